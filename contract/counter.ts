@@ -1,0 +1,61 @@
+import { array, number, object, string, type InferType } from 'yup';
+import type { Basket } from '../core/counter/basket.ts';
+import type { PricedBasket } from '../core/offers/price.ts';
+import { MOST } from '../core/quantity.ts';
+
+const safe = () => number().integer().max(Number.MAX_SAFE_INTEGER);
+
+const lineSchema = object({
+  id: string().uuid().required(),
+  itemId: number().integer().required(),
+  number: string().max(40).defined(),
+  name: string().max(120).defined(),
+  unit: string().max(12).required(),
+  decimals: number().integer().min(0).max(3).required(),
+  taxCategoryId: number().integer().required(),
+  quantity: safe().moreThan(0).max(MOST).required(),
+  listPrice: safe().min(0).required(),
+});
+
+export const basketSchema = object({
+  id: string().uuid().required(),
+  lines: array().of(lineSchema).max(500, 'A basket holds at most 500 lines.').required(),
+});
+
+/** Stores the basket of a till; `revision` is the one that the browser has seen. */
+export const saveBasketSchema = object({
+  basket: basketSchema.required(),
+  revision: number().integer().min(0).required(),
+});
+export type SaveBasket = InferType<typeof saveBasketSchema>;
+
+/** The stored basket of a till. */
+export interface StoredBasket {
+  basket: Basket;
+  revision: number;
+}
+
+/** Finishes a sale in cash. The basket's id is the key: asking twice finishes once. */
+export const finishSaleSchema = object({
+  basket: basketSchema.required(),
+  /** What the screen showed; when the server finds another figure, nothing is taken. */
+  expectedTotal: safe().min(0).required(),
+  /** Cash that was handed over. */
+  handed: safe().min(0).required(),
+});
+export type FinishSale = InferType<typeof finishSaleSchema>;
+
+export interface FinishedSale {
+  id: string;
+  /** Receipt number as printed, `till-number`. */
+  number: string;
+  total: number;
+  handed: number;
+  change: number;
+}
+
+/** What comes with the problem `figures-differ`. */
+export interface FigureProblem {
+  basket: Basket;
+  priced: PricedBasket;
+}

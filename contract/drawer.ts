@@ -1,0 +1,64 @@
+import { lazy, number, object, string, type InferType, type ObjectShape } from 'yup';
+import type { BagPlan } from '../core/drawer/bagPlan.ts';
+import type { Pieces } from '../core/drawer/countSheet.ts';
+import type { CashMovements } from '../core/drawer/expectedCash.ts';
+
+/** Counts by denomination; which denominations exist is checked against the currency on the server. */
+const piecesSchema = lazy((value: unknown) => {
+  const keys = typeof value === 'object' && value !== null ? Object.keys(value) : [];
+  const count = number().integer('Pieces are whole numbers.').min(0, 'Pieces cannot be below zero.');
+  const shape: ObjectShape = Object.fromEntries(
+    keys.map((key) => [key, count.max(100_000, 'That is more than a drawer holds.').required()]),
+  );
+  return object(shape).required('The count is missing.');
+});
+
+export const openDrawerSchema = object({ pieces: piecesSchema });
+
+export const countSheetSchema = object({
+  pieces: piecesSchema,
+  revision: number().integer().min(0).required(),
+});
+
+export const closeShiftSchema = object({
+  pieces: piecesSchema,
+  /** What was expected when the person looked; when sales came after that, nothing is closed. */
+  expected: number().integer().required(),
+  float: number().integer().min(0, 'The float cannot be below zero.').required('How much stays in the drawer?'),
+  bagNumber: string().trim().max(20, 'A bag number has at most 20 characters.').defined(),
+  note: string().trim().max(500, 'The note can have at most 500 characters.').defined(),
+  signature: object({
+    name: string().trim().required('Sign with your name.').max(60),
+    /** SVG path data of the drawn signature on a field of 400 × 120, or empty. */
+    path: string().max(60_000, 'The signature is too long.').matches(/^[MLCQ\d\s.,-]*$/, 'This is no drawing.').defined(),
+  }).required(),
+});
+export type CloseShift = Omit<InferType<typeof closeShiftSchema>, 'pieces'> & { pieces: Pieces };
+
+/** The open shift of a till. */
+export interface OpenShift {
+  id: number;
+  number: number;
+  openedAt: string;
+  openedBy: string;
+  float: number;
+  countSheet: Pieces;
+  countRevision: number;
+}
+
+/** The drawer as it stands. */
+export interface DrawerState {
+  shift: OpenShift | null;
+  /** What was left in the drawer by the last shift. */
+  left: number;
+  movements: CashMovements | null;
+  expected: number;
+  salesCount: number;
+}
+
+export interface ClosedShift {
+  id: number;
+  number: number;
+  variance: number;
+  plan: BagPlan;
+}

@@ -1,0 +1,9 @@
+/** What the server tells all tills as it happens. */
+export type HouseEvent =
+  | { kind: 'sale-finished'; tillId: number; saleId: string }
+  | { kind: 'stock-changed'; placeId: number; levels: [itemId: number, quantity: number][] }
+  | { kind: 'catalogue-changed' }
+  | { kind: 'basket-changed'; tillId: number; revision: number }
+  | { kind: 'drawer-changed'; tillId: number }
+  | { kind: 'printed'; tillId: number; jobId: number; saleId: string | null }
+  | { kind: 'printer-failed'; tillId: number; message: string };

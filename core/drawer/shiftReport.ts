@@ -1,0 +1,105 @@
+import { formatMoney, type Money } from '../money.ts';
+import { formatRate } from '../rate.ts';
+import type { Paper, PaperRow } from '../journal/paper.ts';
+import type { TaxAmount } from '../offers/tax.ts';
+import type { Currency } from '../payment/currency.ts';
+import type { CashMovements } from './expectedCash.ts';
+import type { Pieces } from './countSheet.ts';
+
+/** A closed shift with everything that its report says. */
+export interface ShiftReportData {
+  shop: string;
+  place: string;
+  till: string;
+  shiftNumber: number;
+  opened: string;
+  openedBy: string;
+  closed: string;
+  closedBy: string;
+  currency: Currency;
+  salesCount: number;
+  /** First and last receipt number, if anything was sold. */
+  receipts: { first: string; last: string } | null;
+  salesTotal: Money;
+  taxes: readonly TaxAmount[];
+  movements: CashMovements;
+  expected: Money;
+  counted: Money;
+  variance: Money;
+  pieces: Pieces;
+  kept: Pieces;
+  keptAmount: Money;
+  bag: Pieces;
+  banked: Money;
+  bagNumber: string;
+  note: string;
+  signature: { name: string; path: string };
+}
+
+/** Words for a variance: `18.00 short`, `0.20 over`, `no difference`. */
+export function varianceWords(variance: Money, digits = 2): string {
+  if (variance === 0) return 'no difference';
+  return `${formatMoney(Math.abs(variance), digits)} ${variance < 0 ? 'short' : 'over'}`;
+}
+
+/** Pieces in words, largest first: `2 × 100.00, 1 × 50.00`. */
+export function piecesWords(pieces: Pieces, { pieces: known, digits }: Currency): string {
+  const parts = known
+    .filter(({ value }) => (pieces[value] ?? 0) > 0)
+    .map(({ value }) => `${pieces[value]} × ${formatMoney(value, digits)}`);
+  return parts.join(', ') || 'nothing';
+}
+
+/** The report that is printed and signed when a shift ends. */
+export function shiftReport(shift: ShiftReportData): Paper {
+  const { currency, movements } = shift;
+  const money = (amount: Money) => formatMoney(amount, currency.digits);
+  const pair = (left: string, amount: Money, strong = false): PaperRow => ({
+    kind: 'pair',
+    left,
+    right: money(amount),
+    strong,
+  });
+  const tax = shift.taxes.reduce((total, amount) => total + amount.tax, 0);
+  const rows: PaperRow[] = [
+    { kind: 'title', text: shift.shop },
+    { kind: 'centre', text: `Shift report ${shift.shiftNumber}` },
+    { kind: 'gap' },
+    { kind: 'pair', left: shift.place, right: shift.till },
+    { kind: 'pair', left: `Opened by ${shift.openedBy}`, right: shift.opened },
+    { kind: 'pair', left: `Closed by ${shift.closedBy}`, right: shift.closed },
+    { kind: 'rule' },
+    { kind: 'pair', left: 'Sales', right: String(shift.salesCount) },
+    { kind: 'pair', left: 'Receipts', right: shift.receipts ? `${shift.receipts.first} to ${shift.receipts.last}` : 'none' },
+    pair('Taken', shift.salesTotal),
+    pair('of which tax', tax),
+    ...shift.taxes.map((amount): PaperRow => ({
+      kind: 'pair',
+      left: `${amount.name} ${formatRate(amount.rate)} on ${money(amount.base)}`,
+      right: money(amount.tax),
+      indent: true,
+    })),
+    { kind: 'rule' },
+    pair('Float', movements.float),
+    pair('Cash taken', movements.cashTaken),
+    pair('Change given', 0 - movements.changeGiven),
+    pair('Expected in the drawer', shift.expected, true),
+    pair('Counted', shift.counted, true),
+    { kind: 'pair', left: 'Difference', right: varianceWords(shift.variance, currency.digits), strong: true },
+    { kind: 'rule' },
+    { kind: 'text', text: 'Counted by pieces' },
+    ...currency.pieces
+      .filter(({ value }) => (shift.pieces[value] ?? 0) > 0)
+      .map(({ value }): PaperRow => {
+        const count = shift.pieces[value] ?? 0;
+        return { kind: 'pair', left: `${count} × ${money(value)}`, right: money(count * value), indent: true };
+      }),
+    pair('Stays in the drawer', shift.keptAmount, true),
+    { kind: 'text', text: piecesWords(shift.kept, currency) },
+    pair(shift.bagNumber ? `Into bank bag ${shift.bagNumber}` : 'To the bank', shift.banked, true),
+    { kind: 'text', text: piecesWords(shift.bag, currency) },
+  ];
+  if (shift.note) rows.push({ kind: 'rule' }, { kind: 'text', text: `Note: ${shift.note}` });
+  rows.push({ kind: 'signature', path: shift.signature.path, label: `Signed: ${shift.signature.name}` });
+  return { title: `Shift report ${shift.shiftNumber}`, rows };
+}

@@ -1,0 +1,205 @@
+import { readBarcode } from './barcode.ts';
+import type { Item } from './item.ts';
+
+/** Finds items by words, numbers and codes while somebody types. */
+export interface SearchIndex {
+  /** How many items are in it. */
+  size: number;
+  /**
+   * Items of which every typed word begins a word of the name, number, category or a code.
+   * An exact number or code comes first, then names that begin with the text, then the given order.
+   * @param most how many items at most
+   */
+  search(text: string, most?: number): Item[];
+  /** The item with exactly this number or code (any spelling of a barcode), or `undefined`. */
+  recognise(code: string): Item | undefined;
+}
+
+/** Prefixes up to this length have their items listed in advance; longer ones have few words each. */
+const SHORT = 3;
+
+/** How many matches are looked at in order to bring the best ones to the front. */
+const CONSIDERED = 200;
+
+/** Lower-case words without accents: `Reed, B♭ clarinet` gives `reed`, `b♭`, `clarinet`. */
+export function wordsOf(text: string): string[] {
+  return fold(text).split(/[\s,;:/()"'.–-]+/).filter(Boolean);
+}
+
+function fold(text: string): string {
+  return text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+}
+
+/**
+ * Builds the index. Words are sorted, so a typed prefix is a range of words; each word lists its items in
+ * ascending order. Items that fit the rarest typed word are tested against the ranges of the others.
+ */
+export function buildSearchIndex(items: readonly Item[]): SearchIndex {
+  const byCode = new Map<string, Item>();
+  const itemsOfWord = new Map<string, number[]>();
+  items.forEach((item, at) => {
+    byCode.set(fold(item.number), item);
+    for (const code of item.codes) byCode.set(fold(code), item);
+    const words = new Set([
+      ...wordsOf(item.name),
+      ...wordsOf(item.category),
+      ...wordsOf(item.number),
+      fold(item.number),
+      ...item.codes.map(fold),
+    ]);
+    for (const word of words) {
+      const list = itemsOfWord.get(word);
+      if (list) list.push(at);
+      else itemsOfWord.set(word, [at]);
+    }
+  });
+
+  const words = [...itemsOfWord.keys()].sort(compare);
+  const lists = words.map((word) => Uint32Array.from(itemsOfWord.get(word) ?? []));
+  const wordsOfItem = wordNumbersPerItem(lists, items.length);
+  const short = listShortPrefixes(words, lists);
+
+  function rangeOf(prefix: string): Range {
+    return { from: lowerBound(words, prefix), to: lowerBound(words, `${prefix}\uffff`) };
+  }
+
+  function candidates(prefix: string, { from, to }: Range): Uint32Array {
+    if (prefix.length <= SHORT) return short.get(prefix) ?? new Uint32Array();
+    if (to - from === 1) return lists[from] ?? new Uint32Array();
+    return merge(lists, from, to);
+  }
+
+  function fits(item: number, ranges: readonly Range[]): boolean {
+    const start = wordsOfItem.starts[item] ?? 0;
+    const end = wordsOfItem.starts[item + 1] ?? 0;
+    return ranges.every(({ from, to }) => {
+      for (let at = start; at < end; at++) {
+        const word = wordsOfItem.numbers[at] ?? 0;
+        if (word >= from && word < to) return true;
+      }
+      return false;
+    });
+  }
+
+  function matches(prefixes: readonly string[], most: number): number[] {
+    const ranges = prefixes.map(rangeOf);
+    if (ranges.some(({ from, to }) => from >= to)) return [];
+    const weights = ranges.map((range, at) => weightOf(prefixes[at] ?? '', range));
+    const rarest = weights.indexOf(Math.min(...weights));
+    const list = candidates(prefixes[rarest] ?? '', ranges[rarest] ?? { from: 0, to: 0 });
+    const others = ranges.filter((_, at) => at !== rarest);
+    const found: number[] = [];
+    for (const item of list) {
+      if (others.length === 0 || fits(item, others)) found.push(item);
+      if (found.length === most) break;
+    }
+    return found;
+  }
+
+  function weightOf(prefix: string, { from, to }: Range): number {
+    if (prefix.length <= SHORT) return short.get(prefix)?.length ?? 0;
+    let weight = 0;
+    for (let at = from; at < to; at++) weight += lists[at]?.length ?? 0;
+    return weight;
+  }
+
+  function recognise(code: string): Item | undefined {
+    const plain = fold(code.trim());
+    const found = byCode.get(plain);
+    if (found) return found;
+    for (const { canonical } of readBarcode(plain)) {
+      const item = byCode.get(canonical);
+      if (item) return item;
+    }
+    return undefined;
+  }
+
+  return {
+    size: items.length,
+    recognise,
+    search(text, most = 50) {
+      const prefixes = [...new Set(wordsOf(text))];
+      if (prefixes.length === 0) return [];
+      const start = fold(text.trim());
+      const first: Item[] = [];
+      const second: Item[] = [];
+      const exact = recognise(text);
+      if (exact) first.push(exact);
+      for (const at of matches(prefixes, Math.max(most, CONSIDERED))) {
+        const item = items[at];
+        if (!item || item === exact) continue;
+        if (fold(item.name).startsWith(start)) first.push(item);
+        else second.push(item);
+      }
+      return [...first, ...second].slice(0, most);
+    },
+  };
+}
+
+interface Range {
+  from: number;
+  to: number;
+}
+
+function compare(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0;
+}
+
+function lowerBound(words: readonly string[], word: string): number {
+  let low = 0;
+  let high = words.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((words[middle] ?? '') < word) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** Which words each item has, as one flat array with a start per item. */
+function wordNumbersPerItem(lists: readonly Uint32Array[], size: number) {
+  const starts = new Uint32Array(size + 1);
+  for (const list of lists) for (const item of list) starts[item + 1] = (starts[item + 1] ?? 0) + 1;
+  for (let at = 0; at < size; at++) starts[at + 1] = (starts[at + 1] ?? 0) + (starts[at] ?? 0);
+  const numbers = new Uint32Array(starts[size] ?? 0);
+  const next = starts.slice();
+  lists.forEach((list, word) => {
+    for (const item of list) {
+      numbers[next[item] ?? 0] = word;
+      next[item] = (next[item] ?? 0) + 1;
+    }
+  });
+  return { starts, numbers };
+}
+
+/** For every prefix of up to SHORT letters: its items, ascending. */
+function listShortPrefixes(words: readonly string[], lists: readonly Uint32Array[]): Map<string, Uint32Array> {
+  const short = new Map<string, Uint32Array>();
+  for (let length = 1; length <= SHORT; length++) {
+    let from = 0;
+    while (from < words.length) {
+      const prefix = (words[from] ?? '').slice(0, length);
+      let to = from + 1;
+      while (to < words.length && (words[to] ?? '').startsWith(prefix)) to++;
+      if (prefix.length === length) short.set(prefix, merge(lists, from, to));
+      from = to;
+    }
+  }
+  return short;
+}
+
+/** The ascending union of some words' items. */
+function merge(lists: readonly Uint32Array[], from: number, to: number): Uint32Array {
+  let size = 0;
+  for (let at = from; at < to; at++) size += lists[at]?.length ?? 0;
+  const all = new Uint32Array(size);
+  let end = 0;
+  for (let at = from; at < to; at++) {
+    const list = lists[at];
+    if (!list) continue;
+    all.set(list, end);
+    end += list.length;
+  }
+  all.sort();
+  return all.filter((item, at) => at === 0 || item !== all[at - 1]);
+}

@@ -1,0 +1,17 @@
+/**
+ * What is printed, as a document: the same rows are drawn on screen, set as text for a printer and as PDF.
+ */
+export type PaperRow =
+  | { kind: 'title'; text: string }
+  | { kind: 'centre'; text: string }
+  | { kind: 'text'; text: string }
+  | { kind: 'pair'; left: string; right: string; strong?: boolean; indent?: boolean }
+  | { kind: 'rule' }
+  | { kind: 'gap' }
+  | { kind: 'barcode'; text: string }
+  | { kind: 'signature'; path: string; label: string };
+
+export interface Paper {
+  title: string;
+  rows: PaperRow[];
+}

@@ -1,0 +1,88 @@
+import { sum, type Money } from '../money.ts';
+import { lineAmount, type Quantity } from '../quantity.ts';
+import { computeTax, type TaxAmount, type TaxMode, type TaxRate, type TaxRounding } from './tax.ts';
+
+/** Why a line costs what it costs: one step of the order of a price. Amounts below zero reduce. */
+export interface PriceRecord {
+  kind: 'typed-price';
+  amount: Money;
+  /** Words for the why-line, e.g. the reason that was given. */
+  why: string;
+}
+
+export interface LineToPrice {
+  id: string;
+  quantity: Quantity;
+  /** The item's own price of one unit. */
+  listPrice: Money;
+  /** A price somebody typed instead, with the reason. */
+  typedPrice?: { unitPrice: Money; reason: string } | undefined;
+  rates: readonly TaxRate[];
+}
+
+export interface PricedLine {
+  id: string;
+  unitPrice: Money;
+  /** List price × quantity. */
+  regular: Money;
+  records: PriceRecord[];
+  /** `regular` plus all records; without tax on top, with tax inside. */
+  net: Money;
+  taxes: TaxAmount[];
+}
+
+export interface PricedBasket {
+  lines: PricedLine[];
+  /** Sum of the lines' regular prices. */
+  regular: Money;
+  /** Sum of all records. */
+  reductions: Money;
+  taxes: TaxAmount[];
+  taxMode: TaxMode;
+  /** What the customer pays. */
+  total: Money;
+}
+
+export interface PricingRules {
+  taxMode: TaxMode;
+  taxRounding: TaxRounding;
+}
+
+/**
+ * Prices a basket: unit prices, then tax on what is left. The records of a line add up to the difference
+ * between its regular and its net amount, to the minor unit. Does not depend on the order of the lines,
+ * but for which line takes an odd cent of the tax.
+ */
+export function priceBasket(lines: readonly LineToPrice[], rules: PricingRules): PricedBasket {
+  const priced = lines.map((line): PricedLine => {
+    const regular = lineAmount(line.listPrice, line.quantity);
+    const records: PriceRecord[] = [];
+    if (line.typedPrice) {
+      const amount = lineAmount(line.typedPrice.unitPrice, line.quantity) - regular;
+      if (amount !== 0) records.push({ kind: 'typed-price', amount, why: line.typedPrice.reason });
+    }
+    return {
+      id: line.id,
+      unitPrice: line.typedPrice?.unitPrice ?? line.listPrice,
+      regular,
+      records,
+      net: regular + sum(records.map(({ amount }) => amount)),
+      taxes: [],
+    };
+  });
+  const taxable = priced.map(({ net }, at) => ({ net, rates: lines[at]?.rates ?? [] }));
+  const tax = computeTax(taxable, rules.taxMode, rules.taxRounding);
+  priced.forEach((line, at) => {
+    line.taxes = tax.lines[at] ?? [];
+  });
+  const regular = sum(priced.map((line) => line.regular));
+  const net = sum(priced.map((line) => line.net));
+  return {
+    lines: priced,
+    regular,
+    reductions: net - regular,
+    taxes: tax.totals,
+    taxMode: rules.taxMode,
+    total: rules.taxMode === 'on-top' ? net + sum(tax.totals.map((amount) => amount.tax)) : net,
+  };
+}

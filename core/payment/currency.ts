@@ -1,0 +1,47 @@
+import type { Money } from '../money.ts';
+
+/** One kind of note or coin. */
+export interface Denomination {
+  value: Money;
+  kind: 'note' | 'coin';
+}
+
+/** A currency by its ISO 4217 code and minor-unit digits, with the pieces that are in use. */
+export interface Currency {
+  code: string;
+  name: string;
+  digits: number;
+  /** From the largest piece to the smallest. */
+  pieces: readonly Denomination[];
+}
+
+function currency(code: string, name: string, digits: number, notes: number[], coins: number[]): Currency {
+  const scale = 10 ** digits;
+  const pieces = [
+    ...notes.map((value): Denomination => ({ value: Math.round(value * scale), kind: 'note' })),
+    ...coins.map((value): Denomination => ({ value: Math.round(value * scale), kind: 'coin' })),
+  ];
+  return { code, name, digits, pieces };
+}
+
+/** The currencies a shop can choose. */
+export const CURRENCIES: readonly Currency[] = [
+  currency('USD', 'US dollar', 2, [100, 50, 20, 10, 5, 2, 1], [0.25, 0.1, 0.05, 0.01]),
+  currency('EUR', 'Euro', 2, [200, 100, 50, 20, 10, 5], [2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01]),
+  currency('GBP', 'Pound sterling', 2, [50, 20, 10, 5], [2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01]),
+  currency('CAD', 'Canadian dollar', 2, [100, 50, 20, 10, 5], [2, 1, 0.25, 0.1, 0.05]),
+  currency('AUD', 'Australian dollar', 2, [100, 50, 20, 10, 5], [2, 1, 0.5, 0.2, 0.1, 0.05]),
+  currency('NZD', 'New Zealand dollar', 2, [100, 50, 20, 10, 5], [2, 1, 0.5, 0.2, 0.1]),
+  currency('CHF', 'Swiss franc', 2, [200, 100, 50, 20, 10], [5, 2, 1, 0.5, 0.2, 0.1, 0.05]),
+  currency('SEK', 'Swedish krona', 2, [1000, 500, 200, 100, 50, 20], [10, 5, 2, 1]),
+  currency('NOK', 'Norwegian krone', 2, [1000, 500, 200, 100, 50], [20, 10, 5, 1]),
+  currency('DKK', 'Danish krone', 2, [1000, 500, 200, 100, 50], [20, 10, 5, 2, 1, 0.5]),
+  currency('JPY', 'Yen', 0, [10000, 5000, 2000, 1000], [500, 100, 50, 10, 5, 1]),
+];
+
+/** The currency of a code. @throws RangeError for one the shop cannot use */
+export function currencyOf(code: string): Currency {
+  const found = CURRENCIES.find((one) => one.code === code);
+  if (!found) throw new RangeError(`unknown currency ${code}`);
+  return found;
+}

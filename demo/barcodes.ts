@@ -1,0 +1,19 @@
+import { checkDigit } from '../core/goods/barcode.ts';
+
+/** An EAN-13 of the range for use inside a company (20–29). */
+export function ownEan13(prefix: number, serial: number): string {
+  const digits = `${prefix}${String(serial).padStart(10, '0')}`;
+  return digits + checkDigit(digits);
+}
+
+/** An EAN-8 of the range for use inside a company (2), for goods with little room. */
+export function ownEan8(serial: number): string {
+  const digits = `2${String(serial).padStart(6, '0')}`;
+  return digits + checkDigit(digits);
+}
+
+/** A UPC-A of number system 4 (for use inside a company), as it is stored: 13 digits. */
+export function ownUpcA(serial: number): string {
+  const digits = `4${String(serial).padStart(10, '0')}`;
+  return `0${digits}${checkDigit(digits)}`;
+}

@@ -1,0 +1,62 @@
+import compression from 'compression';
+import cookieParser from 'cookie-parser';
+import express, { type Express } from 'express';
+import { pinoHttp } from 'pino-http';
+import { counterRoutes } from './counter/routes.ts';
+import { drawerRoutes } from './drawer/routes.ts';
+import { goodsRoutes } from './goods/routes.ts';
+import type { House } from './house.ts';
+import { webPages } from './http/pages.ts';
+import { notFound, problemAnswers } from './http/problem.ts';
+import { securityHeaders } from './http/security.ts';
+import { personOf, recognisePerson, sameOriginOnly } from './http/session.ts';
+import { journalRoutes } from './journal/routes.ts';
+import { printerRoutes } from './journal/printing/routes.ts';
+import { setupRoutes } from './setup/routes.ts';
+import { staffRoutes } from './staff/routes.ts';
+
+/** The application: every room's routes below `/api`, and the pages. @param webFolder the built pages */
+export function createApp(house: House, webFolder: string): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    pinoHttp({
+      logger: house.log,
+      // What is logged of a request names no person and holds nothing that was typed.
+      serializers: {
+        req: ({ method, url }: { method: string; url: string }) => ({ method, path: url.split('?')[0] }),
+        res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
+      },
+      customLogLevel: (_request, response, error) => (error || response.statusCode >= 500 ? 'error' : 'debug'),
+    }),
+  );
+  app.use(securityHeaders());
+  app.use(compression({ filter: (request, response) => request.path !== '/api/events' && compression.filter(request, response) }));
+
+  const api = express.Router();
+  api.use((_request, response, next) => {
+    response.set('cache-control', 'no-store');
+    next();
+  });
+  api.get('/health', (_request, response) => {
+    response.json({ status: 'ok', engine: house.database.engine });
+  });
+  api.use(sameOriginOnly, express.json({ limit: '1mb' }), cookieParser(), recognisePerson(house));
+  api.get('/events', (request, _response, next) => {
+    personOf(request);
+    next();
+  }, house.events.listen);
+  api.use('/counter', counterRoutes(house));
+  api.use('/drawer', drawerRoutes(house));
+  api.use('/goods', goodsRoutes(house));
+  api.use('/journal', journalRoutes(house));
+  api.use('/printer', printerRoutes(house));
+  api.use('/setup', setupRoutes(house));
+  api.use('/staff', staffRoutes(house));
+  api.use(notFound);
+  app.use('/api', api);
+
+  app.use(webPages(webFolder));
+  app.use(problemAnswers(house.log));
+  return app;
+}

@@ -1,0 +1,31 @@
+import { DateTime } from 'luxon';
+
+/** Tells the time; tests and pictures use one that stands still. */
+export interface Clock {
+  now(): Date;
+}
+
+export function clockOf(fixed: Date | undefined): Clock {
+  return { now: () => fixed ?? new Date() };
+}
+
+/** A timestamp as SQL writes it, as a point in time. */
+export function instant(sqlTimestamp: string): DateTime {
+  return DateTime.fromSQL(sqlTimestamp, { zone: 'UTC' });
+}
+
+/** A point in time as JSON carries it. */
+export function iso(sqlTimestamp: string): string {
+  return instant(sqlTimestamp).toJSDate().toISOString();
+}
+
+/** The shop's calendar day, `YYYY-MM-DD`. */
+export function businessDate(at: Date, timezone: string): string {
+  return DateTime.fromJSDate(at, { zone: timezone }).toISODate() ?? '';
+}
+
+/** Date and time as the shop writes them, for paper. */
+export function shopTime(at: Date | string, { locale, timezone }: { locale: string; timezone: string }): string {
+  const time = typeof at === 'string' ? instant(at) : DateTime.fromJSDate(at);
+  return time.setZone(timezone).setLocale(locale).toLocaleString(DateTime.DATETIME_SHORT).replaceAll('\u202f', ' ');
+}

@@ -1,0 +1,37 @@
+import { Router } from 'express';
+import { finishSaleSchema, saveBasketSchema } from '../../contract/counter.ts';
+import type { House } from '../house.ts';
+import { Problem } from '../http/problem.ts';
+import { personOf, personWith } from '../http/session.ts';
+import { idempotencyKey, validate } from '../http/write.ts';
+import { finishSale, saveBasket } from './service.ts';
+import { basketOf } from './store.ts';
+
+export function counterRoutes(house: House): Router {
+  const router = Router();
+
+  router.get('/basket', async (request, response) => {
+    const { tillId } = personOf(request);
+    response.json(await house.database.ask((sql) => basketOf(sql, tillId)));
+  });
+
+  // The revision makes a repeat harmless: a basket is stored with every scan, its answers need not be kept.
+  router.put('/basket', async (request, response) => {
+    const person = personWith(request, 'sell');
+    idempotencyKey(request);
+    const body = await validate(saveBasketSchema, request);
+    const saved = await house.database.write((sql) => saveBasket(sql, person, body, house.clock.now()));
+    house.events.tell({ kind: 'basket-changed', tillId: person.tillId, revision: saved.revision });
+    response.json(saved);
+  });
+
+  router.post('/sales', async (request, response) => {
+    const person = personWith(request, 'sell');
+    const key = idempotencyKey(request);
+    const body = await validate(finishSaleSchema, request);
+    if (key !== body.basket.id) throw new Problem(400, 'no-key', "A sale's Idempotency-Key is the id of its basket.");
+    response.json(await finishSale(house, person, body));
+  });
+
+  return router;
+}

@@ -1,0 +1,101 @@
+import type { StoredBasket } from '../../contract/counter.ts';
+import type { Basket } from '../../core/counter/basket.ts';
+import type { TaxMode, TaxRate, TaxRounding } from '../../core/offers/tax.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+import type { SellableItem } from '../goods/store.ts';
+
+export async function basketOf(sql: Reader, tillId: number): Promise<StoredBasket | null> {
+  const [row] = await sql.query<{ content: Basket; revision: number }>(
+    'select content, revision from basket where till_id = $1',
+    [tillId],
+  );
+  return row ? { basket: row.content, revision: row.revision } : null;
+}
+
+export async function isFinished(sql: Reader, saleId: string): Promise<boolean> {
+  return (await sql.query('select 1 from sale where id = $1', [saleId])).length > 0;
+}
+
+/** Stores the basket of a till if it still has the revision that was seen. @returns the new revision, or `undefined` */
+export async function putBasket(
+  sql: Writer,
+  tillId: number,
+  basket: Basket,
+  seen: number,
+  at: Date,
+): Promise<number | undefined> {
+  const [row] = await sql.query<{ revision: number }>(
+    `insert into basket as held (id, till_id, revision, content, changed_at) values ($1, $2, $4 + 1, $3, $5)
+     on conflict (till_id) do update
+       set id = excluded.id, revision = held.revision + 1, content = excluded.content, changed_at = excluded.changed_at
+       where held.revision = $4
+     returning revision`,
+    [basket.id, tillId, JSON.stringify(basket), seen, at.toISOString()],
+  );
+  return row?.revision;
+}
+
+/** Everything a sale is priced by, read at once. */
+export interface PricingFacts {
+  items: SellableItem[];
+  rates: (TaxRate & { category: number })[];
+  taxMode: TaxMode;
+  taxRounding: TaxRounding;
+  currency: string;
+  timezone: string;
+  tillNumber: number;
+  placeId: number;
+  earlier: EarlierSale | null;
+}
+
+/** A sale that was finished before under the same id. */
+export interface EarlierSale {
+  number: number;
+  tillId: number;
+  total: number;
+  handed: number;
+}
+
+export async function pricingFacts(
+  sql: Reader,
+  tillId: number,
+  saleId: string,
+  itemIds: readonly number[],
+): Promise<PricingFacts> {
+  const rows = await sql.query<{ facts: PricingFacts }>(
+    `select json_build_object(
+       'items', coalesce((select json_agg(json_build_object(
+         'id', id, 'number', number, 'name', name, 'unit', unit, 'decimals', decimals, 'price', price,
+         'taxCategoryId', tax_category_id, 'stocked', stocked)) from item where id = any ($3::integer[]) and active), '[]'::json),
+       'rates', coalesce((select json_agg(json_build_object(
+         'id', id, 'name', name, 'rate', rate, 'category', tax_category_id) order by id) from tax_rate), '[]'::json),
+       'taxMode', shop.tax_mode, 'taxRounding', shop.tax_rounding, 'currency', shop.currency,
+       'timezone', shop.timezone, 'tillNumber', till.number, 'placeId', till.place_id,
+       'earlier', (select json_build_object('number', sale.number, 'tillId', sale.till_id, 'total', sale.total,
+           'handed', coalesce((select sum(handed) from tender where sale_id = sale.id), 0))
+         from sale where sale.id = $2)) as facts
+     from shop, till where till.id = $1`,
+    [tillId, saleId, itemIds],
+  );
+  return one(rows).facts;
+}
+
+/** Finishes a sale in one call to the database; see `finish_sale`. */
+export async function finishSale(sql: Reader, sale: object): Promise<{ number: number; again: boolean }> {
+  const rows = await sql.query<{ answer: { number: number; again: boolean } }>('select finish_sale($1) as answer', [
+    JSON.stringify(sale),
+  ]);
+  return one(rows).answer;
+}
+
+export async function levelsAt(
+  sql: Reader,
+  placeId: number,
+  itemIds: readonly number[],
+): Promise<[itemId: number, quantity: number][]> {
+  const rows = await sql.query<{ item_id: number; quantity: number }>(
+    'select item_id, quantity from stock_level where place_id = $1 and item_id = any ($2::integer[])',
+    [placeId, itemIds],
+  );
+  return rows.map(({ item_id, quantity }) => [item_id, quantity]);
+}

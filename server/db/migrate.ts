@@ -1,0 +1,54 @@
+import type { Database } from './database.ts';
+
+const files = import.meta.glob<string>('./migrations/*.sql', { query: '?raw', import: 'default', eager: true });
+
+/** Thrown when the data was written by a newer version than this one. */
+export class NewerDataError extends Error {}
+
+interface Migration {
+  number: number;
+  name: string;
+  sql: string;
+}
+
+const MIGRATIONS: readonly Migration[] = Object.entries(files)
+  .map(([path, sql]) => {
+    const match = /(\d{4})_(\w+)\.sql$/.exec(path);
+    if (!match?.[1] || !match[2]) throw new Error(`${path} is not named like a migration`);
+    return { number: Number(match[1]), name: match[2], sql };
+  })
+  .sort((a, b) => a.number - b.number);
+
+/**
+ * Brings the schema up to date, each migration in a transaction of its own together with the note that it ran.
+ * @param onStep called before each migration with its name
+ * @throws NewerDataError
+ */
+export async function migrate(database: Database, onStep?: (name: string) => void): Promise<void> {
+  const applied = await appliedNumber(database);
+  const newest = MIGRATIONS.at(-1)?.number ?? 0;
+  if (applied > newest) {
+    throw new NewerDataError('The data was written by a newer version of Mondrel. Install that version again.');
+  }
+  for (const { number, name, sql } of MIGRATIONS) {
+    if (number <= applied) continue;
+    onStep?.(name);
+    await database.script(`${sql}\ninsert into migration (number, name) values (${number}, '${name}');`);
+  }
+}
+
+async function appliedNumber(database: Database): Promise<number> {
+  const [found] = await database.ask((sql) =>
+    sql.query<{ there: boolean }>("select to_regclass('migration') is not null as there"),
+  );
+  if (!found?.there) {
+    await database.script(
+      'create table migration (number integer primary key, name text not null, applied_at timestamptz not null default now());',
+    );
+    return 0;
+  }
+  const [last] = await database.ask((sql) =>
+    sql.query<{ number: number | null }>('select max(number) as number from migration'),
+  );
+  return last?.number ?? 0;
+}

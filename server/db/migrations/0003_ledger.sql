@@ -1,0 +1,75 @@
+-- Balanced double entries behind every event.
+
+create table ledger_event (
+  id bigint generated always as identity primary key,
+  kind text not null check (kind in ('shift-opened', 'sale', 'shift-closed')),
+  at timestamptz not null,
+  staff_id integer not null references staff,
+  till_id integer references till,
+  sale_id uuid,
+  shift_id bigint
+);
+
+create table ledger_entry (
+  event_id bigint not null references ledger_event,
+  position smallint not null,
+  account text not null,
+  subject text not null default '',
+  amount bigint not null check (amount <> 0),
+  primary key (event_id, position)
+);
+create index ledger_entry_account on ledger_entry (account, subject);
+
+-- Maintained from ledger_entry in the same transaction, for accounts whose balance is needed at the counter.
+create table account_balance (
+  account text not null,
+  subject text not null,
+  balance bigint not null,
+  primary key (account, subject)
+);
+
+create function check_event_balance() returns trigger language plpgsql as $$
+declare
+  off bigint;
+begin
+  select sum(amount) into off from ledger_entry where event_id = new.event_id;
+  if off <> 0 then
+    raise exception 'ledger event % is % off balance', new.event_id, off using errcode = 'MH002';
+  end if;
+  return null;
+end $$;
+
+create constraint trigger ledger_entry_balanced after insert on ledger_entry
+  deferrable initially deferred for each row execute function check_event_balance();
+
+create trigger ledger_event_is_history before update or delete or truncate on ledger_event
+  for each statement execute function refuse_change();
+create trigger ledger_entry_is_history before update or delete or truncate on ledger_entry
+  for each statement execute function refuse_change();
+
+-- Posts one event: {kind, at, staffId, tillId, saleId, shiftId, entries: [{account, subject, amount}]}.
+create function post_event(event jsonb) returns bigint language plpgsql as $$
+declare
+  event_number bigint;
+begin
+  insert into ledger_event (kind, at, staff_id, till_id, sale_id, shift_id)
+  values (
+    event->>'kind', (event->>'at')::timestamptz, (event->>'staffId')::integer, (event->>'tillId')::integer,
+    (event->>'saleId')::uuid, (event->>'shiftId')::bigint
+  )
+  returning id into event_number;
+
+  insert into ledger_entry (event_id, position, account, subject, amount)
+  select event_number, position, entry->>'account', entry->>'subject', (entry->>'amount')::bigint
+  from jsonb_array_elements(event->'entries') with ordinality as listed (entry, position);
+
+  insert into account_balance as held (account, subject, balance)
+  select account, subject, sum(amount)
+  from ledger_entry
+  where event_id = event_number and account in ('cash', 'safe', 'bank-in-transit')
+  group by account, subject
+  order by account, subject
+  on conflict (account, subject) do update set balance = held.balance + excluded.balance;
+
+  return event_number;
+end $$;

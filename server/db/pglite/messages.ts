@@ -1,0 +1,22 @@
+import type { Parameter } from '../database.ts';
+
+/** What the thread that owns the folder is started with. */
+export interface WorkerData {
+  folder: string;
+  /** PostgreSQL's `shared_buffers`, e.g. `128MB`. */
+  sharedBuffers: string;
+  /** A dumped folder to begin with instead of creating one. */
+  tar?: Uint8Array;
+}
+
+export type Question = { id: number } & (
+  | { ask: 'query'; sql: string; parameters: readonly Parameter[] }
+  | { ask: 'script'; sql: string }
+  | { ask: 'dump' }
+  | { ask: 'close' }
+);
+
+export type Answer = { to: number } & ({ result: unknown } | { error: { message: string; code?: string } });
+
+/** The folder is open, or it cannot be used (any more). */
+export type Opened = { open: true } | { broken: string };

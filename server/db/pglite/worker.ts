@@ -1,0 +1,66 @@
+/**
+ * The thread that owns the data folder. It runs one statement at a time; the other side queues them, so that
+ * nothing gets between the statements of a transaction.
+ */
+import { parentPort, workerData } from 'node:worker_threads';
+import { PGlite } from '@electric-sql/pglite';
+import { INT8, parseInt8, TEXT_TYPES } from '../database.ts';
+import { DurableFolder } from './durableFolder.ts';
+import type { Answer, Opened, Question, WorkerData } from './messages.ts';
+
+const port = parentPort;
+if (!port) throw new Error('this file runs in a worker thread');
+const say = (message: Answer | Opened) => port.postMessage(message);
+
+function describe(error: unknown): { message: string; code?: string } {
+  const message = error instanceof Error ? error.message : String(error);
+  const code = typeof error === 'object' && error && 'code' in error ? error.code : undefined;
+  return typeof code === 'string' ? { message, code } : { message };
+}
+
+const { folder, sharedBuffers, tar } = workerData as WorkerData;
+const asText = (text: string) => text;
+
+async function open(): Promise<PGlite> {
+  const database = await PGlite.create({
+    fs: new DurableFolder(folder, (error) => say({ broken: describe(error).message })),
+    ...(tar ? { loadDataDir: new Blob([new Uint8Array(tar)]) } : {}),
+    startParams: [
+      ...PGlite.defaultStartParams.filter((parameter) => parameter !== '-F'),
+      ...['wal_sync_method=fsync', `shared_buffers=${sharedBuffers}`, 'work_mem=64MB', 'random_page_cost=1.1']
+        .concat('timezone=UTC', 'log_timezone=UTC')
+        .flatMap((setting) => ['-c', setting]),
+    ],
+    parsers: { [INT8]: parseInt8, ...Object.fromEntries(TEXT_TYPES.map((type) => [type, asText])) },
+  });
+  return database;
+}
+
+async function answer(database: PGlite, question: Question): Promise<unknown> {
+  switch (question.ask) {
+    case 'query':
+      return (await database.query(question.sql, [...question.parameters])).rows;
+    case 'script':
+      await database.exec(question.sql);
+      return null;
+    case 'dump':
+      return new Uint8Array(await (await database.dumpDataDir('none')).arrayBuffer());
+    case 'close':
+      await database.exec('checkpoint');
+      await database.close();
+      return null;
+  }
+}
+
+open().then(
+  (database) => {
+    port.on('message', (question: Question) => {
+      answer(database, question).then(
+        (result) => say({ to: question.id, result }),
+        (error: unknown) => say({ to: question.id, error: describe(error) }),
+      );
+    });
+    say({ open: true });
+  },
+  (error: unknown) => say({ broken: describe(error).message }),
+);

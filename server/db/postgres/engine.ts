@@ -1,0 +1,117 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
+import { Client, Pool, types, type PoolClient, type CustomTypesConfig } from 'pg';
+import {
+  INT8,
+  NestedUseError,
+  parseInt8,
+  sqlState,
+  TEXT_TYPES,
+  type Database,
+  type Parameter,
+  type Reader,
+  type Writer,
+} from '../database.ts';
+
+/** Thrown when another process serves the same database. */
+export class DatabaseInUseError extends Error {
+  constructor() {
+    super('Another Mondrel is running on this database. Stop it first, or set DATABASE_URL to another one.');
+  }
+}
+
+/** Taken for as long as the application runs; any number will do as long as it stays the same. */
+const OWNER_LOCK = 4_717_201;
+
+const RETRY = new Set(['40001', '40P01']);
+const TRIES = 5;
+
+const textTypes = new Set<number>(TEXT_TYPES);
+const parsers: CustomTypesConfig = {
+  getTypeParser: ((type: number, format: 'text' | 'binary') => {
+    if (type === INT8) return parseInt8;
+    if (textTypes.has(type)) return (text: string) => text;
+    return types.getTypeParser(type, format as 'text');
+  }) as CustomTypesConfig['getTypeParser'],
+};
+
+export interface PostgresOptions {
+  url: string;
+  prepare: (database: Database) => Promise<void>;
+  onBroken: (message: string) => void;
+}
+
+/**
+ * Opens a PostgreSQL server's database.
+ * @throws DatabaseInUseError when another process serves it
+ */
+export async function openPostgres({ url, prepare, onBroken }: PostgresOptions): Promise<Database> {
+  const owner = new Client({ connectionString: url });
+  await owner.connect();
+  const { rows } = await owner.query<{ mine: boolean }>('select pg_try_advisory_lock($1) as mine', [OWNER_LOCK]);
+  if (!rows[0]?.mine) {
+    await owner.end();
+    throw new DatabaseInUseError();
+  }
+  owner.on('error', (error) => onBroken(error.message));
+
+  const pool = new Pool({ connectionString: url, max: 10, types: parsers, options: '-c timezone=UTC' });
+  pool.on('error', () => {
+    // An idle connection was closed by the server; the pool makes a new one when it is needed.
+  });
+  const inside = new AsyncLocalStorage<true>();
+
+  function ask<T extends object>(connection: Pool | PoolClient) {
+    return async (sql: string, parameters: readonly Parameter[] = []): Promise<T[]> =>
+      (await connection.query<T & Record<string, unknown>>(sql, [...parameters])).rows;
+  }
+
+  async function attempt<T>(work: (writer: Writer) => Promise<T>): Promise<T> {
+    const connection = await pool.connect();
+    try {
+      await connection.query('begin');
+      const result = await inside.run(true, () => work({ query: ask(connection) } as Writer));
+      const { command } = await connection.query('commit');
+      // An error that was caught inside makes the server undo everything without saying so.
+      if (command !== 'COMMIT') throw new Error('the transaction was undone by an earlier error');
+      connection.release();
+      return result;
+    } catch (error) {
+      const lost = await connection.query('rollback').then(() => false, () => true);
+      connection.release(lost);
+      throw error;
+    }
+  }
+
+  const single = { query: ask(pool) } as Reader;
+  const database: Database = {
+    engine: 'postgres',
+    ask: (work) => (inside.getStore() ? Promise.reject(new NestedUseError()) : work(single)),
+    write: async (work) => {
+      if (inside.getStore()) throw new NestedUseError();
+      for (let tries = 1; ; tries++) {
+        try {
+          return await attempt(work);
+        } catch (error) {
+          if (tries === TRIES || !RETRY.has(sqlState(error) ?? '')) throw error;
+        }
+      }
+    },
+    script: async (sql) => {
+      const connection = await pool.connect();
+      try {
+        await connection.query(`begin;\n${sql}\ncommit;`);
+      } catch (error) {
+        await connection.query('rollback');
+        throw error;
+      } finally {
+        connection.release();
+      }
+    },
+    close: async () => {
+      await pool.end();
+      await owner.end();
+    },
+  };
+  await prepare(database);
+  return database;
+}

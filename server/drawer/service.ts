@@ -1,0 +1,176 @@
+import type { CloseShift, ClosedShift, DrawerState } from '../../contract/drawer.ts';
+import type { Person } from '../../contract/staff.ts';
+import { planBag } from '../../core/drawer/bagPlan.ts';
+import { worth, wrongPieces, type Pieces } from '../../core/drawer/countSheet.ts';
+import { expectedCash, variance } from '../../core/drawer/expectedCash.ts';
+import { shiftReport } from '../../core/drawer/shiftReport.ts';
+import type { Paper } from '../../core/journal/paper.ts';
+import { receiptNumber } from '../../core/journal/receiptNumber.ts';
+import { closingEntries, openingEntries } from '../../core/ledger/entries.ts';
+import { formatMoney } from '../../core/money.ts';
+import { currencyOf, type Currency } from '../../core/payment/currency.ts';
+import { shopTime } from '../clock.ts';
+import type { Reader, Writer } from '../db/database.ts';
+import { fieldProblem, Problem } from '../http/problem.ts';
+import { addPrintJob } from '../journal/printing/store.ts';
+import { balanceOf, postEvent } from '../ledger/store.ts';
+import { readShop, readTill } from '../setup/store.ts';
+import * as store from './store.ts';
+
+const cashOf = (tillId: number) => ['cash', `till:${tillId}`] as const;
+
+/** The drawer of a till as it stands now. */
+export async function drawerState(sql: Reader, tillId: number): Promise<DrawerState> {
+  const shift = await store.openShiftOf(sql, tillId);
+  const left = await balanceOf(sql, ...cashOf(tillId));
+  if (!shift) return { shift, left, movements: null, expected: left, salesCount: 0 };
+  const movements = await store.movementsOf(sql, shift.id);
+  const { count } = await store.salesOf(sql, shift.id);
+  return { shift, left, movements, expected: expectedCash(movements), salesCount: count };
+}
+
+/** Opens the drawer with a counted float. @throws Problem 409 when it is open */
+export async function openDrawer(sql: Writer, person: Person, pieces: Pieces, at: Date): Promise<{ shiftId: number }> {
+  const { tillId, staffId } = person;
+  await store.lockTill(sql, tillId);
+  checkPieces(pieces, currencyOf((await readShop(sql)).currency));
+  if (await store.openShiftOf(sql, tillId)) {
+    throw new Problem(409, 'drawer-open', 'The drawer of this till is open already.');
+  }
+  const counted = worth(pieces);
+  const shiftId = await store.addShift(sql, { tillId, staffId, pieces, float: counted, at });
+  const left = await balanceOf(sql, ...cashOf(tillId));
+  await postEvent(sql, {
+    kind: 'shift-opened',
+    at,
+    staffId,
+    tillId,
+    shiftId,
+    entries: openingEntries({ tillId, counted, left }),
+  });
+  return { shiftId };
+}
+
+/** Stores the count sheet as far as it is. @throws Problem 409 when it was changed in another window */
+export async function saveCountSheet(
+  sql: Writer,
+  { tillId }: Person,
+  { pieces, revision }: { pieces: Pieces; revision: number },
+): Promise<{ revision: number }> {
+  const shift = await openShift(sql, tillId);
+  checkPieces(pieces, currencyOf((await readShop(sql)).currency));
+  const stored = await store.putCountSheet(sql, shift.id, pieces, revision);
+  if (stored === undefined) {
+    throw new Problem(409, 'count-changed', 'The count sheet was changed in another window.', {
+      data: await store.openShiftOf(sql, tillId),
+    });
+  }
+  return { revision: stored };
+}
+
+/**
+ * Closes a shift: compares, plans the bag, books the variance and what goes to the bank, and asks for the report.
+ * @throws Problem 409 `expected-changed` when cash has moved since the person looked
+ */
+export async function closeShift(sql: Writer, person: Person, wanted: CloseShift, at: Date): Promise<ClosedShift> {
+  const { tillId, staffId } = person;
+  await store.lockTill(sql, tillId);
+  const shift = await openShift(sql, tillId);
+  const currency = currencyOf((await readShop(sql)).currency);
+  checkPieces(wanted.pieces, currency);
+
+  const movements = await store.movementsOf(sql, shift.id);
+  const expected = expectedCash(movements);
+  if (expected !== wanted.expected) {
+    throw new Problem(409, 'expected-changed', 'Cash has moved since you compared. Compare again.', {
+      detail: `Expected is now ${formatMoney(expected, currency.digits)}.`,
+      data: { expected },
+    });
+  }
+  const counted = worth(wanted.pieces);
+  const difference = variance(counted, expected);
+  const plan = planBag(wanted.pieces, wanted.float);
+  await store.closeShift(
+    sql,
+    shift.id,
+    {
+      pieces: wanted.pieces,
+      counted,
+      expected,
+      variance: difference,
+      movements,
+      sales: await store.salesOf(sql, shift.id),
+      taxes: await store.taxesOf(sql, shift.id),
+      plan,
+      bagNumber: wanted.bagNumber,
+      note: wanted.note,
+      signature: wanted.signature,
+    },
+    { staffId, at },
+  );
+  await postEvent(sql, {
+    kind: 'shift-closed',
+    at,
+    staffId,
+    tillId,
+    shiftId: shift.id,
+    entries: closingEntries({ tillId, variance: difference, banked: plan.banked }),
+  });
+  await addPrintJob(sql, { tillId, kind: 'shift-report', shiftId: shift.id, at });
+  return { id: shift.id, number: shift.number, variance: difference, plan };
+}
+
+/** The report of a closed shift. @throws Problem 404 */
+export async function reportPaper(sql: Reader, shiftId: number): Promise<Paper> {
+  const shift = await store.closedShift(sql, shiftId);
+  if (!shift) throw new Problem(404, 'no-shift', 'There is no closed shift with this number.');
+  const shop = await readShop(sql);
+  const till = await readTill(sql, shift.tillId);
+  const { closing } = shift;
+  const { first, last, count, total } = closing.sales;
+  return shiftReport({
+    shop: shop.name,
+    place: till.place,
+    till: `Till ${till.number}`,
+    shiftNumber: shift.number,
+    opened: shopTime(shift.openedAt, shop),
+    openedBy: shift.openedBy,
+    closed: shopTime(shift.closedAt, shop),
+    closedBy: shift.closedBy,
+    currency: currencyOf(shop.currency),
+    salesCount: count,
+    receipts:
+      first === null || last === null
+        ? null
+        : { first: receiptNumber(till.number, first), last: receiptNumber(till.number, last) },
+    salesTotal: total,
+    kept: closing.plan.keep,
+    keptAmount: closing.plan.kept,
+    bag: closing.plan.bag,
+    banked: closing.plan.banked,
+    ...pick(closing),
+  });
+}
+
+function pick({ taxes, movements, expected, counted, variance: difference, pieces, bagNumber, note, signature }: store.Closing) {
+  return { taxes, movements, expected, counted, variance: difference, pieces, bagNumber, note, signature };
+}
+
+async function openShift(sql: Reader, tillId: number) {
+  const shift = await store.openShiftOf(sql, tillId);
+  if (!shift) throw new Problem(409, 'no-open-drawer', 'The drawer of this till is not open.');
+  return shift;
+}
+
+function checkPieces(pieces: Pieces, currency: Currency): void {
+  const [wrong] = wrongPieces(pieces, currency);
+  if (wrong === undefined) return;
+  const value = Number(wrong);
+  const known = currency.pieces.some((piece) => piece.value === value);
+  throw fieldProblem(
+    `pieces.${wrong}`,
+    known
+      ? `How many pieces of ${formatMoney(value, currency.digits)}? A whole number, please.`
+      : `${currency.name} has no piece of ${formatMoney(value || 0, currency.digits)}.`,
+  );
+}

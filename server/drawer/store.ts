@@ -1,0 +1,163 @@
+import type { OpenShift } from '../../contract/drawer.ts';
+import type { BagPlan } from '../../core/drawer/bagPlan.ts';
+import type { Pieces } from '../../core/drawer/countSheet.ts';
+import type { CashMovements } from '../../core/drawer/expectedCash.ts';
+import type { Money } from '../../core/money.ts';
+import type { TaxAmount } from '../../core/offers/tax.ts';
+import { iso } from '../clock.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+
+/** Locks the till, so that opening, selling and closing take turns. */
+export async function lockTill(sql: Writer, tillId: number): Promise<void> {
+  await sql.query('select 1 from till where id = $1 for update', [tillId]);
+}
+
+export async function openShiftOf(sql: Reader, tillId: number): Promise<OpenShift | null> {
+  const [row] = await sql.query<OpenShift>(
+    `select shift.id, shift.number, opened_at as "openedAt", staff.name as "openedBy", opening_float as float,
+            count_sheet as "countSheet", count_revision as "countRevision"
+     from shift join staff on staff.id = shift.opened_by
+     where till_id = $1 and state = 'open'`,
+    [tillId],
+  );
+  return row ? { ...row, openedAt: iso(row.openedAt) } : null;
+}
+
+export async function addShift(
+  sql: Writer,
+  shift: { tillId: number; staffId: number; pieces: Pieces; float: Money; at: Date },
+): Promise<number> {
+  const rows = await sql.query<{ id: number }>(
+    `with numbered as (
+       update till set next_shift = next_shift + 1 where id = $1 returning next_shift - 1 as number
+     )
+     insert into shift (till_id, number, state, opened_at, opened_by, opening_pieces, opening_float)
+     select $1, number, 'open', $2, $3, $4, $5 from numbered
+     returning id`,
+    [shift.tillId, shift.at.toISOString(), shift.staffId, JSON.stringify(shift.pieces), shift.float],
+  );
+  return one(rows).id;
+}
+
+/** Stores the count sheet as far as it is filled in. @returns the new revision, or `undefined` when it was changed elsewhere */
+export async function putCountSheet(
+  sql: Writer,
+  shiftId: number,
+  pieces: Pieces,
+  seen: number,
+): Promise<number | undefined> {
+  const [row] = await sql.query<{ revision: number }>(
+    `update shift set count_sheet = $2, count_revision = count_revision + 1
+     where id = $1 and count_revision = $3 returning count_revision as revision`,
+    [shiftId, JSON.stringify(pieces), seen],
+  );
+  return row?.revision;
+}
+
+export interface ShiftSales {
+  count: number;
+  total: Money;
+  first: number | null;
+  last: number | null;
+}
+
+export async function salesOf(sql: Reader, shiftId: number): Promise<ShiftSales> {
+  const rows = await sql.query<ShiftSales>(
+    `select count(*)::integer as count, coalesce(sum(total), 0)::bigint as total, min(number) as first, max(number) as last
+     from sale where shift_id = $1`,
+    [shiftId],
+  );
+  return one(rows);
+}
+
+/** Cash that moved since the shift was opened, from its events. */
+export async function movementsOf(sql: Reader, shiftId: number): Promise<CashMovements> {
+  const rows = await sql.query<{ float: Money; cashTaken: Money; changeGiven: Money }>(
+    `select shift.opening_float as float,
+            coalesce(sum(tender.handed), 0)::bigint as "cashTaken",
+            coalesce(sum(tender.handed - tender.amount), 0)::bigint as "changeGiven"
+     from shift
+     left join sale on sale.shift_id = shift.id
+     left join tender on tender.sale_id = sale.id and tender.kind = 'cash'
+     where shift.id = $1
+     group by shift.id`,
+    [shiftId],
+  );
+  return { ...one(rows), refunds: 0, cashIn: 0, cashOut: 0, drops: 0 };
+}
+
+export function taxesOf(sql: Reader, shiftId: number): Promise<TaxAmount[]> {
+  return sql.query<TaxAmount>(
+    `select tax_rate_id as "rateId", sale_tax.name, sale_tax.rate, sum(base)::bigint as base, sum(sale_tax.tax)::bigint as tax
+     from sale_tax join sale on sale.id = sale_tax.sale_id
+     where sale.shift_id = $1
+     group by tax_rate_id, sale_tax.name, sale_tax.rate
+     order by tax_rate_id`,
+    [shiftId],
+  );
+}
+
+/** What is kept of a closed shift, as its report shows it. */
+export interface Closing {
+  pieces: Pieces;
+  counted: Money;
+  expected: Money;
+  variance: Money;
+  movements: CashMovements;
+  sales: ShiftSales;
+  taxes: TaxAmount[];
+  plan: BagPlan;
+  bagNumber: string;
+  note: string;
+  signature: { name: string; path: string };
+}
+
+export async function closeShift(
+  sql: Writer,
+  shiftId: number,
+  closing: Closing,
+  by: { staffId: number; at: Date },
+): Promise<void> {
+  await sql.query("update shift set state = 'closed', closed_at = $2, closed_by = $3, closing = $4 where id = $1", [
+    shiftId,
+    by.at.toISOString(),
+    by.staffId,
+    JSON.stringify(closing),
+  ]);
+}
+
+export interface ClosedShiftRow {
+  id: number;
+  tillId: number;
+  number: number;
+  openedAt: string;
+  openedBy: string;
+  closedAt: string;
+  closedBy: string;
+  closing: Closing;
+}
+
+export async function closedShift(sql: Reader, shiftId: number): Promise<ClosedShiftRow | undefined> {
+  const [row] = await sql.query<ClosedShiftRow>(
+    `select shift.id, till_id as "tillId", shift.number, opened_at as "openedAt", opener.name as "openedBy",
+            closed_at as "closedAt", closer.name as "closedBy", closing
+     from shift
+     join staff as opener on opener.id = shift.opened_by
+     join staff as closer on closer.id = shift.closed_by
+     where shift.id = $1 and state = 'closed'`,
+    [shiftId],
+  );
+  return row;
+}
+
+/** The newest closed shifts of a till. */
+export function closedShifts(sql: Reader, tillId: number, most: number) {
+  return sql.query<{ id: number; number: number; closedAt: string; closedBy: string; variance: number; banked: number }>(
+    `select shift.id, shift.number, closed_at as "closedAt", staff.name as "closedBy",
+            (closing->>'variance')::bigint as variance, (closing->'plan'->>'banked')::bigint as banked
+     from shift join staff on staff.id = shift.closed_by
+     where till_id = $1 and state = 'closed'
+     order by shift.id desc limit $2`,
+    [tillId, most],
+  );
+}

@@ -1,0 +1,37 @@
+import type { RequestHandler, Response } from 'express';
+import type { HouseEvent } from '../../contract/events.ts';
+
+/** Tells all listening browsers what happens (server-sent events, WHATWG HTML 9.2). */
+export interface EventFeed {
+  tell(event: HouseEvent): void;
+  listen: RequestHandler;
+  close(): void;
+}
+
+const STILL_HERE_MS = 25_000;
+
+/** A browser that connects, or connects again, gets `hello` and reads afresh what it shows. */
+export function eventFeed(): EventFeed {
+  const listeners = new Set<Response>();
+  const stillHere = setInterval(() => {
+    for (const listener of listeners) listener.write(':\n\n');
+  }, STILL_HERE_MS);
+  stillHere.unref();
+  return {
+    tell(event) {
+      const text = `data: ${JSON.stringify(event)}\n\n`;
+      for (const listener of listeners) listener.write(text);
+    },
+    listen(request, response) {
+      response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' });
+      response.write('retry: 1000\nevent: hello\ndata: {}\n\n');
+      listeners.add(response);
+      request.on('close', () => listeners.delete(response));
+    },
+    close() {
+      clearInterval(stillHere);
+      for (const listener of listeners) listener.end();
+      listeners.clear();
+    },
+  };
+}

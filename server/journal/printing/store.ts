@@ -1,0 +1,38 @@
+import type { Reader, Writer } from '../../db/database.ts';
+
+export interface PrintJob {
+  id: number;
+  tillId: number;
+  tillNumber: number;
+  kind: 'receipt' | 'copy' | 'shift-report';
+  saleId: string | null;
+  shiftId: number | null;
+  openDrawer: boolean;
+}
+
+export async function addPrintJob(
+  sql: Writer,
+  job: { tillId: number; kind: 'copy' | 'shift-report'; saleId?: string; shiftId?: number; at: Date },
+): Promise<void> {
+  await sql.query('insert into print_job (till_id, kind, sale_id, shift_id, asked_at) values ($1, $2, $3, $4, $5)', [
+    job.tillId,
+    job.kind,
+    job.saleId ?? null,
+    job.shiftId ?? null,
+    job.at.toISOString(),
+  ]);
+}
+
+export function waitingJobs(sql: Reader, most: number): Promise<PrintJob[]> {
+  return sql.query<PrintJob>(
+    `select print_job.id, till_id as "tillId", till.number as "tillNumber", kind, sale_id as "saleId",
+            shift_id as "shiftId", open_drawer as "openDrawer"
+     from print_job join till on till.id = print_job.till_id
+     where state = 'waiting' order by print_job.id limit $1`,
+    [most],
+  );
+}
+
+export async function markPrinted(sql: Reader, jobId: number, at: Date): Promise<void> {
+  await sql.query("update print_job set state = 'printed', printed_at = $2 where id = $1", [jobId, at.toISOString()]);
+}

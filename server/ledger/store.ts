@@ -1,0 +1,25 @@
+import type { LedgerEntry } from '../../core/ledger/entries.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+
+export interface LedgerEvent {
+  kind: 'shift-opened' | 'sale' | 'shift-closed';
+  at: Date;
+  staffId: number;
+  tillId: number;
+  shiftId: number;
+  entries: readonly LedgerEntry[];
+}
+
+/** Posts an event with its balanced entries. */
+export async function postEvent(sql: Writer, event: LedgerEvent): Promise<void> {
+  await sql.query('select post_event($1)', [JSON.stringify(event)]);
+}
+
+/** The balance of an account that is kept up to date; zero when nothing was ever posted. */
+export async function balanceOf(sql: Reader, account: string, subject: string): Promise<number> {
+  const rows = await sql.query<{ balance: number }>(
+    `select coalesce((select balance from account_balance where account = $1 and subject = $2), 0)::bigint as balance`,
+    [account, subject],
+  );
+  return one(rows).balance;
+}

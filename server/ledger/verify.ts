@@ -1,0 +1,118 @@
+import type { Reader } from '../db/database.ts';
+
+/** Something that does not tie out. */
+export interface Difference {
+  check: string;
+  what: string;
+  kept: number;
+  recomputed: number;
+}
+
+interface Check {
+  name: string;
+  /** Gives `what`, `kept` and `recomputed` for everything that differs. */
+  sql: string;
+}
+
+const CHECKS: readonly Check[] = [
+  {
+    name: 'every ledger event balances',
+    sql: `select 'event ' || event.id as what, 0::bigint as kept, coalesce(sum(entry.amount), 0)::bigint as recomputed
+          from ledger_event as event left join ledger_entry as entry on entry.event_id = event.id
+          group by event.id having coalesce(sum(entry.amount), 0) <> 0`,
+  },
+  {
+    name: 'kept account balances are the sums of their entries',
+    sql: `select account || ' ' || subject as what, coalesce(kept, 0)::bigint as kept, coalesce(summed, 0)::bigint as recomputed
+          from (select account, subject, balance as kept from account_balance) as held
+          full join (select account, subject, sum(amount) as summed from ledger_entry
+                     where account in ('cash', 'safe', 'bank-in-transit') group by account, subject) as entries
+            using (account, subject)
+          where coalesce(kept, 0) <> coalesce(summed, 0)`,
+  },
+  {
+    name: 'stock levels are the sums of their moves',
+    sql: `select 'item ' || item_id || ' at place ' || place_id as what,
+                 coalesce(kept, 0)::bigint as kept, coalesce(summed, 0)::bigint as recomputed
+          from (select item_id, place_id, quantity as kept from stock_level) as held
+          full join (select item_id, place_id, sum(quantity) as summed from stock_move group by item_id, place_id) as moves
+            using (item_id, place_id)
+          where coalesce(kept, 0) <> coalesce(summed, 0)`,
+  },
+  {
+    name: "a sale's lines add up to its figures",
+    sql: `select 'sale ' || sale.id as what, (regular + reductions)::bigint as kept, sum(line.net)::bigint as recomputed
+          from sale join sale_line as line on line.sale_id = sale.id
+          group by sale.id having sum(line.net) <> sale.regular + sale.reductions`,
+  },
+  {
+    name: "a line's price records add up to its reduction",
+    sql: `select 'sale ' || sale_id || ' line ' || position as what, (net - regular)::bigint as kept,
+                 recorded::bigint as recomputed
+          from sale_line, lateral (
+            select coalesce(sum((record->>'amount')::bigint), 0) as recorded from jsonb_array_elements(records) as record
+          ) as added
+          where recorded <> net - regular`,
+  },
+  {
+    name: "a sale's tax is the sum of its rates",
+    sql: `select 'sale ' || sale.id as what, sale.tax as kept, coalesce(sum(amount.tax), 0)::bigint as recomputed
+          from sale left join sale_tax as amount on amount.sale_id = sale.id
+          group by sale.id having coalesce(sum(amount.tax), 0) <> sale.tax`,
+  },
+  {
+    name: 'tenders pay exactly the total',
+    sql: `select 'sale ' || sale.id as what, total as kept, coalesce(sum(tender.amount), 0)::bigint as recomputed
+          from sale left join tender on tender.sale_id = sale.id
+          group by sale.id having coalesce(sum(tender.amount), 0) <> total`,
+  },
+  {
+    name: 'every sale is in the ledger once, with its total',
+    sql: `select 'sale ' || sale.id as what, sale.total as kept, coalesce(sum(entry.amount), 0)::bigint as recomputed
+          from sale
+          left join ledger_event as event on event.sale_id = sale.id and event.kind = 'sale'
+          left join ledger_entry as entry on entry.event_id = event.id and entry.amount > 0
+          group by sale.id
+          having coalesce(sum(entry.amount), 0) <> sale.total or count(distinct event.id) <> 1`,
+  },
+  {
+    name: 'receipt numbers of a till run without gaps',
+    sql: `select 'till ' || till.number as what, (next_receipt - 1)::bigint as kept, count(sale.id) as recomputed
+          from till left join sale on sale.till_id = till.id
+          group by till.id
+          having count(sale.id) <> next_receipt - 1 or coalesce(max(sale.number), 0) <> next_receipt - 1`,
+  },
+  {
+    name: "a drawer's cash account is what its shift expects",
+    sql: `select 'till ' || till.number as what, coalesce(balance, 0)::bigint as kept,
+                 (shift.opening_float + coalesce((
+                   select sum(tender.amount) from sale join tender on tender.sale_id = sale.id
+                   where sale.shift_id = shift.id and tender.kind = 'cash'), 0))::bigint as recomputed
+          from shift join till on till.id = shift.till_id
+          left join account_balance on account = 'cash' and subject = 'till:' || till.id
+          where shift.state = 'open' and coalesce(balance, 0) <> shift.opening_float + coalesce((
+            select sum(tender.amount) from sale join tender on tender.sale_id = sale.id
+            where sale.shift_id = shift.id and tender.kind = 'cash'), 0)`,
+  },
+  {
+    name: 'a closed drawer holds what its bag plan left',
+    sql: `select 'till ' || till.number as what, coalesce(balance, 0)::bigint as kept,
+                 (last.closing->'plan'->>'kept')::bigint as recomputed
+          from till
+          join lateral (select * from shift where till_id = till.id order by id desc limit 1) as last on true
+          left join account_balance on account = 'cash' and subject = 'till:' || till.id
+          where last.state = 'closed' and coalesce(balance, 0) <> (last.closing->'plan'->>'kept')::bigint`,
+  },
+];
+
+/** How many things are checked. */
+export const CHECK_COUNT = CHECKS.length;
+
+/** Recomputes every kept figure from the events behind it. @returns what differs; empty when all ties out */
+export async function verify(sql: Reader): Promise<Difference[]> {
+  const found: Difference[] = [];
+  for (const { name, sql: query } of CHECKS) {
+    for (const row of await sql.query<Omit<Difference, 'check'>>(query)) found.push({ check: name, ...row });
+  }
+  return found;
+}

@@ -1,0 +1,23 @@
+import { readSettings } from './settings.ts';
+import { serve, type ServeOptions, type Serving } from './serve.ts';
+
+export { verify, CHECK_COUNT } from './ledger/verify.ts';
+export { openDatabase } from './db/open.ts';
+export { readSettings } from './settings.ts';
+
+/**
+ * Serves until the process is told to stop. SIGTERM and SIGINT stop it cleanly.
+ * @param defaultFolder where data goes unless MONDREL_DATA says otherwise
+ */
+export async function run(defaultFolder: string, options: ServeOptions): Promise<Serving> {
+  const serving = await serve(readSettings(process.env, defaultFolder), options);
+  let stopping = false;
+  const stop = () => {
+    if (stopping) return;
+    stopping = true;
+    void serving.stop().then(() => process.exit(0));
+  };
+  process.on('SIGTERM', stop);
+  process.on('SIGINT', stop);
+  return serving;
+}

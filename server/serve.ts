@@ -1,0 +1,74 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
+import { pino, type Logger } from 'pino';
+import { printerStandIn } from '../devices/printer/standIn.ts';
+import { createApp } from './app.ts';
+import { clockOf } from './clock.ts';
+import type { Database } from './db/database.ts';
+import { openDatabase } from './db/open.ts';
+import type { House } from './house.ts';
+import { eventFeed } from './http/events.ts';
+import { startPrinting } from './journal/printing/printing.ts';
+import type { Settings } from './settings.ts';
+
+export interface Serving {
+  url: string;
+  house: House;
+  /** Answers what has been asked, then closes everything. */
+  stop(): Promise<void>;
+}
+
+export interface ServeOptions {
+  webFolder: string;
+  onStep?: (what: string) => void;
+  /** Lays down data in a new database before it serves. */
+  fill?: (database: Database, at: Date) => Promise<House['demoPins']>;
+  /** Waited for before anything is served: the pages may still be being built. */
+  ready?: Promise<void>;
+  log?: Logger;
+}
+
+/** Opens the database, fills it where asked, and serves. */
+export async function serve(settings: Settings, options: ServeOptions): Promise<Serving> {
+  const { webFolder, onStep = () => {}, fill } = options;
+  const log = options.log ?? pino({ level: process.env.MONDREL_LOG ?? 'warn' });
+  const clock = clockOf(settings.fixedNow);
+  const database = await openDatabase(settings, onStep, (message) => {
+    log.fatal({ message }, 'The database can no longer be written. Stopping, so that nothing is lost unnoticed.');
+    process.exit(1);
+  });
+  const demoPins = (await fill?.(database, clock.now())) ?? [];
+  const printer = printerStandIn(join(settings.dataFolder, 'printer'));
+  const parts = { database, clock, log, events: eventFeed(), printer, demoPins };
+  const house: House = { ...parts, printing: startPrinting(parts) };
+
+  await options.ready;
+  const server = createServer(createApp(house, webFolder));
+  await listen(server, settings.port);
+  house.printing.wake();
+  const { port } = server.address() as AddressInfo;
+  return {
+    url: `http://localhost:${port}`,
+    house,
+    async stop() {
+      house.events.close();
+      await new Promise((done) => {
+        server.close(done);
+        server.closeIdleConnections();
+      });
+      await house.printing.stop();
+      await database.close();
+    },
+  };
+}
+
+function listen(server: Server, port: number): Promise<void> {
+  return new Promise((resolve, reject) => {
+    server.once('error', (error) => {
+      const taken = 'code' in error && error.code === 'EADDRINUSE';
+      reject(taken ? new Error(`Port ${port} is in use. Set PORT to another one.`) : error);
+    });
+    server.listen(port, resolve);
+  });
+}

@@ -1,0 +1,108 @@
+import type { Right, Role } from '../../core/staff/rights.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+
+export interface StaffRow {
+  id: number;
+  name: string;
+  role: Role;
+  pin_salt: string;
+  pin_hash: string;
+}
+
+export async function staffByPinKey(sql: Reader, pinKey: string): Promise<StaffRow | undefined> {
+  const [row] = await sql.query<StaffRow>(
+    'select id, name, role, pin_salt, pin_hash from staff where pin_key = $1 and active',
+    [pinKey],
+  );
+  return row;
+}
+
+export async function pinSecret(sql: Reader): Promise<string> {
+  return one(await sql.query<{ secret: string }>('select secret from pin_secret')).secret;
+}
+
+export async function addPinSecret(sql: Writer, secret: string): Promise<void> {
+  await sql.query('insert into pin_secret (secret) values ($1) on conflict do nothing', [secret]);
+}
+
+export async function addStaff(
+  sql: Writer,
+  staff: { name: string; role: Role; pinKey: string; salt: string; hash: string },
+): Promise<number> {
+  const rows = await sql.query<{ id: number }>(
+    'insert into staff (name, role, pin_key, pin_salt, pin_hash) values ($1, $2, $3, $4, $5) returning id',
+    [staff.name, staff.role, staff.pinKey, staff.salt, staff.hash],
+  );
+  return one(rows).id;
+}
+
+export async function setRights(sql: Writer, role: Role, rights: readonly Right[]): Promise<void> {
+  await sql.query('insert into role_right (role, "right") select $1, unnest($2::text[]) on conflict do nothing', [
+    role,
+    rights,
+  ]);
+}
+
+export interface PinState {
+  wrong_pins: number;
+  blocked_until: string | null;
+}
+
+export async function lockPinState(sql: Writer, tillId: number): Promise<PinState | undefined> {
+  const [row] = await sql.query<PinState>(
+    'select wrong_pins, pin_blocked_until as blocked_until from till where id = $1 for update',
+    [tillId],
+  );
+  return row;
+}
+
+export async function setPinState(sql: Writer, tillId: number, wrong: number, until: Date | null): Promise<void> {
+  await sql.query('update till set wrong_pins = $2, pin_blocked_until = $3 where id = $1', [
+    tillId,
+    wrong,
+    until?.toISOString() ?? null,
+  ]);
+}
+
+export async function addSession(
+  sql: Writer,
+  session: { tokenHash: string; staffId: number; tillId: number; at: Date },
+): Promise<void> {
+  await sql.query('insert into session (token_hash, staff_id, till_id, started_at) values ($1, $2, $3, $4)', [
+    session.tokenHash,
+    session.staffId,
+    session.tillId,
+    session.at.toISOString(),
+  ]);
+}
+
+export async function endSession(sql: Writer, tokenHash: string, at: Date): Promise<void> {
+  await sql.query('update session set ended_at = $2 where token_hash = $1 and ended_at is null', [
+    tokenHash,
+    at.toISOString(),
+  ]);
+}
+
+export async function sessionPerson(sql: Reader, tokenHash: string) {
+  const [row] = await sql.query<{ staffId: number; name: string; role: Role; tillId: number; rights: Right[] }>(
+    `select staff.id as "staffId", staff.name, staff.role, session.till_id as "tillId",
+            array(select "right" from role_right where role_right.role = staff.role order by 1) as rights
+     from session join staff on staff.id = session.staff_id
+     where session.token_hash = $1 and session.ended_at is null and staff.active`,
+    [tokenHash],
+  );
+  return row;
+}
+
+export async function addAudit(
+  sql: Writer,
+  entry: { at: Date; staffId: number | null; tillId: number | null; what: string; details?: object },
+): Promise<void> {
+  await sql.query('insert into audit (at, staff_id, till_id, what, details) values ($1, $2, $3, $4, $5)', [
+    entry.at.toISOString(),
+    entry.staffId,
+    entry.tillId,
+    entry.what,
+    JSON.stringify(entry.details ?? {}),
+  ]);
+}

@@ -1,0 +1,3 @@
+import { prepare } from './steps.mjs';
+
+await prepare();
