@@ -24,13 +24,19 @@ export const closeShiftSchema = object({
   pieces: piecesSchema,
   /** What was expected when the person looked; when sales came after that, nothing is closed. */
   expected: number().integer().required(),
-  float: number().integer().min(0, 'The float cannot be below zero.').required('How much stays in the drawer?'),
+  float: number()
+    .integer()
+    .min(0, 'The float cannot be below zero.')
+    .required('How much stays in the drawer?'),
   bagNumber: string().trim().max(20, 'A bag number has at most 20 characters.').defined(),
   note: string().trim().max(500, 'The note can have at most 500 characters.').defined(),
   signature: object({
     name: string().trim().required('Sign with your name.').max(60),
     /** SVG path data of the drawn signature on a field of 400 × 120, or empty. */
-    path: string().max(60_000, 'The signature is too long.').matches(/^[MLCQ\d\s.,-]*$/, 'This is no drawing.').defined(),
+    path: string()
+      .max(60_000, 'The signature is too long.')
+      .matches(/^[MLCQ\d\s.,-]*$/, 'This is no drawing.')
+      .defined(),
   }).required(),
 });
 export type CloseShift = Omit<InferType<typeof closeShiftSchema>, 'pieces'> & { pieces: Pieces };

@@ -14,7 +14,10 @@ export const firstRunSchema = object({
   shopName: word('The name of the shop', 80),
   placeName: word('The name of the place', 80),
   currency: string()
-    .oneOf(CURRENCIES.map(({ code }) => code), 'Choose a currency from the list.')
+    .oneOf(
+      CURRENCIES.map(({ code }) => code),
+      'Choose a currency from the list.',
+    )
     .required('Choose a currency.'),
   timezone: string()
     .required('Choose a time zone.')
@@ -25,7 +28,9 @@ export const firstRunSchema = object({
         return false;
       }
     }),
-  taxMode: string().oneOf(['on-top', 'inside'] as const).required('Say how prices and tax go together.'),
+  taxMode: string()
+    .oneOf(['on-top', 'inside'] as const)
+    .required('Say how prices and tax go together.'),
   taxes: array()
     .of(
       object({
@@ -40,8 +45,10 @@ export const firstRunSchema = object({
     .min(1, 'Name at least one tax category. Its rate may be 0 %.')
     .max(20)
     .required()
-    .test('distinct', 'Each tax category needs a name of its own.', (taxes) =>
-      new Set(taxes?.map(({ name }) => name.toLowerCase())).size === taxes?.length,
+    .test(
+      'distinct',
+      'Each tax category needs a name of its own.',
+      (taxes) => new Set(taxes?.map(({ name }) => name.toLowerCase())).size === taxes?.length,
     ),
   managerName: word('The name of the manager', 60),
   managerPin: string().required('The PIN is missing.').matches(PIN_PATTERN, 'A PIN has 4 to 8 digits.'),
@@ -75,4 +82,3 @@ export interface TillFacts {
   /** Rates by tax category. */
   taxRates: Record<number, TaxRate[]>;
 }
-

@@ -58,7 +58,10 @@ export function formatMoney(amount: Money, digits = 2): string {
  * @returns minor units, or `null` when the text is not an amount of this currency
  */
 export function parseMoney(text: string, digits = 2): Money | null {
-  const plain = text.trim().replaceAll(MINUS, '-').replace(/,(?=\d{3}(\D|$))/g, '');
+  const plain = text
+    .trim()
+    .replaceAll(MINUS, '-')
+    .replace(/,(?=\d{3}(\D|$))/g, '');
   const match = /^(-?)(\d{0,12})(?:[.,](\d*))?$/.exec(plain);
   if (!match) return null;
   const [, sign, whole = '', part = ''] = match;

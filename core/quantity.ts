@@ -12,7 +12,9 @@ export const MOST: Quantity = 99_999 * ONE;
 /** A quantity in figures without superfluous zeros: 2500 is `2.5`. */
 export function formatQuantity(quantity: Quantity): string {
   const size = Math.abs(exact(quantity));
-  const part = String(size % ONE).padStart(3, '0').replace(/0+$/, '');
+  const part = String(size % ONE)
+    .padStart(3, '0')
+    .replace(/0+$/, '');
   const whole = String(Math.floor(size / ONE));
   return `${quantity < 0 ? '\u2212' : ''}${whole}${part ? `.${part}` : ''}`;
 }

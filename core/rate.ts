@@ -13,7 +13,9 @@ export function rateOf(amount: Money, rate: Rate): Money {
 
 /** A rate in per cent without superfluous zeros: 75,000 is `7.5 %`. */
 export function formatRate(rate: Rate): string {
-  const part = String(rate % 10_000).padStart(4, '0').replace(/0+$/, '');
+  const part = String(rate % 10_000)
+    .padStart(4, '0')
+    .replace(/0+$/, '');
   return `${Math.floor(rate / 10_000)}${part ? `.${part}` : ''} %`;
 }
 

@@ -40,7 +40,11 @@ export async function fillDemo(database: Database, at: Date): Promise<House['dem
     await addTill(sql, 3, quayside);
     const taxes = {
       general: await addTaxCategory(sql, { name: 'Sales tax', rate: 75_000 }, 'General'),
-      'printed music': await addTaxCategory(sql, { name: 'Printed music tax', rate: 25_000 }, 'Printed music'),
+      'printed music': await addTaxCategory(
+        sql,
+        { name: 'Printed music tax', rate: 25_000 },
+        'Printed music',
+      ),
       lessons: await addTaxCategory(sql, { name: 'No tax', rate: 0 }, 'Lessons and gift cards'),
     };
     await addRoleRights(sql);

@@ -23,7 +23,9 @@ export function demoGoods(): DemoItem[] {
     return variants.map(([name, number], at): DemoItem => {
       serial += 1;
       return {
-        number: number ? `${family.number}${/[A-Z]$/.test(family.number) ? '-' : ''}${number}` : family.number,
+        number: number
+          ? `${family.number}${/[A-Z]$/.test(family.number) ? '-' : ''}${number}`
+          : family.number,
         name: name ? `${family.name}, ${name}` : family.name,
         category: family.category,
         tax: family.tax,

@@ -3,9 +3,12 @@ import { ownEan13 } from './barcodes.ts';
 import { FAMILIES } from './data/families.ts';
 import { seeded } from './random.ts';
 
-const MAKERS = 'Kestrel|Tarnbrook|Alder Hollow|Wren|Marshgrass|Corran|Dunmere|Saltmarsh|Lantern|Copperbell'.split('|');
+const MAKERS =
+  'Kestrel|Tarnbrook|Alder Hollow|Wren|Marshgrass|Corran|Dunmere|Saltmarsh|Lantern|Copperbell'.split('|');
 const WORDS =
-  'soft|bright|warm|round|narrow|wide|short|long|student|concert|studio|travel|silver|gold|maple|birch|cedar|walnut|felt|brass|nickel|coated|polished|matt|left-handed|junior|classic|modern|spare|double'.split('|');
+  'soft|bright|warm|round|narrow|wide|short|long|student|concert|studio|travel|silver|gold|maple|birch|cedar|walnut|felt|brass|nickel|coated|polished|matt|left-handed|junior|classic|modern|spare|double'.split(
+    '|',
+  );
 
 /** As many made-up items as wanted, the same every time for a seed. */
 export function largeShop(count: number, seed = 7): Item[] {

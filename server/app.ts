@@ -27,11 +27,16 @@ export function createApp(house: House, webFolder: string): Express {
         req: ({ method, url }: { method: string; url: string }) => ({ method, path: url.split('?')[0] }),
         res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
       },
-      customLogLevel: (_request, response, error) => (error || response.statusCode >= 500 ? 'error' : 'debug'),
+      customLogLevel: (_request, response, error) =>
+        error || response.statusCode >= 500 ? 'error' : 'debug',
     }),
   );
   app.use(securityHeaders());
-  app.use(compression({ filter: (request, response) => request.path !== '/api/events' && compression.filter(request, response) }));
+  app.use(
+    compression({
+      filter: (request, response) => request.path !== '/api/events' && compression.filter(request, response),
+    }),
+  );
 
   const api = express.Router();
   api.use((_request, response, next) => {
@@ -42,10 +47,14 @@ export function createApp(house: House, webFolder: string): Express {
     response.json({ status: 'ok', engine: house.database.engine });
   });
   api.use(sameOriginOnly, express.json({ limit: '1mb' }), cookieParser(), recognisePerson(house));
-  api.get('/events', (request, _response, next) => {
-    personOf(request);
-    next();
-  }, house.events.listen);
+  api.get(
+    '/events',
+    (request, _response, next) => {
+      personOf(request);
+      next();
+    },
+    house.events.listen,
+  );
   api.use('/counter', counterRoutes(house));
   api.use('/drawer', drawerRoutes(house));
   api.use('/goods', goodsRoutes(house));

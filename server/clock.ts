@@ -25,7 +25,14 @@ export function businessDate(at: Date, timezone: string): string {
 }
 
 /** Date and time as the shop writes them, for paper. */
-export function shopTime(at: Date | string, { locale, timezone }: { locale: string; timezone: string }): string {
+export function shopTime(
+  at: Date | string,
+  { locale, timezone }: { locale: string; timezone: string },
+): string {
   const time = typeof at === 'string' ? instant(at) : DateTime.fromJSDate(at);
-  return time.setZone(timezone).setLocale(locale).toLocaleString(DateTime.DATETIME_SHORT).replaceAll('\u202f', ' ');
+  return time
+    .setZone(timezone)
+    .setLocale(locale)
+    .toLocaleString(DateTime.DATETIME_SHORT)
+    .replaceAll('\u202f', ' ');
 }

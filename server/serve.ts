@@ -35,7 +35,10 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   const log = options.log ?? pino({ level: process.env.MONDREL_LOG ?? 'warn' });
   const clock = clockOf(settings.fixedNow);
   const database = await openDatabase(settings, onStep, (message) => {
-    log.fatal({ message }, 'The database can no longer be written. Stopping, so that nothing is lost unnoticed.');
+    log.fatal(
+      { message },
+      'The database can no longer be written. Stopping, so that nothing is lost unnoticed.',
+    );
     process.exit(1);
   });
   const demoPins = (await fill?.(database, clock.now())) ?? [];

@@ -14,9 +14,11 @@ export interface Settings {
 /** Reads PORT, MONDREL_DATA, DATABASE_URL and MONDREL_NOW. @throws Error naming the setting that is wrong */
 export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'data'): Settings {
   const port = Number(environment.PORT ?? 4180);
-  if (!Number.isInteger(port) || port < 0 || port > 65_535) throw new Error('PORT must be a number from 0 to 65535.');
+  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    throw new Error('PORT must be a number from 0 to 65535.');
   const now = environment.MONDREL_NOW ? new Date(environment.MONDREL_NOW) : undefined;
-  if (now && Number.isNaN(now.getTime())) throw new Error('MONDREL_NOW must be a time such as 2026-03-02T09:00:00Z.');
+  if (now && Number.isNaN(now.getTime()))
+    throw new Error('MONDREL_NOW must be a time such as 2026-03-02T09:00:00Z.');
   return {
     port,
     dataFolder: resolve(environment.MONDREL_DATA ?? defaultFolder),

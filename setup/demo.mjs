@@ -4,15 +4,20 @@ import { join } from 'node:path';
 import { build, installPackages, ROOT, serverFile, WEB_FOLDER } from './steps.mjs';
 
 const folder = join(ROOT, 'data', 'demo');
-if (process.argv.includes('--fresh')) rmSync(process.env.MONDREL_DATA ?? folder, { recursive: true, force: true });
+if (process.argv.includes('--fresh'))
+  rmSync(process.env.MONDREL_DATA ?? folder, { recursive: true, force: true });
 
 installPackages();
 await build('server');
 const pages = build('web');
 const first = !existsSync(join(process.env.MONDREL_DATA ?? folder, 'db'));
-if (first && !process.env.DATABASE_URL) console.log('Laying down the shop, which takes a few seconds the first time …');
+if (first && !process.env.DATABASE_URL)
+  console.log('Laying down the shop, which takes a few seconds the first time …');
 
-const [{ run }, { fillDemo }] = await Promise.all([import(serverFile('main.js')), import(serverFile('fill.js'))]);
+const [{ run }, { fillDemo }] = await Promise.all([
+  import(serverFile('main.js')),
+  import(serverFile('fill.js')),
+]);
 try {
   const { url, house } = await run(folder, {
     webFolder: WEB_FOLDER,

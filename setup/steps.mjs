@@ -12,7 +12,9 @@ export function runProgram(program, args, options = {}) {
   return new Promise((done, fail) => {
     const child = spawn(program, args, { cwd: ROOT, stdio: 'inherit', ...options });
     child.on('error', fail);
-    child.on('exit', (code) => (code === 0 ? done() : fail(new Error(`${program} ${args.join(' ')} failed`))));
+    child.on('exit', (code) =>
+      code === 0 ? done() : fail(new Error(`${program} ${args.join(' ')} failed`)),
+    );
   });
 }
 
@@ -23,7 +25,9 @@ export function runPackage(name, args, options) {
 
 /** Installs the packages when they are missing or the lock file has changed. */
 export function installPackages() {
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(LOCK_STAMP) && readFileSync(LOCK_STAMP, 'utf8') === lock) return;
   console.log('Installing packages …');
   execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT, stdio: 'inherit' });

@@ -7,13 +7,19 @@ await build('server');
 const { CHECK_COUNT, openDatabase, readSettings, verify } = await import(serverFile('main.js'));
 try {
   const settings = readSettings(process.env, join(ROOT, 'data', process.argv[2] ?? 'demo'));
-  const database = await openDatabase(settings, () => {}, (message) => console.error(message));
+  const database = await openDatabase(
+    settings,
+    () => {},
+    (message) => console.error(message),
+  );
   const differences = await database.ask(verify);
   await database.close();
   for (const { check, what, kept, recomputed } of differences) {
     console.log(`${check}: ${what} is kept as ${kept}, its events make ${recomputed}`);
   }
-  console.log(`${CHECK_COUNT} checks, ${differences.length} difference${differences.length === 1 ? '' : 's'}.`);
+  console.log(
+    `${CHECK_COUNT} checks, ${differences.length} difference${differences.length === 1 ? '' : 's'}.`,
+  );
   process.exit(differences.length === 0 ? 0 : 1);
 } catch (error) {
   console.error(error instanceof Error ? error.message : error);

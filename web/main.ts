@@ -1,1 +1,17 @@
-console.log(1)
+import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
+import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
+import 'vuetify/styles';
+import './look/base.css';
+import { createPinia } from 'pinia';
+import { createApp } from 'vue';
+import App from './App.vue';
+import { createLook } from './look/theme.ts';
+import { storedTheme } from './look/storedTheme.ts';
+import { createRoutes } from './router.ts';
+
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? '';
+const app = createApp(App);
+app.use(createPinia());
+app.use(createLook(nonce, storedTheme()));
+app.use(createRoutes());
+app.mount('#app');

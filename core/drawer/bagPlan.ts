@@ -67,20 +67,24 @@ function plan(counted: Pieces, keep: Pieces, outcome: BagPlan['outcome']): BagPl
   return { keep, bag, kept: worth(keep), banked: worth(bag), outcome };
 }
 
+/** Pieces worth more than this part of the float are of no use as change and stay only where nothing else will do. */
+const LARGE_PART = 5;
+
 function kindsWithIdeal(counted: Pieces, float: Money): Kind[] {
   const present = Object.entries(counted)
     .map(([value, count]) => ({ value: Number(value), count }))
     .filter(({ count }) => count > 0)
     .sort((a, b) => a.value - b.value);
+  let small = present.filter(({ value }) => value * LARGE_PART <= float).length;
   let missing = float;
   return present.map(({ value, count }, at) => {
-    const share = missing / (present.length - at);
+    const share = small > 0 ? missing / small : 0;
     const ideal = Math.min(count, Math.round(share / value));
+    if (small > 0) small -= 1;
     missing = Math.max(0, missing - ideal * value);
     return { value, count, ideal, weight: at + 1 };
   });
 }
-
 /** costs[a]: the least distance from the ideal mix with which amount a can be made; chosen[k][a]: pieces of kind k in it. */
 function fillTable(kinds: readonly Kind[], limit: number, step: Money) {
   let costs = new Float64Array(limit + 1).fill(Infinity);

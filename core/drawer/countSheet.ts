@@ -23,6 +23,8 @@ export function without(from: Pieces, taken: Pieces): Pieces {
 export function wrongPieces(pieces: Pieces, { pieces: known }: Currency): string[] {
   const values = new Set(known.map(({ value }) => String(value)));
   return Object.entries(pieces)
-    .filter(([value, count]) => !values.has(value) || !Number.isInteger(count) || count < 0 || count > 100_000)
+    .filter(
+      ([value, count]) => !values.has(value) || !Number.isInteger(count) || count < 0 || count > 100_000,
+    )
     .map(([value]) => value);
 }

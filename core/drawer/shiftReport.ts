@@ -70,7 +70,11 @@ export function shiftReport(shift: ShiftReportData): Paper {
     { kind: 'pair', left: `Closed by ${shift.closedBy}`, right: shift.closed },
     { kind: 'rule' },
     { kind: 'pair', left: 'Sales', right: String(shift.salesCount) },
-    { kind: 'pair', left: 'Receipts', right: shift.receipts ? `${shift.receipts.first} to ${shift.receipts.last}` : 'none' },
+    {
+      kind: 'pair',
+      left: 'Receipts',
+      right: shift.receipts ? `${shift.receipts.first} to ${shift.receipts.last}` : 'none',
+    },
     pair('Taken', shift.salesTotal),
     pair('of which tax', tax),
     ...shift.taxes.map((amount): PaperRow => ({
@@ -92,7 +96,12 @@ export function shiftReport(shift: ShiftReportData): Paper {
       .filter(({ value }) => (shift.pieces[value] ?? 0) > 0)
       .map(({ value }): PaperRow => {
         const count = shift.pieces[value] ?? 0;
-        return { kind: 'pair', left: `${count} × ${money(value)}`, right: money(count * value), indent: true };
+        return {
+          kind: 'pair',
+          left: `${count} × ${money(value)}`,
+          right: money(count * value),
+          indent: true,
+        };
       }),
     pair('Stays in the drawer', shift.keptAmount, true),
     { kind: 'text', text: piecesWords(shift.kept, currency) },

@@ -23,7 +23,9 @@ const CONSIDERED = 200;
 
 /** Lower-case words without accents: `Reed, B♭ clarinet` gives `reed`, `b♭`, `clarinet`. */
 export function wordsOf(text: string): string[] {
-  return fold(text).split(/[\s,;:/()"'.–-]+/).filter(Boolean);
+  return fold(text)
+    .split(/[\s,;:/()"'.–-]+/)
+    .filter(Boolean);
 }
 
 function fold(text: string): string {
@@ -173,15 +175,20 @@ function wordNumbersPerItem(lists: readonly Uint32Array[], size: number) {
 }
 
 /** For every prefix of up to SHORT letters: its items, ascending. */
-function listShortPrefixes(words: readonly string[], lists: readonly Uint32Array[]): Map<string, Uint32Array> {
+function listShortPrefixes(
+  words: readonly string[],
+  lists: readonly Uint32Array[],
+): Map<string, Uint32Array> {
   const short = new Map<string, Uint32Array>();
   for (let length = 1; length <= SHORT; length++) {
     let from = 0;
     while (from < words.length) {
       const prefix = (words[from] ?? '').slice(0, length);
       let to = from + 1;
-      while (to < words.length && (words[to] ?? '').startsWith(prefix)) to++;
-      if (prefix.length === length) short.set(prefix, merge(lists, from, to));
+      if (prefix.length === length) {
+        while (to < words.length && (words[to] ?? '').startsWith(prefix)) to++;
+        short.set(prefix, merge(lists, from, to));
+      }
       from = to;
     }
   }

@@ -63,7 +63,8 @@ export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
     rows.push(...sale.taxes.map((tax) => taxRow(tax, 'on', money)));
   }
   rows.push({ kind: 'pair', left: `Total ${sale.currency}`, right: money(sale.total), strong: true });
-  for (const tender of sale.tenders) rows.push({ kind: 'pair', left: tender.name, right: money(tender.amount) });
+  for (const tender of sale.tenders)
+    rows.push({ kind: 'pair', left: tender.name, right: money(tender.amount) });
   if (sale.change !== 0) rows.push({ kind: 'pair', left: 'Change', right: money(sale.change) });
   if (sale.taxMode === 'inside') {
     rows.push({ kind: 'rule' }, ...sale.taxes.map((tax) => taxRow(tax, 'contained, on', money)));

@@ -21,18 +21,20 @@ export function balanced(entries: readonly LedgerEntry[]): LedgerEntry[] {
 }
 
 /** A finished cash sale: what came into the drawer against sales and tax. */
-export function saleEntries(sale: { tillId: number; total: Money; taxes: readonly TaxAmount[] }): LedgerEntry[] {
+export function saleEntries(sale: {
+  tillId: number;
+  total: Money;
+  taxes: readonly TaxAmount[];
+}): LedgerEntry[] {
   const tax = sum(sale.taxes.map((amount) => amount.tax));
   return balanced([
     { account: 'cash', subject: `till:${sale.tillId}`, amount: sale.total },
     { account: 'sales', subject: '', amount: tax - sale.total },
-    ...sale.taxes.map(
-      ({ rateId, tax: amount }): LedgerEntry => ({
-        account: 'tax-payable',
-        subject: `rate:${rateId}`,
-        amount: 0 - amount,
-      }),
-    ),
+    ...sale.taxes.map(({ rateId, tax: amount }): LedgerEntry => ({
+      account: 'tax-payable',
+      subject: `rate:${rateId}`,
+      amount: 0 - amount,
+    })),
   ]);
 }
 

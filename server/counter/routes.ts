@@ -29,7 +29,8 @@ export function counterRoutes(house: House): Router {
     const person = personWith(request, 'sell');
     const key = idempotencyKey(request);
     const body = await validate(finishSaleSchema, request);
-    if (key !== body.basket.id) throw new Problem(400, 'no-key', "A sale's Idempotency-Key is the id of its basket.");
+    if (key !== body.basket.id)
+      throw new Problem(400, 'no-key', "A sale's Idempotency-Key is the id of its basket.");
     response.json(await finishSale(house, person, body));
   });
 

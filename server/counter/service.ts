@@ -51,7 +51,8 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
 
   const items = new Map(facts.items.map((item) => [item.id, item]));
   const { lines, priced } = priceFromFacts(basket, items, facts);
-  if (priced.total !== wanted.expectedTotal) throw figuresDiffer({ ...basket, lines }, priced, facts.currency);
+  if (priced.total !== wanted.expectedTotal)
+    throw figuresDiffer({ ...basket, lines }, priced, facts.currency);
   const { digits } = currencyOf(facts.currency);
   const back = change(handed, priced.total);
   if (back < 0) {
@@ -110,7 +111,8 @@ function earlierSale(id: string, tillNumber: number, earlier: store.EarlierSale)
 /** Names and prices of fixed-price items come from the server; a price that was asked for comes from the basket. */
 function priceFromFacts(basket: Basket, items: ReadonlyMap<number, SellableItem>, facts: store.PricingFacts) {
   const rates = new Map<number, TaxRate[]>();
-  for (const { category, ...rate } of facts.rates) rates.set(category, [...(rates.get(category) ?? []), rate]);
+  for (const { category, ...rate } of facts.rates)
+    rates.set(category, [...(rates.get(category) ?? []), rate]);
   const lines = basket.lines.map((line, at): BasketLine => {
     const item = items.get(line.itemId);
     if (!item) throw fieldProblem(`basket.lines[${at}]`, `${line.name} is no longer sold. Remove the line.`);

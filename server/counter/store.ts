@@ -82,9 +82,10 @@ export async function pricingFacts(
 
 /** Finishes a sale in one call to the database; see `finish_sale`. */
 export async function finishSale(sql: Reader, sale: object): Promise<{ number: number; again: boolean }> {
-  const rows = await sql.query<{ answer: { number: number; again: boolean } }>('select finish_sale($1) as answer', [
-    JSON.stringify(sale),
-  ]);
+  const rows = await sql.query<{ answer: { number: number; again: boolean } }>(
+    'select finish_sale($1) as answer',
+    [JSON.stringify(sale)],
+  );
   return one(rows).answer;
 }
 

@@ -1,6 +1,10 @@
 import type { Database } from './database.ts';
 
-const files = import.meta.glob<string>('./migrations/*.sql', { query: '?raw', import: 'default', eager: true });
+const files = import.meta.glob<string>('./migrations/*.sql', {
+  query: '?raw',
+  import: 'default',
+  eager: true,
+});
 
 /** Thrown when the data was written by a newer version than this one. */
 export class NewerDataError extends Error {}
@@ -28,7 +32,9 @@ export async function migrate(database: Database, onStep?: (name: string) => voi
   const applied = await appliedNumber(database);
   const newest = MIGRATIONS.at(-1)?.number ?? 0;
   if (applied > newest) {
-    throw new NewerDataError('The data was written by a newer version of Mondrel. Install that version again.');
+    throw new NewerDataError(
+      'The data was written by a newer version of Mondrel. Install that version again.',
+    );
   }
   for (const { number, name, sql } of MIGRATIONS) {
     if (number <= applied) continue;

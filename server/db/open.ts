@@ -13,7 +13,8 @@ export async function openDatabase(
   onStep: (what: string) => void,
   onBroken: (message: string) => void,
 ): Promise<Database> {
-  const prepare = (database: Database) => migrate(database, (name) => onStep(`Preparing the database: ${name}`));
+  const prepare = (database: Database) =>
+    migrate(database, (name) => onStep(`Preparing the database: ${name}`));
   if (!settings.databaseUrl) return openPglite({ folder: settings.dataFolder, prepare, onBroken });
   const { openPostgres } = await import('./postgres/engine.ts');
   return openPostgres({ url: settings.databaseUrl, prepare, onBroken });

@@ -1,5 +1,10 @@
 import { Router } from 'express';
-import { closeShiftSchema, countSheetSchema, openDrawerSchema, type CloseShift } from '../../contract/drawer.ts';
+import {
+  closeShiftSchema,
+  countSheetSchema,
+  openDrawerSchema,
+  type CloseShift,
+} from '../../contract/drawer.ts';
 import type { Pieces } from '../../core/drawer/countSheet.ts';
 import { iso } from '../clock.ts';
 import type { House } from '../house.ts';
@@ -33,7 +38,9 @@ export function drawerRoutes(house: House): Router {
     idempotencyKey(request);
     const { pieces, revision } = await validate(countSheetSchema, request);
     response.json(
-      await house.database.write((sql) => saveCountSheet(sql, person, { pieces: pieces as Pieces, revision })),
+      await house.database.write((sql) =>
+        saveCountSheet(sql, person, { pieces: pieces as Pieces, revision }),
+      ),
     );
   });
 

@@ -30,7 +30,12 @@ export async function drawerState(sql: Reader, tillId: number): Promise<DrawerSt
 }
 
 /** Opens the drawer with a counted float. @throws Problem 409 when it is open */
-export async function openDrawer(sql: Writer, person: Person, pieces: Pieces, at: Date): Promise<{ shiftId: number }> {
+export async function openDrawer(
+  sql: Writer,
+  person: Person,
+  pieces: Pieces,
+  at: Date,
+): Promise<{ shiftId: number }> {
   const { tillId, staffId } = person;
   await store.lockTill(sql, tillId);
   checkPieces(pieces, currencyOf((await readShop(sql)).currency));
@@ -72,7 +77,12 @@ export async function saveCountSheet(
  * Closes a shift: compares, plans the bag, books the variance and what goes to the bank, and asks for the report.
  * @throws Problem 409 `expected-changed` when cash has moved since the person looked
  */
-export async function closeShift(sql: Writer, person: Person, wanted: CloseShift, at: Date): Promise<ClosedShift> {
+export async function closeShift(
+  sql: Writer,
+  person: Person,
+  wanted: CloseShift,
+  at: Date,
+): Promise<ClosedShift> {
   const { tillId, staffId } = person;
   await store.lockTill(sql, tillId);
   const shift = await openShift(sql, tillId);
@@ -152,7 +162,17 @@ export async function reportPaper(sql: Reader, shiftId: number): Promise<Paper> 
   });
 }
 
-function pick({ taxes, movements, expected, counted, variance: difference, pieces, bagNumber, note, signature }: store.Closing) {
+function pick({
+  taxes,
+  movements,
+  expected,
+  counted,
+  variance: difference,
+  pieces,
+  bagNumber,
+  note,
+  signature,
+}: store.Closing) {
   return { taxes, movements, expected, counted, variance: difference, pieces, bagNumber, note, signature };
 }
 

@@ -118,12 +118,10 @@ export async function closeShift(
   closing: Closing,
   by: { staffId: number; at: Date },
 ): Promise<void> {
-  await sql.query("update shift set state = 'closed', closed_at = $2, closed_by = $3, closing = $4 where id = $1", [
-    shiftId,
-    by.at.toISOString(),
-    by.staffId,
-    JSON.stringify(closing),
-  ]);
+  await sql.query(
+    "update shift set state = 'closed', closed_at = $2, closed_by = $3, closing = $4 where id = $1",
+    [shiftId, by.at.toISOString(), by.staffId, JSON.stringify(closing)],
+  );
 }
 
 export interface ClosedShiftRow {
@@ -152,7 +150,14 @@ export async function closedShift(sql: Reader, shiftId: number): Promise<ClosedS
 
 /** The newest closed shifts of a till. */
 export function closedShifts(sql: Reader, tillId: number, most: number) {
-  return sql.query<{ id: number; number: number; closedAt: string; closedBy: string; variance: number; banked: number }>(
+  return sql.query<{
+    id: number;
+    number: number;
+    closedAt: string;
+    closedBy: string;
+    variance: number;
+    banked: number;
+  }>(
     `select shift.id, shift.number, closed_at as "closedAt", staff.name as "closedBy",
             (closing->>'variance')::bigint as variance, (closing->'plan'->>'banked')::bigint as banked
      from shift join staff on staff.id = shift.closed_by

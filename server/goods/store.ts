@@ -28,7 +28,9 @@ export async function itemsSince(sql: Reader, placeId: number, since: number): P
 }
 
 export async function removedSince(sql: Reader, since: number): Promise<number[]> {
-  const rows = await sql.query<{ id: number }>('select id from item where not active and revision > $1', [since]);
+  const rows = await sql.query<{ id: number }>('select id from item where not active and revision > $1', [
+    since,
+  ]);
   return rows.map(({ id }) => id);
 }
 
@@ -52,7 +54,8 @@ export interface NewItem extends Omit<SellableItem, 'id'> {
 }
 
 export async function addCategory(sql: Writer, name: string): Promise<number> {
-  return one(await sql.query<{ id: number }>('insert into category (name) values ($1) returning id', [name])).id;
+  return one(await sql.query<{ id: number }>('insert into category (name) values ($1) returning id', [name]))
+    .id;
 }
 
 /** Adds many items with their codes and opening stock. */

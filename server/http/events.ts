@@ -22,11 +22,11 @@ export function eventFeed(): EventFeed {
       const text = `data: ${JSON.stringify(event)}\n\n`;
       for (const listener of listeners) listener.write(text);
     },
-    listen(request, response) {
+    listen(_request, response) {
       response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' });
       response.write('retry: 1000\nevent: hello\ndata: {}\n\n');
       listeners.add(response);
-      request.on('close', () => listeners.delete(response));
+      response.on('close', () => listeners.delete(response));
     },
     close() {
       clearInterval(stillHere);

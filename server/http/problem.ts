@@ -8,7 +8,12 @@ import { RAISED, sqlState } from '../db/database.ts';
 export class Problem extends Error {
   readonly details: ProblemDetails;
 
-  constructor(status: number, type: string, title: string, more: Pick<ProblemDetails, 'detail' | 'fields' | 'data'> = {}) {
+  constructor(
+    status: number,
+    type: string,
+    title: string,
+    more: Pick<ProblemDetails, 'detail' | 'fields' | 'data'> = {},
+  ) {
     super(title);
     this.details = { type, title, status, ...more };
   }

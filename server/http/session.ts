@@ -19,6 +19,11 @@ export function recognisePerson(house: House): RequestHandler {
   };
 }
 
+/** The person who asks, if anybody is signed in. */
+export function personIfAny(request: Request): Person | undefined {
+  return people.get(request);
+}
+
 /** The person who asks. @throws Problem 401 when nobody is signed in */
 export function personOf(request: Request): Person {
   const person = people.get(request);

@@ -43,7 +43,9 @@ export function write<Schema extends AnySchema>(
     const key = idempotencyKey(request);
     const body = await validate(schema ?? mixed(), request);
     const route = `${request.method} ${request.baseUrl}${request.path}`;
-    const hash = createHash('sha256').update(JSON.stringify(body) ?? '').digest('base64');
+    const hash = createHash('sha256')
+      .update(JSON.stringify(body) ?? '')
+      .digest('base64');
     const afterwards: (() => void)[] = [];
 
     const answer = await house.database.write(async (sql) => {
@@ -53,13 +55,14 @@ export function write<Schema extends AnySchema>(
         [key, route, hash, house.clock.now().toISOString()],
       );
       if (!fresh) return earlierAnswer(sql, key, route, hash);
-      const made = (await work({
-        sql,
-        person,
-        body: body as InferType<Schema>,
-        request,
-        afterwards: (then) => afterwards.push(then),
-      })) ?? {};
+      const made =
+        (await work({
+          sql,
+          person,
+          body: body as InferType<Schema>,
+          request,
+          afterwards: (then) => afterwards.push(then),
+        })) ?? {};
       await sql.query('update idempotency set answer = $2 where key = $1', [key, JSON.stringify(made)]);
       return made;
     });
@@ -80,6 +83,12 @@ async function earlierAnswer(sql: Writer, key: string, route: string, hash: stri
 }
 
 /** The request's body as the schema has it. @throws ValidationError with every wrong field */
-export async function validate<Schema extends AnySchema>(schema: Schema, request: Request): Promise<InferType<Schema>> {
-  return (await schema.validate(request.body, { abortEarly: false, stripUnknown: true })) as InferType<Schema>;
+export async function validate<Schema extends AnySchema>(
+  schema: Schema,
+  request: Request,
+): Promise<InferType<Schema>> {
+  return (await schema.validate(request.body, {
+    abortEarly: false,
+    stripUnknown: true,
+  })) as InferType<Schema>;
 }

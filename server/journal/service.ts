@@ -73,7 +73,17 @@ async function findSale(sql: Reader, id: string) {
   return sale;
 }
 
-function journalRow({ id, count, finishedAt, cashier, till, units, lines, firstLine, total }: store.SaleRow): JournalRow {
+function journalRow({
+  id,
+  count,
+  finishedAt,
+  cashier,
+  till,
+  units,
+  lines,
+  firstLine,
+  total,
+}: store.SaleRow): JournalRow {
   const number = receiptNumber(till, count);
   return { id, number, finishedAt: iso(finishedAt), cashier, till, units, lines, firstLine, total };
 }

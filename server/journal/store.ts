@@ -25,7 +25,12 @@ function where({ date, receipt }: JournalFilter): { sql: string; parameters: Par
     : { sql: 'where sale.business_date = $1', parameters: [date] };
 }
 
-export function listSales(sql: Reader, filter: JournalFilter, most: number, skip: number): Promise<SaleRow[]> {
+export function listSales(
+  sql: Reader,
+  filter: JournalFilter,
+  most: number,
+  skip: number,
+): Promise<SaleRow[]> {
   const condition = where(filter);
   return sql.query<SaleRow>(
     `select ${COLUMNS} ${FROM} ${condition.sql}
@@ -34,7 +39,10 @@ export function listSales(sql: Reader, filter: JournalFilter, most: number, skip
   );
 }
 
-export async function countSales(sql: Reader, filter: JournalFilter): Promise<{ count: number; total: number }> {
+export async function countSales(
+  sql: Reader,
+  filter: JournalFilter,
+): Promise<{ count: number; total: number }> {
   const condition = where(filter);
   const rows = await sql.query<{ count: number; total: number }>(
     `select count(*)::integer as count, coalesce(sum(sale.total), 0)::bigint as total ${FROM} ${condition.sql}`,
@@ -88,6 +96,9 @@ export function saleTaxes(sql: Reader, id: string): Promise<TaxAmount[]> {
   );
 }
 
-export function saleTenders(sql: Reader, id: string): Promise<{ kind: 'cash'; amount: number; handed: number }[]> {
+export function saleTenders(
+  sql: Reader,
+  id: string,
+): Promise<{ kind: 'cash'; amount: number; handed: number }[]> {
   return sql.query('select kind, amount, handed from tender where sale_id = $1 order by position', [id]);
 }

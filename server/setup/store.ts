@@ -59,7 +59,10 @@ export async function taxRates(sql: Reader): Promise<Record<number, TaxRate[]>> 
   return byCategory;
 }
 
-export async function addShop(sql: Writer, shop: Omit<ShopRow, 'lockMinutes' | 'taxRounding'>): Promise<void> {
+export async function addShop(
+  sql: Writer,
+  shop: Omit<ShopRow, 'lockMinutes' | 'taxRounding'>,
+): Promise<void> {
   await sql.query(
     `insert into shop (name, currency, locale, timezone, tax_mode, receipt_words, receipt_thanks, opening_float, demo)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
@@ -78,10 +81,10 @@ export async function addShop(sql: Writer, shop: Omit<ShopRow, 'lockMinutes' | '
 }
 
 export async function addPlace(sql: Writer, name: string, kind: 'shop' | 'stock'): Promise<number> {
-  const rows = await sql.query<{ id: number }>('insert into place (name, kind) values ($1, $2) returning id', [
-    name,
-    kind,
-  ]);
+  const rows = await sql.query<{ id: number }>(
+    'insert into place (name, kind) values ($1, $2) returning id',
+    [name, kind],
+  );
   return one(rows).id;
 }
 
@@ -94,11 +97,21 @@ export async function addTill(sql: Writer, number: number, placeId: number): Pro
 }
 
 /** Adds a tax category with one rate; a rate of zero is a category without rates. */
-export async function addTaxCategory(sql: Writer, tax: FirstRun['taxes'][number], category = tax.name): Promise<number> {
-  const rows = await sql.query<{ id: number }>('insert into tax_category (name) values ($1) returning id', [category]);
+export async function addTaxCategory(
+  sql: Writer,
+  tax: FirstRun['taxes'][number],
+  category = tax.name,
+): Promise<number> {
+  const rows = await sql.query<{ id: number }>('insert into tax_category (name) values ($1) returning id', [
+    category,
+  ]);
   const { id } = one(rows);
   if (tax.rate > 0) {
-    await sql.query('insert into tax_rate (tax_category_id, name, rate) values ($1, $2, $3)', [id, tax.name, tax.rate]);
+    await sql.query('insert into tax_rate (tax_category_id, name, rate) values ($1, $2, $3)', [
+      id,
+      tax.name,
+      tax.rate,
+    ]);
   }
   return id;
 }

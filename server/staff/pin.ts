@@ -26,7 +26,10 @@ export async function storePin(pin: string, secret: string): Promise<StoredPin> 
   return { pinKey: pinKeyOf(pin, secret), salt: salt.toString('base64'), hash: hash.toString('base64') };
 }
 
-export async function pinFits(pin: string, { salt, hash }: Pick<StoredPin, 'salt' | 'hash'>): Promise<boolean> {
+export async function pinFits(
+  pin: string,
+  { salt, hash }: Pick<StoredPin, 'salt' | 'hash'>,
+): Promise<boolean> {
   const derived = await derive(pin, Buffer.from(salt, 'base64'), HASH_BYTES);
   return timingSafeEqual(derived, Buffer.from(hash, 'base64'));
 }

@@ -3,7 +3,7 @@ import { rateLimit } from 'express-rate-limit';
 import { signInSchema } from '../../contract/staff.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
-import { personOf, SESSION_COOKIE } from '../http/session.ts';
+import { personIfAny, personOf, SESSION_COOKIE } from '../http/session.ts';
 import { idempotencyKey, validate } from '../http/write.ts';
 import { signIn, signOut } from './service.ts';
 
@@ -20,7 +20,7 @@ export function staffRoutes(house: House): Router {
   });
 
   router.get('/session', (request, response) => {
-    response.json(personOf(request));
+    response.json(personIfAny(request) ?? null);
   });
 
   router.post('/session', limit, async (request, response) => {

@@ -29,7 +29,10 @@ export async function signIn(
   const token = randomBytes(32).toString('base64url');
   const outcome = await database.write(async (sql) => {
     const state = await store.lockPinState(sql, tillId);
-    if (!state) return new Problem(422, 'no-till', 'This till does not exist.', { fields: [{ field: 'tillId', message: 'Choose a till.' }] });
+    if (!state)
+      return new Problem(422, 'no-till', 'This till does not exist.', {
+        fields: [{ field: 'tillId', message: 'Choose a till.' }],
+      });
     const waits = secondsUntil(state.blocked_until, at);
     if (waits > 0) return tooEarly(waits);
 
@@ -61,7 +64,10 @@ export async function signOut({ database, clock }: House, token: string, person:
 }
 
 /** Makes a person known. @throws Problem 422 when the PIN is taken */
-export async function addStaff(sql: Writer, staff: { name: string; role: Role; pin: string }): Promise<number> {
+export async function addStaff(
+  sql: Writer,
+  staff: { name: string; role: Role; pin: string },
+): Promise<number> {
   await store.addPinSecret(sql, newPinSecret());
   const stored = await storePin(staff.pin, await store.pinSecret(sql));
   if (await store.staffByPinKey(sql, stored.pinKey)) {

@@ -37,10 +37,10 @@ export async function addStaff(
 }
 
 export async function setRights(sql: Writer, role: Role, rights: readonly Right[]): Promise<void> {
-  await sql.query('insert into role_right (role, "right") select $1, unnest($2::text[]) on conflict do nothing', [
-    role,
-    rights,
-  ]);
+  await sql.query(
+    'insert into role_right (role, "right") select $1, unnest($2::text[]) on conflict do nothing',
+    [role, rights],
+  );
 }
 
 export interface PinState {
@@ -56,7 +56,12 @@ export async function lockPinState(sql: Writer, tillId: number): Promise<PinStat
   return row;
 }
 
-export async function setPinState(sql: Writer, tillId: number, wrong: number, until: Date | null): Promise<void> {
+export async function setPinState(
+  sql: Writer,
+  tillId: number,
+  wrong: number,
+  until: Date | null,
+): Promise<void> {
   await sql.query('update till set wrong_pins = $2, pin_blocked_until = $3 where id = $1', [
     tillId,
     wrong,
@@ -84,7 +89,13 @@ export async function endSession(sql: Writer, tokenHash: string, at: Date): Prom
 }
 
 export async function sessionPerson(sql: Reader, tokenHash: string) {
-  const [row] = await sql.query<{ staffId: number; name: string; role: Role; tillId: number; rights: Right[] }>(
+  const [row] = await sql.query<{
+    staffId: number;
+    name: string;
+    role: Role;
+    tillId: number;
+    rights: Right[];
+  }>(
     `select staff.id as "staffId", staff.name, staff.role, session.till_id as "tillId",
             array(select "right" from role_right where role_right.role = staff.role order by 1) as rights
      from session join staff on staff.id = session.staff_id

@@ -89,7 +89,8 @@ async function openFolder(
       }
       const question = waiting.get(message.to);
       waiting.delete(message.to);
-      if ('error' in message) question?.reject(Object.assign(new Error(message.error.message), message.error));
+      if ('error' in message)
+        question?.reject(Object.assign(new Error(message.error.message), message.error));
       else question?.resolve(message.result);
     });
     const ended = (error: Error) => {
@@ -142,10 +143,12 @@ async function openFolder(
         }
       }),
     script: async (sql) => {
-      await inLine(() => ask({ ask: 'script', sql: `begin;\n${sql}\ncommit;` }).catch(async (error: unknown) => {
-        await query('rollback');
-        throw error;
-      }));
+      await inLine(() =>
+        ask({ ask: 'script', sql: `begin;\n${sql}\ncommit;` }).catch(async (error: unknown) => {
+          await query('rollback');
+          throw error;
+        }),
+      );
     },
     dump: async () => (await inLine(() => ask({ ask: 'dump' }))) as Uint8Array,
     close: async () => {

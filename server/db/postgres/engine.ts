@@ -47,7 +47,9 @@ export interface PostgresOptions {
 export async function openPostgres({ url, prepare, onBroken }: PostgresOptions): Promise<Database> {
   const owner = new Client({ connectionString: url });
   await owner.connect();
-  const { rows } = await owner.query<{ mine: boolean }>('select pg_try_advisory_lock($1) as mine', [OWNER_LOCK]);
+  const { rows } = await owner.query<{ mine: boolean }>('select pg_try_advisory_lock($1) as mine', [
+    OWNER_LOCK,
+  ]);
   if (!rows[0]?.mine) {
     await owner.end();
     throw new DatabaseInUseError();
@@ -76,7 +78,10 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
       connection.release();
       return result;
     } catch (error) {
-      const lost = await connection.query('rollback').then(() => false, () => true);
+      const lost = await connection.query('rollback').then(
+        () => false,
+        () => true,
+      );
       connection.release(lost);
       throw error;
     }

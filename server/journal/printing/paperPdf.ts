@@ -6,7 +6,9 @@ import type { Paper, PaperRow } from '../../../core/journal/paper.ts';
 
 const require = createRequire(import.meta.url);
 const fontFile = (weight: number) =>
-  require.resolve(`@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-${weight}-normal.woff`);
+  require.resolve(
+    `@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-${weight}-normal.woff`,
+  );
 
 const POINTS_PER_MM = 72 / 25.4;
 const WIDTH = Math.round(80 * POINTS_PER_MM);
@@ -42,7 +44,12 @@ function content(row: PaperRow): Content {
         margin: [0, 3, 0, 3],
       };
     case 'barcode':
-      return { svg: bwipjs.toSVG({ bcid: 'code128', text: row.text, includetext: true, height: 9 }), width: 130, alignment: 'center', margin: [0, 4, 0, 4] };
+      return {
+        svg: bwipjs.toSVG({ bcid: 'code128', text: row.text, includetext: true, height: 9 }),
+        width: 130,
+        alignment: 'center',
+        margin: [0, 4, 0, 4],
+      };
     case 'signature':
       return signature(row);
     case 'pair': {
@@ -50,7 +57,9 @@ function content(row: PaperRow): Content {
       return {
         columns: [
           { text: row.left, bold, width: '*', margin: [row.indent ? 8 : 0, 0, 0, 0] },
-          ...(row.right ? [{ text: row.right, bold, width: 'auto' as const, alignment: 'right' as const }] : []),
+          ...(row.right
+            ? [{ text: row.right, bold, width: 'auto' as const, alignment: 'right' as const }]
+            : []),
         ],
         columnGap: 6,
       };

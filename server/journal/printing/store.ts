@@ -14,13 +14,10 @@ export async function addPrintJob(
   sql: Writer,
   job: { tillId: number; kind: 'copy' | 'shift-report'; saleId?: string; shiftId?: number; at: Date },
 ): Promise<void> {
-  await sql.query('insert into print_job (till_id, kind, sale_id, shift_id, asked_at) values ($1, $2, $3, $4, $5)', [
-    job.tillId,
-    job.kind,
-    job.saleId ?? null,
-    job.shiftId ?? null,
-    job.at.toISOString(),
-  ]);
+  await sql.query(
+    'insert into print_job (till_id, kind, sale_id, shift_id, asked_at) values ($1, $2, $3, $4, $5)',
+    [job.tillId, job.kind, job.saleId ?? null, job.shiftId ?? null, job.at.toISOString()],
+  );
 }
 
 export function waitingJobs(sql: Reader, most: number): Promise<PrintJob[]> {
@@ -34,5 +31,8 @@ export function waitingJobs(sql: Reader, most: number): Promise<PrintJob[]> {
 }
 
 export async function markPrinted(sql: Reader, jobId: number, at: Date): Promise<void> {
-  await sql.query("update print_job set state = 'printed', printed_at = $2 where id = $1", [jobId, at.toISOString()]);
+  await sql.query("update print_job set state = 'printed', printed_at = $2 where id = $1", [
+    jobId,
+    at.toISOString(),
+  ]);
 }

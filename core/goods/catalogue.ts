@@ -1,0 +1,72 @@
+import type { Quantity } from '../quantity.ts';
+import type { Item } from './item.ts';
+import { buildSearchIndex } from './search.ts';
+
+/** The till's copy of what the shop sells. Changes are searched beside the large index until there are many. */
+export interface Catalogue {
+  readonly size: number;
+  search(text: string, most?: number): Item[];
+  recognise(code: string): Item | undefined;
+  find(itemId: number): Item | undefined;
+  /** Takes changed and new items in and removed ones out. */
+  apply(changed: readonly Item[], removed: readonly number[]): void;
+  setStock(levels: readonly (readonly [itemId: number, quantity: Quantity])[]): void;
+}
+
+/** So many changes are worth building the large index anew. */
+const MANY = 2000;
+
+const MOST_FOUND = 50;
+
+/** @param items in the order in which they are listed when they fit equally well */
+export function createCatalogue(items: readonly Item[]): Catalogue {
+  const byId = new Map(items.map((item) => [item.id, item]));
+  let index = buildSearchIndex(items);
+  let changes = new Map<number, Item>();
+  let outdated = new Set<number>();
+  let changeIndex = buildSearchIndex([]);
+
+  return {
+    get size() {
+      return byId.size;
+    },
+    find: (itemId) => byId.get(itemId),
+    recognise(code) {
+      const changed = changeIndex.recognise(code);
+      if (changed) return changed;
+      const item = index.recognise(code);
+      return item && outdated.has(item.id) ? undefined : item;
+    },
+    search(text, most = MOST_FOUND) {
+      if (outdated.size === 0) return index.search(text, most);
+      const kept = index.search(text, most + outdated.size).filter(({ id }) => !outdated.has(id));
+      return [...changeIndex.search(text, most), ...kept].slice(0, most);
+    },
+    apply(changed, removed) {
+      for (const item of changed) {
+        byId.set(item.id, item);
+        changes.set(item.id, item);
+        outdated.add(item.id);
+      }
+      for (const id of removed) {
+        byId.delete(id);
+        changes.delete(id);
+        outdated.add(id);
+      }
+      if (outdated.size > MANY) {
+        index = buildSearchIndex(
+          [...byId.values()].sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0)),
+        );
+        changes = new Map();
+        outdated = new Set();
+      }
+      changeIndex = buildSearchIndex([...changes.values()]);
+    },
+    setStock(levels) {
+      for (const [itemId, quantity] of levels) {
+        const item = byId.get(itemId);
+        if (item && item.stock !== null) item.stock = quantity;
+      }
+    },
+  };
+}

@@ -1,0 +1,48 @@
+// The direction of imports between floors.
+const only = (floor, allowed) => ({
+  name: `${floor}-imports`,
+  comment: `${floor}/ imports ${allowed.join(', ') || 'nothing'} besides itself`,
+  severity: 'error',
+  from: { path: `^${floor}/`, pathNot: '\\.test\\.ts$' },
+  to: {
+    path: '^(core|contract|server|web|devices|demo|e2e|bench)/',
+    pathNot: `^(${[floor, ...allowed].join('|')})/`,
+  },
+});
+
+/** @type {import('dependency-cruiser').IConfiguration} */
+module.exports = {
+  forbidden: [
+    only('core', []),
+    only('contract', ['core']),
+    only('server', ['core', 'contract', 'devices']),
+    only('web', ['core', 'contract']),
+    only('devices', ['core']),
+    only('demo', ['core', 'contract', 'server']),
+    {
+      name: 'core-without-packages',
+      comment: 'core/ is pure: no packages, nothing of Node.js',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['npm', 'npm-dev', 'core', 'npm-no-pkg', 'npm-unknown'] },
+    },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, dependencyTypesNot: ['type-only'] },
+    },
+    {
+      name: 'sql-in-stores',
+      comment: 'routes and services go through stores',
+      severity: 'error',
+      from: { path: '^server/(counter|drawer|goods|journal|setup|staff)/.*routes\\.ts$' },
+      to: { path: '^server/db/(pglite|postgres)/' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.web.json' },
+  },
+};

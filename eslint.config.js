@@ -1,0 +1,27 @@
+import pluginVue from 'eslint-plugin-vue';
+import { defineConfig } from 'eslint/config';
+import tseslint from 'typescript-eslint';
+
+export default defineConfig(
+  { ignores: ['dist/', 'data/', 'node_modules/', 'coverage/', '.cache/'] },
+  ...tseslint.configs.strict,
+  ...tseslint.configs.stylistic,
+  ...pluginVue.configs['flat/essential'],
+  {
+    files: ['**/*.vue'],
+    languageOptions: { parserOptions: { parser: tseslint.parser } },
+    rules: {
+      'vue/multi-word-component-names': ['error', { ignores: ['App', 'Frame'] }],
+      'vue/valid-v-slot': ['error', { allowModifiers: true }],
+    },
+  },
+  {
+    rules: {
+      '@typescript-eslint/consistent-type-definitions': ['error', 'interface'],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      // Doing nothing on purpose is said in a comment or by an empty default.
+      '@typescript-eslint/no-empty-function': 'off',
+      'no-restricted-syntax': ['error', { selector: 'TSEnumDeclaration', message: 'Use a union of words.' }],
+    },
+  },
+);

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { computed, nextTick, useTemplateRef, watch } from 'vue';
+import { formatQuantity } from '../../core/quantity.ts';
+import BasketRow from './BasketRow.vue';
+import { useBasketStore } from './basketStore.ts';
+
+const basket = useBasketStore();
+const list = useTemplateRef<HTMLOListElement>('list');
+const pricedById = computed(() => new Map(basket.priced?.lines.map((line) => [line.id, line])));
+const units = computed(() =>
+  formatQuantity(basket.lines.reduce((total, { quantity }) => total + quantity, 0)),
+);
+
+watch(
+  () => [basket.chosenId, basket.lines.length],
+  async () => {
+    await nextTick();
+    list.value?.querySelector('.row.on')?.scrollIntoView({ block: 'nearest' });
+  },
+);
+</script>
+
+<template>
+  <section class="tape" aria-label="Basket">
+    <ol v-if="basket.lines.length > 0" ref="list" class="scroll">
+      <BasketRow v-for="line in basket.lines" :key="line.id" :line="line" :priced="pricedById.get(line.id)" />
+    </ol>
+    <div v-else class="empty">
+      <b>{{ basket.phase === 'done' ? 'Ready for the next sale' : 'Nothing rung up yet' }}</b>
+      <p>Scan the first item, or type its number or a few letters of its name.</p>
+    </div>
+    <footer v-if="basket.lines.length > 0">
+      <b
+        >{{ units }} {{ units === '1' ? 'unit' : 'units' }} · {{ basket.lines.length }}
+        {{ basket.lines.length === 1 ? 'line' : 'lines' }}</b
+      >
+    </footer>
+  </section>
+</template>
+
+<style scoped>
+.tape {
+  display: flex;
+  flex-direction: column;
+  background: var(--surface);
+  min-height: 0;
+}
+ol {
+  list-style: none;
+  flex: 1;
+}
+.empty {
+  flex: 1;
+}
+footer {
+  padding: 12px 18px;
+  border-top: var(--hair);
+  font-size: 14px;
+}
+</style>

@@ -1,0 +1,202 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import type { BasketLine } from '../../core/counter/basket.ts';
+import type { PricedLine } from '../../core/offers/price.ts';
+import { formatQuantity, parseQuantity } from '../../core/quantity.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from './basketStore.ts';
+
+const { line, priced = undefined } = defineProps<{ line: BasketLine; priced?: PricedLine | undefined }>();
+
+const basket = useBasketStore();
+const till = useTillStore();
+const typing = ref(false);
+const typed = ref('');
+const wrong = ref('');
+const field = useTemplateRef<HTMLInputElement>('field');
+
+const chosen = computed(() => basket.chosenId === line.id && basket.phase === 'basket');
+const unit = computed(() => (line.unit === 'each' ? '' : ` ${line.unit}`));
+const stock = computed(() => basket.stock[line.itemId] ?? null);
+const lacking = computed(() => stock.value !== null && stock.value < line.quantity);
+const amount = computed(() => (priced ? till.money(priced.net) : ''));
+
+async function typeQuantity(): Promise<void> {
+  basket.chosenId = line.id;
+  typed.value = formatQuantity(line.quantity);
+  wrong.value = '';
+  typing.value = true;
+  await nextTick();
+  field.value?.select();
+}
+
+async function accept(): Promise<void> {
+  const quantity = parseQuantity(typed.value, line.decimals);
+  if (quantity === null || quantity <= 0) {
+    wrong.value =
+      line.decimals === 0
+        ? 'A whole number above zero, please.'
+        : `A number above zero with at most ${line.decimals} decimals, please.`;
+    return;
+  }
+  typing.value = false;
+  await basket.quantityOf(line, quantity);
+}
+</script>
+
+<template>
+  <li class="row" :class="{ on: chosen }">
+    <button
+      type="button"
+      class="line"
+      :aria-current="chosen || undefined"
+      @click="basket.chosenId = line.id"
+      @focus="basket.chosenId = line.id"
+      @keydown.enter.prevent="typeQuantity"
+    >
+      <span class="q num">{{ formatQuantity(line.quantity) }}{{ unit }}</span>
+      <span class="what">
+        <span class="t">{{ line.name }}</span>
+        <span class="s">
+          {{ line.number }}
+          <span v-if="lacking" class="why">{{
+            (stock ?? 0) > 0
+              ? `Only ${formatQuantity(stock ?? 0)}${unit} in stock here`
+              : 'None in stock here'
+          }}</span>
+        </span>
+      </span>
+      <span class="u num"
+        >{{ till.money(priced?.unitPrice ?? line.listPrice) }}{{ unit && `/${line.unit}` }}</span
+      >
+      <span class="a num">{{ amount }}</span>
+    </button>
+    <div v-if="chosen" class="edit">
+      <div class="stepper">
+        <button type="button" aria-label="One less" @click="basket.step(-1)">−</button>
+        <form v-if="typing" @submit.prevent="accept">
+          <input
+            ref="field"
+            v-model="typed"
+            class="num"
+            inputmode="decimal"
+            aria-label="Quantity"
+            :aria-invalid="wrong !== ''"
+            @keydown.esc.stop="typing = false"
+            @blur="typing = false"
+          />
+        </form>
+        <button v-else type="button" class="num n" aria-label="Type the quantity" @click="typeQuantity">
+          {{ formatQuantity(line.quantity) }}
+        </button>
+        <button type="button" aria-label="One more" @click="basket.step(1)">+</button>
+      </div>
+      <button type="button" class="chip stop" @click="basket.remove(line)">Remove <kbd>Del</kbd></button>
+      <span v-if="wrong" class="bad" role="alert">{{ wrong }}</span>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+.row {
+  border-bottom: var(--hair);
+}
+.line {
+  display: grid;
+  grid-template-columns: 76px minmax(0, 1fr) 104px 122px;
+  column-gap: 12px;
+  align-items: baseline;
+  padding: 11px 18px;
+  width: 100%;
+}
+.row.on {
+  background: var(--blue-wash);
+  box-shadow: inset 6px 0 0 var(--blue);
+}
+.q {
+  font-size: 20px;
+  font-weight: 600;
+  white-space: nowrap;
+}
+.t {
+  display: block;
+  font-weight: 650;
+  font-size: 17px;
+  overflow-wrap: anywhere;
+}
+.s {
+  color: var(--soft);
+  font-size: 14px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 10px;
+}
+.u {
+  text-align: right;
+  color: var(--soft);
+}
+.a {
+  text-align: right;
+  font-size: 20px;
+  font-weight: 600;
+}
+.why {
+  font-size: 13.5px;
+  font-weight: 600;
+  background: var(--yellow-wash);
+  color: var(--ink);
+  padding: 1px 7px;
+  border-left: 4px solid var(--yellow);
+}
+.edit {
+  display: flex;
+  gap: 8px;
+  padding: 0 18px 12px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.stepper {
+  display: flex;
+  height: 44px;
+  border: 1.5px solid var(--ink);
+  background: var(--surface);
+}
+.stepper button {
+  text-align: center;
+  width: 44px;
+  font-size: 20px;
+  font-weight: 600;
+}
+.stepper .n {
+  width: auto;
+  min-width: 64px;
+  padding: 0 8px;
+  font-size: 17px;
+  border-inline: 1.5px solid var(--ink);
+}
+.stepper input {
+  width: 92px;
+  height: 41px;
+  text-align: center;
+  font-size: 17px;
+  background: var(--surface);
+  color: var(--ink);
+  border: 0;
+  border-inline: 1.5px solid var(--ink);
+}
+.chip {
+  border: 1.5px solid var(--ink);
+  background: var(--surface);
+  height: 44px;
+  padding: 0 12px;
+  font-size: 15px;
+  font-weight: 600;
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.chip.stop {
+  color: var(--red);
+  border-color: var(--red);
+}
+</style>

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { computed } from 'vue';
+import { useRouter } from 'vue-router';
+import { useDrawerStore } from '../drawer/drawerStore.ts';
+import { useBasketStore } from './basketStore.ts';
+import BasketPane from './BasketPane.vue';
+import DonePane from './DonePane.vue';
+import PaymentPane from './PaymentPane.vue';
+import PricePane from './PricePane.vue';
+import TotalsPane from './TotalsPane.vue';
+
+const basket = useBasketStore();
+const drawer = useDrawerStore();
+const router = useRouter();
+const closed = computed(() => drawer.state !== null && drawer.state.shift === null);
+
+function next(): void {
+  if (basket.phase === 'done') basket.nextSale();
+  else if (closed.value) void router.push('/drawer');
+  else basket.takePayment();
+}
+
+/** Keys that mean the chosen line act while the entry field is empty or a line has the focus. */
+function lineKey(event: KeyboardEvent): (() => void) | undefined {
+  if (event.ctrlKey || event.metaKey || event.altKey) return undefined;
+  switch (event.key) {
+    case 'ArrowUp':
+      return () => basket.choose(-1);
+    case 'ArrowDown':
+      return () => basket.choose(1);
+    case '+':
+      return () => void basket.step(1);
+    case '-':
+      return () => void basket.step(-1);
+    case 'Delete':
+      return () => void basket.remove(basket.chosen);
+    default:
+      return undefined;
+  }
+}
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  const { target, key } = event;
+  if (key === 'F9' && basket.phase !== 'paying' && !basket.asking) {
+    event.preventDefault();
+    return next();
+  }
+  if (key === 'Escape' && basket.phase === 'paying') return basket.backToBasket();
+  if (key === 'Escape' && basket.asking) {
+    basket.asking = null;
+    return;
+  }
+  if (
+    target instanceof HTMLTextAreaElement ||
+    (target instanceof HTMLInputElement && target.name !== 'entry')
+  )
+    return;
+  if (target instanceof HTMLInputElement && target.value !== '') return;
+  if (basket.phase === 'done' && key === 'Enter' && target instanceof HTMLInputElement)
+    return basket.nextSale();
+  if (basket.phase !== 'basket') return;
+  const act = lineKey(event);
+  if (!act) return;
+  event.preventDefault();
+  act();
+});
+</script>
+
+<template>
+  <div class="counter">
+    <h1 class="hidden-text">Counter</h1>
+    <BasketPane class="zone" />
+    <aside class="zone column" aria-label="Totals and payment">
+      <PricePane v-if="basket.asking" />
+      <PaymentPane v-else-if="basket.phase === 'paying'" />
+      <DonePane v-else-if="basket.phase === 'done'" />
+      <TotalsPane v-else :closed="closed" @next="next" />
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.counter {
+  display: grid;
+  grid-template-columns: 1fr 400px;
+}
+.column {
+  border-left: var(--rule);
+  display: flex;
+  flex-direction: column;
+  background: var(--paper);
+  overflow-y: auto;
+}
+@media (max-width: 1100px) {
+  .counter {
+    grid-template-columns: 1fr 340px;
+  }
+}
+@media (max-width: 800px) {
+  .counter {
+    grid-template: minmax(0, 1fr) minmax(0, auto) / 1fr;
+  }
+  .column {
+    border-left: 0;
+    border-top: var(--rule);
+    max-height: 55vh;
+  }
+}
+</style>

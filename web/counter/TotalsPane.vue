@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { formatRate } from '../../core/rate.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from './basketStore.ts';
+
+defineProps<{ closed: boolean }>();
+defineEmits<{ next: [] }>();
+
+const basket = useBasketStore();
+const till = useTillStore();
+</script>
+
+<template>
+  <div v-if="closed" class="say">
+    <b>The drawer is closed</b>
+    <span>Count the float to open it. What you ring up meanwhile stays here.</span>
+  </div>
+  <div class="space" />
+  <dl v-if="basket.priced && basket.lines.length > 0" class="sums">
+    <dt>Items</dt>
+    <dd class="num">{{ till.money(basket.priced.regular) }}</dd>
+    <template v-if="basket.priced.reductions !== 0">
+      <dt>Reductions</dt>
+      <dd class="num">{{ till.money(basket.priced.reductions) }}</dd>
+    </template>
+    <template v-for="tax in basket.priced.taxes" :key="tax.rateId">
+      <dt>
+        {{ tax.name }} {{ formatRate(tax.rate) }} {{ basket.priced.taxMode === 'inside' ? 'in it' : '' }} on
+        {{ till.money(tax.base) }}
+      </dt>
+      <dd class="num">{{ till.money(tax.tax) }}</dd>
+    </template>
+  </dl>
+  <div class="due">
+    <span>To pay</span>
+    <span class="num big" data-test="to-pay">{{ till.money(basket.total) }}</span>
+  </div>
+  <button type="button" class="go" :disabled="!closed && basket.lines.length === 0" @click="$emit('next')">
+    <span>{{ closed ? 'Open the drawer' : 'Take payment' }}</span><kbd>F9</kbd>
+  </button>
+</template>
+
+<style scoped>
+.say {
+  background: var(--yellow);
+  color: var(--on-yellow);
+  border-bottom: var(--rule);
+  padding: 14px 18px;
+  display: grid;
+  gap: 3px;
+}
+.say b {
+  font-size: 19px;
+}
+.space {
+  flex: 1;
+}
+.sums {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  row-gap: 5px;
+  padding: 12px 18px 0;
+  font-size: 16px;
+}
+.sums dd {
+  text-align: right;
+}
+.due {
+  display: flex;
+  justify-content: space-between;
+  align-items: flex-end;
+  border-top: var(--group);
+  margin: 8px 18px 10px;
+  padding-top: 8px;
+  font-weight: 700;
+  font-size: 17px;
+}
+.big {
+  font-size: 52px;
+  line-height: 1;
+  font-weight: 600;
+  letter-spacing: -0.02em;
+}
+.go {
+  min-height: 72px;
+  background: var(--blue);
+  color: var(--on-blue);
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  padding: 0 20px;
+  font-size: 22px;
+  font-weight: 700;
+  border-top: var(--rule);
+}
+.go:disabled {
+  background: transparent;
+  color: var(--soft);
+  cursor: default;
+}
+@media (max-width: 1100px) {
+  .big {
+    font-size: 42px;
+  }
+}
+</style>

@@ -1,0 +1,71 @@
+/** Keys of a scanner follow each other faster than anybody types. */
+const FASTER_MS = 40;
+const SHORTEST = 6;
+
+type Field = HTMLInputElement | HTMLTextAreaElement;
+
+function isField(target: EventTarget | null): target is Field {
+  return target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement;
+}
+
+/** Marks the entry field, which takes what is typed into it by itself. */
+export const ENTRY = 'entry';
+
+/**
+ * Hears a scanner (fast keystrokes ending in Enter) wherever the focus is, except inside a field that was
+ * clicked on purpose. What the scanner typed into another field is taken out of it again.
+ * @param onScan gets the code; with `3*` already typed into the entry field, that stands in front of it
+ * @returns a function that stops listening
+ */
+export function listenForScans(onScan: (code: string) => void): () => void {
+  let code = '';
+  let last = 0;
+  let before: { field: Field; value: string } | undefined;
+  let onPurpose: EventTarget | null = null;
+
+  function pointerDown({ target }: PointerEvent): void {
+    onPurpose = isField(target) && target.name !== ENTRY ? target : null;
+  }
+
+  function keyDown(event: KeyboardEvent): void {
+    const { target, key, timeStamp } = event;
+    if (event.ctrlKey || event.altKey || event.metaKey || event.isComposing) return;
+    if (onPurpose && target === onPurpose) return;
+    if (key === 'Enter') {
+      if (code.length >= SHORTEST && timeStamp - last < FASTER_MS * 2) finish(event);
+      code = '';
+      return;
+    }
+    if (key.length !== 1) return;
+    if (timeStamp - last > FASTER_MS) {
+      code = '';
+      before = isField(target) ? { field: target, value: target.value } : undefined;
+    }
+    code += key;
+    last = timeStamp;
+  }
+
+  function finish(event: KeyboardEvent): void {
+    const inEntry = before?.field.name === ENTRY;
+    const typed = before?.value ?? '';
+    // Typed into the empty entry field, it goes the way of everything that is typed there.
+    if (inEntry && typed === '') return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    const quantity = inEntry && typed.trimEnd().endsWith('*') ? typed : '';
+    if (before) put(before.field, quantity ? '' : typed);
+    onScan(quantity + code);
+  }
+
+  window.addEventListener('keydown', keyDown, true);
+  window.addEventListener('pointerdown', pointerDown, true);
+  return () => {
+    window.removeEventListener('keydown', keyDown, true);
+    window.removeEventListener('pointerdown', pointerDown, true);
+  };
+}
+
+function put(field: Field, value: string): void {
+  field.value = value;
+  field.dispatchEvent(new Event('input', { bubbles: true }));
+}

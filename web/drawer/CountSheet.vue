@@ -1,0 +1,168 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { parseMoney } from '../../core/money.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useDrawerStore } from './drawerStore.ts';
+
+const { title } = defineProps<{ title: string; locked?: boolean }>();
+const emit = defineEmits<{ done: [] }>();
+
+const drawer = useDrawerStore();
+const till = useTillStore();
+const kinds = computed(() => till.facts?.currency.pieces ?? []);
+/** What stands in a field while it is not a count. */
+const odd = ref(new Map<number, string>());
+
+const countOf = (value: number) => drawer.pieces[value] ?? 0;
+
+/** Takes pieces (`12`) or, with a decimal point, an amount (`3.00`) that the piece divides. */
+function type(value: number, text: string): void {
+  const plain = text.trim();
+  const amount = /[.,]/.test(plain) ? parseMoney(plain, till.digits) : null;
+  const pieces = amount === null ? Number(plain || '0') : amount / value;
+  if (Number.isInteger(pieces) && pieces >= 0 && pieces <= 100_000) {
+    odd.value.delete(value);
+    drawer.count(value, pieces);
+  } else {
+    odd.value.set(value, text);
+  }
+}
+
+function move(event: KeyboardEvent, by: 1 | -1): void {
+  event.preventDefault();
+  const fields = [...document.querySelectorAll<HTMLInputElement>('.sheet input')];
+  const next = fields[fields.indexOf(event.target as HTMLInputElement) + by];
+  if (next) {
+    next.focus();
+    next.select();
+  } else if (by === 1 && event.key === 'Enter') {
+    emit('done');
+  }
+}
+</script>
+
+<template>
+  <section class="zone sheet" aria-labelledby="sheet-title">
+    <header class="head">
+      <h1 id="sheet-title" class="title">{{ title }}</h1>
+      <span class="soft">pieces, or an amount like 3.00</span>
+    </header>
+    <ol class="scroll">
+      <li v-for="{ value } in kinds" :key="value" class="row">
+        <label class="num d" :for="`pieces-${value}`">{{ till.money(value) }}</label>
+        <div class="in">
+          <button
+            type="button"
+            tabindex="-1"
+            :disabled="locked"
+            :aria-label="`One ${till.money(value)} less`"
+            @click="drawer.count(value, Math.max(0, countOf(value) - 1))"
+          >
+            −
+          </button>
+          <input
+            :id="`pieces-${value}`"
+            class="num"
+            inputmode="decimal"
+            autocomplete="off"
+            :disabled="locked"
+            :value="odd.get(value) ?? (countOf(value) || '')"
+            placeholder="0"
+            :aria-invalid="odd.has(value)"
+            @change="type(value, ($event.target as HTMLInputElement).value)"
+            @focus="($event.target as HTMLInputElement).select()"
+            @keydown.enter="
+              type(value, ($event.target as HTMLInputElement).value);
+              move($event, 1);
+            "
+            @keydown.down="move($event, 1)"
+            @keydown.up="move($event, -1)"
+          />
+          <button
+            type="button"
+            tabindex="-1"
+            :disabled="locked"
+            :aria-label="`One ${till.money(value)} more`"
+            @click="drawer.count(value, countOf(value) + 1)"
+          >
+            +
+          </button>
+        </div>
+        <span v-if="odd.has(value)" class="bad amt" role="alert">whole pieces, please</span>
+        <span v-else class="num amt">{{ till.money(countOf(value) * value) }}</span>
+      </li>
+    </ol>
+    <footer class="sum">
+      <b>Counted</b>
+      <span class="num big" data-test="counted">{{ till.money(drawer.counted) }}</span>
+    </footer>
+  </section>
+</template>
+
+<style scoped>
+ol {
+  list-style: none;
+  flex: 1;
+}
+.row {
+  display: grid;
+  grid-template-columns: 96px 1fr 120px;
+  align-items: center;
+  min-height: 48px;
+  border-bottom: var(--hair);
+  padding: 0 18px;
+}
+.row:focus-within {
+  background: var(--blue-wash);
+  box-shadow: inset 6px 0 0 var(--blue);
+}
+.d,
+.amt {
+  font-weight: 600;
+  font-size: 17px;
+}
+.amt {
+  text-align: right;
+}
+.amt.bad {
+  font-size: 13px;
+}
+.in {
+  display: flex;
+}
+.in input {
+  width: 84px;
+  height: 44px;
+  border: 1.5px solid var(--ink);
+  text-align: center;
+  font-size: 17px;
+  font-weight: 600;
+  background: var(--surface);
+  color: var(--ink);
+}
+.in button {
+  text-align: center;
+  width: 44px;
+  height: 44px;
+  border: 1.5px solid var(--ink);
+  margin: 0 -1.5px;
+  font-size: 18px;
+  background: var(--surface);
+}
+.in input::placeholder {
+  color: var(--soft);
+  opacity: 1;
+}
+.sum {
+  display: flex;
+  justify-content: space-between;
+  align-items: flex-end;
+  padding: 14px 18px;
+  border-top: var(--rule);
+}
+.big {
+  font-size: 40px;
+  line-height: 1;
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { computedAsync } from '@vueuse/core';
+import { varianceWords } from '../../core/drawer/shiftReport.ts';
+import { read } from '../net/api.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+
+interface PastShift {
+  id: number;
+  number: number;
+  closedAt: string;
+  closedBy: string;
+  variance: number;
+  banked: number;
+}
+
+const till = useTillStore();
+const session = useSessionStore();
+const shifts = computedAsync(
+  async () => (session.may('drawer.close') ? await read<PastShift[]>('/drawer/shifts') : []),
+  [],
+);
+</script>
+
+<template>
+  <section v-if="shifts.length > 0" aria-labelledby="past-title">
+    <h2 id="past-title" class="label">Closed shifts of this till</h2>
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">Shift</th>
+          <th scope="col">Closed</th>
+          <th scope="col">By</th>
+          <th scope="col" class="right">Difference</th>
+          <th scope="col" class="right">To the bank</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="shift in shifts" :key="shift.id">
+          <td>
+            <router-link class="word num" :to="`/drawer/shifts/${shift.id}`">{{ shift.number }}</router-link>
+          </td>
+          <td>{{ till.time(shift.closedAt, 'full') }}</td>
+          <td>{{ shift.closedBy }}</td>
+          <td class="right" :class="{ bad: shift.variance < 0 }">
+            {{ varianceWords(shift.variance, till.digits) }}
+          </td>
+          <td class="num right">{{ till.money(shift.banked) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+section {
+  margin-top: 18px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+th {
+  text-align: left;
+  font-size: 13px;
+  color: var(--soft);
+  padding: 6px 8px 6px 0;
+}
+td {
+  padding: 3px 8px 3px 0;
+  border-top: var(--hair);
+}
+th.right,
+td.right {
+  text-align: right;
+}
+.word {
+  display: inline-grid;
+  align-items: center;
+  color: var(--ink);
+}
+</style>

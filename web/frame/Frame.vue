@@ -1,0 +1,237 @@
+<script setup lang="ts">
+import {
+  mdiBarcodeScan,
+  mdiCashRegister,
+  mdiLockOutline,
+  mdiPrinterOutline,
+  mdiScriptTextOutline,
+  mdiThemeLightDark,
+} from '@mdi/js';
+import { useEventListener, useIdle, watchImmediate } from '@vueuse/core';
+import { computed, onUnmounted, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { useTheme } from 'vuetify';
+import { storeTheme } from '../look/storedTheme.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useDrawerStore } from '../drawer/drawerStore.ts';
+import EntryField from '../counter/EntryField.vue';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { listenForScans } from '../counter/scanner.ts';
+import KeysPanel from './KeysPanel.vue';
+import NoticeBand from './NoticeBand.vue';
+
+const AREAS = [
+  { to: '/counter', word: 'Counter', icon: mdiBarcodeScan },
+  { to: '/journal', word: 'Journal', icon: mdiScriptTextOutline },
+  { to: '/drawer', word: 'Drawer', icon: mdiCashRegister },
+];
+
+const session = useSessionStore();
+const till = useTillStore();
+const drawer = useDrawerStore();
+const basket = useBasketStore();
+const route = useRoute();
+const router = useRouter();
+const theme = useTheme();
+const ready = ref(false);
+const showKeys = ref(false);
+
+watchImmediate(
+  () => session.person?.tillId,
+  async (tillId) => {
+    if (tillId === undefined) return;
+    ready.value = false;
+    const facts = await till.load();
+    await Promise.all([drawer.load(), basket.begin(facts)]);
+    ready.value = true;
+  },
+);
+const stop = [drawer.follow(), basket.follow(), listenForScans((code) => void scanned(code))];
+onUnmounted(() => stop.forEach((end) => end()));
+
+const drawerWords = computed(() =>
+  drawer.state?.shift ? `drawer open since ${till.time(drawer.state.shift.openedAt)}` : 'drawer closed',
+);
+
+async function scanned(code: string): Promise<void> {
+  if (route.path !== '/counter') await router.push('/counter');
+  await basket.enter(code, { scanned: true });
+}
+
+async function lock(): Promise<void> {
+  const to = route.fullPath;
+  await session.lock();
+  await router.replace({ path: '/sign-in', query: { to } });
+}
+
+const lockAfter = (session.welcome?.lockMinutes ?? 0) * 60_000;
+if (lockAfter > 0) {
+  const { idle } = useIdle(lockAfter);
+  watchImmediate(idle, (isIdle) => {
+    if (isIdle) void lock();
+  });
+}
+
+function changeTheme(): void {
+  const next = theme.current.value.dark ? 'light' : 'dark';
+  theme.change(next);
+  storeTheme(next);
+}
+
+useEventListener('keydown', (event: KeyboardEvent) => {
+  const inField = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
+  if (event.key === '?' && (!inField || (event.target as HTMLInputElement).value === '')) {
+    event.preventDefault();
+    showKeys.value = !showKeys.value;
+  } else if (event.key === 'Escape' && showKeys.value) {
+    event.stopImmediatePropagation();
+    showKeys.value = false;
+  }
+});
+</script>
+
+<template>
+  <div class="frame">
+    <header class="top">
+      <router-link to="/counter" class="mark" aria-label="Mondrel: to the Counter">
+        <img src="/mark.svg" alt="" width="40" height="40" />
+      </router-link>
+      <EntryField />
+      <div class="who">
+        <div class="where">
+          <b v-if="till.facts">Till {{ till.facts.till.number }} · {{ till.facts.till.place }}</b>
+          <span>{{ session.person?.name }} · {{ drawerWords }}</span>
+        </div>
+        <v-btn
+          variant="text"
+          :icon="mdiLockOutline"
+          aria-label="Lock this till"
+          title="Lock this till"
+          @click="lock"
+        />
+      </div>
+    </header>
+    <nav class="rail" aria-label="Areas">
+      <router-link v-for="area in AREAS" :key="area.to" :to="area.to" active-class="on">
+        <v-icon :icon="area.icon" />{{ area.word }}
+      </router-link>
+      <span class="gap" />
+      <router-link to="/printer" active-class="on"><v-icon :icon="mdiPrinterOutline" />Printer</router-link>
+      <button type="button" @click="changeTheme">
+        <v-icon :icon="mdiThemeLightDark" />{{ theme.current.value.dark ? 'Light' : 'Dark' }}
+      </button>
+      <button type="button" @click="showKeys = !showKeys"><kbd>?</kbd>Keys</button>
+    </nav>
+    <main class="page">
+      <NoticeBand />
+      <router-view v-if="ready" class="view" />
+      <p v-else class="empty" role="status">Getting the shop ready …</p>
+    </main>
+    <KeysPanel v-if="showKeys" @close="showKeys = false" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  grid-template: 60px minmax(0, 1fr) / 76px minmax(0, 1fr);
+  height: 100dvh;
+  background: var(--paper);
+  color: var(--ink);
+  position: relative;
+}
+.top {
+  grid-column: 1 / -1;
+  display: grid;
+  grid-template-columns: 76px 1fr 330px;
+  border-bottom: var(--rule);
+  background: var(--surface);
+}
+.mark {
+  background: #15171c;
+  display: grid;
+  place-items: center;
+}
+.who {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  padding: 0 4px 0 16px;
+  border-left: var(--rule);
+  font-size: 14px;
+  min-width: 0;
+}
+.where {
+  min-width: 0;
+}
+.where b,
+.where span {
+  display: block;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.where b {
+  font-size: 15px;
+}
+.rail {
+  border-right: var(--rule);
+  background: var(--surface);
+  display: flex;
+  flex-direction: column;
+}
+.rail a,
+.rail button {
+  height: 74px;
+  display: grid;
+  place-items: center;
+  align-content: center;
+  gap: 4px;
+  font-size: 12px;
+  font-weight: 600;
+  border-bottom: var(--hair);
+  color: var(--ink);
+  text-decoration: none;
+  text-align: center;
+}
+.rail .gap {
+  flex: 1;
+}
+.rail .gap ~ a,
+.rail button {
+  height: 62px;
+  border-bottom: 0;
+  border-top: var(--hair);
+}
+.rail .on {
+  background: var(--blue);
+  color: var(--on-blue);
+}
+.page {
+  min-height: 0;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+}
+.view {
+  flex: 1;
+  min-height: 0;
+}
+.page > .empty {
+  flex: 1;
+}
+@media (max-width: 1100px) {
+  .top {
+    grid-template-columns: 76px 1fr 250px;
+  }
+}
+@media (max-width: 800px) {
+  .top {
+    grid-template-columns: 76px 1fr 60px;
+  }
+  .where {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,81 @@
+import { v4 as newKey } from 'uuid';
+import type { ProblemDetails } from '../../contract/problem.ts';
+
+/** What the server refused, with its words. */
+export class ApiProblem extends Error {
+  constructor(readonly details: ProblemDetails) {
+    super(details.title);
+  }
+
+  /** Title and advice in one text. */
+  get words(): string {
+    return [this.details.title, this.details.detail].filter(Boolean).join(' ');
+  }
+
+  /** What is wrong with a field of the form that was sent. */
+  field(name: string): string | undefined {
+    return this.details.fields?.find(({ field }) => field === name)?.message;
+  }
+}
+
+/** The server could not be reached, or its answer got lost: whether it did what was asked is unknown. */
+export class Unreachable extends Error {
+  constructor() {
+    super('The server does not answer. Nothing is lost; trying again.');
+  }
+}
+
+/** Words for people, whatever went wrong. */
+export function problemWords(error: unknown): string {
+  if (error instanceof ApiProblem) return error.words;
+  return error instanceof Error ? error.message : 'Something went wrong.';
+}
+
+async function send<T>(method: string, path: string, headers: HeadersInit, body?: unknown): Promise<T> {
+  const answer = await fetch(`/api${path}`, {
+    method,
+    headers,
+    credentials: 'same-origin',
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  }).catch(() => {
+    throw new Unreachable();
+  });
+  if (answer.ok) return (await answer.json()) as T;
+  if (!answer.headers.get('content-type')?.startsWith('application/problem+json')) throw new Unreachable();
+  throw new ApiProblem((await answer.json()) as ProblemDetails);
+}
+
+export function read<T>(path: string): Promise<T> {
+  return send<T>('GET', path, {});
+}
+
+/** @param key the same for a repeat of the same write, which then changes nothing */
+export function write<T>(
+  method: 'POST' | 'PUT' | 'DELETE',
+  path: string,
+  body?: unknown,
+  key = newKey(),
+): Promise<T> {
+  return send<T>(method, path, { 'content-type': 'application/json', 'idempotency-key': key }, body);
+}
+
+const WAIT_MS = [200, 500, 1000, 2000];
+
+/** Writes, and asks again with the same key for as long as the server cannot be reached. */
+export async function writeSurely<T>(
+  method: 'POST' | 'PUT' | 'DELETE',
+  path: string,
+  body: unknown,
+  key = newKey(),
+  onWait: () => void = () => {},
+): Promise<T> {
+  for (let tries = 0; ; tries++) {
+    try {
+      return await write<T>(method, path, body, key);
+    } catch (error) {
+      if (!(error instanceof Unreachable)) throw error;
+      onWait();
+      await new Promise((wake) => setTimeout(wake, WAIT_MS[Math.min(tries, WAIT_MS.length - 1)]));
+    }
+  }
+}

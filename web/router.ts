@@ -1,0 +1,31 @@
+import { createRouter, createWebHistory, type Router } from 'vue-router';
+import CounterPage from './counter/CounterPage.vue';
+import SignInPage from './staff/SignInPage.vue';
+import { useSessionStore } from './staff/sessionStore.ts';
+
+/** Addresses by the words on the screen. Without a person signed in, every address leads to the sign-in page and back. */
+export function createRoutes(): Router {
+  const router = createRouter({
+    history: createWebHistory(),
+    routes: [
+      { path: '/', redirect: '/counter' },
+      { path: '/sign-in', component: SignInPage, meta: { open: true } },
+      { path: '/first-run', component: () => import('./setup/FirstRunPage.vue'), meta: { open: true } },
+      { path: '/counter', component: CounterPage },
+      { path: '/journal/:id?', component: () => import('./journal/JournalPage.vue') },
+      { path: '/drawer', component: () => import('./drawer/DrawerPage.vue') },
+      { path: '/drawer/shifts/:id', component: () => import('./drawer/ShiftReportPage.vue') },
+      { path: '/printer', component: () => import('./printer/PrinterPage.vue') },
+      { path: '/:anything(.*)*', redirect: '/counter' },
+    ],
+  });
+  router.beforeEach(async (to) => {
+    const session = useSessionStore();
+    await session.find();
+    if (session.welcome && !session.welcome.ready) return to.path === '/first-run' ? true : '/first-run';
+    if (!session.person && !to.meta.open) return { path: '/sign-in', query: { to: to.fullPath } };
+    if (session.person && to.meta.open) return '/counter';
+    return true;
+  });
+  return router;
+}

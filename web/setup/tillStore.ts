@@ -1,0 +1,28 @@
+import { defineStore } from 'pinia';
+import { computed, shallowRef } from 'vue';
+import type { TillFacts } from '../../contract/setup.ts';
+import { formatMoney, type Money } from '../../core/money.ts';
+import { read } from '../net/api.ts';
+
+/** The shop as this till knows it. */
+export const useTillStore = defineStore('till', () => {
+  const facts = shallowRef<TillFacts | null>(null);
+  const digits = computed(() => facts.value?.currency.digits ?? 2);
+
+  async function load(): Promise<TillFacts> {
+    facts.value = await read<TillFacts>('/setup/till');
+    return facts.value;
+  }
+
+  const money = (amount: Money) => formatMoney(amount, digits.value);
+
+  /** A point in time as the shop's clock shows it. */
+  function time(iso: string, style: 'time' | 'full' = 'time'): string {
+    const { locale = 'en-US', timezone: timeZone = 'UTC' } = facts.value?.shop ?? {};
+    const format: Intl.DateTimeFormatOptions =
+      style === 'time' ? { hour: 'numeric', minute: '2-digit' } : { dateStyle: 'medium', timeStyle: 'short' };
+    return new Intl.DateTimeFormat(locale, { ...format, timeZone }).format(new Date(iso));
+  }
+
+  return { facts, digits, load, money, time };
+});

@@ -1,0 +1,43 @@
+import { defineStore } from 'pinia';
+import { ref } from 'vue';
+import type { Welcome } from '../../contract/setup.ts';
+import type { Person, SignIn } from '../../contract/staff.ts';
+import type { Right } from '../../core/staff/rights.ts';
+import { read, write } from '../net/api.ts';
+import { startHearing, stopHearing } from '../net/houseEvents.ts';
+
+/** Who is signed in on this till. */
+export const useSessionStore = defineStore('session', () => {
+  const person = ref<Person | null>(null);
+  const welcome = ref<Welcome | null>(null);
+
+  function enter(who: Person): void {
+    person.value = who;
+    startHearing();
+  }
+
+  /** Asks the server once who is signed in, and what shop this is. */
+  async function find(): Promise<void> {
+    if (!welcome.value?.ready) welcome.value = await read<Welcome>('/setup/welcome');
+    if (person.value || !welcome.value.ready) return;
+    const who = await read<Person | null>('/staff/session');
+    if (who) enter(who);
+  }
+
+  async function signIn(entry: SignIn): Promise<void> {
+    enter(await write<Person>('POST', '/staff/session', entry));
+  }
+
+  /** Locking ends the session; the basket and the count sheet stay with the till. */
+  async function lock(): Promise<void> {
+    person.value = null;
+    stopHearing();
+    await write('DELETE', '/staff/session').catch(() => {
+      // The page is locked in any case; the session ends with its cookie.
+    });
+  }
+
+  const may = (right: Right) => person.value?.rights.includes(right) ?? false;
+
+  return { person, welcome, find, signIn, lock, may };
+});
