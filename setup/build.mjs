@@ -1,3 +1,9 @@
-import { prepare } from './steps.mjs';
+// npm run build [-- server]: builds what has changed.
+import { build, installPackages, prepare } from './steps.mjs';
 
-await prepare();
+if (process.argv[2] === 'server') {
+  installPackages();
+  await build('server');
+} else {
+  await prepare();
+}

@@ -41,7 +41,7 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: "a sale's lines add up to its figures",
-    sql: `select 'sale ' || sale.id as what, (regular + reductions)::bigint as kept, sum(line.net)::bigint as recomputed
+    sql: `select 'sale ' || sale.id as what, (sale.regular + sale.reductions)::bigint as kept, sum(line.net)::bigint as recomputed
           from sale join sale_line as line on line.sale_id = sale.id
           group by sale.id having sum(line.net) <> sale.regular + sale.reductions`,
   },

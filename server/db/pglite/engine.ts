@@ -1,5 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { existsSync, renameSync, rmSync, statSync } from 'node:fs';
+import { closeSync, existsSync, fsyncSync, openSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { NestedUseError, type Database, type Parameter, type Reader, type Writer } from '../database.ts';
@@ -11,8 +11,6 @@ export interface PgliteOptions {
   /** The data folder; the database lies in `db` below it. */
   folder: string;
   sharedBuffers?: string;
-  /** A dumped database to begin a new folder with. */
-  tar?: Uint8Array;
   /** Brings a database up to date before it is used; a new folder appears only once this is done. */
   prepare: (database: Database) => Promise<void>;
   /** Called when the disk has failed: the process must end, nothing more can be stored. */
@@ -21,17 +19,12 @@ export interface PgliteOptions {
 
 type QuestionWithoutId = Question extends infer Q ? (Q extends Question ? Omit<Q, 'id'> : never) : never;
 
-/** A database whose folder can be dumped to make others from it. */
-export interface PgliteDatabase extends Database {
-  dump(): Promise<Uint8Array>;
-}
-
 /**
  * Opens the embedded database. A new one is made beside its place and moved there when complete, so that
  * a kill in the middle leaves nothing half made.
  * @throws FolderInUseError when another process works on the folder
  */
-export async function openPglite(options: PgliteOptions): Promise<PgliteDatabase> {
+export async function openPglite(options: PgliteOptions): Promise<Database> {
   const release = await lockFolder(options.folder);
   try {
     const place = join(options.folder, 'db');
@@ -41,17 +34,34 @@ export async function openPglite(options: PgliteOptions): Promise<PgliteDatabase
       const fresh = await openFolder(beside, options, async () => {});
       await options.prepare(fresh);
       await fresh.close();
+      syncFolder(beside);
       renameSync(beside, place);
+      syncOne(options.folder);
     }
     removeEmptyPidFile(place);
-    const { tar: _used, ...rest } = options;
-    const database = await openFolder(place, rest, release);
+    const database = await openFolder(place, options, release);
     await options.prepare(database);
     return database;
   } catch (error) {
     await release();
     throw error;
   }
+}
+
+/** Laying a database down does not sync what it writes: a power cut soon after would leave holes in it. */
+function syncFolder(folder: string): void {
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) syncFolder(path);
+    else if (entry.isFile()) syncOne(path);
+  }
+  syncOne(folder);
+}
+
+function syncOne(path: string): void {
+  const file = openSync(path, 'r');
+  fsyncSync(file);
+  closeSync(file);
 }
 
 /** An empty file left by a power cut would keep the database from opening; we hold the lock, so it is stale. */
@@ -61,18 +71,17 @@ function removeEmptyPidFile(place: string): void {
 }
 
 function startWorker(workerData: WorkerData): Worker {
-  // From source the thread needs a loader for TypeScript; built, it lies beside this file as JavaScript.
-  return import.meta.url.endsWith('.ts')
-    ? new Worker(new URL('./worker.ts', import.meta.url), { workerData, execArgv: ['--import', 'tsx'] })
-    : new Worker(new URL('./pgliteWorker.js', import.meta.url), { workerData });
+  // A thread cannot be started from TypeScript: where this file is source, the built thread is taken.
+  const file = import.meta.url.endsWith('.ts') ? '../../../dist/server/pgliteWorker.js' : './pgliteWorker.js';
+  return new Worker(new URL(file, import.meta.url), { workerData });
 }
 
 async function openFolder(
   folder: string,
-  { sharedBuffers = '128MB', tar, onBroken }: PgliteOptions,
+  { sharedBuffers = '128MB', onBroken }: PgliteOptions,
   onClosed: () => Promise<void>,
-): Promise<PgliteDatabase> {
-  const worker = startWorker({ folder, sharedBuffers, ...(tar ? { tar } : {}) });
+): Promise<Database> {
+  const worker = startWorker({ folder, sharedBuffers });
   const waiting = new Map<number, { resolve: (result: unknown) => void; reject: (error: Error) => void }>();
   const inside = new AsyncLocalStorage<true>();
   let nextId = 1;
@@ -126,7 +135,7 @@ async function openFolder(
   const transaction = { query } as Writer;
   const single: Reader = { query: (sql, parameters) => inLine(() => query(sql, parameters)) };
 
-  const database: PgliteDatabase = {
+  const database: Database = {
     engine: 'pglite',
     ask: (work) => work(single),
     write: (work) =>
@@ -150,7 +159,6 @@ async function openFolder(
         }),
       );
     },
-    dump: async () => (await inLine(() => ask({ ask: 'dump' }))) as Uint8Array,
     close: async () => {
       stopUpkeep();
       await inLine(async () => {

@@ -5,14 +5,11 @@ export interface WorkerData {
   folder: string;
   /** PostgreSQL's `shared_buffers`, e.g. `128MB`. */
   sharedBuffers: string;
-  /** A dumped folder to begin with instead of creating one. */
-  tar?: Uint8Array;
 }
 
 export type Question = { id: number } & (
   | { ask: 'query'; sql: string; parameters: readonly Parameter[] }
   | { ask: 'script'; sql: string }
-  | { ask: 'dump' }
   | { ask: 'close' }
 );
 

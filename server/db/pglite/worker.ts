@@ -18,13 +18,12 @@ function describe(error: unknown): { message: string; code?: string } {
   return typeof code === 'string' ? { message, code } : { message };
 }
 
-const { folder, sharedBuffers, tar } = workerData as WorkerData;
+const { folder, sharedBuffers } = workerData as WorkerData;
 const asText = (text: string) => text;
 
 async function open(): Promise<PGlite> {
   const database = await PGlite.create({
     fs: new DurableFolder(folder, (error) => say({ broken: describe(error).message })),
-    ...(tar ? { loadDataDir: new Blob([new Uint8Array(tar)]) } : {}),
     startParams: [
       ...PGlite.defaultStartParams.filter((parameter) => parameter !== '-F'),
       ...['wal_sync_method=fsync', `shared_buffers=${sharedBuffers}`, 'work_mem=64MB', 'random_page_cost=1.1']
@@ -43,8 +42,6 @@ async function answer(database: PGlite, question: Question): Promise<unknown> {
     case 'script':
       await database.exec(question.sql);
       return null;
-    case 'dump':
-      return new Uint8Array(await (await database.dumpDataDir('none')).arrayBuffer());
     case 'close':
       await database.exec('checkpoint');
       await database.close();

@@ -17,6 +17,9 @@ const INNER = WIDTH - 2 * MARGIN;
 
 /** Sets a paper as PDF on a strip 80 mm wide, as long as it needs. */
 export async function paperPdf(paper: Paper): Promise<Buffer> {
+  // A paper holds nothing from elsewhere; only the shipped fonts are read.
+  pdfmake.setUrlAccessPolicy(() => false);
+  pdfmake.setLocalAccessPolicy((path) => path.includes('@fontsource'));
   pdfmake.setFonts({ Mono: { normal: fontFile(400), bold: fontFile(700) } });
   const document: TDocumentDefinitions = {
     info: { title: paper.title },

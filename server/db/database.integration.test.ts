@@ -1,0 +1,118 @@
+import { execFileSync } from 'node:child_process';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ENGINE, openHouse, type TestHouse } from '../testing/testHouse.ts';
+import { NestedUseError, RAISED, sqlState } from './database.ts';
+import { migrate, NewerDataError } from './migrate.ts';
+
+let test: TestHouse;
+beforeAll(async () => {
+  test = await openHouse();
+});
+afterAll(() => test.stop());
+
+const stateOf = async (work: Promise<unknown>) =>
+  sqlState(
+    await work.then(
+      () => 'nothing was thrown',
+      (error: unknown) => error,
+    ),
+  );
+
+describe(`the database on ${ENGINE}`, () => {
+  it('gives the same types on both engines', async () => {
+    const [row] = await test.house.database.ask((sql) =>
+      sql.query(
+        `select 9007199254740991::bigint as big, 1.50::numeric as exact, date '2026-03-02' as day,
+                timestamptz '2026-03-02 15:00:00.123456+00' as at, '{"a": [1]}'::jsonb as json, array['x'] as list, true as yes, null as nothing`,
+      ),
+    );
+    expect(row).toEqual({
+      big: Number.MAX_SAFE_INTEGER,
+      exact: '1.50',
+      day: '2026-03-02',
+      at: '2026-03-02 15:00:00.123456+00',
+      json: { a: [1] },
+      list: ['x'],
+      yes: true,
+      nothing: null,
+    });
+    await expect(
+      test.house.database.ask((sql) => sql.query('select 9007199254740992::bigint')),
+    ).rejects.toThrow();
+  });
+
+  it('undoes a transaction that fails, and goes on', async () => {
+    const { database } = test.house;
+    const failing = database.write(async (sql) => {
+      await sql.query("insert into place (name, kind) values ('Attic', 'stock')");
+      throw new Error('changed my mind');
+    });
+    await expect(failing).rejects.toThrow('changed my mind');
+    expect(await database.ask((sql) => sql.query("select 1 from place where name = 'Attic'"))).toEqual([]);
+  });
+
+  it('undoes everything when an error inside a transaction was caught', async () => {
+    const { database } = test.house;
+    const caught = database.write(async (sql) => {
+      await sql.query("insert into place (name, kind) values ('Attic', 'stock')");
+      await sql.query('select 1/0').catch(() => {});
+    });
+    await caught.catch(() => {});
+    expect(await database.ask((sql) => sql.query("select 1 from place where name = 'Attic'"))).toEqual([]);
+  });
+
+  it('refuses to be asked inside its own transaction', async () => {
+    const { database } = test.house;
+    const nested = database.write(() => database.ask((sql) => sql.query('select 1')));
+    await expect(nested).rejects.toBeInstanceOf(NestedUseError);
+    await expect(database.write(() => database.write(async () => 1))).rejects.toBeInstanceOf(NestedUseError);
+  });
+
+  it('refuses an event that does not balance, when it is stored', async () => {
+    const event = {
+      kind: 'sale',
+      at: '2026-03-02T15:00:00Z',
+      staffId: 1,
+      tillId: 1,
+      entries: [{ account: 'cash', subject: 'till:1', amount: 5 }],
+    };
+    const posting = test.house.database.write((sql) =>
+      sql.query('select post_event($1)', [JSON.stringify(event)]),
+    );
+    expect(await stateOf(posting)).toBe(RAISED.unbalanced);
+  });
+
+  it.each(['sale', 'sale_line', 'sale_tax', 'tender', 'ledger_event', 'ledger_entry', 'stock_move', 'audit'])(
+    'refuses to change the history in %s',
+    async (table) => {
+      const { database } = test.house;
+      expect(await stateOf(database.ask((sql) => sql.query(`delete from ${table}`)))).toBe(RAISED.history);
+      expect(await stateOf(database.ask((sql) => sql.query(`truncate ${table} cascade`)))).toBe(
+        RAISED.history,
+      );
+    },
+  );
+
+  it('runs no migration twice, and none on data of a newer version', async () => {
+    const { database } = test.house;
+    const ran: string[] = [];
+    await migrate(database, (name) => ran.push(name));
+    expect(ran).toEqual([]);
+    await database.ask((sql) => sql.query("insert into migration (number, name) values (9999, 'later')"));
+    await expect(migrate(database)).rejects.toBeInstanceOf(NewerDataError);
+    await database.ask((sql) => sql.query('delete from migration where number = 9999'));
+  });
+
+  it('lets no second process at the same data', async () => {
+    const script = `import('./server/testing/secondProcess.ts').then(({ tryToOpen }) => tryToOpen())`;
+    const said = execFileSync(process.execPath, ['--import', 'tsx', '-e', script], {
+      env: {
+        ...process.env,
+        MONDREL_DATA: test.dataFolder,
+        ...(test.databaseUrl ? { DATABASE_URL: test.databaseUrl } : {}),
+      },
+      encoding: 'utf8',
+    });
+    expect(said).toContain('Another Mondrel is running on');
+  });
+});

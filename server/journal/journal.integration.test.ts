@@ -1,0 +1,107 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Catalogue } from '../../contract/goods.ts';
+import type { JournalPage, JournalSale } from '../../contract/journal.ts';
+import { verify } from '../ledger/verify.ts';
+import {
+  ENGINE,
+  openDrawer,
+  openHouse,
+  pay,
+  ringUp,
+  type Browser,
+  type TestHouse,
+} from '../testing/testHouse.ts';
+
+let test: TestHouse;
+let noor: Browser;
+const paid: string[] = [];
+
+beforeAll(async () => {
+  test = await openHouse();
+  noor = test.browser();
+  await noor.signIn('1357', 1);
+  await openDrawer(noor);
+  for (const number of ['CLA-0220', 'MET-C', 'PIC-M']) {
+    const sale = await ringUp(test, [number]);
+    await pay(noor, sale);
+    paid.push(sale.basket.id);
+  }
+});
+afterAll(() => test.stop());
+
+describe(`the journal on ${ENGINE}`, () => {
+  it("lists the day's sales, newest first, with their sum", async () => {
+    const { body } = await noor.ask<JournalPage>('GET', '/journal/sales');
+    expect(body.date).toBe('2026-03-02');
+    expect(body.rows.map(({ number }) => number)).toEqual(['1-0003', '1-0002', '1-0001']);
+    expect(body.total).toBe(body.rows.reduce((sum, { total }) => sum + total, 0));
+    expect((await noor.ask<JournalPage>('GET', '/journal/sales?date=2026-03-01')).body.count).toBe(0);
+  });
+
+  it('finds a sale by its number, and refuses what is no day', async () => {
+    expect(
+      (await noor.ask<JournalPage>('GET', '/journal/sales?find=1-0002')).body.rows.map(({ id }) => id),
+    ).toEqual([paid[1]]);
+    expect((await noor.ask<JournalPage>('GET', '/journal/sales?find=nonsense')).body.count).toBe(0);
+    expect((await noor.ask('GET', '/journal/sales?date=today')).status).toBe(422);
+  });
+
+  it('prints a copy that says so', async () => {
+    const printed = new Promise<void>((resolve) => {
+      const tell = test.house.events.tell;
+      test.house.events.tell = (event) => {
+        tell(event);
+        if (event.kind === 'printed' && event.saleId === paid[0]) resolve();
+      };
+    });
+    expect((await noor.ask('POST', `/journal/sales/${paid[0]}/reprints`)).status).toBe(200);
+    await printed;
+    const { body } = await noor.ask<{ text: string; openedDrawer: boolean }[]>('GET', '/printer/papers');
+    expect(body[0]?.text).toContain('COPY');
+    expect(body[0]?.openedDrawer).toBe(false);
+    expect((await noor.ask<JournalSale>('GET', `/journal/sales/${paid[0]}`)).body.printedAt).not.toBeNull();
+  });
+
+  it('gives a receipt as document, text and PDF', async () => {
+    const text = await noor.ask<string>('GET', `/journal/sales/${paid[0]}/receipt.txt`);
+    expect(text.body).toContain('Total USD                           461.18');
+    const pdf = await noor.ask<string>('GET', `/journal/sales/${paid[0]}/receipt.pdf`);
+    expect(pdf.headers.get('content-type')).toContain('application/pdf');
+    expect((await noor.ask('GET', '/journal/sales/none')).status).toBe(404);
+    expect((await noor.ask('GET', '/journal/sales/6a2f5c1e-2f0b-4f6f-9f58-0e6a4b0f8f11')).status).toBe(404);
+  });
+});
+
+describe('the catalogue of a till', () => {
+  it('comes whole, then only what has changed', async () => {
+    const { body: whole } = await noor.ask<Catalogue>('GET', '/goods/catalogue');
+    expect(whole).toMatchObject({ whole: true, removed: [] });
+    expect(whole.items.find(([, number]) => number === 'CLA-0220')?.[4]).toBe(42_900);
+    const after = `/goods/catalogue?since=${whole.revision}`;
+    expect((await noor.ask<Catalogue>('GET', after)).body.items).toEqual([]);
+    await test.house.database.ask((sql) => sql.query("update item set price = 1 where number = 'MET-C'"));
+    await test.house.database.ask((sql) =>
+      sql.query("update item set active = false where number = 'MET-P'"),
+    );
+    const { body: changed } = await noor.ask<Catalogue>('GET', after);
+    expect(changed.items.map(([, number, , , price]) => [number, price])).toEqual([['MET-C', 1]]);
+    expect(changed.removed).toHaveLength(1);
+  });
+});
+
+describe('verify', () => {
+  it('finds a kept figure that its events do not make', async () => {
+    const { database } = test.house;
+    expect(await database.ask(verify)).toEqual([]);
+    await database.ask((sql) =>
+      sql.query("update account_balance set balance = balance + 1 where account = 'cash'"),
+    );
+    await database.ask((sql) => sql.query('update till set next_receipt = next_receipt + 1 where id = 1'));
+    const found = (await database.ask(verify)).map(({ check }) => check);
+    expect(found).toEqual([
+      'kept account balances are the sums of their entries',
+      'receipt numbers of a till run without gaps',
+      "a drawer's cash account is what its shift expects",
+    ]);
+  });
+});

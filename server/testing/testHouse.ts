@@ -1,0 +1,158 @@
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { v4 as newKey } from 'uuid';
+import { pino } from 'pino';
+import { inject } from 'vitest';
+import type { FinishedSale } from '../../contract/counter.ts';
+import type { BasketLine } from '../../core/counter/basket.ts';
+import { priceBasket } from '../../core/offers/price.ts';
+import { fillDemo } from '../../demo/fill.ts';
+import { serve, type Serving } from '../serve.ts';
+import { readSettings } from '../settings.ts';
+import { taxRates } from '../setup/store.ts';
+import { TEST_NOW } from './globalSetup.ts';
+
+export const ENGINE = process.env.MONDREL_TEST_ENGINE === 'postgres' ? 'postgres' : 'pglite';
+
+export interface Answer<T> {
+  status: number;
+  body: T;
+  headers: Headers;
+}
+
+/** Asks the server as one browser, with its own cookies. */
+export interface Browser {
+  ask<T = Record<string, unknown>>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ): Promise<Answer<T>>;
+  signIn(pin: string, tillId: number): Promise<void>;
+}
+
+export interface TestHouse extends Serving {
+  browser(): Browser;
+  /** Ends the server and starts another one on the same data. */
+  restart(): Promise<void>;
+  readonly dataFolder: string;
+  readonly databaseUrl: string | undefined;
+}
+
+async function environment(from: 'demo' | 'empty'): Promise<NodeJS.ProcessEnv> {
+  const { folder, postgres } = inject('prepared');
+  const mine = mkdtempSync(join(tmpdir(), 'mondrel-house-'));
+  if (ENGINE === 'pglite') {
+    cpSync(join(folder, from, 'db'), join(mine, 'db'), { recursive: true });
+    return { MONDREL_DATA: mine, PORT: '0', MONDREL_NOW: TEST_NOW };
+  }
+  const { Client } = await import('pg');
+  const name = `house_${newKey().replaceAll('-', '')}`;
+  const client = new Client({ connectionString: postgres.replace('DATABASE', 'postgres') });
+  await client.connect();
+  await client.query(`create database ${name} template ${from}`);
+  await client.end();
+  return {
+    MONDREL_DATA: mine,
+    PORT: '0',
+    MONDREL_NOW: TEST_NOW,
+    DATABASE_URL: postgres.replace('DATABASE', name),
+  };
+}
+
+/** A running server on a database of its own, on the engine under test. */
+export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHouse> {
+  const settings = readSettings(await environment(from));
+  const start = () =>
+    serve(settings, {
+      webFolder: '/nowhere',
+      log: pino({ level: 'silent' }),
+      ...(from === 'demo' ? { fill: fillDemo } : {}),
+    });
+  let serving = await start();
+  return {
+    get url() {
+      return serving.url;
+    },
+    get house() {
+      return serving.house;
+    },
+    async stop() {
+      await serving.stop();
+      rmSync(settings.dataFolder, { recursive: true, force: true });
+    },
+    async restart() {
+      await serving.stop();
+      serving = await start();
+    },
+    dataFolder: settings.dataFolder,
+    databaseUrl: settings.databaseUrl,
+    browser: () => browserOf(() => serving.url),
+  };
+}
+
+/** A browser that talks to the server at an address. */
+export function browserOf(url: () => string): Browser {
+  let cookie = '';
+  const browser: Browser = {
+    async ask<T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) {
+      const answer = await fetch(`${url()}/api${path}`, {
+        method,
+        headers: {
+          'content-type': 'application/json',
+          cookie,
+          ...(method === 'GET' ? {} : { 'idempotency-key': newKey() }),
+          ...headers,
+        },
+        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+      });
+      const set = answer.headers.getSetCookie()[0];
+      if (set) cookie = set.split(';')[0] ?? '';
+      const text = await answer.text();
+      const isJson = answer.headers.get('content-type')?.includes('json');
+      return {
+        status: answer.status,
+        body: (isJson ? JSON.parse(text) : text) as T,
+        headers: answer.headers,
+      };
+    },
+    async signIn(pin, tillId) {
+      const { status, body } = await browser.ask('POST', '/staff/session', { pin, tillId });
+      if (status !== 200) throw new Error(`signing in failed: ${JSON.stringify(body)}`);
+    },
+  };
+  return browser;
+}
+
+/** Counts a float of 200.00 and opens the drawer. */
+export async function openDrawer(browser: Browser): Promise<void> {
+  const { status } = await browser.ask('POST', '/drawer/shifts', { pieces: { 2000: 5, 1000: 5, 100: 50 } });
+  if (status !== 200) throw new Error('the drawer could not be opened');
+}
+
+/** A basket of items by their numbers, with what the till would show as its total. */
+export async function ringUp({ house }: TestHouse, numbers: readonly string[]) {
+  const { lines, rates } = await house.database.ask(async (sql) => ({
+    lines: await sql.query<Omit<BasketLine, 'id' | 'quantity'>>(
+      `select id as "itemId", number, name, unit, decimals, price as "listPrice", tax_category_id as "taxCategoryId"
+       from item where number = any ($1) order by array_position($1, number)`,
+      [numbers],
+    ),
+    rates: await taxRates(sql),
+  }));
+  const basket = { id: newKey(), lines: lines.map((line) => ({ ...line, id: newKey(), quantity: 1000 })) };
+  const { total } = priceBasket(
+    basket.lines.map((line) => ({ ...line, rates: rates[line.taxCategoryId] ?? [] })),
+    { taxMode: 'on-top', taxRounding: 'sale' },
+  );
+  return { basket, expectedTotal: total, handed: total };
+}
+
+/** Pays a basket in cash. */
+export function pay(
+  browser: Browser,
+  sale: Awaited<ReturnType<typeof ringUp>>,
+): Promise<Answer<FinishedSale>> {
+  return browser.ask<FinishedSale>('POST', '/counter/sales', sale, { 'idempotency-key': sale.basket.id });
+}

@@ -1,0 +1,46 @@
+import vue from '@vitejs/plugin-vue';
+import { defineConfig } from 'vitest/config';
+import { canMount } from './server/testing/faults/disk.ts';
+
+const serial = { fileParallelism: false, testTimeout: 120_000, hookTimeout: 120_000 };
+
+/** `unit` needs nothing; `integration` runs on both engines; `e2e` drives the built application in Chromium. */
+export default defineConfig({
+  plugins: [vue()],
+  test: {
+    projects: [
+      {
+        extends: true,
+        test: {
+          name: 'unit',
+          include: ['{core,contract,server,devices,demo,web}/**/*.test.ts'],
+          exclude: ['**/*.{integration,fault}.test.ts'],
+        },
+      },
+      ...(['pglite', 'postgres'] as const).map((engine) => ({
+        extends: true as const,
+        test: {
+          name: engine,
+          include: ['server/**/*.integration.test.ts'],
+          env: { MONDREL_TEST_ENGINE: engine },
+          globalSetup: 'server/testing/globalSetup.ts',
+          ...serial,
+        },
+      })),
+      {
+        extends: true,
+        test: {
+          name: 'faults',
+          include: ['server/testing/faults/*.fault.test.ts'],
+          // A power cut needs a file system of its own, which not every machine lets us mount.
+          exclude: canMount() ? [] : ['**/powerCut.fault.test.ts'],
+          ...serial,
+        },
+      },
+      {
+        extends: true,
+        test: { name: 'e2e', include: ['e2e/**/*.test.ts'], ...serial },
+      },
+    ],
+  },
+});
