@@ -3,7 +3,7 @@ const only = (floor, allowed) => ({
   name: `${floor}-imports`,
   comment: `${floor}/ imports ${allowed.join(', ') || 'nothing'} besides itself`,
   severity: 'error',
-  from: { path: `^${floor}/`, pathNot: '\\.test\\.ts$' },
+  from: { path: `^${floor}/`, pathNot: '\\.test\\.ts$|^server/testing/' },
   to: {
     path: '^(core|contract|server|web|devices|demo|e2e|bench)/',
     pathNot: `^(${[floor, ...allowed].join('|')})/`,

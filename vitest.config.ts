@@ -39,7 +39,7 @@ export default defineConfig({
       },
       {
         extends: true,
-        test: { name: 'e2e', include: ['e2e/**/*.test.ts'], ...serial },
+        test: { name: 'e2e', include: ['e2e/**/*.test.ts'], globalSetup: 'e2e/globalSetup.ts', ...serial },
       },
     ],
   },

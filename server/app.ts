@@ -32,11 +32,7 @@ export function createApp(house: House, webFolder: string): Express {
     }),
   );
   app.use(securityHeaders());
-  app.use(
-    compression({
-      filter: (request, response) => request.path !== '/api/events' && compression.filter(request, response),
-    }),
-  );
+  app.use(compression());
 
   const api = express.Router();
   api.use((_request, response, next) => {

@@ -19,6 +19,9 @@ export interface Serving {
   stop(): Promise<void>;
 }
 
+/** How long requests that are being answered may take when the server stops. */
+const LAST_ANSWERS_MS = 1500;
+
 export interface ServeOptions {
   webFolder: string;
   onStep?: (what: string) => void;
@@ -59,6 +62,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       await new Promise((done) => {
         server.close(done);
         server.closeIdleConnections();
+        setTimeout(() => server.closeAllConnections(), LAST_ANSWERS_MS).unref();
       });
       await house.printing.stop();
       await database.close();

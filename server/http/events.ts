@@ -10,9 +10,10 @@ export interface EventFeed {
 
 const STILL_HERE_MS = 25_000;
 
-/** A browser that connects, or connects again, gets `hello` and reads afresh what it shows. */
+/** What is sent must not be held back to be compressed. A browser that connects, or connects again, gets `hello` and reads afresh what it shows. */
 export function eventFeed(): EventFeed {
   const listeners = new Set<Response>();
+  let closed = false;
   const stillHere = setInterval(() => {
     for (const listener of listeners) listener.write(':\n\n');
   }, STILL_HERE_MS);
@@ -23,12 +24,17 @@ export function eventFeed(): EventFeed {
       for (const listener of listeners) listener.write(text);
     },
     listen(_request, response) {
-      response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' });
+      if (closed) return void response.writeHead(503, { connection: 'close' }).end();
+      response.writeHead(200, {
+        'content-type': 'text/event-stream',
+        'cache-control': 'no-store, no-transform',
+      });
       response.write('retry: 1000\nevent: hello\ndata: {}\n\n');
       listeners.add(response);
       response.on('close', () => listeners.delete(response));
     },
     close() {
+      closed = true;
       clearInterval(stillHere);
       for (const listener of listeners) listener.end();
       listeners.clear();

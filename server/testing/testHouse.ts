@@ -11,26 +11,12 @@ import { fillDemo } from '../../demo/fill.ts';
 import { serve, type Serving } from '../serve.ts';
 import { readSettings } from '../settings.ts';
 import { taxRates } from '../setup/store.ts';
+import { browserOf, type Answer, type Browser } from './browser.ts';
 import { TEST_NOW } from './globalSetup.ts';
 
+export { openDrawer, type Browser } from './browser.ts';
+
 export const ENGINE = process.env.MONDREL_TEST_ENGINE === 'postgres' ? 'postgres' : 'pglite';
-
-export interface Answer<T> {
-  status: number;
-  body: T;
-  headers: Headers;
-}
-
-/** Asks the server as one browser, with its own cookies. */
-export interface Browser {
-  ask<T = Record<string, unknown>>(
-    method: string,
-    path: string,
-    body?: unknown,
-    headers?: Record<string, string>,
-  ): Promise<Answer<T>>;
-  signIn(pin: string, tillId: number): Promise<void>;
-}
 
 export interface TestHouse extends Serving {
   browser(): Browser;
@@ -90,45 +76,6 @@ export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHo
     databaseUrl: settings.databaseUrl,
     browser: () => browserOf(() => serving.url),
   };
-}
-
-/** A browser that talks to the server at an address. */
-export function browserOf(url: () => string): Browser {
-  let cookie = '';
-  const browser: Browser = {
-    async ask<T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) {
-      const answer = await fetch(`${url()}/api${path}`, {
-        method,
-        headers: {
-          'content-type': 'application/json',
-          cookie,
-          ...(method === 'GET' ? {} : { 'idempotency-key': newKey() }),
-          ...headers,
-        },
-        ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-      });
-      const set = answer.headers.getSetCookie()[0];
-      if (set) cookie = set.split(';')[0] ?? '';
-      const text = await answer.text();
-      const isJson = answer.headers.get('content-type')?.includes('json');
-      return {
-        status: answer.status,
-        body: (isJson ? JSON.parse(text) : text) as T,
-        headers: answer.headers,
-      };
-    },
-    async signIn(pin, tillId) {
-      const { status, body } = await browser.ask('POST', '/staff/session', { pin, tillId });
-      if (status !== 200) throw new Error(`signing in failed: ${JSON.stringify(body)}`);
-    },
-  };
-  return browser;
-}
-
-/** Counts a float of 200.00 and opens the drawer. */
-export async function openDrawer(browser: Browser): Promise<void> {
-  const { status } = await browser.ask('POST', '/drawer/shifts', { pieces: { 2000: 5, 1000: 5, 100: 50 } });
-  if (status !== 200) throw new Error('the drawer could not be opened');
 }
 
 /** A basket of items by their numbers, with what the till would show as its total. */

@@ -2,15 +2,13 @@
 import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import type { JournalPage } from '../../contract/journal.ts';
 import { parseEntry } from '../../core/counter/entry.ts';
 import type { Item } from '../../core/goods/item.ts';
-import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
 import { formatQuantity } from '../../core/quantity.ts';
-import { read } from '../net/api.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { catalogue } from './catalogue/thread.ts';
+import { useEntryKinds } from './entryKinds.ts';
 import { ENTRY } from './scanner.ts';
 
 const LISTED = 12;
@@ -19,6 +17,7 @@ const basket = useBasketStore();
 const till = useTillStore();
 const route = useRoute();
 const router = useRouter();
+const takeEntry = useEntryKinds();
 const input = useTemplateRef<HTMLInputElement>('input');
 const list = useTemplateRef<HTMLUListElement>('list');
 const text = ref('');
@@ -52,15 +51,9 @@ async function submit(): Promise<void> {
   const pointed = at.value > 0 ? found.value[at.value] : undefined;
   clear();
   if (typed.trim() === '') return;
-  const receipt = parseReceiptNumber(typed);
-  if (receipt) {
-    const page = await read<JournalPage>(`/journal/sales?find=${encodeURIComponent(typed.trim())}`);
-    const sale = page.rows[0];
-    if (sale) return void (await router.push(`/journal/${sale.id}`));
-  }
+  if (!pointed) return takeEntry(typed);
   if (route.path !== '/counter') await router.push('/counter');
-  if (pointed) await basket.add(pointed, parseEntry(typed).quantity);
-  else await basket.enter(typed);
+  await basket.add(pointed, parseEntry(typed).quantity);
 }
 
 async function take(item: Item): Promise<void> {
@@ -100,7 +93,9 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     event.preventDefault();
     focusEntry();
   } else if (
-    event.target === document.body &&
+    !inField &&
+    !event.defaultPrevented &&
+    event.key !== ' ' &&
     event.key.length === 1 &&
     !event.ctrlKey &&
     !event.metaKey &&

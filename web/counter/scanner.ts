@@ -39,7 +39,11 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     if (key.length !== 1) return;
     if (timeStamp - last > FASTER_MS) {
       code = '';
-      before = isField(target) ? { field: target, value: target.value } : undefined;
+      // Where nothing has the focus, the entry field gets it with the first key.
+      const field = isField(target)
+        ? target
+        : document.querySelector<HTMLInputElement>(`input[name="${ENTRY}"]`);
+      before = field ? { field, value: field.value } : undefined;
     }
     code += key;
     last = timeStamp;

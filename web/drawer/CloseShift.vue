@@ -134,8 +134,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
           :aria-current="at === step ? 'step' : undefined"
         >
           <button type="button" :disabled="at > step" @click="go(at)">
-            <span class="num">{{ at + 1 }}</span
-            >{{ word }}
+            <span class="num">{{ at + 1 }}</span>{{ word }}
           </button>
         </li>
       </ol>

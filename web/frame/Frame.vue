@@ -17,6 +17,7 @@ import { useTillStore } from '../setup/tillStore.ts';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
 import EntryField from '../counter/EntryField.vue';
 import { useBasketStore } from '../counter/basketStore.ts';
+import { useEntryKinds } from '../counter/entryKinds.ts';
 import { listenForScans } from '../counter/scanner.ts';
 import KeysPanel from './KeysPanel.vue';
 import NoticeBand from './NoticeBand.vue';
@@ -34,6 +35,7 @@ const basket = useBasketStore();
 const route = useRoute();
 const router = useRouter();
 const theme = useTheme();
+const takeEntry = useEntryKinds();
 const ready = ref(false);
 const showKeys = ref(false);
 
@@ -47,17 +49,16 @@ watchImmediate(
     ready.value = true;
   },
 );
-const stop = [drawer.follow(), basket.follow(), listenForScans((code) => void scanned(code))];
+const stop = [
+  drawer.follow(),
+  basket.follow(),
+  listenForScans((code) => void takeEntry(code, { scanned: true })),
+];
 onUnmounted(() => stop.forEach((end) => end()));
 
 const drawerWords = computed(() =>
   drawer.state?.shift ? `drawer open since ${till.time(drawer.state.shift.openedAt)}` : 'drawer closed',
 );
-
-async function scanned(code: string): Promise<void> {
-  if (route.path !== '/counter') await router.push('/counter');
-  await basket.enter(code, { scanned: true });
-}
 
 async function lock(): Promise<void> {
   const to = route.fullPath;
@@ -228,7 +229,10 @@ useEventListener('keydown', (event: KeyboardEvent) => {
 }
 @media (max-width: 800px) {
   .top {
-    grid-template-columns: 76px 1fr 60px;
+    grid-template-columns: 76px 1fr 58px;
+  }
+  .who {
+    padding: 0 2px;
   }
   .where {
     display: none;

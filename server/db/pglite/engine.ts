@@ -1,5 +1,14 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { closeSync, existsSync, fsyncSync, openSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  fsyncSync,
+  openSync,
+  readdirSync,
+  renameSync,
+  rmSync,
+  statSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { NestedUseError, type Database, type Parameter, type Reader, type Writer } from '../database.ts';

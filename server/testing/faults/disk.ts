@@ -38,4 +38,3 @@ export function makeDisk(folder: string, megabytes: number): string {
   run('mount', '-o', 'loop', image, mount);
   return mount;
 }
-

@@ -6,7 +6,7 @@ import type { FinishedSale } from '../../../contract/counter.ts';
 import { openDatabase } from '../../db/open.ts';
 import { verify } from '../../ledger/verify.ts';
 import { readSettings } from '../../settings.ts';
-import type { Browser } from '../testHouse.ts';
+import type { Browser } from '../browser.ts';
 import { openTills, sellUntilGone, type Acknowledged } from './sellers.ts';
 import { startServer } from './sellingServer.ts';
 

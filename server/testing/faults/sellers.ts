@@ -1,7 +1,7 @@
 import { v4 as newKey } from 'uuid';
 import type { FinishedSale } from '../../../contract/counter.ts';
 import type { Catalogue } from '../../../contract/goods.ts';
-import type { Browser } from '../testHouse.ts';
+import type { Browser } from '../browser.ts';
 
 /** A sale that the server said was finished. */
 export interface Acknowledged {

@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
-import { browserOf, type Browser } from '../testHouse.ts';
+import { browserOf, type Browser } from '../browser.ts';
 
 /** The built application as a process of its own, which can be killed. */
 export interface SellingServer {

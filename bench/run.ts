@@ -1,0 +1,51 @@
+import { writeFileSync } from 'node:fs';
+import { coldStart } from './coldStart.ts';
+import { firstView } from './firstView.ts';
+import type { Figure } from './measure.ts';
+import { pricing100Lines } from './pricing.ts';
+import { saleFinish } from './saleFinish.ts';
+import { search100k } from './search.ts';
+
+const ALL: Record<string, () => Promise<Figure[]>> = {
+  'pricing-100-lines': pricing100Lines,
+  'search-100k': search100k,
+  'sale-finish': saleFinish,
+  'cold-start': coldStart,
+  'first-view': firstView,
+};
+
+/** `npm run bench -- [NAME…] [--json FILE]` */
+async function main(args: readonly string[]): Promise<void> {
+  const at = args.indexOf('--json');
+  const file = at >= 0 ? args[at + 1] : undefined;
+  const names = args.filter((_name, place) => at < 0 || (place !== at && place !== at + 1));
+  const unknown = names.filter((name) => !(name in ALL));
+  if (unknown.length > 0)
+    throw new Error(
+      `No benchmark is called ${unknown.join(', ')}. There are: ${Object.keys(ALL).join(', ')}.`,
+    );
+
+  const figures: Figure[] = [];
+  for (const name of names.length > 0 ? names : Object.keys(ALL)) {
+    for (const one of (await ALL[name]?.()) ?? []) {
+      figures.push(one);
+      const goal = one.target ? `   ${one.met ? 'met' : 'MISSED'}: ${one.target}` : '';
+      console.log(
+        `${one.name.padEnd(28)} ${one.value.toFixed(3).padStart(10)} ${one.unit.padEnd(10)} floor ${one.floor.toFixed(3).padStart(9)}   ratio ${one.ratio.toFixed(3).padStart(8)}   n ${one.n}${goal}`,
+      );
+    }
+  }
+  if (file) {
+    const rows = figures.map(({ name, unit, value, floor, ratio, n }) => ({
+      name,
+      unit,
+      value,
+      floor,
+      ratio,
+      n,
+    }));
+    writeFileSync(file, `${JSON.stringify(rows, null, 2)}\n`);
+  }
+}
+
+await main(process.argv.slice(2));

@@ -1,0 +1,136 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { v4 as newId } from 'uuid';
+import { pino } from 'pino';
+import { fillDemo } from '../demo/fill.ts';
+import type { Database } from '../server/db/database.ts';
+import { serve } from '../server/serve.ts';
+import { readSettings } from '../server/settings.ts';
+import { startPostgres } from '../server/testing/postgresServer.ts';
+import { browserOf, openDrawer } from '../server/testing/browser.ts';
+import { figure, inTurn, median, quantile, type Figure } from './measure.ts';
+
+const ROUNDS = 300;
+const LINES = 6;
+const LISTED = { price: 3200, name: 'Lesson, 30 min', number: 'LES-30' };
+
+/** A sale of six lines finished through HTTP; the floor writes the same rows with bare SQL, one statement a table. */
+export async function saleFinish(): Promise<Figure[]> {
+  const postgres = await startPostgres();
+  try {
+    return [
+      ...(await onEngine('pglite', undefined)),
+      ...(await onEngine('postgres', postgres.urlOf('postgres'))),
+    ];
+  } finally {
+    await postgres.stop();
+  }
+}
+
+async function onEngine(engine: string, url: string | undefined): Promise<Figure[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'mondrel-bench-'));
+  const settings = readSettings({ MONDREL_DATA: folder, PORT: '0', DATABASE_URL: url });
+  const serving = await serve(settings, {
+    webFolder: '/nowhere',
+    fill: fillDemo,
+    log: pino({ level: 'silent' }),
+  });
+  try {
+    const { database } = serving.house;
+    const browser = browserOf(() => serving.url);
+    await browser.signIn('1357', 1);
+    await openDrawer(browser);
+    const [item] = await database.ask((sql) =>
+      sql.query<{ id: number; tax: number }>(
+        "select id, tax_category_id as tax from item where number = 'LES-30'",
+      ),
+    );
+    if (!item) throw new Error('the lesson is not in the shop');
+    let receipt = 1_000_000;
+    const [throughHttp, bare] = await inTurn(
+      ROUNDS,
+      async () => {
+        const id = newId();
+        const lines = Array.from({ length: LINES }, () => ({
+          id: newId(),
+          itemId: item.id,
+          number: LISTED.number,
+          name: LISTED.name,
+          unit: 'each',
+          decimals: 0,
+          taxCategoryId: item.tax,
+          quantity: 1000,
+          listPrice: LISTED.price,
+        }));
+        const total = LINES * LISTED.price;
+        const { status } = await browser.ask(
+          'POST',
+          '/counter/sales',
+          { basket: { id, lines }, expectedTotal: total, handed: total },
+          { 'idempotency-key': id },
+        );
+        if (status !== 200) throw new Error('a sale was refused');
+      },
+      () => bareSale(database, item.id, receipt++),
+    );
+    return [
+      figure(`sale-finish ${engine}`, 'ms median', median(throughHttp), median(bare), ROUNDS, {
+        words: 'at most 2 times the floor',
+        met: (_value, ratio) => ratio <= 2,
+      }),
+      figure(
+        `sale-finish ${engine} p99`,
+        'ms p99',
+        quantile(throughHttp, 0.99),
+        quantile(bare, 0.99),
+        ROUNDS,
+      ),
+    ];
+  } finally {
+    await serving.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** The rows that finishing the sale writes, without asking anything first. */
+async function bareSale(database: Database, itemId: number, receipt: number): Promise<void> {
+  const id = newId();
+  const at = new Date().toISOString();
+  const total = LINES * LISTED.price;
+  const values = (row: (at: number) => string) =>
+    Array.from({ length: LINES }, (_, line) => row(line + 1)).join(', ');
+  await database.write(async (sql) => {
+    await sql.query('update till set next_receipt = next_receipt where id = 1');
+    await sql.query(
+      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode, regular, reductions, tax, total)
+       values ($1, 1, 1, 1, $2, $3, $3, 'USD', 'on-top', $4, 0, 0, $4)`,
+      [id, receipt, at, total],
+    );
+    await sql.query(
+      `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net)
+       values ${values((line) => `($1, ${line}, $2, $3, $4, 'each', 1000, $5, $5, $5)`)}`,
+      [id, itemId, LISTED.number, LISTED.name, LISTED.price],
+    );
+    await sql.query(
+      "insert into tender (sale_id, position, kind, amount, handed) values ($1, 1, 'cash', $2, $2)",
+      [id, total],
+    );
+    const [event] = await sql.query<{ id: number }>(
+      "insert into ledger_event (kind, at, staff_id, till_id, sale_id, shift_id) values ('sale', $2, 1, 1, $1, 1) returning id",
+      [id, at],
+    );
+    await sql.query(
+      "insert into ledger_entry (event_id, position, account, subject, amount) values ($1, 1, 'cash', 'till:1', $2), ($1, 2, 'sales', '', -($2::bigint))",
+      [event?.id ?? 0, total],
+    );
+    await sql.query(
+      "update account_balance set balance = balance + $1 where account = 'cash' and subject = 'till:1'",
+      [total],
+    );
+    await sql.query(
+      "insert into print_job (till_id, kind, sale_id, open_drawer, asked_at, state) values (1, 'receipt', $1, true, $2, 'printed')",
+      [id, at],
+    );
+  });
+}

@@ -1,0 +1,23 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { TestProject } from 'vitest/node';
+import { startShop } from './shop.ts';
+
+declare module 'vitest' {
+  export interface ProvidedContext {
+    /** A data folder with the demo shop, to be copied. */
+    demoFolder: string;
+  }
+}
+
+/** Builds the application and lays the demo shop down once; every test file starts from a copy. */
+export default async function setup(project: TestProject): Promise<() => void> {
+  execFileSync(process.execPath, ['setup/build.mjs'], { stdio: 'inherit' });
+  const folder = mkdtempSync(join(tmpdir(), 'mondrel-e2e-'));
+  const shop = await startShop(join(folder, 'demo'));
+  await shop.stop();
+  project.provide('demoFolder', join(folder, 'demo'));
+  return () => rmSync(folder, { recursive: true, force: true });
+}

@@ -1,0 +1,114 @@
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Till } from './till.ts';
+import { count, openDrawer, openShop, type TestShop } from './testShop.ts';
+
+let shop: TestShop;
+let till: Till;
+beforeAll(async () => {
+  shop = await openShop();
+  till = await Till.open(() => shop.url);
+  await till.signIn('1357');
+  await openDrawer(till);
+});
+afterAll(async () => {
+  await till.close();
+  await shop.end();
+});
+
+describe('nothing is lost', () => {
+  it('when the page is loaded again in the middle of a basket or a payment', async () => {
+    await till.enter('MET-P');
+    await till.enter('MET-C');
+    await till.count('.row', 2);
+    await till.driver.navigate().refresh();
+    await till.count('.row', 2);
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.driver.navigate().refresh();
+    await till.count('.row', 2);
+    await till.see('[data-test="to-pay"]');
+  });
+
+  it('when the tab is closed and the browser has forgotten everything', async () => {
+    await till.enter('MET-W');
+    await till.count('.row', 3);
+    await till.driver.wait(async () => {
+      const stored = await till.driver.executeScript<string>(
+        "return localStorage.getItem('mondrel.basket.1')",
+      );
+      return (JSON.parse(stored) as { unsent: boolean }).unsent === false;
+    });
+    await till.driver.executeScript('localStorage.clear()');
+    await till.go('/counter');
+    await till.count('.row', 3);
+  });
+
+  it('when the server is killed while goods are rung up', async () => {
+    await shop.kill();
+    await till.enter('PIC-M');
+    await till.count('.row', 4);
+    await till.read('The server does not answer.');
+    await shop.start();
+    await till.driver.wait(async () => !(await till.text('.notices')).includes('does not answer'));
+    await till.driver.navigate().refresh();
+    await till.count('.row', 4);
+  });
+
+  it('when the server is killed before the payment is answered', async () => {
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await shop.kill();
+    await till.keys(Key.F9);
+    await till.read('The payment is kept');
+    await till.driver
+      .navigate()
+      .refresh()
+      .catch(() => {});
+    await shop.start();
+    await till.go('/counter');
+    await till.see('[data-test="change"]');
+    await till.read('Receipt 1-0001');
+  });
+
+  it('when a page is loaded again before the change was given', async () => {
+    await till.driver.navigate().refresh();
+    await till.shows('[data-test="change"]', '0.00');
+  });
+
+  it('when two windows work on one till: both know what the other did', async () => {
+    const second = await Till.open(() => shop.url);
+    try {
+      await second.signIn('1357');
+      await till.keys(Key.F9);
+      await till.enter('CLA-0220');
+      await second.count('.row', 1);
+      await second.keys(Key.F9);
+      await second.see('#handed');
+      await second.keys(Key.F9);
+      await second.read('Receipt 1-0002');
+      await till.count('.row', 0);
+      await till.enter('MET-P');
+      await till.count('.row', 1);
+      await till.keys(Key.DELETE);
+      await till.count('.row', 0);
+    } finally {
+      await second.close();
+    }
+  });
+
+  it('when a half-filled count sheet is loaded again, and the server is killed', async () => {
+    await till.go('/drawer');
+    await till.see('.sheet');
+    await count(till, { '20.00': 3, '0.25': 7 });
+    await till.shows('[data-test="counted"]', '61.75');
+    await shop.kill();
+    await shop.start();
+    await till.driver.navigate().refresh();
+    await till.shows('[data-test="counted"]', '61.75');
+  });
+
+  it('and everything ties out in the end', async () => {
+    expect(await shop.verify()).toContain('0 differences.');
+  });
+});

@@ -1,0 +1,55 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+
+/** The built application, running as a person would start it. */
+export interface Shop {
+  url: string;
+  /** Ends it at once, as a power cut of the machine would. */
+  kill(): Promise<void>;
+  stop(): Promise<void>;
+  /** Starts it again on the same data and at the same address. */
+  start(): Promise<void>;
+}
+
+/** A Monday morning in the shop. */
+export const E2E_NOW = '2026-03-02T15:00:00Z';
+
+/** @param kind `demo` for the made-up shop, `start` for an empty one */
+export async function startShop(folder: string, kind: 'demo' | 'start' = 'demo'): Promise<Shop> {
+  let child: ChildProcess;
+  let port = '0';
+
+  async function start(): Promise<void> {
+    child = spawn(process.execPath, [`setup/${kind}.mjs`], {
+      env: { ...process.env, MONDREL_DATA: folder, PORT: port, MONDREL_NOW: E2E_NOW, DATABASE_URL: '' },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    let said = '';
+    port = await new Promise<string>((resolve, reject) => {
+      const hear = (text: Buffer) => {
+        said += text.toString();
+        const match = /http:\/\/localhost:(\d+)/.exec(said);
+        if (match?.[1]) resolve(match[1]);
+      };
+      child.stdout?.on('data', hear);
+      child.stderr?.on('data', hear);
+      child.once('exit', (code) => reject(new Error(`the shop ended with ${code}:\n${said}`)));
+    });
+  }
+
+  async function end(signal: NodeJS.Signals): Promise<void> {
+    if (child.exitCode !== null || child.signalCode !== null) return;
+    child.kill(signal);
+    await once(child, 'exit');
+  }
+
+  await start();
+  return {
+    get url() {
+      return `http://localhost:${port}`;
+    },
+    kill: () => end('SIGKILL'),
+    stop: () => end('SIGTERM'),
+    start,
+  };
+}

@@ -1,0 +1,192 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { AxeBuilder } from '@axe-core/webdriverjs';
+import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import chrome from 'selenium-webdriver/chrome.js';
+
+const WAIT_MS = 8_000;
+
+const FLAGS = [
+  '--headless=new',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+/** A browser on a counter. Every step waits for what it needs; none sleeps. */
+export class Till {
+  private constructor(
+    readonly driver: WebDriver,
+    private readonly url: () => string,
+    private readonly profile: string,
+  ) {}
+
+  static async open(
+    url: () => string,
+    size: { width: number; height: number } = { width: 1280, height: 800 },
+  ): Promise<Till> {
+    const profile = mkdtempSync(join(tmpdir(), 'mondrel-browser-'));
+    const options = new chrome.Options();
+    options.setChromeBinaryPath(process.env.CHROMIUM ?? '/usr/bin/chromium');
+    options.addArguments(...FLAGS, `--user-data-dir=${profile}`);
+    const driver = await new Builder()
+      .forBrowser('chrome')
+      .setChromeOptions(options)
+      .setChromeService(new chrome.ServiceBuilder(process.env.CHROMEDRIVER ?? '/usr/bin/chromedriver'))
+      .build();
+    const till = new Till(driver, url, profile);
+    await till.resize(size);
+    return till;
+  }
+
+  async resize({ width, height }: { width: number; height: number }): Promise<void> {
+    const metrics = { width, height, deviceScaleFactor: 1, mobile: false };
+    await (this.driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', metrics);
+  }
+
+  async close(): Promise<void> {
+    await this.driver.quit();
+    rmSync(this.profile, { recursive: true, force: true });
+  }
+
+  async go(path: string): Promise<void> {
+    await this.driver.get(`${this.url()}${path}`);
+  }
+
+  /** Goes to the sign-in page and signs in by keyboard. */
+  async signIn(pin: string, tillNumber = 1): Promise<void> {
+    await this.go('/');
+    await this.see('#pin');
+    const known = await this.driver.executeScript("return localStorage.getItem('mondrel.till')");
+    if (known !== String(tillNumber)) {
+      await this.driver.executeScript(`localStorage.setItem('mondrel.till', '${tillNumber}')`);
+      await this.go('/');
+    }
+    await this.see('#pin');
+    await this.keys(pin, Key.ENTER);
+    await this.ready();
+  }
+
+  /** Waits until the frame and its page are there. */
+  async ready(): Promise<void> {
+    await this.see('.frame .view');
+  }
+
+  /** Waits for an element that is shown. */
+  async see(css: string): Promise<WebElement> {
+    const element = await this.driver.wait(until.elementLocated(By.css(css)), WAIT_MS, `nothing is ${css}`);
+    await this.driver.wait(until.elementIsVisible(element), WAIT_MS, `${css} is not shown`);
+    return element;
+  }
+
+  /** Waits until the page, or a part of it, shows a text. */
+  async read(text: string, css = 'body'): Promise<void> {
+    await this.until(
+      async () => (await this.text(css)).includes(text),
+      () => this.text(css),
+      `“${text}” in ${css}`,
+    );
+  }
+
+  /** Waits until a part shows exactly a text. */
+  async shows(css: string, text: string): Promise<void> {
+    await this.until(
+      async () => (await this.text(css)) === text,
+      () => this.text(css),
+      `${css} showing “${text}”`,
+    );
+  }
+
+  /** Waits until so many elements are there. */
+  async count(css: string, wanted: number): Promise<void> {
+    const found = async () => (await this.driver.findElements(By.css(css))).length;
+    await this.until(
+      async () => (await found()) === wanted,
+      async () => String(await found()),
+      `${wanted} of ${css}`,
+    );
+  }
+
+  private async until(
+    holds: () => Promise<boolean>,
+    actual: () => Promise<string>,
+    wanted: string,
+  ): Promise<void> {
+    try {
+      await this.driver.wait(() => holds().catch(() => false), WAIT_MS);
+    } catch {
+      if (process.env.MONDREL_E2E_PICTURE) await this.picture(process.env.MONDREL_E2E_PICTURE);
+      throw new Error(`waited for ${wanted}, but found: ${await actual().catch(String)}`);
+    }
+  }
+
+  async text(css: string): Promise<string> {
+    return this.driver.findElement(By.css(css)).getText();
+  }
+
+  /** Presses keys wherever the focus is. */
+  async keys(...keys: string[]): Promise<void> {
+    await this.driver
+      .actions()
+      .sendKeys(...keys)
+      .perform();
+  }
+
+  /** Selects what is in the field that has the focus. */
+  async selectAll(): Promise<void> {
+    await this.driver.actions().keyDown(Key.CONTROL).sendKeys('a').keyUp(Key.CONTROL).perform();
+  }
+
+  async focus(css: string): Promise<void> {
+    await this.driver.executeScript('arguments[0].focus()', await this.see(css));
+  }
+
+  /** Types into the entry field and takes it. */
+  async enter(text: string): Promise<void> {
+    await this.keys(text, Key.ENTER);
+  }
+
+  /** What a scanner does: the code, fast, and Enter. */
+  async scan(code: string): Promise<void> {
+    await this.keys(code, Key.ENTER);
+  }
+
+  async click(css: string): Promise<void> {
+    await (await this.see(css)).click();
+  }
+
+  /** Clicks the button or link that says something. */
+  async press(words: string): Promise<void> {
+    const path = `//*[self::button or self::a][contains(normalize-space(.), "${words}")]`;
+    const button = await this.driver.wait(
+      until.elementLocated(By.xpath(path)),
+      WAIT_MS,
+      `no button says ${words}`,
+    );
+    await this.driver.wait(until.elementIsVisible(button), WAIT_MS);
+    await this.driver.wait(until.elementIsEnabled(button), WAIT_MS, `${words} stays disabled`);
+    await button.click();
+  }
+
+  /** What a label's field holds. */
+  async value(css: string): Promise<string> {
+    return (await this.see(css)).getAttribute('value') as Promise<string>;
+  }
+
+  /** Serious findings of axe-core on what is shown. */
+  async findings(): Promise<string[]> {
+    const { violations } = await new AxeBuilder(this.driver).analyze();
+    return violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => String(target)).join(' | ')}`);
+  }
+
+  async picture(file: string): Promise<void> {
+    writeFileSync(file, await this.driver.takeScreenshot(), 'base64');
+  }
+}

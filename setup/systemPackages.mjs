@@ -1,0 +1,37 @@
+// Programs that the tests and benchmarks drive: Chromium with its driver, and a PostgreSQL server (Debian's packages).
+import { execFileSync } from 'node:child_process';
+import { existsSync, readdirSync } from 'node:fs';
+
+const WANTED = [
+  { name: 'chromium', there: () => existsSync('/usr/bin/chromium') },
+  { name: 'chromium-driver', there: () => existsSync('/usr/bin/chromedriver') },
+  {
+    name: 'postgresql',
+    there: () =>
+      existsSync('/usr/lib/postgresql') &&
+      readdirSync('/usr/lib/postgresql').some((version) =>
+        existsSync(`/usr/lib/postgresql/${version}/bin/initdb`),
+      ),
+  },
+];
+
+/** Installs what is missing. @throws Error naming the packages where that is not possible */
+export async function installSystemPackages() {
+  const missing = WANTED.filter(({ there }) => !there()).map(({ name }) => name);
+  if (missing.length === 0) return;
+  console.log(`Installing ${missing.join(', ')} …`);
+  const asRoot = process.getuid?.() === 0 ? [] : ['sudo', '-n'];
+  const run = (...words) => {
+    const [program, ...args] = [...asRoot, ...words];
+    execFileSync(program, args, {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
+  };
+  try {
+    run('apt-get', 'update', '-q');
+    run('apt-get', 'install', '-y', '-q', '--no-install-recommends', ...missing);
+  } catch {
+    throw new Error(`Please install ${missing.join(', ')} (Debian's packages); this machine did not let me.`);
+  }
+}

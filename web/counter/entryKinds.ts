@@ -1,0 +1,38 @@
+import { useRoute, useRouter, type Router } from 'vue-router';
+import type { JournalPage } from '../../contract/journal.ts';
+import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
+import { read } from '../net/api.ts';
+import { useBasketStore } from './basketStore.ts';
+
+/** A kind of thing, other than an item, that the entry field takes. Each room adds its own here. */
+interface EntryKind {
+  /** Whether the text looks like one. */
+  looks(text: string): boolean;
+  /** Takes it up. @returns false when there is none after all, and the text may mean something else */
+  take(text: string, router: Router): Promise<boolean>;
+}
+
+const receipt: EntryKind = {
+  looks: (text) => parseReceiptNumber(text) !== null,
+  async take(text, router) {
+    const { rows } = await read<JournalPage>(`/journal/sales?find=${encodeURIComponent(text)}`);
+    if (!rows[0]) return false;
+    await router.push(`/journal/${rows[0].id}`);
+    return true;
+  },
+};
+
+const KINDS: readonly EntryKind[] = [receipt];
+
+/** @returns what takes anything that was scanned or typed: one of the kinds, else an item for the basket */
+export function useEntryKinds() {
+  const basket = useBasketStore();
+  const route = useRoute();
+  const router = useRouter();
+  return async (typed: string, { scanned = false } = {}): Promise<void> => {
+    const text = typed.trim();
+    for (const kind of KINDS) if (kind.looks(text) && (await kind.take(text, router))) return;
+    if (route.path !== '/counter') await router.push('/counter');
+    await basket.enter(text, { scanned });
+  };
+}
