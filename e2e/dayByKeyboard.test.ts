@@ -1,7 +1,8 @@
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Till } from './till.ts';
-import { count, openDrawer, openShop, type TestShop } from './testShop.ts';
+import { count, openDrawer } from './handsOnDrawer.ts';
+import { openShop, type TestShop } from './testShop.ts';
 
 let shop: TestShop;
 let till: Till;

@@ -3,7 +3,8 @@ import { afterAll, beforeAll, describe, it } from 'vitest';
 import { checkDigit } from '../core/goods/barcode.ts';
 import { demoGoods } from '../demo/goods.ts';
 import { Till } from './till.ts';
-import { openDrawer, openShop, type TestShop } from './testShop.ts';
+import { openDrawer } from './handsOnDrawer.ts';
+import { openShop, type TestShop } from './testShop.ts';
 
 let shop: TestShop;
 let till: Till;

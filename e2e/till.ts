@@ -186,6 +186,13 @@ export class Till {
       .map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => String(target)).join(' | ')}`);
   }
 
+  /** Waits until fonts are there and nothing moves. */
+  async settled(): Promise<void> {
+    await this.driver.executeAsyncScript(
+      'const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)))',
+    );
+  }
+
   async picture(file: string): Promise<void> {
     writeFileSync(file, await this.driver.takeScreenshot(), 'base64');
   }

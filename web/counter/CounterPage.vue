@@ -15,7 +15,9 @@ const drawer = useDrawerStore();
 const router = useRouter();
 const closed = computed(() => drawer.state !== null && drawer.state.shift === null);
 
-function next(): void {
+/** The next step comes after what was scanned just before it, however fast the hand is. */
+async function next(): Promise<void> {
+  await basket.caughtUp();
   if (basket.phase === 'done') basket.nextSale();
   else if (closed.value) void router.push('/drawer');
   else basket.takePayment();
@@ -44,7 +46,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   const { target, key } = event;
   if (key === 'F9' && basket.phase !== 'paying' && !basket.asking) {
     event.preventDefault();
-    return next();
+    return void next();
   }
   if (key === 'Escape' && basket.phase === 'paying') return basket.backToBasket();
   if (key === 'Escape' && basket.asking) {

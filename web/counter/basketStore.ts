@@ -205,6 +205,9 @@ export const useBasketStore = defineStore('basket', () => {
     return turn;
   }
 
+  /** Resolves when everything that was scanned or typed before is in the basket. */
+  const caughtUp = (): Promise<void> => entries;
+
   async function take(typed: string, scanned: boolean): Promise<void> {
     const { quantity = ONE, text } = parseEntry(typed);
     if (!text) return;
@@ -367,6 +370,7 @@ export const useBasketStore = defineStore('basket', () => {
     begin,
     follow,
     enter,
+    caughtUp,
     add,
     answerPrice,
     quantityOf,

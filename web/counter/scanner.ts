@@ -1,6 +1,10 @@
 /** Keys of a scanner follow each other faster than anybody types. */
 const FASTER_MS = 40;
 const SHORTEST = 6;
+/** In the entry field, where people type words, a scan begins only after so long a pause. */
+const PAUSE_MS = 300;
+/** What labels hold (the characters of Code 39); words are typed with small letters. */
+const ON_LABELS = /^[\dA-Z .$/+%*-]+$/;
 
 type Field = HTMLInputElement | HTMLTextAreaElement;
 
@@ -34,10 +38,12 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     if (key === 'Enter') {
       if (code.length >= SHORTEST && timeStamp - last < FASTER_MS * 2) finish(event);
       code = '';
+      last = 0;
       return;
     }
     if (key.length !== 1) return;
-    if (timeStamp - last > FASTER_MS) {
+    const inEntry = isField(target) && target.name === ENTRY;
+    if (timeStamp - last > (inEntry ? PAUSE_MS : FASTER_MS)) {
       code = '';
       // Where nothing has the focus, the entry field gets it with the first key.
       const field = isField(target)
@@ -53,7 +59,7 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     const inEntry = before?.field.name === ENTRY;
     const typed = before?.value ?? '';
     // Typed into the empty entry field, it goes the way of everything that is typed there.
-    if (inEntry && typed === '') return;
+    if (inEntry && (typed === '' || !ON_LABELS.test(code))) return;
     event.preventDefault();
     event.stopImmediatePropagation();
     const quantity = inEntry && typed.trimEnd().endsWith('*') ? typed : '';

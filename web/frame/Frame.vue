@@ -119,7 +119,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </router-link>
       <span class="gap" />
       <router-link to="/printer" active-class="on"><v-icon :icon="mdiPrinterOutline" />Printer</router-link>
-      <button type="button" @click="changeTheme">
+      <button type="button" data-look @click="changeTheme">
         <v-icon :icon="mdiThemeLightDark" />{{ theme.current.value.dark ? 'Light' : 'Dark' }}
       </button>
       <button type="button" @click="showKeys = !showKeys"><kbd>?</kbd>Keys</button>

@@ -1,0 +1,103 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Key } from 'selenium-webdriver';
+import { startShop } from './shop.ts';
+import { Till } from './till.ts';
+import { count, openDrawer } from './handsOnDrawer.ts';
+
+const FOLDER = 'docs/screenshots';
+
+/** Makes the pictures of the main views from the demo data, always at the same moment of the same day. */
+async function main(): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), 'mondrel-pictures-'));
+  const shop = await startShop(folder);
+  const till = await Till.open(() => shop.url);
+  const picture = async (name: string) => {
+    await till.settled();
+    await till.picture(join(FOLDER, `${name}.png`));
+  };
+  try {
+    await till.go('/');
+    await till.see('#pin');
+    await picture('sign-in');
+    await till.signIn('2468', 2);
+    await till.keys(Key.F9);
+    await till.see('.sheet');
+    await count(till, { '20.00': 5, '10.00': 5, '1.00': 50 });
+    await picture('open-drawer');
+    await openDrawer(till);
+
+    for (const entry of [
+      'CLA-0220',
+      '3*REE-BC-25',
+      '2.5*CAB-CUT',
+      'STA-FOLD-BK',
+      'MUS-ST13',
+      '40*CAR-RO-L',
+      'LES-30',
+    ])
+      await till.enter(entry);
+    await till.count('.row', 7);
+    await till.keys('reed alto');
+    await till.see('#found li');
+    await picture('search');
+    await till.keys(Key.ESCAPE);
+    await picture('counter');
+    await till.driver.executeScript("document.querySelector('[data-look]').click()");
+    await picture('counter-dark');
+    await till.driver.executeScript("document.querySelector('[data-look]').click()");
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await picture('payment');
+    await till.keys('1000', Key.ENTER, Key.ENTER);
+    await till.see('[data-test="change"]');
+    await till.read('printed', '.out');
+    await picture('change');
+    for (const entry of ['MET-P', 'VIO-34', 'CAR-KIT-FL']) {
+      await till.enter(entry);
+      await till.count('.row', 1);
+      await till.keys(Key.F9);
+      await till.see('#handed');
+      await till.keys(Key.F9);
+      await till.read('printed', '.out');
+    }
+    await till.click('nav a[href="/journal"]');
+    await till.click('.rows li:nth-child(2) button');
+    await till.see('.paper img');
+    await picture('journal');
+
+    await till.click('nav a[href="/drawer"]');
+    await till.see('.sheet');
+    await count(till, {
+      '100.00': 5,
+      '50.00': 6,
+      '20.00': 6,
+      '10.00': 8,
+      '5.00': 8,
+      '1.00': 42,
+      '0.25': 30,
+      '0.10': 41,
+      '0.05': 28,
+      '0.01': 35,
+    });
+    await till.keys(Key.F9);
+    await till.see('.compare');
+    await picture('compare');
+    await till.keys(Key.F9);
+    await till.see('.bag');
+    await till.keys(Key.TAB, '0093');
+    await picture('bag');
+    await till.keys(Key.F9);
+    await till.read('Sign and close');
+    await till.keys('Coins are running low.', Key.F9);
+    await till.see('.paper');
+    await picture('shift-report');
+  } finally {
+    await till.close();
+    await shop.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+await main();
