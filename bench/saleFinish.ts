@@ -104,7 +104,7 @@ async function bareSale(database: Database, itemId: number, receipt: number): Pr
     await sql.query('update till set next_receipt = next_receipt where id = 1');
     await sql.query(
       `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode, regular, reductions, tax, total)
-       values ($1, 1, 1, 1, $2, $3, $3, 'USD', 'on-top', $4, 0, 0, $4)`,
+       values ($1, 1, 1, 1, $2, ($3::timestamptz)::date, $3, 'USD', 'on-top', $4, 0, 0, $4)`,
       [id, receipt, at, total],
     );
     await sql.query(

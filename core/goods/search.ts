@@ -28,7 +28,10 @@ export function wordsOf(text: string): string[] {
     .filter(Boolean);
 }
 
+const BEYOND_ASCII = /[^ -~]/;
+
 function fold(text: string): string {
+  if (!BEYOND_ASCII.test(text)) return text.toLowerCase();
   return text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 }
 
@@ -38,28 +41,42 @@ function fold(text: string): string {
  */
 export function buildSearchIndex(items: readonly Item[]): SearchIndex {
   const byCode = new Map<string, Item>();
-  const itemsOfWord = new Map<string, number[]>();
+  const itemsOfWord = new Map<string, Listed>();
+  const itemsOfPrefix = new Map<string, number[]>();
+  const wordsOfCategory = new Map<string, string[]>();
+
+  function listed(word: string): Listed {
+    const known = itemsOfWord.get(word);
+    if (known) return known;
+    const prefixes = Array.from({ length: Math.min(SHORT, word.length) }, (_, at) => {
+      const prefix = word.slice(0, at + 1);
+      const items = itemsOfPrefix.get(prefix) ?? [];
+      itemsOfPrefix.set(prefix, items);
+      return items;
+    });
+    const fresh = { items: [], prefixes };
+    itemsOfWord.set(word, fresh);
+    return fresh;
+  }
+
   items.forEach((item, at) => {
-    byCode.set(fold(item.number), item);
-    for (const code of item.codes) byCode.set(fold(code), item);
-    const words = new Set([
-      ...wordsOf(item.name),
-      ...wordsOf(item.category),
-      ...wordsOf(item.number),
-      fold(item.number),
-      ...item.codes.map(fold),
-    ]);
-    for (const word of words) {
-      const list = itemsOfWord.get(word);
-      if (list) list.push(at);
-      else itemsOfWord.set(word, [at]);
+    const number = fold(item.number);
+    byCode.set(number, item);
+    const codes = item.codes.map(fold);
+    for (const code of codes) byCode.set(code, item);
+    const category = wordsOfCategory.get(item.category) ?? wordsOf(item.category);
+    wordsOfCategory.set(item.category, category);
+    for (const word of [...wordsOf(item.name), ...category, ...wordsOf(number), number, ...codes]) {
+      const { items: inWord, prefixes } = listed(word);
+      addOnce(inWord, at);
+      for (const inPrefix of prefixes) addOnce(inPrefix, at);
     }
   });
 
   const words = [...itemsOfWord.keys()].sort(compare);
-  const lists = words.map((word) => Uint32Array.from(itemsOfWord.get(word) ?? []));
+  const lists = words.map((word) => Uint32Array.from(itemsOfWord.get(word)?.items ?? []));
   const wordsOfItem = wordNumbersPerItem(lists, items.length);
-  const short = listShortPrefixes(words, lists);
+  const short = new Map([...itemsOfPrefix].map(([prefix, list]) => [prefix, Uint32Array.from(list)]));
 
   function rangeOf(prefix: string): Range {
     return { from: lowerBound(words, prefix), to: lowerBound(words, `${prefix}\uffff`) };
@@ -138,6 +155,17 @@ export function buildSearchIndex(items: readonly Item[]): SearchIndex {
   };
 }
 
+/** The items that have a word, and the lists of its first letters that they are in as well. */
+interface Listed {
+  items: number[];
+  prefixes: number[][];
+}
+
+/** Adds an item to an ascending list, once. */
+function addOnce(items: number[], item: number): void {
+  if (items.at(-1) !== item) items.push(item);
+}
+
 interface Range {
   from: number;
   to: number;
@@ -172,27 +200,6 @@ function wordNumbersPerItem(lists: readonly Uint32Array[], size: number) {
     }
   });
   return { starts, numbers };
-}
-
-/** For every prefix of up to SHORT letters: its items, ascending. */
-function listShortPrefixes(
-  words: readonly string[],
-  lists: readonly Uint32Array[],
-): Map<string, Uint32Array> {
-  const short = new Map<string, Uint32Array>();
-  for (let length = 1; length <= SHORT; length++) {
-    let from = 0;
-    while (from < words.length) {
-      const prefix = (words[from] ?? '').slice(0, length);
-      let to = from + 1;
-      if (prefix.length === length) {
-        while (to < words.length && (words[to] ?? '').startsWith(prefix)) to++;
-        short.set(prefix, merge(lists, from, to));
-      }
-      from = to;
-    }
-  }
-  return short;
 }
 
 /** The ascending union of some words' items. */

@@ -192,7 +192,8 @@ ul {
   position: absolute;
   z-index: 10;
   left: 0;
-  right: -3px;
+  /* As wide as the basket below it; the totals stay in sight. */
+  right: 67px;
   top: 60px;
   max-height: calc(100vh - 100px);
   overflow-y: auto;
@@ -238,6 +239,14 @@ li .num {
 @media (max-width: 1100px) {
   .hint {
     display: none;
+  }
+  ul {
+    right: 87px;
+  }
+}
+@media (max-width: 800px) {
+  ul {
+    right: -60px;
   }
 }
 </style>
