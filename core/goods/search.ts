@@ -73,7 +73,7 @@ export function buildSearchIndex(items: readonly Item[]): SearchIndex {
     }
   });
 
-  const words = [...itemsOfWord.keys()].sort(compare);
+  const words = [...itemsOfWord.keys()].sort();
   const lists = words.map((word) => Uint32Array.from(itemsOfWord.get(word)?.items ?? []));
   const wordsOfItem = wordNumbersPerItem(lists, items.length);
   const short = new Map([...itemsOfPrefix].map(([prefix, list]) => [prefix, Uint32Array.from(list)]));
@@ -82,10 +82,10 @@ export function buildSearchIndex(items: readonly Item[]): SearchIndex {
     return { from: lowerBound(words, prefix), to: lowerBound(words, `${prefix}\uffff`) };
   }
 
-  function candidates(prefix: string, { from, to }: Range): Uint32Array {
+  function candidates(prefix: string, { from, to }: Range): Iterable<number> {
     if (prefix.length <= SHORT) return short.get(prefix) ?? new Uint32Array();
     if (to - from === 1) return lists[from] ?? new Uint32Array();
-    return merge(lists, from, to);
+    return to - from <= FEW ? together(lists.slice(from, to)) : merge(lists, from, to);
   }
 
   function fits(item: number, ranges: readonly Range[]): boolean {
@@ -171,10 +171,6 @@ interface Range {
   to: number;
 }
 
-function compare(a: string, b: string): number {
-  return a < b ? -1 : a > b ? 1 : 0;
-}
-
 function lowerBound(words: readonly string[], word: string): number {
   let low = 0;
   let high = words.length;
@@ -200,6 +196,26 @@ function wordNumbersPerItem(lists: readonly Uint32Array[], size: number) {
     }
   });
   return { starts, numbers };
+}
+
+/** Up to so many lists are read side by side, which can stop early; more are merged at once. */
+const FEW = 16;
+
+/** The ascending union of a few lists, one item after the other. */
+function* together(lists: readonly Uint32Array[]): Generator<number> {
+  const next = lists.map(() => 0);
+  for (;;) {
+    let least = Infinity;
+    for (let at = 0; at < lists.length; at++) {
+      const item = lists[at]?.[next[at] ?? 0];
+      if (item !== undefined && item < least) least = item;
+    }
+    if (least === Infinity) return;
+    for (let at = 0; at < lists.length; at++) {
+      if (lists[at]?.[next[at] ?? 0] === least) next[at] = (next[at] ?? 0) + 1;
+    }
+    yield least;
+  }
 }
 
 /** The ascending union of some words' items. */
