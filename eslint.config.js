@@ -3,7 +3,7 @@ import { defineConfig } from 'eslint/config';
 import tseslint from 'typescript-eslint';
 
 export default defineConfig(
-  { ignores: ['dist/', 'data/', 'node_modules/', 'coverage/', '.cache/'] },
+  { ignores: ['dist/', '/data/', 'node_modules/', 'coverage/', '.cache/'] },
   ...tseslint.configs.strict,
   ...tseslint.configs.stylistic,
   ...pluginVue.configs['flat/essential'],
