@@ -36,7 +36,7 @@ module.exports = {
       name: 'sql-in-stores',
       comment: 'routes and services go through stores',
       severity: 'error',
-      from: { path: '^server/(counter|drawer|goods|journal|setup|staff)/.*routes\\.ts$' },
+      from: { path: '^server/(counter|drawer|goods|journal|setup|staff|waiting)/.*routes\\.ts$' },
       to: { path: '^server/db/(pglite|postgres)/' },
     },
   ],

@@ -1,4 +1,4 @@
-import { array, number, object, string, type InferType } from 'yup';
+import { array, boolean, number, object, string, type InferType } from 'yup';
 import type { Basket } from '../core/counter/basket.ts';
 import type { PricedBasket } from '../core/offers/price.ts';
 import { MOST } from '../core/quantity.ts';
@@ -15,11 +15,29 @@ const lineSchema = object({
   taxCategoryId: number().integer().required(),
   quantity: safe().moreThan(0).max(MOST).required(),
   listPrice: safe().min(0).required(),
+  typedPrice: object({
+    unitPrice: safe().min(0).required(),
+    reason: string().trim().required('Say why the price is another one.').max(120),
+    countersign: string().uuid(),
+  })
+    .optional()
+    .default(undefined),
+  openPriceCountersign: string().uuid(),
+  note: string().max(200, 'A note on a line has at most 200 characters.'),
+  gift: boolean(),
 });
 
 export const basketSchema = object({
   id: string().uuid().required(),
   lines: array().of(lineSchema).max(500, 'A basket holds at most 500 lines.').required(),
+  note: string().max(500, 'A note on a sale has at most 500 characters.'),
+  exemption: object({
+    reason: string().trim().required('Say why the sale is without tax.').max(120),
+    certificate: string().trim().max(60, 'A certificate number has at most 60 characters.').defined(),
+    countersign: string().uuid(),
+  })
+    .optional()
+    .default(undefined),
 });
 
 /** Stores the basket of a till; `revision` is the one that the browser has seen. */

@@ -76,6 +76,7 @@ export interface TillFacts {
     taxMode: TaxMode;
     taxRounding: TaxRounding;
     openingFloat: number;
+    openPriceLimit: number;
     lockMinutes: number;
   };
   currency: Currency;

@@ -67,7 +67,7 @@ describe('a day at one till, by mouse and touch', () => {
     await till.click('[name="entry"]');
     await till.keys('LES-45', Key.ENTER);
     await till.press('Take payment');
-    const go = await till.see('aside .go');
+    const go = await till.see('aside .next-step');
     await till.driver.actions().doubleClick(go).perform();
     await till.read('Receipt 1-0002');
     await till.click('nav a[href="/journal"]');

@@ -14,6 +14,7 @@ import { journalRoutes } from './journal/routes.ts';
 import { printerRoutes } from './journal/printing/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
+import { waitingRoutes } from './waiting/routes.ts';
 
 /** The application: every room's routes below `/api`, and the pages. @param webFolder the built pages */
 export function createApp(house: House, webFolder: string): Express {
@@ -58,6 +59,7 @@ export function createApp(house: House, webFolder: string): Express {
   api.use('/printer', printerRoutes(house));
   api.use('/setup', setupRoutes(house));
   api.use('/staff', staffRoutes(house));
+  api.use('/waiting', waitingRoutes(house));
   api.use(notFound);
   app.use('/api', api);
 

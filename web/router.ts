@@ -12,6 +12,7 @@ export function createRoutes(): Router {
       { path: '/sign-in', component: SignInPage, meta: { open: true } },
       { path: '/first-run', component: () => import('./setup/FirstRunPage.vue'), meta: { open: true } },
       { path: '/counter', component: CounterPage },
+      { path: '/waiting', component: () => import('./waiting/WaitingPage.vue') },
       { path: '/journal/:id?', component: () => import('./journal/JournalPage.vue') },
       { path: '/drawer', component: () => import('./drawer/DrawerPage.vue') },
       { path: '/drawer/shifts/:id', component: () => import('./drawer/ShiftReportPage.vue') },

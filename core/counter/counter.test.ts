@@ -1,6 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import type { Item } from '../goods/item.ts';
-import { addItem, BasketError, removeLine, restoreLine, setQuantity, type Basket } from './basket.ts';
+import {
+  addItem,
+  BasketError,
+  changeLine,
+  neededRights,
+  removeLine,
+  restoreLine,
+  setQuantity,
+  type Basket,
+} from './basket.ts';
 import { parseEntry } from './entry.ts';
 
 const pick: Item = {
@@ -39,7 +48,29 @@ describe('basket', () => {
     expect(two.lineId).toBe('x');
     expect(two.basket.lines).toMatchObject([{ id: 'x', quantity: 3000, listPrice: 60 }]);
     const three = addItem(two.basket, cable, { lineId: 'z', quantity: 2500 }).basket;
-    expect(addItem(three, pick, { lineId: 'w' }).basket.lines).toHaveLength(3);
+    expect(three.lines).toHaveLength(2);
+  });
+
+  it('merges with an equal line further up, but not with one that is special', () => {
+    const one = addItem(empty, pick, { lineId: 'a' }).basket;
+    const two = addItem(one, cable, { lineId: 'b' }).basket;
+    expect(addItem(two, pick, { lineId: 'c' })).toMatchObject({ lineId: 'a' });
+    for (const special of [{ note: 'x' }, { gift: true }, { typedPrice: { unitPrice: 1, reason: 'old' } }]) {
+      expect(addItem(changeLine(two, 'a', special), pick, { lineId: 'c' }).lineId).toBe('c');
+    }
+  });
+
+  it('names every step that needs more rights', () => {
+    const { basket } = addItem(empty, repair, { lineId: 'r', unitPrice: 60_000, openPriceCountersign: 'k' });
+    const dearer = addItem(basket, pick, { lineId: 'p' }).basket;
+    const typed = changeLine(dearer, 'p', { typedPrice: { unitPrice: 1, reason: 'old' } });
+    const exempt = { ...typed, exemption: { reason: 'School', certificate: '' } };
+    expect(neededRights(exempt, new Set([repair.id]), 50_000)).toEqual([
+      { right: 'open-price.large', countersign: 'k' },
+      { right: 'price.change', countersign: undefined },
+      { right: 'tax.exempt', countersign: undefined },
+    ]);
+    expect(neededRights(dearer, new Set([repair.id]), 60_000)).toEqual([]);
   });
 
   it('asks for a price where there is none, and never merges such lines', () => {
@@ -64,7 +95,7 @@ describe('basket', () => {
     for (const [lineId, item] of [
       ['a', pick],
       ['b', cable],
-      ['c', pick],
+      ['c', { ...pick, id: 9 }],
     ] as const)
       basket = addItem(basket, item, { lineId }).basket;
     const [, middle] = basket.lines;

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { PaperRow } from './paper.ts';
 import { COLUMNS, paperText } from './paperText.ts';
-import { receipt, type ReceiptData } from './receipt.ts';
+import { parseTicketNumber, ticketNumber } from './holdTicket.ts';
+import { giftReceipt, receipt, type ReceiptData } from './receipt.ts';
 import { parseReceiptNumber, receiptNumber } from './receiptNumber.ts';
 
 const sale: ReceiptData = {
@@ -24,6 +25,8 @@ const sale: ReceiptData = {
       regular: 1050,
       net: 1050,
       records: [],
+      note: 'for the hall',
+      gift: true,
     },
     {
       number: 'STA',
@@ -34,8 +37,12 @@ const sale: ReceiptData = {
       regular: 2400,
       net: 2040,
       records: [{ kind: 'typed-price', amount: -360, why: 'Dented box' }],
+      note: '',
+      gift: false,
     },
   ],
+  note: 'Collected by Sam.',
+  exemption: null,
   regular: 3450,
   reductions: -360,
   taxes: [{ rateId: 1, name: 'Sales tax', rate: 75_000, base: 3090, tax: 232 }],
@@ -56,6 +63,7 @@ describe('receipt', () => {
       '------------------------------------------',
       'Cable                                10.50',
       '  2.5 m at 4.20',
+      '  for the hall',
       'Stand                                24.00',
       '  Dented box                         −3.60',
       '------------------------------------------',
@@ -66,6 +74,8 @@ describe('receipt', () => {
       'Total USD                            33.22',
       'Cash                                 40.00',
       'Change                                6.78',
+      '------------------------------------------',
+      'Collected by Sam.',
       '',
       '                 *2-0418*',
       '                Thank you.',
@@ -80,10 +90,24 @@ describe('receipt', () => {
     expect(text).not.toContain('Before tax');
   });
 
+  it('says why there is no tax', () => {
+    const text = paperText(receipt({ ...sale, exemption: { reason: 'School', certificate: 'E-77' } }));
+    expect(text).toContain('Without tax: School, certificate E-77');
+  });
+
+  it('goes with a present without a price', () => {
+    const text = paperText(giftReceipt(sale));
+    expect(text).toContain('Cable                                2.5 m');
+    expect(text).not.toContain('Stand');
+    expect(text).not.toMatch(/\d\.\d\d\b/);
+  });
+
   it('reads its own numbers', () => {
     expect(receiptNumber(2, 418)).toBe('2-0418');
     expect(parseReceiptNumber('2-0418')).toEqual({ till: 2, count: 418 });
     expect(parseReceiptNumber('2-41')).toBeNull();
+    expect(parseTicketNumber(ticketNumber(7))).toBe(7);
+    expect(parseTicketNumber('W7')).toBeNull();
   });
 });
 

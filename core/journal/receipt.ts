@@ -14,6 +14,8 @@ export interface ReceiptLine {
   regular: Money;
   net: Money;
   records: readonly PriceRecord[];
+  note: string;
+  gift: boolean;
 }
 
 /** A finished sale with everything that its receipt says. */
@@ -34,6 +36,8 @@ export interface ReceiptData {
   taxes: readonly TaxAmount[];
   taxMode: TaxMode;
   total: Money;
+  note: string;
+  exemption: { reason: string; certificate: string } | null;
   tenders: readonly { name: string; amount: Money }[];
   change: Money;
 }
@@ -55,12 +59,23 @@ export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
   if (sale.reductions !== 0) {
     rows.push(
       { kind: 'pair', left: 'Items', right: money(sale.regular) },
-      { kind: 'pair', left: 'Reductions', right: money(sale.reductions) },
+      {
+        kind: 'pair',
+        left: sale.reductions < 0 ? 'Reductions' : 'Price changes',
+        right: money(sale.reductions),
+      },
     );
   }
   if (sale.taxMode === 'on-top') {
     rows.push({ kind: 'pair', left: 'Before tax', right: money(sale.regular + sale.reductions) });
     rows.push(...sale.taxes.map((tax) => taxRow(tax, 'on', money)));
+  }
+  if (sale.exemption) {
+    const { reason, certificate } = sale.exemption;
+    rows.push({
+      kind: 'text',
+      text: `Without tax: ${reason}${certificate && `, certificate ${certificate}`}`,
+    });
   }
   rows.push({ kind: 'pair', left: `Total ${sale.currency}`, right: money(sale.total), strong: true });
   for (const tender of sale.tenders)
@@ -69,9 +84,30 @@ export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
   if (sale.taxMode === 'inside') {
     rows.push({ kind: 'rule' }, ...sale.taxes.map((tax) => taxRow(tax, 'contained, on', money)));
   }
+  if (sale.note) rows.push({ kind: 'rule' }, { kind: 'text', text: sale.note });
   rows.push({ kind: 'gap' }, { kind: 'barcode', text: sale.number });
   if (sale.shop.thanks) rows.push({ kind: 'centre', text: sale.shop.thanks });
   return { title: `Receipt ${sale.number}`, rows };
+}
+
+/** The receipt that goes with a present: the marked lines, without any price. */
+export function giftReceipt(sale: ReceiptData): Paper {
+  const rows: PaperRow[] = [{ kind: 'title', text: sale.shop.name }];
+  for (const text of sale.shop.words) rows.push({ kind: 'centre', text });
+  rows.push(
+    { kind: 'gap' },
+    { kind: 'title', text: 'Gift receipt' },
+    { kind: 'pair', left: `Receipt ${sale.number}`, right: sale.when },
+    { kind: 'rule' },
+  );
+  for (const { name, quantity, unit, gift } of sale.lines) {
+    if (!gift) continue;
+    const units = unit === 'each' ? '' : ` ${unit}`;
+    rows.push({ kind: 'pair', left: name, right: `${formatQuantity(quantity)}${units}` });
+  }
+  rows.push({ kind: 'rule' }, { kind: 'barcode', text: sale.number });
+  if (sale.shop.thanks) rows.push({ kind: 'centre', text: sale.shop.thanks });
+  return { title: `Gift receipt ${sale.number}`, rows };
 }
 
 function lineRows(line: ReceiptLine, money: (amount: Money) => string): PaperRow[] {
@@ -84,6 +120,7 @@ function lineRows(line: ReceiptLine, money: (amount: Money) => string): PaperRow
   for (const { why, amount } of line.records) {
     rows.push({ kind: 'pair', left: why, right: money(amount), indent: true });
   }
+  if (line.note) rows.push({ kind: 'pair', left: line.note, right: '', indent: true });
   return rows;
 }
 

@@ -4,6 +4,9 @@ export const RIGHTS = {
   'drawer.open': 'Open a drawer',
   'drawer.close': 'Count and close a drawer',
   'journal.see': 'See the journal and reprint receipts',
+  'price.change': 'Type another price',
+  'tax.exempt': 'Sell without tax',
+  'open-price.large': 'Sell at an open price above the limit',
   'shop.set-up': 'Set up the shop',
 } as const;
 
@@ -15,9 +18,11 @@ export type Role = (typeof ROLES)[number];
 
 const FOR_ALL: readonly Right[] = ['sell', 'drawer.open', 'drawer.close', 'journal.see'];
 
+const APPROVALS: readonly Right[] = ['price.change', 'tax.exempt', 'open-price.large'];
+
 /** The rights of each role as they come. */
 export const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = {
   cashier: FOR_ALL,
-  supervisor: FOR_ALL,
-  manager: [...FOR_ALL, 'shop.set-up'],
+  supervisor: [...FOR_ALL, ...APPROVALS],
+  manager: [...FOR_ALL, ...APPROVALS, 'shop.set-up'],
 };

@@ -1,6 +1,6 @@
 import type { FigureProblem, FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
-import type { Basket, BasketLine } from '../../core/counter/basket.ts';
+import { neededRights, type Basket, type BasketLine } from '../../core/counter/basket.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { saleEntries } from '../../core/ledger/entries.ts';
 import { formatMoney, sum } from '../../core/money.ts';
@@ -8,6 +8,7 @@ import { priceBasket, type PricedBasket } from '../../core/offers/price.ts';
 import type { TaxRate } from '../../core/offers/tax.ts';
 import { change } from '../../core/payment/cash.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
+import { RIGHTS } from '../../core/staff/rights.ts';
 import { businessDate } from '../clock.ts';
 import type { Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
@@ -24,6 +25,12 @@ export async function saveBasket(
 ): Promise<{ revision: number }> {
   if (await store.isFinished(sql, basket.id)) {
     throw new Problem(409, 'sale-finished', 'This basket has been paid already.', {
+      data: await store.basketOf(sql, person.tillId),
+    });
+  }
+  // What was sent before it was held may arrive after it.
+  if (await store.isHeld(sql, basket.id)) {
+    throw new Problem(409, 'basket-held', 'This basket was put on hold.', {
       data: await store.basketOf(sql, person.tillId),
     });
   }
@@ -50,6 +57,7 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
   if (facts.earlier) return earlierSale(basket.id, facts.tillNumber, facts.earlier);
 
   const items = new Map(facts.items.map((item) => [item.id, item]));
+  checkRights(person, basket, facts);
   const { lines, priced } = priceFromFacts(basket, items, facts);
   if (priced.total !== wanted.expectedTotal)
     throw figuresDiffer({ ...basket, lines }, priced, facts.currency);
@@ -75,9 +83,14 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
       reductions: priced.reductions,
       tax: sum(priced.taxes.map(({ tax }) => tax)),
       total: priced.total,
+      note: basket.note ?? '',
+      exemptReason: basket.exemption?.reason ?? null,
+      exemptCertificate: basket.exemption?.certificate ?? '',
       lines: lines.map((line, at) => ({
         position: at + 1,
         ...line,
+        note: line.note ?? '',
+        gift: line.gift ?? false,
         ...pricesOf(priced, at),
         stocked: items.get(line.itemId)?.stocked ?? false,
       })),
@@ -94,6 +107,25 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
     handed,
     change: back,
   };
+}
+
+/** Every step that not everybody may take needs the right, or an approval given for this very basket. */
+function checkRights(person: Person, basket: Basket, facts: store.PricingFacts): void {
+  const open = new Set(facts.items.filter(({ price }) => price === null).map(({ id }) => id));
+  for (const { right, countersign } of neededRights(basket, open, facts.openPriceLimit)) {
+    const approved = facts.countersigns.some((given) => given.id === countersign && given.right === right);
+    if (!approved && !person.rights.includes(right)) {
+      throw new Problem(
+        403,
+        'countersign-needed',
+        `${person.name} may not do this alone: ${RIGHTS[right]}.`,
+        {
+          detail: 'Somebody with more rights can approve it here with their PIN.',
+          data: { right },
+        },
+      );
+    }
+  }
 }
 
 function pricesOf(priced: PricedBasket, at: number) {
@@ -120,7 +152,7 @@ function priceFromFacts(basket: Basket, items: ReadonlyMap<number, SellableItem>
     return { ...line, number, name, unit, decimals, taxCategoryId, listPrice: price ?? line.listPrice };
   });
   const priced = priceBasket(
-    lines.map((line) => ({ ...line, rates: rates.get(line.taxCategoryId) ?? [] })),
+    lines.map((line) => ({ ...line, rates: basket.exemption ? [] : (rates.get(line.taxCategoryId) ?? []) })),
     facts,
   );
   return { lines, priced };

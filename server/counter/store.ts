@@ -1,6 +1,7 @@
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import type { TaxMode, TaxRate, TaxRounding } from '../../core/offers/tax.ts';
+import type { Right } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
 
@@ -14,6 +15,12 @@ export async function basketOf(sql: Reader, tillId: number): Promise<StoredBaske
 
 export async function isFinished(sql: Reader, saleId: string): Promise<boolean> {
   return (await sql.query('select 1 from sale where id = $1', [saleId])).length > 0;
+}
+
+/** Whether the basket was put aside and waits. */
+export async function isHeld(sql: Reader, basketId: string): Promise<boolean> {
+  const held = 'select 1 from held_basket where basket_id = $1 and taken_at is null';
+  return (await sql.query(held, [basketId])).length > 0;
 }
 
 /** Stores the basket of a till if it still has the revision that was seen. @returns the new revision, or `undefined` */
@@ -45,6 +52,9 @@ export interface PricingFacts {
   timezone: string;
   tillNumber: number;
   placeId: number;
+  openPriceLimit: number;
+  /** Approvals given for this basket. */
+  countersigns: { id: string; right: Right }[];
   earlier: EarlierSale | null;
 }
 
@@ -71,6 +81,9 @@ export async function pricingFacts(
          'id', id, 'name', name, 'rate', rate, 'category', tax_category_id) order by id) from tax_rate), '[]'::json),
        'taxMode', shop.tax_mode, 'taxRounding', shop.tax_rounding, 'currency', shop.currency,
        'timezone', shop.timezone, 'tillNumber', till.number, 'placeId', till.place_id,
+       'openPriceLimit', shop.open_price_limit,
+       'countersigns', coalesce((select json_agg(json_build_object('id', id, 'right', "right"))
+         from countersign where basket_id = $2), '[]'::json),
        'earlier', (select json_build_object('number', sale.number, 'tillId', sale.till_id, 'total', sale.total,
            'handed', coalesce((select sum(handed) from tender where sale_id = sale.id), 0))
          from sale where sale.id = $2)) as facts

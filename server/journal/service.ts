@@ -1,6 +1,6 @@
 import type { JournalPage, JournalRow, JournalSale } from '../../contract/journal.ts';
 import type { Paper } from '../../core/journal/paper.ts';
-import { receipt } from '../../core/journal/receipt.ts';
+import { giftReceipt, receipt, type ReceiptData } from '../../core/journal/receipt.ts';
 import { parseReceiptNumber, receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
@@ -39,32 +39,41 @@ export async function journalSale(sql: Reader, id: string): Promise<JournalSale>
   };
 }
 
-/** The receipt of a stored sale, made from what was stored. @throws Problem 404 */
-export async function receiptPaper(sql: Reader, id: string, { copy = false } = {}): Promise<Paper> {
+/** A paper about a stored sale, made from what was stored. @throws Problem 404 */
+export async function receiptPaper(
+  sql: Reader,
+  id: string,
+  kind: 'receipt' | 'copy' | 'gift-receipt' = 'receipt',
+): Promise<Paper> {
+  const data = await receiptData(sql, id);
+  return kind === 'gift-receipt' ? giftReceipt(data) : receipt(data, { copy: kind === 'copy' });
+}
+
+async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
   const sale = await findSale(sql, id);
   const shop = await readShop(sql);
   const tenders = await store.saleTenders(sql, id);
-  return receipt(
-    {
-      shop: { name: shop.name, words: shop.receiptWords, thanks: shop.receiptThanks },
-      place: sale.place,
-      till: `Till ${sale.till}`,
-      number: receiptNumber(sale.till, sale.count),
-      when: shopTime(sale.finishedAt, shop),
-      cashier: sale.cashier,
-      digits: currencyOf(sale.currency).digits,
-      currency: sale.currency,
-      lines: await store.saleLines(sql, id),
-      regular: sale.regular,
-      reductions: sale.reductions,
-      taxes: await store.saleTaxes(sql, id),
-      taxMode: sale.taxMode,
-      total: sale.total,
-      tenders: tenders.map(({ kind, handed }) => ({ name: TENDER_NAMES[kind], amount: handed })),
-      change: sum(tenders.map(({ handed, amount }) => handed - amount)),
-    },
-    { copy },
-  );
+  const { exemptReason: reason, exemptCertificate: certificate } = sale;
+  return {
+    shop: { name: shop.name, words: shop.receiptWords, thanks: shop.receiptThanks },
+    place: sale.place,
+    till: `Till ${sale.till}`,
+    number: receiptNumber(sale.till, sale.count),
+    when: shopTime(sale.finishedAt, shop),
+    cashier: sale.cashier,
+    digits: currencyOf(sale.currency).digits,
+    currency: sale.currency,
+    lines: await store.saleLines(sql, id),
+    regular: sale.regular,
+    reductions: sale.reductions,
+    taxes: await store.saleTaxes(sql, id),
+    taxMode: sale.taxMode,
+    total: sale.total,
+    note: sale.note,
+    exemption: reason === null ? null : { reason, certificate },
+    tenders: tenders.map(({ kind, handed }) => ({ name: TENDER_NAMES[kind], amount: handed })),
+    change: sum(tenders.map(({ handed, amount }) => handed - amount)),
+  };
 }
 
 async function findSale(sql: Reader, id: string) {

@@ -54,6 +54,7 @@ export async function countSales(
 export async function findSale(sql: Reader, id: string): Promise<(SaleRow & SaleFigures) | undefined> {
   const [row] = await sql.query<SaleRow & SaleFigures>(
     `select ${COLUMNS}, place.name as place, sale.currency, sale.tax_mode as "taxMode", sale.regular, sale.reductions,
+            sale.note, sale.exempt_reason as "exemptReason", sale.exempt_certificate as "exemptCertificate",
             (select max(printed_at) from print_job where sale_id = sale.id) as "printedAt"
      ${FROM} join place on place.id = till.place_id where sale.id = $1`,
     [id],
@@ -67,6 +68,9 @@ export interface SaleFigures {
   taxMode: TaxMode;
   regular: number;
   reductions: number;
+  note: string;
+  exemptReason: string | null;
+  exemptCertificate: string;
   printedAt: string | null;
 }
 
@@ -79,11 +83,13 @@ export interface SaleLineRow {
   regular: number;
   net: number;
   records: PriceRecord[];
+  note: string;
+  gift: boolean;
 }
 
 export function saleLines(sql: Reader, id: string): Promise<SaleLineRow[]> {
   return sql.query<SaleLineRow>(
-    `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records
+    `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift
      from sale_line where sale_id = $1 order by position`,
     [id],
   );

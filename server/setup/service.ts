@@ -45,11 +45,20 @@ export async function setUpShop({ database }: House, first: FirstRun): Promise<v
 /** What the till of a signed-in person works with. */
 export function tillFacts({ database }: House, tillId: number): Promise<TillFacts> {
   return database.ask(async (sql) => {
-    const { name, locale, timezone, taxMode, taxRounding, openingFloat, lockMinutes, currency } =
-      await store.readShop(sql);
+    const {
+      name,
+      locale,
+      timezone,
+      taxMode,
+      taxRounding,
+      openingFloat,
+      openPriceLimit,
+      lockMinutes,
+      currency,
+    } = await store.readShop(sql);
     return {
       till: await store.readTill(sql, tillId),
-      shop: { name, locale, timezone, taxMode, taxRounding, openingFloat, lockMinutes },
+      shop: { name, locale, timezone, taxMode, taxRounding, openingFloat, openPriceLimit, lockMinutes },
       currency: currencyOf(currency),
       taxRates: await store.taxRates(sql),
     };

@@ -12,6 +12,7 @@ export interface ShopRow {
   receiptWords: string[];
   receiptThanks: string;
   openingFloat: number;
+  openPriceLimit: number;
   lockMinutes: number;
   demo: boolean;
 }
@@ -19,7 +20,7 @@ export interface ShopRow {
 export async function findShop(sql: Reader): Promise<ShopRow | undefined> {
   const [shop] = await sql.query<ShopRow>(
     `select name, currency, locale, timezone, tax_mode as "taxMode", tax_rounding as "taxRounding",
-            receipt_words as "receiptWords", receipt_thanks as "receiptThanks", opening_float as "openingFloat",
+            receipt_words as "receiptWords", receipt_thanks as "receiptThanks", opening_float as "openingFloat", open_price_limit as "openPriceLimit",
             lock_minutes as "lockMinutes", demo
      from shop`,
   );
@@ -61,7 +62,7 @@ export async function taxRates(sql: Reader): Promise<Record<number, TaxRate[]>> 
 
 export async function addShop(
   sql: Writer,
-  shop: Omit<ShopRow, 'lockMinutes' | 'taxRounding'>,
+  shop: Omit<ShopRow, 'lockMinutes' | 'taxRounding' | 'openPriceLimit'>,
 ): Promise<void> {
   await sql.query(
     `insert into shop (name, currency, locale, timezone, tax_mode, receipt_words, receipt_thanks, opening_float, demo)

@@ -1,11 +1,11 @@
 import { Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import { signInSchema } from '../../contract/staff.ts';
+import { countersignSchema, signInSchema } from '../../contract/staff.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personIfAny, personOf, SESSION_COOKIE } from '../http/session.ts';
 import { idempotencyKey, validate } from '../http/write.ts';
-import { signIn, signOut } from './service.ts';
+import { countersign, signIn, signOut } from './service.ts';
 
 const COOKIE = { httpOnly: true, sameSite: 'strict', path: '/' } as const;
 
@@ -34,6 +34,13 @@ export function staffRoutes(house: House): Router {
     const token: unknown = request.cookies[SESSION_COOKIE];
     if (typeof token === 'string') await signOut(house, token, personOf(request));
     response.clearCookie(SESSION_COOKIE, COOKIE).json({});
+  });
+
+  // The key is the id of the approval, and a repeat finds it given: the same PIN is asked for again, nothing is doubled.
+  router.post('/countersigns', limit, async (request, response) => {
+    const person = personOf(request);
+    const key = idempotencyKey(request);
+    response.json(await countersign(house, person, key, await validate(countersignSchema, request)));
   });
 
   return router;

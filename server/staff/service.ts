@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
-import type { Person, SignIn } from '../../contract/staff.ts';
+import type { Countersign, CountersignRequest, Person, SignIn } from '../../contract/staff.ts';
 import { pinDelay } from '../../core/staff/pinDelay.ts';
-import { ROLE_RIGHTS, ROLES, type Role } from '../../core/staff/rights.ts';
+import { RIGHTS, ROLE_RIGHTS, ROLES, type Role } from '../../core/staff/rights.ts';
 import { instant } from '../clock.ts';
 import type { Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
@@ -28,23 +28,8 @@ export async function signIn(
   const at = clock.now();
   const token = randomBytes(32).toString('base64url');
   const outcome = await database.write(async (sql) => {
-    const state = await store.lockPinState(sql, tillId);
-    if (!state)
-      return new Problem(422, 'no-till', 'This till does not exist.', {
-        fields: [{ field: 'tillId', message: 'Choose a till.' }],
-      });
-    const waits = secondsUntil(state.blocked_until, at);
-    if (waits > 0) return tooEarly(waits);
-
-    const staff = await store.staffByPinKey(sql, pinKeyOf(pin, await store.pinSecret(sql)));
-    if (!staff || !(await pinFits(pin, { salt: staff.pin_salt, hash: staff.pin_hash }))) {
-      const wrong = state.wrong_pins + 1;
-      const delay = pinDelay(wrong);
-      await store.setPinState(sql, tillId, wrong, delay ? new Date(at.getTime() + delay * 1000) : null);
-      await store.addAudit(sql, { at, staffId: null, tillId, what: 'wrong-pin', details: { inARow: wrong } });
-      return wrongPin(delay);
-    }
-    await store.setPinState(sql, tillId, 0, null);
+    const staff = await knownByPin(sql, { pin, tillId, at });
+    if (staff instanceof Problem) return staff;
     await store.addSession(sql, { tokenHash: hashOf(token), staffId: staff.id, tillId, at });
     await store.addAudit(sql, { at, staffId: staff.id, tillId, what: 'signed-in' });
     return store.sessionPerson(sql, hashOf(token));
@@ -52,6 +37,69 @@ export async function signIn(
   if (outcome instanceof Problem) throw outcome;
   if (!outcome) throw new Error('the new session was not found');
   return { token, person: outcome };
+}
+
+/**
+ * Finds out whose PIN it is. A wrong one makes the till wait; that must be stored, so the problem is returned, not thrown.
+ */
+async function knownByPin(
+  sql: Writer,
+  { pin, tillId, at }: { pin: string; tillId: number; at: Date },
+): Promise<store.StaffRow | Problem> {
+  const state = await store.lockPinState(sql, tillId);
+  if (!state) {
+    const fields = [{ field: 'tillId', message: 'Choose a till.' }];
+    return new Problem(422, 'no-till', 'This till does not exist.', { fields });
+  }
+  const waits = secondsUntil(state.blocked_until, at);
+  if (waits > 0) return tooEarly(waits);
+
+  const staff = await store.staffByPinKey(sql, pinKeyOf(pin, await store.pinSecret(sql)));
+  if (!staff || !(await pinFits(pin, { salt: staff.pin_salt, hash: staff.pin_hash }))) {
+    const wrong = state.wrong_pins + 1;
+    const delay = pinDelay(wrong);
+    await store.setPinState(sql, tillId, wrong, delay ? new Date(at.getTime() + delay * 1000) : null);
+    await store.addAudit(sql, { at, staffId: null, tillId, what: 'wrong-pin', details: { inARow: wrong } });
+    return wrongPin(delay);
+  }
+  await store.setPinState(sql, tillId, 0, null);
+  return staff;
+}
+
+/**
+ * A second person approves one step of a basket with their PIN; who asked, who approved, what and why is recorded.
+ * @param id of the approval, which the basket carries from then on
+ * @throws Problem 401 for a wrong PIN, 403 when that person may not do it either, 429 while the till waits
+ */
+export async function countersign(
+  { database, clock }: House,
+  person: Person,
+  id: string,
+  { pin, right, basketId, reason }: CountersignRequest,
+): Promise<Countersign> {
+  const at = clock.now();
+  const { tillId, staffId: askedBy } = person;
+  const outcome = await database.write(async (sql) => {
+    const staff = await knownByPin(sql, { pin, tillId, at });
+    if (staff instanceof Problem) return staff;
+    if (!(await store.hasRight(sql, staff.role, right))) {
+      const message = `${staff.name} may not do this either: ${RIGHTS[right]}.`;
+      return new Problem(403, 'no-right', message, { fields: [{ field: 'pin', message }] });
+    }
+    await store.addCountersign(sql, {
+      id,
+      at,
+      tillId,
+      basketId,
+      right,
+      reason,
+      askedBy,
+      grantedBy: staff.id,
+    });
+    return { id, by: staff.name };
+  });
+  if (outcome instanceof Problem) throw outcome;
+  return outcome;
 }
 
 /** Ends a session: signing out and locking are the same to the server. */

@@ -105,6 +105,41 @@ export async function sessionPerson(sql: Reader, tokenHash: string) {
   return row;
 }
 
+export async function addCountersign(
+  sql: Writer,
+  given: {
+    id: string;
+    at: Date;
+    tillId: number;
+    basketId: string;
+    right: Right;
+    reason: string;
+    askedBy: number;
+    grantedBy: number;
+  },
+): Promise<void> {
+  await sql.query(
+    `insert into countersign (id, at, till_id, basket_id, "right", reason, asked_by, granted_by)
+     values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing`,
+    [
+      given.id,
+      given.at.toISOString(),
+      given.tillId,
+      given.basketId,
+      given.right,
+      given.reason,
+      given.askedBy,
+      given.grantedBy,
+    ],
+  );
+}
+
+export async function hasRight(sql: Reader, role: Role, right: Right): Promise<boolean> {
+  return (
+    (await sql.query('select 1 from role_right where role = $1 and "right" = $2', [role, right])).length > 0
+  );
+}
+
 export async function addAudit(
   sql: Writer,
   entry: { at: Date; staffId: number | null; tillId: number | null; what: string; details?: object },

@@ -3,8 +3,10 @@ import { computed, nextTick, useTemplateRef, watch } from 'vue';
 import { formatQuantity } from '../../core/quantity.ts';
 import BasketRow from './BasketRow.vue';
 import { useBasketStore } from './basketStore.ts';
+import { useBasketWorkStore } from './basketWorkStore.ts';
 
 const basket = useBasketStore();
+const work = useBasketWorkStore();
 const list = useTemplateRef<HTMLOListElement>('list');
 const pricedById = computed(() => new Map(basket.priced?.lines.map((line) => [line.id, line])));
 const units = computed(() =>
@@ -34,6 +36,14 @@ watch(
         >{{ units }} {{ units === '1' ? 'unit' : 'units' }} · {{ basket.lines.length }}
         {{ basket.lines.length === 1 ? 'line' : 'lines' }}</b
       >
+      <span v-if="basket.basket.note" class="note">{{ basket.basket.note }}</span>
+      <span class="chips">
+        <button type="button" class="chip" @click="work.begin('sale-note')">Note for the sale</button>
+        <button type="button" class="chip" @click="work.begin('exemption')">
+          {{ basket.basket.exemption ? 'Without tax' : 'No tax' }}
+        </button>
+        <button type="button" class="chip stop" @click="basket.clear()">Clear</button>
+      </span>
     </footer>
   </section>
 </template>
@@ -53,8 +63,21 @@ ol {
   flex: 1;
 }
 footer {
-  padding: 12px 18px;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 8px 18px;
   border-top: var(--hair);
   font-size: 14px;
+}
+.note {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.chips {
+  display: flex;
+  gap: 8px;
+  margin-left: auto;
 }
 </style>

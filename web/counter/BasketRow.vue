@@ -5,11 +5,13 @@ import type { PricedLine } from '../../core/offers/price.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
+import { useBasketWorkStore } from './basketWorkStore.ts';
 
 const { line, priced = undefined } = defineProps<{ line: BasketLine; priced?: PricedLine | undefined }>();
 
 const basket = useBasketStore();
 const till = useTillStore();
+const work = useBasketWorkStore();
 const typing = ref(false);
 const typed = ref('');
 const wrong = ref('');
@@ -64,12 +66,20 @@ async function accept(): Promise<void> {
               ? `Only ${formatQuantity(stock ?? 0)}${unit} in stock here`
               : 'None in stock here'
           }}</span>
+          <span v-for="record in priced?.records" :key="record.why" class="why">{{ record.why }}</span>
+          <span v-if="line.gift" class="why">Gift receipt</span>
+          <span v-if="line.note">{{ line.note }}</span>
         </span>
       </span>
       <span class="u num"
         >{{ till.money(priced?.unitPrice ?? line.listPrice) }}{{ unit && `/${line.unit}` }}</span
       >
-      <span class="a num">{{ amount }}</span>
+      <span class="a num"
+        ><span v-if="priced && priced.net !== priced.regular" class="was">{{
+          till.money(priced.regular)
+        }}</span>
+        {{ amount }}</span
+      >
     </button>
     <div v-if="chosen" class="edit">
       <div class="stepper">
@@ -91,6 +101,11 @@ async function accept(): Promise<void> {
         </button>
         <button type="button" aria-label="One more" @click="basket.step(1)">+</button>
       </div>
+      <button type="button" class="chip" @click="work.begin('price')">Price <kbd>P</kbd></button>
+      <button type="button" class="chip" @click="work.begin('line-note')">Note <kbd>N</kbd></button>
+      <button type="button" class="chip" :aria-pressed="line.gift ?? false" @click="work.markGift(line)">
+        {{ line.gift ? 'No gift' : 'Gift' }} <kbd>G</kbd>
+      </button>
       <button type="button" class="chip stop" @click="basket.remove(line)">Remove <kbd>Del</kbd></button>
       <span v-if="wrong" class="bad" role="alert">{{ wrong }}</span>
     </div>
@@ -140,14 +155,6 @@ async function accept(): Promise<void> {
   font-size: 20px;
   font-weight: 600;
 }
-.why {
-  font-size: 13.5px;
-  font-weight: 600;
-  background: var(--yellow-wash);
-  color: var(--ink);
-  padding: 1px 7px;
-  border-left: 4px solid var(--yellow);
-}
 .edit {
   display: flex;
   gap: 8px;
@@ -183,20 +190,5 @@ async function accept(): Promise<void> {
   color: var(--ink);
   border: 0;
   border-inline: 1.5px solid var(--ink);
-}
-.chip {
-  border: 1.5px solid var(--ink);
-  background: var(--surface);
-  height: 44px;
-  padding: 0 12px;
-  font-size: 15px;
-  font-weight: 600;
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.chip.stop {
-  color: var(--red);
-  border-color: var(--red);
 }
 </style>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
-import { computed } from 'vue';
+import { computed, nextTick } from 'vue';
 import { useRouter } from 'vue-router';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
 import { useBasketStore } from './basketStore.ts';
@@ -9,9 +9,16 @@ import DonePane from './DonePane.vue';
 import PaymentPane from './PaymentPane.vue';
 import PricePane from './PricePane.vue';
 import TotalsPane from './TotalsPane.vue';
+import WorkPane from './WorkPane.vue';
+import { useBasketWorkStore } from './basketWorkStore.ts';
+import CountersignPane from '../staff/CountersignPane.vue';
+import { useCountersignStore } from '../staff/countersignStore.ts';
+import HoldPane from '../waiting/HoldPane.vue';
 
 const basket = useBasketStore();
 const drawer = useDrawerStore();
+const work = useBasketWorkStore();
+const countersigns = useCountersignStore();
 const router = useRouter();
 const closed = computed(() => drawer.state !== null && drawer.state.shift === null);
 
@@ -28,9 +35,11 @@ function lineKey(event: KeyboardEvent): (() => void) | undefined {
   if (event.ctrlKey || event.metaKey || event.altKey) return undefined;
   switch (event.key) {
     case 'ArrowUp':
-      return () => basket.choose(-1);
     case 'ArrowDown':
-      return () => basket.choose(1);
+      return () => {
+        basket.choose(event.key === 'ArrowUp' ? -1 : 1);
+        void focusChosenLine();
+      };
     case '+':
       return () => void basket.step(1);
     case '-':
@@ -42,11 +51,35 @@ function lineKey(event: KeyboardEvent): (() => void) | undefined {
   }
 }
 
+/** Letters act while a line has the focus; a scanner's first letter is told from a finger's by what follows. */
+const LETTER_WAITS_MS = 60;
+let letter: ReturnType<typeof setTimeout> | undefined;
+
+function letterKey(event: KeyboardEvent): (() => void) | undefined {
+  const { target, key } = event;
+  if (!(target instanceof HTMLElement) || !target.matches('button.line')) return undefined;
+  const line = basket.chosen;
+  if (key === 'p') return () => work.begin('price');
+  if (key === 'n') return () => work.begin('line-note');
+  if (key === 'g' && line) return () => void work.markGift(line);
+  return undefined;
+}
+
+async function focusChosenLine(): Promise<void> {
+  await nextTick();
+  document.querySelector<HTMLElement>('.row.on button.line')?.focus();
+}
+
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   const { target, key } = event;
-  if (key === 'F9' && basket.phase !== 'paying' && !basket.asking) {
+  clearTimeout(letter);
+  if (key === 'F9' && basket.phase !== 'paying' && !basket.asking && !work.work && !countersigns.asking) {
     event.preventDefault();
     return void next();
+  }
+  if (key === 'F8' && basket.phase === 'basket') {
+    event.preventDefault();
+    return work.begin('hold');
   }
   if (key === 'Escape' && basket.phase === 'paying') return basket.backToBasket();
   if (key === 'Escape' && basket.asking) {
@@ -62,6 +95,12 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (basket.phase === 'done' && key === 'Enter' && target instanceof HTMLInputElement)
     return basket.nextSale();
   if (basket.phase !== 'basket') return;
+  const shortcut = letterKey(event);
+  if (shortcut) {
+    event.preventDefault();
+    letter = setTimeout(shortcut, LETTER_WAITS_MS);
+    return;
+  }
   const act = lineKey(event);
   if (!act) return;
   event.preventDefault();
@@ -74,7 +113,10 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     <h1 class="hidden-text">Counter</h1>
     <BasketPane class="zone" />
     <aside class="zone column" aria-label="Totals and payment">
-      <PricePane v-if="basket.asking" />
+      <CountersignPane v-if="countersigns.asking" />
+      <PricePane v-show="!countersigns.asking" v-if="basket.asking" />
+      <HoldPane v-else-if="work.work === 'hold'" />
+      <WorkPane v-else-if="work.work" v-show="!countersigns.asking" :key="work.work" />
       <PaymentPane v-else-if="basket.phase === 'paying'" />
       <DonePane v-else-if="basket.phase === 'done'" />
       <TotalsPane v-else :closed="closed" @next="next" />

@@ -52,7 +52,9 @@ onUnmounted(stop);
   <div class="paper scroll">
     <PaperView v-if="sale" :paper="sale.paper" />
   </div>
-  <button type="button" class="go" @click="basket.nextSale()"><span>Next sale</span><kbd>F9</kbd></button>
+  <button type="button" class="next-step" @click="basket.nextSale()">
+    <span>Next sale</span><kbd>F9</kbd>
+  </button>
 </template>
 
 <style scoped>
@@ -99,17 +101,5 @@ onUnmounted(stop);
 .paper {
   flex: 1;
   padding: 16px 24px;
-}
-.go {
-  min-height: 72px;
-  background: var(--blue);
-  color: var(--on-blue);
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  padding: 0 20px;
-  font-size: 22px;
-  font-weight: 700;
-  border-top: var(--rule);
 }
 </style>

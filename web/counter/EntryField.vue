@@ -87,7 +87,8 @@ useEventListener(document, 'focusout', () => {
     if (document.activeElement === document.body && document.hasFocus()) focusEntry();
   });
 });
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+// Heard last, so that keys which mean something to the page are not taken for text.
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const inField = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
   if (event.key === '/' && !inField) {
     event.preventDefault();

@@ -91,12 +91,12 @@ function isUnlikely(amount: Money): boolean {
       back === null ? '–' : till.money(Math.abs(back))
     }}</span>
   </div>
-  <button type="button" class="go" :disabled="basket.busy" @click="accept()">
+  <button type="button" class="next-step" :disabled="basket.busy" @click="accept()">
     <span>{{ basket.busy ? 'Storing the sale …' : back === 0 ? 'Exact cash taken' : 'Cash taken' }}</span><kbd
       >F9</kbd
     >
   </button>
-  <button type="button" class="foot" :disabled="basket.busy" @click="basket.backToBasket()">
+  <button type="button" class="foot-step" :disabled="basket.busy" @click="basket.backToBasket()">
     <span>Back to basket</span><kbd>Esc</kbd>
   </button>
 </template>
@@ -180,28 +180,6 @@ function isUnlikely(amount: Money): boolean {
   font-size: 34px;
   line-height: 1;
   font-weight: 600;
-}
-.go {
-  min-height: 72px;
-  background: var(--blue);
-  color: var(--on-blue);
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  padding: 0 20px;
-  font-size: 22px;
-  font-weight: 700;
-  border-top: var(--rule);
-}
-.foot {
-  min-height: 48px;
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  padding: 0 20px;
-  background: var(--surface);
-  font-weight: 650;
-  border-top: var(--group);
 }
 @media (max-width: 1100px) {
   .big {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref, useTemplateRef } from 'vue';
+import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
 import { parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
@@ -18,11 +18,13 @@ async function accept(): Promise<void> {
     return;
   }
   await basket.answerPrice(price);
+  await nextTick();
+  field.value?.focus();
 }
 </script>
 
 <template>
-  <form class="ask" @submit.prevent="accept" @keydown.f9.prevent="accept">
+  <form class="panel" @submit.prevent="accept" @keydown.f9.prevent="accept">
     <h2 class="title">{{ basket.asking?.item.name }}</h2>
     <label for="price"
       >Has no fixed price. What does
@@ -32,7 +34,7 @@ async function accept(): Promise<void> {
       id="price"
       ref="field"
       v-model="typed"
-      class="num"
+      class="big-field num"
       inputmode="decimal"
       autocomplete="off"
       :aria-invalid="wrong !== ''"
@@ -45,23 +47,3 @@ async function accept(): Promise<void> {
     </div>
   </form>
 </template>
-
-<style scoped>
-.ask {
-  padding: 18px;
-  display: grid;
-  gap: 12px;
-  background: var(--surface);
-  border-bottom: var(--rule);
-}
-input {
-  border: var(--group);
-  height: 64px;
-  font-size: 32px;
-  font-weight: 600;
-  text-align: right;
-  padding: 0 12px;
-  background: var(--surface);
-  color: var(--ink);
-}
-</style>

@@ -2,11 +2,13 @@
 import { formatRate } from '../../core/rate.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
+import { useBasketWorkStore } from './basketWorkStore.ts';
 
 defineProps<{ closed: boolean }>();
 defineEmits<{ next: [] }>();
 
 const basket = useBasketStore();
+const work = useBasketWorkStore();
 const till = useTillStore();
 </script>
 
@@ -20,8 +22,12 @@ const till = useTillStore();
     <dt>Items</dt>
     <dd class="num">{{ till.money(basket.priced.regular) }}</dd>
     <template v-if="basket.priced.reductions !== 0">
-      <dt>Reductions</dt>
+      <dt>{{ basket.priced.reductions < 0 ? 'Reductions' : 'Price changes' }}</dt>
       <dd class="num">{{ till.money(basket.priced.reductions) }}</dd>
+    </template>
+    <template v-if="basket.basket.exemption">
+      <dt>Without tax: {{ basket.basket.exemption.reason }}</dt>
+      <dd class="num">{{ till.money(0) }}</dd>
     </template>
     <template v-for="tax in basket.priced.taxes" :key="tax.rateId">
       <dt>
@@ -35,8 +41,16 @@ const till = useTillStore();
     <span>To pay</span>
     <span class="num big" data-test="to-pay">{{ till.money(basket.total) }}</span>
   </div>
-  <button type="button" class="go" :disabled="!closed && basket.lines.length === 0" @click="$emit('next')">
+  <button
+    type="button"
+    class="next-step"
+    :disabled="!closed && basket.lines.length === 0"
+    @click="$emit('next')"
+  >
     <span>{{ closed ? 'Open the drawer' : 'Take payment' }}</span><kbd>F9</kbd>
+  </button>
+  <button type="button" class="foot-step" :disabled="basket.lines.length === 0" @click="work.begin('hold')">
+    <span>Put on hold</span><kbd>F8</kbd>
   </button>
 </template>
 
@@ -80,23 +94,6 @@ const till = useTillStore();
   line-height: 1;
   font-weight: 600;
   letter-spacing: -0.02em;
-}
-.go {
-  min-height: 72px;
-  background: var(--blue);
-  color: var(--on-blue);
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  padding: 0 20px;
-  font-size: 22px;
-  font-weight: 700;
-  border-top: var(--rule);
-}
-.go:disabled {
-  background: transparent;
-  color: var(--soft);
-  cursor: default;
 }
 @media (max-width: 1100px) {
   .big {

@@ -23,6 +23,7 @@ import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, read, Unreachable, write, writeSurely } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
 import { keepBasket, recallBasket } from './basketMemory.ts';
+import { useCountersignStore } from '../staff/countersignStore.ts';
 import { catalogue } from './catalogue/thread.ts';
 import { soundRefusal } from './sound.ts';
 
@@ -37,6 +38,7 @@ export type Phase = 'basket' | 'paying' | 'done';
 /** The basket of this till, and the way from it to a finished sale. */
 export const useBasketStore = defineStore('basket', () => {
   const notices = useNoticeStore();
+  const countersigns = useCountersignStore();
   const basket = shallowRef<Basket>(emptyBasket());
   const priced = shallowRef<PricedBasket | null>(null);
   const stock = shallowRef<Record<number, Quantity | null>>({});
@@ -48,6 +50,7 @@ export const useBasketStore = defineStore('basket', () => {
   const busy = ref(false);
 
   let tillId = 0;
+  let openPriceLimit = 0;
   let revision = 0;
   let unsent = false;
   let paying: FinishSale | undefined;
@@ -72,7 +75,7 @@ export const useBasketStore = defineStore('basket', () => {
 
   async function price(): Promise<void> {
     const turn = ++pricing;
-    const answer = await catalogue.price(basket.value.lines);
+    const answer = await catalogue.price(basket.value);
     if (turn !== pricing) return;
     priced.value = answer.priced;
     stock.value = answer.stock;
@@ -101,7 +104,7 @@ export const useBasketStore = defineStore('basket', () => {
     const sent = basket.value;
     try {
       const saved = await write<{ revision: number }>('PUT', '/counter/basket', { basket: sent, revision });
-      revision = saved.revision;
+      if (basket.value.id === sent.id) revision = saved.revision;
       if (basket.value === sent) unsent = false;
       remember();
     } catch (error) {
@@ -116,6 +119,8 @@ export const useBasketStore = defineStore('basket', () => {
 
   /** Another window of this till was faster: its basket is shown, and what is only here can be put back. */
   async function adopt(problem: ApiProblem, mine: Basket): Promise<void> {
+    // It was about a basket that has been paid or held meanwhile.
+    if (basket.value.id !== mine.id) return;
     const theirs = problem.details.data as StoredBasket | null;
     revision = theirs?.revision ?? 0;
     if (theirs && theirs.basket.id === mine.id && sameLines(theirs.basket, mine)) return;
@@ -145,6 +150,7 @@ export const useBasketStore = defineStore('basket', () => {
   /** Takes up the till's basket: what this browser kept, unless another window has gone on with it. */
   async function begin(facts: TillFacts): Promise<void> {
     tillId = facts.till.id;
+    openPriceLimit = facts.shop.openPriceLimit;
     const loaded = catalogue.load(facts);
     const kept = recallBasket(tillId);
     const stored = await read<StoredBasket | null>('/counter/basket');
@@ -222,7 +228,12 @@ export const useBasketStore = defineStore('basket', () => {
     );
   }
 
-  async function add(item: Item, quantity: Quantity = ONE, unitPrice?: Money): Promise<void> {
+  async function add(
+    item: Item,
+    quantity: Quantity = ONE,
+    unitPrice?: Money,
+    openPriceCountersign?: string,
+  ): Promise<void> {
     if (busy.value) {
       notices.failed(
         `${item.name} was not added: the payment before it is still being stored. Scan it again.`,
@@ -239,7 +250,7 @@ export const useBasketStore = defineStore('basket', () => {
       const added = addItem(basket.value, item, {
         lineId: newId(),
         quantity,
-        ...(unitPrice === undefined ? {} : { unitPrice }),
+        ...(unitPrice === undefined ? {} : { unitPrice, openPriceCountersign }),
       });
       notices.clear();
       await change(added.basket, added.lineId);
@@ -254,11 +265,18 @@ export const useBasketStore = defineStore('basket', () => {
     notices.failed(error.message);
   }
 
-  /** The price that an item without a fixed price asked for. */
+  /** The price that an item without a fixed price asked for; above the limit somebody may have to approve it. */
   async function answerPrice(unitPrice: Money): Promise<void> {
     const asked = asking.value;
+    if (!asked) return;
+    let approval: string | undefined;
+    if (unitPrice > openPriceLimit) {
+      const answer = await countersigns.need('open-price.large', basket.value.id, asked.item.name);
+      if (!answer) return;
+      approval = answer.id;
+    }
     asking.value = null;
-    if (asked) await add(asked.item, asked.quantity, unitPrice);
+    await add(asked.item, asked.quantity, unitPrice, approval);
   }
 
   async function quantityOf(line: BasketLine, quantity: Quantity): Promise<void> {
@@ -288,6 +306,36 @@ export const useBasketStore = defineStore('basket', () => {
       word: 'Undo',
       do: () => void change(restoreLine(basket.value, line, at), line.id),
     });
+  }
+
+  /** Empties the basket; Undo brings everything back. */
+  async function clear(): Promise<void> {
+    const all = basket.value;
+    if (all.lines.length === 0) return;
+    await change({ id: all.id, lines: [] });
+    notices.say(`${all.lines.length} ${all.lines.length === 1 ? 'line' : 'lines'} cleared.`, {
+      word: 'Undo',
+      do: () => void change(all),
+    });
+  }
+
+  /** The basket went elsewhere: a new one begins, and the server has none for this till. */
+  async function startAfresh(): Promise<void> {
+    clearTimeout(sendTimer);
+    unsent = false;
+    revision = 0;
+    phase.value = 'basket';
+    await show(emptyBasket());
+  }
+
+  /** A basket that the server has put on this till. */
+  async function continueWith(stored: StoredBasket): Promise<void> {
+    clearTimeout(sendTimer);
+    unsent = false;
+    revision = stored.revision;
+    finished.value = null;
+    phase.value = 'basket';
+    await show(stored.basket);
   }
 
   function choose(direction: 1 | -1): void {
@@ -343,7 +391,12 @@ export const useBasketStore = defineStore('basket', () => {
       await catalogue.refresh();
       await change((error.details.data as FigureProblem).basket);
     }
-    if (error instanceof ApiProblem && error.details.type === 'no-open-drawer') phase.value = 'basket';
+    if (
+      error instanceof ApiProblem &&
+      ['no-open-drawer', 'countersign-needed'].includes(error.details.type)
+    ) {
+      phase.value = 'basket';
+    }
     notices.failed(problemWords(error));
     if (unsent) sendSoon(SEND_AFTER_MS);
   }
@@ -377,6 +430,10 @@ export const useBasketStore = defineStore('basket', () => {
     step,
     remove,
     choose,
+    change,
+    clear,
+    startAfresh,
+    continueWith,
     takePayment,
     backToBasket,
     payCash,

@@ -1,6 +1,9 @@
 import { useRoute, useRouter, type Router } from 'vue-router';
 import type { JournalPage } from '../../contract/journal.ts';
 import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
+import { parseTicketNumber } from '../../core/journal/holdTicket.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { read } from '../net/api.ts';
 import { useBasketStore } from './basketStore.ts';
 
@@ -22,7 +25,22 @@ const receipt: EntryKind = {
   },
 };
 
-const KINDS: readonly EntryKind[] = [receipt];
+const heldBasket: EntryKind = {
+  looks: (text) => parseTicketNumber(text) !== null,
+  async take(text, router) {
+    const waiting = useWaitingStore();
+    await waiting.load();
+    const held = waiting.held.find(({ number }) => number === text.toUpperCase());
+    if (!held) {
+      useNoticeStore().failed(`${text.toUpperCase()} waits no more: it was taken up.`);
+      return true;
+    }
+    if (await waiting.takeUp(held)) await router.push('/counter');
+    return true;
+  },
+};
+
+const KINDS: readonly EntryKind[] = [receipt, heldBasket];
 
 /** @returns what takes anything that was scanned or typed: one of the kinds, else an item for the basket */
 export function useEntryKinds() {

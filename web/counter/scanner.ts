@@ -3,7 +3,7 @@ const FASTER_MS = 40;
 const SHORTEST = 6;
 /** In the entry field, where people type words, a scan begins only after so long a pause. */
 const PAUSE_MS = 300;
-/** What labels hold (the characters of Code 39); words are typed with small letters. */
+/** What labels hold (the characters of Code 39); people type words with small letters. */
 const ON_LABELS = /^[\dA-Z .$/+%*-]+$/;
 
 type Field = HTMLInputElement | HTMLTextAreaElement;
@@ -36,12 +36,16 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     if (event.ctrlKey || event.altKey || event.metaKey || event.isComposing) return;
     if (onPurpose && target === onPurpose) return;
     if (key === 'Enter') {
-      if (code.length >= SHORTEST && timeStamp - last < FASTER_MS * 2) finish(event);
+      if (code.length >= SHORTEST && ON_LABELS.test(code) && timeStamp - last < FASTER_MS * 2) finish(event);
       code = '';
       last = 0;
       return;
     }
-    if (key.length !== 1) return;
+    if (key.length !== 1) {
+      // Capitals come with Shift; any other key between means that a person is typing.
+      if (key !== 'Shift') code = '';
+      return;
+    }
     const inEntry = isField(target) && target.name === ENTRY;
     if (timeStamp - last > (inEntry ? PAUSE_MS : FASTER_MS)) {
       code = '';
@@ -58,8 +62,9 @@ export function listenForScans(onScan: (code: string) => void): () => void {
   function finish(event: KeyboardEvent): void {
     const inEntry = before?.field.name === ENTRY;
     const typed = before?.value ?? '';
-    // Typed into the empty entry field, it goes the way of everything that is typed there.
-    if (inEntry && (typed === '' || !ON_LABELS.test(code))) return;
+    // Typed whole into the empty entry field, it goes the way of everything that is typed there.
+    const whole = before?.field.value === typed + code;
+    if (inEntry && whole && typed === '') return;
     event.preventDefault();
     event.stopImmediatePropagation();
     const quantity = inEntry && typed.trimEnd().endsWith('*') ? typed : '';

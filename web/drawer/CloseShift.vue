@@ -10,6 +10,7 @@ import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/api.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
+import { useWaitingStore } from '../waiting/waitingStore.ts';
 import CountSheet from './CountSheet.vue';
 import PastShifts from './PastShifts.vue';
 import SignatureField from './SignatureField.vue';
@@ -18,12 +19,14 @@ import { useDrawerStore } from './drawerStore.ts';
 const STEPS = ['Count', 'Compare', 'Bag', 'Sign'];
 
 const drawer = useDrawerStore();
+const waiting = useWaitingStore();
 const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
 const router = useRouter();
 
 const shift = computed(() => drawer.state?.shift);
+const leftOver = computed(() => waiting.held.filter(({ heldOn }) => heldOn === till.facts?.till.number));
 const step = ref(0);
 const busy = ref(false);
 const wrong = ref<Record<string, string>>({});
@@ -139,10 +142,18 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         </li>
       </ol>
       <div class="body scroll">
+        <p v-if="leftOver.length > 0" class="verdict off">
+          <b
+            >{{ leftOver.length }}
+            {{ leftOver.length === 1 ? 'basket held here still waits' : 'baskets held here still wait' }}:</b
+          >
+          {{ leftOver.map(({ name, number }) => name || number).join(', ') }}.
+          <router-link class="word" to="/waiting">To Waiting</router-link>
+        </p>
         <template v-if="step === 0">
           <h2 class="title">Shift {{ shift?.number }}, open since {{ till.time(shift?.openedAt ?? '') }}</h2>
           <p class="soft">
-            Opened by {{ shift?.openedBy }}. Count what is in the drawer by notes and coins; the sheet is kept
+            {{ shift?.openedBy }} opened it. Count what is in the drawer by notes and coins; the sheet is kept
             while you go on selling.
           </p>
           <dl v-if="drawer.state?.movements" class="facts">

@@ -6,6 +6,7 @@ import {
   mdiPrinterOutline,
   mdiScriptTextOutline,
   mdiThemeLightDark,
+  mdiTimerSandEmpty,
 } from '@mdi/js';
 import { useEventListener, useIdle, watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref } from 'vue';
@@ -19,11 +20,13 @@ import EntryField from '../counter/EntryField.vue';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useEntryKinds } from '../counter/entryKinds.ts';
 import { listenForScans } from '../counter/scanner.ts';
+import { useWaitingStore } from '../waiting/waitingStore.ts';
 import KeysPanel from './KeysPanel.vue';
 import NoticeBand from './NoticeBand.vue';
 
 const AREAS = [
   { to: '/counter', word: 'Counter', icon: mdiBarcodeScan },
+  { to: '/waiting', word: 'Waiting', icon: mdiTimerSandEmpty },
   { to: '/journal', word: 'Journal', icon: mdiScriptTextOutline },
   { to: '/drawer', word: 'Drawer', icon: mdiCashRegister },
 ];
@@ -32,6 +35,7 @@ const session = useSessionStore();
 const till = useTillStore();
 const drawer = useDrawerStore();
 const basket = useBasketStore();
+const waiting = useWaitingStore();
 const route = useRoute();
 const router = useRouter();
 const theme = useTheme();
@@ -45,11 +49,12 @@ watchImmediate(
     if (tillId === undefined) return;
     ready.value = false;
     const facts = await till.load();
-    await Promise.all([drawer.load(), basket.begin(facts)]);
+    await Promise.all([drawer.load(), basket.begin(facts), waiting.load()]);
     ready.value = true;
   },
 );
 const stop = [
+  waiting.follow(),
   drawer.follow(),
   basket.follow(),
   listenForScans((code) => void takeEntry(code, { scanned: true })),
@@ -116,6 +121,9 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     <nav class="rail" aria-label="Areas">
       <router-link v-for="area in AREAS" :key="area.to" :to="area.to" active-class="on">
         <v-icon :icon="area.icon" />{{ area.word }}
+        <span v-if="area.to === '/waiting' && waiting.held.length > 0" class="n num">{{
+          waiting.held.length
+        }}</span>
       </router-link>
       <span class="gap" />
       <router-link to="/printer" active-class="on"><v-icon :icon="mdiPrinterOutline" />Printer</router-link>
@@ -195,6 +203,19 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   color: var(--ink);
   text-decoration: none;
   text-align: center;
+}
+.rail a {
+  position: relative;
+}
+.rail .n {
+  position: absolute;
+  top: 8px;
+  right: 10px;
+  background: var(--yellow);
+  color: var(--on-yellow);
+  font-size: 12px;
+  font-weight: 600;
+  padding: 0 5px;
 }
 .rail .gap {
   flex: 1;

@@ -1,4 +1,5 @@
 import { paperText } from '../../../core/journal/paperText.ts';
+import { ticketPaper } from '../../waiting/service.ts';
 import { reportPaper } from '../../drawer/service.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House } from '../../house.ts';
@@ -77,8 +78,11 @@ export function startPrinting(house: Omit<House, 'printing'>): Printing {
   };
 }
 
-function paperOf(sql: Reader, { kind, saleId, shiftId }: PrintJob) {
-  if (saleId !== null) return receiptPaper(sql, saleId, { copy: kind === 'copy' });
+function paperOf(sql: Reader, { kind, saleId, shiftId, heldId }: PrintJob) {
+  if (saleId !== null && (kind === 'receipt' || kind === 'copy' || kind === 'gift-receipt')) {
+    return receiptPaper(sql, saleId, kind);
+  }
+  if (heldId !== null) return ticketPaper(sql, heldId);
   if (shiftId !== null) return reportPaper(sql, shiftId);
   throw new Error('a print job is about nothing');
 }

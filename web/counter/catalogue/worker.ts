@@ -2,7 +2,7 @@
 import { expose } from 'comlink';
 import type { Catalogue as CatalogueAnswer, CatalogueRow } from '../../../contract/goods.ts';
 import type { TillFacts } from '../../../contract/setup.ts';
-import type { BasketLine } from '../../../core/counter/basket.ts';
+import type { Basket } from '../../../core/counter/basket.ts';
 import { createCatalogue } from '../../../core/goods/catalogue.ts';
 import type { Item } from '../../../core/goods/item.ts';
 import { priceBasket, type PricedBasket } from '../../../core/offers/price.ts';
@@ -63,11 +63,11 @@ const catalogueThread = {
   recognise(code: string): Item | null {
     return catalogue.recognise(code) ?? null;
   },
-  price(lines: BasketLine[]): PricedWithStock {
+  price({ lines, exemption }: Basket): PricedWithStock {
     if (!facts) throw new Error('the till is not ready');
     const { shop, taxRates } = facts;
     const priced = priceBasket(
-      lines.map((line) => ({ ...line, rates: taxRates[line.taxCategoryId] ?? [] })),
+      lines.map((line) => ({ ...line, rates: exemption ? [] : (taxRates[line.taxCategoryId] ?? []) })),
       shop,
     );
     const stock = Object.fromEntries(

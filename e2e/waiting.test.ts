@@ -1,0 +1,93 @@
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openDrawer } from './handsOnDrawer.ts';
+import { Till } from './till.ts';
+import { openShop, type TestShop } from './testShop.ts';
+
+let shop: TestShop;
+let one: Till;
+let two: Till;
+beforeAll(async () => {
+  shop = await openShop();
+  one = await Till.open(() => shop.url);
+  two = await Till.open(() => shop.url);
+  await one.signIn('1357', 1);
+  await two.signIn('2468', 2);
+});
+afterAll(async () => {
+  await one.close();
+  await two.close();
+  await shop.end();
+});
+
+async function hold(till: Till, item: string, name: string): Promise<void> {
+  await till.enter(item);
+  await till.count('.row', 1);
+  await till.keys(Key.F8);
+  await till.see('#hold-name');
+  await till.keys(name, Key.F8);
+  await till.read(`${name} waits as W-`);
+  await till.count('.row', 0);
+}
+
+describe('a basket put aside', () => {
+  it('is always in sight, on every till', async () => {
+    await hold(one, 'CLA-0220', 'Priya');
+    await one.shows('.rail .n', '1');
+    await two.shows('.rail .n', '1');
+  });
+
+  it('is taken up on another till with name, preview and total', async () => {
+    await two.click('nav a[href="/waiting"]');
+    await two.read('Priya');
+    await two.read('Kestrel clarinet');
+    await two.read('461.18');
+    expect(await two.findings()).toEqual([]);
+    await two.keys(Key.F9);
+    await two.read('Priya is on this till now.');
+    await two.shows('[data-test="to-pay"]', '461.18');
+    await one.count('.rail .n', 0);
+  });
+
+  it('does not push aside what the till is ringing up', async () => {
+    await hold(one, 'MET-C', 'Sam');
+    await two.click('nav a[href="/waiting"]');
+    await two.read('This till is ringing up something else');
+    await two.click('nav a[href="/counter"]');
+    await two.keys(Key.DELETE);
+    await two.count('.row', 0);
+  });
+
+  it('goes to one of two tills, and the other is told who has it', async () => {
+    await one.click('nav a[href="/waiting"]');
+    await two.click('nav a[href="/waiting"]');
+    await one.read('Sam');
+    await two.read('Sam');
+    await Promise.all([one.press('Take up on this till'), two.press('Take up on this till')]);
+    const told = async (till: Till) => (await till.text('body')).includes('has taken this basket up on till');
+    const got = async (till: Till) => (await till.text('body')).includes('Sam is on this till now.');
+    await one.driver.wait(async () => (await told(one)) || (await told(two)), 8000);
+    expect([await got(one), await got(two)].filter(Boolean)).toHaveLength(1);
+    for (const till of [one, two]) {
+      await till.click('nav a[href="/counter"]');
+      await till.keys(Key.DELETE);
+      await till.count('.row', 0);
+    }
+  });
+
+  it('comes back by scanning its ticket', async () => {
+    await hold(one, 'MET-P', 'Kai');
+    await two.scan('W-0003');
+    await two.read('Kai is on this till now.');
+    await two.count('.row', 1);
+    await two.scan('W-0003');
+    await two.read('W-0003 waits no more');
+  });
+
+  it('is shown at shift end where it is left over', async () => {
+    await openDrawer(one);
+    await hold(one, 'MET-P', 'Lou');
+    await one.click('nav a[href="/drawer"]');
+    await one.read('1 basket held here still waits: Lou.');
+  });
+});

@@ -1,0 +1,48 @@
+import { Router } from 'express';
+import { string } from 'yup';
+import { holdSchema, type Hold } from '../../contract/waiting.ts';
+import type { House } from '../house.ts';
+import { Problem } from '../http/problem.ts';
+import { personWith } from '../http/session.ts';
+import { idempotencyKey, write } from '../http/write.ts';
+import { holdBasket, takeUp, waitingBaskets } from './service.ts';
+
+const uuid = string().uuid().required();
+
+export function waitingRoutes(house: House): Router {
+  const router = Router();
+  const tell = (forTill: number | null) => house.events.tell({ kind: 'held-changed', forTill });
+
+  router.get('/held', async (request, response) => {
+    personWith(request, 'sell');
+    response.json(await house.database.ask(waitingBaskets));
+  });
+
+  router.post(
+    '/held',
+    write(house, 'sell', holdSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(() => {
+        tell(body.forTill);
+        house.printing.wake();
+      });
+      // The key becomes the id: asking again finds the basket held.
+      return holdBasket(sql, person, idempotencyKey(request), body as Hold, house.clock.now());
+    }),
+  );
+
+  router.post(
+    '/held/:id/taken',
+    write(house, 'sell', null, async ({ sql, person, request, afterwards }) => {
+      const { id } = request.params;
+      if (!uuid.isValidSync(id)) throw new Problem(404, 'no-basket', 'There is no such basket.');
+      const taken = await takeUp(sql, person, id, house.clock.now());
+      afterwards(() => {
+        tell(null);
+        house.events.tell({ kind: 'basket-changed', tillId: person.tillId, revision: taken.revision });
+      });
+      return taken;
+    }),
+  );
+
+  return router;
+}

@@ -1,0 +1,87 @@
+import type { StoredBasket } from '../../contract/counter.ts';
+import type { HeldBasket, Hold } from '../../contract/waiting.ts';
+import type { Person } from '../../contract/staff.ts';
+import { holdTicket, ticketNumber } from '../../core/journal/holdTicket.ts';
+import type { Paper } from '../../core/journal/paper.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
+import { iso, shopTime } from '../clock.ts';
+import { basketOf, isFinished, putBasket } from '../counter/store.ts';
+import type { Reader, Writer } from '../db/database.ts';
+import { fieldProblem, Problem } from '../http/problem.ts';
+import { addPrintJob } from '../journal/printing/store.ts';
+import { readShop } from '../setup/store.ts';
+import * as store from './store.ts';
+
+/** All baskets that wait, the longest waiting first. */
+export async function waitingBaskets(sql: Reader): Promise<HeldBasket[]> {
+  const rows = await store.waitingBaskets(sql);
+  return rows.map(({ ticket, heldAt, ...row }) => ({
+    ...row,
+    number: ticketNumber(ticket),
+    heldAt: iso(heldAt),
+  }));
+}
+
+/** Puts the basket of a till aside and prints its ticket. @throws Problem 409 when it was paid already */
+export async function holdBasket(
+  sql: Writer,
+  { staffId, tillId }: Person,
+  id: string,
+  hold: Hold,
+  at: Date,
+): Promise<{ number: string }> {
+  if (hold.basket.lines.length === 0)
+    throw fieldProblem('basket', 'The basket is empty: there is nothing to hold.');
+  if (await isFinished(sql, hold.basket.id))
+    throw new Problem(409, 'sale-finished', 'This basket has been paid already.');
+  const ticket = await store.addHeld(sql, { ...hold, id }, { staffId, tillId, at });
+  await store.dropBasketOf(sql, tillId);
+  await addPrintJob(sql, { tillId, kind: 'hold-ticket', heldId: id, at });
+  return { number: ticketNumber(ticket) };
+}
+
+/**
+ * Takes a held basket up on a till. Of two tills that want it, one gets it and the other is told who has it.
+ * @throws Problem 409 `basket-taken`, or `basket-not-empty` when the till has goods of another customer in it
+ */
+export async function takeUp(
+  sql: Writer,
+  { staffId, tillId }: Person,
+  id: string,
+  at: Date,
+): Promise<StoredBasket> {
+  const mine = await basketOf(sql, tillId);
+  if (mine && mine.basket.lines.length > 0) {
+    throw new Problem(409, 'basket-not-empty', 'This till is ringing up something else.', {
+      detail: 'Put it on hold first, or finish it.',
+    });
+  }
+  const basket = await store.takeHeld(sql, id, { staffId, tillId, at });
+  if (!basket) {
+    const who = await store.whoTook(sql, id);
+    if (!who) throw new Problem(404, 'no-basket', 'There is no such basket.');
+    throw new Problem(409, 'basket-taken', `${who.name} has taken this basket up on till ${who.till}.`);
+  }
+  await store.dropBasketOf(sql, tillId);
+  const revision = await putBasket(sql, tillId, basket, 0, at);
+  return { basket, revision: revision ?? 0 };
+}
+
+/** The ticket of a held basket. @throws Problem 404 */
+export async function ticketPaper(sql: Reader, id: string): Promise<Paper> {
+  const held = await store.heldBasket(sql, id);
+  if (!held) throw new Problem(404, 'no-basket', 'There is no such basket.');
+  const shop = await readShop(sql);
+  const lines = held.basket.lines.length;
+  return holdTicket({
+    shop: shop.name,
+    ticket: held.ticket,
+    name: held.name,
+    note: held.note,
+    when: shopTime(held.heldAt, shop),
+    by: `${held.heldBy}, till ${held.heldOn}`,
+    units: `${lines} ${lines === 1 ? 'line' : 'lines'}`,
+    total: held.total,
+    digits: currencyOf(shop.currency).digits,
+  });
+}

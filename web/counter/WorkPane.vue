@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import { formatMoney, parseMoney } from '../../core/money.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from './basketStore.ts';
+import { useBasketWorkStore } from './basketWorkStore.ts';
+
+const REASONS = ['Agreed price', 'Damaged', 'Display piece', 'Price on the shelf'];
+
+const work = useBasketWorkStore();
+const basket = useBasketStore();
+const till = useTillStore();
+const panel = useTemplateRef('panel');
+const wrong = ref('');
+
+const what = work.work;
+const line = basket.chosen;
+const { note, exemption } = basket.basket;
+const first = ref(
+  {
+    price: line
+      ? formatMoney(line.typedPrice?.unitPrice ?? line.listPrice, till.digits).replaceAll(',', '')
+      : '',
+    'line-note': line?.note ?? '',
+    'sale-note': note ?? '',
+    exemption: exemption?.reason ?? '',
+    hold: '',
+  }[what ?? 'hold'],
+);
+const second = ref(what === 'price' ? (line?.typedPrice?.reason ?? '') : (exemption?.certificate ?? ''));
+
+const words = computed(() => {
+  switch (what) {
+    case 'price':
+      return {
+        title: line?.name ?? '',
+        first: `Price of one (${till.money(line?.listPrice ?? 0)} in the list)`,
+        done: 'Set the price',
+      };
+    case 'line-note':
+      return {
+        title: line?.name ?? '',
+        first: 'Note on this line, printed on the receipt',
+        done: 'Keep the note',
+      };
+    case 'sale-note':
+      return {
+        title: 'Note for the sale',
+        first: 'Printed at the end of the receipt',
+        done: 'Keep the note',
+      };
+    default:
+      return { title: 'Sell without tax', first: 'Why no tax is due', done: 'Sell without tax' };
+  }
+});
+const undo = computed(() => {
+  if (what === 'price' && line?.typedPrice)
+    return { words: 'Back to the list price', do: () => work.backToListPrice(line) };
+  if (what === 'exemption' && exemption) return { words: 'Charge tax again', do: work.tax };
+  return null;
+});
+
+async function focusFirst(): Promise<void> {
+  await nextTick();
+  const field = panel.value?.querySelector<HTMLInputElement>('input');
+  field?.focus();
+  field?.select();
+}
+onMounted(focusFirst);
+
+/** Does what was asked. @returns what is wrong, or nothing */
+async function act(): Promise<string | undefined> {
+  if (what === 'price' && line) {
+    const price = parseMoney(first.value, till.digits);
+    if (price === null || price < 0) return 'Type an amount, for example 12.50.';
+    if (!second.value.trim()) return 'Say why: the reason is printed.';
+    if (!(await work.typePrice(line, price, second.value.trim()))) return 'Nobody approved it.';
+  } else if (what === 'line-note' && line) {
+    await work.noteLine(line, first.value);
+  } else if (what === 'sale-note') {
+    await work.noteSale(first.value);
+  } else if (what === 'exemption') {
+    if (!first.value.trim()) return 'Say why no tax is due: it is printed.';
+    if (!(await work.exempt(first.value.trim(), second.value.trim()))) return 'Nobody approved it.';
+  }
+  return undefined;
+}
+
+async function accept(): Promise<void> {
+  wrong.value = (await act()) ?? '';
+  if (wrong.value) return focusFirst();
+  work.leave();
+}
+
+async function takeAway(): Promise<void> {
+  await undo.value?.do();
+  work.leave();
+}
+</script>
+
+<template>
+  <form
+    ref="panel"
+    class="panel"
+    aria-labelledby="work-title"
+    @submit.prevent="accept"
+    @keydown.f9.prevent="accept"
+    @keydown.esc.stop="work.leave()"
+  >
+    <h2 id="work-title" class="title">{{ words.title }}</h2>
+    <label for="work-first">{{ words.first }}</label>
+    <input
+      id="work-first"
+      v-model="first"
+      class="big-field"
+      :class="{ num: what === 'price' }"
+      :inputmode="what === 'price' ? 'decimal' : 'text'"
+      maxlength="200"
+      autocomplete="off"
+      :aria-invalid="wrong !== ''"
+      aria-describedby="work-wrong"
+    />
+    <template v-if="what === 'price' || what === 'exemption'">
+      <label for="work-second">{{
+        what === 'price' ? 'Reason, printed on the receipt' : 'Certificate number, if one was shown'
+      }}</label>
+      <input id="work-second" v-model="second" class="big-field" maxlength="60" autocomplete="off" />
+    </template>
+    <div v-if="what === 'price'" class="reasons" role="group" aria-label="Usual reasons">
+      <button v-for="reason in REASONS" :key="reason" type="button" class="chip" @click="second = reason">
+        {{ reason }}
+      </button>
+    </div>
+    <p id="work-wrong" class="bad" role="alert">{{ wrong }}</p>
+    <div class="acts">
+      <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn class="go" type="submit">{{ words.done }} <kbd>Enter</kbd></v-btn>
+    </div>
+    <button v-if="undo" type="button" class="word" @click="takeAway">{{ undo.words }}</button>
+  </form>
+</template>
+
+<style scoped>
+.reasons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+</style>

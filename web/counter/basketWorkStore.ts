@@ -1,0 +1,54 @@
+import { defineStore } from 'pinia';
+import { ref } from 'vue';
+import { changeLine, type BasketLine } from '../../core/counter/basket.ts';
+import type { Money } from '../../core/money.ts';
+import { useCountersignStore } from '../staff/countersignStore.ts';
+import { useBasketStore } from './basketStore.ts';
+
+/** What the right column is asking for about the basket or its chosen line. */
+export type Work = 'price' | 'line-note' | 'sale-note' | 'exemption' | 'hold';
+
+/** Prices, notes and marks that somebody types; each is undone by typing it again or taking it away. */
+export const useBasketWorkStore = defineStore('basketWork', () => {
+  const basket = useBasketStore();
+  const countersigns = useCountersignStore();
+  const work = ref<Work | null>(null);
+
+  function begin(what: Work): void {
+    const needsLine = what === 'price' || what === 'line-note';
+    if (basket.phase === 'basket' && basket.lines.length > 0 && (!needsLine || basket.chosen))
+      work.value = what;
+  }
+
+  const leave = (): void => {
+    work.value = null;
+  };
+
+  const changed = (line: BasketLine, change: Parameters<typeof changeLine>[2]) =>
+    basket.change(changeLine(basket.basket, line.id, change), line.id);
+
+  /** Sells a line at another price. @returns false when nobody approved it */
+  async function typePrice(line: BasketLine, unitPrice: Money, reason: string): Promise<boolean> {
+    const approval = await countersigns.need('price.change', basket.basket.id, `${line.name}, ${reason}`);
+    if (!approval) return false;
+    await changed(line, { typedPrice: { unitPrice, reason, countersign: approval.id } });
+    return true;
+  }
+
+  const backToListPrice = (line: BasketLine) => changed(line, { typedPrice: undefined });
+  const noteLine = (line: BasketLine, note: string) => changed(line, { note: note.trim() || undefined });
+  const markGift = (line: BasketLine) => changed(line, { gift: line.gift ? undefined : true });
+  const noteSale = (note: string) => basket.change({ ...basket.basket, note: note.trim() || undefined });
+
+  /** Sells without tax. @returns false when nobody approved it */
+  async function exempt(reason: string, certificate: string): Promise<boolean> {
+    const approval = await countersigns.need('tax.exempt', basket.basket.id, reason);
+    if (!approval) return false;
+    await basket.change({ ...basket.basket, exemption: { reason, certificate, countersign: approval.id } });
+    return true;
+  }
+
+  const tax = () => basket.change({ ...basket.basket, exemption: undefined });
+
+  return { work, begin, leave, typePrice, backToListPrice, noteLine, markGift, noteSale, exempt, tax };
+});

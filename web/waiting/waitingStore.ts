@@ -1,0 +1,67 @@
+import { defineStore } from 'pinia';
+import { v4 as newKey } from 'uuid';
+import { ref, shallowRef } from 'vue';
+import type { StoredBasket } from '../../contract/counter.ts';
+import type { HeldBasket } from '../../contract/waiting.ts';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { problemWords, read, writeSurely } from '../net/api.ts';
+import { hear } from '../net/houseEvents.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+
+/** Baskets put aside, on all tills. */
+export const useWaitingStore = defineStore('waiting', () => {
+  const basket = useBasketStore();
+  const till = useTillStore();
+  const notices = useNoticeStore();
+  const held = shallowRef<HeldBasket[]>([]);
+  const busy = ref(false);
+
+  async function load(): Promise<void> {
+    held.value = await read<HeldBasket[]>('/waiting/held');
+  }
+
+  function follow(): () => void {
+    return hear((event) => {
+      if (event.kind === 'connected' || event.kind === 'held-changed') void load().catch(() => {});
+      if (event.kind === 'held-changed' && event.forTill === till.facts?.till.id) {
+        notices.say('A basket was sent to this till. It is under Waiting.');
+      }
+    });
+  }
+
+  let holding: { key: string; of: string } | undefined;
+
+  /** Puts the basket of this till aside. @returns its number */
+  async function hold(name: string, note: string, forTill: number | null): Promise<string> {
+    await basket.caughtUp();
+    const body = { basket: basket.basket, name, note, total: basket.total, forTill };
+    // One key for one basket: pressing twice holds once.
+    if (holding?.of !== body.basket.id) holding = { key: newKey(), of: body.basket.id };
+    const { number } = await writeSurely<{ number: string }>('POST', '/waiting/held', body, holding.key);
+    holding = undefined;
+    await basket.startAfresh();
+    await load();
+    return number;
+  }
+
+  /** Takes a basket up here. @returns whether this till got it */
+  async function takeUp(one: HeldBasket): Promise<boolean> {
+    if (busy.value) return false;
+    busy.value = true;
+    try {
+      const stored = await writeSurely<StoredBasket>('POST', `/waiting/held/${one.id}/taken`, {});
+      await basket.continueWith(stored);
+      notices.say(`${one.name || one.number} is on this till now.`);
+      return true;
+    } catch (error) {
+      notices.failed(problemWords(error));
+      return false;
+    } finally {
+      busy.value = false;
+      await load();
+    }
+  }
+
+  return { held, busy, load, follow, hold, takeUp };
+});
