@@ -4,6 +4,7 @@ export type HouseEvent =
   | { kind: 'stock-changed'; placeId: number; levels: [itemId: number, quantity: number][] }
   | { kind: 'catalogue-changed' }
   | { kind: 'basket-changed'; tillId: number; revision: number }
+  | { kind: 'shelves-changed'; revision: number }
   | { kind: 'held-changed'; forTill: number | null }
   | { kind: 'drawer-changed'; tillId: number }
   | { kind: 'printed'; tillId: number; jobId: number; saleId: string | null }

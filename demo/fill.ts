@@ -5,6 +5,7 @@ import type { House } from '../server/house.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/setup/store.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';
 import { demoGoods } from './goods.ts';
+import { layShelves } from './shelves.ts';
 
 const STAFF: readonly { name: string; role: Role; pin: string }[] = [
   { name: 'Noor A.', role: 'cashier', pin: '1357' },
@@ -62,6 +63,7 @@ export async function fillDemo(database: Database, at: Date): Promise<House['dem
       stock: stock.map((quantity, place) => ({ placeId: places[place] ?? 0, quantity })),
     }));
     await addItems(sql, items, at);
+    await layShelves(sql);
   });
   return [...STAFF];
 }

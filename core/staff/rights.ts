@@ -7,6 +7,7 @@ export const RIGHTS = {
   'price.change': 'Type another price',
   'tax.exempt': 'Sell without tax',
   'open-price.large': 'Sell at an open price above the limit',
+  'shelves.arrange': 'Arrange the shelves',
   'shop.set-up': 'Set up the shop',
 } as const;
 
@@ -18,11 +19,11 @@ export type Role = (typeof ROLES)[number];
 
 const FOR_ALL: readonly Right[] = ['sell', 'drawer.open', 'drawer.close', 'journal.see'];
 
-const APPROVALS: readonly Right[] = ['price.change', 'tax.exempt', 'open-price.large'];
+const MORE: readonly Right[] = ['price.change', 'tax.exempt', 'open-price.large', 'shelves.arrange'];
 
 /** The rights of each role as they come. */
 export const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = {
   cashier: FOR_ALL,
-  supervisor: [...FOR_ALL, ...APPROVALS],
-  manager: [...FOR_ALL, ...APPROVALS, 'shop.set-up'],
+  supervisor: [...FOR_ALL, ...MORE],
+  manager: [...FOR_ALL, ...MORE, 'shop.set-up'],
 };

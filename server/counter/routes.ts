@@ -1,11 +1,13 @@
 import { Router } from 'express';
 import { finishSaleSchema, saveBasketSchema } from '../../contract/counter.ts';
+import { shelvesSchema } from '../../contract/shelves.ts';
+import type { Shelf } from '../../core/counter/shelves.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { idempotencyKey, validate } from '../http/write.ts';
+import { idempotencyKey, validate, write } from '../http/write.ts';
 import { finishSale, saveBasket } from './service.ts';
-import { basketOf } from './store.ts';
+import { basketOf, putShelves, readShelves } from './store.ts';
 
 export function counterRoutes(house: House): Router {
   const router = Router();
@@ -33,6 +35,25 @@ export function counterRoutes(house: House): Router {
       throw new Problem(400, 'no-key', "A sale's Idempotency-Key is the id of its basket.");
     response.json(await finishSale(house, person, body));
   });
+
+  router.get('/shelves', async (request, response) => {
+    personOf(request);
+    response.json(await house.database.ask(readShelves));
+  });
+
+  router.put(
+    '/shelves',
+    write(house, 'shelves.arrange', shelvesSchema, async ({ sql, body, afterwards }) => {
+      const revision = await putShelves(sql, body.shelves as Shelf[], body.revision);
+      if (revision === undefined) {
+        throw new Problem(409, 'shelves-changed', 'Somebody else has arranged the shelves meanwhile.', {
+          data: await readShelves(sql),
+        });
+      }
+      afterwards(() => house.events.tell({ kind: 'shelves-changed', revision }));
+      return { revision };
+    }),
+  );
 
   return router;
 }

@@ -1,5 +1,7 @@
 import type { StoredBasket } from '../../contract/counter.ts';
+import type { StoredShelves } from '../../contract/shelves.ts';
 import type { Basket } from '../../core/counter/basket.ts';
+import type { Shelf } from '../../core/counter/shelves.ts';
 import type { TaxMode, TaxRate, TaxRounding } from '../../core/offers/tax.ts';
 import type { Right } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
@@ -15,6 +17,23 @@ export async function basketOf(sql: Reader, tillId: number): Promise<StoredBaske
 
 export async function isFinished(sql: Reader, saleId: string): Promise<boolean> {
   return (await sql.query('select 1 from sale where id = $1', [saleId])).length > 0;
+}
+
+export async function readShelves(sql: Reader): Promise<StoredShelves> {
+  return one(await sql.query<StoredShelves>('select content as shelves, revision from shelves'));
+}
+
+/** Stores the shelves if they still have the revision that was seen. @returns the new revision, or `undefined` */
+export async function putShelves(
+  sql: Writer,
+  shelves: readonly Shelf[],
+  seen: number,
+): Promise<number | undefined> {
+  const [row] = await sql.query<{ revision: number }>(
+    'update shelves set content = $1, revision = revision + 1 where revision = $2 returning revision',
+    [JSON.stringify(shelves), seen],
+  );
+  return row?.revision;
 }
 
 /** Whether the basket was put aside and waits. */

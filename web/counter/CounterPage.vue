@@ -8,6 +8,7 @@ import BasketPane from './BasketPane.vue';
 import DonePane from './DonePane.vue';
 import PaymentPane from './PaymentPane.vue';
 import PricePane from './PricePane.vue';
+import ShelfPane from './ShelfPane.vue';
 import TotalsPane from './TotalsPane.vue';
 import WorkPane from './WorkPane.vue';
 import { useBasketWorkStore } from './basketWorkStore.ts';
@@ -111,7 +112,10 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 <template>
   <div class="counter">
     <h1 class="hidden-text">Counter</h1>
-    <BasketPane class="zone" />
+    <div class="zone left">
+      <BasketPane class="zone" />
+      <ShelfPane />
+    </div>
     <aside class="zone column" aria-label="Totals and payment">
       <CountersignPane v-if="countersigns.asking" />
       <PricePane v-show="!countersigns.asking" v-if="basket.asking" />
@@ -150,5 +154,12 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     border-top: var(--rule);
     max-height: 55vh;
   }
+}
+.left {
+  display: flex;
+  flex-direction: column;
+}
+.left > :first-child {
+  flex: 1;
 }
 </style>

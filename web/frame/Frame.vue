@@ -19,6 +19,7 @@ import { useDrawerStore } from '../drawer/drawerStore.ts';
 import EntryField from '../counter/EntryField.vue';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useEntryKinds } from '../counter/entryKinds.ts';
+import { useShelfStore } from '../counter/shelfStore.ts';
 import { listenForScans } from '../counter/scanner.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import KeysPanel from './KeysPanel.vue';
@@ -36,6 +37,7 @@ const till = useTillStore();
 const drawer = useDrawerStore();
 const basket = useBasketStore();
 const waiting = useWaitingStore();
+const shelves = useShelfStore();
 const route = useRoute();
 const router = useRouter();
 const theme = useTheme();
@@ -50,11 +52,13 @@ watchImmediate(
     ready.value = false;
     const facts = await till.load();
     await Promise.all([drawer.load(), basket.begin(facts), waiting.load()]);
+    await shelves.load();
     ready.value = true;
   },
 );
 const stop = [
   waiting.follow(),
+  shelves.follow(),
   drawer.follow(),
   basket.follow(),
   listenForScans((code) => void takeEntry(code, { scanned: true })),

@@ -60,6 +60,10 @@ const catalogueThread = {
   search(text: string, most: number): Item[] {
     return catalogue.search(text, most);
   },
+  /** The items of some numbers; those that are no longer sold are left out. */
+  find(ids: number[]): Item[] {
+    return ids.flatMap((id) => catalogue.find(id) ?? []);
+  },
   recognise(code: string): Item | null {
     return catalogue.recognise(code) ?? null;
   },
