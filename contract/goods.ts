@@ -21,3 +21,19 @@ export interface Catalogue {
   /** Items that are no longer sold. */
   removed: number[];
 }
+
+/** Everything that a cashier may want to see of an item. */
+export interface ItemFacts {
+  id: number;
+  number: string;
+  name: string;
+  category: string;
+  description: string;
+  unit: string;
+  price: number | null;
+  codes: string[];
+  /** Stock by place, this till's place first; empty when the item is not kept in stock. */
+  stock: { place: string; here: boolean; quantity: number }[];
+  /** Newest first; the first one is the price of today. */
+  prices: { price: number | null; changedAt: string }[];
+}

@@ -26,6 +26,16 @@ describe('work on lines and basket', () => {
     await till.shows('.row.on .q', '1');
   });
 
+  it('shows an item with its stock at every place', async () => {
+    await till.keys(Key.ARROW_UP, Key.ARROW_UP, 'i');
+    await till.read('Orchestra stand', '.panel');
+    await till.read('Depot', '.panel');
+    await till.read('now', '.panel');
+    expect(await till.findings()).toEqual([]);
+    await till.keys(Key.ESCAPE);
+    await till.see('[data-test="to-pay"]');
+  });
+
   it('asks a second person for another price, and a wrong one is refused in place', async () => {
     await till.keys(Key.ARROW_DOWN, Key.ARROW_UP, 'p');
     await till.see('#work-first');

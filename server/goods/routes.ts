@@ -1,9 +1,10 @@
 import { Router } from 'express';
 import type { Catalogue } from '../../contract/goods.ts';
 import type { House } from '../house.ts';
+import { Problem } from '../http/problem.ts';
 import { personOf } from '../http/session.ts';
 import { readTill } from '../setup/store.ts';
-import { catalogueRevision, itemsSince, removedSince } from './store.ts';
+import { catalogueRevision, itemFacts, itemsSince, removedSince } from './store.ts';
 
 export function goodsRoutes({ database }: House): Router {
   const router = Router();
@@ -23,6 +24,17 @@ export function goodsRoutes({ database }: House): Router {
       };
     });
     response.json(answer);
+  });
+
+  router.get('/items/:id', async (request, response) => {
+    const { tillId } = personOf(request);
+    const id = Number(request.params.id);
+    const facts = await database.ask(async (sql) => {
+      const { placeId } = await readTill(sql, tillId);
+      return Number.isSafeInteger(id) && id < 2 ** 31 ? itemFacts(sql, id, placeId) : undefined;
+    });
+    if (!facts) throw new Problem(404, 'no-item', 'There is no such item.');
+    response.json(facts);
   });
 
   return router;

@@ -1,4 +1,4 @@
-import type { CatalogueRow } from '../../contract/goods.ts';
+import type { CatalogueRow, ItemFacts } from '../../contract/goods.ts';
 import type { Money } from '../../core/money.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
@@ -32,6 +32,32 @@ export async function removedSince(sql: Reader, since: number): Promise<number[]
     since,
   ]);
   return rows.map(({ id }) => id);
+}
+
+export async function itemFacts(
+  sql: Reader,
+  itemId: number,
+  placeId: number,
+): Promise<ItemFacts | undefined> {
+  const [row] = await sql.query<{ facts: ItemFacts }>(
+    `select json_build_object(
+       'id', item.id, 'number', item.number, 'name', item.name, 'category', category.name,
+       'description', item.description, 'unit', item.unit, 'price', item.price,
+       'codes', coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json),
+       'stock', case when item.stocked then (
+         select json_agg(json_build_object('place', place.name, 'here', place.id = $2,
+                                           'quantity', coalesce(level.quantity, 0))
+                         order by place.id = $2 desc, coalesce(level.quantity, 0) desc, place.name)
+         from place left join stock_level as level on level.place_id = place.id and level.item_id = item.id
+       ) else '[]'::json end,
+       'prices', (select json_agg(json_build_object('price', past.price, 'changedAt', past.changed_at)
+                                  order by past.changed_at desc)
+                  from (select price, changed_at from item_price where item_id = item.id
+                        order by changed_at desc limit 20) as past)) as facts
+     from item join category on category.id = item.category_id where item.id = $1`,
+    [itemId, placeId],
+  );
+  return row?.facts;
 }
 
 /** What pricing and selling need of an item. */

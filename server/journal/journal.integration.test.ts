@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Catalogue } from '../../contract/goods.ts';
+import type { Catalogue, ItemFacts } from '../../contract/goods.ts';
 import type { JournalPage, JournalSale } from '../../contract/journal.ts';
 import { verify } from '../ledger/verify.ts';
 import {
@@ -86,6 +86,31 @@ describe('the catalogue of a till', () => {
     const { body: changed } = await noor.ask<Catalogue>('GET', after);
     expect(changed.items.map(([, number, , , price]) => [number, price])).toEqual([['MET-C', 1]]);
     expect(changed.removed).toHaveLength(1);
+  });
+});
+
+describe('an item', () => {
+  it('shows stock at every place, codes, and every price it has had', async () => {
+    const [row] = await test.house.database.ask((sql) =>
+      sql.query<{ id: number }>("select id from item where number = 'STA-ORCH'"),
+    );
+    await test.house.database.ask((sql) =>
+      sql.query("update item set price = 6900 where number = 'STA-ORCH'"),
+    );
+    const { body } = await noor.ask<ItemFacts>('GET', `/goods/items/${row?.id}`);
+    expect(body.stock.map(({ place, here }) => [place, here])[0]).toEqual(['Ostler Lane', true]);
+    expect(body.stock).toHaveLength(3);
+    expect(body.prices.map(({ price }) => price)).toEqual([6900, 5900]);
+    expect(body.codes).toHaveLength(1);
+    expect((await noor.ask('GET', '/goods/items/x')).status).toBe(404);
+    expect((await noor.ask('GET', '/goods/items/99999999999')).status).toBe(404);
+  });
+
+  it('that is a service has no stock', async () => {
+    const [row] = await test.house.database.ask((sql) =>
+      sql.query<{ id: number }>("select id from item where number = 'LES-30'"),
+    );
+    expect((await noor.ask<ItemFacts>('GET', `/goods/items/${row?.id}`)).body.stock).toEqual([]);
   });
 });
 

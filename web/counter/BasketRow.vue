@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import { computedAsync } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import type { ItemFacts } from '../../contract/goods.ts';
 import type { BasketLine } from '../../core/counter/basket.ts';
 import type { PricedLine } from '../../core/offers/price.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity.ts';
+import { read } from '../net/api.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
@@ -21,6 +24,20 @@ const chosen = computed(() => basket.chosenId === line.id && basket.phase === 'b
 const unit = computed(() => (line.unit === 'each' ? '' : ` ${line.unit}`));
 const stock = computed(() => basket.stock[line.itemId] ?? null);
 const lacking = computed(() => stock.value !== null && stock.value < line.quantity);
+/** Where else the goods are, asked for when they are short here. */
+const elsewhere = computedAsync(async () => {
+  if (!lacking.value) return [];
+  const { stock: places } = await read<ItemFacts>(`/goods/items/${line.itemId}`).catch(() => ({ stock: [] }));
+  return places.filter(({ here, quantity }) => !here && quantity > 0);
+}, []);
+const lackingWords = computed(() => {
+  const left = stock.value ?? 0;
+  const here = left > 0 ? `Only ${formatQuantity(left)}${unit.value} in stock here` : 'None in stock here';
+  return [
+    here,
+    ...elsewhere.value.map(({ place, quantity }) => `${formatQuantity(quantity)}${unit.value} at ${place}`),
+  ].join(' · ');
+});
 const amount = computed(() => (priced ? till.money(priced.net) : ''));
 
 async function typeQuantity(): Promise<void> {
@@ -61,11 +78,7 @@ async function accept(): Promise<void> {
         <span class="t">{{ line.name }}</span>
         <span class="s">
           {{ line.number }}
-          <span v-if="lacking" class="why">{{
-            (stock ?? 0) > 0
-              ? `Only ${formatQuantity(stock ?? 0)}${unit} in stock here`
-              : 'None in stock here'
-          }}</span>
+          <span v-if="lacking" class="why">{{ lackingWords }}</span>
           <span v-for="record in priced?.records" :key="record.why" class="why">{{ record.why }}</span>
           <span v-if="line.gift" class="why">Gift receipt</span>
           <span v-if="line.note">{{ line.note }}</span>
@@ -101,6 +114,7 @@ async function accept(): Promise<void> {
         </button>
         <button type="button" aria-label="One more" @click="basket.step(1)">+</button>
       </div>
+      <button type="button" class="chip" @click="work.begin('item')">Item <kbd>I</kbd></button>
       <button type="button" class="chip" @click="work.begin('price')">Price <kbd>P</kbd></button>
       <button type="button" class="chip" @click="work.begin('line-note')">Note <kbd>N</kbd></button>
       <button type="button" class="chip" :aria-pressed="line.gift ?? false" @click="work.markGift(line)">

@@ -6,6 +6,7 @@ import { useDrawerStore } from '../drawer/drawerStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import BasketPane from './BasketPane.vue';
 import DonePane from './DonePane.vue';
+import ItemPane from './ItemPane.vue';
 import PaymentPane from './PaymentPane.vue';
 import PricePane from './PricePane.vue';
 import ShelfPane from './ShelfPane.vue';
@@ -62,6 +63,7 @@ function letterKey(event: KeyboardEvent): (() => void) | undefined {
   const line = basket.chosen;
   if (key === 'p') return () => work.begin('price');
   if (key === 'n') return () => work.begin('line-note');
+  if (key === 'i') return () => work.begin('item');
   if (key === 'g' && line) return () => void work.markGift(line);
   return undefined;
 }
@@ -120,6 +122,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       <CountersignPane v-if="countersigns.asking" />
       <PricePane v-show="!countersigns.asking" v-if="basket.asking" />
       <HoldPane v-else-if="work.work === 'hold'" />
+      <ItemPane v-else-if="work.work === 'item'" />
       <WorkPane v-else-if="work.work" v-show="!countersigns.asking" :key="work.work" />
       <PaymentPane v-else-if="basket.phase === 'paying'" />
       <DonePane v-else-if="basket.phase === 'done'" />

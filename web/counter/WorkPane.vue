@@ -25,6 +25,7 @@ const first = ref(
     'sale-note': note ?? '',
     exemption: exemption?.reason ?? '',
     hold: '',
+    item: '',
   }[what ?? 'hold'],
 );
 const second = ref(what === 'price' ? (line?.typedPrice?.reason ?? '') : (exemption?.certificate ?? ''));

@@ -6,7 +6,7 @@ import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useBasketStore } from './basketStore.ts';
 
 /** What the right column is asking for about the basket or its chosen line. */
-export type Work = 'price' | 'line-note' | 'sale-note' | 'exemption' | 'hold';
+export type Work = 'price' | 'line-note' | 'sale-note' | 'exemption' | 'hold' | 'item';
 
 /** Prices, notes and marks that somebody types; each is undone by typing it again or taking it away. */
 export const useBasketWorkStore = defineStore('basketWork', () => {
@@ -15,7 +15,7 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
   const work = ref<Work | null>(null);
 
   function begin(what: Work): void {
-    const needsLine = what === 'price' || what === 'line-note';
+    const needsLine = what === 'price' || what === 'line-note' || what === 'item';
     if (basket.phase === 'basket' && basket.lines.length > 0 && (!needsLine || basket.chosen))
       work.value = what;
   }

@@ -10,7 +10,7 @@ const KEYS: [string, string][] = [
   ['+ −', 'Quantity of the chosen line'],
   ['Enter', 'Type the quantity of the chosen line'],
   ['Del', 'Remove the chosen line'],
-  ['P N G', 'Price, note, gift receipt of the line that ↑ ↓ chose'],
+  ['I P N G', 'Item, price, note, gift receipt of the line that ↑ ↓ chose'],
   ['F8', 'Put the basket on hold'],
   ['F9', 'Next step: take payment, accept, sign'],
   ['Esc', 'One step back'],

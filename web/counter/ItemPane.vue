@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computedAsync, useEventListener } from '@vueuse/core';
+import { onMounted, useTemplateRef } from 'vue';
+import type { ItemFacts } from '../../contract/goods.ts';
+import { formatQuantity } from '../../core/quantity.ts';
+import BarcodeImage from '../journal/BarcodeImage.vue';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { problemWords, read } from '../net/api.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from './basketStore.ts';
+import { useBasketWorkStore } from './basketWorkStore.ts';
+
+const basket = useBasketStore();
+const work = useBasketWorkStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const panel = useTemplateRef('panel');
+onMounted(() => panel.value?.focus());
+
+const item = computedAsync<ItemFacts | null>(async () => {
+  const id = basket.chosen?.itemId;
+  if (id === undefined) return null;
+  return read<ItemFacts>(`/goods/items/${id}`).catch((error: unknown) => {
+    notices.failed(problemWords(error));
+    return null;
+  });
+}, null);
+const priceWords = (price: number | null) => (price === null ? 'asks' : till.money(price));
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.key === 'Escape') work.leave();
+});
+</script>
+
+<template>
+  <section ref="panel" class="panel item" tabindex="-1" aria-labelledby="item-title">
+    <template v-if="item">
+      <h2 id="item-title" class="title">{{ item.name }}</h2>
+      <p class="soft">{{ item.number }} · {{ item.category }}</p>
+      <p v-if="item.description">{{ item.description }}</p>
+      <table v-if="item.stock.length > 0">
+        <caption class="label">
+          In stock
+        </caption>
+        <tbody>
+          <tr v-for="level in item.stock" :key="level.place">
+            <th scope="row">{{ level.place }}{{ level.here ? ', here' : '' }}</th>
+            <td class="num" :class="{ bad: level.quantity <= 0 }">
+              {{ formatQuantity(level.quantity) }}{{ item.unit === 'each' ? '' : ` ${item.unit}` }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else class="soft">Not kept in stock.</p>
+      <table>
+        <caption class="label">
+          Price
+        </caption>
+        <tbody>
+          <tr v-for="(past, at) in item.prices" :key="past.changedAt">
+            <th scope="row">
+              {{
+                at === 0
+                  ? 'now'
+                  : `until ${till.time(item.prices[at - 1]?.changedAt ?? past.changedAt, 'full')}`
+              }}
+            </th>
+            <td class="num">{{ priceWords(past.price) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <BarcodeImage v-for="code in item.codes" :key="code" :text="code" />
+    </template>
+    <v-btn @click="work.leave()">Back <kbd>Esc</kbd></v-btn>
+  </section>
+</template>
+
+<style scoped>
+.item {
+  align-content: start;
+  outline: 0;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+caption {
+  text-align: left;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  padding: 7px 0;
+  border-top: var(--hair);
+}
+td {
+  text-align: right;
+  border-top: var(--hair);
+  font-size: 17px;
+}
+</style>
