@@ -47,6 +47,22 @@ async function main(): Promise<void> {
     await till.driver.executeScript("document.querySelector('[data-look]').click()");
     await picture('counter-dark');
     await till.driver.executeScript("document.querySelector('[data-look]').click()");
+    await till.keys(Key.ARROW_UP, 'i');
+    await till.read('In stock', '.panel');
+    await till.see('.panel img');
+    await picture('item');
+    await till.keys(Key.ESCAPE);
+    await till.click('.row.on button.line');
+    await till.keys('p');
+    await till.see('#work-first');
+    await till.keys('7.50', Key.TAB, 'Display piece', Key.ENTER);
+    await till.see('#second-pin');
+    await picture('countersign');
+    await till.keys('3690', Key.ENTER);
+    await till.read('approved it');
+    await till.press('Egg shakers');
+    await till.read('Egg shaker, wine', '.shelf');
+    await till.press('Back');
     await till.keys(Key.F9);
     await till.see('#handed');
     await picture('payment');
@@ -62,6 +78,21 @@ async function main(): Promise<void> {
       await till.keys(Key.F9);
       await till.read('printed', '.out');
     }
+    for (const [entry, name] of [
+      ['CEL-44', 'Priya Holm'],
+      ['4*TEE-NV-M', 'Youth orchestra'],
+      ['MET-C', 'Sam, blue coat'],
+    ] as const) {
+      await till.enter(entry);
+      await till.count('.row', 1);
+      await till.keys(Key.F8);
+      await till.see('#hold-name');
+      await till.keys(name, Key.F8);
+      await till.read(`${name} waits as`);
+    }
+    await till.click('nav a[href="/waiting"]');
+    await till.read('Youth orchestra');
+    await picture('waiting');
     await till.click('nav a[href="/journal"]');
     await till.click('.rows li:nth-child(2) button');
     await till.see('.paper img');
@@ -93,6 +124,21 @@ async function main(): Promise<void> {
     await till.keys('Coins are running low.', Key.F9);
     await till.see('.paper');
     await picture('shift-report');
+
+    await till.click('[aria-label="Lock this till"]');
+    await till.see('#pin');
+    await till.keys('8024', Key.ENTER);
+    await till.ready();
+    await till.click('nav a[href="/setup"]');
+    await till.read('Keep the changes');
+    await picture('setup');
+    await till.click('nav a[href="/counter"]');
+    await till.press('Arrange');
+    await till.see('.arrange .tile');
+    await till.focus('.adding input');
+    await till.keys('rosin');
+    await till.see('.adding li');
+    await picture('shelves');
   } finally {
     await till.close();
     await shop.stop();

@@ -16,6 +16,7 @@ export function createRoutes(): Router {
       { path: '/journal/:id?', component: () => import('./journal/JournalPage.vue') },
       { path: '/drawer', component: () => import('./drawer/DrawerPage.vue') },
       { path: '/drawer/shifts/:id', component: () => import('./drawer/ShiftReportPage.vue') },
+      { path: '/setup', component: () => import('./setup/SetupPage.vue') },
       { path: '/printer', component: () => import('./printer/PrinterPage.vue') },
       { path: '/:anything(.*)*', redirect: '/counter' },
     ],

@@ -1,9 +1,19 @@
 import { Router } from 'express';
-import { firstRunSchema } from '../../contract/setup.ts';
+import {
+  changeStaffSchema,
+  firstRunSchema,
+  newPlaceSchema,
+  newStaffSchema,
+  newTillSchema,
+  rightSchema,
+  shopSettingsSchema,
+} from '../../contract/setup.ts';
 import type { House } from '../house.ts';
-import { personOf } from '../http/session.ts';
-import { idempotencyKey, validate } from '../http/write.ts';
-import { setUpShop, tillFacts, welcome } from './service.ts';
+import { personOf, personWith } from '../http/session.ts';
+import { idempotencyKey, validate, write } from '../http/write.ts';
+import { addStaff, changeStaff, setRight } from '../staff/service.ts';
+import { addPlace, addTill, setUpShop, setupFacts, tillFacts, welcome } from './service.ts';
+import { putShopSettings } from './store.ts';
 
 export function setupRoutes(house: House): Router {
   const router = Router();
@@ -22,6 +32,49 @@ export function setupRoutes(house: House): Router {
   router.get('/till', async (request, response) => {
     response.json(await tillFacts(house, personOf(request).tillId));
   });
+
+  router.get('/facts', async (request, response) => {
+    personWith(request, 'shop.set-up');
+    response.json(await house.database.ask(setupFacts));
+  });
+
+  router.put(
+    '/settings',
+    write(house, 'shop.set-up', shopSettingsSchema, ({ sql, body }) => putShopSettings(sql, body)),
+  );
+
+  router.post(
+    '/staff',
+    write(house, 'shop.set-up', newStaffSchema, async ({ sql, body }) => ({ id: await addStaff(sql, body) })),
+  );
+
+  router.put(
+    '/staff/:id',
+    write(house, 'shop.set-up', changeStaffSchema, ({ sql, body: { pin, ...person }, request }) =>
+      changeStaff(sql, { id: Number(request.params.id) || 0, ...person }, pin),
+    ),
+  );
+
+  router.put(
+    '/rights',
+    write(house, 'shop.set-up', rightSchema, ({ sql, body: { role, right, granted } }) =>
+      setRight(sql, role, right, granted),
+    ),
+  );
+
+  router.post(
+    '/places',
+    write(house, 'shop.set-up', newPlaceSchema, async ({ sql, body }) => ({
+      id: await addPlace(sql, body.name, body.kind),
+    })),
+  );
+
+  router.post(
+    '/tills',
+    write(house, 'shop.set-up', newTillSchema, async ({ sql, body }) => ({
+      id: await addTill(sql, body.number, body.placeId),
+    })),
+  );
 
   return router;
 }

@@ -1,7 +1,10 @@
-import type { FirstRun, TillFacts, Welcome } from '../../contract/setup.ts';
+import type { FirstRun, SetupFacts, TillFacts, Welcome } from '../../contract/setup.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';
-import { Problem } from '../http/problem.ts';
+import type { Role } from '../../core/staff/rights.ts';
+import type { Reader, Writer } from '../db/database.ts';
+import { listRights, listStaff } from '../staff/store.ts';
+import { fieldProblem, Problem } from '../http/problem.ts';
 import { addRoleRights, addStaff } from '../staff/service.ts';
 import * as store from './store.ts';
 
@@ -63,4 +66,42 @@ export function tillFacts({ database }: House, tillId: number): Promise<TillFact
       taxRates: await store.taxRates(sql),
     };
   });
+}
+
+/** Everything that the Setup page shows. */
+export async function setupFacts(sql: Reader): Promise<SetupFacts> {
+  const { name, openingFloat, openPriceLimit, lockMinutes, receiptWords, receiptThanks } =
+    await store.readShop(sql);
+  const granted = await listRights(sql);
+  const rightsOf = (role: Role) => granted.filter((one) => one.role === role).map(({ right }) => right);
+  return {
+    shop: { name, openingFloat, openPriceLimit, lockMinutes, receiptWords, receiptThanks },
+    staff: await listStaff(sql),
+    rights: {
+      cashier: rightsOf('cashier'),
+      supervisor: rightsOf('supervisor'),
+      manager: rightsOf('manager'),
+    },
+    places: await store.listPlaces(sql),
+    tills: await store.listTills(sql),
+  };
+}
+
+/** Adds a till with a number of its own. @throws Problem 422 next to what is wrong */
+export async function addTill(sql: Writer, number: number, placeId: number): Promise<number> {
+  const tills = await store.listTills(sql);
+  if (tills.some((till) => till.number === number))
+    throw fieldProblem('number', `There is a till ${number} already.`);
+  const place = (await store.listPlaces(sql)).find(({ id }) => id === placeId);
+  if (place?.kind !== 'shop') throw fieldProblem('placeId', 'Choose a place that sells.');
+  return store.addTill(sql, number, placeId);
+}
+
+/** Adds a place with a name of its own. @throws Problem 422 */
+export async function addPlace(sql: Writer, name: string, kind: 'shop' | 'stock'): Promise<number> {
+  const places = await store.listPlaces(sql);
+  if (places.some((place) => place.name.toLowerCase() === name.toLowerCase())) {
+    throw fieldProblem('name', `There is a place ${name} already.`);
+  }
+  return store.addPlace(sql, name, kind);
 }

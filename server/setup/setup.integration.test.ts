@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ProblemDetails } from '../../contract/problem.ts';
-import type { TillFacts, Welcome } from '../../contract/setup.ts';
-import { ENGINE, openHouse, type TestHouse } from '../testing/testHouse.ts';
+import type { SetupFacts, TillFacts, Welcome } from '../../contract/setup.ts';
+import { ENGINE, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
 
 let test: TestHouse;
 beforeAll(async () => {
@@ -66,5 +66,97 @@ describe(`a new shop on ${ENGINE}`, () => {
     expect(facts.currency.code).toBe('EUR');
     expect(Object.values(facts.taxRates).flat()).toMatchObject([{ name: 'VAT', rate: 230_000 }]);
     expect((await browser.ask<{ items: unknown[] }>('GET', '/goods/catalogue')).body.items).toEqual([]);
+  });
+});
+
+describe('setting up a shop that runs', () => {
+  let isolde: Browser;
+  let shop: TestHouse;
+  beforeAll(async () => {
+    shop = await openHouse();
+    isolde = shop.browser();
+    await isolde.signIn('8024', 1);
+  });
+  afterAll(() => shop.stop());
+
+  const facts = async () => (await isolde.ask<SetupFacts>('GET', '/setup/facts')).body;
+
+  it('is for those who may', async () => {
+    const noor = shop.browser();
+    await noor.signIn('1357', 2);
+    expect((await noor.ask('GET', '/setup/facts')).status).toBe(403);
+    expect((await noor.ask('POST', '/setup/staff', { name: 'X', role: 'manager', pin: '5555' })).status).toBe(
+      403,
+    );
+  });
+
+  it('changes float, limits and the words on receipts', async () => {
+    const next = { ...(await facts()).shop, openingFloat: 15_000, receiptThanks: 'Come again.' };
+    expect((await isolde.ask('PUT', '/setup/settings', next)).status).toBe(200);
+    expect((await facts()).shop).toEqual(next);
+    const wrong = await isolde.ask<ProblemDetails>('PUT', '/setup/settings', {
+      ...next,
+      name: '',
+      lockMinutes: 999,
+    });
+    expect(wrong.body.fields?.map(({ field }) => field).sort()).toEqual(['lockMinutes', 'name']);
+  });
+
+  it('adds people with a PIN of their own, changes them and lets them go', async () => {
+    const taken = await isolde.ask<ProblemDetails>('POST', '/setup/staff', {
+      name: 'Ines P.',
+      role: 'cashier',
+      pin: '1357',
+    });
+    expect(taken.body.fields).toEqual([
+      { field: 'pin', message: 'Choose another PIN: somebody else has this one.' },
+    ]);
+    const { body } = await isolde.ask<{ id: number }>('POST', '/setup/staff', {
+      name: 'Ines P.',
+      role: 'cashier',
+      pin: '6060',
+    });
+    const ines = shop.browser();
+    await ines.signIn('6060', 2);
+    const change = { name: 'Ines P.', role: 'supervisor', active: true, pin: '7070' };
+    expect((await isolde.ask('PUT', `/setup/staff/${body.id}`, change)).status).toBe(200);
+    await ines.signIn('7070', 2);
+    await isolde.ask('PUT', `/setup/staff/${body.id}`, { ...change, pin: undefined, active: false });
+    expect((await ines.ask('GET', '/drawer')).status).toBe(401);
+    expect((await isolde.ask('PUT', '/setup/staff/9999', change)).status).toBe(404);
+  });
+
+  it('gives and takes rights at once, but never the last one to set up the shop', async () => {
+    const noor = shop.browser();
+    await noor.signIn('1357', 2);
+    expect((await noor.ask('GET', '/journal/sales')).status).toBe(200);
+    await isolde.ask('PUT', '/setup/rights', { role: 'cashier', right: 'journal.see', granted: false });
+    expect((await noor.ask('GET', '/journal/sales')).status).toBe(403);
+    await isolde.ask('PUT', '/setup/rights', { role: 'cashier', right: 'journal.see', granted: true });
+    expect((await noor.ask('GET', '/journal/sales')).status).toBe(200);
+    const last = await isolde.ask<ProblemDetails>('PUT', '/setup/rights', {
+      role: 'manager',
+      right: 'shop.set-up',
+      granted: false,
+    });
+    expect([last.status, last.body.type]).toEqual([409, 'nobody-left']);
+    const me = (await facts()).staff.find(({ name }) => name === 'Isolde R.');
+    const leave = { name: 'Isolde R.', role: 'cashier', active: true };
+    expect((await isolde.ask('PUT', `/setup/staff/${me?.id}`, leave)).status).toBe(409);
+  });
+
+  it('adds places and tills with names and numbers of their own', async () => {
+    const { body: place } = await isolde.ask<{ id: number }>('POST', '/setup/places', {
+      name: 'Market stall',
+      kind: 'shop',
+    });
+    expect((await isolde.ask('POST', '/setup/places', { name: 'market stall', kind: 'shop' })).status).toBe(
+      422,
+    );
+    expect((await isolde.ask('POST', '/setup/tills', { number: 4, placeId: place.id })).status).toBe(200);
+    expect((await isolde.ask('POST', '/setup/tills', { number: 4, placeId: place.id })).status).toBe(422);
+    const depot = (await facts()).places.find(({ name }) => name === 'Depot');
+    expect((await isolde.ask('POST', '/setup/tills', { number: 5, placeId: depot?.id })).status).toBe(422);
+    expect((await facts()).tills.at(-1)).toMatchObject({ number: 4, place: 'Market stall' });
   });
 });

@@ -1,4 +1,4 @@
-import type { FirstRun, TillFacts, Welcome } from '../../contract/setup.ts';
+import type { FirstRun, SetupFacts, ShopSettings, TillFacts, Welcome } from '../../contract/setup.ts';
 import type { TaxMode, TaxRate, TaxRounding } from '../../core/offers/tax.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
@@ -115,4 +115,23 @@ export async function addTaxCategory(
     ]);
   }
   return id;
+}
+
+export function listPlaces(sql: Reader): Promise<SetupFacts['places']> {
+  return sql.query('select id, name, kind from place order by id');
+}
+
+export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<void> {
+  await sql.query(
+    `update shop set name = $1, opening_float = $2, open_price_limit = $3, lock_minutes = $4, receipt_words = $5,
+            receipt_thanks = $6`,
+    [
+      shop.name,
+      shop.openingFloat,
+      shop.openPriceLimit,
+      shop.lockMinutes,
+      shop.receiptWords,
+      shop.receiptThanks,
+    ],
+  );
 }

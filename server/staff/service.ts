@@ -1,7 +1,8 @@
 import { createHash, randomBytes } from 'node:crypto';
 import type { Countersign, CountersignRequest, Person, SignIn } from '../../contract/staff.ts';
 import { pinDelay } from '../../core/staff/pinDelay.ts';
-import { RIGHTS, ROLE_RIGHTS, ROLES, type Role } from '../../core/staff/rights.ts';
+import type { StaffMember } from '../../contract/setup.ts';
+import { RIGHTS, ROLE_RIGHTS, ROLES, type Right, type Role } from '../../core/staff/rights.ts';
 import { instant } from '../clock.ts';
 import type { Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
@@ -117,13 +118,42 @@ export async function addStaff(
   staff: { name: string; role: Role; pin: string },
 ): Promise<number> {
   await store.addPinSecret(sql, newPinSecret());
-  const stored = await storePin(staff.pin, await store.pinSecret(sql));
-  if (await store.staffByPinKey(sql, stored.pinKey)) {
+  return store.addStaff(sql, { name: staff.name, role: staff.role, ...(await freshPin(sql, staff.pin)) });
+}
+
+/** A PIN as it is stored. @throws Problem 422 when somebody else has it */
+async function freshPin(sql: Writer, pin: string, of?: number) {
+  const stored = await storePin(pin, await store.pinSecret(sql));
+  const other = await store.staffByPinKey(sql, stored.pinKey);
+  if (other && other.id !== of) {
     throw new Problem(422, 'pin-taken', 'Choose another PIN.', {
       fields: [{ field: 'pin', message: 'Choose another PIN: somebody else has this one.' }],
     });
   }
-  return store.addStaff(sql, { name: staff.name, role: staff.role, ...stored });
+  return stored;
+}
+
+/** Changes somebody's name, role, PIN, or whether they work here. @throws Problem 404, 409 `nobody-left`, 422 `pin-taken` */
+export async function changeStaff(sql: Writer, person: StaffMember, pin: string | undefined): Promise<void> {
+  if (pin) await store.changePin(sql, person.id, await freshPin(sql, pin, person.id));
+  if (!(await store.changeStaff(sql, person)))
+    throw new Problem(404, 'no-person', 'There is no such person.');
+  await keepSomebodyInCharge(sql);
+}
+
+/** Gives a role a right or takes it. @throws Problem 409 `nobody-left` */
+export async function setRight(sql: Writer, role: Role, right: Right, granted: boolean): Promise<void> {
+  if (granted) await store.setRights(sql, role, [right]);
+  else await store.takeRight(sql, role, right);
+  await keepSomebodyInCharge(sql);
+}
+
+/** A shop that nobody may set up could not be mended any more. */
+async function keepSomebodyInCharge(sql: Writer): Promise<void> {
+  if ((await store.countThoseWhoSetUp(sql)) > 0) return;
+  throw new Problem(409, 'nobody-left', 'Then nobody could set up the shop any more.', {
+    detail: 'Give somebody else that right first.',
+  });
 }
 
 /** Lays down the rights of each role as they come. */

@@ -1,4 +1,5 @@
 import type { Right, Role } from '../../core/staff/rights.ts';
+import type { StaffMember } from '../../contract/setup.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface StaffRow {
@@ -151,4 +152,46 @@ export async function addAudit(
     entry.what,
     JSON.stringify(entry.details ?? {}),
   ]);
+}
+
+export function listStaff(sql: Reader): Promise<StaffMember[]> {
+  return sql.query('select id, name, role, active from staff order by active desc, name');
+}
+
+export function listRights(sql: Reader): Promise<{ role: Role; right: Right }[]> {
+  return sql.query('select role, "right" from role_right order by 1, 2');
+}
+
+export async function changeStaff(sql: Writer, person: StaffMember): Promise<boolean> {
+  const rows = await sql.query(
+    'update staff set name = $2, role = $3, active = $4 where id = $1 returning id',
+    [person.id, person.name, person.role, person.active],
+  );
+  return rows.length > 0;
+}
+
+export async function changePin(
+  sql: Writer,
+  id: number,
+  pin: { pinKey: string; salt: string; hash: string },
+): Promise<void> {
+  await sql.query('update staff set pin_key = $2, pin_salt = $3, pin_hash = $4 where id = $1', [
+    id,
+    pin.pinKey,
+    pin.salt,
+    pin.hash,
+  ]);
+}
+
+export async function takeRight(sql: Writer, role: Role, right: Right): Promise<void> {
+  await sql.query('delete from role_right where role = $1 and "right" = $2', [role, right]);
+}
+
+/** How many active people may set up the shop. */
+export async function countThoseWhoSetUp(sql: Reader): Promise<number> {
+  const rows = await sql.query<{ count: number }>(
+    `select count(*)::integer as count from staff
+     where active and exists (select 1 from role_right where role_right.role = staff.role and "right" = 'shop.set-up')`,
+  );
+  return one(rows).count;
 }

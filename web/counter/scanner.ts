@@ -50,9 +50,7 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     if (timeStamp - last > (inEntry ? PAUSE_MS : FASTER_MS)) {
       code = '';
       // Where nothing has the focus, the entry field gets it with the first key.
-      const field = isField(target)
-        ? target
-        : document.querySelector<HTMLInputElement>(`input[name="${ENTRY}"]`);
+      const field = isField(target) ? target : entryField();
       before = field ? { field, value: field.value } : undefined;
     }
     code += key;
@@ -69,6 +67,9 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     event.stopImmediatePropagation();
     const quantity = inEntry && typed.trimEnd().endsWith('*') ? typed : '';
     if (before) put(before.field, quantity ? '' : typed);
+    // The focus may have gone to the entry field in the middle of the scan.
+    const entry = entryField();
+    if (entry && entry !== before?.field && code.endsWith(entry.value)) put(entry, '');
     onScan(quantity + code);
   }
 
@@ -78,6 +79,10 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     window.removeEventListener('keydown', keyDown, true);
     window.removeEventListener('pointerdown', pointerDown, true);
   };
+}
+
+function entryField(): HTMLInputElement | null {
+  return document.querySelector<HTMLInputElement>(`input[name="${ENTRY}"]`);
 }
 
 function put(field: Field, value: string): void {

@@ -7,6 +7,7 @@ import {
   mdiScriptTextOutline,
   mdiThemeLightDark,
   mdiTimerSandEmpty,
+  mdiTuneVariant,
 } from '@mdi/js';
 import { useEventListener, useIdle, watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref } from 'vue';
@@ -130,6 +131,9 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         }}</span>
       </router-link>
       <span class="gap" />
+      <router-link v-if="session.may('shop.set-up')" to="/setup" active-class="on"
+        ><v-icon :icon="mdiTuneVariant" />Setup</router-link
+      >
       <router-link to="/printer" active-class="on"><v-icon :icon="mdiPrinterOutline" />Printer</router-link>
       <button type="button" data-look @click="changeTheme">
         <v-icon :icon="mdiThemeLightDark" />{{ theme.current.value.dark ? 'Light' : 'Dark' }}

@@ -41,7 +41,7 @@ export const useWaitingStore = defineStore('waiting', () => {
     const { number } = await writeSurely<{ number: string }>('POST', '/waiting/held', body, holding.key);
     holding = undefined;
     await basket.startAfresh();
-    await load();
+    void load().catch(() => {});
     return number;
   }
 

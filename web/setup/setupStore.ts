@@ -1,0 +1,39 @@
+import { defineStore } from 'pinia';
+import { shallowRef } from 'vue';
+import type { SetupFacts, ShopSettings, StaffMember } from '../../contract/setup.ts';
+import type { Right, Role } from '../../core/staff/rights.ts';
+import { read, write } from '../net/api.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useTillStore } from './tillStore.ts';
+
+/** The shop as its manager sets it up. */
+export const useSetupStore = defineStore('setup', () => {
+  const session = useSessionStore();
+  const till = useTillStore();
+  const facts = shallowRef<SetupFacts | null>(null);
+
+  async function load(): Promise<void> {
+    facts.value = await read<SetupFacts>('/setup/facts');
+  }
+
+  async function then(work: Promise<unknown>): Promise<void> {
+    await work;
+    session.welcome = null;
+    await Promise.all([load(), till.load(), session.find()]);
+  }
+
+  return {
+    facts,
+    load,
+    saveShop: (shop: ShopSettings) => then(write('PUT', '/setup/settings', shop)),
+    addStaff: (person: { name: string; role: Role; pin: string }) =>
+      then(write('POST', '/setup/staff', person)),
+    changeStaff: ({ id, ...person }: StaffMember & { pin?: string }) =>
+      then(write('PUT', `/setup/staff/${id}`, person)),
+    setRight: (role: Role, right: Right, granted: boolean) =>
+      then(write('PUT', '/setup/rights', { role, right, granted })),
+    addPlace: (place: { name: string; kind: 'shop' | 'stock' }) =>
+      then(write('POST', '/setup/places', place)),
+    addTill: (one: { number: number; placeId: number }) => then(write('POST', '/setup/tills', one)),
+  };
+});
