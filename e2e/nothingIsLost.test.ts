@@ -109,6 +109,16 @@ describe('nothing is lost', () => {
     await till.shows('[data-test="counted"]', '61.75');
   });
 
+  it('when the session ends elsewhere: the page asks for a PIN and comes back to where it was', async () => {
+    await till.driver.manage().deleteAllCookies();
+    await till.click('nav a[href="/journal"]');
+    await till.see('#pin');
+    await till.keys('1357', Key.ENTER);
+    await till.ready();
+    await till.read('Journal', 'h1');
+    await till.count('.notice', 0);
+  });
+
   it('and everything ties out in the end', async () => {
     expect(await shop.verify()).toContain('0 differences.');
   });

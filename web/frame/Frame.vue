@@ -11,7 +11,6 @@ import {
 } from '@mdi/js';
 import { useEventListener, useIdle, watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
 import { storeTheme } from '../look/storedTheme.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -39,8 +38,6 @@ const drawer = useDrawerStore();
 const basket = useBasketStore();
 const waiting = useWaitingStore();
 const shelves = useShelfStore();
-const route = useRoute();
-const router = useRouter();
 const theme = useTheme();
 const takeEntry = useEntryKinds();
 const ready = ref(false);
@@ -70,17 +67,11 @@ const drawerWords = computed(() =>
   drawer.state?.shift ? `drawer open since ${till.time(drawer.state.shift.openedAt)}` : 'drawer closed',
 );
 
-async function lock(): Promise<void> {
-  const to = route.fullPath;
-  await session.lock();
-  await router.replace({ path: '/sign-in', query: { to } });
-}
-
 const lockAfter = (session.welcome?.lockMinutes ?? 0) * 60_000;
 if (lockAfter > 0) {
   const { idle } = useIdle(lockAfter);
   watchImmediate(idle, (isIdle) => {
-    if (isIdle) void lock();
+    if (isIdle) void session.lock();
   });
 }
 
@@ -119,7 +110,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
           :icon="mdiLockOutline"
           aria-label="Lock this till"
           title="Lock this till"
-          @click="lock"
+          @click="session.lock()"
         />
       </div>
     </header>

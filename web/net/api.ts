@@ -31,6 +31,13 @@ export function problemWords(error: unknown): string {
   return error instanceof Error ? error.message : 'Something went wrong.';
 }
 
+let signedOut = (): void => {};
+
+/** Says what to do when the server knows of no session (any more). */
+export function whenSignedOut(then: () => void): void {
+  signedOut = then;
+}
+
 async function send<T>(method: string, path: string, headers: HeadersInit, body?: unknown): Promise<T> {
   const answer = await fetch(`/api${path}`, {
     method,
@@ -42,7 +49,9 @@ async function send<T>(method: string, path: string, headers: HeadersInit, body?
   });
   if (answer.ok) return (await answer.json()) as T;
   if (!answer.headers.get('content-type')?.startsWith('application/problem+json')) throw new Unreachable();
-  throw new ApiProblem((await answer.json()) as ProblemDetails);
+  const details = (await answer.json()) as ProblemDetails;
+  if (details.type === 'not-signed-in') signedOut();
+  throw new ApiProblem(details);
 }
 
 export function read<T>(path: string): Promise<T> {

@@ -3,18 +3,27 @@ import { ref } from 'vue';
 import type { Welcome } from '../../contract/setup.ts';
 import type { Person, SignIn } from '../../contract/staff.ts';
 import type { Right } from '../../core/staff/rights.ts';
-import { read, write } from '../net/api.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { read, whenSignedOut, write } from '../net/api.ts';
 import { startHearing, stopHearing } from '../net/houseEvents.ts';
 
 /** Who is signed in on this till. */
 export const useSessionStore = defineStore('session', () => {
+  const notices = useNoticeStore();
   const person = ref<Person | null>(null);
   const welcome = ref<Welcome | null>(null);
 
   function enter(who: Person): void {
+    // What was said to whoever was here before is of no use now.
+    notices.clear();
     person.value = who;
     startHearing();
   }
+
+  whenSignedOut(() => {
+    person.value = null;
+    stopHearing();
+  });
 
   /** Asks the server once who is signed in, and what shop this is. */
   async function find(): Promise<void> {
