@@ -9,6 +9,7 @@ import type { Database } from './db/database.ts';
 import { openDatabase } from './db/open.ts';
 import type { House } from './house.ts';
 import { eventFeed } from './http/events.ts';
+import { forgetOldAnswers } from './http/write.ts';
 import { startPrinting } from './journal/printing/printing.ts';
 import type { Settings } from './settings.ts';
 
@@ -45,6 +46,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     process.exit(1);
   });
   const demoPins = (await fill?.(database, clock.now())) ?? [];
+  await forgetOldAnswers({ database, clock });
   const printer = printerStandIn(join(settings.dataFolder, 'printer'));
   const parts = { database, clock, log, events: eventFeed(), printer, demoPins };
   const house: House = { ...parts, printing: startPrinting(parts) };

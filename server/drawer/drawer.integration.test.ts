@@ -64,6 +64,20 @@ describe(`the drawer on ${ENGINE}`, () => {
     expect([other.status, other.body.type]).toEqual([422, 'key-used']);
   });
 
+  it('forgets answers only when nobody can ask for them again', async () => {
+    const count = async () =>
+      (await test.house.database.ask((sql) => sql.query('select 1 from idempotency'))).length;
+    const before = await count();
+    await test.house.database.ask((sql) =>
+      sql.query(
+        "update idempotency set at = at - interval '31 days' where key in (select key from idempotency limit 1)",
+      ),
+    );
+    await test.restart();
+    expect(before).toBeGreaterThan(1);
+    expect(await count()).toBe(before - 1);
+  });
+
   it('keeps the count sheet as it is being filled in, and notices two windows', async () => {
     expect((await noor.ask('PUT', '/drawer/count-sheet', { pieces: { 100: 7 }, revision: 0 })).body).toEqual({
       revision: 1,

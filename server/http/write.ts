@@ -71,6 +71,17 @@ export function write<Schema extends AnySchema>(
   };
 }
 
+const KEPT_DAYS = 30;
+
+/** Forgets answers so old that nobody asks again. */
+export async function forgetOldAnswers({
+  database,
+  clock,
+}: Pick<House, 'database' | 'clock'>): Promise<void> {
+  const before = new Date(clock.now().getTime() - KEPT_DAYS * 86_400_000);
+  await database.ask((sql) => sql.query('delete from idempotency where at < $1', [before.toISOString()]));
+}
+
 async function earlierAnswer(sql: Writer, key: string, route: string, hash: string): Promise<unknown> {
   const [earlier] = await sql.query<{ route: string; request_hash: string; answer: unknown }>(
     'select route, request_hash, answer from idempotency where key = $1',

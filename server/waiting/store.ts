@@ -1,19 +1,9 @@
-import type { Hold } from '../../contract/waiting.ts';
+import type { HeldBasket, Hold } from '../../contract/waiting.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
-export interface HeldRow {
-  id: string;
-  ticket: number;
-  name: string;
-  note: string;
-  basket: Basket;
-  total: number;
-  heldAt: string;
-  heldBy: string;
-  heldOn: number;
-  forTill: number | null;
-}
+/** A held basket as it is stored: its ticket is a count, its time as SQL writes it. */
+export type HeldRow = Omit<HeldBasket, 'number'> & { ticket: number };
 
 const COLUMNS = `held.id, held.ticket, held.name, held.note, held.content as basket, held.total, held.held_at as "heldAt",
   staff.name as "heldBy", till.number as "heldOn",

@@ -300,19 +300,6 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   align-content: start;
   flex: 1;
 }
-.facts {
-  display: grid;
-  grid-template-columns: 1fr 160px;
-  border-top: var(--group);
-}
-.facts > * {
-  padding: 9px 0;
-  border-bottom: var(--hair);
-}
-.facts dd {
-  text-align: right;
-  font-size: 18px;
-}
 .compare {
   width: 100%;
   border-collapse: collapse;

@@ -87,19 +87,6 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   gap: 16px;
   align-content: start;
 }
-.facts {
-  display: grid;
-  grid-template-columns: 1fr 160px;
-  border-top: var(--group);
-}
-.facts > * {
-  padding: 9px 0;
-  border-bottom: var(--hair);
-}
-.facts dd {
-  text-align: right;
-  font-size: 18px;
-}
 .strong {
   font-weight: 700;
 }

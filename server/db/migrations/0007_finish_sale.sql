@@ -1,6 +1,6 @@
 -- Finishes a sale in one call: everything below happens, or nothing. Asking again for a sale that is finished
 -- answers with that sale. The till's row is locked first, so that sales and closing a shift take turns.
-create or replace function finish_sale(sale_data jsonb) returns jsonb language plpgsql as $$
+create function finish_sale(sale_data jsonb) returns jsonb language plpgsql as $$
 declare
   new_id uuid := (sale_data->>'id')::uuid;
   at_till integer := (sale_data->>'tillId')::integer;
