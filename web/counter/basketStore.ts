@@ -376,7 +376,10 @@ export const useBasketStore = defineStore('basket', () => {
       // The server has dropped its basket with the sale; the next one starts a new row.
       revision = 0;
       notices.clear();
-      await show(emptyBasket());
+      const shown = show(emptyBasket());
+      // The next sale may begin at once: its first scan must not meet the end of this one.
+      busy.value = false;
+      await shown;
     } catch (error) {
       paying = undefined;
       await refusePayment(error);
