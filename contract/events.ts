@@ -5,7 +5,13 @@ export type HouseEvent =
   | { kind: 'catalogue-changed' }
   | { kind: 'basket-changed'; tillId: number; revision: number }
   | { kind: 'shelves-changed'; revision: number }
-  | { kind: 'held-changed'; forTill: number | null }
+  | {
+      kind: 'held-changed';
+      /** The till that a basket was sent to. */
+      forTill: number | null;
+      /** The basket that was taken up, and where. */
+      taken?: { id: string; tillId: number; words: string };
+    }
   | { kind: 'drawer-changed'; tillId: number }
   | { kind: 'printed'; tillId: number; jobId: number; saleId: string | null }
   | { kind: 'printer-failed'; tillId: number; message: string };

@@ -162,6 +162,11 @@ export class Till {
 
   /** Clicks the button or link that says something. */
   async press(words: string): Promise<void> {
+    await (await this.button(words)).click();
+  }
+
+  /** The button or link that says something, once it can be pressed. */
+  async button(words: string): Promise<WebElement> {
     const path = `//*[self::button or self::a][contains(normalize-space(.), "${words}")]`;
     const button = await this.driver.wait(
       until.elementLocated(By.xpath(path)),
@@ -170,7 +175,7 @@ export class Till {
     );
     await this.driver.wait(until.elementIsVisible(button), WAIT_MS);
     await this.driver.wait(until.elementIsEnabled(button), WAIT_MS, `${words} stays disabled`);
-    await button.click();
+    return button;
   }
 
   /** What a label's field holds. */

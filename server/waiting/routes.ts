@@ -11,7 +11,6 @@ const uuid = string().uuid().required();
 
 export function waitingRoutes(house: House): Router {
   const router = Router();
-  const tell = (forTill: number | null) => house.events.tell({ kind: 'held-changed', forTill });
 
   router.get('/held', async (request, response) => {
     personWith(request, 'sell');
@@ -22,7 +21,7 @@ export function waitingRoutes(house: House): Router {
     '/held',
     write(house, 'sell', holdSchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(() => {
-        tell(body.forTill);
+        house.events.tell({ kind: 'held-changed', forTill: body.forTill });
         house.printing.wake();
       });
       // The key becomes the id: asking again finds the basket held.
@@ -35,12 +34,13 @@ export function waitingRoutes(house: House): Router {
     write(house, 'sell', null, async ({ sql, person, request, afterwards }) => {
       const { id } = request.params;
       if (!uuid.isValidSync(id)) throw new Problem(404, 'no-basket', 'There is no such basket.');
-      const taken = await takeUp(sql, person, id, house.clock.now());
+      const { stored, words } = await takeUp(sql, person, id, house.clock.now());
+      const { tillId } = person;
       afterwards(() => {
-        tell(null);
-        house.events.tell({ kind: 'basket-changed', tillId: person.tillId, revision: taken.revision });
+        house.events.tell({ kind: 'held-changed', forTill: null, taken: { id, tillId, words } });
+        house.events.tell({ kind: 'basket-changed', tillId, revision: stored.revision });
       });
-      return taken;
+      return stored;
     }),
   );
 

@@ -42,6 +42,7 @@ export async function holdBasket(
 
 /**
  * Takes a held basket up on a till. Of two tills that want it, one gets it and the other is told who has it.
+ * @returns the basket as it is on this till, and what the other tills are told
  * @throws Problem 409 `basket-taken`, or `basket-not-empty` when the till has goods of another customer in it
  */
 export async function takeUp(
@@ -49,7 +50,7 @@ export async function takeUp(
   { staffId, tillId }: Person,
   id: string,
   at: Date,
-): Promise<StoredBasket> {
+): Promise<{ stored: StoredBasket; words: string }> {
   const mine = await basketOf(sql, tillId);
   if (mine && mine.basket.lines.length > 0) {
     throw new Problem(409, 'basket-not-empty', 'This till is ringing up something else.', {
@@ -58,13 +59,18 @@ export async function takeUp(
   }
   const basket = await store.takeHeld(sql, id, { staffId, tillId, at });
   if (!basket) {
-    const who = await store.whoTook(sql, id);
-    if (!who) throw new Problem(404, 'no-basket', 'There is no such basket.');
-    throw new Problem(409, 'basket-taken', `${who.name} has taken this basket up on till ${who.till}.`);
+    const words = await takenWords(sql, id);
+    if (!words) throw new Problem(404, 'no-basket', 'There is no such basket.');
+    throw new Problem(409, 'basket-taken', words);
   }
   await store.dropBasketOf(sql, tillId);
   const revision = await putBasket(sql, tillId, basket, 0, at);
-  return { basket, revision: revision ?? 0 };
+  return { stored: { basket, revision: revision ?? 0 }, words: (await takenWords(sql, id)) ?? '' };
+}
+
+async function takenWords(sql: Reader, id: string): Promise<string | undefined> {
+  const took = await store.whoTook(sql, id);
+  return took && `${took.by} has taken ${took.name || ticketNumber(took.ticket)} up on till ${took.till}.`;
 }
 
 /** The ticket of a held basket. @throws Problem 404 */

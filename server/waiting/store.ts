@@ -59,9 +59,13 @@ export async function takeHeld(
   return row?.content;
 }
 
-export async function whoTook(sql: Reader, id: string): Promise<{ name: string; till: number } | undefined> {
-  const [row] = await sql.query<{ name: string; till: number }>(
-    `select staff.name, till.number as till from held_basket as held
+/** Who took a basket up, and where. */
+export async function whoTook(
+  sql: Reader,
+  id: string,
+): Promise<{ name: string; ticket: number; by: string; till: number } | undefined> {
+  const [row] = await sql.query<{ name: string; ticket: number; by: string; till: number }>(
+    `select held.name, held.ticket, staff.name as by, till.number as till from held_basket as held
      join staff on staff.id = held.taken_by join till on till.id = held.taken_on where held.id = $1`,
     [id],
   );

@@ -77,7 +77,7 @@ describe(`held baskets on ${ENGINE}`, () => {
     expect(won.body.basket.lines.map(({ number }) => number)).toEqual(['CLA-0220', 'PIC-M']);
     expect([lost.body.type, lost.body.title]).toEqual([
       'basket-taken',
-      `${a.status === 200 ? 'Noor A.' : 'Teo V.'} has taken this basket up on till ${a.status === 200 ? 1 : 2}.`,
+      `${a.status === 200 ? 'Noor A.' : 'Teo V.'} has taken Priya up on till ${a.status === 200 ? 1 : 2}.`,
     ]);
   });
 

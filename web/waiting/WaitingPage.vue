@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
-import { computed, onMounted, ref } from 'vue';
+import { computed, onMounted, onUnmounted } from 'vue';
 import { useRouter } from 'vue-router';
 import { lineAmount, formatQuantity } from '../../core/quantity.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
@@ -11,10 +11,14 @@ const waiting = useWaitingStore();
 const basket = useBasketStore();
 const till = useTillStore();
 const router = useRouter();
-const chosenId = ref('');
 
-onMounted(() => void waiting.load());
-const chosen = computed(() => waiting.held.find(({ id }) => id === chosenId.value) ?? waiting.held[0]);
+onMounted(async () => {
+  waiting.looking = true;
+  await waiting.load();
+  if (!chosen.value) waiting.chosenId = waiting.held[0]?.id ?? '';
+});
+onUnmounted(() => (waiting.looking = false));
+const chosen = computed(() => waiting.held.find(({ id }) => id === waiting.chosenId));
 const full = computed(() => basket.lines.length > 0);
 
 async function takeUp(): Promise<void> {
@@ -24,7 +28,7 @@ async function takeUp(): Promise<void> {
 
 function move(by: 1 | -1): void {
   const at = waiting.held.findIndex(({ id }) => id === chosen.value?.id);
-  chosenId.value = waiting.held[Math.min(waiting.held.length - 1, Math.max(0, at + by))]?.id ?? '';
+  waiting.chosenId = waiting.held[Math.min(waiting.held.length - 1, Math.max(0, at + by))]?.id ?? '';
 }
 
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
@@ -52,7 +56,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
             class="row"
             :class="{ on: held.id === chosen?.id }"
             :aria-current="held.id === chosen?.id || undefined"
-            @click="chosenId = held.id"
+            @click="waiting.chosenId = held.id"
           >
             <span class="what">
               <b>{{ held.name || held.number }}</b>
@@ -109,6 +113,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
           >
         </footer>
       </template>
+      <p v-else-if="waiting.held.length > 0" class="empty">Choose a basket to see what is in it.</p>
     </section>
   </div>
 </template>

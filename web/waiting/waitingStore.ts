@@ -16,15 +16,28 @@ export const useWaitingStore = defineStore('waiting', () => {
   const notices = useNoticeStore();
   const held = shallowRef<HeldBasket[]>([]);
   const busy = ref(false);
+  /** The basket that is looked at. It is never changed under somebody's hand for another one. */
+  const chosenId = ref('');
+  /** Whether somebody has the list of held baskets open. */
+  const looking = ref(false);
 
   async function load(): Promise<void> {
+    const hadNone = held.value.length === 0;
     held.value = await read<HeldBasket[]>('/waiting/held');
+    if (hadNone && !held.value.some(({ id }) => id === chosenId.value))
+      chosenId.value = held.value[0]?.id ?? '';
   }
 
   function follow(): () => void {
     return hear((event) => {
       if (event.kind === 'connected' || event.kind === 'held-changed') void load().catch(() => {});
-      if (event.kind === 'held-changed' && event.forTill === till.facts?.till.id) {
+      if (event.kind !== 'held-changed') return;
+      const { taken } = event;
+      if (taken && taken.id === chosenId.value && taken.tillId !== till.facts?.till.id) {
+        chosenId.value = '';
+        if (!busy.value && looking.value) notices.failed(taken.words);
+      }
+      if (event.forTill === till.facts?.till.id) {
         notices.say('A basket was sent to this till. It is under Waiting.');
       }
     });
@@ -63,5 +76,5 @@ export const useWaitingStore = defineStore('waiting', () => {
     }
   }
 
-  return { held, busy, load, follow, hold, takeUp };
+  return { held, busy, chosenId, looking, load, follow, hold, takeUp };
 });
