@@ -5,6 +5,7 @@ import type { Figure } from './measure.ts';
 import { pricing100Lines } from './pricing.ts';
 import { saleFinish } from './saleFinish.ts';
 import { search100k } from './search.ts';
+import { tillSpeed } from './tillSpeed.ts';
 
 const ALL: Record<string, () => Promise<Figure[]>> = {
   'pricing-100-lines': pricing100Lines,
@@ -12,6 +13,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'sale-finish': saleFinish,
   'cold-start': coldStart,
   'first-view': firstView,
+  'till-speed': tillSpeed,
 };
 
 /** `npm run bench -- [NAME…] [--json FILE]` */

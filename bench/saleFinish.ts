@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { v4 as newId } from 'uuid';
 import { pino } from 'pino';
-import { fillDemo } from '../demo/fill.ts';
+import { fillNewDemo } from '../demo/fill.ts';
 import type { Database } from '../server/db/database.ts';
 import { serve } from '../server/serve.ts';
 import { readSettings } from '../server/settings.ts';
@@ -33,7 +33,7 @@ async function onEngine(engine: string, url: string | undefined): Promise<Figure
   const settings = readSettings({ MONDREL_DATA: folder, PORT: '0', DATABASE_URL: url });
   const serving = await serve(settings, {
     webFolder: '/nowhere',
-    fill: fillDemo,
+    fill: fillNewDemo,
     log: pino({ level: 'silent' }),
   });
   try {

@@ -13,7 +13,11 @@ const lineSchema = object({
   unit: string().max(12).required(),
   decimals: number().integer().min(0).max(3).required(),
   taxCategoryId: number().integer().required(),
-  quantity: safe().moreThan(0).max(MOST).required(),
+  quantity: safe()
+    .notOneOf([0])
+    .min(0 - MOST)
+    .max(MOST)
+    .required(),
   listPrice: safe().min(0).required(),
   typedPrice: object({
     unitPrice: safe().min(0).required(),
@@ -22,6 +26,13 @@ const lineSchema = object({
   })
     .optional()
     .default(undefined),
+  serial: string().trim().min(1).max(40, 'A serial number has at most 40 characters.'),
+  label: object({ code: string().max(20).required(), amount: safe().min(0).required() })
+    .optional()
+    .default(undefined),
+  ageChecked: boolean(),
+  bundle: string().max(120),
+  returnCountersign: string().uuid(),
   openPriceCountersign: string().uuid(),
   note: string().max(200, 'A note on a line has at most 200 characters.'),
   gift: boolean(),
@@ -30,6 +41,10 @@ const lineSchema = object({
 export const basketSchema = object({
   id: string().uuid().required(),
   lines: array().of(lineSchema).max(500, 'A basket holds at most 500 lines.').required(),
+  customer: object({ id: number().integer().required(), name: string().max(120).required() })
+    .optional()
+    .default(undefined),
+  paymentBegan: boolean(),
   note: string().max(500, 'A note on a sale has at most 500 characters.'),
   exemption: object({
     reason: string().trim().required('Say why the sale is without tax.').max(120),

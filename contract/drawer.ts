@@ -1,7 +1,10 @@
 import { lazy, number, object, string, type InferType, type ObjectShape } from 'yup';
+import { CASH_MOVES, type CashMoveKind } from '../core/drawer/cashMove.ts';
 import type { BagPlan } from '../core/drawer/bagPlan.ts';
 import type { Pieces } from '../core/drawer/countSheet.ts';
 import type { CashMovements } from '../core/drawer/expectedCash.ts';
+
+const CASH_MOVE_KINDS = Object.keys(CASH_MOVES) as CashMoveKind[];
 
 /** Counts by denomination; which denominations exist is checked against the currency on the server. */
 const piecesSchema = lazy((value: unknown) => {
@@ -68,3 +71,19 @@ export interface ClosedShift {
   variance: number;
   plan: BagPlan;
 }
+
+/** Cash that moves without a sale. */
+export const cashMoveSchema = object({
+  kind: string().oneOf(CASH_MOVE_KINDS).required('In, out, or into the safe?'),
+  amount: number().integer().moreThan(0, 'Type an amount above zero.').required('How much?').max(1e11),
+  reason: string().trim().required('Say why: it is recorded.').max(120, 'At most 120 characters.'),
+  person: string().trim().max(60, 'At most 60 characters.').defined(),
+  countersign: string().uuid(),
+});
+export type CashMove = InferType<typeof cashMoveSchema>;
+
+/** Opens the drawer without a sale. */
+export const drawerOpeningSchema = object({
+  reason: string().trim().required('Say why: it is recorded.').max(120, 'At most 120 characters.'),
+  countersign: string().uuid(),
+});

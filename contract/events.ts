@@ -3,6 +3,7 @@ export type HouseEvent =
   | { kind: 'sale-finished'; tillId: number; saleId: string }
   | { kind: 'stock-changed'; placeId: number; levels: [itemId: number, quantity: number][] }
   | { kind: 'catalogue-changed' }
+  | { kind: 'shop-changed' }
   | { kind: 'basket-changed'; tillId: number; revision: number }
   | { kind: 'shelves-changed'; revision: number }
   | {

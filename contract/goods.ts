@@ -1,3 +1,6 @@
+import { number, object, string, type InferType } from 'yup';
+import type { ItemMore } from '../core/goods/item.ts';
+
 /** One item in the till's copy of the catalogue, as a row: it travels a hundred thousand times. */
 export type CatalogueRow = [
   id: number,
@@ -10,6 +13,7 @@ export type CatalogueRow = [
   taxCategoryId: number,
   stock: number | null,
   codes: string[],
+  more?: ItemMore,
 ];
 
 export interface Catalogue {
@@ -32,8 +36,36 @@ export interface ItemFacts {
   unit: string;
   price: number | null;
   codes: string[];
+  /** Number of its picture, if it has one. */
+  picture: number | null;
+  /** The family it belongs to, if it is a variant. */
+  familyId: number | null;
+  minAge: number | null;
   /** Stock by place, this till's place first; empty when the item is not kept in stock. */
   stock: { place: string; here: boolean; quantity: number }[];
   /** Newest first; the first one is the price of today. */
   prices: { price: number | null; changedAt: string }[];
 }
+
+/** A unit with a serial number that is in stock. */
+export interface StockedSerial {
+  serial: string;
+  place: string;
+  here: boolean;
+}
+
+const code = () =>
+  string().trim().required('The code is missing.').max(40, 'A code has at most 40 characters.');
+
+/** Ties a code to an item, so that it means the item from now on. */
+export const tieCodeSchema = object({ code: code() });
+
+/** A new item, added at the Counter with the code that nobody knew. */
+export const newItemSchema = object({
+  code: code(),
+  name: string().trim().required('What is it called?').max(120, 'A name has at most 120 characters.'),
+  price: number().integer().min(0, 'A price is not below zero.').required('Type its price.'),
+  category: string().trim().required('Which category?').max(60),
+  taxCategoryId: number().integer().required('Which tax?'),
+});
+export type NewItemAtTill = InferType<typeof newItemSchema>;

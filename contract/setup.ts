@@ -1,6 +1,9 @@
 import { array, boolean, number, object, string, type InferType } from 'yup';
 import { CURRENCIES, type Currency } from '../core/payment/currency.ts';
-import type { TaxMode, TaxRate, TaxRounding } from '../core/offers/tax.ts';
+import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
+import type { DatedRate } from '../core/offers/taxRates.ts';
+import type { SetupProgress } from '../core/setup/checklist.ts';
+import { isCodeLayout } from '../core/goods/embeddedCode.ts';
 import { RIGHTS, ROLES, type Right, type Role } from '../core/staff/rights.ts';
 import { PIN_PATTERN } from '../core/staff/pinDelay.ts';
 
@@ -69,6 +72,8 @@ export interface Welcome {
 
 /** What a till needs to know about its shop. */
 export interface TillFacts {
+  /** What the server's clock shows: a till goes by it, whatever its own says. */
+  now: string;
   till: { id: number; number: number; placeId: number; place: string };
   shop: {
     name: string;
@@ -79,10 +84,15 @@ export interface TillFacts {
     openingFloat: number;
     openPriceLimit: number;
     lockMinutes: number;
+    /** How codes with a price or weight inside are read. */
+    codeLayouts: string[];
+    /** What unlisted things are sold as; `null` where the shop sells none. */
+    openItemId: number | null;
   };
   currency: Currency;
-  /** Rates by tax category. */
-  taxRates: Record<number, TaxRate[]>;
+  taxCategories: { id: number; name: string }[];
+  /** Rates in force and to come. */
+  taxRates: DatedRate[];
 }
 
 /** What the shop can change about itself at any time. */
@@ -100,6 +110,24 @@ export const shopSettingsSchema = object({
     .required('After how many minutes? 0 is never.'),
   receiptWords: array().of(string().trim().max(80).defined()).max(6, 'At most six lines.').required(),
   receiptThanks: string().trim().max(120, 'At most 120 characters.').defined(),
+  codeLayouts: array()
+    .of(
+      string()
+        .trim()
+        .required()
+        .test(
+          'layout',
+          '13 letters: 2 digits from 20 to 29, I for the item, P for a price or W for a weight, C for the check digit.',
+          (text) => isCodeLayout(text),
+        ),
+    )
+    .max(10)
+    .required()
+    .test(
+      'distinct',
+      'Each range from 20 to 29 can be read in one way only.',
+      (layouts) => new Set(layouts?.map((layout) => layout.slice(0, 2))).size === layouts?.length,
+    ),
 });
 export type ShopSettings = InferType<typeof shopSettingsSchema>;
 
@@ -146,8 +174,40 @@ export interface StaffMember {
   active: boolean;
 }
 
+export const newTaxCategorySchema = object({ name: word('The name of the tax category', 60) });
+
+/** A rate that begins at midnight of a day; zero ends the tax of that name. */
+export const newTaxRateSchema = object({
+  taxCategoryId: number().integer().required('Choose a tax category.'),
+  name: word('The name of the tax', 60),
+  rate: number()
+    .integer()
+    .min(0, 'A rate is at least 0 %.')
+    .max(1_000_000, 'A rate is at most 100 %.')
+    .required('The rate is missing.'),
+  from: string()
+    .required('From which day on?')
+    .matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the day as 2026-01-31.')
+    .test('day', 'There is no such day.', (day) => {
+      const at = new Date(`${day}T00:00:00Z`);
+      return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(day);
+    }),
+});
+export type NewTaxRate = InferType<typeof newTaxRateSchema>;
+
+/** A tax category with its rates, as they follow each other. */
+export interface TaxCategory {
+  id: number;
+  name: string;
+  rates: DatedRate[];
+}
+
 /** Everything that the Setup page shows. */
 export interface SetupFacts {
+  /** The shop's calendar day. */
+  today: string;
+  progress: SetupProgress;
+  taxCategories: TaxCategory[];
   shop: ShopSettings;
   staff: StaffMember[];
   rights: Record<Role, Right[]>;

@@ -1,11 +1,19 @@
 import type { Role } from '../core/staff/rights.ts';
-import type { Database } from '../server/db/database.ts';
-import { addCategory, addItems } from '../server/goods/store.ts';
+import type { Database, Writer } from '../server/db/database.ts';
+import { addCategory, addItems, addPicture, type NewItem } from '../server/goods/store.ts';
 import type { House } from '../server/house.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/setup/store.ts';
+import { addOpenItem } from '../server/setup/service.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';
-import { demoGoods } from './goods.ts';
+import { layCustomers } from './customers.ts';
+import { CUSTOMERS } from './data/customers.ts';
+import { PICTURES } from './data/pictures.ts';
+import { demoGoods, type DemoItem } from './goods.ts';
+import { pastWeeks, soldQuantities } from './history.ts';
+import { layHistory } from './layHistory.ts';
 import { layShelves } from './shelves.ts';
+
+const DAY_MS = 86_400_000;
 
 const STAFF: readonly { name: string; role: Role; pin: string }[] = [
   { name: 'Noor A.', role: 'cashier', pin: '1357' },
@@ -14,8 +22,18 @@ const STAFF: readonly { name: string; role: Role; pin: string }[] = [
   { name: 'Isolde R.', role: 'manager', pin: '8024' },
 ];
 
-/** Lays the made-up shop down in an empty database, whole or not at all. @returns the PINs of its people */
-export async function fillDemo(database: Database, at: Date): Promise<House['demoPins']> {
+/** How many weeks before the day it starts the demo has been selling. */
+const WEEKS = 12;
+
+/** Lays the made-up shop down as it is on its first day, without a past. @returns the PINs of its people */
+export const fillNewDemo = (database: Database, at: Date) => fillDemo(database, at, 0);
+
+/**
+ * Lays the made-up shop down in an empty database, whole or not at all.
+ * @param weeks how long it has been selling
+ * @returns the PINs of its people
+ */
+export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Promise<House['demoPins']> {
   const shop = await database.ask(findShop);
   if (shop) return shop.demo ? [...STAFF] : [];
   await database.write(async (sql) => {
@@ -28,6 +46,7 @@ export async function fillDemo(database: Database, at: Date): Promise<House['dem
       receiptWords: ['7 Ostler Lane, Ferrisport', '555-0117 · hello@ostlerlane.example'],
       receiptThanks: 'Thank you. Play something tonight.',
       openingFloat: 200_00,
+      codeLayouts: ['27IIIIIWWWWWC', '28IIIIIPPPPPC'],
       demo: true,
     });
     const places = [
@@ -49,21 +68,57 @@ export async function fillDemo(database: Database, at: Date): Promise<House['dem
       lessons: await addTaxCategory(sql, { name: 'No tax', rate: 0 }, 'Lessons and gift cards'),
     };
     await addRoleRights(sql);
-    for (const person of STAFF) await addStaff(sql, person);
-
-    const goods = demoGoods();
-    const categories = new Map<string, number>();
-    for (const { category } of goods) {
-      if (!categories.has(category)) categories.set(category, await addCategory(sql, category));
+    const staff = [];
+    for (const person of STAFF) {
+      staff.push({ staffId: await addStaff(sql, person), name: person.name });
     }
-    const items = goods.map(({ category, tax, stock, ...item }) => ({
-      ...item,
-      categoryId: categories.get(category) ?? 0,
-      taxCategoryId: taxes[tax],
-      stock: stock.map((quantity, place) => ({ placeId: places[place] ?? 0, quantity })),
-    }));
-    await addItems(sql, items, at);
+
+    const began = new Date(at.getTime() - (weeks * 7 + 1) * DAY_MS);
+    const goods = demoGoods();
+    const past = pastWeeks(goods, weeks, at, CUSTOMERS.length);
+    await layGoods(sql, goods, { places, taxes, sold: soldQuantities(past), at: began });
+    await addOpenItem(sql, taxes.general, began);
+    const customers = await layCustomers(sql, staff.at(-1)?.staffId ?? 0, began);
+    await layHistory(sql, past, { staff, places, customers });
     await layShelves(sql);
   });
   return [...STAFF];
+}
+
+/** Lays down pictures, categories and items, with stock for what will have been sold. */
+async function layGoods(
+  sql: Writer,
+  goods: readonly DemoItem[],
+  shop: {
+    places: readonly number[];
+    taxes: Record<DemoItem['tax'], number>;
+    sold: ReadonlyMap<string, number>;
+    at: Date;
+  },
+): Promise<void> {
+  const pictures = new Map<string, number>();
+  for (const [name, content] of Object.entries(PICTURES)) {
+    pictures.set(name, await addPicture(sql, { name, mediaType: 'image/svg+xml', content }));
+  }
+  const categories = new Map<string, number>();
+  for (const { category } of goods) {
+    if (!categories.has(category)) categories.set(category, await addCategory(sql, category));
+  }
+  const placeOf = (at: number) => shop.places[at] ?? 0;
+  const items = goods.map(({ category, tax, stock, serialsAt, ...item }): NewItem => ({
+    ...item,
+    categoryId: categories.get(category) ?? 0,
+    taxCategoryId: shop.taxes[tax],
+    pictureId: pictures.get(category) ?? null,
+    stock: item.stocked
+      ? stock.map((quantity, at) => ({
+          placeId: placeOf(at),
+          quantity: quantity + (shop.sold.get(`${at} ${item.number}`) ?? 0),
+        }))
+      : [],
+    serialNumbers: serialsAt.flatMap((serials, at) =>
+      serials.map((serial) => ({ serial, placeId: placeOf(at) })),
+    ),
+  }));
+  await addItems(sql, items, shop.at);
 }

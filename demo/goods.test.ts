@@ -17,12 +17,30 @@ describe('goods of the made-up shop', () => {
 
   it('carry codes with right check digits from ranges for use inside a company', () => {
     const codes = goods.flatMap(({ codes: all }) => all);
+    // Beside barcodes there are the makers' own codes, with letters, and the items of price and weight labels.
+    const barcodes = codes.filter((code) => /^\d+$/.test(code) && code.length !== 7);
+    expect(barcodes.length).toBeGreaterThan(300);
     expect(
-      codes.every(
+      barcodes.every(
         (code) => readBarcode(code.length === 13 && code.startsWith('0') ? code.slice(1) : code).length > 0,
       ),
     ).toBe(true);
-    expect(codes.every((code) => /^(2[0-9]|04|2)/.test(code))).toBe(true);
+    expect(barcodes.every((code) => /^(2[0-9]|04|2)/.test(code))).toBe(true);
+  });
+
+  it('hang together: variants lie on the axes of their family, bundles are made of goods', () => {
+    const byNumber = new Map(goods.map((item) => [item.number, item]));
+    const variants = goods.filter(({ family }) => family !== null);
+    expect(variants.length).toBeGreaterThan(300);
+    for (const { family, variant } of variants) {
+      expect(variant.length).toBe(byNumber.get(family ?? '')?.axes.length);
+    }
+    const parts = goods.flatMap((item) => item.parts);
+    expect(parts.length).toBeGreaterThan(6);
+    expect(parts.every(({ number }) => byNumber.get(number)?.kind === 'goods')).toBe(true);
+    for (const { serialsAt, stock, serials } of goods) {
+      if (serials) expect(serialsAt.map(({ length }) => length * 1000)).toEqual(stock);
+    }
   });
 
   it('come in any number for measurements, the same for a seed', () => {

@@ -1,44 +1,117 @@
 import { ONE } from '../core/quantity.ts';
-import type { NewItem } from '../server/goods/store.ts';
+import { PLAIN_ITEM, type NewItem } from '../server/goods/store.ts';
 import { ownEan13, ownEan8, ownUpcA } from './barcodes.ts';
-import { FAMILIES, type Family } from './data/families.ts';
+import { axesOf, BUNDLES, DESCRIPTIONS, FAMILIES, type Family } from './data/families.ts';
 import { seeded } from './random.ts';
 
-/** An item of the made-up shop, with its category and tax by name. */
-export interface DemoItem extends Omit<NewItem, 'categoryId' | 'taxCategoryId' | 'stock'> {
+/** An item of the made-up shop, with its category, tax and picture by name. */
+export interface DemoItem extends Omit<
+  NewItem,
+  'categoryId' | 'taxCategoryId' | 'stock' | 'pictureId' | 'serialNumbers'
+> {
   category: string;
   tax: Family['tax'];
   /** Quantity in the shop, at the other shop and in the depot. */
   stock: readonly [shop: number, quayside: number, depot: number];
+  /** Serial numbers of the units at each place. */
+  serialsAt: readonly (readonly string[])[];
 }
 
 const SEED = 1;
 
-/** All items of the shop; the same every time. */
+/** All items of the shop, families before their variants and bundles last; the same every time. */
 export function demoGoods(): DemoItem[] {
   const random = seeded(SEED);
   let serial = 0;
-  return FAMILIES.flatMap((family) => {
-    const variants = family.variants ?? [['', ''] as const];
-    return variants.map(([name, number], at): DemoItem => {
+  const goods = FAMILIES.flatMap((family): DemoItem[] => {
+    const items = (family.variants ?? [null]).map((variant, at) => {
       serial += 1;
-      return {
-        number: number
-          ? `${family.number}${/[A-Z]$/.test(family.number) ? '-' : ''}${number}`
-          : family.number,
-        name: name ? `${family.name}, ${name}` : family.name,
-        category: family.category,
-        tax: family.tax,
-        unit: family.unit ?? 'each',
-        decimals: family.decimals ?? 0,
-        price: family.price === null ? null : family.price + at * (family.step ?? 0),
-        stocked: !family.service,
-        codes: family.noBarcode ? [] : [barcode(family.category, serial)],
-        stock: family.service ? [0, 0, 0] : stockOf(family, random),
-      };
+      return itemOf(family, variant, at, serial, random);
     });
+    return family.variants ? [familyItem(family), ...items] : items;
   });
+  return [...goods, ...BUNDLES.map(bundleItem)];
 }
+
+function itemOf(
+  family: Family,
+  variant: readonly [name: string, number: string] | null,
+  at: number,
+  serial: number,
+  random: () => number,
+): DemoItem {
+  const number = variant ? numberOf(family, variant[1]) : family.number;
+  const price = family.price === null ? null : family.price + at * (family.step ?? 0);
+  const stock = family.service ? ([0, 0, 0] as const) : stockOf(family, random);
+  const serials = family.serialsFrom !== undefined && (price ?? 0) >= family.serialsFrom;
+  return {
+    ...PLAIN_ITEM,
+    number,
+    name: variant ? `${family.name}, ${variant[0]}` : family.name,
+    category: family.category,
+    tax: family.tax,
+    unit: family.unit ?? 'each',
+    decimals: family.decimals ?? 0,
+    price,
+    stocked: !family.service,
+    codes: [
+      ...(family.noBarcode ? [] : [barcode(family.category, serial)]),
+      ...(family.labelCode ? [family.labelCode] : []),
+      ...(family.makerCode && variant ? [`${family.makerCode}${number.replaceAll('-', '')}`] : []),
+    ],
+    stock,
+    serials,
+    serialsAt: serials ? stock.map((quantity, place) => serialsOf(number, place, quantity / ONE)) : [],
+    minAge: family.minAge ?? null,
+    asksNote: family.asksNote ?? '',
+    description: DESCRIPTIONS[family.category] ?? '',
+    family: variant ? family.number : null,
+    variant: variant ? (family.axes?.length === 2 ? variant[0].split(', ') : [variant[0]]) : [],
+  };
+}
+
+function familyItem(family: Family): DemoItem {
+  return {
+    ...PLAIN_ITEM,
+    kind: 'family',
+    number: family.number,
+    name: family.name,
+    category: family.category,
+    tax: family.tax,
+    price: null,
+    stocked: false,
+    stock: [0, 0, 0],
+    serialsAt: [],
+    description: DESCRIPTIONS[family.category] ?? '',
+    axes: axesOf(family),
+  };
+}
+
+function bundleItem({ number, name, parts }: (typeof BUNDLES)[number], at: number): DemoItem {
+  return {
+    ...PLAIN_ITEM,
+    kind: 'bundle',
+    number,
+    name,
+    category: 'Bundles',
+    tax: 'general',
+    price: null,
+    stocked: false,
+    stock: [0, 0, 0],
+    serialsAt: [],
+    codes: [ownEan13(22, at + 1)],
+    parts: parts.map(([part, count]) => ({ number: part, quantity: count * ONE })),
+  };
+}
+
+const numberOf = ({ number }: Family, variant: string) =>
+  `${number}${/[A-Z]$/.test(number) ? '-' : ''}${variant}`;
+
+const serialsOf = (number: string, place: number, count: number) =>
+  Array.from(
+    { length: count },
+    (_, at) => `${number.replaceAll('-', '')}${place + 1}${String(at + 1).padStart(3, '0')}`,
+  );
 
 /** Small goods carry short codes, strings the 12-digit kind, everything else 13 digits. */
 function barcode(category: string, serial: number): string {

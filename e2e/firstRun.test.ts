@@ -1,5 +1,7 @@
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, it, expect } from 'vitest';
+import { ownEan13 } from '../demo/barcodes.ts';
+import { openDrawer } from './handsOnDrawer.ts';
 import { Till } from './till.ts';
 import { openShop, type TestShop } from './testShop.ts';
 
@@ -46,5 +48,23 @@ describe('the first run of an empty shop', () => {
     await till.keys('4711', Key.ENTER);
     await till.ready();
     await till.read('Ada P. · drawer closed');
+  });
+
+  it('shows the way to the first sale, which fills as things get done', async () => {
+    await till.click('nav a[href="/setup"]');
+    await till.read('The way to the first sale: 1 of 7 done');
+    await till.click('nav a[href="/counter"]');
+    await till.scan(ownEan13(29, 1));
+    await till.press('Add it as a new item');
+    await till.see('#new-name');
+    await till.keys('Atlas of tides', Key.TAB, '20', Key.TAB, 'Books', Key.ENTER);
+    await till.shows('[data-test="to-pay"]', '24.00');
+    await openDrawer(till);
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.see('[data-test="change"]');
+    await till.click('nav a[href="/setup"]');
+    await till.read('The way to the first sale: 4 of 7 done');
   });
 });

@@ -118,8 +118,71 @@ describe('work on lines and basket', () => {
       8000,
     );
     await till.scan('P-777777');
-    await till.read('Nothing has the code');
+    await till.read('Nobody knows this code');
     await till.count('#work-first', 0);
     await till.count('.row', 2);
+  });
+
+  it('does something with several lines at once', async () => {
+    await till.keys(Key.ESCAPE);
+    await till.enter('PIC-M');
+    await till.enter('LES-30');
+    await till.count('.row', 4);
+    await till.keys(Key.ARROW_UP);
+    await till.see('.row.on button.line');
+    await till.keys(' ');
+    await till.count('.row.picked', 1);
+    await till.keys(Key.ARROW_DOWN, ' ');
+    await till.count('.row.picked', 2);
+    await till.read('2 lines picked, 32.60');
+    expect(await till.findings()).toEqual([]);
+    await till.press('Gifts');
+    await till.read('No gifts', '.tape');
+    await till.click('.with-picked .stop');
+    await till.count('.row', 2);
+    await till.read('2 lines removed.');
+    await till.press('Undo');
+    await till.count('.row', 4);
+    await till.read('Gift receipt', '.tape');
+  });
+
+  it('gives goods back after payment began only with an approval', async () => {
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.keys(Key.ESCAPE);
+    await till.see('.row.on .edit');
+    await till.keys(Key.DELETE);
+    await till.see('#second-pin');
+    await till.read('Take goods out after payment began');
+    await till.keys(Key.ESCAPE);
+    await till.count('.row', 4);
+    await till.keys(Key.DELETE);
+    await till.see('#second-pin');
+    await till.keys('3690', Key.ENTER);
+    await till.count('.row', 3);
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.see('[data-test="change"]');
+    expect(await shop.verify()).toContain('0 differences.');
+  });
+
+  it('takes goods back without their receipt only with an approval, and for goods that are taken instead', async () => {
+    await shop.start();
+    await till.go('/counter');
+    await till.ready();
+    await till.enter('STA-ORCH');
+    await till.enter('-1*MET-P');
+    await till.see('#second-pin');
+    await till.read('Take goods back without their receipt');
+    await till.keys('3690', Key.ENTER);
+    await till.count('.row', 2);
+    await till.read('Comes back, no receipt', '.tape');
+    await till.shows('[data-test="to-pay"]', '32.25');
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.read('−29.00', '.paper');
+    expect(await shop.verify()).toContain('0 differences.');
   });
 });

@@ -50,10 +50,10 @@ describe('Setup', () => {
     await till.read('Staff');
     await fill('Name of a new person', 'Ines P.');
     await fill('PIN', '1357');
-    await till.press('Add');
+    await till.press('Add person');
     await till.read('somebody else has this one');
     await fill('PIN', '6060');
-    await till.press('Add');
+    await till.press('Add person');
     await till.read('Ines P. can sign in.');
   });
 
@@ -73,5 +73,27 @@ describe('Setup', () => {
     await till.ready();
     await till.click('nav a[href="/journal"]');
     await till.read('Ines P. may not do this');
+  });
+
+  it('sets a rate of tax from a day on, and takes it back', async () => {
+    await till.click('[aria-label="Lock this till"]');
+    await till.see('#pin');
+    await till.keys('8024', Key.ENTER);
+    await till.ready();
+    await till.click('nav a[href="/setup"]');
+    await till.read('Sales tax', '.setup');
+    await till.press('Change the rate');
+    await fill('Rate in %', '8');
+    await till.press('Set the rate');
+    await till.read('From which day on?');
+    await till.driver.executeScript(
+      "const day = document.querySelector('input[type=date]'); day.value = '2026-04-01'; day.dispatchEvent(new Event('input', { bubbles: true }));",
+    );
+    await till.press('Set the rate');
+    await till.read('Sales tax is 8 % from 2026-04-01 on.');
+    await till.read('from midnight, 2026-04-01');
+    await till.press('Take back');
+    await till.read('Sales tax stays as it is.');
+    expect(await till.findings()).toEqual([]);
   });
 });

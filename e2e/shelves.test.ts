@@ -45,6 +45,12 @@ describe('shelves', () => {
     await cashier.press('Put on hold');
     await cashier.see('#hold-name');
     await cashier.keys(Key.ESCAPE);
+    await cashier.press('Customer');
+    await cashier.see('#customer-search');
+    await cashier.keys(Key.ESCAPE);
+    await cashier.press('Open-price item');
+    await cashier.see('#question');
+    await cashier.keys(Key.ESCAPE);
     await cashier.press('Last receipt');
     await cashier.read('No sale was finished on this till today.');
   });

@@ -14,13 +14,20 @@ export interface Shop {
 /** A Monday morning in the shop. */
 export const E2E_NOW = '2026-03-02T15:00:00Z';
 
-/** @param kind `demo` for the made-up shop, `start` for an empty one */
-export async function startShop(folder: string, kind: 'demo' | 'start' = 'demo'): Promise<Shop> {
+/**
+ * @param kind `demo` for the made-up shop, `start` for an empty one
+ * @param options of the command; the made-up shop is on its first day unless they say otherwise
+ */
+export async function startShop(
+  folder: string,
+  kind: 'demo' | 'start' = 'demo',
+  options: readonly string[] = ['--new'],
+): Promise<Shop> {
   let child: ChildProcess;
   let port = '0';
 
   async function start(): Promise<void> {
-    child = spawn(process.execPath, [`setup/${kind}.mjs`], {
+    child = spawn(process.execPath, [`setup/${kind}.mjs`, ...options], {
       env: { ...process.env, MONDREL_DATA: folder, PORT: port, MONDREL_NOW: E2E_NOW, DATABASE_URL: '' },
       stdio: ['ignore', 'pipe', 'pipe'],
     });

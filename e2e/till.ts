@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { AxeBuilder } from '@axe-core/webdriverjs';
-import { Builder, By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import { Builder, By, error, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
 const WAIT_MS = 8_000;
@@ -157,12 +157,25 @@ export class Till {
   }
 
   async click(css: string): Promise<void> {
-    await (await this.see(css)).click();
+    await this.attempt(async () => (await this.see(css)).click());
+  }
+
+  /** Does something with an element; when it was drawn anew under the hand, with the new one. */
+  private async attempt(act: () => Promise<void>): Promise<void> {
+    await this.driver.wait(async () => {
+      try {
+        await act();
+        return true;
+      } catch (failure) {
+        if (failure instanceof error.StaleElementReferenceError) return false;
+        throw failure;
+      }
+    }, WAIT_MS);
   }
 
   /** Clicks the button or link that says something. */
   async press(words: string): Promise<void> {
-    await (await this.button(words)).click();
+    await this.attempt(async () => (await this.button(words)).click());
   }
 
   /** The button or link that says something, once it can be pressed. */

@@ -1,4 +1,5 @@
-// npm run demo [-- --fresh]: the made-up shop, from nothing to a page that can be opened.
+// npm run demo [-- --fresh] [--new]: the made-up shop, from nothing to a page that can be opened; with `--new` on its
+// first day, without a past.
 import { existsSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, installPackages, ROOT, serverFile, WEB_FOLDER } from './steps.mjs';
@@ -14,7 +15,7 @@ const first = !existsSync(join(process.env.MONDREL_DATA ?? folder, 'db'));
 if (first && !process.env.DATABASE_URL)
   console.log('Laying down the shop, which takes a few seconds the first time …');
 
-const [{ run }, { fillDemo }] = await Promise.all([
+const [{ run }, { fillDemo, fillNewDemo }] = await Promise.all([
   import(serverFile('main.js')),
   import(serverFile('fill.js')),
 ]);
@@ -22,7 +23,7 @@ try {
   const { url, house } = await run(folder, {
     webFolder: WEB_FOLDER,
     onStep: (what) => console.log(what),
-    fill: fillDemo,
+    fill: process.argv.includes('--new') ? fillNewDemo : fillDemo,
     ready: pages,
   });
   console.log(`\nOstler Lane Music is open: ${url}\n`);

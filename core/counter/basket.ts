@@ -1,4 +1,4 @@
-import type { Item } from '../goods/item.ts';
+import { kindOf, type Item, type ItemKind } from '../goods/item.ts';
 import type { Money } from '../money.ts';
 import type { Right } from '../staff/rights.ts';
 import { MOST, ONE, type Quantity } from '../quantity.ts';
@@ -16,6 +16,16 @@ export interface BasketLine {
   listPrice: Money;
   /** Another price of one unit, with the reason, and who approved it where the cashier may not. */
   typedPrice?: { unitPrice: Money; reason: string; countersign?: string | undefined } | undefined;
+  /** The serial number of the one unit. */
+  serial?: string | undefined;
+  /** What a label with a price or weight inside says; the server reads the code again. */
+  label?: { code: string; amount: Money } | undefined;
+  /** Somebody has checked that the customer is old enough. */
+  ageChecked?: boolean | undefined;
+  /** The bundle it was rung up with. */
+  bundle?: string | undefined;
+  /** Who approved that goods come back without their receipt. */
+  returnCountersign?: string | undefined;
   /** Who approved an open price above the limit. */
   openPriceCountersign?: string | undefined;
   note?: string | undefined;
@@ -31,10 +41,19 @@ export interface Exemption {
   countersign?: string | undefined;
 }
 
+/** Who the goods are for. */
+export interface BasketCustomer {
+  id: number;
+  name: string;
+}
+
 /** Goods being rung up. The id becomes the id of the sale, so that finishing twice is finishing once. */
 export interface Basket {
   id: string;
   lines: BasketLine[];
+  customer?: BasketCustomer | undefined;
+  /** From here on, taking a line out needs a right. */
+  paymentBegan?: boolean | undefined;
   note?: string | undefined;
   exemption?: Exemption | undefined;
 }
@@ -42,26 +61,30 @@ export interface Basket {
 /** Says why a step on a basket cannot be done, in words for the cashier. */
 export class BasketError extends Error {}
 
+/** What comes with an item when it is added, because it was asked for or stood on the label. */
+export interface Given extends Pick<
+  BasketLine,
+  'openPriceCountersign' | 'serial' | 'label' | 'ageChecked' | 'bundle' | 'note' | 'returnCountersign'
+> {
+  /** The price of one unit, where the item has none of its own or the goods come back. */
+  unitPrice?: Money | undefined;
+}
+
 /**
  * Adds an item: more of the line that has the same item at the same price and nothing special about it, else a new line.
  * @param lineId the id for a new line
- * @param unitPrice what was asked for when the item has no fixed price
+ * @param quantity below zero where goods come back
  * @returns the basket with the item and the line that it is on
  */
 export function addItem(
   basket: Basket,
   item: Item,
-  {
-    lineId,
-    quantity = ONE,
-    unitPrice,
-    openPriceCountersign,
-  }: { lineId: string; quantity?: Quantity; unitPrice?: Money; openPriceCountersign?: string | undefined },
+  { lineId, quantity = ONE, unitPrice, ...given }: { lineId: string; quantity?: Quantity } & Given,
 ): { basket: Basket; lineId: string } {
-  const price = item.price ?? unitPrice;
+  const comesBack = quantity < 0;
+  const price = comesBack ? unitPrice : (item.price ?? unitPrice ?? given.label?.amount);
+  if (kindOf(item) !== 'goods') throw new BasketError(`${item.name}: choose what to ring up.`);
   if (price === undefined) throw new BasketError(`${item.name} has no fixed price: type its price.`);
-  const same = item.price === null ? undefined : basket.lines.find((line) => isPlain(line, item.id, price));
-  if (same) return { basket: setQuantity(basket, same.id, same.quantity + quantity), lineId: same.id };
   const line: BasketLine = {
     id: lineId,
     itemId: item.id,
@@ -72,21 +95,56 @@ export function addItem(
     taxCategoryId: item.taxCategoryId,
     quantity,
     listPrice: price,
-    openPriceCountersign,
+    ...given,
   };
+  const same = item.price === null ? undefined : basket.lines.find((other) => canMerge(other, line));
+  if (same) return { basket: setQuantity(basket, same.id, same.quantity + quantity), lineId: same.id };
+  if (line.serial) checkSerialOnce(basket, line);
   checkQuantity(line, quantity);
   return { basket: { ...basket, lines: [...basket.lines, line] }, lineId };
 }
 
-function isPlain(line: BasketLine, itemId: number, price: Money): boolean {
-  return line.itemId === itemId && line.listPrice === price && !line.typedPrice && !line.note && !line.gift;
+function canMerge(line: BasketLine, fresh: BasketLine): boolean {
+  return (
+    line.itemId === fresh.itemId &&
+    line.listPrice === fresh.listPrice &&
+    line.bundle === fresh.bundle &&
+    [line, fresh].every(
+      (one) => !one.typedPrice && !one.note && !one.gift && !one.serial && !one.label && one.quantity > 0,
+    )
+  );
+}
+
+function checkSerialOnce(basket: Basket, { itemId, serial, name }: BasketLine): void {
+  if (basket.lines.some((line) => line.itemId === itemId && line.serial === serial)) {
+    throw new BasketError(`${name} ${serial ?? ''} is in the basket already.`);
+  }
+}
+
+/**
+ * What keeps a line from being sold as it is, in words for the cashier; `null` when nothing does.
+ * @param item what the shop says of it now
+ */
+export function lineProblem(
+  line: BasketLine,
+  item: { kind: ItemKind; serials: boolean; minAge: number | null },
+): string | null {
+  if (item.kind !== 'goods')
+    return `${line.name} cannot be sold itself. Remove the line and choose what it stands for.`;
+  if (item.serials && !line.serial)
+    return `${line.name} needs its serial number. Remove the line and ring it up again.`;
+  if (line.serial && Math.abs(line.quantity) !== ONE)
+    return `${line.name} has a serial number: one unit on each line.`;
+  if (item.minAge !== null && !line.ageChecked)
+    return `${line.name} is sold from ${item.minAge} years on. Remove the line, and ring it up again to check the age.`;
+  return null;
 }
 
 /** Changes what is typed about a line: its price, its note, its gift mark. */
 export function changeLine(
   basket: Basket,
   lineId: string,
-  change: Partial<Pick<BasketLine, 'typedPrice' | 'note' | 'gift'>>,
+  change: Partial<Pick<BasketLine, 'typedPrice' | 'note' | 'gift' | 'listPrice' | 'serial'>>,
 ): Basket {
   return {
     ...basket,
@@ -96,7 +154,7 @@ export function changeLine(
 
 /** What somebody needs more rights for, or an approval by a second person. */
 export interface NeededRight {
-  right: Extract<Right, 'price.change' | 'tax.exempt' | 'open-price.large'>;
+  right: Extract<Right, 'price.change' | 'tax.exempt' | 'open-price.large' | 'return.no-receipt'>;
   /** The approval that the basket carries, if any. */
   countersign: string | undefined;
 }
@@ -108,9 +166,11 @@ export function neededRights(
   openPriceLimit: Money,
 ): NeededRight[] {
   const needed: NeededRight[] = [];
-  for (const { itemId, listPrice, typedPrice, openPriceCountersign } of basket.lines) {
+  for (const line of basket.lines) {
+    const { itemId, listPrice, typedPrice, openPriceCountersign, quantity, returnCountersign } = line;
+    if (quantity < 0) needed.push({ right: 'return.no-receipt', countersign: returnCountersign });
     if (typedPrice) needed.push({ right: 'price.change', countersign: typedPrice.countersign });
-    if (openItems.has(itemId) && listPrice > openPriceLimit) {
+    if (openItems.has(itemId) && !line.label && listPrice > openPriceLimit) {
       needed.push({ right: 'open-price.large', countersign: openPriceCountersign });
     }
   }
@@ -130,14 +190,28 @@ export function setQuantity(basket: Basket, lineId: string, quantity: Quantity):
   };
 }
 
-/** Takes a line out. */
-export function removeLine(basket: Basket, lineId: string): Basket {
-  return { ...basket, lines: basket.lines.filter((line) => line.id !== lineId) };
+/** Takes lines out. */
+export function removeLines(basket: Basket, lineIds: ReadonlySet<string>): Basket {
+  return { ...basket, lines: basket.lines.filter((line) => !lineIds.has(line.id)) };
 }
 
-/** Puts a removed line back where it was. */
-export function restoreLine(basket: Basket, line: BasketLine, at: number): Basket {
-  return { ...basket, lines: basket.lines.toSpliced(at, 0, line) };
+/** Whether goods that were in a basket are no longer in it, or fewer of them. */
+export function takesOut(before: Basket, after: Basket): boolean {
+  const left = new Map(after.lines.map((line) => [line.id, line.quantity]));
+  return before.lines.some(({ id, quantity }) => quantity > 0 && (left.get(id) ?? 0) < quantity);
+}
+
+/** Puts lines that were taken out back where they were; what has changed or come since stays. */
+export function restoreLines(now: Basket, before: Basket): Basket {
+  const current = new Map(now.lines.map((line) => [line.id, line]));
+  const known = new Set(before.lines.map(({ id }) => id));
+  return {
+    ...now,
+    lines: [
+      ...before.lines.map((line) => current.get(line.id) ?? line),
+      ...now.lines.filter(({ id }) => !known.has(id)),
+    ],
+  };
 }
 
 /** The smallest step of a quantity with so many decimals, in thousandths. */
@@ -146,8 +220,13 @@ export function quantityStep(decimals: number): Quantity {
 }
 
 function checkQuantity(line: BasketLine, quantity: Quantity): void {
-  if (quantity <= 0) throw new BasketError('The quantity must be more than zero. Remove the line instead.');
-  if (quantity > MOST) throw new BasketError('That is more than one line can hold (99,999).');
+  if (line.quantity * quantity <= 0)
+    throw new BasketError('The quantity must be more than zero. Remove the line instead.');
+  if (line.serial && Math.abs(quantity) !== ONE)
+    throw new BasketError(`${line.name} has a serial number: ring up each one by itself.`);
+  if (line.label && quantity !== line.quantity)
+    throw new BasketError(`${line.name} has its price or weight on the label: scan each label.`);
+  if (Math.abs(quantity) > MOST) throw new BasketError('That is more than one line can hold (99,999).');
   if (quantity % quantityStep(line.decimals) !== 0) {
     throw new BasketError(
       line.decimals === 0

@@ -4,10 +4,12 @@ import {
   addItem,
   BasketError,
   changeLine,
+  lineProblem,
   neededRights,
-  removeLine,
-  restoreLine,
+  removeLines,
+  restoreLines,
   setQuantity,
+  takesOut,
   type Basket,
 } from './basket.ts';
 import { parseEntry } from './entry.ts';
@@ -90,7 +92,7 @@ describe('basket', () => {
     expect(() => setQuantity(basket, 'x', 1e11)).toThrow('99,999');
   });
 
-  it('puts a removed line back where it was', () => {
+  it('puts removed lines back where they were, and keeps what came since', () => {
     let basket = empty;
     for (const [lineId, item] of [
       ['a', pick],
@@ -98,10 +100,75 @@ describe('basket', () => {
       ['c', { ...pick, id: 9 }],
     ] as const)
       basket = addItem(basket, item, { lineId }).basket;
-    const [, middle] = basket.lines;
-    if (!middle) throw new Error('no line');
-    const without = removeLine(basket, 'b');
+    const without = removeLines(basket, new Set(['b']));
     expect(without.lines.map(({ id }) => id)).toEqual(['a', 'c']);
-    expect(restoreLine(without, middle, 1)).toEqual(basket);
+    expect(restoreLines(without, basket)).toEqual(basket);
+    const meanwhile = addItem(setQuantity(without, 'c', 3000), { ...pick, id: 10 }, { lineId: 'd' }).basket;
+    expect(restoreLines(meanwhile, basket).lines.map(({ id, quantity }) => [id, quantity])).toEqual([
+      ['a', 1000],
+      ['b', 1000],
+      ['c', 3000],
+      ['d', 1000],
+    ]);
+  });
+
+  it('reads a quantity in front, also of what comes back', () => {
+    expect(parseEntry('3*REE')).toEqual({ quantity: 3000, text: 'REE' });
+    expect(parseEntry('-1*REE')).toEqual({ quantity: -1000, text: 'REE' });
+    expect(parseEntry('0*REE')).toEqual({ text: '0*REE' });
+  });
+
+  it('keeps what comes back apart, and steps it without turning it around', () => {
+    const bought = addItem(empty, pick, { lineId: 'a' }).basket;
+    expect(() => addItem(bought, pick, { lineId: 'b', quantity: -1000 })).toThrow('type its price');
+    const { basket } = addItem(bought, pick, { lineId: 'b', quantity: -1000, unitPrice: 50 });
+    expect(basket.lines.map(({ quantity, listPrice }) => [quantity, listPrice])).toEqual([
+      [1000, pick.price],
+      [-1000, 50],
+    ]);
+    expect(setQuantity(basket, 'b', -2000).lines[1]?.quantity).toBe(-2000);
+    expect(() => setQuantity(basket, 'b', 1000)).toThrow(BasketError);
+    expect(neededRights(basket, new Set(), 0)).toEqual([
+      { right: 'return.no-receipt', countersign: undefined },
+    ]);
+  });
+
+  it('takes each serial number once, one unit on a line', () => {
+    const { basket } = addItem(empty, pick, { lineId: 'a', serial: 'K1' });
+    expect(() => addItem(basket, pick, { lineId: 'b', serial: 'K1' })).toThrow('in the basket already');
+    expect(addItem(basket, pick, { lineId: 'b', serial: 'K2' }).basket.lines).toHaveLength(2);
+    expect(() => setQuantity(basket, 'a', 2000)).toThrow('serial number');
+  });
+
+  it('takes a label as it stands: never merged, never another quantity', () => {
+    const label = { code: '2800052006403', amount: 640 };
+    const one = addItem(empty, repair, { lineId: 'a', label }).basket;
+    const two = addItem(one, repair, { lineId: 'b', label }).basket;
+    expect(two.lines.map(({ listPrice, quantity }) => [listPrice, quantity])).toEqual([
+      [640, 1000],
+      [640, 1000],
+    ]);
+    expect(() => setQuantity(two, 'a', 2000)).toThrow('scan each label');
+  });
+
+  it('says why a line cannot be sold as it is', () => {
+    const [line] = addItem(empty, pick, { lineId: 'a' }).basket.lines;
+    if (!line) throw new Error('no line');
+    const plain = { kind: 'goods', serials: false, minAge: null } as const;
+    expect(lineProblem(line, plain)).toBeNull();
+    expect(lineProblem(line, { ...plain, kind: 'family' })).toContain('choose what it stands for');
+    expect(lineProblem(line, { ...plain, serials: true })).toContain('serial number');
+    expect(lineProblem({ ...line, serial: 'K1', quantity: 2000 }, plain)).toContain('one unit on each line');
+    expect(lineProblem(line, { ...plain, minAge: 18 })).toContain('from 18 years on');
+    expect(lineProblem({ ...line, ageChecked: true }, { ...plain, minAge: 18 })).toBeNull();
+  });
+
+  it('knows when goods are taken out: a line gone or fewer of it', () => {
+    const { basket } = addItem(empty, pick, { lineId: 'a', quantity: 2000 });
+    expect(takesOut(basket, basket)).toBe(false);
+    expect(takesOut(basket, setQuantity(basket, 'a', 3000))).toBe(false);
+    expect(takesOut(basket, setQuantity(basket, 'a', 1000))).toBe(true);
+    expect(takesOut(basket, removeLines(basket, new Set(['a'])))).toBe(true);
+    expect(takesOut(empty, basket)).toBe(false);
   });
 });

@@ -5,10 +5,14 @@ export const TILE_COLOURS: readonly TileColour[] = ['plain', 'blue', 'yellow', '
 
 /** What a till job tile does. */
 export const TILE_JOBS = {
+  'open-price': 'Open-price item',
+  customer: 'Customer',
   hold: 'Put on hold',
   waiting: 'Held baskets',
   'last-receipt': 'Last receipt',
   drawer: 'Drawer',
+  'no-sale': 'Open the drawer',
+  cash: 'Cash in or out',
 } as const;
 
 export type TileJob = keyof typeof TILE_JOBS;

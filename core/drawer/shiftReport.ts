@@ -21,6 +21,8 @@ export interface ShiftReportData {
   /** First and last receipt number, if anything was sold. */
   receipts: { first: string; last: string } | null;
   salesTotal: Money;
+  /** How often the drawer was opened without a sale. */
+  openings: number;
   taxes: readonly TaxAmount[];
   movements: CashMovements;
   expected: Money;
@@ -83,10 +85,14 @@ export function shiftReport(shift: ShiftReportData): Paper {
       right: money(amount.tax),
       indent: true,
     })),
+    { kind: 'pair', left: 'Opened without a sale', right: String(shift.openings) },
     { kind: 'rule' },
     pair('Float', movements.float),
     pair('Cash taken', movements.cashTaken),
     pair('Change given', 0 - movements.changeGiven),
+    ...(movements.cashIn === 0 ? [] : [pair('Cash in', movements.cashIn)]),
+    ...(movements.cashOut === 0 ? [] : [pair('Cash out', 0 - movements.cashOut)]),
+    ...(movements.drops === 0 ? [] : [pair('Safe drops', 0 - movements.drops)]),
     pair('Expected in the drawer', shift.expected, true),
     pair('Counted', shift.counted, true),
     { kind: 'pair', left: 'Difference', right: varianceWords(shift.variance, currency.digits), strong: true },

@@ -8,6 +8,8 @@ export interface Catalogue {
   search(text: string, most?: number): Item[];
   recognise(code: string): Item | undefined;
   find(itemId: number): Item | undefined;
+  /** The variants of a family, in the order in which they came. */
+  variants(familyId: number): Item[];
   /** Takes changed and new items in and removed ones out. */
   apply(changed: readonly Item[], removed: readonly number[]): void;
   setStock(levels: readonly (readonly [itemId: number, quantity: Quantity])[]): void;
@@ -31,6 +33,8 @@ export function createCatalogue(items: readonly Item[]): Catalogue {
       return byId.size;
     },
     find: (itemId) => byId.get(itemId),
+    variants: (familyId) =>
+      [...byId.values()].filter(({ more }) => more?.familyId === familyId).sort((a, b) => a.id - b.id),
     recognise(code) {
       const changed = changeIndex.recognise(code);
       if (changed) return changed;

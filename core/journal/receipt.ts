@@ -16,6 +16,7 @@ export interface ReceiptLine {
   records: readonly PriceRecord[];
   note: string;
   gift: boolean;
+  serial: string | null;
 }
 
 /** A finished sale with everything that its receipt says. */
@@ -28,6 +29,8 @@ export interface ReceiptData {
   /** Date and time as the shop writes them. */
   when: string;
   cashier: string;
+  /** Who it was sold to, if they are known. */
+  customer: string | null;
   digits: number;
   currency: string;
   lines: readonly ReceiptLine[];
@@ -52,6 +55,7 @@ export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
   rows.push(
     { kind: 'pair', left: `Receipt ${sale.number}`, right: sale.when },
     { kind: 'pair', left: `${sale.place}, ${sale.till}`, right: sale.cashier },
+    ...(sale.customer ? [{ kind: 'pair' as const, left: 'Customer', right: sale.customer }] : []),
     { kind: 'rule' },
     ...sale.lines.flatMap((line) => lineRows(line, money)),
     { kind: 'rule' },
@@ -120,6 +124,7 @@ function lineRows(line: ReceiptLine, money: (amount: Money) => string): PaperRow
   for (const { why, amount } of line.records) {
     rows.push({ kind: 'pair', left: why, right: money(amount), indent: true });
   }
+  if (line.serial) rows.push({ kind: 'pair', left: `No. ${line.serial}`, right: '', indent: true });
   if (line.note) rows.push({ kind: 'pair', left: line.note, right: '', indent: true });
   return rows;
 }

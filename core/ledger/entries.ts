@@ -1,5 +1,6 @@
 import { sum, type Money } from '../money.ts';
 import type { TaxAmount } from '../offers/tax.ts';
+import type { CashMoveKind } from '../drawer/cashMove.ts';
 import type { Account } from './accounts.ts';
 
 /** One side of an event: debit above zero, credit below zero. */
@@ -44,6 +45,15 @@ export function openingEntries(shift: { tillId: number; counted: Money; left: Mo
   return balanced([
     { account: 'cash', subject: `till:${shift.tillId}`, amount: added },
     { account: 'safe', subject: '', amount: 0 - added },
+  ]);
+}
+
+/** Cash that moves without a sale: in from outside, out to somebody, or down into the safe. */
+export function cashMoveEntries(move: { tillId: number; kind: CashMoveKind; amount: Money }): LedgerEntry[] {
+  const into = move.kind === 'in' ? move.amount : 0 - move.amount;
+  return balanced([
+    { account: 'cash', subject: `till:${move.tillId}`, amount: into },
+    { account: move.kind === 'drop' ? 'safe' : 'petty-cash', subject: '', amount: 0 - into },
   ]);
 }
 

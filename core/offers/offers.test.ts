@@ -153,4 +153,27 @@ describe('priceBasket', () => {
       }),
     );
   });
+
+  it('takes a typed price before the one on the label, that before the group price, and that only where it is lower', () => {
+    const rules = { taxMode: 'on-top', taxRounding: 'sale' } as const;
+    const line = { id: 'a', quantity: 2000, listPrice: 1000, rates: [] };
+    const groupPrice = { unitPrice: 850, group: 'Teachers' };
+    const [only] = priceBasket([{ ...line, groupPrice }], rules).lines;
+    expect([only?.unitPrice, only?.net, only?.records]).toEqual([
+      850,
+      1700,
+      [{ kind: 'group-price', amount: -300, why: 'Teachers' }],
+    ]);
+    const kinds = (more: Partial<LineToPrice>) =>
+      priceBasket([{ ...line, groupPrice, ...more }], rules).lines[0]?.records.map(({ kind, amount }) => [
+        kind,
+        amount,
+      ]);
+    expect(kinds({ label: { amount: 1900 } })).toEqual([['label-price', -100]]);
+    expect(kinds({ label: { amount: 2000 } })).toEqual([]);
+    expect(kinds({ label: { amount: 1900 }, typedPrice: { unitPrice: 500, reason: 'worn' } })).toEqual([
+      ['typed-price', -1000],
+    ]);
+    expect(kinds({ groupPrice: { unitPrice: 1200, group: 'Teachers' } })).toEqual([]);
+  });
 });

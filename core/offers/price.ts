@@ -4,7 +4,7 @@ import { computeTax, type TaxAmount, type TaxMode, type TaxRate, type TaxRoundin
 
 /** Why a line costs what it costs: one step of the order of a price. Amounts below zero reduce. */
 export interface PriceRecord {
-  kind: 'typed-price';
+  kind: 'group-price' | 'label-price' | 'typed-price';
   amount: Money;
   /** Words for the why-line, e.g. the reason that was given. */
   why: string;
@@ -15,6 +15,10 @@ export interface LineToPrice {
   quantity: Quantity;
   /** The item's own price of one unit. */
   listPrice: Money;
+  /** The price of one unit for a group that the customer belongs to. */
+  groupPrice?: { unitPrice: Money; group: string } | undefined;
+  /** What the label on the goods asks for, whatever the quantity. */
+  label?: { amount: Money } | undefined;
   /** A price somebody typed instead, with the reason. */
   typedPrice?: { unitPrice: Money; reason: string } | undefined;
   rates: readonly TaxRate[];
@@ -49,21 +53,18 @@ export interface PricingRules {
 }
 
 /**
- * Prices a basket: unit prices, then tax on what is left. The records of a line add up to the difference
+ * Prices a basket: unit prices (list, group, label or typed), then tax on what is left. The records of a line add up to the difference
  * between its regular and its net amount, to the minor unit. Does not depend on the order of the lines,
  * but for which line takes an odd cent of the tax.
  */
 export function priceBasket(lines: readonly LineToPrice[], rules: PricingRules): PricedBasket {
   const priced = lines.map((line): PricedLine => {
     const regular = lineAmount(line.listPrice, line.quantity);
-    const records: PriceRecord[] = [];
-    if (line.typedPrice) {
-      const amount = lineAmount(line.typedPrice.unitPrice, line.quantity) - regular;
-      if (amount !== 0) records.push({ kind: 'typed-price', amount, why: line.typedPrice.reason });
-    }
+    const { unitPrice, record } = unitPriceOf(line, regular);
+    const records = record && record.amount !== 0 ? [record] : [];
     return {
       id: line.id,
-      unitPrice: line.typedPrice?.unitPrice ?? line.listPrice,
+      unitPrice,
       regular,
       records,
       net: regular + sum(records.map(({ amount }) => amount)),
@@ -85,4 +86,32 @@ export function priceBasket(lines: readonly LineToPrice[], rules: PricingRules):
     taxMode: rules.taxMode,
     total: rules.taxMode === 'on-top' ? net + sum(tax.totals.map((amount) => amount.tax)) : net,
   };
+}
+
+/** A typed price comes before what the label asks for, that before a group's price, where this is the lower one. */
+function unitPriceOf(line: LineToPrice, regular: Money): { unitPrice: Money; record?: PriceRecord } {
+  const { listPrice, groupPrice, label, typedPrice, quantity } = line;
+  if (typedPrice) {
+    const amount = lineAmount(typedPrice.unitPrice, quantity) - regular;
+    return {
+      unitPrice: typedPrice.unitPrice,
+      record: { kind: 'typed-price', amount, why: typedPrice.reason },
+    };
+  }
+  if (label) {
+    const record = {
+      kind: 'label-price',
+      amount: label.amount - regular,
+      why: 'Price on the label',
+    } as const;
+    return { unitPrice: listPrice, record };
+  }
+  if (groupPrice && groupPrice.unitPrice < listPrice) {
+    const amount = lineAmount(groupPrice.unitPrice, quantity) - regular;
+    return {
+      unitPrice: groupPrice.unitPrice,
+      record: { kind: 'group-price', amount, why: groupPrice.group },
+    };
+  }
+  return { unitPrice: listPrice };
 }

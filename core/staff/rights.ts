@@ -7,6 +7,12 @@ export const RIGHTS = {
   'price.change': 'Type another price',
   'tax.exempt': 'Sell without tax',
   'open-price.large': 'Sell at an open price above the limit',
+  'line.remove-late': 'Take goods out after payment began',
+  'return.no-receipt': 'Take goods back without their receipt',
+  'drawer.no-sale': 'Open the drawer without a sale',
+  'drawer.cash-move': 'Put cash in or take it out',
+  'drawer.drop': 'Drop cash into the safe',
+  'goods.edit': 'Add items, and tie codes to them',
   'shelves.arrange': 'Arrange the shelves',
   'shop.set-up': 'Set up the shop',
 } as const;
@@ -17,9 +23,19 @@ export const ROLES = ['cashier', 'supervisor', 'manager'] as const;
 
 export type Role = (typeof ROLES)[number];
 
-const FOR_ALL: readonly Right[] = ['sell', 'drawer.open', 'drawer.close', 'journal.see'];
+const FOR_ALL: readonly Right[] = ['sell', 'drawer.open', 'drawer.close', 'drawer.drop', 'journal.see'];
 
-const MORE: readonly Right[] = ['price.change', 'tax.exempt', 'open-price.large', 'shelves.arrange'];
+const MORE: readonly Right[] = [
+  'price.change',
+  'tax.exempt',
+  'open-price.large',
+  'line.remove-late',
+  'return.no-receipt',
+  'drawer.no-sale',
+  'drawer.cash-move',
+  'goods.edit',
+  'shelves.arrange',
+];
 
 /** The rights of each role as they come. */
 export const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = {

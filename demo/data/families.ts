@@ -10,8 +10,18 @@ export interface Family {
   step?: number;
   /** What follows name and number: `strength 2` / `20`. */
   variants?: readonly (readonly [name: string, number: string])[];
+  /** What the variants differ in; a pair where their names hold both, parted by a comma. */
+  axes?: readonly string[];
   unit?: string;
   decimals?: number;
+  /** Each unit has a serial number from this price on. */
+  serialsFrom?: number;
+  minAge?: number;
+  asksNote?: string;
+  /** A code of a label that holds a price or weight. */
+  labelCode?: string;
+  /** What the maker calls it; variants add their own number. */
+  makerCode?: string;
   /** Not kept in stock: lessons, repairs. */
   service?: boolean;
   /** Sold without a label. */
@@ -37,6 +47,8 @@ export const FAMILIES: readonly Family[] = [
     category: 'Clarinets',
     tax: 'general',
     name: 'Kestrel clarinet',
+    serialsFrom: 45000,
+    makerCode: 'KES',
     number: 'CLA',
     price: 42900,
     step: 24000,
@@ -46,6 +58,8 @@ export const FAMILIES: readonly Family[] = [
     category: 'Flutes',
     tax: 'general',
     name: 'Kestrel flute',
+    serialsFrom: 45000,
+    makerCode: 'KES',
     number: 'FLU',
     price: 38900,
     step: 27000,
@@ -55,6 +69,8 @@ export const FAMILIES: readonly Family[] = [
     category: 'Saxophones',
     tax: 'general',
     name: 'Tarnbrook saxophone',
+    serialsFrom: 45000,
+    makerCode: 'TBK',
     number: 'SAX',
     price: 79900,
     step: 31000,
@@ -64,6 +80,8 @@ export const FAMILIES: readonly Family[] = [
     category: 'Brass',
     tax: 'general',
     name: 'Tarnbrook trumpet',
+    serialsFrom: 45000,
+    makerCode: 'TBK',
     number: 'TRU',
     price: 35900,
     step: 22000,
@@ -73,6 +91,8 @@ export const FAMILIES: readonly Family[] = [
     category: 'Brass',
     tax: 'general',
     name: 'Tarnbrook trombone',
+    serialsFrom: 45000,
+    makerCode: 'TBK',
     number: 'TRO',
     price: 44900,
     step: 30000,
@@ -90,6 +110,8 @@ export const FAMILIES: readonly Family[] = [
     category: 'Violins',
     tax: 'general',
     name: 'Alder Hollow violin outfit',
+    serialsFrom: 45000,
+    makerCode: 'AHO',
     number: 'VIO',
     price: 18900,
     step: 2500,
@@ -99,6 +121,8 @@ export const FAMILIES: readonly Family[] = [
     category: 'Violins',
     tax: 'general',
     name: 'Alder Hollow viola outfit',
+    serialsFrom: 45000,
+    makerCode: 'AHO',
     number: 'VLA',
     price: 24900,
     step: 3000,
@@ -108,6 +132,8 @@ export const FAMILIES: readonly Family[] = [
     category: 'Cellos',
     tax: 'general',
     name: 'Alder Hollow cello outfit',
+    serialsFrom: 45000,
+    makerCode: 'AHO',
     number: 'CEL',
     price: 54900,
     step: 6000,
@@ -515,6 +541,7 @@ export const FAMILIES: readonly Family[] = [
     category: 'Cases',
     tax: 'general',
     name: 'Violin case',
+    axes: ['Size', 'Colour'],
     number: 'CAS-VI',
     price: 6490,
     step: 600,
@@ -529,6 +556,7 @@ export const FAMILIES: readonly Family[] = [
     category: 'Cases',
     tax: 'general',
     name: 'Padded bag, guitar',
+    axes: ['Size', 'Colour'],
     number: 'BAG-GU',
     price: 4900,
     variants: ['1/2', '3/4', 'full size'].flatMap((size, at) =>
@@ -548,6 +576,7 @@ export const FAMILIES: readonly Family[] = [
     category: 'Straps',
     tax: 'general',
     name: 'Saxophone strap',
+    axes: ['Size', 'Colour'],
     number: 'STP-SX',
     price: 1490,
     variants: SIZES.flatMap(([size]) =>
@@ -561,6 +590,7 @@ export const FAMILIES: readonly Family[] = [
     category: 'Clothing',
     tax: 'general',
     name: 'Shop T-shirt',
+    axes: ['Colour', 'Size'],
     number: 'TEE',
     price: 1900,
     variants: SIZES.flatMap(([size]) =>
@@ -745,4 +775,125 @@ export const FAMILIES: readonly Family[] = [
     service: true,
     noBarcode: true,
   },
+  {
+    category: 'Repairs',
+    tax: 'general',
+    name: 'Engraving',
+    number: 'ENG',
+    price: 1900,
+    service: true,
+    noBarcode: true,
+    asksNote: 'Which words?',
+  },
+  {
+    category: 'Care',
+    tax: 'general',
+    name: 'Reed knife',
+    number: 'CAR-RK',
+    price: 3490,
+    minAge: 18,
+  },
+  {
+    category: 'Care',
+    tax: 'general',
+    name: 'Piano felt offcuts, by weight',
+    number: 'FELT',
+    price: 1800,
+    unit: 'kg',
+    decimals: 3,
+    noBarcode: true,
+    labelCode: '2700417',
+  },
+  {
+    category: 'Printed music',
+    tax: 'printed music',
+    name: 'Second-hand music',
+    number: 'MUS-2ND',
+    price: null,
+    noBarcode: true,
+    labelCode: '2800052',
+  },
 ];
+
+/** What the variants of a family differ in. */
+export function axesOf({ axes, variants }: Family): readonly string[] {
+  if (axes) return axes;
+  const known: [typeof variants, string][] = [
+    [STRENGTHS, 'Strength'],
+    [GAUGES, 'Gauge'],
+    [FRACTIONS, 'Size'],
+    [COLOURS, 'Colour'],
+    [SIZES, 'Size'],
+    [GRADES, 'Grade'],
+    [KEYS, 'Key'],
+  ];
+  return variants ? [known.find(([list]) => list === variants)?.[1] ?? 'Kind'] : [];
+}
+
+/** A bundle has a barcode of its own and rings up its parts. */
+export interface Bundle {
+  number: string;
+  name: string;
+  parts: readonly (readonly [number: string, count: number])[];
+}
+
+export const BUNDLES: readonly Bundle[] = [
+  {
+    number: 'BUN-CL',
+    name: 'Starter bundle, clarinet',
+    parts: [
+      ['CLA-0220', 1],
+      ['REE-BC-25', 2],
+      ['CAR-KIT-CL', 1],
+      ['MUS-ME-CL', 1],
+    ],
+  },
+  {
+    number: 'BUN-VI',
+    name: 'Starter bundle, violin',
+    parts: [
+      ['VIO-44', 1],
+      ['CAR-RO-L', 1],
+      ['STA-FOLD-BK', 1],
+      ['MUS-ME-VI', 1],
+    ],
+  },
+  {
+    number: 'BUN-RC',
+    name: 'Recital bundle',
+    parts: [
+      ['STA-FOLD-BK', 1],
+      ['MUS-RP1I', 1],
+      ['MET-P', 1],
+    ],
+  },
+];
+
+/** A few words about what stands in a category. */
+export const DESCRIPTIONS: Readonly<Record<string, string>> = {
+  Clarinets: 'Comes with mouthpiece, ligature, cap and a hard case. Set up in our workshop before it leaves.',
+  Flutes: 'Comes with rod, cloth and case. Pads checked in our workshop before it leaves.',
+  Saxophones: 'Comes with mouthpiece, strap and case. First check-up after three months is free.',
+  Brass: 'Comes with mouthpiece and case. Ask for valve or slide oil to go with it.',
+  Violins: 'Outfit with bow, case and rosin. Bridge and sound post set by our maker.',
+  Cellos: 'Outfit with bow and padded bag. Bridge and sound post set by our maker.',
+  Guitars: 'Strings brought to pitch and action checked before it leaves.',
+  Recorders: 'With cleaning rod and fingering chart.',
+  Percussion: 'Tried and tuned by us.',
+  Reeds: 'Opened packs are not taken back.',
+  Strings: 'Sets come sealed. We fit them for the price under Repairs.',
+  Sticks: 'Pairs are matched by weight. Ten or more, any mix, are a case.',
+  Care: 'Keeps an instrument playing. Ask which kind suits yours.',
+  Picks: 'Small goods without a label: ring them up from the shelf.',
+  Cables: 'Cut lengths are measured at the counter and are not taken back.',
+  Stands: 'Folds flat. Spare feet and clips are in the drawer under the till.',
+  Cases: 'Check the fit with the instrument in it.',
+  Straps: 'Adjustable. Leather ends.',
+  Clothing: 'Cotton, printed in the harbour. Washes at 40.',
+  'Metronomes and tuners': 'Batteries are in it. Warranty two years.',
+  Mouthpieces: 'May be tried in the back room; cleaned after each try.',
+  Harmonicas: 'Not taken back once played.',
+  'Printed music': 'Taken back within 14 days if unmarked.',
+  Lessons: 'With our own teachers, in the rooms upstairs.',
+  Repairs: 'Done in our workshop. Ask for the day it will be ready.',
+};

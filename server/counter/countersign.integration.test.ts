@@ -46,7 +46,7 @@ describe(`steps that need more rights on ${ENGINE}`, () => {
     expect(refused.status).toBe(403);
     expect(refused.body as unknown).toMatchObject({
       type: 'countersign-needed',
-      data: { right: 'price.change' },
+      title: 'Noor A. may not do this alone: Type another price.',
     });
     expect((await pay(noor, await cheaper(newKey()))).status).toBe(403);
   });

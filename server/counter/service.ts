@@ -1,19 +1,28 @@
 import type { FigureProblem, FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
-import { neededRights, type Basket, type BasketLine } from '../../core/counter/basket.ts';
+import {
+  lineProblem,
+  neededRights,
+  takesOut,
+  type Basket,
+  type BasketLine,
+} from '../../core/counter/basket.ts';
+import { linesToPrice } from '../../core/counter/toPrice.ts';
+import { labelAmount, labelQuantity, readEmbeddedCode } from '../../core/goods/embeddedCode.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { saleEntries } from '../../core/ledger/entries.ts';
-import { formatMoney, sum } from '../../core/money.ts';
+import { formatMoney, sum, type Money } from '../../core/money.ts';
 import { priceBasket, type PricedBasket } from '../../core/offers/price.ts';
-import type { TaxRate } from '../../core/offers/tax.ts';
+import { ratesOn } from '../../core/offers/taxRates.ts';
 import { change } from '../../core/payment/cash.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { RIGHTS } from '../../core/staff/rights.ts';
+import { RIGHTS, type Right } from '../../core/staff/rights.ts';
 import { businessDate } from '../clock.ts';
 import type { Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { isApproved } from '../staff/store.ts';
 import * as store from './store.ts';
 
 /** Stores the basket of a till. @throws Problem 409 when it was changed elsewhere or its sale is finished */
@@ -34,6 +43,7 @@ export async function saveBasket(
       data: await store.basketOf(sql, person.tillId),
     });
   }
+  await checkTakingOut(sql, person, basket);
   const stored = await store.putBasket(sql, person.tillId, basket, revision, at);
   if (stored === undefined) {
     throw new Problem(409, 'basket-changed', 'The basket was changed in another window of this till.', {
@@ -41,6 +51,16 @@ export async function saveBasket(
     });
   }
   return { revision: stored };
+}
+
+/** Once payment has begun, goods leave the basket only with the right, or an approval for this very basket. */
+async function checkTakingOut(sql: Writer, person: Person, basket: Basket): Promise<void> {
+  const before = (await store.basketOf(sql, person.tillId))?.basket;
+  if (before?.id !== basket.id || !before.paymentBegan) return;
+  if (!basket.paymentBegan) throw fieldProblem('basket', 'The payment of this basket has begun.');
+  if (person.rights.includes('line.remove-late') || !takesOut(before, basket)) return;
+  if (await isApproved(sql, basket.id, 'line.remove-late')) return;
+  throw countersignNeeded(person, 'line.remove-late', await store.basketOf(sql, person.tillId));
 }
 
 /**
@@ -53,22 +73,27 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
   const { basket, handed } = wanted;
   if (basket.lines.length === 0) throw fieldProblem('basket', 'The basket is empty: scan something first.');
   const itemIds = [...new Set(basket.lines.map(({ itemId }) => itemId))];
-  const facts = await database.ask((sql) => store.pricingFacts(sql, person.tillId, basket.id, itemIds));
+  const at = clock.now();
+  const facts = await database.ask((sql) =>
+    store.pricingFacts(sql, person.tillId, basket.id, itemIds, basket.customer?.id ?? null, at),
+  );
   if (facts.earlier) return earlierSale(basket.id, facts.tillNumber, facts.earlier);
 
   const items = new Map(facts.items.map((item) => [item.id, item]));
   checkRights(person, basket, facts);
-  const { lines, priced } = priceFromFacts(basket, items, facts);
+  const { lines, priced } = priceFromFacts(basket, items, facts, at);
   if (priced.total !== wanted.expectedTotal)
     throw figuresDiffer({ ...basket, lines }, priced, facts.currency);
   const { digits } = currencyOf(facts.currency);
+  if (priced.total < 0) {
+    throw fieldProblem('basket', 'More comes back than is bought: add what the customer takes instead.');
+  }
   const back = change(handed, priced.total);
   if (back < 0) {
     const missing = formatMoney(-back, digits);
     throw fieldProblem('handed', `${formatMoney(handed, digits)} does not cover it: ${missing} is missing.`);
   }
 
-  const at = clock.now();
   const stored = await database.ask((sql) =>
     store.finishSale(sql, {
       id: basket.id,
@@ -84,6 +109,7 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
       tax: sum(priced.taxes.map(({ tax }) => tax)),
       total: priced.total,
       note: basket.note ?? '',
+      customerId: basket.customer?.id ?? null,
       exemptReason: basket.exemption?.reason ?? null,
       exemptCertificate: basket.exemption?.certificate ?? '',
       lines: lines.map((line, at) => ({
@@ -114,18 +140,15 @@ function checkRights(person: Person, basket: Basket, facts: store.PricingFacts):
   const open = new Set(facts.items.filter(({ price }) => price === null).map(({ id }) => id));
   for (const { right, countersign } of neededRights(basket, open, facts.openPriceLimit)) {
     const approved = facts.countersigns.some((given) => given.id === countersign && given.right === right);
-    if (!approved && !person.rights.includes(right)) {
-      throw new Problem(
-        403,
-        'countersign-needed',
-        `${person.name} may not do this alone: ${RIGHTS[right]}.`,
-        {
-          detail: 'Somebody with more rights can approve it here with their PIN.',
-          data: { right },
-        },
-      );
-    }
+    if (!approved && !person.rights.includes(right)) throw countersignNeeded(person, right);
   }
+}
+
+function countersignNeeded(person: Person, right: Right, data: object | null = null): Problem {
+  return new Problem(403, 'countersign-needed', `${person.name} may not do this alone: ${RIGHTS[right]}.`, {
+    detail: 'Somebody with more rights can approve it here with their PIN.',
+    data,
+  });
 }
 
 function pricesOf(priced: PricedBasket, at: number) {
@@ -140,22 +163,55 @@ function earlierSale(id: string, tillNumber: number, earlier: store.EarlierSale)
   return { id, number: receiptNumber(tillNumber, earlier.number), total, handed, change: handed - total };
 }
 
-/** Names and prices of fixed-price items come from the server; a price that was asked for comes from the basket. */
-function priceFromFacts(basket: Basket, items: ReadonlyMap<number, SellableItem>, facts: store.PricingFacts) {
-  const rates = new Map<number, TaxRate[]>();
-  for (const { category, ...rate } of facts.rates)
-    rates.set(category, [...(rates.get(category) ?? []), rate]);
-  const lines = basket.lines.map((line, at): BasketLine => {
+/**
+ * Names and prices of fixed-price items come from the server, what a label says is read again, and what comes back is
+ * worth no more than the item's lowest price; a price that was asked for comes from the basket.
+ */
+function priceFromFacts(
+  basket: Basket,
+  items: ReadonlyMap<number, SellableItem>,
+  facts: store.PricingFacts,
+  at: Date,
+) {
+  if (!facts.customerKnown) throw fieldProblem('basket.customer', 'This customer is not known any more.');
+  const lines = basket.lines.map((line, place): BasketLine => {
     const item = items.get(line.itemId);
-    if (!item) throw fieldProblem(`basket.lines[${at}]`, `${line.name} is no longer sold. Remove the line.`);
-    const { number, name, unit, decimals, taxCategoryId, price } = item;
-    return { ...line, number, name, unit, decimals, taxCategoryId, listPrice: price ?? line.listPrice };
+    const field = `basket.lines[${place}]`;
+    if (!item) throw fieldProblem(field, `${line.name} is no longer sold. Remove the line.`);
+    const wrong = lineProblem(line, item);
+    if (wrong) throw fieldProblem(field, wrong);
+    const { number, name, unit, decimals, taxCategoryId } = item;
+    const fresh = {
+      ...line,
+      number,
+      name,
+      unit,
+      decimals,
+      taxCategoryId,
+      listPrice: priceOf(line, item, facts),
+    };
+    return line.label ? { ...fresh, ...labelAgain(line.label.code, field, item, facts.codeLayouts) } : fresh;
   });
-  const priced = priceBasket(
-    lines.map((line) => ({ ...line, rates: basket.exemption ? [] : (rates.get(line.taxCategoryId) ?? []) })),
-    facts,
-  );
+  const rates = ratesOn(facts.rates, businessDate(at, facts.timezone));
+  const checked = { ...basket, lines };
+  const priced = priceBasket(linesToPrice(checked, { rates, groupPrices: facts.groupPrices }), facts);
   return { lines, priced };
+}
+
+function priceOf(line: BasketLine, item: SellableItem, { returnPrices }: store.PricingFacts): Money {
+  const known = item.price ?? line.listPrice;
+  if (line.quantity > 0) return known;
+  return returnPrices.find(({ itemId }) => itemId === item.id)?.price ?? known;
+}
+
+/** What a label with a price or weight inside says, read on the server. @throws Problem 422 when it is another item's */
+function labelAgain(code: string, field: string, item: SellableItem, layouts: readonly string[]) {
+  const read = readEmbeddedCode(code, layouts);
+  const amount = labelAmount(code, item, layouts);
+  if (!read || amount === null || !item.codes.includes(read.itemCode)) {
+    throw fieldProblem(field, `The label of ${item.name} cannot be read. Scan it again.`);
+  }
+  return { label: { code, amount }, quantity: labelQuantity(read, item) };
 }
 
 function figuresDiffer(basket: Basket, priced: PricedBasket, currency: string): Problem {

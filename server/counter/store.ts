@@ -2,7 +2,9 @@ import type { StoredBasket } from '../../contract/counter.ts';
 import type { StoredShelves } from '../../contract/shelves.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import type { Shelf } from '../../core/counter/shelves.ts';
-import type { TaxMode, TaxRate, TaxRounding } from '../../core/offers/tax.ts';
+import type { GroupPrice } from '../../core/counter/toPrice.ts';
+import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
+import type { DatedRate } from '../../core/offers/taxRates.ts';
 import type { Right } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
@@ -64,7 +66,14 @@ export async function putBasket(
 /** Everything a sale is priced by, read at once. */
 export interface PricingFacts {
   items: SellableItem[];
-  rates: (TaxRate & { category: number })[];
+  rates: DatedRate[];
+  /** Prices for the groups that the customer belongs to. */
+  groupPrices: GroupPrice[];
+  /** What comes back without its receipt is worth at most so much. */
+  returnPrices: { itemId: number; price: number }[];
+  codeLayouts: string[];
+  /** Whether the customer of the basket is known. */
+  customerKnown: boolean;
   taxMode: TaxMode;
   taxRounding: TaxRounding;
   currency: string;
@@ -90,14 +99,27 @@ export async function pricingFacts(
   tillId: number,
   saleId: string,
   itemIds: readonly number[],
+  customerId: number | null,
+  at: Date,
 ): Promise<PricingFacts> {
   const rows = await sql.query<{ facts: PricingFacts }>(
     `select json_build_object(
        'items', coalesce((select json_agg(json_build_object(
          'id', id, 'number', number, 'name', name, 'unit', unit, 'decimals', decimals, 'price', price,
-         'taxCategoryId', tax_category_id, 'stocked', stocked)) from item where id = any ($3::integer[]) and active), '[]'::json),
+         'taxCategoryId', tax_category_id, 'stocked', stocked, 'kind', kind, 'serials', serials, 'minAge', min_age,
+         'codes', coalesce((select json_agg(code) from item_code where item_id = item.id), '[]'::json)))
+         from item where id = any ($3::integer[]) and active), '[]'::json),
        'rates', coalesce((select json_agg(json_build_object(
-         'id', id, 'name', name, 'rate', rate, 'category', tax_category_id) order by id) from tax_rate), '[]'::json),
+         'id', id, 'name', name, 'rate', rate, 'category', tax_category_id, 'from', from_day) order by id)
+         from tax_rate), '[]'::json),
+       'groupPrices', coalesce((select json_agg(json_build_object(
+         'itemId', item_id, 'price', price, 'group', customer_group.name))
+         from customer_membership join group_price using (group_id) join customer_group on customer_group.id = group_id
+         where customer_id = $4 and item_id = any ($3::integer[])), '[]'::json),
+       'returnPrices', coalesce((select json_agg(json_build_object('itemId', item_id, 'price', price))
+         from lowest_prices($3::integer[], $5::timestamptz)), '[]'::json),
+       'codeLayouts', shop.code_layouts,
+       'customerKnown', $4::integer is null or exists (select 1 from customer where id = $4),
        'taxMode', shop.tax_mode, 'taxRounding', shop.tax_rounding, 'currency', shop.currency,
        'timezone', shop.timezone, 'tillNumber', till.number, 'placeId', till.place_id,
        'openPriceLimit', shop.open_price_limit,
@@ -107,7 +129,7 @@ export async function pricingFacts(
            'handed', coalesce((select sum(handed) from tender where sale_id = sale.id), 0))
          from sale where sale.id = $2)) as facts
      from shop, till where till.id = $1`,
-    [tillId, saleId, itemIds],
+    [tillId, saleId, itemIds, customerId, at.toISOString()],
   );
   return one(rows).facts;
 }

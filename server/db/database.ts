@@ -45,7 +45,12 @@ export function sqlState(error: unknown): string | undefined {
 }
 
 /** SQLSTATEs that the migrations raise themselves. */
-export const RAISED = { history: 'MH001', unbalanced: 'MH002', noOpenDrawer: 'MH003' } as const;
+export const RAISED = {
+  history: 'MH001',
+  unbalanced: 'MH002',
+  noOpenDrawer: 'MH003',
+  serialGone: 'MH004',
+} as const;
 
 /** The one row of a result. @throws Error when there is none */
 export function one<T>(rows: readonly T[]): T {

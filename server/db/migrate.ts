@@ -1,6 +1,13 @@
+import { createHash } from 'node:crypto';
 import type { Database } from './database.ts';
 
 const files = import.meta.glob<string>('./migrations/*.sql', {
+  query: '?raw',
+  import: 'default',
+  eager: true,
+});
+
+const functions = import.meta.glob<string>('./functions/*.sql', {
   query: '?raw',
   import: 'default',
   eager: true,
@@ -40,6 +47,24 @@ export async function migrate(database: Database, onStep?: (name: string) => voi
     if (number <= applied) continue;
     onStep?.(name);
     await database.script(`${sql}\ninsert into migration (number, name) values (${number}, '${name}');`);
+  }
+  await layFunctions(database);
+}
+
+/** Lays down every function whose file is another one than last time. */
+async function layFunctions(database: Database): Promise<void> {
+  const laid = await database.ask((sql) =>
+    sql.query<{ name: string; hash: string }>('select name, hash from stored_function'),
+  );
+  const known = new Map(laid.map(({ name, hash }) => [name, hash]));
+  for (const [path, sql] of Object.entries(functions).toSorted()) {
+    const name = path.replace(/^.*\/(\w+)\.sql$/, '$1');
+    const hash = createHash('sha256').update(sql).digest('hex');
+    if (known.get(name) === hash) continue;
+    await database.script(
+      `${sql}\ninsert into stored_function values ('${name}', '${hash}')
+       on conflict (name) do update set hash = excluded.hash;`,
+    );
   }
 }
 

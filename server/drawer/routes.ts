@@ -1,7 +1,9 @@
 import { Router } from 'express';
 import {
+  cashMoveSchema,
   closeShiftSchema,
   countSheetSchema,
+  drawerOpeningSchema,
   openDrawerSchema,
   type CloseShift,
 } from '../../contract/drawer.ts';
@@ -12,7 +14,15 @@ import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, write } from '../http/write.ts';
 import { sendPaper } from '../journal/printing/sendPaper.ts';
-import { closeShift, drawerState, openDrawer, reportPaper, saveCountSheet } from './service.ts';
+import {
+  closeShift,
+  drawerState,
+  moveCash,
+  openDrawer,
+  openWithoutSale,
+  reportPaper,
+  saveCountSheet,
+} from './service.ts';
 import { closedShifts } from './store.ts';
 
 export function drawerRoutes(house: House): Router {
@@ -29,6 +39,25 @@ export function drawerRoutes(house: House): Router {
     write(house, 'drawer.open', openDrawerSchema, async ({ sql, person, body, afterwards }) => {
       afterwards(() => tell(person.tillId));
       return openDrawer(sql, person, body.pieces as Pieces, house.clock.now());
+    }),
+  );
+
+  router.post(
+    '/openings',
+    write(house, 'sell', drawerOpeningSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(() => house.printing.wake());
+      await openWithoutSale(sql, person, idempotencyKey(request), body, house.clock.now());
+    }),
+  );
+
+  router.post(
+    '/cash-moves',
+    write(house, 'sell', cashMoveSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(() => {
+        tell(person.tillId);
+        house.printing.wake();
+      });
+      await moveCash(sql, person, idempotencyKey(request), body, house.clock.now());
     }),
   );
 

@@ -1,19 +1,23 @@
-import type { CloseShift, ClosedShift, DrawerState } from '../../contract/drawer.ts';
+import type { CashMove, CloseShift, ClosedShift, DrawerState } from '../../contract/drawer.ts';
 import type { Person } from '../../contract/staff.ts';
+import { CASH_MOVES, cashSlip } from '../../core/drawer/cashMove.ts';
 import { planBag } from '../../core/drawer/bagPlan.ts';
 import { worth, wrongPieces, type Pieces } from '../../core/drawer/countSheet.ts';
 import { expectedCash, variance } from '../../core/drawer/expectedCash.ts';
+import { openingSlip } from '../../core/drawer/openingSlip.ts';
 import { shiftReport } from '../../core/drawer/shiftReport.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
-import { closingEntries, openingEntries } from '../../core/ledger/entries.ts';
+import { cashMoveEntries, closingEntries, openingEntries } from '../../core/ledger/entries.ts';
 import { formatMoney } from '../../core/money.ts';
 import { currencyOf, type Currency } from '../../core/payment/currency.ts';
+import { RIGHTS, type Right } from '../../core/staff/rights.ts';
 import { shopTime } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { balanceOf, postEvent } from '../ledger/store.ts';
+import { isApprovedBy } from '../staff/store.ts';
 import { readShop, readTill } from '../setup/store.ts';
 import * as store from './store.ts';
 
@@ -111,6 +115,7 @@ export async function closeShift(
       movements,
       sales: await store.salesOf(sql, shift.id),
       taxes: await store.taxesOf(sql, shift.id),
+      openings: await store.countOpenings(sql, shift.id),
       plan,
       bagNumber: wanted.bagNumber,
       note: wanted.note,
@@ -154,6 +159,7 @@ export async function reportPaper(sql: Reader, shiftId: number): Promise<Paper> 
         ? null
         : { first: receiptNumber(till.number, first), last: receiptNumber(till.number, last) },
     salesTotal: total,
+    openings: closing.openings,
     kept: closing.plan.keep,
     keptAmount: closing.plan.kept,
     bag: closing.plan.bag,
@@ -193,4 +199,110 @@ function checkPieces(pieces: Pieces, currency: Currency): void {
       ? `How many pieces of ${formatMoney(value, currency.digits)}? A whole number, please.`
       : `${currency.name} has no piece of ${formatMoney(value || 0, currency.digits)}.`,
   );
+}
+
+/**
+ * Opens the drawer without a sale, with a slip that says why. @param id of the opening; asking again opens once
+ * @throws Problem 403 `countersign-needed` when the person may not and nobody approved it
+ */
+export async function openWithoutSale(
+  sql: Writer,
+  person: Person,
+  id: string,
+  { reason, countersign }: { reason: string; countersign?: string | undefined },
+  at: Date,
+): Promise<void> {
+  const { tillId, staffId } = person;
+  const shift = await openShift(sql, tillId);
+  const countersignId = await approvalFor(sql, person, id, countersign, 'drawer.no-sale');
+  await store.addOpening(sql, { id, at, tillId, shiftId: shift.id, reason, staffId, countersignId });
+  await addPrintJob(sql, { tillId, kind: 'drawer-opening', openingId: id, openDrawer: true, at });
+}
+
+/** @returns the approval, or `null` where none is needed. @throws Problem 403 `countersign-needed` */
+async function approvalFor(
+  sql: Reader,
+  person: Person,
+  id: string,
+  countersign: string | undefined,
+  right: Right,
+): Promise<string | null> {
+  if (countersign !== undefined && (await isApprovedBy(sql, countersign, id, right))) return countersign;
+  if (person.rights.includes(right)) return null;
+  throw new Problem(403, 'countersign-needed', `${person.name} may not do this alone: ${RIGHTS[right]}.`, {
+    detail: 'Somebody with more rights can approve it here with their PIN.',
+  });
+}
+
+/**
+ * Moves cash without a sale, with its ledger entries and a slip. @param id of the move; asking again moves once
+ * @throws Problem 403 `countersign-needed`, 422 when more would go out than is in the drawer
+ */
+export async function moveCash(
+  sql: Writer,
+  person: Person,
+  id: string,
+  { countersign, ...move }: CashMove,
+  at: Date,
+): Promise<void> {
+  const { tillId, staffId } = person;
+  await store.lockTill(sql, tillId);
+  const shift = await openShift(sql, tillId);
+  const { right } = CASH_MOVES[move.kind];
+  const countersignId = await approvalFor(sql, person, id, countersign, right);
+  const expected = expectedCash(await store.movementsOf(sql, shift.id));
+  if (move.kind !== 'in' && move.amount > expected) {
+    const { digits } = currencyOf((await readShop(sql)).currency);
+    throw fieldProblem('amount', `Only ${formatMoney(expected, digits)} is expected to be in the drawer.`);
+  }
+  await store.addCashMove(sql, {
+    ...move,
+    ...(countersignId === null ? {} : { countersign: countersignId }),
+    id,
+    at,
+    tillId,
+    shiftId: shift.id,
+    staffId,
+  });
+  await postEvent(sql, {
+    kind: 'cash-move',
+    at,
+    staffId,
+    tillId,
+    shiftId: shift.id,
+    cashMoveId: id,
+    entries: cashMoveEntries({ tillId, ...move }),
+  });
+  await addPrintJob(sql, { tillId, kind: 'cash-slip', cashMoveId: id, openDrawer: true, at });
+}
+
+/** The slip of cash that moved without a sale. @throws Problem 404 */
+export async function cashMovePaper(sql: Reader, id: string): Promise<Paper> {
+  const move = await store.findCashMove(sql, id);
+  if (!move) throw new Problem(404, 'no-cash-move', 'No cash was moved then.');
+  const shop = await readShop(sql);
+  const till = await readTill(sql, move.tillId);
+  return cashSlip({
+    ...move,
+    shop: shop.name,
+    till: `Till ${till.number}`,
+    when: shopTime(move.at, shop),
+    digits: currencyOf(shop.currency).digits,
+  });
+}
+
+/** The slip of a drawer that was opened without a sale. @throws Problem 404 */
+export async function openingPaper(sql: Reader, id: string): Promise<Paper> {
+  const opening = await store.findOpening(sql, id);
+  if (!opening) throw new Problem(404, 'no-opening', 'The drawer was not opened then.');
+  const shop = await readShop(sql);
+  const till = await readTill(sql, opening.tillId);
+  return openingSlip({
+    shop: shop.name,
+    till: `Till ${till.number}`,
+    when: shopTime(opening.at, shop),
+    by: opening.by,
+    approvedBy: opening.approvedBy,
+    reason: opening.reason,
+  });
 }

@@ -1,4 +1,5 @@
-import type { OpenShift } from '../../contract/drawer.ts';
+import type { CashMove, OpenShift } from '../../contract/drawer.ts';
+import type { CashMoveKind } from '../../core/drawer/cashMove.ts';
 import type { BagPlan } from '../../core/drawer/bagPlan.ts';
 import type { Pieces } from '../../core/drawer/countSheet.ts';
 import type { CashMovements } from '../../core/drawer/expectedCash.ts';
@@ -70,12 +71,18 @@ export async function salesOf(sql: Reader, shiftId: number): Promise<ShiftSales>
   return one(rows);
 }
 
+const MOVED_AS: Record<string, string> = { in: 'cashIn', out: 'cashOut', drop: 'drops' };
+const movedCash = (kind: string) =>
+  `(select coalesce(sum(amount), 0)::bigint from cash_move where shift_id = shift.id and kind = '${kind}')
+     as "${MOVED_AS[kind] ?? kind}"`;
+
 /** Cash that moved since the shift was opened, from its events. */
 export async function movementsOf(sql: Reader, shiftId: number): Promise<CashMovements> {
-  const rows = await sql.query<{ float: Money; cashTaken: Money; changeGiven: Money }>(
+  const rows = await sql.query<Omit<CashMovements, 'refunds'>>(
     `select shift.opening_float as float,
             coalesce(sum(tender.handed), 0)::bigint as "cashTaken",
-            coalesce(sum(tender.handed - tender.amount), 0)::bigint as "changeGiven"
+            coalesce(sum(tender.handed - tender.amount), 0)::bigint as "changeGiven",
+            ${['in', 'out', 'drop'].map((kind) => movedCash(kind)).join(', ')}
      from shift
      left join sale on sale.shift_id = shift.id
      left join tender on tender.sale_id = sale.id and tender.kind = 'cash'
@@ -83,7 +90,7 @@ export async function movementsOf(sql: Reader, shiftId: number): Promise<CashMov
      group by shift.id`,
     [shiftId],
   );
-  return { ...one(rows), refunds: 0, cashIn: 0, cashOut: 0, drops: 0 };
+  return { ...one(rows), refunds: 0 };
 }
 
 export function taxesOf(sql: Reader, shiftId: number): Promise<TaxAmount[]> {
@@ -106,6 +113,8 @@ export interface Closing {
   movements: CashMovements;
   sales: ShiftSales;
   taxes: TaxAmount[];
+  /** How often the drawer was opened without a sale. */
+  openings: number;
   plan: BagPlan;
   bagNumber: string;
   note: string;
@@ -165,4 +174,105 @@ export function closedShifts(sql: Reader, tillId: number, most: number) {
      order by shift.id desc limit $2`,
     [tillId, most],
   );
+}
+
+/** Stores cash that moved without a sale. */
+export async function addCashMove(
+  sql: Writer,
+  move: CashMove & { id: string; at: Date; tillId: number; shiftId: number; staffId: number },
+): Promise<void> {
+  await sql.query(
+    `insert into cash_move (id, at, till_id, shift_id, kind, amount, reason, person, asked_by, countersign_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    [
+      move.id,
+      move.at.toISOString(),
+      move.tillId,
+      move.shiftId,
+      move.kind,
+      move.amount,
+      move.reason,
+      move.person,
+      move.staffId,
+      move.countersign ?? null,
+    ],
+  );
+}
+
+export interface CashMoveRow extends OpeningRow {
+  kind: CashMoveKind;
+  amount: Money;
+  person: string;
+}
+
+export async function findCashMove(sql: Reader, id: string): Promise<CashMoveRow | undefined> {
+  const [row] = await sql.query<CashMoveRow>(
+    `select move.at, move.till_id as "tillId", move.reason, asker.name as by, granter.name as "approvedBy",
+            move.kind, move.amount, move.person
+     from cash_move as move
+     join staff as asker on asker.id = move.asked_by
+     left join countersign on countersign.id = move.countersign_id
+     left join staff as granter on granter.id = countersign.granted_by
+     where move.id = $1`,
+    [id],
+  );
+  return row;
+}
+
+/** Notes that the drawer was opened without a sale. */
+export async function addOpening(
+  sql: Writer,
+  opening: {
+    id: string;
+    at: Date;
+    tillId: number;
+    shiftId: number;
+    reason: string;
+    staffId: number;
+    countersignId: string | null;
+  },
+): Promise<void> {
+  await sql.query(
+    `insert into drawer_opening (id, at, till_id, shift_id, reason, asked_by, countersign_id)
+     values ($1, $2, $3, $4, $5, $6, $7)`,
+    [
+      opening.id,
+      opening.at.toISOString(),
+      opening.tillId,
+      opening.shiftId,
+      opening.reason,
+      opening.staffId,
+      opening.countersignId,
+    ],
+  );
+}
+
+export interface OpeningRow {
+  at: string;
+  tillId: number;
+  reason: string;
+  by: string;
+  approvedBy: string | null;
+}
+
+export async function findOpening(sql: Reader, id: string): Promise<OpeningRow | undefined> {
+  const [row] = await sql.query<OpeningRow>(
+    `select opening.at, opening.till_id as "tillId", opening.reason, asker.name as by, granter.name as "approvedBy"
+     from drawer_opening as opening
+     join staff as asker on asker.id = opening.asked_by
+     left join countersign on countersign.id = opening.countersign_id
+     left join staff as granter on granter.id = countersign.granted_by
+     where opening.id = $1`,
+    [id],
+  );
+  return row;
+}
+
+/** How often the drawer was opened without a sale during a shift. */
+export async function countOpenings(sql: Reader, shiftId: number): Promise<number> {
+  const rows = await sql.query<{ count: number }>(
+    'select count(*)::integer as count from drawer_opening where shift_id = $1',
+    [shiftId],
+  );
+  return one(rows).count;
 }

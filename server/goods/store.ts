@@ -1,4 +1,5 @@
-import type { CatalogueRow, ItemFacts } from '../../contract/goods.ts';
+import type { CatalogueRow, ItemFacts, StockedSerial } from '../../contract/goods.ts';
+import type { ItemKind } from '../../core/goods/item.ts';
 import type { Money } from '../../core/money.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
@@ -15,7 +16,19 @@ export async function itemsSince(sql: Reader, placeId: number, since: number): P
     `select json_build_array(
               item.id, item.number, item.name, category.name, item.price, item.unit, item.decimals,
               item.tax_category_id, case when item.stocked then coalesce(level.quantity, 0) end,
-              coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json)
+              coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json),
+              nullif(jsonb_strip_nulls(jsonb_build_object(
+                'kind', nullif(item.kind, 'goods'),
+                'axes', case when item.kind = 'family' then item.axes end,
+                'familyId', item.family_id,
+                'variant', case when item.family_id is not null then item.variant end,
+                'parts', case when item.kind = 'bundle' then (
+                  select jsonb_agg(jsonb_build_object('itemId', part.item_id, 'quantity', part.quantity) order by position)
+                  from bundle_part as part where bundle_id = item.id) end,
+                'serials', nullif(item.serials, false),
+                'minAge', item.min_age,
+                'asksNote', nullif(item.asks_note, ''),
+                'picture', item.picture_id)), '{}')
             ) as row
      from item
      join category on category.id = item.category_id
@@ -44,6 +57,7 @@ export async function itemFacts(
        'id', item.id, 'number', item.number, 'name', item.name, 'category', category.name,
        'description', item.description, 'unit', item.unit, 'price', item.price,
        'codes', coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json),
+       'picture', item.picture_id, 'familyId', item.family_id, 'minAge', item.min_age,
        'stock', case when item.stocked then (
          select json_agg(json_build_object('place', place.name, 'here', place.id = $2,
                                            'quantity', coalesce(level.quantity, 0))
@@ -70,13 +84,29 @@ export interface SellableItem {
   price: Money | null;
   taxCategoryId: number;
   stocked: boolean;
+  kind: ItemKind;
+  serials: boolean;
+  minAge: number | null;
+  codes: string[];
 }
 
-export interface NewItem extends Omit<SellableItem, 'id'> {
+export interface NewItem extends Omit<SellableItem, 'id' | 'codes'> {
   categoryId: number;
   codes: readonly string[];
   /** Opening stock by place. */
   stock: readonly { placeId: number; quantity: number }[];
+  description: string;
+  asksNote: string;
+  pictureId: number | null;
+  /** Of a family: what its variants differ in. */
+  axes: readonly string[];
+  /** Of a variant: the number of its family, and its value on each axis. */
+  family: string | null;
+  variant: readonly string[];
+  /** Of a bundle: the numbers of what it is made of. */
+  parts: readonly { number: string; quantity: number }[];
+  /** Serial numbers of the units in stock. */
+  serialNumbers: readonly { serial: string; placeId: number }[];
 }
 
 export async function addCategory(sql: Writer, name: string): Promise<number> {
@@ -88,10 +118,37 @@ export async function addCategory(sql: Writer, name: string): Promise<number> {
 export async function addItems(sql: Writer, items: readonly NewItem[], at: Date): Promise<void> {
   const list = JSON.stringify(items);
   await sql.query(
-    `insert into item (number, name, category_id, unit, decimals, price, tax_category_id, stocked)
-     select number, name, "categoryId", unit, decimals, price, "taxCategoryId", stocked
+    `insert into item (number, name, category_id, unit, decimals, price, tax_category_id, stocked, kind, serials,
+                       min_age, description, asks_note, picture_id, axes)
+     select number, name, "categoryId", unit, decimals, price, "taxCategoryId", stocked, kind, serials, "minAge",
+            description, "asksNote", "pictureId", axes
      from jsonb_to_recordset($1::jsonb) as item (number text, name text, "categoryId" integer, unit text,
-       decimals smallint, price bigint, "taxCategoryId" integer, stocked boolean)`,
+       decimals smallint, price bigint, "taxCategoryId" integer, stocked boolean, kind text, serials boolean,
+       "minAge" smallint, description text, "asksNote" text, "pictureId" integer, axes text[])`,
+    [list],
+  );
+  await sql.query(
+    `update item set family_id = family.id, variant = entry.variant
+     from jsonb_to_recordset($1::jsonb) as entry (number text, family text, variant text[])
+     join item as family on family.number = entry.family
+     where item.number = entry.number`,
+    [list],
+  );
+  await sql.query(
+    `insert into bundle_part (bundle_id, position, item_id, quantity)
+     select bundle.id, part.position, item.id, (part.entry->>'quantity')::bigint
+     from jsonb_array_elements($1::jsonb) as listed
+     cross join jsonb_array_elements(listed->'parts') with ordinality as part (entry, position)
+     join item as bundle on bundle.number = listed->>'number'
+     join item on item.number = part.entry->>'number'`,
+    [list],
+  );
+  await sql.query(
+    `insert into serial (item_id, serial, place_id)
+     select item.id, unit.serial, unit."placeId"
+     from jsonb_array_elements($1::jsonb) as entry
+     join item on item.number = entry->>'number'
+     cross join jsonb_to_recordset(entry->'serialNumbers') as unit (serial text, "placeId" integer)`,
     [list],
   );
   await sql.query(
@@ -116,3 +173,95 @@ export async function addItems(sql: Writer, items: readonly NewItem[], at: Date)
     [list, at.toISOString()],
   );
 }
+
+export async function addPicture(
+  sql: Writer,
+  picture: { name: string; mediaType: string; content: string },
+): Promise<number> {
+  const rows = await sql.query<{ id: number }>(
+    "insert into picture (name, media_type, content) values ($1, $2, convert_to($3, 'UTF8')) returning id",
+    [picture.name, picture.mediaType, picture.content],
+  );
+  return one(rows).id;
+}
+
+export async function findPicture(
+  sql: Reader,
+  id: number,
+): Promise<{ mediaType: string; content: string } | undefined> {
+  const [row] = await sql.query<{ mediaType: string; content: string }>(
+    `select media_type as "mediaType", encode(content, 'base64') as content from picture where id = $1`,
+    [id],
+  );
+  return row;
+}
+
+/** Units of an item in stock, those at a place first. */
+export function stockedSerials(sql: Reader, itemId: number, placeId: number): Promise<StockedSerial[]> {
+  return sql.query<StockedSerial>(
+    `select serial, place.name as place, place.id = $2 as here
+     from serial join place on place.id = place_id
+     where item_id = $1 and sale_id is null order by place.id <> $2, place.name, serial`,
+    [itemId, placeId],
+  );
+}
+
+export async function itemOfCode(sql: Reader, code: string): Promise<{ name: string } | undefined> {
+  const [row] = await sql.query<{ name: string }>(
+    `select name from item join item_code on item_id = item.id where code = $1
+     union all select name from item where lower(number) = lower($1) limit 1`,
+    [code],
+  );
+  return row;
+}
+
+/** Ties a code to an item. @returns whether there is such an item */
+export async function addCode(sql: Writer, itemId: number, code: string): Promise<boolean> {
+  // Touched, so that the tills hear of the new code.
+  const found = await sql.query('update item set stocked = stocked where id = $1 and active returning id', [
+    itemId,
+  ]);
+  if (found.length === 0) return false;
+  await sql.query('insert into item_code (code, item_id) values ($1, $2)', [code, itemId]);
+  return true;
+}
+
+export async function categoryNamed(sql: Writer, name: string): Promise<number> {
+  const [known] = await sql.query<{ id: number }>('select id from category where lower(name) = lower($1)', [
+    name,
+  ]);
+  return known?.id ?? addCategory(sql, name);
+}
+
+/** What an item is worth when it comes back without its receipt. */
+export async function lowestPrice(sql: Reader, itemId: number, at: Date): Promise<number | undefined> {
+  const [row] = await sql.query<{ price: number }>(
+    'select price from lowest_prices(array[$1::integer], $2)',
+    [itemId, at.toISOString()],
+  );
+  return row?.price;
+}
+
+export async function itemNumbered(sql: Reader, number: string): Promise<number> {
+  return one(await sql.query<{ id: number }>('select id from item where number = $1', [number])).id;
+}
+
+/** An item with nothing special about it. */
+export const PLAIN_ITEM = {
+  unit: 'each',
+  decimals: 0,
+  stocked: true,
+  kind: 'goods',
+  serials: false,
+  minAge: null,
+  codes: [],
+  stock: [],
+  description: '',
+  asksNote: '',
+  pictureId: null,
+  axes: [],
+  family: null,
+  variant: [],
+  parts: [],
+  serialNumbers: [],
+} as const satisfies Partial<NewItem>;

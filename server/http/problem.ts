@@ -39,6 +39,14 @@ function detailsOf(error: unknown): ProblemDetails {
       detail: 'Open it with a counted float, then take the payment again.',
     };
   }
+  if (sqlState(error) === RAISED.serialGone && error instanceof Error) {
+    return {
+      type: 'serial-gone',
+      title: `${error.message} was sold before. Nothing was taken.`,
+      status: 409,
+      detail: 'Check the serial number, and choose another unit.',
+    };
+  }
   if (error instanceof SyntaxError && 'status' in error) {
     return { type: 'not-json', title: 'The request could not be read.', status: 400 };
   }

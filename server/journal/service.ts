@@ -61,6 +61,7 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
     number: receiptNumber(sale.till, sale.count),
     when: shopTime(sale.finishedAt, shop),
     cashier: sale.cashier,
+    customer: sale.customer,
     digits: currencyOf(sale.currency).digits,
     currency: sale.currency,
     lines: await store.saleLines(sql, id),

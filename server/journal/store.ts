@@ -54,6 +54,7 @@ export async function countSales(
 export async function findSale(sql: Reader, id: string): Promise<(SaleRow & SaleFigures) | undefined> {
   const [row] = await sql.query<SaleRow & SaleFigures>(
     `select ${COLUMNS}, place.name as place, sale.currency, sale.tax_mode as "taxMode", sale.regular, sale.reductions,
+            (select name from customer where customer.id = sale.customer_id) as customer,
             sale.note, sale.exempt_reason as "exemptReason", sale.exempt_certificate as "exemptCertificate",
             (select max(printed_at) from print_job where sale_id = sale.id) as "printedAt"
      ${FROM} join place on place.id = till.place_id where sale.id = $1`,
@@ -68,6 +69,7 @@ export interface SaleFigures {
   taxMode: TaxMode;
   regular: number;
   reductions: number;
+  customer: string | null;
   note: string;
   exemptReason: string | null;
   exemptCertificate: string;
@@ -85,11 +87,12 @@ export interface SaleLineRow {
   records: PriceRecord[];
   note: string;
   gift: boolean;
+  serial: string | null;
 }
 
 export function saleLines(sql: Reader, id: string): Promise<SaleLineRow[]> {
   return sql.query<SaleLineRow>(
-    `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift
+    `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift, serial
      from sale_line where sale_id = $1 order by position`,
     [id],
   );

@@ -2,11 +2,12 @@ import type { LedgerEntry } from '../../core/ledger/entries.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface LedgerEvent {
-  kind: 'shift-opened' | 'sale' | 'shift-closed';
+  kind: 'opening' | 'shift-opened' | 'sale' | 'cash-move' | 'shift-closed';
   at: Date;
   staffId: number;
-  tillId: number;
-  shiftId: number;
+  tillId?: number;
+  shiftId?: number;
+  cashMoveId?: string;
   entries: readonly LedgerEntry[];
 }
 

@@ -26,7 +26,7 @@ const CHECKS: readonly Check[] = [
     sql: `select account || ' ' || subject as what, coalesce(kept, 0)::bigint as kept, coalesce(summed, 0)::bigint as recomputed
           from (select account, subject, balance as kept from account_balance) as held
           full join (select account, subject, sum(amount) as summed from ledger_entry
-                     where account in ('cash', 'safe', 'bank-in-transit') group by account, subject) as entries
+                     where account in ('cash', 'safe', 'bank-in-transit', 'receivable', 'store-credit') group by account, subject) as entries
             using (account, subject)
           where coalesce(kept, 0) <> coalesce(summed, 0)`,
   },
@@ -67,11 +67,17 @@ const CHECKS: readonly Check[] = [
           group by sale.id having coalesce(sum(tender.amount), 0) <> total`,
   },
   {
+    name: 'a serial number that went is on the sale it went with',
+    sql: `select 'item ' || item_id || ' ' || serial as what, 1::bigint as kept, count(line.sale_id) as recomputed
+          from serial left join sale_line as line using (item_id, serial, sale_id)
+          where sale_id is not null group by item_id, serial having count(line.sale_id) <> 1`,
+  },
+  {
     name: 'every sale is in the ledger once, with its total',
     sql: `select 'sale ' || sale.id as what, sale.total as kept, coalesce(sum(entry.amount), 0)::bigint as recomputed
           from sale
           left join ledger_event as event on event.sale_id = sale.id and event.kind = 'sale'
-          left join ledger_entry as entry on entry.event_id = event.id and entry.amount > 0
+          left join ledger_entry as entry on entry.event_id = event.id and entry.account = 'cash'
           group by sale.id
           having coalesce(sum(entry.amount), 0) <> sale.total or count(distinct event.id) <> 1`,
   },
@@ -87,12 +93,16 @@ const CHECKS: readonly Check[] = [
     sql: `select 'till ' || till.number as what, coalesce(balance, 0)::bigint as kept,
                  (shift.opening_float + coalesce((
                    select sum(tender.amount) from sale join tender on tender.sale_id = sale.id
-                   where sale.shift_id = shift.id and tender.kind = 'cash'), 0))::bigint as recomputed
+                   where sale.shift_id = shift.id and tender.kind = 'cash'), 0)
+                   - coalesce((select sum(case kind when 'in' then -amount else amount end) from cash_move
+                                 where shift_id = shift.id), 0))::bigint as recomputed
           from shift join till on till.id = shift.till_id
           left join account_balance on account = 'cash' and subject = 'till:' || till.id
           where shift.state = 'open' and coalesce(balance, 0) <> shift.opening_float + coalesce((
             select sum(tender.amount) from sale join tender on tender.sale_id = sale.id
-            where sale.shift_id = shift.id and tender.kind = 'cash'), 0)`,
+            where sale.shift_id = shift.id and tender.kind = 'cash'), 0)
+            - coalesce((select sum(case kind when 'in' then -amount else amount end) from cash_move
+                                 where shift_id = shift.id), 0)`,
   },
   {
     name: 'a closed drawer holds what its bag plan left',

@@ -4,6 +4,8 @@ import {
   firstRunSchema,
   newPlaceSchema,
   newStaffSchema,
+  newTaxCategorySchema,
+  newTaxRateSchema,
   newTillSchema,
   rightSchema,
   shopSettingsSchema,
@@ -12,11 +14,23 @@ import type { House } from '../house.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, write } from '../http/write.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
-import { addPlace, addTill, setUpShop, setupFacts, tillFacts, welcome } from './service.ts';
+import {
+  addPlace,
+  addTaxCategory,
+  addTaxRate,
+  addTill,
+  dropTaxRate,
+  setUpShop,
+  setupFacts,
+  tillFacts,
+  welcome,
+} from './service.ts';
 import { putShopSettings } from './store.ts';
 
 export function setupRoutes(house: House): Router {
   const router = Router();
+  /** The tills read the shop's facts afresh. */
+  const changed = () => house.events.tell({ kind: 'shop-changed' });
 
   router.get('/welcome', async (_request, response) => {
     response.json(await welcome(house));
@@ -35,12 +49,15 @@ export function setupRoutes(house: House): Router {
 
   router.get('/facts', async (request, response) => {
     personWith(request, 'shop.set-up');
-    response.json(await house.database.ask(setupFacts));
+    response.json(await house.database.ask((sql) => setupFacts(sql, house.clock.now())));
   });
 
   router.put(
     '/settings',
-    write(house, 'shop.set-up', shopSettingsSchema, ({ sql, body }) => putShopSettings(sql, body)),
+    write(house, 'shop.set-up', shopSettingsSchema, ({ sql, body, afterwards }) => {
+      afterwards(changed);
+      return putShopSettings(sql, body);
+    }),
   );
 
   router.post(
@@ -60,6 +77,30 @@ export function setupRoutes(house: House): Router {
     write(house, 'shop.set-up', rightSchema, ({ sql, body: { role, right, granted } }) =>
       setRight(sql, role, right, granted),
     ),
+  );
+
+  router.post(
+    '/tax-categories',
+    write(house, 'shop.set-up', newTaxCategorySchema, async ({ sql, body, afterwards }) => {
+      afterwards(changed);
+      return { id: await addTaxCategory(sql, body.name) };
+    }),
+  );
+
+  router.post(
+    '/tax-rates',
+    write(house, 'shop.set-up', newTaxRateSchema, async ({ sql, body, afterwards }) => {
+      afterwards(changed);
+      return { id: await addTaxRate(sql, body, house.clock.now()) };
+    }),
+  );
+
+  router.delete(
+    '/tax-rates/:id',
+    write(house, 'shop.set-up', null, ({ sql, request, afterwards }) => {
+      afterwards(changed);
+      return dropTaxRate(sql, Number(request.params.id) || 0, house.clock.now());
+    }),
   );
 
   router.post(

@@ -1,4 +1,6 @@
-import type { FirstRun, SetupFacts, TillFacts, Welcome } from '../../contract/setup.ts';
+import type { FirstRun, NewTaxRate, SetupFacts, TillFacts, Welcome } from '../../contract/setup.ts';
+import { businessDate } from '../clock.ts';
+import { addItems, categoryNamed, itemNumbered, PLAIN_ITEM, type NewItem } from '../goods/store.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';
 import type { Role } from '../../core/staff/rights.ts';
@@ -23,7 +25,7 @@ export function welcome({ database, demoPins }: House): Promise<Welcome> {
 }
 
 /** Sets up an empty shop with one place, one till, its taxes and its first manager. @throws Problem 409 when there is one */
-export async function setUpShop({ database }: House, first: FirstRun): Promise<void> {
+export async function setUpShop({ database, clock }: House, first: FirstRun): Promise<void> {
   await database.write(async (sql) => {
     if (await store.findShop(sql)) throw new Problem(409, 'shop-exists', 'The shop has been set up already.');
     await store.addShop(sql, {
@@ -35,18 +37,21 @@ export async function setUpShop({ database }: House, first: FirstRun): Promise<v
       receiptWords: [first.placeName],
       receiptThanks: '',
       openingFloat: 0,
+      codeLayouts: [],
       demo: false,
     });
     const placeId = await store.addPlace(sql, first.placeName, 'shop');
     await store.addTill(sql, 1, placeId);
-    for (const tax of first.taxes) await store.addTaxCategory(sql, tax);
+    const taxes: number[] = [];
+    for (const tax of first.taxes) taxes.push(await store.addTaxCategory(sql, tax));
+    await addOpenItem(sql, taxes[0] ?? 0, clock.now());
     await addRoleRights(sql);
     await addStaff(sql, { name: first.managerName, role: 'manager', pin: first.managerPin });
   });
 }
 
 /** What the till of a signed-in person works with. */
-export function tillFacts({ database }: House, tillId: number): Promise<TillFacts> {
+export function tillFacts({ database, clock }: House, tillId: number): Promise<TillFacts> {
   return database.ask(async (sql) => {
     const {
       name,
@@ -58,24 +63,57 @@ export function tillFacts({ database }: House, tillId: number): Promise<TillFact
       openPriceLimit,
       lockMinutes,
       currency,
+      codeLayouts,
+      openItemId,
     } = await store.readShop(sql);
     return {
+      now: clock.now().toISOString(),
       till: await store.readTill(sql, tillId),
-      shop: { name, locale, timezone, taxMode, taxRounding, openingFloat, openPriceLimit, lockMinutes },
+      shop: {
+        name,
+        locale,
+        timezone,
+        taxMode,
+        taxRounding,
+        openingFloat,
+        openPriceLimit,
+        lockMinutes,
+        codeLayouts,
+        openItemId,
+      },
       currency: currencyOf(currency),
+      taxCategories: await store.taxCategories(sql),
       taxRates: await store.taxRates(sql),
     };
   });
 }
 
 /** Everything that the Setup page shows. */
-export async function setupFacts(sql: Reader): Promise<SetupFacts> {
-  const { name, openingFloat, openPriceLimit, lockMinutes, receiptWords, receiptThanks } =
-    await store.readShop(sql);
+export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
+  const {
+    name,
+    openingFloat,
+    openPriceLimit,
+    lockMinutes,
+    receiptWords,
+    receiptThanks,
+    codeLayouts,
+    timezone,
+  } = await store.readShop(sql);
+  const rates = await store.taxRates(sql);
   const granted = await listRights(sql);
   const rightsOf = (role: Role) => granted.filter((one) => one.role === role).map(({ right }) => right);
   return {
-    shop: { name, openingFloat, openPriceLimit, lockMinutes, receiptWords, receiptThanks },
+    shop: { name, openingFloat, openPriceLimit, lockMinutes, receiptWords, receiptThanks, codeLayouts },
+    today: businessDate(at, timezone),
+    progress: await store.setupProgress(sql),
+    taxCategories: (await store.taxCategories(sql)).map(({ id, name: category }) => ({
+      id,
+      name: category,
+      rates: rates
+        .filter((rate) => rate.category === id)
+        .toSorted((a, b) => (a.name + a.from < b.name + b.from ? -1 : 1)),
+    })),
     staff: await listStaff(sql),
     rights: {
       cashier: rightsOf('cashier'),
@@ -104,4 +142,54 @@ export async function addPlace(sql: Writer, name: string, kind: 'shop' | 'stock'
     throw fieldProblem('name', `There is a place ${name} already.`);
   }
   return store.addPlace(sql, name, kind);
+}
+
+/** Unlisted things sell as this item: its price and what it is are asked for. */
+export async function addOpenItem(sql: Writer, taxCategoryId: number, at: Date): Promise<void> {
+  const item: NewItem = {
+    ...PLAIN_ITEM,
+    number: 'OPEN',
+    name: 'Unlisted item',
+    price: null,
+    stocked: false,
+    asksNote: 'What is it?',
+    categoryId: await categoryNamed(sql, 'Unlisted'),
+    taxCategoryId,
+  };
+  await addItems(sql, [item], at);
+  await store.setOpenItem(sql, await itemNumbered(sql, item.number));
+}
+
+/** Adds a tax category with a name of its own. @throws Problem 422 */
+export async function addTaxCategory(sql: Writer, name: string): Promise<number> {
+  const known = await store.taxCategories(sql);
+  if (known.some((one) => one.name.toLowerCase() === name.toLowerCase())) {
+    throw fieldProblem('name', `There is a tax category ${name} already.`);
+  }
+  return store.addTaxCategory(sql, { name, rate: 0 });
+}
+
+/** A rate from midnight of a day on. @throws Problem 422 where that day has begun, or has such a rate already */
+export async function addTaxRate(sql: Writer, rate: NewTaxRate, at: Date): Promise<number> {
+  const { timezone } = await store.readShop(sql);
+  const today = businessDate(at, timezone);
+  const ofCategory = (await store.taxRates(sql)).filter(({ category }) => category === rate.taxCategoryId);
+  const sameName = ofCategory.filter(({ name }) => name === rate.name);
+  if (!(await store.taxCategories(sql)).some(({ id }) => id === rate.taxCategoryId)) {
+    throw fieldProblem('taxCategoryId', 'Choose a tax category.');
+  }
+  if (rate.from < today || (rate.from === today && sameName.length > 0)) {
+    throw fieldProblem('from', 'That day has begun, and sales were taxed: choose a day from tomorrow on.');
+  }
+  if (sameName.some(({ from }) => from === rate.from)) {
+    throw fieldProblem('from', `${rate.name} has a rate from that day on already. Take it back first.`);
+  }
+  return store.addTaxRate(sql, rate);
+}
+
+/** Takes a rate back that has not begun. @throws Problem 409 */
+export async function dropTaxRate(sql: Writer, id: number, at: Date): Promise<void> {
+  const { timezone } = await store.readShop(sql);
+  if (await store.dropTaxRate(sql, id, businessDate(at, timezone))) return;
+  throw new Problem(409, 'rate-began', 'This rate is in force: end it with a later one.');
 }

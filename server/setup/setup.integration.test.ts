@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Catalogue } from '../../contract/goods.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { SetupFacts, TillFacts, Welcome } from '../../contract/setup.ts';
 import { ENGINE, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
@@ -65,7 +66,10 @@ describe(`a new shop on ${ENGINE}`, () => {
     const { body: facts } = await browser.ask<TillFacts>('GET', '/setup/till');
     expect(facts.currency.code).toBe('EUR');
     expect(Object.values(facts.taxRates).flat()).toMatchObject([{ name: 'VAT', rate: 230_000 }]);
-    expect((await browser.ask<{ items: unknown[] }>('GET', '/goods/catalogue')).body.items).toEqual([]);
+    const { items } = (await browser.ask<Catalogue>('GET', '/goods/catalogue')).body;
+    expect(items.map(([id, number, , , price]) => [id, number, price])).toEqual([
+      [facts.shop.openItemId, 'OPEN', null],
+    ]);
   });
 });
 

@@ -1,5 +1,14 @@
-import type { FirstRun, SetupFacts, ShopSettings, TillFacts, Welcome } from '../../contract/setup.ts';
-import type { TaxMode, TaxRate, TaxRounding } from '../../core/offers/tax.ts';
+import type {
+  FirstRun,
+  NewTaxRate,
+  SetupFacts,
+  ShopSettings,
+  TillFacts,
+  Welcome,
+} from '../../contract/setup.ts';
+import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
+import type { DatedRate } from '../../core/offers/taxRates.ts';
+import type { SetupProgress } from '../../core/setup/checklist.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface ShopRow {
@@ -14,6 +23,8 @@ export interface ShopRow {
   openingFloat: number;
   openPriceLimit: number;
   lockMinutes: number;
+  codeLayouts: string[];
+  openItemId: number | null;
   demo: boolean;
 }
 
@@ -21,7 +32,7 @@ export async function findShop(sql: Reader): Promise<ShopRow | undefined> {
   const [shop] = await sql.query<ShopRow>(
     `select name, currency, locale, timezone, tax_mode as "taxMode", tax_rounding as "taxRounding",
             receipt_words as "receiptWords", receipt_thanks as "receiptThanks", opening_float as "openingFloat", open_price_limit as "openPriceLimit",
-            lock_minutes as "lockMinutes", demo
+            lock_minutes as "lockMinutes", code_layouts as "codeLayouts", open_item_id as "openItemId", demo
      from shop`,
   );
   return shop;
@@ -49,24 +60,66 @@ export async function readTill(sql: Reader, tillId: number): Promise<TillFacts['
   return one(rows);
 }
 
-export async function taxRates(sql: Reader): Promise<Record<number, TaxRate[]>> {
-  const rows = await sql.query<TaxRate & { category: number }>(
-    `select category.id as category, rate.id, rate.name, rate.rate
-     from tax_category as category join tax_rate as rate on rate.tax_category_id = category.id
-     order by category.id, rate.id`,
+/** Every rate that there ever was or will be. */
+export function taxRates(sql: Reader): Promise<DatedRate[]> {
+  return sql.query<DatedRate>(
+    `select id, tax_category_id as category, name, rate, from_day as "from" from tax_rate order by id`,
   );
-  const byCategory: Record<number, TaxRate[]> = {};
-  for (const { category, ...rate } of rows) (byCategory[category] ??= []).push(rate);
-  return byCategory;
+}
+
+export function taxCategories(sql: Reader): Promise<{ id: number; name: string }[]> {
+  return sql.query('select id, name from tax_category order by id');
+}
+
+export async function addTaxRate(
+  sql: Writer,
+  { taxCategoryId, name, rate, from }: NewTaxRate,
+): Promise<number> {
+  const rows = await sql.query<{ id: number }>(
+    `insert into tax_rate (tax_category_id, name, rate, from_day) values ($1, $2, $3, $4) returning id`,
+    [taxCategoryId, name, rate, from],
+  );
+  return one(rows).id;
+}
+
+/** Takes a rate back that has not begun. @returns whether there was one */
+export async function dropTaxRate(sql: Writer, id: number, today: string): Promise<boolean> {
+  const gone = await sql.query('delete from tax_rate where id = $1 and from_day > $2 returning id', [
+    id,
+    today,
+  ]);
+  return gone.length > 0;
+}
+
+/** How far a new shop has come. */
+export async function setupProgress(sql: Reader): Promise<SetupProgress> {
+  return one(
+    await sql.query<SetupProgress>(
+      `select (select cardinality(receipt_words) from shop) as "receiptWords",
+              (select count(*)::integer from staff where active) as staff,
+              (select count(*)::integer from tax_rate) as "taxRates",
+              (select count(*)::integer from tax_category) as "taxCategories",
+              (select count(*)::integer from item where active
+                 and id is distinct from (select open_item_id from shop)) as items,
+              (select count(*)::integer from shelves, jsonb_array_elements(content) as page,
+                 jsonb_array_elements(page->'tiles')) as tiles,
+              (select count(*)::integer from (select 1 from shift limit 1) as one) as shifts,
+              (select count(*)::integer from (select 1 from sale limit 1) as one) as sales`,
+    ),
+  );
+}
+
+export async function setOpenItem(sql: Writer, itemId: number): Promise<void> {
+  await sql.query('update shop set open_item_id = $1', [itemId]);
 }
 
 export async function addShop(
   sql: Writer,
-  shop: Omit<ShopRow, 'lockMinutes' | 'taxRounding' | 'openPriceLimit'>,
+  shop: Omit<ShopRow, 'lockMinutes' | 'taxRounding' | 'openPriceLimit' | 'openItemId'>,
 ): Promise<void> {
   await sql.query(
-    `insert into shop (name, currency, locale, timezone, tax_mode, receipt_words, receipt_thanks, opening_float, demo)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+    `insert into shop (name, currency, locale, timezone, tax_mode, receipt_words, receipt_thanks, opening_float, code_layouts, demo)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
     [
       shop.name,
       shop.currency,
@@ -76,6 +129,7 @@ export async function addShop(
       shop.receiptWords,
       shop.receiptThanks,
       shop.openingFloat,
+      shop.codeLayouts,
       shop.demo,
     ],
   );
@@ -124,7 +178,7 @@ export function listPlaces(sql: Reader): Promise<SetupFacts['places']> {
 export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<void> {
   await sql.query(
     `update shop set name = $1, opening_float = $2, open_price_limit = $3, lock_minutes = $4, receipt_words = $5,
-            receipt_thanks = $6`,
+            receipt_thanks = $6, code_layouts = $7`,
     [
       shop.name,
       shop.openingFloat,
@@ -132,6 +186,7 @@ export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<
       shop.lockMinutes,
       shop.receiptWords,
       shop.receiptThanks,
+      shop.codeLayouts,
     ],
   );
 }

@@ -195,3 +195,20 @@ export async function countThoseWhoSetUp(sql: Reader): Promise<number> {
   );
   return one(rows).count;
 }
+
+/** Whether a step of a basket was approved by somebody who may. */
+export async function isApproved(sql: Reader, aboutId: string, right: Right): Promise<boolean> {
+  const given = 'select 1 from countersign where basket_id = $1 and "right" = $2';
+  return (await sql.query(given, [aboutId, right])).length > 0;
+}
+
+/** Whether this approval was given for this very thing. */
+export async function isApprovedBy(
+  sql: Reader,
+  countersignId: string,
+  aboutId: string,
+  right: Right,
+): Promise<boolean> {
+  const given = 'select 1 from countersign where id = $1 and basket_id = $2 and "right" = $3';
+  return (await sql.query(given, [countersignId, aboutId, right])).length > 0;
+}

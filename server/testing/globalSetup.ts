@@ -3,7 +3,7 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { TestProject } from 'vitest/node';
-import { fillDemo } from '../../demo/fill.ts';
+import { fillNewDemo } from '../../demo/fill.ts';
 import type { Database } from '../db/database.ts';
 import { openDatabase } from '../db/open.ts';
 import { readSettings } from '../settings.ts';
@@ -36,7 +36,7 @@ async function prepare(
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   execFileSync(process.execPath, ['setup/build.mjs', 'server'], { stdio: 'inherit' });
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-test-'));
-  const demo = (database: Database) => fillDemo(database, new Date(TEST_NOW));
+  const demo = (database: Database) => fillNewDemo(database, new Date(TEST_NOW));
   let server: PostgresServer | undefined;
   if (project.config.env.MONDREL_TEST_ENGINE === 'postgres') {
     server = await startPostgres();

@@ -6,8 +6,10 @@ import { pino } from 'pino';
 import { inject } from 'vitest';
 import type { FinishedSale } from '../../contract/counter.ts';
 import type { BasketLine } from '../../core/counter/basket.ts';
+import { linesToPrice } from '../../core/counter/toPrice.ts';
 import { priceBasket } from '../../core/offers/price.ts';
-import { fillDemo } from '../../demo/fill.ts';
+import { ratesOn } from '../../core/offers/taxRates.ts';
+import { fillNewDemo } from '../../demo/fill.ts';
 import { serve, type Serving } from '../serve.ts';
 import { readSettings } from '../settings.ts';
 import { taxRates } from '../setup/store.ts';
@@ -47,6 +49,9 @@ async function environment(from: 'demo' | 'empty'): Promise<NodeJS.ProcessEnv> {
   };
 }
 
+/** Settings of a database of its own that is prepared but holds nothing. */
+export const emptyEnvironment = (): Promise<NodeJS.ProcessEnv> => environment('empty');
+
 /** A running server on a database of its own, on the engine under test. */
 export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHouse> {
   const settings = readSettings(await environment(from));
@@ -54,7 +59,7 @@ export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHo
     serve(settings, {
       webFolder: '/nowhere',
       log: pino({ level: 'silent' }),
-      ...(from === 'demo' ? { fill: fillDemo } : {}),
+      ...(from === 'demo' ? { fill: fillNewDemo } : {}),
     });
   let serving = await start();
   return {
@@ -82,7 +87,7 @@ export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHo
 export async function ringUp({ house }: TestHouse, numbers: readonly string[]) {
   const { lines, rates } = await house.database.ask(async (sql) => ({
     lines: await sql.query<Omit<BasketLine, 'id' | 'quantity'>>(
-      `select id as "itemId", number, name, unit, decimals, price as "listPrice", tax_category_id as "taxCategoryId"
+      `select id as "itemId", number, name, unit, decimals, coalesce(price, 0) as "listPrice", tax_category_id as "taxCategoryId"
        from item where number = any ($1) order by array_position($1, number)`,
       [numbers],
     ),
@@ -90,7 +95,7 @@ export async function ringUp({ house }: TestHouse, numbers: readonly string[]) {
   }));
   const basket = { id: newKey(), lines: lines.map((line) => ({ ...line, id: newKey(), quantity: 1000 })) };
   const { total } = priceBasket(
-    basket.lines.map((line) => ({ ...line, rates: rates[line.taxCategoryId] ?? [] })),
+    linesToPrice(basket, { rates: ratesOn(rates, TEST_NOW.slice(0, 10)), groupPrices: [] }),
     { taxMode: 'on-top', taxRounding: 'sale' },
   );
   return { basket, expectedTotal: total, handed: total };

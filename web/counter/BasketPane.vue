@@ -2,15 +2,21 @@
 import { computed, nextTick, useTemplateRef, watch } from 'vue';
 import { formatQuantity } from '../../core/quantity.ts';
 import BasketRow from './BasketRow.vue';
+import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
 
 const basket = useBasketStore();
 const work = useBasketWorkStore();
+const till = useTillStore();
 const list = useTemplateRef<HTMLOListElement>('list');
 const pricedById = computed(() => new Map(basket.priced?.lines.map((line) => [line.id, line])));
 const units = computed(() =>
   formatQuantity(basket.lines.reduce((total, { quantity }) => total + quantity, 0)),
+);
+
+const pickedNet = computed(() =>
+  basket.pickedLines.reduce((total, { id }) => total + (pricedById.value.get(id)?.net ?? 0), 0),
 );
 
 watch(
@@ -31,7 +37,21 @@ watch(
       <b>{{ basket.phase === 'done' ? 'Ready for the next sale' : 'Nothing rung up yet' }}</b>
       <p>Scan the first item, or type its number or a few letters of its name.</p>
     </div>
-    <footer v-if="basket.lines.length > 0">
+    <footer v-if="basket.pickedLines.length > 0" class="with-picked">
+      <b
+        >{{ basket.pickedLines.length }} {{ basket.pickedLines.length === 1 ? 'line' : 'lines' }} picked,
+        <span class="num">{{ till.money(pickedNet) }}</span></b
+      >
+      <span class="chips">
+        <button type="button" class="chip" @click="basket.pickAll()">All</button>
+        <button type="button" class="chip" @click="work.markGifts(basket.pickedLines)">
+          {{ basket.pickedLines.every(({ gift }) => gift) ? 'No gifts' : 'Gifts' }}
+        </button>
+        <button type="button" class="chip stop" @click="basket.removeAll(basket.pickedLines)">Remove</button>
+        <button type="button" class="chip" @click="basket.pickNone()">Let go <kbd>Esc</kbd></button>
+      </span>
+    </footer>
+    <footer v-else-if="basket.lines.length > 0">
       <b
         >{{ units }} {{ units === '1' ? 'unit' : 'units' }} · {{ basket.lines.length }}
         {{ basket.lines.length === 1 ? 'line' : 'lines' }}</b
@@ -69,6 +89,10 @@ footer {
   padding: 8px 18px;
   border-top: var(--hair);
   font-size: 14px;
+}
+.with-picked {
+  background: var(--yellow-wash);
+  border-top: var(--group);
 }
 .note {
   overflow: hidden;

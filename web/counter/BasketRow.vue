@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import { mdiCheckboxBlankOutline, mdiCheckboxMarked } from '@mdi/js';
 import { computedAsync } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
-import type { ItemFacts } from '../../contract/goods.ts';
 import type { BasketLine } from '../../core/counter/basket.ts';
 import type { PricedLine } from '../../core/offers/price.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity.ts';
-import { read } from '../net/api.ts';
+import { useItemStore } from '../goods/itemStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
@@ -13,6 +13,7 @@ import { useBasketWorkStore } from './basketWorkStore.ts';
 const { line, priced = undefined } = defineProps<{ line: BasketLine; priced?: PricedLine | undefined }>();
 
 const basket = useBasketStore();
+const items = useItemStore();
 const till = useTillStore();
 const work = useBasketWorkStore();
 const typing = ref(false);
@@ -21,14 +22,14 @@ const wrong = ref('');
 const field = useTemplateRef<HTMLInputElement>('field');
 
 const chosen = computed(() => basket.chosenId === line.id && basket.phase === 'basket');
+const picked = computed(() => basket.picked.has(line.id));
 const unit = computed(() => (line.unit === 'each' ? '' : ` ${line.unit}`));
 const stock = computed(() => basket.stock[line.itemId] ?? null);
 const lacking = computed(() => stock.value !== null && stock.value < line.quantity);
 /** Where else the goods are, asked for when they are short here. */
 const elsewhere = computedAsync(async () => {
   if (!lacking.value) return [];
-  const { stock: places } = await read<ItemFacts>(`/goods/items/${line.itemId}`).catch(() => ({ stock: [] }));
-  return places.filter(({ here, quantity }) => !here && quantity > 0);
+  return items.elsewhere(line.itemId);
 }, []);
 const lackingWords = computed(() => {
   const left = stock.value ?? 0;
@@ -39,6 +40,12 @@ const lackingWords = computed(() => {
   ].join(' · ');
 });
 const amount = computed(() => (priced ? till.money(priced.net) : ''));
+
+/** A click with Ctrl or Shift picks the line together with others. */
+function choose(event: MouseEvent): void {
+  if (event.ctrlKey || event.metaKey || event.shiftKey || basket.picked.size > 0) basket.pick(line.id);
+  basket.chosenId = line.id;
+}
 
 async function typeQuantity(): Promise<void> {
   basket.chosenId = line.id;
@@ -64,12 +71,12 @@ async function accept(): Promise<void> {
 </script>
 
 <template>
-  <li class="row" :class="{ on: chosen }">
+  <li class="row" :class="{ on: chosen, picked }">
     <button
       type="button"
       class="line"
       :aria-current="chosen || undefined"
-      @click="basket.chosenId = line.id"
+      @click="choose"
       @focus="basket.chosenId = line.id"
       @keydown.enter.prevent="typeQuantity"
     >
@@ -80,6 +87,10 @@ async function accept(): Promise<void> {
           {{ line.number }}
           <span v-if="lacking" class="why">{{ lackingWords }}</span>
           <span v-for="record in priced?.records" :key="record.why" class="why">{{ record.why }}</span>
+          <span v-if="line.serial" class="num">No. {{ line.serial }}</span>
+          <span v-if="line.quantity < 0" class="why back">Comes back, no receipt</span>
+          <span v-if="line.bundle">{{ line.bundle }}</span>
+          <span v-if="line.ageChecked">Age checked</span>
           <span v-if="line.gift" class="why">Gift receipt</span>
           <span v-if="line.note">{{ line.note }}</span>
         </span>
@@ -95,6 +106,17 @@ async function accept(): Promise<void> {
       >
     </button>
     <div v-if="chosen" class="edit">
+      <button
+        type="button"
+        class="pick"
+        role="checkbox"
+        :aria-checked="picked"
+        aria-label="Pick this line together with others"
+        title="Pick this line together with others (Space)"
+        @click="basket.pick(line.id)"
+      >
+        <v-icon :icon="picked ? mdiCheckboxMarked : mdiCheckboxBlankOutline" />
+      </button>
       <div class="stepper">
         <button type="button" aria-label="One less" @click="basket.step(-1)">−</button>
         <form v-if="typing" @submit.prevent="accept">
@@ -142,6 +164,15 @@ async function accept(): Promise<void> {
   background: var(--blue-wash);
   box-shadow: inset 6px 0 0 var(--blue);
 }
+.row.picked .line {
+  background: repeating-linear-gradient(-45deg, transparent 0 9px, var(--yellow-wash) 9px 18px);
+  outline: 2px solid var(--yellow);
+  outline-offset: -2px;
+}
+.back {
+  border-left-color: var(--red);
+  background: var(--red-wash);
+}
 .q {
   font-size: 20px;
   font-weight: 600;
@@ -175,6 +206,11 @@ async function accept(): Promise<void> {
   padding: 0 18px 12px;
   align-items: center;
   flex-wrap: wrap;
+}
+.pick {
+  width: 32px;
+  height: 44px;
+  text-align: left;
 }
 .stepper {
   display: flex;

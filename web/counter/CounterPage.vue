@@ -8,16 +8,25 @@ import BasketPane from './BasketPane.vue';
 import DonePane from './DonePane.vue';
 import ItemPane from './ItemPane.vue';
 import PaymentPane from './PaymentPane.vue';
-import PricePane from './PricePane.vue';
+import QuestionPane from './QuestionPane.vue';
 import ShelfPane from './ShelfPane.vue';
 import TotalsPane from './TotalsPane.vue';
+import UnknownPane from './UnknownPane.vue';
+import VariantPane from './VariantPane.vue';
 import WorkPane from './WorkPane.vue';
+import { useQuestionStore } from './questionStore.ts';
+import { useRingUpStore } from './ringUpStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
+import CashPane from '../drawer/CashPane.vue';
+import OpeningPane from '../drawer/OpeningPane.vue';
+import CustomerPane from '../people/CustomerPane.vue';
 import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import HoldPane from '../waiting/HoldPane.vue';
 
 const basket = useBasketStore();
+const ringUp = useRingUpStore();
+const questions = useQuestionStore();
 const drawer = useDrawerStore();
 const work = useBasketWorkStore();
 const countersigns = useCountersignStore();
@@ -26,7 +35,7 @@ const closed = computed(() => drawer.state !== null && drawer.state.shift === nu
 
 /** The next step comes after what was scanned just before it, however fast the hand is. */
 async function next(): Promise<void> {
-  await basket.caughtUp();
+  await ringUp.caughtUp();
   if (basket.phase === 'done') basket.nextSale();
   else if (closed.value) void router.push('/drawer');
   else basket.takePayment();
@@ -64,6 +73,7 @@ function letterKey(event: KeyboardEvent): (() => void) | undefined {
   if (key === 'p') return () => work.begin('price');
   if (key === 'n') return () => work.begin('line-note');
   if (key === 'i') return () => work.begin('item');
+  if (key === ' ' && line) return () => basket.pick(line.id);
   if (key === 'g' && line) return () => void work.markGift(line);
   return undefined;
 }
@@ -76,19 +86,19 @@ async function focusChosenLine(): Promise<void> {
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   const { target, key } = event;
   clearTimeout(letter);
-  if (key === 'F9' && basket.phase !== 'paying' && !basket.asking && !work.work && !countersigns.asking) {
+  // What nobody knows keeps nobody from going on.
+  if (/^F[489]$/.test(key) && questions.asked?.kind === 'unknown') questions.leave();
+  if (key === 'F9' && basket.phase !== 'paying' && !questions.asked && !work.work && !countersigns.asking) {
     event.preventDefault();
     return void next();
   }
-  if (key === 'F8' && basket.phase === 'basket') {
+  if ((key === 'F8' || key === 'F4') && basket.phase === 'basket' && !questions.asked) {
     event.preventDefault();
-    return work.begin('hold');
+    return work.begin(key === 'F8' ? 'hold' : 'customer');
   }
   if (key === 'Escape' && basket.phase === 'paying') return basket.backToBasket();
-  if (key === 'Escape' && basket.asking) {
-    basket.asking = null;
-    return;
-  }
+  if (key === 'Escape' && questions.asked) return questions.leave();
+  if (key === 'Escape' && basket.picked.size > 0) return basket.pickNone();
   if (
     target instanceof HTMLTextAreaElement ||
     (target instanceof HTMLInputElement && target.name !== 'entry')
@@ -120,9 +130,29 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     </div>
     <aside class="zone column" aria-label="Totals and payment">
       <CountersignPane v-if="countersigns.asking" />
-      <PricePane v-show="!countersigns.asking" v-if="basket.asking" />
+      <template v-if="questions.asked">
+        <VariantPane
+          v-if="questions.asked.kind === 'variant' && questions.asked.item"
+          :key="questions.asked.item.id"
+          :family="questions.asked.item"
+        />
+        <UnknownPane
+          v-else-if="questions.asked.kind === 'unknown'"
+          :key="questions.asked.code"
+          :code="questions.asked.code"
+        />
+        <QuestionPane
+          v-else
+          v-show="!countersigns.asking"
+          :key="`${questions.asked.kind}-${questions.asked.unit?.at ?? 0}`"
+          :asked="questions.asked"
+        />
+      </template>
       <HoldPane v-else-if="work.work === 'hold'" />
       <ItemPane v-else-if="work.work === 'item'" />
+      <CustomerPane v-else-if="work.work === 'customer'" />
+      <CashPane v-else-if="work.work === 'cash'" v-show="!countersigns.asking" />
+      <OpeningPane v-else-if="work.work === 'drawer-opening'" v-show="!countersigns.asking" />
       <WorkPane v-else-if="work.work" v-show="!countersigns.asking" :key="work.work" />
       <PaymentPane v-else-if="basket.phase === 'paying'" />
       <DonePane v-else-if="basket.phase === 'done'" />

@@ -1,19 +1,33 @@
 <script setup lang="ts">
+import { mdiCameraOutline } from '@mdi/js';
 import { useEventListener } from '@vueuse/core';
-import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import {
+  computed,
+  defineAsyncComponent,
+  nextTick,
+  onMounted,
+  ref,
+  shallowRef,
+  useTemplateRef,
+  watch,
+} from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { parseEntry } from '../../core/counter/entry.ts';
-import type { Item } from '../../core/goods/item.ts';
+import { kindOf, type Item } from '../../core/goods/item.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { useTillStore } from '../setup/tillStore.ts';
-import { useBasketStore } from './basketStore.ts';
+
 import { catalogue } from './catalogue/thread.ts';
 import { useEntryKinds } from './entryKinds.ts';
+import { useRingUpStore } from './ringUpStore.ts';
 import { ENTRY } from './scanner.ts';
+
+// Loaded when somebody scans with a camera.
+const CameraScan = defineAsyncComponent(() => import('./CameraScan.vue'));
 
 const LISTED = 12;
 
-const basket = useBasketStore();
+const ringUp = useRingUpStore();
 const till = useTillStore();
 const route = useRoute();
 const router = useRouter();
@@ -22,8 +36,17 @@ const input = useTemplateRef<HTMLInputElement>('input');
 const list = useTemplateRef<HTMLUListElement>('list');
 const text = ref('');
 const found = shallowRef<Item[]>([]);
+/** The words that the list belongs to. */
+const foundFor = ref('');
 const at = ref(0);
 let turn = 0;
+const camera = ref(false);
+/** Whether this device has a camera that a page may use. */
+const hasCamera = ref(false);
+onMounted(async () => {
+  const devices = await navigator.mediaDevices?.enumerateDevices().catch(() => []);
+  hasCamera.value = devices?.some(({ kind }) => kind === 'videoinput') ?? false;
+});
 
 const searched = computed(() => parseEntry(text.value).text);
 const open = computed(() => searched.value !== '' && found.value.length > 0);
@@ -32,7 +55,9 @@ watch(searched, async (words) => {
   const mine = ++turn;
   at.value = 0;
   const items = words ? await catalogue.search(words, LISTED) : [];
-  if (mine === turn) found.value = items;
+  if (mine !== turn) return;
+  found.value = items;
+  foundFor.value = words;
 });
 watch(at, async () => {
   await nextTick();
@@ -53,7 +78,7 @@ async function submit(): Promise<void> {
   if (typed.trim() === '') return;
   if (!pointed) return takeEntry(typed);
   if (route.path !== '/counter') await router.push('/counter');
-  await basket.add(pointed, parseEntry(typed).quantity);
+  await ringUp.add(pointed, parseEntry(typed).quantity);
 }
 
 async function take(item: Item): Promise<void> {
@@ -61,7 +86,7 @@ async function take(item: Item): Promise<void> {
   clear();
   input.value?.focus();
   if (route.path !== '/counter') await router.push('/counter');
-  await basket.add(item, quantity);
+  await ringUp.add(item, quantity);
 }
 
 function keyDown(event: KeyboardEvent): void {
@@ -106,6 +131,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   }
 });
 
+function priceWords(item: Item): string {
+  if (kindOf(item) === 'family') return 'which?';
+  if (kindOf(item) === 'bundle') return 'bundle';
+  return item.price === null ? 'asks' : till.money(item.price);
+}
+
 function stockWords({ stock, unit }: Item): string {
   if (stock === null) return '';
   return `${formatQuantity(stock)}${unit === 'each' ? '' : ` ${unit}`} here`;
@@ -132,7 +163,16 @@ function stockWords({ stock, unit }: Item): string {
       @keydown="keyDown"
     />
     <span class="hint" aria-hidden="true"><kbd>3*</kbd> quantity first</span>
-    <ul v-show="open" id="found" ref="list" role="listbox" aria-label="Found items">
+    <v-btn
+      v-if="hasCamera"
+      variant="text"
+      :icon="mdiCameraOutline"
+      aria-label="Scan with the camera"
+      title="Scan with the camera"
+      @click="camera = !camera"
+    />
+    <CameraScan v-if="camera" @code="takeEntry($event, { scanned: true })" @close="camera = false" />
+    <ul v-show="open" id="found" :data-words="foundFor" ref="list" role="listbox" aria-label="Found items">
       <li
         v-for="(item, index) in found"
         :id="`found-${index}`"
@@ -149,7 +189,7 @@ function stockWords({ stock, unit }: Item): string {
         <span class="num soft" :class="{ none: item.stock !== null && item.stock <= 0 }">{{
           stockWords(item)
         }}</span>
-        <span class="num price">{{ item.price === null ? 'asks' : till.money(item.price) }}</span>
+        <span class="num price">{{ priceWords(item) }}</span>
       </li>
     </ul>
     <p v-if="searched && found.length === 0 && searched.length > 1" class="hidden-text" role="status">

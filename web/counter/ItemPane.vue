@@ -4,8 +4,7 @@ import { onMounted, useTemplateRef } from 'vue';
 import type { ItemFacts } from '../../contract/goods.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import BarcodeImage from '../journal/BarcodeImage.vue';
-import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords, read } from '../net/api.ts';
+import { useItemStore } from '../goods/itemStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
@@ -13,17 +12,13 @@ import { useBasketWorkStore } from './basketWorkStore.ts';
 const basket = useBasketStore();
 const work = useBasketWorkStore();
 const till = useTillStore();
-const notices = useNoticeStore();
+const items = useItemStore();
 const panel = useTemplateRef('panel');
 onMounted(() => panel.value?.focus());
 
 const item = computedAsync<ItemFacts | null>(async () => {
   const id = basket.chosen?.itemId;
-  if (id === undefined) return null;
-  return read<ItemFacts>(`/goods/items/${id}`).catch((error: unknown) => {
-    notices.failed(problemWords(error));
-    return null;
-  });
+  return id === undefined ? null : items.facts(id);
 }, null);
 const priceWords = (price: number | null) => (price === null ? 'asks' : till.money(price));
 
@@ -37,7 +32,16 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     <template v-if="item">
       <h2 id="item-title" class="title">{{ item.name }}</h2>
       <p class="soft">{{ item.number }} · {{ item.category }}</p>
+      <img
+        v-if="item.picture !== null"
+        class="picture"
+        :src="`/api/goods/pictures/${item.picture}`"
+        alt=""
+        width="160"
+        height="120"
+      />
       <p v-if="item.description">{{ item.description }}</p>
+      <p v-if="item.minAge !== null" class="why">Sold from {{ item.minAge }} years on</p>
       <table v-if="item.stock.length > 0">
         <caption class="label">
           In stock
@@ -76,6 +80,9 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 </template>
 
 <style scoped>
+.picture {
+  border: var(--group);
+}
 .item {
   align-content: start;
   outline: 0;

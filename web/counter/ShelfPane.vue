@@ -10,7 +10,8 @@ import { read } from '../net/api.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import TileFace from './TileFace.vue';
-import { useBasketStore } from './basketStore.ts';
+import { catalogue } from './catalogue/thread.ts';
+import { useRingUpStore } from './ringUpStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
 import { useShelfStore } from './shelfStore.ts';
 
@@ -18,7 +19,7 @@ import { useShelfStore } from './shelfStore.ts';
 const ArrangeTiles = defineAsyncComponent(() => import('./ArrangeTiles.vue'));
 
 const shelf = useShelfStore();
-const basket = useBasketStore();
+const ringUp = useRingUpStore();
 const work = useBasketWorkStore();
 const session = useSessionStore();
 const till = useTillStore();
@@ -28,6 +29,10 @@ const folded = useLocalStorage('mondrel.shelves.folded', false);
 const arranging = ref(false);
 
 const JOBS: Record<TileJob, () => unknown> = {
+  'open-price': openPriceItem,
+  customer: () => work.begin('customer'),
+  cash: () => work.begin('cash'),
+  'no-sale': () => work.begin('drawer-opening'),
   hold: () => work.begin('hold'),
   waiting: () => router.push('/waiting'),
   drawer: () => router.push('/drawer'),
@@ -41,6 +46,13 @@ async function openLastReceipt(): Promise<void> {
   else notices.say('No sale was finished on this till today.');
 }
 
+async function openPriceItem(): Promise<void> {
+  const id = till.facts?.shop.openItemId;
+  const [item] = id == null ? [] : await catalogue.find([id]);
+  if (item) await ringUp.add(item);
+  else notices.failed('The shop sells no unlisted things.');
+}
+
 async function press(tile: Tile): Promise<void> {
   if (tile.kind === 'bin') {
     shelf.binId = tile.id;
@@ -48,7 +60,7 @@ async function press(tile: Tile): Promise<void> {
     document.querySelector<HTMLElement>('.shelf .tile')?.focus();
   } else if (tile.kind === 'item') {
     const item = shelf.items.get(tile.itemId);
-    if (item) await basket.add(item);
+    if (item) await ringUp.add(item);
     else notices.failed('This item is no longer sold. Take its tile away under Arrange.');
   } else if (tile.kind === 'category') {
     const field = document.querySelector<HTMLInputElement>('input[name="entry"]');

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { kindOf } from '../../core/goods/item.ts';
 import { TILE_JOBS, type Tile } from '../../core/counter/shelves.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useShelfStore } from './shelfStore.ts';
@@ -14,6 +15,8 @@ const face = computed(() => {
     case 'item': {
       const item = shelf.items.get(tile.itemId);
       if (!item) return { name: 'No longer sold', small: '' };
+      if (kindOf(item) !== 'goods')
+        return { name: item.name, small: kindOf(item) === 'family' ? 'which?' : 'bundle' };
       const unit = item.unit === 'each' ? '' : `/${item.unit}`;
       return { name: item.name, small: item.price === null ? 'asks' : `${till.money(item.price)}${unit}` };
     }

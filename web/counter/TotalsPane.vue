@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { formatRate } from '../../core/rate.ts';
+import CustomerOnSale from '../people/CustomerOnSale.vue';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
@@ -13,6 +14,7 @@ const till = useTillStore();
 </script>
 
 <template>
+  <CustomerOnSale />
   <div v-if="closed" class="say">
     <b>The drawer is closed</b>
     <span>Count the float to open it. What you ring up meanwhile stays here.</span>

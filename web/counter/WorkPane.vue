@@ -26,6 +26,9 @@ const first = ref(
     exemption: exemption?.reason ?? '',
     hold: '',
     item: '',
+    customer: '',
+    'drawer-opening': '',
+    cash: '',
   }[what ?? 'hold'],
 );
 const second = ref(what === 'price' ? (line?.typedPrice?.reason ?? '') : (exemption?.certificate ?? ''));

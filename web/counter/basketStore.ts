@@ -4,18 +4,16 @@ import { computed, ref, shallowRef } from 'vue';
 import type { FigureProblem, FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
 import type { TillFacts } from '../../contract/setup.ts';
 import {
-  addItem,
   BasketError,
   quantityStep,
-  removeLine,
-  restoreLine,
+  removeLines,
+  restoreLines,
   setQuantity,
+  takesOut,
   type Basket,
+  type BasketCustomer,
   type BasketLine,
 } from '../../core/counter/basket.ts';
-import { parseEntry } from '../../core/counter/entry.ts';
-import { looksMisread } from '../../core/goods/barcode.ts';
-import type { Item } from '../../core/goods/item.ts';
 import type { Money } from '../../core/money.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import { ONE, type Quantity } from '../../core/quantity.ts';
@@ -23,14 +21,32 @@ import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, read, Unreachable, write, writeSurely } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
 import { keepBasket, recallBasket } from './basketMemory.ts';
+import { houseNow } from '../setup/houseClock.ts';
+import { shopDay } from '../setup/shopDay.ts';
+import { useTillStore } from '../setup/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { catalogue } from './catalogue/thread.ts';
 import { soundRefusal } from './sound.ts';
 
 const SEND_AFTER_MS = 150;
 const SEND_AGAIN_MS = 2000;
+/** How often the day is looked at. */
+const CLOCK_MS = 10_000;
+
+/** Refusals that come with the basket as the server has it. */
+const SAID_WITH_BASKET = ['basket-changed', 'basket-held', 'sale-finished', 'countersign-needed'];
 
 const emptyBasket = (): Basket => ({ id: newId(), lines: [] });
+
+/** Lines that cost what they did stay the same objects, so that only rows that changed are drawn again. */
+function withUnchanged(priced: PricedBasket, before: PricedBasket | null): PricedBasket {
+  const known = new Map(before?.lines.map((line) => [line.id, line]));
+  const lines = priced.lines.map((line) => {
+    const other = known.get(line.id);
+    return other && JSON.stringify(other) === JSON.stringify(line) ? other : line;
+  });
+  return { ...priced, lines };
+}
 
 /** Where the right column is: ringing up, taking payment, or after the last payment. */
 export type Phase = 'basket' | 'paying' | 'done';
@@ -39,28 +55,28 @@ export type Phase = 'basket' | 'paying' | 'done';
 export const useBasketStore = defineStore('basket', () => {
   const notices = useNoticeStore();
   const countersigns = useCountersignStore();
+  const till = useTillStore();
   const basket = shallowRef<Basket>(emptyBasket());
   const priced = shallowRef<PricedBasket | null>(null);
   const stock = shallowRef<Record<number, Quantity | null>>({});
   const chosenId = ref<string | null>(null);
   const phase = ref<Phase>('basket');
   const finished = shallowRef<FinishedSale | null>(null);
-  /** An item without a fixed price that waits for one. */
-  const asking = shallowRef<{ item: Item; quantity: Quantity } | null>(null);
   const busy = ref(false);
+  /** Lines that were picked to do something with all of them. */
+  const picked = shallowRef<ReadonlySet<string>>(new Set());
 
   let tillId = 0;
-  let openPriceLimit = 0;
   let revision = 0;
   let unsent = false;
   let paying: FinishSale | undefined;
   let pricing = 0;
   let sendTimer: ReturnType<typeof setTimeout> | undefined;
   let sending = false;
-  let entries: Promise<void> = Promise.resolve();
 
   const lines = computed(() => basket.value.lines);
   const chosen = computed(() => lines.value.find(({ id }) => id === chosenId.value) ?? null);
+  const pickedLines = computed(() => lines.value.filter(({ id }) => picked.value.has(id)));
   const total = computed<Money>(() => priced.value?.total ?? 0);
 
   function remember(): void {
@@ -77,7 +93,7 @@ export const useBasketStore = defineStore('basket', () => {
     const turn = ++pricing;
     const answer = await catalogue.price(basket.value);
     if (turn !== pricing) return;
-    priced.value = answer.priced;
+    priced.value = withUnchanged(answer.priced, priced.value);
     stock.value = answer.stock;
   }
 
@@ -109,7 +125,8 @@ export const useBasketStore = defineStore('basket', () => {
       remember();
     } catch (error) {
       if (error instanceof Unreachable) sendSoon(SEND_AGAIN_MS);
-      else if (error instanceof ApiProblem && error.details.status === 409) await adopt(error, sent);
+      else if (error instanceof ApiProblem && SAID_WITH_BASKET.includes(error.details.type))
+        await adopt(error, sent);
       else notices.failed(problemWords(error));
     } finally {
       sending = false;
@@ -150,7 +167,6 @@ export const useBasketStore = defineStore('basket', () => {
   /** Takes up the till's basket: what this browser kept, unless another window has gone on with it. */
   async function begin(facts: TillFacts): Promise<void> {
     tillId = facts.till.id;
-    openPriceLimit = facts.shop.openPriceLimit;
     const loaded = catalogue.load(facts);
     const kept = recallBasket(tillId);
     const stored = await read<StoredBasket | null>('/counter/basket');
@@ -172,12 +188,15 @@ export const useBasketStore = defineStore('basket', () => {
 
   /** Hears of changes that were made elsewhere. @returns a function that stops it */
   function follow(): () => void {
-    return hear((event) => {
+    const clock = setInterval(priceOnNewDay, CLOCK_MS);
+    const stop = hear((event) => {
       if (event.kind === 'connected') {
         void refresh();
         if (unsent) sendSoon(0);
       } else if (event.kind === 'stock-changed') {
         void catalogue.setStock(event.levels).then(price);
+      } else if (event.kind === 'shop-changed') {
+        void till.load().then(takeFacts, () => {});
       } else if (event.kind === 'catalogue-changed') {
         void catalogue.refresh().then(price);
       } else if (event.kind === 'basket-changed' && event.tillId === tillId && event.revision > revision) {
@@ -190,6 +209,25 @@ export const useBasketStore = defineStore('basket', () => {
         void show(emptyBasket());
       }
     });
+    return () => {
+      clearInterval(clock);
+      stop();
+    };
+  }
+
+  let day = '';
+
+  /** A tax rate may change at midnight. */
+  function priceOnNewDay(): void {
+    const today = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC');
+    if (day && today !== day && !paying) void price();
+    day = today;
+  }
+
+  /** The shop has changed something that prices depend on. */
+  async function takeFacts(facts: TillFacts): Promise<void> {
+    await catalogue.setFacts(facts);
+    await price();
   }
 
   async function refresh(): Promise<void> {
@@ -204,59 +242,15 @@ export const useBasketStore = defineStore('basket', () => {
     await show(stored.basket);
   }
 
-  /** What was scanned or typed, one after the other, however fast it comes. */
-  function enter(typed: string, { scanned = false } = {}): Promise<void> {
-    const turn = entries.then(() => take(typed, scanned));
-    entries = turn.catch(() => {});
-    return turn;
-  }
-
-  /** Resolves when everything that was scanned or typed before is in the basket. */
-  const caughtUp = (): Promise<void> => entries;
-
-  async function take(typed: string, scanned: boolean): Promise<void> {
-    const { quantity = ONE, text } = parseEntry(typed);
-    if (!text) return;
-    const item =
-      (await catalogue.recognise(text)) ?? (scanned ? null : ((await catalogue.search(text, 1))[0] ?? null));
-    if (item) return add(item, quantity);
-    soundRefusal();
-    notices.failed(
-      looksMisread(text)
-        ? `${text}: the check digit does not fit. Scan it again, or type the item's number.`
-        : `Nothing has the code or name “${text}”. Type a few letters of the name to search.`,
-    );
-  }
-
-  async function add(
-    item: Item,
-    quantity: Quantity = ONE,
-    unitPrice?: Money,
-    openPriceCountersign?: string,
-  ): Promise<void> {
+  /** Brings the Counter to where goods can be added. @returns false while the payment before is being stored */
+  function readyForGoods(name: string): boolean {
     if (busy.value) {
-      notices.failed(
-        `${item.name} was not added: the payment before it is still being stored. Scan it again.`,
-      );
-      return;
+      notices.failed(`${name} was not added: the payment before it is still being stored. Scan it again.`);
+      return false;
     }
     if (phase.value === 'done') nextSale();
     phase.value = 'basket';
-    if (item.price === null && unitPrice === undefined) {
-      asking.value = { item, quantity };
-      return;
-    }
-    try {
-      const added = addItem(basket.value, item, {
-        lineId: newId(),
-        quantity,
-        ...(unitPrice === undefined ? {} : { unitPrice, openPriceCountersign }),
-      });
-      notices.clear();
-      await change(added.basket, added.lineId);
-    } catch (error) {
-      refuse(error);
-    }
+    return true;
   }
 
   function refuse(error: unknown): void {
@@ -265,23 +259,20 @@ export const useBasketStore = defineStore('basket', () => {
     notices.failed(error.message);
   }
 
-  /** The price that an item without a fixed price asked for; above the limit somebody may have to approve it. */
-  async function answerPrice(unitPrice: Money): Promise<void> {
-    const asked = asking.value;
-    if (!asked) return;
-    let approval: string | undefined;
-    if (unitPrice > openPriceLimit) {
-      const answer = await countersigns.need('open-price.large', basket.value.id, asked.item.name);
-      if (!answer) return;
-      approval = answer.id;
+  /** A change that may take goods out: once payment has begun, that needs a right. @returns whether it was done */
+  async function takeOut(next: Basket, about: string, chooseId?: string | null): Promise<boolean> {
+    const before = basket.value;
+    if (before.paymentBegan && takesOut(before, next)) {
+      const approval = await countersigns.need('line.remove-late', before.id, about);
+      if (!approval || basket.value !== before) return false;
     }
-    asking.value = null;
-    await add(asked.item, asked.quantity, unitPrice, approval);
+    await change(next, chooseId);
+    return true;
   }
 
   async function quantityOf(line: BasketLine, quantity: Quantity): Promise<void> {
     try {
-      await change(setQuantity(basket.value, line.id, quantity), line.id);
+      await takeOut(setQuantity(basket.value, line.id, quantity), line.name, line.id);
     } catch (error) {
       refuse(error);
     }
@@ -292,32 +283,59 @@ export const useBasketStore = defineStore('basket', () => {
     const line = chosen.value;
     if (!line) return;
     const size = line.decimals === 0 ? ONE : quantityStep(1);
-    const next = line.quantity + direction * size;
-    if (next <= 0) return remove(line);
+    const next = line.quantity + direction * Math.sign(line.quantity) * size;
+    if (next * line.quantity <= 0) return remove(line);
     await quantityOf(line, next);
   }
 
-  async function remove(line: BasketLine | null): Promise<void> {
-    if (!line) return;
-    const at = lines.value.indexOf(line);
-    const neighbour = lines.value[at + 1] ?? lines.value[at - 1];
-    await change(removeLine(basket.value, line.id), neighbour?.id ?? null);
-    notices.say(`${line.name} removed.`, {
+  const remove = (line: BasketLine | null) => (line ? removeAll([line]) : Promise.resolve());
+
+  /** Takes lines out; Undo puts them back where they were. */
+  async function removeAll(out: readonly BasketLine[]): Promise<void> {
+    const before = basket.value;
+    const [first] = out;
+    if (!first) return;
+    const at = before.lines.indexOf(first);
+    const without = removeLines(before, new Set(out.map(({ id }) => id)));
+    const words = out.length === 1 ? first.name : `${out.length} lines`;
+    const neighbour = without.lines[at] ?? without.lines[at - 1];
+    if (!(await takeOut(without, words, neighbour?.id ?? null))) return;
+    notices.say(`${words} removed.`, {
       word: 'Undo',
-      do: () => void change(restoreLine(basket.value, line, at), line.id),
+      do: () => void change(restoreLines(basket.value, before), first.id),
     });
   }
 
   /** Empties the basket; Undo brings everything back. */
   async function clear(): Promise<void> {
-    const all = basket.value;
-    if (all.lines.length === 0) return;
-    await change({ id: all.id, lines: [] });
-    notices.say(`${all.lines.length} ${all.lines.length === 1 ? 'line' : 'lines'} cleared.`, {
+    const before = basket.value;
+    const { id, paymentBegan } = before;
+    if (before.lines.length === 0 || !(await takeOut({ id, paymentBegan, lines: [] }, 'the whole basket')))
+      return;
+    notices.say(`${before.lines.length} ${before.lines.length === 1 ? 'line' : 'lines'} cleared.`, {
       word: 'Undo',
-      do: () => void change(all),
+      do: () => void change({ ...before, lines: restoreLines(basket.value, before).lines }),
     });
   }
+
+  /** Whom the goods are for; `null` for nobody known. */
+  const setCustomer = (customer: BasketCustomer | null): Promise<void> =>
+    change({ ...basket.value, customer: customer ?? undefined });
+
+  /** Picks a line together with others, or lets it go again. */
+  function pick(lineId: string): void {
+    const next = new Set(picked.value);
+    if (!next.delete(lineId)) next.add(lineId);
+    picked.value = next;
+  }
+
+  const pickAll = (): void => {
+    picked.value = new Set(lines.value.map(({ id }) => id));
+  };
+
+  const pickNone = (): void => {
+    picked.value = new Set();
+  };
 
   /** The basket went elsewhere: a new one begins, and the server has none for this till. */
   async function startAfresh(): Promise<void> {
@@ -345,9 +363,10 @@ export const useBasketStore = defineStore('basket', () => {
   }
 
   function takePayment(): void {
-    if (lines.value.length === 0 || asking.value) return;
+    if (lines.value.length === 0) return;
     notices.clear();
     phase.value = 'paying';
+    if (!basket.value.paymentBegan) void change({ ...basket.value, paymentBegan: true });
   }
 
   function backToBasket(): void {
@@ -421,18 +440,22 @@ export const useBasketStore = defineStore('basket', () => {
     total,
     phase,
     finished,
-    asking,
+    picked,
+    pickedLines,
     busy,
     begin,
     follow,
-    enter,
-    caughtUp,
-    add,
-    answerPrice,
+    readyForGoods,
+    refuse,
     quantityOf,
     step,
     remove,
+    removeAll,
     choose,
+    pick,
+    pickAll,
+    pickNone,
+    setCustomer,
     change,
     clear,
     startAfresh,

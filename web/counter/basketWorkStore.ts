@@ -6,7 +6,19 @@ import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useBasketStore } from './basketStore.ts';
 
 /** What the right column is asking for about the basket or its chosen line. */
-export type Work = 'price' | 'line-note' | 'sale-note' | 'exemption' | 'hold' | 'item';
+export type Work =
+  | 'price'
+  | 'line-note'
+  | 'sale-note'
+  | 'exemption'
+  | 'hold'
+  | 'item'
+  | 'customer'
+  | 'drawer-opening'
+  | 'cash';
+
+/** What can be asked for without any goods in the basket. */
+const WITHOUT_GOODS: readonly Work[] = ['customer', 'drawer-opening', 'cash'];
 
 /** Prices, notes and marks that somebody types; each is undone by typing it again or taking it away. */
 export const useBasketWorkStore = defineStore('basketWork', () => {
@@ -16,8 +28,8 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   function begin(what: Work): void {
     const needsLine = what === 'price' || what === 'line-note' || what === 'item';
-    if (basket.phase === 'basket' && basket.lines.length > 0 && (!needsLine || basket.chosen))
-      work.value = what;
+    if (basket.phase !== 'basket' || (needsLine && !basket.chosen)) return;
+    if (basket.lines.length > 0 || WITHOUT_GOODS.includes(what)) work.value = what;
   }
 
   const leave = (): void => {
@@ -38,6 +50,12 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
   const backToListPrice = (line: BasketLine) => changed(line, { typedPrice: undefined });
   const noteLine = (line: BasketLine, note: string) => changed(line, { note: note.trim() || undefined });
   const markGift = (line: BasketLine) => changed(line, { gift: line.gift ? undefined : true });
+  /** Marks all of some lines for the gift receipt; where all are marked already, takes the marks away. */
+  function markGifts(lines: readonly BasketLine[]): Promise<void> {
+    const gift = lines.every((line) => line.gift) ? undefined : true;
+    return basket.change(lines.reduce((now, { id }) => changeLine(now, id, { gift }), basket.basket));
+  }
+
   const noteSale = (note: string) => basket.change({ ...basket.basket, note: note.trim() || undefined });
 
   /** Sells without tax. @returns false when nobody approved it */
@@ -50,5 +68,17 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   const tax = () => basket.change({ ...basket.basket, exemption: undefined });
 
-  return { work, begin, leave, typePrice, backToListPrice, noteLine, markGift, noteSale, exempt, tax };
+  return {
+    work,
+    begin,
+    leave,
+    typePrice,
+    backToListPrice,
+    noteLine,
+    markGift,
+    markGifts,
+    noteSale,
+    exempt,
+    tax,
+  };
 });

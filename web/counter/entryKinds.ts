@@ -3,11 +3,12 @@ import type { JournalPage } from '../../contract/journal.ts';
 import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
 import { parseTicketNumber } from '../../core/journal/holdTicket.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useCustomerStore } from '../people/customerStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { read } from '../net/api.ts';
-import { useBasketStore } from './basketStore.ts';
+import { useRingUpStore } from './ringUpStore.ts';
 
-/** A kind of thing, other than an item, that the entry field takes. Each room adds its own here. */
+/** A kind of thing, other than goods, that the entry field takes. Each room adds its own here. */
 interface EntryKind {
   /** Whether the text looks like one. */
   looks(text: string): boolean;
@@ -40,17 +41,32 @@ const heldBasket: EntryKind = {
   },
 };
 
-const KINDS: readonly EntryKind[] = [receipt, heldBasket];
+const customerCard: EntryKind = {
+  looks: (text) => /^[\dA-Z-]{6,40}$/i.test(text),
+  take: (text) => useCustomerStore().takeCard(text),
+};
 
-/** @returns what takes anything that was scanned or typed: one of the kinds, else an item for the basket */
+/** Kinds that have a form of their own, by which they are known at once. */
+const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket];
+
+/** Kinds that look like any code: tried where no item has it. */
+const ANY_CODE: readonly EntryKind[] = [customerCard];
+
+/** @returns what takes anything that was scanned or typed: one of the kinds, else goods for the basket */
 export function useEntryKinds() {
-  const basket = useBasketStore();
+  const ringUp = useRingUpStore();
   const route = useRoute();
   const router = useRouter();
+
+  async function takeAs(kinds: readonly EntryKind[], text: string): Promise<boolean> {
+    for (const kind of kinds) if (kind.looks(text) && (await kind.take(text, router))) return true;
+    return false;
+  }
+
   return async (typed: string, { scanned = false } = {}): Promise<void> => {
     const text = typed.trim();
-    for (const kind of KINDS) if (kind.looks(text) && (await kind.take(text, router))) return;
+    if (await takeAs(OWN_FORM, text)) return;
     if (route.path !== '/counter') await router.push('/counter');
-    await basket.enter(text, { scanned });
+    await ringUp.enter(text, { scanned, other: (code) => takeAs(ANY_CODE, code) });
   };
 }

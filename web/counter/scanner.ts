@@ -58,6 +58,9 @@ export function listenForScans(onScan: (code: string) => void): () => void {
   }
 
   function finish(event: KeyboardEvent): void {
+    // A key that means something to the page (+, −) came just before and was not typed.
+    const written = before?.field.value ?? '';
+    if (written.length >= SHORTEST && code.endsWith(written)) code = written;
     const inEntry = before?.field.name === ENTRY;
     const typed = before?.value ?? '';
     // Typed whole into the empty entry field, it goes the way of everything that is typed there.

@@ -47,6 +47,16 @@ const plan = computed(() =>
 );
 const words = computed(() => varianceWords(difference.value, till.digits));
 const currency = computed(() => till.facts?.currency);
+/** Cash that moved without a sale, where any did. */
+const moved = computed(() => {
+  const { cashIn = 0, cashOut = 0, drops = 0 } = drawer.state?.movements ?? {};
+  const all: [string, number][] = [
+    ['Cash in', cashIn],
+    ['Cash out', -cashOut],
+    ['Safe drops', -drops],
+  ];
+  return all.filter(([, amount]) => amount !== 0);
+});
 const nextWord = computed(
   () =>
     [
@@ -166,6 +176,10 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
             <dd class="num">{{ till.money(drawer.state.movements.cashTaken) }}</dd>
             <dt>Change given</dt>
             <dd class="num">{{ till.money(-drawer.state.movements.changeGiven) }}</dd>
+            <template v-for="[words, amount] in moved" :key="words">
+              <dt>{{ words }}</dt>
+              <dd class="num">{{ till.money(amount) }}</dd>
+            </template>
           </dl>
           <PastShifts />
         </template>

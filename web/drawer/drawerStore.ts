@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { v4 as newKey } from 'uuid';
 import { computed, ref, shallowRef } from 'vue';
-import type { CloseShift, ClosedShift, DrawerState, OpenShift } from '../../contract/drawer.ts';
+import type { CashMove, CloseShift, ClosedShift, DrawerState, OpenShift } from '../../contract/drawer.ts';
 import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, read, Unreachable, write, writeSurely } from '../net/api.ts';
@@ -113,6 +113,13 @@ export const useDrawerStore = defineStore('drawer', () => {
     return closed;
   }
 
+  /** Moves cash without a sale. @param id one move, however often it is asked for. @throws ApiProblem */
+  const moveCash = (id: string, move: CashMove) => writeSurely('POST', '/drawer/cash-moves', move, id);
+
+  /** Opens the drawer without a sale. @param id one opening, however often it is asked for. @throws ApiProblem */
+  const openWithoutSale = (id: string, reason: string, countersign: string | undefined) =>
+    writeSurely('POST', '/drawer/openings', { reason, countersign }, id);
+
   function follow(): () => void {
     return hear((event) => {
       const here = state.value && till.facts;
@@ -126,5 +133,18 @@ export const useDrawerStore = defineStore('drawer', () => {
     });
   }
 
-  return { state, pieces, counted, load, look, count, clearCount, open, close, follow };
+  return {
+    state,
+    pieces,
+    counted,
+    load,
+    look,
+    count,
+    clearCount,
+    open,
+    openWithoutSale,
+    moveCash,
+    close,
+    follow,
+  };
 });

@@ -11,6 +11,8 @@ const KEYS: [string, string][] = [
   ['Enter', 'Type the quantity of the chosen line'],
   ['Del', 'Remove the chosen line'],
   ['I P N G', 'Item, price, note, gift receipt of the line that ↑ ↓ chose'],
+  ['Space', 'Pick the chosen line together with others'],
+  ['F4', 'Customer on the sale'],
   ['F8', 'Put the basket on hold'],
   ['F9', 'Next step: take payment, accept, sign'],
   ['Esc', 'One step back'],

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
-import type { SetupFacts, ShopSettings, StaffMember } from '../../contract/setup.ts';
+import type { NewTaxRate, SetupFacts, ShopSettings, StaffMember } from '../../contract/setup.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { read, write } from '../net/api.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -32,6 +32,9 @@ export const useSetupStore = defineStore('setup', () => {
       then(write('PUT', `/setup/staff/${id}`, person)),
     setRight: (role: Role, right: Right, granted: boolean) =>
       then(write('PUT', '/setup/rights', { role, right, granted })),
+    addTaxCategory: (name: string) => then(write('POST', '/setup/tax-categories', { name })),
+    addTaxRate: (rate: NewTaxRate) => then(write('POST', '/setup/tax-rates', rate)),
+    dropTaxRate: (id: number) => then(write('DELETE', `/setup/tax-rates/${id}`, {})),
     addPlace: (place: { name: string; kind: 'shop' | 'stock' }) =>
       then(write('POST', '/setup/places', place)),
     addTill: (one: { number: number; placeId: number }) => then(write('POST', '/setup/tills', one)),

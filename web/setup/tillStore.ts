@@ -3,6 +3,7 @@ import { computed, shallowRef } from 'vue';
 import type { TillFacts } from '../../contract/setup.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
 import { read } from '../net/api.ts';
+import { setHouseClock } from './houseClock.ts';
 
 /** The shop as this till knows it. */
 export const useTillStore = defineStore('till', () => {
@@ -10,8 +11,10 @@ export const useTillStore = defineStore('till', () => {
   const digits = computed(() => facts.value?.currency.digits ?? 2);
 
   async function load(): Promise<TillFacts> {
-    facts.value = await read<TillFacts>('/setup/till');
-    return facts.value;
+    const found = await read<TillFacts>('/setup/till');
+    setHouseClock(found);
+    facts.value = found;
+    return found;
   }
 
   const money = (amount: Money) => formatMoney(amount, digits.value);
@@ -24,5 +27,11 @@ export const useTillStore = defineStore('till', () => {
     return new Intl.DateTimeFormat(locale, { ...format, timeZone }).format(new Date(iso));
   }
 
-  return { facts, digits, load, money, time };
+  /** A calendar day as the shop writes it. */
+  function day(at: Date): string {
+    const { locale = 'en-US', timezone: timeZone = 'UTC' } = facts.value?.shop ?? {};
+    return new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone }).format(at);
+  }
+
+  return { facts, digits, load, money, time, day };
 });

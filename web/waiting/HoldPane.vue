@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { useBasketStore } from '../counter/basketStore.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
@@ -8,11 +9,12 @@ import { useTillStore } from '../setup/tillStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 
 const waiting = useWaitingStore();
+const basket = useBasketStore();
 const work = useBasketWorkStore();
 const notices = useNoticeStore();
 const session = useSessionStore();
 const till = useTillStore();
-const name = ref('');
+const name = ref(basket.basket.customer?.name.slice(0, 60) ?? '');
 const note = ref('');
 const forTill = ref<number | null>(null);
 const wrong = ref('');

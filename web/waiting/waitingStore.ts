@@ -4,6 +4,7 @@ import { ref, shallowRef } from 'vue';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
+import { useRingUpStore } from '../counter/ringUpStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords, read, writeSurely } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
@@ -12,6 +13,7 @@ import { useTillStore } from '../setup/tillStore.ts';
 /** Baskets put aside, on all tills. */
 export const useWaitingStore = defineStore('waiting', () => {
   const basket = useBasketStore();
+  const ringUp = useRingUpStore();
   const till = useTillStore();
   const notices = useNoticeStore();
   const held = shallowRef<HeldBasket[]>([]);
@@ -47,7 +49,7 @@ export const useWaitingStore = defineStore('waiting', () => {
 
   /** Puts the basket of this till aside. @returns its number */
   async function hold(name: string, note: string, forTill: number | null): Promise<string> {
-    await basket.caughtUp();
+    await ringUp.caughtUp();
     const body = { basket: basket.basket, name, note, total: basket.total, forTill };
     // One key for one basket: pressing twice holds once.
     if (holding?.of !== body.basket.id) holding = { key: newKey(), of: body.basket.id };

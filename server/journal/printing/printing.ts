@@ -1,6 +1,6 @@
 import { paperText } from '../../../core/journal/paperText.ts';
 import { ticketPaper } from '../../waiting/service.ts';
-import { reportPaper } from '../../drawer/service.ts';
+import { cashMovePaper, openingPaper, reportPaper } from '../../drawer/service.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House } from '../../house.ts';
 import { receiptPaper } from '../service.ts';
@@ -78,11 +78,13 @@ export function startPrinting(house: Omit<House, 'printing'>): Printing {
   };
 }
 
-function paperOf(sql: Reader, { kind, saleId, shiftId, heldId }: PrintJob) {
+function paperOf(sql: Reader, { kind, saleId, shiftId, heldId, openingId, cashMoveId }: PrintJob) {
   if (saleId !== null && (kind === 'receipt' || kind === 'copy' || kind === 'gift-receipt')) {
     return receiptPaper(sql, saleId, kind);
   }
   if (heldId !== null) return ticketPaper(sql, heldId);
+  if (openingId !== null) return openingPaper(sql, openingId);
+  if (cashMoveId !== null) return cashMovePaper(sql, cashMoveId);
   if (shiftId !== null) return reportPaper(sql, shiftId);
   throw new Error('a print job is about nothing');
 }

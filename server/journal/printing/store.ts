@@ -4,10 +4,12 @@ export interface PrintJob {
   id: number;
   tillId: number;
   tillNumber: number;
-  kind: 'receipt' | 'copy' | 'gift-receipt' | 'shift-report' | 'hold-ticket';
+  kind: 'receipt' | 'copy' | 'gift-receipt' | 'shift-report' | 'hold-ticket' | 'drawer-opening' | 'cash-slip';
   saleId: string | null;
   shiftId: number | null;
   heldId: string | null;
+  openingId: string | null;
+  cashMoveId: string | null;
   openDrawer: boolean;
 }
 
@@ -15,23 +17,37 @@ export async function addPrintJob(
   sql: Writer,
   job: {
     tillId: number;
-    kind: 'copy' | 'shift-report' | 'hold-ticket';
+    kind: Exclude<PrintJob['kind'], 'receipt' | 'gift-receipt'>;
     saleId?: string;
     shiftId?: number;
     heldId?: string;
+    openingId?: string;
+    cashMoveId?: string;
+    openDrawer?: boolean;
     at: Date;
   },
 ): Promise<void> {
   await sql.query(
-    'insert into print_job (till_id, kind, sale_id, shift_id, held_id, asked_at) values ($1, $2, $3, $4, $5, $6)',
-    [job.tillId, job.kind, job.saleId ?? null, job.shiftId ?? null, job.heldId ?? null, job.at.toISOString()],
+    `insert into print_job (till_id, kind, sale_id, shift_id, held_id, opening_id, cash_move_id, open_drawer, asked_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+    [
+      job.tillId,
+      job.kind,
+      job.saleId ?? null,
+      job.shiftId ?? null,
+      job.heldId ?? null,
+      job.openingId ?? null,
+      job.cashMoveId ?? null,
+      job.openDrawer ?? false,
+      job.at.toISOString(),
+    ],
   );
 }
 
 export function waitingJobs(sql: Reader, most: number): Promise<PrintJob[]> {
   return sql.query<PrintJob>(
     `select print_job.id, till_id as "tillId", till.number as "tillNumber", kind, sale_id as "saleId",
-            shift_id as "shiftId", held_id as "heldId", open_drawer as "openDrawer"
+            shift_id as "shiftId", held_id as "heldId", opening_id as "openingId", cash_move_id as "cashMoveId", open_drawer as "openDrawer"
      from print_job join till on till.id = print_job.till_id
      where state = 'waiting' order by print_job.id limit $1`,
     [most],

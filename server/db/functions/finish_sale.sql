@@ -1,6 +1,6 @@
 -- Finishes a sale in one call: everything below happens, or nothing. Asking again for a sale that is finished
 -- answers with that sale. The till's row is locked first, so that sales and closing a shift take turns.
-create function finish_sale(sale_data jsonb) returns jsonb language plpgsql as $$
+create or replace function finish_sale(sale_data jsonb) returns jsonb language plpgsql as $$
 declare
   new_id uuid := (sale_data->>'id')::uuid;
   at_till integer := (sale_data->>'tillId')::integer;
@@ -9,6 +9,7 @@ declare
   in_shift bigint;
   receipt integer;
   done record;
+  going record;
 begin
   select number, till_id, total into done from sale where id = new_id;
   if found then
@@ -30,19 +31,41 @@ begin
   end if;
 
   insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode,
-                    regular, reductions, tax, total, note, exempt_reason, exempt_certificate)
+                    regular, reductions, tax, total, note, exempt_reason, exempt_certificate, customer_id)
   select new_id, at_till, in_shift, "staffId", receipt, "businessDate", finished, currency, "taxMode",
-         regular, reductions, tax, total, note, "exemptReason", "exemptCertificate"
+         regular, reductions, tax, total, note, "exemptReason", "exemptCertificate",
+         "customerId"
   from jsonb_to_record(sale_data) as sold ("staffId" integer, "businessDate" date, currency text, "taxMode" text,
                                            regular bigint, reductions bigint, tax bigint, total bigint,
-                                           note text, "exemptReason" text, "exemptCertificate" text);
+                                           note text, "exemptReason" text, "exemptCertificate" text,
+                                           "customerId" integer);
 
   insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
-                         note, gift)
-  select new_id, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, note, gift
+                         note, gift, serial, bundle, age_checked)
+  select new_id, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
+         serial, bundle, coalesce("ageChecked", false)
   from jsonb_to_recordset(sale_data->'lines') as line (
     position smallint, "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint,
-    regular bigint, net bigint, records jsonb, note text, gift boolean);
+    regular bigint, net bigint, records jsonb, note text, gift boolean, serial text, bundle text,
+    "ageChecked" boolean);
+
+  -- A unit leaves once: the row of its serial number is locked, and must not have gone with another sale.
+  for going in
+    select item_id, serial as number, name, quantity from sale_line
+    where sale_id = new_id and serial is not null order by item_id, serial
+  loop
+    if going.quantity > 0 then
+      insert into serial as known (item_id, serial, place_id, sale_id)
+      values (going.item_id, going.number, at_place, new_id)
+      on conflict (item_id, serial) do update set sale_id = new_id where known.sale_id is null;
+    else
+      update serial set sale_id = null, place_id = at_place
+      where item_id = going.item_id and serial = going.number and sale_id is not null;
+    end if;
+    if not found then
+      raise exception '% %', going.name, going.number using errcode = 'MH004';
+    end if;
+  end loop;
 
   insert into sale_tax (sale_id, position, tax_rate_id, name, rate, base, tax)
   select new_id, position, "rateId", name, rate, base, tax
@@ -58,6 +81,7 @@ begin
     from jsonb_to_recordset(sale_data->'lines') as line ("itemId" integer, quantity bigint, stocked boolean)
     where stocked
     group by "itemId"
+    having sum(quantity) <> 0
     order by "itemId"
   ), moved as (
     insert into stock_move (item_id, place_id, quantity, reason, sale_id, at)

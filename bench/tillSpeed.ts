@@ -1,0 +1,255 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Builder, By, Key, until } from 'selenium-webdriver';
+import chrome from 'selenium-webdriver/chrome.js';
+import { v4 as newId } from 'uuid';
+import { seeded } from '../demo/random.ts';
+import { largeShop } from '../demo/largeShop.ts';
+import { browserOf } from '../server/testing/browser.ts';
+import { LARGE, openLargeHouse } from './largeHouse.ts';
+import { figure, quantile, type Figure } from './measure.ts';
+
+/** How many times slower the page's thread is made, as a cheap counter machine has it. */
+const SLOWER = 4;
+const BASKET_LINES = 200;
+const KEYSTROKES = 150;
+const SCANS = 60;
+const LOADS = 3;
+
+const FLAGS =
+  '--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync'.split(
+    ' ',
+  );
+
+/**
+ * Measures in the page from the moment a key was pressed until what it changes has been painted: the change is seen
+ * by an observer, the frame after it is awaited, and what runs after that frame notes the time.
+ */
+const OBSERVE = `
+  const [where, key] = arguments;
+  window.samples = [];
+  let pressed = 0;
+  window.addEventListener('keydown', (event) => {
+    if (key === 'any' ? event.key.length === 1 : event.key === key) pressed = event.timeStamp;
+  }, true);
+  new MutationObserver(() => {
+    if (pressed === 0) return;
+    const from = pressed;
+    pressed = 0;
+    requestAnimationFrame(() => {
+      const { port1, port2 } = new MessageChannel();
+      port1.onmessage = () => window.samples.push(performance.now() - from);
+      port2.postMessage(0);
+    });
+  }).observe(document.querySelector(where), { attributeFilter: ['data-words'], childList: true, subtree: true, characterData: true });
+`;
+
+async function openChromium() {
+  const profile = mkdtempSync(join(tmpdir(), 'mondrel-bench-browser-'));
+  const options = new chrome.Options();
+  options.setChromeBinaryPath(process.env.CHROMIUM ?? '/usr/bin/chromium');
+  options.addArguments(...FLAGS, `--user-data-dir=${profile}`, '--window-size=1280,800');
+  const driver = (await new Builder()
+    .forBrowser('chrome')
+    .setChromeOptions(options)
+    .setChromeService(new chrome.ServiceBuilder(process.env.CHROMEDRIVER ?? '/usr/bin/chromedriver'))
+    .build()) as chrome.Driver;
+  const keys = (...typed: string[]) =>
+    driver
+      .actions()
+      .sendKeys(...typed)
+      .perform();
+  const slower = (rate: number) => driver.sendDevToolsCommand('Emulation.setCPUThrottlingRate', { rate });
+  const samples = () => driver.executeScript<number[]>('return window.samples');
+  /** Waits until the page has noted so many samples. */
+  const noted = (count: number) =>
+    driver.wait(async () => (await samples()).length >= count, 20_000, `nothing was drawn for step ${count}`);
+  return {
+    driver,
+    keys,
+    slower,
+    samples,
+    noted,
+    async close() {
+      await driver.quit();
+      rmSync(profile, { recursive: true, force: true });
+    },
+  };
+}
+
+type Chromium = Awaited<ReturnType<typeof openChromium>>;
+
+/** An empty page on which a key writes one letter: what painting the answer to a key takes at least. */
+async function emptyPage({ driver, keys, slower, samples, noted }: Chromium): Promise<number[]> {
+  const server = createServer((_request, response) => {
+    response
+      .setHeader('content-type', 'text/html')
+      .end(
+        '<!doctype html><p id="p">.</p><script>addEventListener("keydown", (e) => { p.textContent += e.key; });</script>',
+      );
+  });
+  await new Promise<void>((done) => server.listen(0, done));
+  await driver.get(`http://localhost:${(server.address() as AddressInfo).port}`);
+  await driver.executeScript(OBSERVE, '#p', 'any');
+  await slower(SLOWER);
+  for (let at = 0; at < KEYSTROKES; at++) {
+    await keys('x');
+    await noted(at + 1);
+  }
+  const times = await samples();
+  await slower(1);
+  server.close();
+  return times;
+}
+
+async function signIn({ driver, keys }: Chromium, url: string): Promise<void> {
+  await driver.get(url);
+  await driver.wait(until.elementLocated(By.css('#pin')), 60_000);
+  await driver.executeScript("localStorage.setItem('mondrel.till', '1')");
+  await driver.get(url);
+  await driver.wait(until.elementLocated(By.css('#pin')), 60_000);
+  await keys('1357', Key.ENTER);
+  await ready(driver);
+}
+
+const ready = (driver: chrome.Driver) => driver.wait(until.elementLocated(By.css('.frame .view')), 120_000);
+
+/** Types the beginnings of names letter by letter. */
+async function keyToResult({ driver, keys, slower, samples, noted }: Chromium): Promise<number[]> {
+  const random = seeded(5);
+  const items = largeShop(LARGE);
+  await driver.executeScript(OBSERVE, '#found', 'any');
+  await slower(SLOWER);
+  let typed = 0;
+  while (typed < KEYSTROKES) {
+    const words = (items[Math.floor(random() * items.length)]?.name ?? '').toLowerCase().slice(0, 8);
+    for (const letter of words.replace(/[^a-z]/g, '')) {
+      await keys(letter);
+      typed += 1;
+      await noted(typed);
+    }
+    await keys(Key.ESCAPE);
+  }
+  const times = await samples();
+  await slower(1);
+  return times;
+}
+
+/** Scans items that are not in the basket yet, and takes each out again. */
+async function scanToLine({ driver, keys, slower, samples, noted }: Chromium): Promise<number[]> {
+  const rows = async () => (await driver.findElements(By.css('.row'))).length;
+  await driver.wait(async () => (await rows()) === BASKET_LINES, 30_000);
+  await driver.executeScript(OBSERVE, '.tape ol', 'Enter');
+  await slower(SLOWER);
+  // Items that ask nothing, from the second half: none of them is in the basket.
+  const plain = largeShop(LARGE)
+    .slice(LARGE / 2)
+    .filter(({ decimals }) => decimals === 0);
+  for (let at = 0; at < SCANS; at++) {
+    await keys(plain[at * 37]?.codes[0] ?? '', Key.ENTER);
+    await noted(at + 1);
+    await keys(Key.DELETE);
+    await driver.wait(async () => (await rows()) === BASKET_LINES, 30_000);
+  }
+  const times = await samples();
+  await slower(1);
+  return times;
+}
+
+/** The catalogue in the browser: the page again until it can sell; the floor fetches the same bytes. */
+async function catalogueLoad({ driver }: Chromium): Promise<Figure[]> {
+  const FETCH = `
+    const done = arguments[0];
+    const from = performance.now();
+    fetch('/api/goods/catalogue?since=0').then((answer) => answer.arrayBuffer()).then((bytes) => {
+      const entry = performance.getEntriesByType('resource').findLast(({ name }) => name.includes('/goods/catalogue'));
+      done([performance.now() - from, bytes.byteLength, entry?.encodedBodySize ?? 0]);
+    });`;
+  const loads: number[] = [];
+  const fetches: number[] = [];
+  let [plain, compressed, held] = [0, 0, 0];
+  for (let at = 0; at < LOADS; at++) {
+    await driver.executeScript("location.href = 'about:blank'");
+    const before = await rendererMemory(driver);
+    await driver.navigate().back();
+    await ready(driver);
+    loads.push(await driver.executeScript<number>('return performance.now()'));
+    held = Math.max(held, (await rendererMemory(driver)) - before);
+    const [took = 0, bytes = 0, encoded = 0] = await driver.executeAsyncScript<number[]>(FETCH);
+    fetches.push(took);
+    [plain, compressed] = [bytes, encoded];
+  }
+  const floor = quantile(fetches, 0.5);
+  return [
+    figure('catalogue-load', 'ms median', quantile(loads, 0.5), floor, LOADS),
+    figure('catalogue-load memory', 'MB', held / 1e6, plain / 1e6, LOADS),
+    figure('catalogue-load bytes', 'MB gzip', compressed / 1e6, plain / 1e6, 1),
+  ];
+}
+
+/** Memory of the browser's page processes as the system counts it, in bytes. */
+async function rendererMemory(driver: chrome.Driver): Promise<number> {
+  const { processInfo } = (await driver.sendAndGetDevToolsCommand(
+    'SystemInfo.getProcessInfo',
+    {},
+  )) as unknown as {
+    processInfo: { type: string; id: number }[];
+  };
+  return processInfo
+    .filter(({ type }) => type === 'renderer')
+    .reduce((total, { id }) => total + residentBytes(id), 0);
+}
+
+function residentBytes(pid: number): number {
+  const match = /VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'));
+  return Number(match?.[1] ?? 0) * 1024;
+}
+
+/** What a person at a slow till waits for, with 100,000 items: a letter, a scan, the morning's first page. */
+export async function tillSpeed(): Promise<Figure[]> {
+  const house = await openLargeHouse();
+  const chromium = await openChromium();
+  try {
+    const floor = quantile(await emptyPage(chromium), 0.95);
+    await layBasket(house.url);
+    await signIn(chromium, house.url);
+    const scans = await scanToLine(chromium);
+    await chromium.driver.navigate().refresh();
+    await ready(chromium.driver);
+    const letters = await keyToResult(chromium);
+    const load = await catalogueLoad(chromium);
+    const goal = { words: 'under 50 ms', met: (value: number) => value < 50 };
+    return [
+      figure('key-to-result', 'ms p95', quantile(letters, 0.95), floor, letters.length, goal),
+      figure('scan-to-line', 'ms p95', quantile(scans, 0.95), floor, scans.length, goal),
+      ...load,
+    ];
+  } finally {
+    await chromium.close();
+    await house.stop();
+  }
+}
+
+/** A basket of 200 lines, as the till finds it in the morning. */
+async function layBasket(url: string): Promise<void> {
+  const browser = browserOf(() => url);
+  await browser.signIn('1357', 1);
+  const { body } = await browser.ask<{
+    items: [number, string, string, string, number, string, number, number][];
+  }>('GET', '/goods/catalogue?since=0');
+  const lines = body.items
+    .filter(([, number, , , price, , decimals]) => /-\d{6}$/.test(number) && price !== null && decimals === 0)
+    .slice(0, BASKET_LINES)
+    .map(([itemId, number, name, , listPrice, unit, decimals, taxCategoryId]) => ({
+      id: newId(),
+      ...{ itemId, number, name, listPrice, unit, decimals, taxCategoryId, quantity: 1000 },
+    }));
+  const { status } = await browser.ask('PUT', '/counter/basket', {
+    basket: { id: newId(), lines },
+    revision: 0,
+  });
+  if (status !== 200) throw new Error('the basket could not be laid down');
+}

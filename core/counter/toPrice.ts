@@ -1,0 +1,40 @@
+import type { Money } from '../money.ts';
+import type { LineToPrice } from '../offers/price.ts';
+import type { TaxRate } from '../offers/tax.ts';
+import type { Basket } from './basket.ts';
+
+/** The price of an item for a group that the customer belongs to. */
+export interface GroupPrice {
+  itemId: number;
+  price: Money;
+  group: string;
+}
+
+/** What else than the basket a price depends on. */
+export interface PriceFacts {
+  /** Rates of the day by tax category. */
+  rates: Readonly<Record<number, readonly TaxRate[]>>;
+  /** Prices for the groups of the basket's customer; the lowest of an item counts. */
+  groupPrices: readonly GroupPrice[];
+}
+
+/** A basket as it is priced. */
+export function linesToPrice(
+  { lines, exemption }: Basket,
+  { rates, groupPrices }: PriceFacts,
+): LineToPrice[] {
+  const lowest = new Map<number, GroupPrice>();
+  for (const one of groupPrices) {
+    const other = lowest.get(one.itemId);
+    if (!other || one.price < other.price) lowest.set(one.itemId, one);
+  }
+  return lines.map((line) => {
+    // What comes back has its own price, whoever brings it.
+    const found = line.quantity > 0 ? lowest.get(line.itemId) : undefined;
+    return {
+      ...line,
+      groupPrice: found && { unitPrice: found.price, group: found.group },
+      rates: exemption ? [] : (rates[line.taxCategoryId] ?? []),
+    };
+  });
+}

@@ -1,0 +1,27 @@
+import type { Paper } from '../journal/paper.ts';
+
+/** The slip that is kept when the drawer was opened without a sale. */
+export function openingSlip(opening: {
+  shop: string;
+  till: string;
+  when: string;
+  by: string;
+  approvedBy: string | null;
+  reason: string;
+}): Paper {
+  return {
+    title: 'Drawer opened without a sale',
+    rows: [
+      { kind: 'title', text: opening.shop },
+      { kind: 'centre', text: 'Drawer opened without a sale' },
+      { kind: 'gap' },
+      { kind: 'pair', left: opening.till, right: opening.when },
+      { kind: 'pair', left: 'Opened by', right: opening.by },
+      ...(opening.approvedBy
+        ? [{ kind: 'pair' as const, left: 'Approved by', right: opening.approvedBy }]
+        : []),
+      { kind: 'rule' },
+      { kind: 'text', text: opening.reason },
+    ],
+  };
+}

@@ -1,0 +1,68 @@
+/** What a new shop has done so far. */
+export interface SetupProgress {
+  /** Lines at the top of receipts. */
+  receiptWords: number;
+  /** People who can sign in, the first manager included. */
+  staff: number;
+  /** Rates of tax in force or to come. */
+  taxRates: number;
+  /** Tax categories. */
+  taxCategories: number;
+  items: number;
+  tiles: number;
+  /** Shifts that were ever opened. */
+  shifts: number;
+  sales: number;
+}
+
+export interface ChecklistStep {
+  words: string;
+  /** How it is done. */
+  advice: string;
+  /** Where it is done. */
+  to: string;
+  done: boolean;
+}
+
+/** The way from an empty shop to the first sale, in the order in which it is best gone. */
+export function setupChecklist(progress: SetupProgress): ChecklistStep[] {
+  return [
+    {
+      words: 'Address and words on receipts',
+      advice: 'Below, under Shop.',
+      to: '/setup#shop-title',
+      done: progress.receiptWords > 1,
+    },
+    {
+      words: 'Taxes',
+      advice: 'A category for everything you sell, with its rate.',
+      to: '/setup#taxes-title',
+      done: progress.taxRates > 0 || progress.taxCategories > 1,
+    },
+    {
+      words: 'People',
+      advice: 'Give everybody at the counter a PIN of their own.',
+      to: '/setup#staff-title',
+      done: progress.staff > 1,
+    },
+    {
+      words: 'Goods',
+      advice: 'Scan a code at the Counter that is not known yet, and add it.',
+      to: '/counter',
+      done: progress.items > 0,
+    },
+    {
+      words: 'Shelves',
+      advice: 'Tiles for goods without a label: press Arrange at the Counter.',
+      to: '/counter',
+      done: progress.tiles > 0,
+    },
+    {
+      words: 'First drawer',
+      advice: 'Count the float and open it.',
+      to: '/drawer',
+      done: progress.shifts > 0,
+    },
+    { words: 'First sale', advice: 'Ring something up.', to: '/counter', done: progress.sales > 0 },
+  ];
+}

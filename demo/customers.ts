@@ -1,0 +1,76 @@
+import { rateOf } from '../core/rate.ts';
+import {
+  addCard,
+  addCustomer,
+  addGroup,
+  joinGroup,
+  putGroupPrice,
+  replaceCard,
+} from '../server/people/store.ts';
+import { postEvent } from '../server/ledger/store.ts';
+import type { Writer } from '../server/db/database.ts';
+import { balanced } from '../core/ledger/entries.ts';
+import { ownEan13 } from './barcodes.ts';
+import { CUSTOMERS, GROUP_PRICES, GROUPS } from './data/customers.ts';
+
+const PER_CENT = 10_000;
+
+/** Makes the customers of the made-up shop known. @returns their ids */
+export async function layCustomers(sql: Writer, staffId: number, at: Date): Promise<number[]> {
+  const groups = new Map<string, number>();
+  for (const name of GROUPS) groups.set(name, await addGroup(sql, name));
+
+  const ids: number[] = [];
+  let cards = 0;
+  for (const [place, customer] of CUSTOMERS.entries()) {
+    const { name, company = '', birthday, note = '' } = customer;
+    const words = name.toLowerCase().split(' ');
+    const id = await addCustomer(
+      sql,
+      {
+        name,
+        company,
+        phone: `555-01${String(20 + place).padStart(2, '0')}`,
+        mail: `${words[0] ?? ''}.${words[1] ?? ''}@mail.example`,
+        birthMonth: birthday?.[0] ?? null,
+        birthDay: birthday?.[1] ?? null,
+        note,
+      },
+      at,
+    );
+    ids.push(id);
+    for (const group of customer.groups ?? []) await joinGroup(sql, id, groups.get(group) ?? 0);
+    for (let card = customer.cards ?? 0; card > 0; card--) {
+      cards += 1;
+      const code = ownEan13(24, cards);
+      await addCard(sql, id, code);
+      if (card > 1) await replaceCard(sql, code, at);
+    }
+    if (customer.owes) await postBalance(sql, id, customer.owes, staffId, at);
+  }
+
+  for (const { group, category, percent } of GROUP_PRICES) {
+    const items = await sql.query<{ id: number; price: number }>(
+      'select item.id, price from item join category on category.id = category_id where category.name = $1 and price is not null',
+      [category],
+    );
+    for (const { id, price } of items) {
+      await putGroupPrice(sql, groups.get(group) ?? 0, id, rateOf(price, percent * PER_CENT));
+    }
+  }
+  return ids;
+}
+
+/** What somebody owed, or had as store credit, before these books began. */
+function postBalance(sql: Writer, customerId: number, owes: number, staffId: number, at: Date) {
+  const account = owes > 0 ? 'receivable' : 'store-credit';
+  return postEvent(sql, {
+    kind: 'opening',
+    at,
+    staffId,
+    entries: balanced([
+      { account, subject: `customer:${customerId}`, amount: owes },
+      { account: 'opening-balance', subject: '', amount: 0 - owes },
+    ]),
+  });
+}

@@ -1,0 +1,68 @@
+/** The made-up people of Ferrisport who buy here. */
+export interface DemoCustomer {
+  name: string;
+  company?: string;
+  groups?: readonly string[];
+  birthday?: readonly [month: number, day: number];
+  note?: string;
+  /** Has a plastic card; a second one where the first was lost. */
+  cards?: 1 | 2;
+  /** What they owed when the shop began with these books; below zero it is store credit. */
+  owes?: number;
+}
+
+export const GROUPS = ['Band Circle', 'Schools and choirs', 'Teachers'] as const;
+
+/** Prices for groups, as a part of the list price in per cent. */
+export const GROUP_PRICES: readonly { group: string; category: string; percent: number }[] = [
+  { group: 'Schools and choirs', category: 'Recorders', percent: 85 },
+  { group: 'Schools and choirs', category: 'Percussion', percent: 90 },
+  { group: 'Teachers', category: 'Printed music', percent: 90 },
+];
+
+export const CUSTOMERS: readonly DemoCustomer[] = [
+  { name: 'Priya Hallow', groups: ['Band Circle'], birthday: [3, 14], cards: 1 },
+  { name: 'Sam Okonedal', groups: ['Band Circle'], cards: 2, note: 'Plays left-handed.' },
+  {
+    name: 'Ines Wetherby',
+    groups: ['Teachers'],
+    birthday: [11, 2],
+    cards: 1,
+    note: 'Teaches violin upstairs on Tuesdays.',
+  },
+  { name: 'Kai Lindqvarn', birthday: [7, 30] },
+  { name: 'Lou Bramblecote', groups: ['Band Circle'], owes: -3500 },
+  { name: 'Ash Verrall', groups: ['Band Circle'], birthday: [12, 24], cards: 1 },
+  {
+    name: 'Marit Solvane',
+    company: 'Ferrisport Schools',
+    groups: ['Schools and choirs', 'Teachers'],
+    owes: 21_450,
+  },
+  { name: 'Dorian Pell', company: 'Ferrisport Schools', groups: ['Schools and choirs'] },
+  { name: 'Agnes Tull', company: 'St Orrin Chapel Choir', groups: ['Schools and choirs'], owes: 8_900 },
+  { name: 'Rafe Underhay', birthday: [5, 9], cards: 1 },
+  { name: 'Tamsin Ockwell', groups: ['Band Circle'], cards: 1 },
+  { name: 'Bo Farrant' },
+  { name: 'Yusra Denholme', groups: ['Band Circle'], birthday: [9, 21] },
+  { name: 'Otto Grenvale', note: 'Ask before ringing: works nights.' },
+  { name: 'Mina Castellow', groups: ['Teachers'], birthday: [2, 17] },
+  { name: 'Jory Pendrake', groups: ['Band Circle'], cards: 1 },
+  { name: 'Elke Saltonby', birthday: [6, 1] },
+  { name: 'Noah Tarrow', owes: -1250 },
+  { name: 'Wanda Illescue', groups: ['Band Circle'] },
+  { name: 'Pim Rosterholt', birthday: [10, 8] },
+  { name: 'Corin Ashgrove', groups: ['Band Circle'], cards: 1 },
+  { name: 'Hedy Marchbanks' },
+  { name: 'Ivo Quillfeather', birthday: [1, 5] },
+  { name: 'Sana Wickmere', groups: ['Teachers'] },
+  { name: 'Theo Brandreth', groups: ['Band Circle'] },
+  {
+    name: 'Lotte Easterbrook-Vandermeulen of the Harbour Street Wind Ensemble',
+    company: 'Harbour Street Wind Ensemble',
+  },
+  { name: 'Gil Sorrento-Haye', birthday: [8, 19] },
+  { name: 'Nell Thackray', groups: ['Band Circle'], cards: 1 },
+  { name: 'Uma Fenwick' },
+  { name: 'Zeb Larkrise', birthday: [4, 27] },
+];

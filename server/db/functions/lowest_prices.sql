@@ -1,0 +1,12 @@
+-- The lowest price that each item had in the ninety days before: what it is worth when it comes back without a receipt.
+create or replace function lowest_prices(items integer[], at timestamptz)
+returns table (item_id integer, price bigint) language sql stable as $$
+  select past.item_id, min(past.price)
+  from (
+    select held.item_id, held.price, held.changed_at,
+           lead(held.changed_at) over (partition by held.item_id order by held.changed_at) as until
+    from item_price as held where held.item_id = any (items)
+  ) as past
+  where past.price is not null and (past.until is null or past.until > at - interval '90 days')
+  group by past.item_id
+$$;

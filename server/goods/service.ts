@@ -1,0 +1,43 @@
+import type { NewItemAtTill } from '../../contract/goods.ts';
+import { readBarcode } from '../../core/goods/barcode.ts';
+import type { Writer } from '../db/database.ts';
+import { fieldProblem, Problem } from '../http/problem.ts';
+import * as store from './store.ts';
+
+/** The spelling under which a code is stored: that of a barcode where it is one. */
+const spelled = (code: string) => readBarcode(code)[0]?.canonical ?? code;
+
+/** Ties a code to an item. @throws Problem 422 when it means another item already */
+export async function tieCode(sql: Writer, itemId: number, code: string): Promise<void> {
+  await checkFree(sql, code);
+  if (!(await store.addCode(sql, itemId, spelled(code)))) {
+    throw new Problem(404, 'no-item', 'There is no such item.');
+  }
+}
+
+/** Adds an item with the code that nobody knew, which becomes its number too. @throws Problem 422 */
+export async function addItemAtTill(sql: Writer, item: NewItemAtTill, at: Date): Promise<{ id: number }> {
+  await checkFree(sql, item.code);
+  const number = item.code.toUpperCase();
+  await store.addItems(
+    sql,
+    [
+      {
+        ...store.PLAIN_ITEM,
+        number,
+        name: item.name,
+        price: item.price,
+        categoryId: await store.categoryNamed(sql, item.category),
+        taxCategoryId: item.taxCategoryId,
+        codes: readBarcode(item.code).length > 0 ? [spelled(item.code)] : [],
+      },
+    ],
+    at,
+  );
+  return { id: await store.itemNumbered(sql, number) };
+}
+
+async function checkFree(sql: Writer, code: string): Promise<void> {
+  const known = await store.itemOfCode(sql, spelled(code));
+  if (known) throw fieldProblem('code', `${code} means ${known.name} already.`);
+}

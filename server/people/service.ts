@@ -1,0 +1,73 @@
+import type { CustomerPanel, FoundCustomer, LikelySame, NewCustomer } from '../../contract/people.ts';
+import { likelySame, searchedWords } from '../../core/people/customer.ts';
+import type { Reader, Writer } from '../db/database.ts';
+import { Problem } from '../http/problem.ts';
+import * as store from './store.ts';
+
+const LISTED = 12;
+const VISITS = 5;
+
+/** Customers found by name, company, phone, mail or card while somebody types. */
+export async function findCustomers(sql: Reader, text: string): Promise<FoundCustomer[]> {
+  const words = searchedWords(text);
+  if (words.length === 0) return [];
+  const card = await store.customerOfCard(sql, text.trim());
+  const found = await store.searchCustomers(sql, words, LISTED);
+  if (!card || card.replaced || found.some(({ id }) => id === card.customerId)) return found;
+  const panel = await store.customerPanel(sql, card.customerId, 0);
+  return panel ? [panel, ...found] : found;
+}
+
+/** Who has a card. @throws Problem 404 when nobody has, 409 when it was replaced */
+export async function customerOfCard(sql: Reader, code: string): Promise<CustomerPanel> {
+  const card = await store.customerOfCard(sql, code);
+  if (!card) throw new Problem(404, 'no-card', 'This is no customer card.');
+  if (card.replaced) {
+    throw new Problem(409, 'card-replaced', `This card of ${card.name} was replaced and counts no more.`, {
+      detail: 'Ask for the new card, or find the customer by name with F4.',
+    });
+  }
+  return readCustomer(sql, card.customerId);
+}
+
+/** What the Counter shows of a customer. @throws Problem 404 */
+export async function readCustomer(sql: Reader, id: number): Promise<CustomerPanel> {
+  const panel = await store.customerPanel(sql, id, VISITS);
+  if (!panel) throw new Problem(404, 'no-customer', 'There is no such customer.');
+  return {
+    ...panel,
+    visits: panel.visits.map((visit) => ({ ...visit, finishedAt: new Date(visit.finishedAt).toISOString() })),
+  };
+}
+
+/**
+ * Makes a customer known.
+ * @throws Problem 409 `customer-known` with who they may be, unless they are to be created anyway
+ */
+export async function addCustomer(
+  sql: Writer,
+  { anyway, ...customer }: NewCustomer,
+  at: Date,
+): Promise<CustomerPanel> {
+  const like = anyway === 'yes' ? undefined : await findLikelySame(sql, customer);
+  if (like) {
+    throw new Problem(409, 'customer-known', `${like.customer.name} is known already: ${like.why}.`, {
+      data: like,
+    });
+  }
+  return readCustomer(sql, await store.addCustomer(sql, customer, at));
+}
+
+async function findLikelySame(
+  sql: Reader,
+  customer: Omit<NewCustomer, 'anyway'>,
+): Promise<LikelySame | undefined> {
+  for (const words of [customer.phone, customer.mail, customer.name].map(searchedWords)) {
+    if (words.length === 0) continue;
+    for (const known of await store.searchCustomers(sql, words, LISTED)) {
+      const why = likelySame(customer, known);
+      if (why) return { customer: known, why };
+    }
+  }
+  return undefined;
+}

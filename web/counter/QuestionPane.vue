@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { computedAsync } from '@vueuse/core';
+import { computed, nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import type { StockedSerial } from '../../contract/goods.ts';
+import { parseMoney } from '../../core/money.ts';
+import { parseQuantity } from '../../core/quantity.ts';
+import { houseNow } from '../setup/houseClock.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useItemStore } from '../goods/itemStore.ts';
+import { useQuestionStore, type Question } from './questionStore.ts';
+
+const { asked } = defineProps<{ asked: Question }>();
+
+const questions = useQuestionStore();
+const items = useItemStore();
+const till = useTillStore();
+const typed = ref('');
+const wrong = ref('');
+const panel = useTemplateRef('panel');
+
+const unit = computed(() => (asked.item?.unit === 'each' ? 'one' : `one ${asked.item?.unit ?? ''}`));
+/** The last day on which somebody was born who is old enough. */
+const bornBy = computed(() => {
+  const day = houseNow();
+  day.setFullYear(day.getFullYear() - (asked.item?.more?.minAge ?? 0));
+  return till.day(day);
+});
+const words = computed(() => {
+  switch (asked.kind) {
+    case 'price':
+      return { label: `Has no fixed price. What does ${unit.value} cost?`, done: 'Add' };
+    case 'quantity':
+      return { label: `How many ${asked.item?.unit ?? ''}?`, done: 'Add' };
+    case 'serial': {
+      const { at = 1, of = 1 } = asked.unit ?? {};
+      return {
+        label: `Serial number${of > 1 ? `, ${at} of ${of}` : ''}: scan it, choose it or type it`,
+        done: 'Add',
+      };
+    }
+    case 'age':
+      return { label: `Sold from ${asked.item?.more?.minAge ?? 0} years on.`, done: 'Old enough' };
+    default:
+      return { label: asked.item?.more?.asksNote ?? '', done: 'Add' };
+  }
+});
+
+const serials = computedAsync<StockedSerial[]>(
+  async () => (asked.kind === 'serial' && asked.item ? items.serialsOf(asked.item.id) : []),
+  [],
+);
+const listed = computed(() =>
+  serials.value
+    .filter(({ serial }) => serial.toLowerCase().includes(typed.value.trim().toLowerCase()))
+    .slice(0, 30),
+);
+const unknownSerial = computed(
+  () =>
+    asked.kind === 'serial' &&
+    typed.value.trim() !== '' &&
+    serials.value.length > 0 &&
+    !serials.value.some(({ serial }) => serial === typed.value.trim()),
+);
+
+onMounted(() => panel.value?.querySelector<HTMLElement>('input, .go')?.focus());
+
+/** Answers. @returns what is wrong, or nothing */
+function act(): string | undefined {
+  const text = typed.value.trim();
+  switch (asked.kind) {
+    case 'price': {
+      const price = parseMoney(text, till.digits);
+      if (price === null || price < 0) return 'Type the price of one, for example 12.50.';
+      return void questions.answer('price', price);
+    }
+    case 'quantity': {
+      const quantity = parseQuantity(text, asked.item?.decimals);
+      if (quantity === null || quantity <= 0)
+        return `A number above zero with at most ${asked.item?.decimals ?? 0} decimals, please.`;
+      return void questions.answer('quantity', quantity);
+    }
+    case 'serial':
+      if (!text) return 'Scan, choose or type the serial number that is on the goods.';
+      return void questions.answer('serial', text);
+    case 'age':
+      return void questions.answer('age', true);
+    default:
+      return void questions.answer('note', text);
+  }
+}
+
+async function accept(): Promise<void> {
+  wrong.value = act() ?? '';
+  await nextTick();
+  if (wrong.value) panel.value?.querySelector<HTMLInputElement>('input')?.select();
+}
+</script>
+
+<template>
+  <form
+    ref="panel"
+    class="panel"
+    aria-labelledby="question-title"
+    @submit.prevent="accept"
+    @keydown.f9.prevent="accept"
+    @keydown.esc.stop="questions.leave()"
+  >
+    <h2 id="question-title" class="title">{{ asked.item?.name }}</h2>
+    <template v-if="asked.kind === 'age'">
+      <p class="age">{{ words.label }}</p>
+      <p>
+        Was the customer born on <b>{{ bornBy }}</b> or before? Look at a card with a picture.
+      </p>
+    </template>
+    <template v-else>
+      <label for="question">{{ words.label }}</label>
+      <input
+        id="question"
+        v-model="typed"
+        class="big-field"
+        :class="{ num: asked.kind === 'price' || asked.kind === 'quantity' }"
+        :inputmode="asked.kind === 'price' || asked.kind === 'quantity' ? 'decimal' : 'text'"
+        :maxlength="asked.kind === 'serial' ? 40 : 200"
+        autocomplete="off"
+        :aria-invalid="wrong !== ''"
+        aria-describedby="question-wrong"
+      />
+    </template>
+    <p id="question-wrong" class="bad" role="alert">{{ wrong }}</p>
+    <p v-if="unknownSerial" class="why">
+      Not in stock under this number. It is sold and recorded all the same.
+    </p>
+    <div class="acts">
+      <v-btn @click="questions.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn class="go" type="submit">{{ words.done }} <kbd>Enter</kbd></v-btn>
+    </div>
+    <ul v-if="listed.length > 0" class="serials" aria-label="In stock">
+      <li v-for="one in listed" :key="one.serial">
+        <button type="button" @click="questions.answer('serial', one.serial)">
+          <span class="num">{{ one.serial }}</span>
+          <span :class="one.here ? 'soft' : 'why'">{{ one.here ? 'here' : one.place }}</span>
+        </button>
+      </li>
+    </ul>
+    <p v-else-if="asked.kind === 'serial' && serials.length === 0" class="soft">
+      None is in stock with a serial number.
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.age {
+  font-size: 22px;
+  font-weight: 700;
+}
+.serials {
+  list-style: none;
+  border-top: var(--group);
+}
+.serials button {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  width: 100%;
+  min-height: 46px;
+  border-bottom: var(--hair);
+  font-size: 17px;
+}
+</style>

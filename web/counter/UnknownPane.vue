@@ -1,0 +1,175 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { kindOf, type Item } from '../../core/goods/item.ts';
+import { parseMoney } from '../../core/money.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useItemStore } from '../goods/itemStore.ts';
+import { ApiProblem, problemWords } from '../net/api.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { catalogue } from './catalogue/thread.ts';
+import { useRingUpStore } from './ringUpStore.ts';
+import { useQuestionStore } from './questionStore.ts';
+import { ENTRY } from './scanner.ts';
+
+const { code } = defineProps<{ code: string }>();
+
+const questions = useQuestionStore();
+const ringUp = useRingUpStore();
+const items = useItemStore();
+const session = useSessionStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const panel = useTemplateRef('panel');
+/** What is being done about the code. */
+const way = ref<'choose' | 'tie' | 'new'>('choose');
+const typed = ref('');
+const found = shallowRef<Item[]>([]);
+const fresh = reactive({ name: '', price: '', category: '', taxCategoryId: 0 });
+const wrong = ref('');
+const busy = ref(false);
+
+const mayEdit = computed(() => session.may('goods.edit'));
+const openItemId = computed(() => till.facts?.shop.openItemId ?? null);
+const taxes = computed(() => till.facts?.taxCategories ?? []);
+
+watch(typed, async (words) => {
+  const listed = words.trim() ? await catalogue.search(words, 8) : [];
+  found.value = listed.filter((item) => kindOf(item) !== 'family');
+});
+
+async function focusFirst(): Promise<void> {
+  await nextTick();
+  panel.value?.querySelector<HTMLElement>('input, button')?.focus();
+}
+onMounted(focusFirst);
+
+function go(to: 'tie' | 'new'): void {
+  way.value = to;
+  fresh.taxCategoryId = taxes.value[0]?.id ?? 0;
+  void focusFirst();
+}
+
+/** Back to the entry field, to search by name. */
+function search(): void {
+  questions.answer('unknown', 'done');
+  document.querySelector<HTMLInputElement>(`input[name="${ENTRY}"]`)?.focus();
+}
+
+async function sellOpen(): Promise<void> {
+  const [item] = await catalogue.find(openItemId.value === null ? [] : [openItemId.value]);
+  if (item) questions.answer('unknown', item);
+}
+
+/** Does something on the server, then rings the item up. */
+async function then(work: () => Promise<number>, done: string): Promise<void> {
+  if (busy.value) return;
+  busy.value = true;
+  wrong.value = '';
+  try {
+    const itemId = await work();
+    await catalogue.refresh();
+    const [item] = await catalogue.find([itemId]);
+    if (item) questions.answer('unknown', item);
+    await ringUp.caughtUp();
+    notices.say(done);
+  } catch (error) {
+    wrong.value =
+      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+  } finally {
+    busy.value = false;
+  }
+}
+
+const tie = (item: Item) =>
+  then(async () => {
+    await items.tieCode(item.id, code);
+    return item.id;
+  }, `${code} means ${item.name} from now on.`);
+
+function addNew(): Promise<void> | void {
+  const price = parseMoney(fresh.price, till.digits);
+  if (price === null || price < 0) {
+    wrong.value = 'Type the price of one, for example 12.50.';
+    return;
+  }
+  const { name, category, taxCategoryId } = fresh;
+  return then(
+    async () => (await items.addItem({ code, name, price, category, taxCategoryId })).id,
+    `${name} is among the goods from now on.`,
+  );
+}
+</script>
+
+<template>
+  <section ref="panel" class="panel" aria-labelledby="unknown-title" @keydown.esc.stop="questions.leave()">
+    <h2 id="unknown-title" class="title">Nobody knows this code</h2>
+    <p class="num code">{{ code }}</p>
+    <div v-if="way === 'choose'" class="ways">
+      <v-btn block height="56" @click="search">Search by name</v-btn>
+      <v-btn v-if="openItemId !== null" block height="56" @click="sellOpen">Sell it at an open price</v-btn>
+      <template v-if="mayEdit">
+        <v-btn block height="56" @click="go('tie')">Tie the code to an item</v-btn>
+        <v-btn block height="56" @click="go('new')">Add it as a new item</v-btn>
+      </template>
+      <p v-else class="soft">Somebody with more rights can tie the code to an item.</p>
+    </div>
+    <template v-else-if="way === 'tie'">
+      <label for="tie">Which item has this code?</label>
+      <input
+        id="tie"
+        v-model="typed"
+        class="big-field"
+        autocomplete="off"
+        @keydown.enter.prevent="found[0] && tie(found[0])"
+      />
+      <ul class="found">
+        <li v-for="item in found" :key="item.id">
+          <button type="button" :disabled="busy" @click="tie(item)">
+            <b>{{ item.name }}</b><span class="soft">{{ item.number }}</span>
+          </button>
+        </li>
+      </ul>
+    </template>
+    <form v-else class="ways" @submit.prevent="addNew">
+      <label for="new-name">What is it called?</label>
+      <input id="new-name" v-model="fresh.name" class="big-field" maxlength="120" autocomplete="off" />
+      <label for="new-price">Price of one</label>
+      <input
+        id="new-price"
+        v-model="fresh.price"
+        class="big-field num"
+        inputmode="decimal"
+        autocomplete="off"
+      />
+      <label for="new-category">Category</label>
+      <input id="new-category" v-model="fresh.category" class="big-field" maxlength="60" autocomplete="off" />
+      <v-select v-model="fresh.taxCategoryId" :items="taxes" item-title="name" item-value="id" label="Tax" />
+      <v-btn class="go" type="submit" :loading="busy">Add <kbd>Enter</kbd></v-btn>
+    </form>
+    <p class="bad" role="alert">{{ wrong }}</p>
+    <v-btn @click="questions.leave()">Leave it <kbd>Esc</kbd></v-btn>
+  </section>
+</template>
+
+<style scoped>
+.code {
+  font-size: 22px;
+  font-weight: 600;
+  overflow-wrap: anywhere;
+}
+.ways {
+  display: grid;
+  gap: 10px;
+}
+.found {
+  list-style: none;
+}
+.found button {
+  display: grid;
+  width: 100%;
+  min-height: 46px;
+  padding: 6px 0;
+  border-bottom: var(--hair);
+}
+</style>

@@ -1,0 +1,194 @@
+import { defineStore } from 'pinia';
+import { v4 as newId } from 'uuid';
+import { addItem, type Given } from '../../core/counter/basket.ts';
+import { parseEntry } from '../../core/counter/entry.ts';
+import { looksMisread } from '../../core/goods/barcode.ts';
+import { kindOf, type Item } from '../../core/goods/item.ts';
+import { lineAmount, ONE, type Quantity } from '../../core/quantity.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { problemWords, read } from '../net/api.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useCountersignStore } from '../staff/countersignStore.ts';
+import { useBasketStore } from './basketStore.ts';
+import { catalogue } from './catalogue/thread.ts';
+import { useQuestionStore } from './questionStore.ts';
+import { soundRefusal } from './sound.ts';
+
+/** What is wanted of an item when it is rung up. */
+interface Wanted {
+  /** How much; where nothing was said, one, or the item asks. */
+  quantity?: Quantity | undefined;
+  label?: Given['label'];
+  bundle?: string | undefined;
+}
+
+/** Whether a text may be a code that stands on something, rather than words. */
+const CODE = /^(?=.*\d)\S{4,40}$/;
+
+/** The way of goods into the basket: what was scanned, typed or touched, and what the items ask. */
+export const useRingUpStore = defineStore('ringUp', () => {
+  const basket = useBasketStore();
+  const questions = useQuestionStore();
+  const countersigns = useCountersignStore();
+  const notices = useNoticeStore();
+  const till = useTillStore();
+  let queue: Promise<void> = Promise.resolve();
+
+  /** One after the other, however fast it comes; what comes during a question waits for its answer. */
+  function inTurn(work: () => Promise<void>): Promise<void> {
+    if (questions.asked)
+      notices.say('This is rung up next: answer the question first, or leave it with Esc.');
+    const turn = queue.then(work);
+    queue = turn.catch(() => {});
+    return turn;
+  }
+
+  /** Resolves when everything that was scanned, typed or touched before is in the basket. */
+  const caughtUp = (): Promise<void> => queue;
+
+  /**
+   * What was scanned or typed.
+   * @param other tries what else a code may be, where no item has it
+   */
+  function enter(
+    typed: string,
+    { scanned = false, other }: { scanned?: boolean; other?: (code: string) => Promise<boolean> } = {},
+  ): Promise<void> {
+    // A serial number is scanned from the goods while it is asked for.
+    if (scanned && questions.asked?.kind === 'serial') {
+      questions.answer('serial', typed.trim());
+      return queue;
+    }
+    // The next thing is scanned: what nobody knows was put aside.
+    if (questions.asked?.kind === 'unknown') questions.leave();
+    return inTurn(() => take(typed, scanned, other));
+  }
+
+  /** An item that was chosen: from the list, a tile, the matrix. */
+  const add = (item: Item, quantity?: Quantity): Promise<void> => inTurn(() => ringUp(item, { quantity }));
+
+  async function take(
+    typed: string,
+    scanned: boolean,
+    other?: (code: string) => Promise<boolean>,
+  ): Promise<void> {
+    const { quantity, text } = parseEntry(typed);
+    if (!text) return;
+    const known = await catalogue.recognise(text);
+    if (known) {
+      const { item, label, quantity: ofLabel } = known;
+      return ringUp(item, label ? { label, quantity: ofLabel } : { quantity });
+    }
+    if (CODE.test(text) && (await other?.(text))) return;
+    const [found] = scanned ? [] : await catalogue.search(text, 1);
+    if (found) return ringUp(found, { quantity });
+    soundRefusal();
+    if (looksMisread(text)) {
+      notices.failed(`${text}: the check digit does not fit. Scan it again, or type the item's number.`);
+    } else if (CODE.test(text)) {
+      const meant = await questions.ask('unknown', { code: text });
+      if (meant && meant !== 'done') await ringUp(meant, { quantity });
+    } else {
+      notices.failed(`Nothing has the name “${text}”. Type a few letters of the name to search.`);
+    }
+  }
+
+  async function ringUp(item: Item, wanted: Wanted): Promise<void> {
+    if (!basket.readyForGoods(item.name)) return;
+    const kind = kindOf(item);
+    if (kind === 'family') {
+      const variant = await questions.ask('variant', { item });
+      if (variant) await ringUp(variant, wanted);
+    } else if (kind === 'bundle') {
+      await ringUpParts(item, wanted.quantity ?? ONE);
+    } else {
+      await addAnswered(item, wanted);
+    }
+  }
+
+  /** A bundle rings up everything it is made of; each part may ask for itself. */
+  async function ringUpParts(bundle: Item, count: Quantity): Promise<void> {
+    const parts = bundle.more?.parts ?? [];
+    const items = new Map(
+      (await catalogue.find(parts.map(({ itemId }) => itemId))).map((item) => [item.id, item]),
+    );
+    for (const { itemId, quantity } of parts) {
+      const part = items.get(itemId);
+      if (part) await ringUp(part, { quantity: lineAmount(quantity, count), bundle: bundle.name });
+      else notices.failed(`${bundle.name}: a part of it is no longer sold.`);
+    }
+  }
+
+  /** Asks what an item asks, then adds it. Leaving a question leaves the item. */
+  async function addAnswered(item: Item, { quantity: wantedQuantity, label, bundle }: Wanted): Promise<void> {
+    const { minAge, asksNote, serials } = item.more ?? {};
+    let quantity = wantedQuantity;
+    const given: Given = { ...(label && { label }), ...(bundle && { bundle }) };
+    if (quantity !== undefined && quantity < 0) {
+      const back = await comesBack(item);
+      if (!back) return;
+      Object.assign(given, back);
+    } else if (item.price === null && !label) {
+      const price = await openPrice(item);
+      if (!price) return;
+      Object.assign(given, price);
+    }
+    if (minAge !== undefined && !basket.lines.some((line) => line.itemId === item.id && line.ageChecked)) {
+      if (!(await questions.ask('age', { item }))) return;
+    }
+    if (minAge !== undefined) given.ageChecked = true;
+    if (item.decimals > 0 && quantity === undefined) {
+      const measured = await questions.ask('quantity', { item });
+      if (measured === null) return;
+      quantity = measured;
+    }
+    if (asksNote !== undefined) {
+      const note = await questions.ask('note', { item });
+      if (note === null) return;
+      given.note = note;
+    }
+    if (!serials) return put(item, quantity ?? ONE, given);
+    const of = Math.abs(quantity ?? ONE) / ONE;
+    for (let at = 1; at <= of; at++) {
+      const serial = await questions.ask('serial', { item, unit: { at, of } });
+      if (serial === null) return;
+      await put(item, (quantity ?? ONE) < 0 ? -ONE : ONE, { ...given, serial });
+    }
+  }
+
+  /** The price that an item without one asks for; above the limit somebody may have to approve it. */
+  async function openPrice(item: Item): Promise<Given | null> {
+    for (;;) {
+      const unitPrice = await questions.ask('price', { item });
+      if (unitPrice === null) return null;
+      if (unitPrice <= (till.facts?.shop.openPriceLimit ?? 0)) return { unitPrice };
+      const approval = await countersigns.need('open-price.large', basket.basket.id, item.name);
+      if (approval) return { unitPrice, openPriceCountersign: approval.id };
+    }
+  }
+
+  /** Goods that come back without their receipt: allowed, approved, and at what they are worth. */
+  async function comesBack(item: Item): Promise<Given | null> {
+    const approval = await countersigns.need('return.no-receipt', basket.basket.id, item.name);
+    if (!approval) return null;
+    try {
+      const { price } = await read<{ price: number }>(`/goods/items/${item.id}/return-price`);
+      return { unitPrice: price, returnCountersign: approval.id };
+    } catch (error) {
+      notices.failed(problemWords(error));
+      return null;
+    }
+  }
+
+  async function put(item: Item, quantity: Quantity, given: Given): Promise<void> {
+    try {
+      const added = addItem(basket.basket, item, { lineId: newId(), quantity, ...given });
+      notices.clear();
+      await basket.change(added.basket, added.lineId);
+    } catch (error) {
+      basket.refuse(error);
+    }
+  }
+
+  return { enter, add, caughtUp };
+});

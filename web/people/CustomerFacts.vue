@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { computed, nextTick, onMounted, useTemplateRef } from 'vue';
+import { useRouter } from 'vue-router';
+import type { Visit } from '../../contract/people.ts';
+import { formatQuantity, ONE } from '../../core/quantity.ts';
+import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { birthdayWords } from './birthdayWords.ts';
+import { useCustomerStore } from './customerStore.ts';
+
+defineEmits<{ other: [] }>();
+
+const customers = useCustomerStore();
+const work = useBasketWorkStore();
+const till = useTillStore();
+const router = useRouter();
+const facts = useTemplateRef('facts');
+const customer = computed(() => customers.panel);
+onMounted(async () => {
+  await nextTick();
+  facts.value?.focus();
+});
+
+const linesOf = ({ lines }: Visit) =>
+  lines
+    .map(({ name, quantity }) => (quantity === ONE ? name : `${formatQuantity(quantity)} × ${name}`))
+    .join('; ');
+
+async function again(visit: Visit | undefined): Promise<void> {
+  if (!visit) return;
+  work.leave();
+  await customers.orderAgain(visit);
+}
+
+async function takeOff(): Promise<void> {
+  work.leave();
+  await customers.takeOff();
+}
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.target instanceof HTMLInputElement || !/^[1-5]$/.test(event.key)) return;
+  const visit = customer.value?.visits[Number(event.key) - 1];
+  if (!visit) return;
+  event.preventDefault();
+  void again(visit);
+});
+</script>
+
+<template>
+  <div ref="facts" class="facts-of" tabindex="-1">
+    <template v-if="customer">
+      <h2 id="customer-title" class="title">{{ customer.name }}</h2>
+      <p v-if="customer.company">{{ customer.company }}</p>
+      <p class="soft">{{ [customer.phone, customer.mail].filter(Boolean).join(' · ') }}</p>
+      <p v-if="customer.groups.length > 0" class="groups">
+        <span v-for="group in customer.groups" :key="group" class="why">{{ group }}</span>
+      </p>
+      <p v-if="customer.note" class="note">{{ customer.note }}</p>
+      <dl>
+        <dt>{{ customer.owes < 0 ? 'We owe them' : 'Owes' }}</dt>
+        <dd class="num" :class="{ bad: customer.owes > 0 }">{{ till.money(Math.abs(customer.owes)) }}</dd>
+        <dt>Store credit</dt>
+        <dd class="num">{{ till.money(customer.credit) }}</dd>
+        <template v-if="customer.birthMonth !== null && customer.birthDay !== null">
+          <dt>Birthday</dt>
+          <dd>{{ birthdayWords(customer.birthMonth, customer.birthDay, till.facts) }}</dd>
+        </template>
+        <dt>Visits</dt>
+        <dd class="num">{{ customer.visitCount }}</dd>
+      </dl>
+      <h3 v-if="customer.visits.length > 0" class="label">Last visits</h3>
+      <ol>
+        <li v-for="(visit, place) in customer.visits" :key="visit.saleId">
+          <span
+            ><b>{{ till.time(visit.finishedAt, 'full') }}</b>
+            <span class="soft">{{ linesOf(visit) }}</span></span
+          >
+          <span class="num">{{ till.money(visit.total) }}</span>
+          <span class="acts">
+            <button type="button" class="chip" @click="again(visit)">
+              Ring up again <kbd>{{ place + 1 }}</kbd>
+            </button>
+            <button type="button" class="chip" @click="router.push(`/journal/${visit.saleId}`)">
+              Receipt {{ visit.number }}
+            </button>
+          </span>
+        </li>
+      </ol>
+    </template>
+    <p v-else role="status">Looking them up …</p>
+    <div class="acts">
+      <v-btn @click="work.leave()">Back <kbd>Esc</kbd></v-btn>
+      <v-btn @click="$emit('other')">Another one</v-btn>
+      <v-btn class="stop" @click="takeOff">Take off</v-btn>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.facts-of {
+  display: grid;
+  gap: 10px;
+  outline: 0;
+  overflow-wrap: anywhere;
+}
+.groups {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.note {
+  background: var(--yellow-wash);
+  border-left: 8px solid var(--yellow);
+  padding: 6px 10px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  border-top: var(--group);
+}
+dt,
+dd {
+  padding: 6px 0;
+  border-bottom: var(--hair);
+}
+dd {
+  text-align: right;
+}
+ol {
+  list-style: none;
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 6px 12px;
+  padding: 8px 0;
+  border-top: var(--hair);
+  font-size: 14.5px;
+}
+li b,
+li .soft {
+  display: block;
+}
+li .acts {
+  grid-column: 1 / -1;
+  gap: 8px;
+}
+</style>

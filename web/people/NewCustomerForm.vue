@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { nextTick, reactive, ref, useTemplateRef } from 'vue';
+import type { LikelySame } from '../../contract/people.ts';
+import { ApiProblem, problemWords } from '../net/api.ts';
+import { useCustomerStore } from './customerStore.ts';
+
+/** What was searched before: it is most likely the name or the phone. */
+const { typed } = defineProps<{ typed: string }>();
+const emit = defineEmits<{ made: []; back: [] }>();
+
+const customers = useCustomerStore();
+const form = useTemplateRef('form');
+const isPhone = /^[\d\s()+./-]+$/.test(typed.trim());
+const fields = reactive({
+  name: isPhone ? '' : typed.trim(),
+  phone: isPhone ? typed.trim() : '',
+  mail: '',
+  company: '',
+  birthMonth: '',
+  birthDay: '',
+  note: '',
+});
+const more = ref(false);
+const wrong = ref<Record<string, string>>({});
+const known = ref<LikelySame | null>(null);
+const busy = ref(false);
+
+async function create(anyway: 'yes' | 'no'): Promise<void> {
+  if (busy.value) return;
+  busy.value = true;
+  wrong.value = {};
+  known.value = null;
+  try {
+    const { birthMonth, birthDay, ...rest } = fields;
+    await customers.create({
+      ...rest,
+      birthMonth: birthMonth ? Number(birthMonth) : null,
+      birthDay: birthDay ? Number(birthDay) : null,
+      anyway,
+    });
+    emit('made');
+  } catch (error) {
+    if (error instanceof ApiProblem && error.details.type === 'customer-known') {
+      known.value = error.details.data as LikelySame;
+    } else {
+      const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
+      wrong.value = Object.fromEntries(said.map(({ field, message }) => [field, message]));
+      if (said.length === 0) wrong.value = { name: problemWords(error) };
+      if (said.some(({ field }) => ['company', 'birthMonth', 'birthDay', 'note'].includes(field)))
+        more.value = true;
+      await nextTick();
+      form.value?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
+    }
+  } finally {
+    busy.value = false;
+  }
+}
+
+async function use(): Promise<void> {
+  if (!known.value) return;
+  await customers.choose(known.value.customer);
+  emit('made');
+}
+</script>
+
+<template>
+  <form
+    ref="form"
+    class="new"
+    novalidate
+    aria-labelledby="customer-title"
+    @submit.prevent="create('no')"
+    @keydown.f9.prevent="create('no')"
+  >
+    <h2 id="customer-title" class="title">New customer</h2>
+    <v-text-field v-model="fields.name" label="Name" maxlength="120" :error-messages="wrong.name" />
+    <v-text-field
+      v-model="fields.phone"
+      label="Phone"
+      inputmode="tel"
+      maxlength="40"
+      :error-messages="wrong.phone"
+    />
+    <template v-if="more">
+      <v-text-field
+        v-model="fields.mail"
+        label="Mail"
+        inputmode="email"
+        maxlength="120"
+        :error-messages="wrong.mail"
+      />
+      <v-text-field
+        v-model="fields.company"
+        label="Company or school"
+        maxlength="120"
+        :error-messages="wrong.company"
+      />
+      <div class="day">
+        <v-text-field
+          v-model="fields.birthDay"
+          label="Birthday: day"
+          inputmode="numeric"
+          :error-messages="wrong.birthDay"
+        />
+        <v-text-field
+          v-model="fields.birthMonth"
+          label="Month"
+          inputmode="numeric"
+          :error-messages="wrong.birthMonth"
+        />
+      </div>
+      <v-text-field v-model="fields.note" label="Note" maxlength="500" :error-messages="wrong.note" />
+    </template>
+    <button v-else type="button" class="word" @click="more = true">
+      More: mail, company, birthday, note
+    </button>
+    <div v-if="known" class="known" role="alert">
+      <b>{{ known.customer.name }} is known already: {{ known.why }}.</b>
+      <span>{{
+        [known.customer.company, known.customer.phone, known.customer.mail].filter(Boolean).join(' · ')
+      }}</span>
+      <span class="acts">
+        <v-btn class="go" @click="use">Use {{ known.customer.name }}</v-btn>
+        <v-btn @click="create('yes')">Create anyway</v-btn>
+      </span>
+    </div>
+    <div class="acts">
+      <v-btn @click="$emit('back')">Back to search</v-btn>
+      <v-btn class="go" type="submit" :loading="busy">Create <kbd>Enter</kbd></v-btn>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.new {
+  display: grid;
+  gap: 12px;
+}
+.day {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
+.known {
+  display: grid;
+  gap: 8px;
+  padding: 12px;
+  background: var(--yellow-wash);
+  border-left: 8px solid var(--yellow);
+}
+</style>

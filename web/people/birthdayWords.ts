@@ -1,0 +1,19 @@
+import type { TillFacts } from '../../contract/setup.ts';
+import { daysToBirthday } from '../../core/people/birthday.ts';
+import { houseNow } from '../setup/houseClock.ts';
+import { shopDay } from '../setup/shopDay.ts';
+
+/** A birthday nearer than this is worth saying. */
+const SOON_DAYS = 14;
+
+/** A birthday as the shop writes it, and how near it is. */
+export function birthdayWords(month: number, day: number, facts: TillFacts | null): string {
+  const { locale = 'en-US', timezone = 'UTC' } = facts?.shop ?? {};
+  // A leap year has every day.
+  const at = new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'long', timeZone: 'UTC' }).format(
+    Date.UTC(2000, month - 1, day),
+  );
+  const days = daysToBirthday({ month, day }, shopDay(houseNow(), timezone));
+  if (days === 0) return `${at}, today`;
+  return days <= SOON_DAYS ? `${at}, in ${days} day${days === 1 ? '' : 's'}` : at;
+}

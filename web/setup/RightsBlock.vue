@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import type { SetupFacts } from '../../contract/setup.ts';
+import { RIGHTS, ROLES, type Right, type Role } from '../../core/staff/rights.ts';
+import { useAttempt } from './attempt.ts';
+import { useSetupStore } from './setupStore.ts';
+
+const { facts } = defineProps<{ facts: SetupFacts }>();
+
+const setup = useSetupStore();
+const { attempt } = useAttempt();
+const has = (role: Role, right: string) => facts.rights[role].includes(right as Right);
+
+/** A refused change shows the table as it is. */
+async function setRight(role: Role, right: Right, granted: boolean): Promise<void> {
+  if (!(await attempt(setup.setRight(role, right, granted), ''))) await setup.load();
+}
+</script>
+
+<template>
+  <section class="block" aria-labelledby="rights-title">
+    <h2 id="rights-title" class="title">Rights</h2>
+    <p class="soft">Who lacks a right can have a step approved in place by somebody who has it.</p>
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">May</th>
+          <th v-for="role in ROLES" :key="role" scope="col">{{ role }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(words, right) in RIGHTS" :key="right">
+          <th scope="row">{{ words }}</th>
+          <td v-for="role in ROLES" :key="role">
+            <label>
+              <input
+                type="checkbox"
+                :checked="has(role, right)"
+                :aria-label="`${role}: ${words}`"
+                @change="setRight(role, right, ($event.target as HTMLInputElement).checked)"
+              />
+            </label>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </section>
+</template>
+
+<style scoped>
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  text-align: left;
+  padding: 4px 0;
+  border-bottom: var(--hair);
+  font-weight: 400;
+}
+thead th {
+  font-weight: 700;
+  font-size: 14px;
+}
+thead th:not(:first-child),
+td {
+  text-align: center;
+  width: 130px;
+}
+td {
+  border-bottom: var(--hair);
+}
+td label {
+  display: grid;
+  place-items: center;
+  min-height: 44px;
+  cursor: pointer;
+}
+input[type='checkbox'] {
+  width: 22px;
+  height: 22px;
+  accent-color: var(--blue);
+}
+</style>

@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { computed, reactive } from 'vue';
+import { watchImmediate } from '@vueuse/core';
+import type { SetupFacts, ShopSettings } from '../../contract/setup.ts';
+import { formatMoney, parseMoney } from '../../core/money.ts';
+import { useAttempt } from './attempt.ts';
+import { useSetupStore } from './setupStore.ts';
+import { useTillStore } from './tillStore.ts';
+
+const { facts } = defineProps<{ facts: SetupFacts }>();
+
+const setup = useSetupStore();
+const till = useTillStore();
+const { wrong, attempt } = useAttempt();
+const shop = reactive({
+  name: '',
+  openingFloat: '',
+  openPriceLimit: '',
+  lockMinutes: '',
+  receiptWords: '',
+  receiptThanks: '',
+  codeLayouts: '',
+});
+const plain = (amount: number) => formatMoney(amount, till.digits).replaceAll(',', '');
+const linesOf = (text: string) => text.split('\n').filter((line) => line.trim());
+const layoutWrong = computed(
+  () => Object.entries(wrong.value).find(([field]) => field.startsWith('codeLayouts'))?.[1],
+);
+
+watchImmediate(
+  () => facts.shop,
+  (now) =>
+    Object.assign(shop, {
+      ...now,
+      openingFloat: plain(now.openingFloat),
+      openPriceLimit: plain(now.openPriceLimit),
+      lockMinutes: String(now.lockMinutes),
+      receiptWords: now.receiptWords.join('\n'),
+      codeLayouts: now.codeLayouts.join('\n'),
+    }),
+);
+
+async function saveShop(): Promise<void> {
+  const openingFloat = parseMoney(shop.openingFloat, till.digits);
+  const openPriceLimit = parseMoney(shop.openPriceLimit, till.digits);
+  if (openingFloat === null || openPriceLimit === null) {
+    const message = 'Type an amount, for example 200.00.';
+    wrong.value = {
+      ...(openingFloat === null ? { openingFloat: message } : {}),
+      ...(openPriceLimit === null ? { openPriceLimit: message } : {}),
+    };
+    return;
+  }
+  const next: ShopSettings = {
+    name: shop.name,
+    openingFloat,
+    openPriceLimit,
+    lockMinutes: Number(shop.lockMinutes),
+    receiptWords: linesOf(shop.receiptWords),
+    receiptThanks: shop.receiptThanks,
+    codeLayouts: linesOf(shop.codeLayouts).map((layout) => layout.trim().toUpperCase()),
+  };
+  await attempt(setup.saveShop(next), 'The shop is changed.');
+}
+</script>
+
+<template>
+  <form class="block" novalidate aria-labelledby="shop-title" @submit.prevent="saveShop">
+    <h2 id="shop-title" class="title">Shop</h2>
+    <div class="fields">
+      <v-text-field v-model="shop.name" label="Name" :error-messages="wrong.name" />
+      <v-text-field
+        v-model="shop.openingFloat"
+        label="Usual float"
+        inputmode="decimal"
+        :error-messages="wrong.openingFloat"
+      />
+      <v-text-field
+        v-model="shop.openPriceLimit"
+        label="Open prices up to, without approval"
+        inputmode="decimal"
+        :error-messages="wrong.openPriceLimit"
+      />
+      <v-text-field
+        v-model="shop.lockMinutes"
+        label="Lock a till after so many minutes (0: never)"
+        inputmode="numeric"
+        :error-messages="wrong.lockMinutes"
+      />
+      <v-textarea
+        v-model="shop.receiptWords"
+        label="At the top of receipts, one line each"
+        rows="2"
+        auto-grow
+        :error-messages="wrong.receiptWords"
+      />
+      <v-text-field
+        v-model="shop.receiptThanks"
+        label="At the end of receipts"
+        :error-messages="wrong.receiptThanks"
+      />
+      <v-textarea
+        v-model="shop.codeLayouts"
+        label="Codes with a price or weight inside, one layout each"
+        hint="13 letters: two digits from 20 to 29, I for the item, P price or W weight, C check digit: 28IIIIIPPPPPC"
+        persistent-hint
+        rows="2"
+        auto-grow
+        :error-messages="layoutWrong"
+      />
+    </div>
+    <div class="acts"><v-btn class="go" type="submit">Keep the changes</v-btn></div>
+  </form>
+</template>

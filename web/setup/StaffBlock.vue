@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { reactive, ref } from 'vue';
+import type { SetupFacts, StaffMember } from '../../contract/setup.ts';
+import { ROLES, type Role } from '../../core/staff/rights.ts';
+import { useAttempt } from './attempt.ts';
+import { useSetupStore } from './setupStore.ts';
+
+defineProps<{ facts: SetupFacts }>();
+
+const setup = useSetupStore();
+const { wrong, attempt } = useAttempt();
+const { wrong: added, attempt: attemptToAdd } = useAttempt();
+const person = reactive({ name: '', role: 'cashier' as Role, pin: '' });
+const pins = reactive<Record<number, string>>({});
+/** Whose row what is wrong belongs to. */
+const changing = ref(0);
+const roles = ROLES.map((role) => ({ value: role, title: role }));
+
+async function addPerson(): Promise<void> {
+  if (await attemptToAdd(setup.addStaff({ ...person }), `${person.name} can sign in.`))
+    Object.assign(person, { name: '', pin: '' });
+}
+
+async function change(member: StaffMember, words: string): Promise<void> {
+  const pin = pins[member.id];
+  changing.value = member.id;
+  if (await attempt(setup.changeStaff({ ...member, ...(pin ? { pin } : {}) }), words)) pins[member.id] = '';
+}
+</script>
+
+<template>
+  <section class="block" aria-labelledby="staff-title">
+    <h2 id="staff-title" class="title">Staff</h2>
+    <ul class="people">
+      <li v-for="member in facts.staff" :key="member.id" :class="{ soft: !member.active }">
+        <b>{{ member.name }}</b>
+        <v-select
+          :model-value="member.role"
+          :items="roles"
+          :label="`Role of ${member.name}`"
+          :disabled="!member.active"
+          @update:model-value="change({ ...member, role: $event }, `${member.name} is ${$event} now.`)"
+        />
+        <v-text-field
+          v-model="pins[member.id]"
+          :label="`New PIN for ${member.name}`"
+          type="password"
+          inputmode="numeric"
+          autocomplete="new-password"
+          :disabled="!member.active"
+          :error-messages="changing === member.id ? wrong.pin : undefined"
+          @keydown.enter="change(member, `${member.name} has a new PIN.`)"
+        />
+        <v-btn
+          :class="{ stop: member.active }"
+          @click="
+            change(
+              { ...member, active: !member.active },
+              member.active ? `${member.name} can no longer sign in.` : `${member.name} can sign in again.`,
+            )
+          "
+        >
+          {{ member.active ? 'Works here no more' : 'Works here again' }}
+        </v-btn>
+      </li>
+    </ul>
+    <form class="adding" novalidate @submit.prevent="addPerson">
+      <v-text-field v-model="person.name" label="Name of a new person" :error-messages="added.name" />
+      <v-select v-model="person.role" :items="roles" label="Role" />
+      <v-text-field
+        v-model="person.pin"
+        label="PIN"
+        type="password"
+        inputmode="numeric"
+        autocomplete="new-password"
+        :error-messages="added.pin"
+      />
+      <v-btn class="go" type="submit">Add person</v-btn>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.people {
+  list-style: none;
+}
+.people li {
+  display: grid;
+  grid-template-columns: 160px 1fr 1fr auto;
+  gap: 12px;
+  align-items: center;
+  padding: 8px 0;
+  border-top: var(--hair);
+}
+@media (max-width: 900px) {
+  .people li {
+    grid-template-columns: 1fr 1fr;
+  }
+}
+</style>

@@ -1,0 +1,147 @@
+<script setup lang="ts">
+import { computed, reactive } from 'vue';
+import type { SetupFacts, TaxCategory } from '../../contract/setup.ts';
+import { ratesOn, type DatedRate } from '../../core/offers/taxRates.ts';
+import { formatRate, parseRate } from '../../core/rate.ts';
+import { useAttempt } from './attempt.ts';
+import { useSetupStore } from './setupStore.ts';
+
+const { facts } = defineProps<{ facts: SetupFacts }>();
+
+const setup = useSetupStore();
+const { wrong, attempt } = useAttempt();
+const { wrong: categoryWrong, attempt: attemptCategory } = useAttempt();
+const category = reactive({ name: '' });
+const rate = reactive({ taxCategoryId: facts.taxCategories[0]?.id ?? 0, name: '', percent: '', from: '' });
+
+const inForce = computed(
+  () =>
+    new Set(
+      Object.values(
+        ratesOn(
+          facts.taxCategories.flatMap(({ rates }) => rates),
+          facts.today,
+        ),
+      )
+        .flat()
+        .map(({ id }) => id),
+    ),
+);
+const BEGINNING = '0001-01-01';
+
+function when({ id, from, rate: parts }: DatedRate): string {
+  if (from > facts.today) return parts === 0 ? `ends at midnight, ${from}` : `from midnight, ${from}`;
+  if (inForce.value.has(id)) return from === BEGINNING ? 'in force' : `in force since ${from}`;
+  return 'over';
+}
+
+async function addCategory(): Promise<void> {
+  const { name } = category;
+  if (await attemptCategory(setup.addTaxCategory(name), `${name} is added, without a rate so far.`))
+    category.name = '';
+}
+
+async function addRate(): Promise<void> {
+  const parts = parseRate(rate.percent);
+  if (parts === null) {
+    wrong.value = { rate: 'Type a rate in per cent, for example 7.5.' };
+    return;
+  }
+  const { taxCategoryId, name, from } = rate;
+  const words = `${name} is ${formatRate(parts)} from ${from} on.`;
+  if (await attempt(setup.addTaxRate({ taxCategoryId, name, rate: parts, from }), words))
+    Object.assign(rate, { name: '', percent: '', from: '' });
+}
+
+/** Begins the form with a tax that is there, to change its rate. */
+function changeRate({ id }: TaxCategory, { name }: DatedRate): void {
+  Object.assign(rate, { taxCategoryId: id, name });
+}
+</script>
+
+<template>
+  <section class="block" aria-labelledby="taxes-title">
+    <h2 id="taxes-title" class="title">Taxes</h2>
+    <p class="soft">A rate changes at midnight. What was sold before keeps the rate of its day.</p>
+    <table>
+      <tbody v-for="one in facts.taxCategories" :key="one.id">
+        <tr>
+          <th scope="rowgroup" colspan="4">{{ one.name }}</th>
+        </tr>
+        <tr v-for="held in one.rates" :key="held.id" :class="{ soft: when(held) === 'over' }">
+          <td>{{ held.name }}</td>
+          <td class="num">{{ formatRate(held.rate) }}</td>
+          <td>{{ when(held) }}</td>
+          <td>
+            <button
+              v-if="held.from > facts.today"
+              type="button"
+              class="word"
+              @click="attempt(setup.dropTaxRate(held.id), `${held.name} stays as it is.`)"
+            >
+              Take back
+            </button>
+            <button
+              v-else-if="when(held) !== 'over'"
+              type="button"
+              class="word"
+              @click="changeRate(one, held)"
+            >
+              Change the rate
+            </button>
+          </td>
+        </tr>
+        <tr v-if="one.rates.length === 0">
+          <td colspan="4" class="soft">No tax is due.</td>
+        </tr>
+      </tbody>
+    </table>
+    <form class="adding" novalidate @submit.prevent="addRate">
+      <v-select
+        v-model="rate.taxCategoryId"
+        :items="facts.taxCategories"
+        item-title="name"
+        item-value="id"
+        label="Category"
+        :error-messages="wrong.taxCategoryId"
+      />
+      <v-text-field v-model="rate.name" label="Name of the tax" maxlength="60" :error-messages="wrong.name" />
+      <v-text-field
+        v-model="rate.percent"
+        label="Rate in %"
+        inputmode="decimal"
+        :error-messages="wrong.rate"
+      />
+      <v-text-field v-model="rate.from" label="From which day on" type="date" :error-messages="wrong.from" />
+      <v-btn class="go" type="submit">Set the rate</v-btn>
+    </form>
+    <form class="adding" novalidate @submit.prevent="addCategory">
+      <v-text-field
+        v-model="category.name"
+        label="Name of a new tax category"
+        maxlength="60"
+        :error-messages="categoryWrong.name"
+      />
+      <v-btn class="go" type="submit">Add category</v-btn>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th {
+  text-align: left;
+  padding-top: 10px;
+}
+td {
+  padding: 4px 12px 4px 0;
+  border-bottom: var(--hair);
+  height: 46px;
+}
+td:last-child {
+  text-align: right;
+}
+</style>
