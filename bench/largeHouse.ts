@@ -9,7 +9,7 @@ import { addItems, categoryNamed, PLAIN_ITEM } from '../server/goods/store.ts';
 import { serve, type Serving } from '../server/serve.ts';
 import { readSettings } from '../server/settings.ts';
 
-export const LARGE = Number(process.env.BL ?? 100_000);
+export const LARGE = 100_000;
 const AT_ONCE = 10_000;
 
 /** The made-up shop with so many more items that it holds 100,000 of them. */

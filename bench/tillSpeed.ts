@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -173,11 +173,11 @@ async function catalogueLoad({ driver }: Chromium): Promise<Figure[]> {
   let [plain, compressed, held] = [0, 0, 0];
   for (let at = 0; at < LOADS; at++) {
     await driver.executeScript("location.href = 'about:blank'");
-    const before = await rendererMemory(driver);
+    const before = rendererMemory();
     await driver.navigate().back();
     await ready(driver);
     loads.push(await driver.executeScript<number>('return performance.now()'));
-    held = Math.max(held, (await rendererMemory(driver)) - before);
+    held = Math.max(held, rendererMemory() - before);
     const [took = 0, bytes = 0, encoded = 0] = await driver.executeAsyncScript<number[]>(FETCH);
     fetches.push(took);
     [plain, compressed] = [bytes, encoded];
@@ -191,19 +191,22 @@ async function catalogueLoad({ driver }: Chromium): Promise<Figure[]> {
 }
 
 /** Memory of the browser's page processes as the system counts it, in bytes. */
-async function rendererMemory(driver: chrome.Driver): Promise<number> {
-  const { processInfo } = (await driver.sendAndGetDevToolsCommand(
-    'SystemInfo.getProcessInfo',
-    {},
-  )) as unknown as {
-    processInfo: { type: string; id: number }[];
-  };
-  return processInfo
-    .filter(({ type }) => type === 'renderer')
-    .reduce((total, { id }) => total + residentBytes(id), 0);
+function rendererMemory(): number {
+  return readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name) && isRenderer(name))
+    .reduce((total, pid) => total + residentBytes(pid), 0);
 }
 
-function residentBytes(pid: number): number {
+function isRenderer(pid: string): boolean {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('--type=renderer');
+  } catch {
+    // It ended meanwhile.
+    return false;
+  }
+}
+
+function residentBytes(pid: string): number {
   const match = /VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'));
   return Number(match?.[1] ?? 0) * 1024;
 }

@@ -1,4 +1,4 @@
-import { array, boolean, number, object, string, type InferType } from 'yup';
+import { array, boolean, lazy, number, object, string, type InferType } from 'yup';
 import type { Basket } from '../core/counter/basket.ts';
 import type { PricedBasket } from '../core/offers/price.ts';
 import { MOST } from '../core/quantity.ts';
@@ -38,12 +38,49 @@ const lineSchema = object({
   gift: boolean(),
 });
 
+const size = {
+  percent: object({
+    kind: string()
+      .oneOf(['percent'] as const)
+      .required(),
+    rate: safe().min(1).max(1_000_000).required(),
+  }),
+  amount: object({
+    kind: string()
+      .oneOf(['amount'] as const)
+      .required(),
+    amount: safe().min(1).required(),
+  }),
+  target: object({
+    kind: string()
+      .oneOf(['target'] as const)
+      .required(),
+    price: safe().min(0).required(),
+  }),
+};
+
+/** How much a discount takes off. */
+const sizeSchema = lazy((value: unknown) => {
+  const kind = typeof value === 'object' && value !== null && 'kind' in value ? String(value.kind) : '';
+  return size[kind as keyof typeof size] ?? size.percent;
+});
+
+const discountSchema = object({
+  id: string().uuid().required(),
+  lineIds: array().of(string().uuid().required()).min(1).max(500).nullable().defined(),
+  size: sizeSchema,
+  reason: string().trim().required('Say why: the reason is printed.').max(120),
+  presetId: number().integer(),
+  countersign: string().uuid(),
+});
+
 export const basketSchema = object({
   id: string().uuid().required(),
   lines: array().of(lineSchema).max(500, 'A basket holds at most 500 lines.').required(),
   customer: object({ id: number().integer().required(), name: string().max(120).required() })
     .optional()
     .default(undefined),
+  discounts: array().of(discountSchema).max(100).optional().default(undefined),
   paymentBegan: boolean(),
   note: string().max(500, 'A note on a sale has at most 500 characters.'),
   exemption: object({

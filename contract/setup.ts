@@ -1,6 +1,8 @@
 import { array, boolean, number, object, string, type InferType } from 'yup';
 import { CURRENCIES, type Currency } from '../core/payment/currency.ts';
 import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
+import type { DiscountPreset } from '../core/offers/discount.ts';
+import type { Rate } from '../core/rate.ts';
 import type { DatedRate } from '../core/offers/taxRates.ts';
 import type { SetupProgress } from '../core/setup/checklist.ts';
 import { isCodeLayout } from '../core/goods/embeddedCode.ts';
@@ -91,6 +93,9 @@ export interface TillFacts {
   };
   currency: Currency;
   taxCategories: { id: number; name: string }[];
+  discountPresets: DiscountPreset[];
+  /** How much discount each role gives alone. */
+  discountLimits: Record<Role, Rate>;
   /** Rates in force and to come. */
   taxRates: DatedRate[];
 }
@@ -195,6 +200,30 @@ export const newTaxRateSchema = object({
 });
 export type NewTaxRate = InferType<typeof newTaxRateSchema>;
 
+/** A discount that the shop has ready. */
+export const newPresetSchema = object({
+  name: word('The name, which is printed as the reason', 60),
+  kind: string()
+    .oneOf(['percent', 'amount'] as const)
+    .required('A part or an amount?'),
+  value: number()
+    .integer()
+    .min(1, 'How much? Above zero, please.')
+    .required('How much?')
+    .when('kind', {
+      is: 'percent',
+      then: (rate) => rate.max(1_000_000, 'At most 100 %.'),
+    }),
+  needsCustomer: boolean().required(),
+  groupId: number().integer().nullable().defined(),
+});
+export type NewPreset = InferType<typeof newPresetSchema>;
+
+export const discountLimitSchema = object({
+  role,
+  rate: number().integer().min(0).max(1_000_000, 'At most 100 %.').required('Type a part in per cent.'),
+});
+
 /** A tax category with its rates, as they follow each other. */
 export interface TaxCategory {
   id: number;
@@ -208,6 +237,9 @@ export interface SetupFacts {
   today: string;
   progress: SetupProgress;
   taxCategories: TaxCategory[];
+  discountPresets: DiscountPreset[];
+  discountLimits: Record<Role, Rate>;
+  groups: { id: number; name: string }[];
   shop: ShopSettings;
   staff: StaffMember[];
   rights: Record<Role, Right[]>;

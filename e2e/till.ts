@@ -29,11 +29,12 @@ export class Till {
   static async open(
     url: () => string,
     size: { width: number; height: number } = { width: 1280, height: 800 },
+    moreFlags: readonly string[] = [],
   ): Promise<Till> {
     const profile = mkdtempSync(join(tmpdir(), 'mondrel-browser-'));
     const options = new chrome.Options();
     options.setChromeBinaryPath(process.env.CHROMIUM ?? '/usr/bin/chromium');
-    options.addArguments(...FLAGS, `--user-data-dir=${profile}`);
+    options.addArguments(...FLAGS, ...moreFlags, `--user-data-dir=${profile}`);
     const driver = await new Builder()
       .forBrowser('chrome')
       .setChromeOptions(options)

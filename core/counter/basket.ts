@@ -1,5 +1,8 @@
 import { kindOf, type Item, type ItemKind } from '../goods/item.ts';
-import type { Money } from '../money.ts';
+import { sum, type Money } from '../money.ts';
+import { discountRate, isPreset, type DiscountPreset, type TypedDiscount } from '../offers/discount.ts';
+import type { PricedBasket } from '../offers/price.ts';
+import type { Rate } from '../rate.ts';
 import type { Right } from '../staff/rights.ts';
 import { MOST, ONE, type Quantity } from '../quantity.ts';
 
@@ -52,6 +55,8 @@ export interface Basket {
   id: string;
   lines: BasketLine[];
   customer?: BasketCustomer | undefined;
+  /** What somebody takes off, in the order in which it was given. */
+  discounts?: TypedDiscount[] | undefined;
   /** From here on, taking a line out needs a right. */
   paymentBegan?: boolean | undefined;
   note?: string | undefined;
@@ -97,7 +102,9 @@ export function addItem(
     listPrice: price,
     ...given,
   };
-  const same = item.price === null ? undefined : basket.lines.find((other) => canMerge(other, line));
+  const discounted = new Set(basket.discounts?.flatMap(({ lineIds }) => lineIds ?? []));
+  const mergeable = basket.lines.filter(({ id }) => !discounted.has(id));
+  const same = item.price === null ? undefined : mergeable.find((other) => canMerge(other, line));
   if (same) return { basket: setQuantity(basket, same.id, same.quantity + quantity), lineId: same.id };
   if (line.serial) checkSerialOnce(basket, line);
   checkQuantity(line, quantity);
@@ -154,7 +161,10 @@ export function changeLine(
 
 /** What somebody needs more rights for, or an approval by a second person. */
 export interface NeededRight {
-  right: Extract<Right, 'price.change' | 'tax.exempt' | 'open-price.large' | 'return.no-receipt'>;
+  right: Extract<
+    Right,
+    'price.change' | 'tax.exempt' | 'open-price.large' | 'return.no-receipt' | 'discount.large'
+  >;
   /** The approval that the basket carries, if any. */
   countersign: string | undefined;
 }
@@ -190,9 +200,56 @@ export function setQuantity(basket: Basket, lineId: string, quantity: Quantity):
   };
 }
 
+/** Gives a discount; one on the same lines takes the place of what was given before. */
+export function giveDiscount(basket: Basket, discount: TypedDiscount): Basket {
+  const on = JSON.stringify(discount.lineIds);
+  const others = (basket.discounts ?? []).filter(({ lineIds }) => JSON.stringify(lineIds) !== on);
+  return { ...basket, discounts: [...others, discount] };
+}
+
+/** Takes a discount away again. */
+export function withoutDiscount(basket: Basket, discountId: string): Basket {
+  const left = (basket.discounts ?? []).filter(({ id }) => id !== discountId);
+  return { ...basket, discounts: left.length > 0 ? left : undefined };
+}
+
+/** What a discount takes off altogether, and what its lines cost before it. */
+export function discountEffect(priced: PricedBasket, discountId: string): { taken: Money; before: Money } {
+  let [taken, before] = [0, 0];
+  for (const { regular, records } of priced.lines) {
+    const at = records.findIndex((record) => record.discountId === discountId);
+    if (at < 0) continue;
+    taken -= records[at]?.amount ?? 0;
+    before += regular + sum(records.slice(0, at).map(({ amount }) => amount));
+  }
+  return { taken, before };
+}
+
+/**
+ * Discounts above a limit, which need a right or an approval. What the shop has ready as a preset needs none.
+ * @param limit the largest part that may be given without
+ */
+export function largeDiscounts(
+  { discounts = [] }: Basket,
+  priced: PricedBasket,
+  limit: Rate,
+  presets: readonly DiscountPreset[],
+): NeededRight[] {
+  return discounts.flatMap((discount): NeededRight[] => {
+    const { taken, before } = discountEffect(priced, discount.id);
+    if (isPreset(discount, presets) || discountRate(taken, before) <= limit) return [];
+    return [{ right: 'discount.large', countersign: discount.countersign }];
+  });
+}
+
 /** Takes lines out. */
 export function removeLines(basket: Basket, lineIds: ReadonlySet<string>): Basket {
-  return { ...basket, lines: basket.lines.filter((line) => !lineIds.has(line.id)) };
+  const lines = basket.lines.filter((line) => !lineIds.has(line.id));
+  // A discount goes with the last of its lines.
+  const discounts = basket.discounts?.filter(
+    (discount) => discount.lineIds?.some((id) => lines.some((line) => line.id === id)) ?? lines.length > 0,
+  );
+  return { ...basket, lines, ...(basket.discounts && { discounts }) };
 }
 
 /** Whether goods that were in a basket are no longer in it, or fewer of them. */
@@ -207,6 +264,7 @@ export function restoreLines(now: Basket, before: Basket): Basket {
   const known = new Set(before.lines.map(({ id }) => id));
   return {
     ...now,
+    ...(before.discounts && { discounts: before.discounts }),
     lines: [
       ...before.lines.map((line) => current.get(line.id) ?? line),
       ...now.lines.filter(({ id }) => !known.has(id)),

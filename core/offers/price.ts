@@ -1,13 +1,16 @@
 import { sum, type Money } from '../money.ts';
+import { discountParts, type TypedDiscount } from './discount.ts';
 import { lineAmount, type Quantity } from '../quantity.ts';
 import { computeTax, type TaxAmount, type TaxMode, type TaxRate, type TaxRounding } from './tax.ts';
 
 /** Why a line costs what it costs: one step of the order of a price. Amounts below zero reduce. */
 export interface PriceRecord {
-  kind: 'group-price' | 'label-price' | 'typed-price';
+  kind: 'group-price' | 'label-price' | 'typed-price' | 'discount';
   amount: Money;
   /** Words for the why-line, e.g. the reason that was given. */
   why: string;
+  /** The typed discount it comes from. */
+  discountId?: string;
 }
 
 export interface LineToPrice {
@@ -22,6 +25,8 @@ export interface LineToPrice {
   /** A price somebody typed instead, with the reason. */
   typedPrice?: { unitPrice: Money; reason: string } | undefined;
   rates: readonly TaxRate[];
+  /** Closed to discounts, whatever is typed. */
+  closed?: boolean | undefined;
 }
 
 export interface PricedLine {
@@ -53,11 +58,15 @@ export interface PricingRules {
 }
 
 /**
- * Prices a basket: unit prices (list, group, label or typed), then tax on what is left. The records of a line add up to the difference
+ * Prices a basket: unit prices (list, group, label or typed), typed discounts, then tax on what is left. The records of a line add up to the difference
  * between its regular and its net amount, to the minor unit. Does not depend on the order of the lines,
  * but for which line takes an odd cent of the tax.
  */
-export function priceBasket(lines: readonly LineToPrice[], rules: PricingRules): PricedBasket {
+export function priceBasket(
+  lines: readonly LineToPrice[],
+  rules: PricingRules,
+  discounts: readonly TypedDiscount[] = [],
+): PricedBasket {
   const priced = lines.map((line): PricedLine => {
     const regular = lineAmount(line.listPrice, line.quantity);
     const { unitPrice, record } = unitPriceOf(line, regular);
@@ -71,6 +80,12 @@ export function priceBasket(lines: readonly LineToPrice[], rules: PricingRules):
       taxes: [],
     };
   });
+  // First those on lines, in the order in which they were given, then those on the whole basket.
+  for (const onBasket of [false, true]) {
+    for (const discount of discounts) {
+      if ((discount.lineIds === null) === onBasket) takeOff(discount, priced, lines);
+    }
+  }
   const taxable = priced.map(({ net }, at) => ({ net, rates: lines[at]?.rates ?? [] }));
   const tax = computeTax(taxable, rules.taxMode, rules.taxRounding);
   priced.forEach((line, at) => {
@@ -86,6 +101,20 @@ export function priceBasket(lines: readonly LineToPrice[], rules: PricingRules):
     taxMode: rules.taxMode,
     total: rules.taxMode === 'on-top' ? net + sum(tax.totals.map((amount) => amount.tax)) : net,
   };
+}
+
+function takeOff(discount: TypedDiscount, priced: PricedLine[], lines: readonly LineToPrice[]): void {
+  const standing = priced.map(({ id, net }, at) => ({
+    id,
+    net,
+    open: !lines[at]?.closed && (lines[at]?.quantity ?? 0) > 0,
+  }));
+  for (const { lineId, discountId, reason, amount } of discountParts(discount, standing)) {
+    const line = priced.find(({ id }) => id === lineId);
+    if (!line) continue;
+    line.records.push({ kind: 'discount', amount, why: reason, discountId });
+    line.net += amount;
+  }
 }
 
 /** A typed price comes before what the label asks for, that before a group's price, where this is the lower one. */

@@ -5,6 +5,7 @@ export const RIGHTS = {
   'drawer.close': 'Count and close a drawer',
   'journal.see': 'See the journal and reprint receipts',
   'price.change': 'Type another price',
+  'discount.large': 'Give more discount than the limit of the role',
   'tax.exempt': 'Sell without tax',
   'open-price.large': 'Sell at an open price above the limit',
   'line.remove-late': 'Take goods out after payment began',
@@ -27,6 +28,7 @@ const FOR_ALL: readonly Right[] = ['sell', 'drawer.open', 'drawer.close', 'drawe
 
 const MORE: readonly Right[] = [
   'price.change',
+  'discount.large',
   'tax.exempt',
   'open-price.large',
   'line.remove-late',

@@ -1,6 +1,8 @@
 import type { FigureProblem, FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
+import { presetNeeds } from '../../core/offers/discount.ts';
 import {
+  largeDiscounts,
   lineProblem,
   neededRights,
   takesOut,
@@ -80,8 +82,8 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
   if (facts.earlier) return earlierSale(basket.id, facts.tillNumber, facts.earlier);
 
   const items = new Map(facts.items.map((item) => [item.id, item]));
-  checkRights(person, basket, facts);
   const { lines, priced } = priceFromFacts(basket, items, facts, at);
+  checkRights(person, basket, priced, facts);
   if (priced.total !== wanted.expectedTotal)
     throw figuresDiffer({ ...basket, lines }, priced, facts.currency);
   const { digits } = currencyOf(facts.currency);
@@ -136,9 +138,21 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
 }
 
 /** Every step that not everybody may take needs the right, or an approval given for this very basket. */
-function checkRights(person: Person, basket: Basket, facts: store.PricingFacts): void {
+function checkRights(person: Person, basket: Basket, priced: PricedBasket, facts: store.PricingFacts): void {
   const open = new Set(facts.items.filter(({ price }) => price === null).map(({ id }) => id));
-  for (const { right, countersign } of neededRights(basket, open, facts.openPriceLimit)) {
+  const { presets, discountLimits } = facts;
+  for (const discount of basket.discounts ?? []) {
+    const preset = presets.find(({ id }) => id === discount.presetId);
+    const needs =
+      preset &&
+      presetNeeds(preset, basket.customer ? { ...basket.customer, groups: facts.customerGroups } : null);
+    if (needs) throw fieldProblem('basket.discounts', needs);
+  }
+  const needed = [
+    ...neededRights(basket, open, facts.openPriceLimit),
+    ...largeDiscounts(basket, priced, discountLimits[person.role], presets),
+  ];
+  for (const { right, countersign } of needed) {
     const approved = facts.countersigns.some((given) => given.id === countersign && given.right === right);
     if (!approved && !person.rights.includes(right)) throw countersignNeeded(person, right);
   }
@@ -194,7 +208,11 @@ function priceFromFacts(
   });
   const rates = ratesOn(facts.rates, businessDate(at, facts.timezone));
   const checked = { ...basket, lines };
-  const priced = priceBasket(linesToPrice(checked, { rates, groupPrices: facts.groupPrices }), facts);
+  const priced = priceBasket(
+    linesToPrice(checked, { rates, groupPrices: facts.groupPrices }),
+    facts,
+    basket.discounts,
+  );
   return { lines, priced };
 }
 

@@ -5,7 +5,9 @@ import type { Shelf } from '../../core/counter/shelves.ts';
 import type { GroupPrice } from '../../core/counter/toPrice.ts';
 import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
 import type { DatedRate } from '../../core/offers/taxRates.ts';
-import type { Right } from '../../core/staff/rights.ts';
+import type { DiscountPreset } from '../../core/offers/discount.ts';
+import type { Rate } from '../../core/rate.ts';
+import type { Right, Role } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
 
@@ -72,6 +74,9 @@ export interface PricingFacts {
   /** What comes back without its receipt is worth at most so much. */
   returnPrices: { itemId: number; price: number }[];
   codeLayouts: string[];
+  presets: DiscountPreset[];
+  discountLimits: Record<Role, Rate>;
+  customerGroups: string[];
   /** Whether the customer of the basket is known. */
   customerKnown: boolean;
   taxMode: TaxMode;
@@ -118,6 +123,15 @@ export async function pricingFacts(
          where customer_id = $4 and item_id = any ($3::integer[])), '[]'::json),
        'returnPrices', coalesce((select json_agg(json_build_object('itemId', item_id, 'price', price))
          from lowest_prices($3::integer[], $5::timestamptz)), '[]'::json),
+       'presets', coalesce((select json_agg(json_build_object(
+           'id', preset.id, 'name', preset.name, 'needsCustomer', needs_customer, 'group', held.name,
+           'size', case kind when 'percent' then json_build_object('kind', kind, 'rate', value)
+                             else json_build_object('kind', kind, 'amount', value) end))
+         from discount_preset as preset left join customer_group as held on held.id = group_id
+         where active), '[]'::json),
+       'discountLimits', (select json_object_agg(role, rate) from role_discount_limit),
+       'customerGroups', coalesce((select json_agg(held.name) from customer_membership
+         join customer_group as held on held.id = group_id where customer_id = $4), '[]'::json),
        'codeLayouts', shop.code_layouts,
        'customerKnown', $4::integer is null or exists (select 1 from customer where id = $4),
        'taxMode', shop.tax_mode, 'taxRounding', shop.tax_rounding, 'currency', shop.currency,

@@ -17,7 +17,8 @@ export async function itemsSince(sql: Reader, placeId: number, since: number): P
               item.id, item.number, item.name, category.name, item.price, item.unit, item.decimals,
               item.tax_category_id, case when item.stocked then coalesce(level.quantity, 0) end,
               coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json),
-              nullif(jsonb_strip_nulls(jsonb_build_object(
+              case when item.kind <> 'goods' or item.family_id is not null or item.serials or item.min_age is not null
+                     or item.asks_note <> '' or item.picture_id is not null then jsonb_strip_nulls(jsonb_build_object(
                 'kind', nullif(item.kind, 'goods'),
                 'axes', case when item.kind = 'family' then item.axes end,
                 'familyId', item.family_id,
@@ -28,7 +29,7 @@ export async function itemsSince(sql: Reader, placeId: number, since: number): P
                 'serials', nullif(item.serials, false),
                 'minAge', item.min_age,
                 'asksNote', nullif(item.asks_note, ''),
-                'picture', item.picture_id)), '{}')
+                'picture', item.picture_id)) end
             ) as row
      from item
      join category on category.id = item.category_id

@@ -82,6 +82,10 @@ export async function customerPanel(
   return row?.panel;
 }
 
+export function listGroups(sql: Reader): Promise<{ id: number; name: string }[]> {
+  return sql.query('select id, name from customer_group order by name');
+}
+
 export async function addGroup(sql: Writer, name: string): Promise<number> {
   const rows = await sql.query<{ id: number }>('insert into customer_group (name) values ($1) returning id', [
     name,

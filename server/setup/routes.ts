@@ -1,8 +1,10 @@
 import { Router } from 'express';
 import {
   changeStaffSchema,
+  discountLimitSchema,
   firstRunSchema,
   newPlaceSchema,
+  newPresetSchema,
   newStaffSchema,
   newTaxCategorySchema,
   newTaxRateSchema,
@@ -14,7 +16,9 @@ import type { House } from '../house.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, write } from '../http/write.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
+import { endPreset, setDiscountLimit } from '../offers/store.ts';
 import {
+  addDiscountPreset,
   addPlace,
   addTaxCategory,
   addTaxRate,
@@ -100,6 +104,30 @@ export function setupRoutes(house: House): Router {
     write(house, 'shop.set-up', null, ({ sql, request, afterwards }) => {
       afterwards(changed);
       return dropTaxRate(sql, Number(request.params.id) || 0, house.clock.now());
+    }),
+  );
+
+  router.post(
+    '/discount-presets',
+    write(house, 'shop.set-up', newPresetSchema, async ({ sql, body, afterwards }) => {
+      afterwards(changed);
+      return { id: await addDiscountPreset(sql, body) };
+    }),
+  );
+
+  router.delete(
+    '/discount-presets/:id',
+    write(house, 'shop.set-up', null, ({ sql, request, afterwards }) => {
+      afterwards(changed);
+      return endPreset(sql, Number(request.params.id) || 0);
+    }),
+  );
+
+  router.put(
+    '/discount-limits',
+    write(house, 'shop.set-up', discountLimitSchema, ({ sql, body, afterwards }) => {
+      afterwards(changed);
+      return setDiscountLimit(sql, body.role, body.rate);
     }),
   );
 

@@ -1,4 +1,11 @@
-import type { FirstRun, NewTaxRate, SetupFacts, TillFacts, Welcome } from '../../contract/setup.ts';
+import type {
+  FirstRun,
+  NewPreset,
+  NewTaxRate,
+  SetupFacts,
+  TillFacts,
+  Welcome,
+} from '../../contract/setup.ts';
 import { businessDate } from '../clock.ts';
 import { addItems, categoryNamed, itemNumbered, PLAIN_ITEM, type NewItem } from '../goods/store.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
@@ -6,6 +13,8 @@ import type { House } from '../house.ts';
 import type { Role } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { listRights, listStaff } from '../staff/store.ts';
+import { addPreset, discountLimits, discountPresets } from '../offers/store.ts';
+import { listGroups } from '../people/store.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addRoleRights, addStaff } from '../staff/service.ts';
 import * as store from './store.ts';
@@ -83,6 +92,8 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
       },
       currency: currencyOf(currency),
       taxCategories: await store.taxCategories(sql),
+      discountPresets: await discountPresets(sql),
+      discountLimits: await discountLimits(sql),
       taxRates: await store.taxRates(sql),
     };
   });
@@ -107,6 +118,9 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     shop: { name, openingFloat, openPriceLimit, lockMinutes, receiptWords, receiptThanks, codeLayouts },
     today: businessDate(at, timezone),
     progress: await store.setupProgress(sql),
+    discountPresets: await discountPresets(sql),
+    discountLimits: await discountLimits(sql),
+    groups: await listGroups(sql),
     taxCategories: (await store.taxCategories(sql)).map(({ id, name: category }) => ({
       id,
       name: category,
@@ -167,6 +181,18 @@ export async function addTaxCategory(sql: Writer, name: string): Promise<number>
     throw fieldProblem('name', `There is a tax category ${name} already.`);
   }
   return store.addTaxCategory(sql, { name, rate: 0 });
+}
+
+/** A discount that the shop has ready. @throws Problem 422 when there is one of that name */
+export async function addDiscountPreset(sql: Writer, preset: NewPreset): Promise<number> {
+  const known = await discountPresets(sql);
+  if (known.some(({ name }) => name.toLowerCase() === preset.name.toLowerCase())) {
+    throw fieldProblem('name', `There is a discount ${preset.name} already.`);
+  }
+  if (preset.groupId !== null && !(await listGroups(sql)).some(({ id }) => id === preset.groupId)) {
+    throw fieldProblem('groupId', 'Choose a group.');
+  }
+  return addPreset(sql, { ...preset, needsCustomer: preset.needsCustomer || preset.groupId !== null });
 }
 
 /** A rate from midnight of a day on. @throws Problem 422 where that day has begun, or has such a rate already */

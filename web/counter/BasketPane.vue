@@ -23,7 +23,8 @@ watch(
   () => [basket.chosenId, basket.lines.length],
   async () => {
     await nextTick();
-    list.value?.querySelector('.row.on')?.scrollIntoView({ block: 'nearest' });
+    // With the frame that draws the row, instead of a layout of its own before it.
+    requestAnimationFrame(() => list.value?.querySelector('.row.on')?.scrollIntoView({ block: 'nearest' }));
   },
 );
 </script>
@@ -78,6 +79,8 @@ watch(
 ol {
   list-style: none;
   flex: 1;
+  /* What changes in the list moves nothing outside of it. */
+  contain: strict;
 }
 .empty {
   flex: 1;

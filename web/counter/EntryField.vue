@@ -1,22 +1,11 @@
 <script setup lang="ts">
 import { mdiCameraOutline } from '@mdi/js';
 import { useEventListener } from '@vueuse/core';
-import {
-  computed,
-  defineAsyncComponent,
-  nextTick,
-  onMounted,
-  ref,
-  shallowRef,
-  useTemplateRef,
-  watch,
-} from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { parseEntry } from '../../core/counter/entry.ts';
-import { kindOf, type Item } from '../../core/goods/item.ts';
-import { formatQuantity } from '../../core/quantity.ts';
-import { useTillStore } from '../setup/tillStore.ts';
-
+import type { Item } from '../../core/goods/item.ts';
+import FoundList from './FoundList.vue';
 import { catalogue } from './catalogue/thread.ts';
 import { useEntryKinds } from './entryKinds.ts';
 import { useRingUpStore } from './ringUpStore.ts';
@@ -25,15 +14,13 @@ import { ENTRY } from './scanner.ts';
 // Loaded when somebody scans with a camera.
 const CameraScan = defineAsyncComponent(() => import('./CameraScan.vue'));
 
-const LISTED = 12;
+const LISTED = 10;
 
 const ringUp = useRingUpStore();
-const till = useTillStore();
 const route = useRoute();
 const router = useRouter();
 const takeEntry = useEntryKinds();
 const input = useTemplateRef<HTMLInputElement>('input');
-const list = useTemplateRef<HTMLUListElement>('list');
 const text = ref('');
 const found = shallowRef<Item[]>([]);
 /** The words that the list belongs to. */
@@ -49,25 +36,37 @@ onMounted(async () => {
 });
 
 const searched = computed(() => parseEntry(text.value).text);
-const open = computed(() => searched.value !== '' && found.value.length > 0);
+const open = computed(() => searched.value !== '' && foundFor.value !== '' && found.value.length > 0);
 
-watch(searched, async (words) => {
+/** Letters that follow each other faster than this come from a scanner: what they spell is not searched on the way. */
+const FASTER_MS = 40;
+let lastLetter = 0;
+let waiting: ReturnType<typeof setTimeout> | undefined;
+
+watch(searched, (words) => {
+  const now = performance.now();
+  const fast = words !== '' && now - lastLetter < FASTER_MS;
+  lastLetter = now;
+  clearTimeout(waiting);
+  if (fast) waiting = setTimeout(() => void search(words), FASTER_MS * 2);
+  else void search(words);
+});
+
+async function search(words: string): Promise<void> {
   const mine = ++turn;
   at.value = 0;
   const items = words ? await catalogue.search(words, LISTED) : [];
   if (mine !== turn) return;
   found.value = items;
   foundFor.value = words;
-});
-watch(at, async () => {
-  await nextTick();
-  list.value?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });
-});
+}
 
 function clear(): void {
   text.value = '';
-  found.value = [];
+  // The rows stay, hidden, to be filled with what is found next.
+  foundFor.value = '';
   turn += 1;
+  clearTimeout(waiting);
 }
 
 /** Takes what is in the field: the item that is pointed at, if the list was used, or whatever the text means. */
@@ -130,17 +129,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     focusEntry();
   }
 });
-
-function priceWords(item: Item): string {
-  if (kindOf(item) === 'family') return 'which?';
-  if (kindOf(item) === 'bundle') return 'bundle';
-  return item.price === null ? 'asks' : till.money(item.price);
-}
-
-function stockWords({ stock, unit }: Item): string {
-  if (stock === null) return '';
-  return `${formatQuantity(stock)}${unit === 'each' ? '' : ` ${unit}`} here`;
-}
 </script>
 
 <template>
@@ -172,26 +160,7 @@ function stockWords({ stock, unit }: Item): string {
       @click="camera = !camera"
     />
     <CameraScan v-if="camera" @code="takeEntry($event, { scanned: true })" @close="camera = false" />
-    <ul v-show="open" id="found" :data-words="foundFor" ref="list" role="listbox" aria-label="Found items">
-      <li
-        v-for="(item, index) in found"
-        :id="`found-${index}`"
-        :key="item.id"
-        role="option"
-        :aria-selected="index === at"
-        :class="{ on: index === at }"
-        @mousedown.prevent
-        @click="take(item)"
-      >
-        <span class="name"
-          >{{ item.name }}<small class="soft">{{ item.number }} · {{ item.category }}</small></span
-        >
-        <span class="num soft" :class="{ none: item.stock !== null && item.stock <= 0 }">{{
-          stockWords(item)
-        }}</span>
-        <span class="num price">{{ priceWords(item) }}</span>
-      </li>
-    </ul>
+    <FoundList :open="open" :words="foundFor" :items="found" :at="at" @take="take" />
     <p v-if="searched && found.length === 0 && searched.length > 1" class="hidden-text" role="status">
       Nothing found
     </p>
@@ -229,65 +198,9 @@ function stockWords({ stock, unit }: Item): string {
   color: var(--soft);
   white-space: nowrap;
 }
-ul {
-  position: absolute;
-  z-index: 10;
-  left: 0;
-  /* As wide as the basket below it; the totals stay in sight. */
-  right: 67px;
-  top: 60px;
-  max-height: calc(100vh - 100px);
-  overflow-y: auto;
-  background: var(--surface);
-  border: var(--rule);
-  border-top: 0;
-  list-style: none;
-}
-li {
-  display: grid;
-  grid-template-columns: 1fr 110px 110px;
-  align-items: center;
-  gap: 12px;
-  padding: 7px 18px;
-  min-height: 52px;
-  border-bottom: var(--hair);
-  cursor: pointer;
-}
-li.on {
-  background: var(--blue-wash);
-  box-shadow: inset 6px 0 0 var(--blue);
-}
-.name {
-  font-weight: 650;
-  overflow-wrap: anywhere;
-}
-.name small {
-  display: block;
-  font-weight: 400;
-  font-size: 14px;
-}
-.none {
-  color: var(--red);
-  font-weight: 600;
-}
-li .num {
-  text-align: right;
-}
-.price {
-  font-size: 18px;
-  font-weight: 600;
-}
 @media (max-width: 1100px) {
   .hint {
     display: none;
-  }
-  ul {
-    right: 87px;
-  }
-}
-@media (max-width: 800px) {
-  ul {
-    right: -60px;
   }
 }
 </style>

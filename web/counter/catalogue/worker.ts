@@ -133,7 +133,7 @@ const catalogueThread = {
     if (!facts) throw new Error('the till is not ready');
     const { shop, taxRates } = facts;
     const rates = ratesOn(taxRates, shopDay(houseNow(), shop.timezone));
-    const priced = priceBasket(linesToPrice(basket, { rates, groupPrices }), shop);
+    const priced = priceBasket(linesToPrice(basket, { rates, groupPrices }), shop, basket.discounts);
     const stock = Object.fromEntries(
       basket.lines.map(({ itemId }) => [itemId, catalogue.find(itemId)?.stock ?? null]),
     );
