@@ -20,6 +20,13 @@ const KINDS = {
       .required(),
     category: string().max(60).required(),
   }),
+  discount: object({
+    ...base,
+    kind: string()
+      .oneOf(['discount'] as const)
+      .required(),
+    presetId: number().integer().required(),
+  }),
   job: object({
     ...base,
     kind: string()
@@ -31,7 +38,7 @@ const KINDS = {
   }),
 };
 const unknownKind = object({
-  kind: string().oneOf(['item', 'category', 'job']).required('There is no such tile.'),
+  kind: string().oneOf(['item', 'category', 'discount', 'job']).required('There is no such tile.'),
 });
 
 type Kind = keyof typeof KINDS;

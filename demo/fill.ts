@@ -2,6 +2,8 @@ import type { Role } from '../core/staff/rights.ts';
 import type { Database, Writer } from '../server/db/database.ts';
 import { addCategory, addItems, addPicture, type NewItem } from '../server/goods/store.ts';
 import type { House } from '../server/house.ts';
+import { addPreset } from '../server/offers/store.ts';
+import { listGroups } from '../server/people/store.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/setup/store.ts';
 import { addOpenItem } from '../server/setup/service.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';
@@ -80,9 +82,29 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await addOpenItem(sql, taxes.general, began);
     const customers = await layCustomers(sql, staff.at(-1)?.staffId ?? 0, began);
     await layHistory(sql, past, { staff, places, customers });
+    await layDiscounts(sql);
     await layShelves(sql);
   });
   return [...STAFF];
+}
+
+/** The discounts that the shop has ready. */
+async function layDiscounts(sql: Writer): Promise<void> {
+  const groups = new Map((await listGroups(sql)).map(({ id, name }) => [name, id]));
+  const presets: [string, 'percent' | 'amount', number, string | null][] = [
+    ['Display piece', 'percent', 150_000, null],
+    ['Dented box', 'amount', 5_00, null],
+    ['Teacher', 'percent', 100_000, 'Teachers'],
+  ];
+  for (const [name, kind, value, group] of presets) {
+    await addPreset(sql, {
+      name,
+      kind,
+      value,
+      needsCustomer: group !== null,
+      groupId: group === null ? null : (groups.get(group) ?? null),
+    });
+  }
 }
 
 /** Lays down pictures, categories and items, with stock for what will have been sold. */

@@ -1,11 +1,13 @@
 import { v4 as newId } from 'uuid';
 import type { Shelf, Tile, TileColour } from '../core/counter/shelves.ts';
 import { putShelves } from '../server/counter/store.ts';
+import { discountPresets } from '../server/offers/store.ts';
 import type { Writer } from '../server/db/database.ts';
 
 /** The touch pages of the made-up shop: goods without a label, lessons and repairs, and till jobs. */
 export async function layShelves(sql: Writer): Promise<void> {
   const rows = await sql.query<{ id: number; number: string }>('select id, number from item');
+  const presets = (await discountPresets(sql)).slice(0, 2);
   const ids = new Map(rows.map(({ id, number }) => [number, id]));
   const item = (number: string, colour: TileColour = 'plain'): Tile => {
     const itemId = ids.get(number);
@@ -52,6 +54,12 @@ export async function layShelves(sql: Writer): Promise<void> {
         { id: newId(), colour: 'plain', kind: 'job', job: 'last-receipt' },
         { id: newId(), colour: 'plain', kind: 'job', job: 'customer' },
         { id: newId(), colour: 'plain', kind: 'job', job: 'open-price' },
+        ...presets.map(({ id: presetId }): Tile => ({
+          id: newId(),
+          colour: 'yellow',
+          kind: 'discount',
+          presetId,
+        })),
         { id: newId(), colour: 'plain', kind: 'job', job: 'drawer' },
         { id: newId(), colour: 'red', kind: 'job', job: 'cash' },
         { id: newId(), colour: 'red', kind: 'job', job: 'no-sale' },

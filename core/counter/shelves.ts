@@ -21,6 +21,8 @@ export type Tile = { id: string; colour: TileColour } & (
   | { kind: 'item'; itemId: number }
   | { kind: 'category'; category: string }
   | { kind: 'job'; job: TileJob }
+  /** A discount that the shop has ready. */
+  | { kind: 'discount'; presetId: number }
   /** Opens to more tiles. */
   | { kind: 'bin'; name: string; tiles: Tile[] }
 );

@@ -135,6 +135,24 @@ function tileKey(event: KeyboardEvent, tile: Tile): void {
         <option value="" disabled>Add job …</option>
         <option v-for="(words, job) in TILE_JOBS" :key="job" :value="job">{{ words }}</option>
       </select>
+      <select
+        v-if="till.facts?.discountPresets.length"
+        class="chip"
+        aria-label="Add a discount"
+        :value="''"
+        @change="
+          add({
+            ...fresh(),
+            kind: 'discount',
+            presetId: Number(($event.target as HTMLSelectElement).value),
+          })
+        "
+      >
+        <option value="" disabled>Add discount …</option>
+        <option v-for="preset in till.facts.discountPresets" :key="preset.id" :value="preset.id">
+          {{ preset.name }}
+        </option>
+      </select>
       <button type="button" class="chip" @click="addShelf">Add shelf</button>
       <input
         class="big-field short"

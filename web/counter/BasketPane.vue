@@ -15,6 +15,12 @@ const units = computed(() =>
   formatQuantity(basket.lines.reduce((total, { quantity }) => total + quantity, 0)),
 );
 
+/** The whole basket: no line is chosen for it. */
+function discountBasket(): void {
+  basket.chosenId = null;
+  work.beginDiscount();
+}
+
 const pickedNet = computed(() =>
   basket.pickedLines.reduce((total, { id }) => total + (pricedById.value.get(id)?.net ?? 0), 0),
 );
@@ -45,6 +51,7 @@ watch(
       >
       <span class="chips">
         <button type="button" class="chip" @click="basket.pickAll()">All</button>
+        <button type="button" class="chip" @click="work.beginDiscount()">Discount</button>
         <button type="button" class="chip" @click="work.markGifts(basket.pickedLines)">
           {{ basket.pickedLines.every(({ gift }) => gift) ? 'No gifts' : 'Gifts' }}
         </button>
@@ -59,6 +66,7 @@ watch(
       >
       <span v-if="basket.basket.note" class="note">{{ basket.basket.note }}</span>
       <span class="chips">
+        <button type="button" class="chip" @click="discountBasket">Discount</button>
         <button type="button" class="chip" @click="work.begin('sale-note')">Note for the sale</button>
         <button type="button" class="chip" @click="work.begin('exemption')">
           {{ basket.basket.exemption ? 'Without tax' : 'No tax' }}

@@ -86,7 +86,9 @@ async function accept(): Promise<void> {
         <span class="s">
           {{ line.number }}
           <span v-if="lacking" class="why">{{ lackingWords }}</span>
-          <span v-for="record in priced?.records" :key="record.why" class="why">{{ record.why }}</span>
+          <span v-for="(record, at) in priced?.records" :key="at" class="why"
+            >{{ record.why }} <span class="num">{{ till.money(record.amount) }}</span></span
+          >
           <span v-if="line.serial" class="num">No. {{ line.serial }}</span>
           <span v-if="line.quantity < 0" class="why back">Comes back, no receipt</span>
           <span v-if="line.bundle">{{ line.bundle }}</span>
@@ -137,6 +139,7 @@ async function accept(): Promise<void> {
         <button type="button" aria-label="One more" @click="basket.step(1)">+</button>
       </div>
       <button type="button" class="chip" @click="work.begin('item')">Item <kbd>I</kbd></button>
+      <button type="button" class="chip" @click="work.beginDiscount()">Discount <kbd>D</kbd></button>
       <button type="button" class="chip" @click="work.begin('price')">Price <kbd>P</kbd></button>
       <button type="button" class="chip" @click="work.begin('line-note')">Note <kbd>N</kbd></button>
       <button type="button" class="chip" :aria-pressed="line.gift ?? false" @click="work.markGift(line)">

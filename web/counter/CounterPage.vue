@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import BasketPane from './BasketPane.vue';
+import DiscountPane from './DiscountPane.vue';
 import DonePane from './DonePane.vue';
 import ItemPane from './ItemPane.vue';
 import PaymentPane from './PaymentPane.vue';
@@ -70,6 +71,7 @@ function letterKey(event: KeyboardEvent): (() => void) | undefined {
   const { target, key } = event;
   if (!(target instanceof HTMLElement) || !target.matches('button.line')) return undefined;
   const line = basket.chosen;
+  if (key === 'd') return () => work.beginDiscount();
   if (key === 'p') return () => work.begin('price');
   if (key === 'n') return () => work.begin('line-note');
   if (key === 'i') return () => work.begin('item');
@@ -151,6 +153,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       <HoldPane v-else-if="work.work === 'hold'" />
       <ItemPane v-else-if="work.work === 'item'" />
       <CustomerPane v-else-if="work.work === 'customer'" />
+      <DiscountPane v-else-if="work.work === 'discount'" v-show="!countersigns.asking" />
       <CashPane v-else-if="work.work === 'cash'" v-show="!countersigns.asking" />
       <OpeningPane v-else-if="work.work === 'drawer-opening'" v-show="!countersigns.asking" />
       <WorkPane v-else-if="work.work" v-show="!countersigns.asking" :key="work.work" />

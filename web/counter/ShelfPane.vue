@@ -12,6 +12,7 @@ import { useTillStore } from '../setup/tillStore.ts';
 import TileFace from './TileFace.vue';
 import { catalogue } from './catalogue/thread.ts';
 import { useRingUpStore } from './ringUpStore.ts';
+import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
 import { useShelfStore } from './shelfStore.ts';
 
@@ -19,6 +20,7 @@ import { useShelfStore } from './shelfStore.ts';
 const ArrangeTiles = defineAsyncComponent(() => import('./ArrangeTiles.vue'));
 
 const shelf = useShelfStore();
+const basket = useBasketStore();
 const ringUp = useRingUpStore();
 const work = useBasketWorkStore();
 const session = useSessionStore();
@@ -62,6 +64,9 @@ async function press(tile: Tile): Promise<void> {
     const item = shelf.items.get(tile.itemId);
     if (item) await ringUp.add(item);
     else notices.failed('This item is no longer sold. Take its tile away under Arrange.');
+  } else if (tile.kind === 'discount') {
+    if (basket.lines.length > 0) work.beginDiscount(tile.presetId);
+    else notices.say('Ring something up first: a discount is given on goods.');
   } else if (tile.kind === 'category') {
     const field = document.querySelector<HTMLInputElement>('input[name="entry"]');
     if (!field) return;

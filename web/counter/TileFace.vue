@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { kindOf } from '../../core/goods/item.ts';
+import { sizeWords } from '../../core/offers/discount.ts';
 import { TILE_JOBS, type Tile } from '../../core/counter/shelves.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useShelfStore } from './shelfStore.ts';
@@ -22,6 +23,13 @@ const face = computed(() => {
     }
     case 'category':
       return { name: tile.category, small: 'all of them' };
+    case 'discount': {
+      const preset = till.facts?.discountPresets.find(({ id }) => id === tile.presetId);
+      return {
+        name: preset?.name ?? 'No longer given',
+        small: preset ? sizeWords(preset.size, till.digits) : '',
+      };
+    }
     case 'job':
       return { name: TILE_JOBS[tile.job], small: '' };
     default:

@@ -29,6 +29,7 @@ const first = ref(
     customer: '',
     'drawer-opening': '',
     cash: '',
+    discount: '',
   }[what ?? 'hold'],
 );
 const second = ref(what === 'price' ? (line?.typedPrice?.reason ?? '') : (exemption?.certificate ?? ''));

@@ -15,7 +15,8 @@ export type Work =
   | 'item'
   | 'customer'
   | 'drawer-opening'
-  | 'cash';
+  | 'cash'
+  | 'discount';
 
 /** What can be asked for without any goods in the basket. */
 const WITHOUT_GOODS: readonly Work[] = ['customer', 'drawer-opening', 'cash'];
@@ -25,6 +26,14 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
   const basket = useBasketStore();
   const countersigns = useCountersignStore();
   const work = ref<Work | null>(null);
+
+  /** The ready discount that a tile stands for. */
+  const presetId = ref<number | null>(null);
+
+  function beginDiscount(preset: number | null = null): void {
+    presetId.value = preset;
+    begin('discount');
+  }
 
   function begin(what: Work): void {
     const needsLine = what === 'price' || what === 'line-note' || what === 'item';
@@ -70,7 +79,9 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   return {
     work,
+    presetId,
     begin,
+    beginDiscount,
     leave,
     typePrice,
     backToListPrice,

@@ -10,7 +10,7 @@ const KEYS: [string, string][] = [
   ['+ −', 'Quantity of the chosen line'],
   ['Enter', 'Type the quantity of the chosen line'],
   ['Del', 'Remove the chosen line'],
-  ['I P N G', 'Item, price, note, gift receipt of the line that ↑ ↓ chose'],
+  ['I D P N G', 'Item, discount, price, note, gift receipt of the line that ↑ ↓ chose'],
   ['Space', 'Pick the chosen line together with others'],
   ['F4', 'Customer on the sale'],
   ['F8', 'Put the basket on hold'],

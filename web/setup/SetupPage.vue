@@ -3,6 +3,7 @@ import { onMounted } from 'vue';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
 import ChecklistBlock from './ChecklistBlock.vue';
+import DiscountsBlock from './DiscountsBlock.vue';
 import PlacesBlock from './PlacesBlock.vue';
 import RightsBlock from './RightsBlock.vue';
 import { useSetupStore } from './setupStore.ts';
@@ -22,6 +23,7 @@ onMounted(() => setup.load().catch((error: unknown) => notices.failed(problemWor
       <ChecklistBlock :facts="setup.facts" />
       <ShopBlock :facts="setup.facts" />
       <TaxesBlock :facts="setup.facts" />
+      <DiscountsBlock :facts="setup.facts" />
       <StaffBlock :facts="setup.facts" />
       <RightsBlock :facts="setup.facts" />
       <PlacesBlock :facts="setup.facts" />

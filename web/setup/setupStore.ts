@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
-import type { NewTaxRate, SetupFacts, ShopSettings, StaffMember } from '../../contract/setup.ts';
+import type { NewPreset, NewTaxRate, SetupFacts, ShopSettings, StaffMember } from '../../contract/setup.ts';
+import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { read, write } from '../net/api.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -35,6 +36,10 @@ export const useSetupStore = defineStore('setup', () => {
     addTaxCategory: (name: string) => then(write('POST', '/setup/tax-categories', { name })),
     addTaxRate: (rate: NewTaxRate) => then(write('POST', '/setup/tax-rates', rate)),
     dropTaxRate: (id: number) => then(write('DELETE', `/setup/tax-rates/${id}`, {})),
+    addPreset: (preset: NewPreset) => then(write('POST', '/setup/discount-presets', preset)),
+    endPreset: (id: number) => then(write('DELETE', `/setup/discount-presets/${id}`, {})),
+    setDiscountLimit: (role: Role, rate: Rate) =>
+      then(write('PUT', '/setup/discount-limits', { role, rate })),
     addPlace: (place: { name: string; kind: 'shop' | 'stock' }) =>
       then(write('POST', '/setup/places', place)),
     addTill: (one: { number: number; placeId: number }) => then(write('POST', '/setup/tills', one)),
