@@ -11,7 +11,7 @@ const FOLDER = 'docs/screenshots';
 /** Makes the pictures of the main views from the demo data, always at the same moment of the same day. */
 async function main(): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-pictures-'));
-  const shop = await startShop(folder);
+  const shop = await startShop(folder, 'demo', []);
   const till = await Till.open(() => shop.url);
   const picture = async (name: string) => {
     await till.settled();
@@ -47,6 +47,27 @@ async function main(): Promise<void> {
     await till.driver.executeScript("document.querySelector('[data-look]').click()");
     await picture('counter-dark');
     await till.driver.executeScript("document.querySelector('[data-look]').click()");
+    await till.enter('BAG-GU');
+    await till.see('[data-cell]');
+    await picture('variants');
+    await till.keys(Key.ESCAPE, Key.F4);
+    await till.see('#customer-search');
+    await till.keys('ines wether');
+    await till.read('555-0122');
+    await till.keys(Key.ENTER);
+    await till.read('Last visits');
+    await picture('customer');
+    await till.keys(Key.ESCAPE);
+    await till.click('.tape footer .chips .chip');
+    await till.see('#discount-size');
+    await till.keys('5');
+    await till.read('becomes');
+    await till.focus('#discount-reason');
+    await till.keys('Agreed price');
+    await till.count('.parts li', 7);
+    await picture('discount');
+    await till.keys(Key.ESCAPE);
+    await till.click('.row:last-child button.line');
     await till.keys(Key.ARROW_UP, 'i');
     await till.read('In stock', '.panel');
     await till.see('.panel img');
@@ -79,7 +100,7 @@ async function main(): Promise<void> {
       await till.read('printed', '.out');
     }
     for (const [entry, name] of [
-      ['CEL-44', 'Priya Holm'],
+      ['VIO-44', 'Priya Holm'],
       ['4*TEE-NV-M', 'Youth orchestra'],
       ['MET-C', 'Sam, blue coat'],
     ] as const) {
