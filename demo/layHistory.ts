@@ -176,6 +176,7 @@ function close(
     sales: { count: sales.length, total, first: none ? null : till.first, last: none ? null : till.last },
     taxes: [...taxes.values()].sort((a, b) => a.rateId - b.rateId),
     openings: 0,
+    reductions: [],
     plan: planBag(pieces, FLOAT),
     bagNumber: '',
     note: '',

@@ -55,7 +55,7 @@ describe('cash that moves without a sale', () => {
   });
 
   it('opens the drawer for nothing but a reason', async () => {
-    await till.press('Open the drawer');
+    await till.press('Drawer, no sale');
     await till.see('#opening-reason');
     expect(await till.findings()).toEqual([]);
     await till.keys(Key.ENTER);

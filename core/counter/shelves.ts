@@ -11,7 +11,7 @@ export const TILE_JOBS = {
   waiting: 'Held baskets',
   'last-receipt': 'Last receipt',
   drawer: 'Drawer',
-  'no-sale': 'Open the drawer',
+  'no-sale': 'Drawer, no sale',
   cash: 'Cash in or out',
 } as const;
 

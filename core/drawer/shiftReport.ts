@@ -1,10 +1,29 @@
 import { formatMoney, type Money } from '../money.ts';
 import { formatRate } from '../rate.ts';
 import type { Paper, PaperRow } from '../journal/paper.ts';
+import type { PriceRecord } from '../offers/price.ts';
 import type { TaxAmount } from '../offers/tax.ts';
 import type { Currency } from '../payment/currency.ts';
 import type { CashMovements } from './expectedCash.ts';
 import type { Pieces } from './countSheet.ts';
+
+/** What was taken off prices during a shift, by kind, reason and person. */
+export interface ShiftReduction {
+  kind: PriceRecord['kind'];
+  reason: string;
+  person: string;
+  /** On how many lines. */
+  count: number;
+  amount: Money;
+}
+
+/** What each kind of reduction is called. */
+const REDUCTIONS: Readonly<Record<PriceRecord['kind'], string>> = {
+  'group-price': 'Group prices',
+  'label-price': 'Prices on labels',
+  'typed-price': 'Typed prices',
+  discount: 'Discounts',
+};
 
 /** A closed shift with everything that its report says. */
 export interface ShiftReportData {
@@ -23,6 +42,7 @@ export interface ShiftReportData {
   salesTotal: Money;
   /** How often the drawer was opened without a sale. */
   openings: number;
+  reductions: readonly ShiftReduction[];
   taxes: readonly TaxAmount[];
   movements: CashMovements;
   expected: Money;
@@ -86,6 +106,7 @@ export function shiftReport(shift: ShiftReportData): Paper {
       indent: true,
     })),
     { kind: 'pair', left: 'Opened without a sale', right: String(shift.openings) },
+    ...reductionRows(shift.reductions, money),
     { kind: 'rule' },
     pair('Float', movements.float),
     pair('Cash taken', movements.cashTaken),
@@ -117,4 +138,22 @@ export function shiftReport(shift: ShiftReportData): Paper {
   if (shift.note) rows.push({ kind: 'rule' }, { kind: 'text', text: `Note: ${shift.note}` });
   rows.push({ kind: 'signature', path: shift.signature.path, label: `Signed: ${shift.signature.name}` });
   return { title: `Shift report ${shift.shiftNumber}`, rows };
+}
+
+/** Reductions by kind with their sum, then by reason and person. */
+function reductionRows(reductions: readonly ShiftReduction[], money: (amount: Money) => string): PaperRow[] {
+  const kinds = [...new Set(reductions.map(({ kind }) => kind))];
+  return kinds.flatMap((kind): PaperRow[] => {
+    const ofKind = reductions.filter((one) => one.kind === kind);
+    const total = ofKind.reduce((whole, { amount }) => whole + amount, 0);
+    return [
+      { kind: 'pair', left: REDUCTIONS[kind], right: money(total) },
+      ...ofKind.map(({ reason, person, count, amount }): PaperRow => ({
+        kind: 'pair',
+        left: `${count} × ${reason}, ${person}`,
+        right: money(amount),
+        indent: true,
+      })),
+    ];
+  });
 }

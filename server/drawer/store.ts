@@ -2,6 +2,7 @@ import type { CashMove, OpenShift } from '../../contract/drawer.ts';
 import type { CashMoveKind } from '../../core/drawer/cashMove.ts';
 import type { BagPlan } from '../../core/drawer/bagPlan.ts';
 import type { Pieces } from '../../core/drawer/countSheet.ts';
+import type { ShiftReduction } from '../../core/drawer/shiftReport.ts';
 import type { CashMovements } from '../../core/drawer/expectedCash.ts';
 import type { Money } from '../../core/money.ts';
 import type { TaxAmount } from '../../core/offers/tax.ts';
@@ -104,6 +105,19 @@ export function taxesOf(sql: Reader, shiftId: number): Promise<TaxAmount[]> {
   );
 }
 
+/** What was taken off prices during a shift. */
+export function reductionsOf(sql: Reader, shiftId: number): Promise<ShiftReduction[]> {
+  return sql.query<ShiftReduction>(
+    `select record->>'kind' as kind, record->>'why' as reason, staff.name as person, count(*)::integer as count,
+            sum((record->>'amount')::bigint)::bigint as amount
+     from sale join sale_line as line on line.sale_id = sale.id join staff on staff.id = sale.staff_id
+     cross join jsonb_array_elements(line.records) as record
+     where sale.shift_id = $1
+     group by 1, 2, 3 order by 1, 2, 3`,
+    [shiftId],
+  );
+}
+
 /** What is kept of a closed shift, as its report shows it. */
 export interface Closing {
   pieces: Pieces;
@@ -115,6 +129,7 @@ export interface Closing {
   taxes: TaxAmount[];
   /** How often the drawer was opened without a sale. */
   openings: number;
+  reductions: ShiftReduction[];
   plan: BagPlan;
   bagNumber: string;
   note: string;

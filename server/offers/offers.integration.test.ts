@@ -1,5 +1,6 @@
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { DrawerState } from '../../contract/drawer.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import type { FoundCustomer } from '../../contract/people.ts';
@@ -118,5 +119,21 @@ describe(`typed discounts on ${ENGINE}`, () => {
     ]) {
       expect((await pay(noor, await discounted(wrong as Partial<TypedDiscount>, 10_062))).status).toBe(422);
     }
+  });
+
+  it('are in the report of the shift by kind, reason and person', async () => {
+    const { body: drawer } = await noor.ask<DrawerState>('GET', '/drawer');
+    const { body: closed } = await noor.ask<{ id: number }>('POST', '/drawer/closings', {
+      pieces: { 10_000: 2 },
+      expected: drawer.expected,
+      float: 20_000,
+      bagNumber: '',
+      note: '',
+      signature: { name: 'Noor A.', path: '' },
+    });
+    const { body: report } = await noor.ask<string>('GET', `/drawer/shifts/${closed.id}/report.txt`);
+    expect(report).toMatch(/^Discounts +−81\.60$/m);
+    expect(report).toMatch(/^ +6 × Agreed price, Noor A\. +−50\.40$/m);
+    expect(report).toMatch(/^ +2 × Staff room, Noor A\. +−31\.20$/m);
   });
 });

@@ -1,5 +1,5 @@
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
@@ -56,8 +56,13 @@ describe(`held baskets on ${ENGINE}`, () => {
   });
 
   it('print a ticket with their number', async () => {
-    const { body } = await noor.ask<{ text: string }[]>('GET', '/printer/papers');
-    expect(body[0]?.text).toContain('*W-0001*');
+    const [ticket] = await vi.waitFor(async () => {
+      const { body } = await noor.ask<{ text: string }[]>('GET', '/printer/papers');
+      expect(body.length).toBeGreaterThan(0);
+      return body;
+    });
+    expect(ticket?.text).toContain('PRIYA');
+    expect(ticket?.text).toContain('*W-0001*');
   });
 
   it('are held once, however often it is asked for', async () => {

@@ -206,9 +206,13 @@ async function accept(): Promise<void> {
   font-size: 20px;
   font-weight: 600;
 }
+.edit .chip {
+  padding: 0 7px;
+  gap: 6px;
+}
 .edit {
   display: flex;
-  gap: 8px;
+  gap: 4px;
   padding: 0 18px 12px;
   align-items: center;
   flex-wrap: wrap;

@@ -237,26 +237,28 @@ async function takeAway(): Promise<void> {
       />
       <label for="discount-reason">Reason, printed on the receipt</label>
       <input id="discount-reason" v-model="reason" class="big-field" maxlength="120" autocomplete="off" />
-      <div class="row" role="group" aria-label="Usual reasons">
+      <div v-if="!reason" class="row" role="group" aria-label="Usual reasons">
         <button v-for="one in REASONS" :key="one" type="button" class="chip" @click="reason = one">
           {{ one }}
         </button>
       </div>
     </template>
-    <p v-if="words" class="effect">{{ words }}</p>
     <ul v-if="parts.length > 1" class="parts">
       <li v-for="part in parts" :key="part.lineId">
         <span>{{ part.name }}</span><span class="num">{{ till.money(part.amount) }}</span>
       </li>
     </ul>
-    <p id="discount-wrong" class="bad" role="alert">{{ wrong }}</p>
-    <div class="acts">
-      <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
-      <v-btn class="go" type="submit" :loading="busy">Give it <kbd>F9</kbd></v-btn>
-    </div>
     <button v-if="given" type="button" class="word" @click="takeAway">
       Take away {{ sizeWords(given.size, till.digits) }}, {{ given.reason }}
     </button>
+    <div class="foot">
+      <p v-if="words" class="effect">{{ words }}</p>
+      <p id="discount-wrong" class="bad" role="alert">{{ wrong }}</p>
+      <div class="acts">
+        <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+        <v-btn class="go" type="submit" :loading="busy">Give it <kbd>F9</kbd></v-btn>
+      </div>
+    </div>
   </form>
 </template>
 
@@ -277,6 +279,17 @@ async function takeAway(): Promise<void> {
   padding: 10px 12px;
   background: var(--yellow-wash);
   border-left: 8px solid var(--yellow);
+}
+/* What it does and the next step stay in sight, however long the form is. */
+.foot {
+  position: sticky;
+  bottom: -18px;
+  margin: 0 -18px -18px;
+  padding: 12px 18px 18px;
+  display: grid;
+  gap: 8px;
+  background: var(--surface);
+  border-top: var(--group);
 }
 .effect {
   font-size: 19px;
