@@ -237,7 +237,7 @@ export function largeDiscounts(
 ): NeededRight[] {
   return discounts.flatMap((discount): NeededRight[] => {
     const { taken, before } = discountEffect(priced, discount.id);
-    if (isPreset(discount, presets) || discountRate(taken, before) <= limit) return [];
+    if (isPreset(discount, presets) || discountRate(discount, taken, before) <= limit) return [];
     return [{ right: 'discount.large', countersign: discount.countersign }];
   });
 }

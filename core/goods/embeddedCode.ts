@@ -1,4 +1,4 @@
-import type { Money } from '../money.ts';
+import { multiplyDivide, type Money } from '../money.ts';
 import { lineAmount, ONE, type Quantity } from '../quantity.ts';
 import { hasRightCheckDigit } from './barcode.ts';
 
@@ -63,5 +63,5 @@ export function labelQuantity(
   if (weight !== undefined) return weight;
   if (decimals === 0 || !price) return ONE;
   const step = ONE / 10 ** decimals;
-  return Math.max(step, Math.round(((asked ?? 0) * ONE) / price / step) * step);
+  return Math.max(step, multiplyDivide(asked ?? 0, ONE, price * step) * step);
 }

@@ -131,7 +131,9 @@ describe('discounts in a basket', () => {
     };
     const held = giveDiscount(basket, { ...discount({ kind: 'amount', amount: 600 }), countersign: 'k' });
     expect(discountEffect(priced(held), 'd')).toEqual({ taken: 600, before: 4000 });
-    expect(discountRate(600, 4000)).toBe(150_000);
+    expect(discountRate(discount({ kind: 'amount', amount: 600 }), 600, 4000)).toBe(150_000);
+    expect(discountRate(discount({ kind: 'amount', amount: 7 }), 7, 100)).toBe(70_000);
+    expect(discountRate(discount({ kind: 'target', price: 2 }), 1, 3)).toBe(333_334);
     expect(largeDiscounts(held, priced(held), 150_000, [])).toEqual([]);
     expect(largeDiscounts(held, priced(held), 149_999, [])).toEqual([
       { right: 'discount.large', countersign: 'k' },
@@ -140,6 +142,15 @@ describe('discounts in a basket', () => {
     expect(largeDiscounts(ready, priced(ready), 0, [preset])).toEqual([]);
     const bent = giveDiscount(basket, { ...discount({ kind: 'percent', rate: 900_000 }), presetId: 7 });
     expect(largeDiscounts(bent, priced(bent), 0, [preset])).toHaveLength(1);
+  });
+
+  it('of a part stay within their limit, however the cents were rounded', () => {
+    const odd = [line('a', 4505)];
+    const held = giveDiscount(basket, discount({ kind: 'percent', rate: 100_000 }));
+    const standing = priceBasket(odd, RULES, held.discounts);
+    expect(discountEffect(standing, 'd')).toEqual({ taken: 451, before: 4505 });
+    expect(largeDiscounts(held, standing, 100_000, [])).toEqual([]);
+    expect(largeDiscounts(held, standing, 99_999, [])).toHaveLength(1);
   });
 
   it('say whom they are for', () => {

@@ -68,9 +68,15 @@ function amountsOff(size: DiscountSize, nets: readonly Money[]): Money[] {
   }
 }
 
-/** The part of what the goods cost that a discount takes off, rounded up, so that a limit is never passed unseen. */
-export function discountRate(taken: Money, before: Money): Rate {
-  return before <= 0 ? 0 : Math.ceil((taken / before) * WHOLE);
+/**
+ * The part of what the goods cost that a discount takes off: its own where it is one, else what it comes to, rounded
+ * up, so that a limit is never passed unseen. A part that was rounded up on a line is still that part.
+ */
+export function discountRate({ size }: TypedDiscount, taken: Money, before: Money): Rate {
+  if (size.kind === 'percent') return size.rate;
+  if (before <= 0) return 0;
+  const [whole, part] = [BigInt(before), BigInt(taken) * BigInt(WHOLE)];
+  return Number((part + whole - 1n) / whole);
 }
 
 /** A discount that the shop has ready. */
