@@ -81,6 +81,18 @@ export const basketSchema = object({
     .optional()
     .default(undefined),
   discounts: array().of(discountSchema).max(100).optional().default(undefined),
+  codes: array()
+    .of(
+      object({
+        code: string().max(40).required(),
+        offerId: number().integer().required(),
+        single: boolean().required(),
+      }),
+    )
+    .max(50, 'At most 50 codes on a basket.')
+    .optional()
+    .default(undefined),
+  rewards: array().of(number().integer().required()).max(50).optional().default(undefined),
   paymentBegan: boolean(),
   note: string().max(500, 'A note on a sale has at most 500 characters.'),
   exemption: object({
@@ -122,6 +134,14 @@ export interface FinishedSale {
   total: number;
   handed: number;
   change: number;
+}
+
+/** Holds the last uses of offers for a basket that is about to be paid. */
+export const claimSchema = object({ basket: basketSchema.required() });
+
+/** What comes with the problem `offer-used-up`: codes that open nothing any more. */
+export interface UsedUpProblem {
+  codes: string[];
 }
 
 /** What comes with the problem `figures-differ`. */

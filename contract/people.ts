@@ -67,4 +67,7 @@ export interface CustomerPanel extends FoundCustomer {
   /** How often they came. */
   visitCount: number;
   groupPrices: GroupPrice[];
+  points: number;
+  /** How often they have used offers that have a limit for each customer. */
+  offerUses: { offerId: number; uses: number }[];
 }

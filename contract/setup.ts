@@ -1,3 +1,5 @@
+import type { Offer } from '../core/offers/offer.ts';
+import type { OfferCount } from './offers.ts';
 import { array, boolean, number, object, string, type InferType } from 'yup';
 import { CURRENCIES, type Currency } from '../core/payment/currency.ts';
 import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
@@ -98,6 +100,12 @@ export interface TillFacts {
   discountLimits: Record<Role, Rate>;
   /** Rates in force and to come. */
   taxRates: DatedRate[];
+  /** Offers in force and to come. */
+  offers: Offer[];
+  /** How far those with a limit are used. */
+  offerCounts: OfferCount[];
+  /** Codes that open an offer any number of times: the till knows them by sight. */
+  offerCodes: string[];
 }
 
 /** What the shop can change about itself at any time. */
@@ -113,6 +121,9 @@ export const shopSettingsSchema = object({
     .min(0)
     .max(240, 'At most 240 minutes.')
     .required('After how many minutes? 0 is never.'),
+  taxRounding: string()
+    .oneOf(['sale', 'line'] as const)
+    .required('Say how tax is rounded.'),
   receiptWords: array().of(string().trim().max(80).defined()).max(6, 'At most six lines.').required(),
   receiptThanks: string().trim().max(120, 'At most 120 characters.').defined(),
   codeLayouts: array()

@@ -50,6 +50,14 @@ export interface BasketCustomer {
   name: string;
 }
 
+/** A code for an offer. */
+export interface BasketCode {
+  code: string;
+  offerId: number;
+  /** Opens the offer for one use only. */
+  single: boolean;
+}
+
 /** Goods being rung up. The id becomes the id of the sale, so that finishing twice is finishing once. */
 export interface Basket {
   id: string;
@@ -57,6 +65,10 @@ export interface Basket {
   customer?: BasketCustomer | undefined;
   /** What somebody takes off, in the order in which it was given. */
   discounts?: TypedDiscount[] | undefined;
+  /** Codes that were shown, each for the offer that it opens. */
+  codes?: BasketCode[] | undefined;
+  /** Offers that are to be paid with points, once for each use. */
+  rewards?: number[] | undefined;
   /** From here on, taking a line out needs a right. */
   paymentBegan?: boolean | undefined;
   note?: string | undefined;
@@ -270,6 +282,36 @@ export function restoreLines(now: Basket, before: Basket): Basket {
       ...now.lines.filter(({ id }) => !known.has(id)),
     ],
   };
+}
+
+/** Puts a code on the basket. @throws BasketError where it is there already */
+export function addCode(basket: Basket, code: BasketCode): Basket {
+  const codes = basket.codes ?? [];
+  if (codes.some((one) => one.code === code.code))
+    throw new BasketError(`${code.code} is on this basket already.`);
+  return { ...basket, codes: [...codes, code] };
+}
+
+export function withoutCode(basket: Basket, code: string): Basket {
+  const codes = (basket.codes ?? []).filter((one) => one.code !== code);
+  return { ...basket, codes: codes.length > 0 ? codes : undefined };
+}
+
+/** Takes an offer for points, once more or once less. */
+export function setReward(basket: Basket, offerId: number, taken: boolean): Basket {
+  const before = basket.rewards ?? [];
+  const at = before.lastIndexOf(offerId);
+  const rewards = taken ? [...before, offerId] : at < 0 ? before : before.toSpliced(at, 1);
+  return { ...basket, rewards: rewards.length > 0 ? rewards : undefined };
+}
+
+/** How often codes and chosen rewards open offers. */
+export function unlockedOffers({ codes = [], rewards = [] }: Basket): Map<number, number> {
+  const unlocked = new Map<number, number>();
+  const open = (id: number, uses: number) => unlocked.set(id, (unlocked.get(id) ?? 0) + uses);
+  for (const { offerId, single } of codes) open(offerId, single ? 1 : Number.POSITIVE_INFINITY);
+  for (const offerId of rewards) open(offerId, 1);
+  return unlocked;
 }
 
 /** The smallest step of a quantity with so many decimals, in thousandths. */

@@ -1,4 +1,5 @@
 import type { Money } from '../money.ts';
+import type { OfferedGoods } from '../offers/offerUnits.ts';
 import type { LineToPrice } from '../offers/price.ts';
 import type { TaxRate } from '../offers/tax.ts';
 import type { Basket } from './basket.ts';
@@ -16,12 +17,14 @@ export interface PriceFacts {
   rates: Readonly<Record<number, readonly TaxRate[]>>;
   /** Prices for the groups of the basket's customer; the lowest of an item counts. */
   groupPrices: readonly GroupPrice[];
+  /** Where an item belongs, by which offers find it; nothing where it is not known. */
+  goodsOf(itemId: number): OfferedGoods | undefined;
 }
 
 /** A basket as it is priced. */
 export function linesToPrice(
   { lines, exemption }: Basket,
-  { rates, groupPrices }: PriceFacts,
+  { rates, groupPrices, goodsOf }: PriceFacts,
 ): LineToPrice[] {
   const lowest = new Map<number, GroupPrice>();
   for (const one of groupPrices) {
@@ -34,6 +37,8 @@ export function linesToPrice(
     return {
       ...line,
       groupPrice: found && { unitPrice: found.price, group: found.group },
+      goods: goodsOf(line.itemId),
+      counted: line.decimals === 0 && !line.label,
       rates: exemption ? [] : (rates[line.taxCategoryId] ?? []),
     };
   });

@@ -23,6 +23,8 @@ const REDUCTIONS: Readonly<Record<PriceRecord['kind'], string>> = {
   'label-price': 'Prices on labels',
   'typed-price': 'Typed prices',
   discount: 'Discounts',
+  offer: 'Offers',
+  reward: 'Rewards for points',
 };
 
 /** A closed shift with everything that its report says. */

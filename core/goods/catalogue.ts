@@ -10,6 +10,8 @@ export interface Catalogue {
   find(itemId: number): Item | undefined;
   /** The variants of a family, in the order in which they came. */
   variants(familyId: number): Item[];
+  /** Everything, in no order. */
+  items(): Iterable<Item>;
   /** Takes changed and new items in and removed ones out. */
   apply(changed: readonly Item[], removed: readonly number[]): void;
   setStock(levels: readonly (readonly [itemId: number, quantity: Quantity])[]): void;
@@ -33,6 +35,7 @@ export function createCatalogue(items: readonly Item[]): Catalogue {
       return byId.size;
     },
     find: (itemId) => byId.get(itemId),
+    items: () => byId.values(),
     variants: (familyId) =>
       [...byId.values()].filter(({ more }) => more?.familyId === familyId).sort((a, b) => a.id - b.id),
     recognise(code) {

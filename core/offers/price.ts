@@ -1,16 +1,21 @@
 import { sum, type Money } from '../money.ts';
+import { applyOffers, type OfferResult } from './applyOffers.ts';
 import { discountParts, type TypedDiscount } from './discount.ts';
+import { openOffers, type OfferSituation } from './offer.ts';
+import type { OfferedGoods, OfferIndex, OfferLine } from './offerUnits.ts';
 import { lineAmount, type Quantity } from '../quantity.ts';
 import { computeTax, type TaxAmount, type TaxMode, type TaxRate, type TaxRounding } from './tax.ts';
 
 /** Why a line costs what it costs: one step of the order of a price. Amounts below zero reduce. */
 export interface PriceRecord {
-  kind: 'group-price' | 'label-price' | 'typed-price' | 'discount';
+  kind: 'group-price' | 'label-price' | 'typed-price' | 'discount' | 'offer' | 'reward';
   amount: Money;
   /** Words for the why-line, e.g. the reason that was given. */
   why: string;
   /** The typed discount it comes from. */
   discountId?: string;
+  /** The offer it comes from. */
+  offerId?: number;
 }
 
 export interface LineToPrice {
@@ -25,7 +30,11 @@ export interface LineToPrice {
   /** A price somebody typed instead, with the reason. */
   typedPrice?: { unitPrice: Money; reason: string } | undefined;
   rates: readonly TaxRate[];
-  /** Closed to discounts, whatever is typed. */
+  /** What offers look at; goods without take part in none. */
+  goods?: OfferedGoods | undefined;
+  /** Sold in whole units, which offers count. */
+  counted?: boolean | undefined;
+  /** Closed to discounts and offers, whatever is typed. */
   closed?: boolean | undefined;
 }
 
@@ -50,6 +59,27 @@ export interface PricedBasket {
   taxMode: TaxMode;
   /** What the customer pays. */
   total: Money;
+  /** The offers that apply. */
+  offers: AppliedOffer[];
+  /** So much more another choice among the offers may take off; zero where this one is proved the best. */
+  notProved: Money;
+}
+
+/** An offer that applies to a basket. */
+export interface AppliedOffer {
+  id: number;
+  name: string;
+  uses: number;
+  /** What it costs in points. */
+  points: number;
+  /** What it takes off, above zero. */
+  amount: Money;
+}
+
+/** The shop's offers, and when, where and for whom the basket is priced. */
+export interface Offering {
+  index: OfferIndex;
+  situation: OfferSituation;
 }
 
 export interface PricingRules {
@@ -58,7 +88,8 @@ export interface PricingRules {
 }
 
 /**
- * Prices a basket: unit prices (list, group, label or typed), typed discounts, then tax on what is left. The records of a line add up to the difference
+ * Prices a basket: unit prices (list, group, label or typed), typed discounts on lines, offers, typed discounts on the
+ * basket, then tax on what is left. The records of a line add up to the difference
  * between its regular and its net amount, to the minor unit. Does not depend on the order of the lines,
  * but for which line takes an odd cent of the tax.
  */
@@ -66,6 +97,7 @@ export function priceBasket(
   lines: readonly LineToPrice[],
   rules: PricingRules,
   discounts: readonly TypedDiscount[] = [],
+  offering?: Offering,
 ): PricedBasket {
   const priced = lines.map((line): PricedLine => {
     const regular = lineAmount(line.listPrice, line.quantity);
@@ -80,12 +112,9 @@ export function priceBasket(
       taxes: [],
     };
   });
-  // First those on lines, in the order in which they were given, then those on the whole basket.
-  for (const onBasket of [false, true]) {
-    for (const discount of discounts) {
-      if ((discount.lineIds === null) === onBasket) takeOff(discount, priced, lines);
-    }
-  }
+  for (const discount of discounts) if (discount.lineIds) takeOff(discount, priced, lines);
+  const offered = offering ? applyOffering(offering, priced, lines) : NO_OFFERS;
+  for (const discount of discounts) if (!discount.lineIds) takeOff(discount, priced, lines);
   const taxable = priced.map(({ net }, at) => ({ net, rates: lines[at]?.rates ?? [] }));
   const tax = computeTax(taxable, rules.taxMode, rules.taxRounding);
   priced.forEach((line, at) => {
@@ -100,7 +129,50 @@ export function priceBasket(
     taxes: tax.totals,
     taxMode: rules.taxMode,
     total: rules.taxMode === 'on-top' ? net + sum(tax.totals.map((amount) => amount.tax)) : net,
+    offers: offered.uses.map(({ offer: { id, name, needs, points }, uses, amount }) => ({
+      id,
+      name,
+      uses,
+      points: needs === 'points' ? points * uses : 0,
+      amount,
+    })),
+    notProved: offered.bound - offered.value,
   };
+}
+
+const NO_OFFERS: OfferResult = { parts: [], uses: [], value: 0, bound: 0 };
+
+/** Applies the shop's offers to lines whose unit prices and own discounts stand. */
+function applyOffering(
+  { index, situation }: Offering,
+  priced: PricedLine[],
+  lines: readonly LineToPrice[],
+): OfferResult {
+  const result = applyOffers(offerLines(priced, lines), openOffers(index.offers, situation), index);
+  for (const { line: at, offer, amount } of result.parts) {
+    const line = priced[at];
+    if (!line) continue;
+    const kind = offer.needs === 'points' ? 'reward' : 'offer';
+    line.records.push({ kind, amount: 0 - amount, why: offer.name, offerId: offer.id });
+    line.net -= amount;
+  }
+  return result;
+}
+
+/** Lines as offers look at them. */
+export function offerLines(priced: readonly PricedLine[], lines: readonly LineToPrice[]): OfferLine[] {
+  return priced.map(({ id, regular, net }, at) => {
+    const { goods, quantity = 0, counted = false, closed = false } = lines[at] ?? {};
+    return {
+      id,
+      goods: goods ?? { itemId: 0, category: '' },
+      quantity,
+      counted,
+      regular,
+      net,
+      closed: closed || goods === undefined,
+    };
+  });
 }
 
 function takeOff(discount: TypedDiscount, priced: PricedLine[], lines: readonly LineToPrice[]): void {

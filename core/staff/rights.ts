@@ -15,6 +15,7 @@ export const RIGHTS = {
   'drawer.drop': 'Drop cash into the safe',
   'goods.edit': 'Add items, and tie codes to them',
   'shelves.arrange': 'Arrange the shelves',
+  'offers.edit': 'Write offers and switch them on and off',
   'shop.set-up': 'Set up the shop',
 } as const;
 
@@ -43,5 +44,5 @@ const MORE: readonly Right[] = [
 export const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = {
   cashier: FOR_ALL,
   supervisor: [...FOR_ALL, ...MORE],
-  manager: [...FOR_ALL, ...MORE, 'shop.set-up'],
+  manager: [...FOR_ALL, ...MORE, 'offers.edit', 'shop.set-up'],
 };

@@ -1,0 +1,80 @@
+import type { Offer, OfferSituation } from '../offers/offer.ts';
+import { unlockedOffers, type Basket } from './basket.ts';
+
+/** How often an offer with a limit has applied, and what baskets that are being paid hold of it. */
+export interface UsedOffer {
+  offerId: number;
+  used: number;
+  claims: readonly { basketId: string; uses: number }[];
+}
+
+/** What the house knows that offers depend on. */
+export interface OfferFacts {
+  /** The shop's calendar day, `YYYY-MM-DD`, and time of day, `HH:MM`. */
+  day: string;
+  time: string;
+  placeId: number;
+  /** Of offers with a limit in all. */
+  used: readonly UsedOffer[];
+  /** The customer of the basket, if any. */
+  customer: {
+    groups: readonly string[];
+    points: number;
+    /** Of offers with a limit for each customer. */
+    offerUses: readonly { offerId: number; uses: number }[];
+  } | null;
+}
+
+/** The situation in which a basket meets the offers: what is opened by codes and points, and how often each may apply. */
+export function situationOf(basket: Basket, offers: readonly Offer[], facts: OfferFacts): OfferSituation {
+  const { day, time, placeId, customer } = facts;
+  const paid = payable(basket.rewards ?? [], offers, customer?.points ?? 0);
+  return {
+    day,
+    time,
+    placeId,
+    customer: customer !== null,
+    groups: customer?.groups ?? [],
+    unlocked: unlockedOffers({ ...basket, rewards: paid.rewards }),
+    left: usesLeft(basket.id, offers, facts),
+  };
+}
+
+/** The points of a customer that chosen rewards leave. */
+export const pointsLeft = (basket: Basket, offers: readonly Offer[], points: number): number =>
+  payable(basket.rewards ?? [], offers, points).left;
+
+/** The rewards that the points pay for, in the order in which they were chosen. */
+function payable(
+  rewards: readonly number[],
+  offers: readonly Offer[],
+  points: number,
+): { rewards: number[]; left: number } {
+  let left = points;
+  const paid: number[] = [];
+  for (const id of rewards) {
+    const offer = offers.find((one) => one.id === id);
+    if (!offer || offer.needs !== 'points' || offer.points > left) continue;
+    left -= offer.points;
+    paid.push(id);
+  }
+  return { rewards: paid, left };
+}
+
+function usesLeft(basketId: string, offers: readonly Offer[], facts: OfferFacts): Map<number, number> {
+  const left = new Map<number, number>();
+  for (const { id, limits } of offers) {
+    const counts: number[] = [];
+    if (limits.total !== null) {
+      const known = facts.used.find(({ offerId }) => offerId === id);
+      const claimed = (known?.claims ?? []).filter((claim) => claim.basketId !== basketId);
+      counts.push(claimed.reduce((rest, { uses }) => rest - uses, limits.total - (known?.used ?? 0)));
+    }
+    if (limits.perCustomer !== null) {
+      const known = facts.customer?.offerUses.find(({ offerId }) => offerId === id);
+      counts.push(limits.perCustomer - (known?.uses ?? 0));
+    }
+    if (counts.length > 0) left.set(id, Math.max(0, Math.min(...counts)));
+  }
+  return left;
+}

@@ -1,0 +1,90 @@
+import { groupOfOption, largestShare } from './offerMachine.ts';
+import type { OfferTable } from './offerTable.ts';
+import type { OfferUnit } from './offerUnits.ts';
+
+/** A way to give a unit away: which table, which option; no table is leaving it. */
+export interface Way {
+  table: number;
+  option: number;
+}
+
+/** Ways by unit of a part, `null` where it is left. */
+export type Plan = (Way | null)[];
+
+/** Units and offers that have to do with one another. */
+export interface Part {
+  places: number[];
+  tables: OfferTable[];
+}
+
+/** Parts the units and offers into those that have nothing to do with one another. @param count of all units */
+export function partsOf(count: number, tables: readonly OfferTable[]): Part[] {
+  const root = Array.from({ length: count }, (_, at) => at);
+  const rootOf = (at: number): number => {
+    let top = at;
+    while (root[top] !== top) top = root[top] as number;
+    while (root[at] !== top) [at, root[at]] = [root[at] as number, top];
+    return top;
+  };
+  for (const { places } of tables) {
+    for (const place of places) root[rootOf(place)] = rootOf(places[0] as number);
+  }
+  const found = new Map<number, Part>();
+  for (const table of tables) {
+    const top = rootOf(table.places[0] as number);
+    const part = found.get(top) ?? { places: [], tables: [] };
+    part.tables.push(table);
+    found.set(top, part);
+  }
+  for (const part of found.values()) {
+    part.places = [...new Set(part.tables.flatMap(({ places }) => places))].sort((a, b) => a - b);
+  }
+  return [...found.values()];
+}
+
+/** Numbers the units of a part by runs: units that no offer can tell apart stand one behind the other. */
+export function runsOf(
+  units: readonly OfferUnit[],
+  { places, tables }: Part,
+  base: readonly number[],
+): number[] {
+  const signs: string[][] = places.map(() => []);
+  const orderOf = new Map(places.map((place, at) => [place, at]));
+  tables.forEach(({ places: of, layers }, table) => {
+    of.forEach((place, layer) => {
+      const options = layers[layer]?.ways.map(({ option }) => option).join('.') ?? '';
+      signs[orderOf.get(place) ?? 0]?.push(`${table}:${options}`);
+    });
+  });
+  let run = -1;
+  let before = '';
+  return places.map((place, at) => {
+    const unit = units[place] as OfferUnit;
+    const sign = `${unit.price} ${unit.list} ${base[place] ?? 0} ${signs[at]?.join(' ') ?? ''}`;
+    if (sign !== before) run += 1;
+    before = sign;
+    return run;
+  });
+}
+
+/** The largest share that any offer gives for a unit: with these, no offer gains anything. */
+export function startingMultipliers(
+  units: readonly OfferUnit[],
+  { places, tables }: Part,
+  base: readonly number[],
+  runs: readonly number[],
+): number[] {
+  const lambda = Array.from({ length: (runs.at(-1) ?? -1) + 1 }, () => 0);
+  const orderOf = new Map(places.map((place, at) => [place, at]));
+  for (const { open, places: of, layers } of tables) {
+    of.forEach((place, layer) => {
+      const run = runs[orderOf.get(place) ?? 0] ?? 0;
+      for (const { option } of layers[layer]?.ways ?? []) {
+        const group = groupOfOption(open.offer.rule, option);
+        const share = largestShare(open.offer.rule, units[place] as OfferUnit, group) - (base[place] ?? 0);
+        lambda[run] = Math.max(lambda[run] ?? 0, share);
+      }
+    });
+  }
+  return lambda;
+}
