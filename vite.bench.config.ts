@@ -9,7 +9,11 @@ export default defineConfig({
     emptyOutDir: true,
     target: 'node20',
     rollupOptions: {
-      input: { run: 'bench/run.ts', pgliteWorker: 'server/db/pglite/worker.ts' },
+      input: {
+        run: 'bench/run.ts',
+        pgliteWorker: 'server/db/pglite/worker.ts',
+        rehearsalThread: 'server/offers/rehearsalThread.ts',
+      },
       output: { entryFileNames: '[name].js', chunkFileNames: 'part-[name]-[hash].js' },
     },
   },

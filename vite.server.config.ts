@@ -12,6 +12,7 @@ export default defineConfig({
       input: {
         main: 'server/main.ts',
         pgliteWorker: 'server/db/pglite/worker.ts',
+        rehearsalThread: 'server/offers/rehearsalThread.ts',
         fill: 'demo/fill.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'part-[name]-[hash].js' },

@@ -3,6 +3,7 @@ import {
   addCard,
   addCustomer,
   addGroup,
+  addPoints,
   joinGroup,
   putGroupPrice,
   replaceCard,
@@ -46,6 +47,7 @@ export async function layCustomers(sql: Writer, staffId: number, at: Date): Prom
       await addCard(sql, id, code);
       if (card > 1) await replaceCard(sql, code, at);
     }
+    if (customer.points) await addPoints(sql, id, customer.points, at);
     if (customer.owes) await postBalance(sql, id, customer.owes, staffId, at);
   }
 

@@ -13,6 +13,7 @@ import { PICTURES } from './data/pictures.ts';
 import { demoGoods, type DemoItem } from './goods.ts';
 import { pastWeeks, soldQuantities } from './history.ts';
 import { layHistory } from './layHistory.ts';
+import { layOffers } from './offers.ts';
 import { layShelves } from './shelves.ts';
 
 const DAY_MS = 86_400_000;
@@ -80,7 +81,9 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     const past = pastWeeks(goods, weeks, at, CUSTOMERS.length);
     await layGoods(sql, goods, { places, taxes, sold: soldQuantities(past), at: began });
     await addOpenItem(sql, taxes.general, began);
-    const customers = await layCustomers(sql, staff.at(-1)?.staffId ?? 0, began);
+    const manager = staff.at(-1)?.staffId ?? 0;
+    const customers = await layCustomers(sql, manager, began);
+    await layOffers(sql, manager, began, at);
     await layHistory(sql, past, { staff, places, customers });
     await layDiscounts(sql);
     await layShelves(sql);

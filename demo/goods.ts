@@ -1,3 +1,4 @@
+import { rateOf } from '../core/rate.ts';
 import { ONE } from '../core/quantity.ts';
 import { PLAIN_ITEM, type NewItem } from '../server/goods/store.ts';
 import { ownEan13, ownEan8, ownUpcA } from './barcodes.ts';
@@ -18,6 +19,20 @@ export interface DemoItem extends Omit<
 }
 
 const SEED = 1;
+
+/** What goods of a category cost the shop, in per cent of their price; most cost the usual part. */
+const COSTS: Readonly<Record<string, number>> = {
+  Reeds: 52,
+  Strings: 55,
+  Care: 45,
+  Picks: 35,
+  Cases: 58,
+  'Printed music': 62,
+};
+const USUAL_COST = 64;
+
+const costOf = ({ category, service }: Family, price: number | null): number | null =>
+  price === null || service ? null : rateOf(price, (COSTS[category] ?? USUAL_COST) * 10_000);
 
 /** All items of the shop, families before their variants and bundles last; the same every time. */
 export function demoGoods(): DemoItem[] {
@@ -53,6 +68,7 @@ function itemOf(
     unit: family.unit ?? 'each',
     decimals: family.decimals ?? 0,
     price,
+    cost: costOf(family, price),
     stocked: !family.service,
     codes: [
       ...(family.noBarcode ? [] : [barcode(family.category, serial)]),

@@ -1,16 +1,19 @@
 import { v4 as newId } from 'uuid';
+import { situationOf } from '../core/counter/offering.ts';
 import { linesToPrice } from '../core/counter/toPrice.ts';
 import { planBag } from '../core/drawer/bagPlan.ts';
 import { worth, type Pieces } from '../core/drawer/countSheet.ts';
 import { expectedCash } from '../core/drawer/expectedCash.ts';
 import { closingEntries, openingEntries, saleEntries, type LedgerEntry } from '../core/ledger/entries.ts';
 import { sum, type Money } from '../core/money.ts';
+import { indexOffers } from '../core/offers/offerUnits.ts';
 import { priceBasket, type PricedBasket } from '../core/offers/price.ts';
 import { ratesOn } from '../core/offers/taxRates.ts';
 import { currencyOf, type Currency } from '../core/payment/currency.ts';
-import { businessDate } from '../server/clock.ts';
+import { businessDate, timeOfDay } from '../server/clock.ts';
 import type { Writer } from '../server/db/database.ts';
 import type { Closing } from '../server/drawer/store.ts';
+import { liveOffers } from '../server/offers/offerStore.ts';
 import { readShop, taxRates } from '../server/setup/store.ts';
 import type { PastSale, PastShift } from './history.ts';
 
@@ -23,6 +26,8 @@ interface Sold {
   price: Money;
   taxCategoryId: number;
   stocked: boolean;
+  category: string;
+  familyId: number | null;
 }
 
 /** Who and where, by the places that the past shifts name. */
@@ -43,10 +48,15 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
   const currency = currencyOf(shop.currency);
   const rates = await taxRates(sql);
   const sold = await sql.query<Sold>(
-    `select id, number, name, unit, decimals, price, tax_category_id as "taxCategoryId", stocked
-     from item where kind = 'goods' and price is not null`,
+    `select item.id, number, item.name, unit, decimals, price, tax_category_id as "taxCategoryId", stocked,
+            category.name as category, family_id as "familyId"
+     from item join category on category.id = category_id where kind = 'goods' and price is not null`,
   );
   const items = new Map(sold.map((item) => [item.number, item]));
+  const byId = new Map(sold.map((item) => [item.id, item]));
+  const offers = await liveOffers(sql);
+  const index = indexOffers(offers);
+  const groups = await groupsByCustomer(sql);
   const tills = await sql.query<{ id: number; number: number }>('select id, number from till');
   const states = new Map(
     tills.map(({ id, number }) => [
@@ -59,15 +69,29 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
   const sales: object[] = [];
   const events: object[] = [];
 
-  function rungUp(sale: PastSale) {
+  function rungUp(sale: PastSale, placeId: number) {
     const day = businessDate(sale.at, shop.timezone);
     const lines = sale.lines.flatMap(({ number, quantity }) => {
       const item = items.get(number);
       return item ? [{ ...item, id: newId(), itemId: item.id, listPrice: item.price, quantity }] : [];
     });
-    const id = newId();
-    const facts = { rates: ratesOn(rates, day), groupPrices: [] };
-    return { id, day, lines, priced: priceBasket(linesToPrice({ id, lines }, facts), shop) };
+    const basket = { id: newId(), lines };
+    const customerId = sale.customer === null ? null : (house.customers[sale.customer] ?? null);
+    const goodsOf = (itemId: number) => {
+      const item = byId.get(itemId);
+      return item && { itemId, familyId: item.familyId ?? undefined, category: item.category };
+    };
+    const facts = { rates: ratesOn(rates, day), groupPrices: [], goodsOf };
+    const situation = situationOf(basket, offers, {
+      day,
+      time: timeOfDay(sale.at, shop.timezone),
+      placeId,
+      used: [],
+      customer:
+        customerId === null ? null : { groups: groups.get(customerId) ?? [], points: 0, offerUses: [] },
+    });
+    const priced = priceBasket(linesToPrice(basket, facts), shop, [], { index, situation });
+    return { id: basket.id, day, lines, priced, customerId };
   }
 
   for (const [at, shift] of past.entries()) {
@@ -86,11 +110,12 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
       shift.openedAt,
       openingEntries({ tillId, counted: worth(opening), left: till.left }),
     );
-    const rung = shift.sales.map(rungUp);
+    const placeId = house.places[shift.place] ?? 0;
+    const rung = shift.sales.map((sale) => rungUp(sale, placeId));
     const handed = rung.map(({ priced }, place) =>
       handedFor(priced.total, shift.sales[place]?.exact ?? true),
     );
-    rung.forEach(({ id, day, lines, priced }, place) => {
+    rung.forEach(({ id, day, lines, priced, customerId }, place) => {
       const sale = shift.sales[place];
       if (!sale) return;
       till.receipt += 1;
@@ -99,7 +124,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
         ...of,
         id,
         number: till.receipt,
-        placeId: house.places[shift.place] ?? 0,
+        placeId,
         at: sale.at.toISOString(),
         businessDate: day,
         currency: shop.currency,
@@ -108,7 +133,8 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
         reductions: priced.reductions,
         tax: sum(taxes.map(({ tax }) => tax)),
         total,
-        customerId: sale.customer === null ? null : (house.customers[sale.customer] ?? null),
+        customerId,
+        offerUses: priced.offers.map(({ id: offerId, uses }) => ({ offerId, uses })),
         lines: lines.map((line, row) => ({ ...line, ...priced.lines[row], position: row + 1 })),
         taxes: taxes.map((tax, row) => ({ ...tax, position: row + 1 })),
         handed: handed[place],
@@ -119,6 +145,10 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
     const closing = close(
       shift,
       rung.map(({ priced }) => priced),
+      reductionsOf(
+        rung.map(({ priced }) => priced),
+        cashier.name,
+      ),
       { opening, handed: sum(handed), first, last: till.receipt, name: cashier.name },
       currency,
     );
@@ -146,6 +176,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
 function close(
   { variance }: PastShift,
   sales: readonly PricedBasket[],
+  reductions: Closing['reductions'],
   till: { opening: Pieces; handed: Money; first: number; last: number; name: string },
   currency: Currency,
 ): Closing {
@@ -176,12 +207,31 @@ function close(
     sales: { count: sales.length, total, first: none ? null : till.first, last: none ? null : till.last },
     taxes: [...taxes.values()].sort((a, b) => a.rateId - b.rateId),
     openings: 0,
-    reductions: [],
+    reductions,
     plan: planBag(pieces, FLOAT),
     bagNumber: '',
     note: '',
     signature: { name: till.name, path: '' },
   };
+}
+
+/** What was taken off prices, as the shift's report lists it. */
+function reductionsOf(sales: readonly PricedBasket[], person: string): Closing['reductions'] {
+  const found = new Map<string, Closing['reductions'][number]>();
+  for (const { kind, why, amount } of sales.flatMap(({ lines }) => lines.flatMap(({ records }) => records))) {
+    const key = `${kind} ${why}`;
+    const known = found.get(key) ?? { kind, reason: why, person, count: 0, amount: 0 };
+    found.set(key, { ...known, count: known.count + 1, amount: known.amount + amount });
+  }
+  return [...found.values()].sort((a, b) => a.kind.localeCompare(b.kind) || a.amount - b.amount);
+}
+
+async function groupsByCustomer(sql: Writer): Promise<Map<number, string[]>> {
+  const rows = await sql.query<{ id: number; groups: string[] }>(
+    `select customer_id as id, json_agg(customer_group.name) as groups
+     from customer_membership join customer_group on customer_group.id = group_id group by customer_id`,
+  );
+  return new Map(rows.map(({ id, groups }) => [id, groups]));
 }
 
 async function insert(
@@ -223,6 +273,12 @@ async function insert(
      select (sale->>'id')::uuid, position, "rateId", name, rate, base, tax
      from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'taxes') as amount (position smallint,
        "rateId" integer, name text, rate integer, base bigint, tax bigint)`,
+    [sales],
+  );
+  await sql.query(
+    `insert into offer_use (offer_id, sale_id, customer_id, uses, at)
+     select "offerId", (sale->>'id')::uuid, (sale->>'customerId')::integer, uses, (sale->>'at')::timestamptz
+     from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'offerUses') as one ("offerId" integer, uses integer)`,
     [sales],
   );
   await sql.query(

@@ -12,6 +12,7 @@ import { securityHeaders } from './http/security.ts';
 import { personOf, recognisePerson, sameOriginOnly } from './http/session.ts';
 import { journalRoutes } from './journal/routes.ts';
 import { printerRoutes } from './journal/printing/routes.ts';
+import { offerRoutes } from './offers/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
@@ -57,6 +58,7 @@ export function createApp(house: House, webFolder: string): Express {
   api.use('/drawer', drawerRoutes(house));
   api.use('/goods', goodsRoutes(house));
   api.use('/journal', journalRoutes(house));
+  api.use('/offers', offerRoutes(house));
   api.use('/people', peopleRoutes(house));
   api.use('/printer', printerRoutes(house));
   api.use('/setup', setupRoutes(house));

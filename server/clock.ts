@@ -24,6 +24,11 @@ export function businessDate(at: Date, timezone: string): string {
   return DateTime.fromJSDate(at, { zone: timezone }).toISODate() ?? '';
 }
 
+/** The shop's time of day, `HH:MM`. */
+export function timeOfDay(at: Date, timezone: string): string {
+  return DateTime.fromJSDate(at, { zone: timezone }).toFormat('HH:mm');
+}
+
 /** Date and time as the shop writes them, for paper. */
 export function shopTime(
   at: Date | string,

@@ -13,6 +13,6 @@ export interface House {
   events: EventFeed;
   printer: PrinterDriver;
   printing: Printing;
-  /** PINs to show on the sign-in page; only demo data has any. */
+  /** PINs to show on the sign-in page; there are none but with demo data. */
   demoPins: { name: string; role: string; pin: string }[];
 }

@@ -9,6 +9,8 @@ export interface DemoCustomer {
   cards?: 1 | 2;
   /** What they owed when the shop began with these books; below zero it is store credit. */
   owes?: number;
+  /** Beats that they had when the shop began with these books. */
+  points?: number;
 }
 
 export const GROUPS = ['Band Circle', 'Schools and choirs', 'Teachers'] as const;
@@ -21,8 +23,8 @@ export const GROUP_PRICES: readonly { group: string; category: string; percent: 
 ];
 
 export const CUSTOMERS: readonly DemoCustomer[] = [
-  { name: 'Priya Hallow', groups: ['Band Circle'], birthday: [3, 14], cards: 1 },
-  { name: 'Sam Okonedal', groups: ['Band Circle'], cards: 2, note: 'Plays left-handed.' },
+  { name: 'Priya Hallow', groups: ['Band Circle'], birthday: [3, 14], cards: 1, points: 1240 },
+  { name: 'Sam Okonedal', groups: ['Band Circle'], cards: 2, points: 480, note: 'Plays left-handed.' },
   {
     name: 'Ines Wetherby',
     groups: ['Teachers'],
@@ -31,7 +33,7 @@ export const CUSTOMERS: readonly DemoCustomer[] = [
     note: 'Teaches violin upstairs on Tuesdays.',
   },
   { name: 'Kai Lindqvarn', birthday: [7, 30] },
-  { name: 'Lou Bramblecote', groups: ['Band Circle'], owes: -3500 },
+  { name: 'Lou Bramblecote', groups: ['Band Circle'], owes: -3500, points: 900 },
   { name: 'Ash Verrall', groups: ['Band Circle'], birthday: [12, 24], cards: 1 },
   {
     name: 'Marit Solvane',

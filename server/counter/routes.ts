@@ -1,13 +1,17 @@
 import { Router } from 'express';
-import { finishSaleSchema, saveBasketSchema } from '../../contract/counter.ts';
+import { string } from 'yup';
+import { claimSchema, finishSaleSchema, saveBasketSchema } from '../../contract/counter.ts';
 import { shelvesSchema } from '../../contract/shelves.ts';
 import type { Shelf } from '../../core/counter/shelves.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, write } from '../http/write.ts';
-import { finishSale, saveBasket } from './service.ts';
+import { dropClaims } from '../offers/offerStore.ts';
+import { claimForBasket, finishSale, saveBasket } from './service.ts';
 import { basketOf, putShelves, readShelves } from './store.ts';
+
+const basketIdSchema = string().uuid().required();
 
 export function counterRoutes(house: House): Router {
   const router = Router();
@@ -34,6 +38,24 @@ export function counterRoutes(house: House): Router {
     if (key !== body.basket.id)
       throw new Problem(400, 'no-key', "A sale's Idempotency-Key is the id of its basket.");
     response.json(await finishSale(house, person, body));
+  });
+
+  // A basket that is about to be paid holds the last uses of offers; asking again holds them anew.
+  router.post('/claims', async (request, response) => {
+    const person = personWith(request, 'sell');
+    idempotencyKey(request);
+    const { basket } = await validate(claimSchema, request);
+    await claimForBasket(house, person, basket);
+    response.json({});
+  });
+
+  router.delete('/claims/:basketId', async (request, response) => {
+    personWith(request, 'sell');
+    idempotencyKey(request);
+    const basketId = basketIdSchema.validateSync(request.params.basketId);
+    if (await house.database.write((sql) => dropClaims(sql, basketId)))
+      house.events.tell({ kind: 'shop-changed' });
+    response.json({});
   });
 
   router.get('/shelves', async (request, response) => {

@@ -7,25 +7,41 @@ import {
   neededRights,
   takesOut,
   type Basket,
+  type BasketCode,
   type BasketLine,
 } from '../../core/counter/basket.ts';
+import { situationOf } from '../../core/counter/offering.ts';
 import { linesToPrice } from '../../core/counter/toPrice.ts';
 import { labelAmount, labelQuantity, readEmbeddedCode } from '../../core/goods/embeddedCode.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { saleEntries } from '../../core/ledger/entries.ts';
 import { formatMoney, sum, type Money } from '../../core/money.ts';
+import { sharesUses } from '../../core/offers/offer.ts';
+import type { OfferedGoods, OfferIndex } from '../../core/offers/offerUnits.ts';
 import { priceBasket, type PricedBasket } from '../../core/offers/price.ts';
 import { ratesOn } from '../../core/offers/taxRates.ts';
 import { change } from '../../core/payment/cash.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { RIGHTS, type Right } from '../../core/staff/rights.ts';
-import { businessDate } from '../clock.ts';
-import type { Writer } from '../db/database.ts';
+import { businessDate, timeOfDay } from '../clock.ts';
+import { offersInForce } from '../offers/inForce.ts';
+import { claimOffers, offerUses, usedUp } from '../offers/service.ts';
+import { RAISED, sqlState, type Database, type Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { isApproved } from '../staff/store.ts';
 import * as store from './store.ts';
+
+/** What a sale is priced from, the offers in force among it. */
+interface Facts extends store.PricingFacts {
+  offers: OfferIndex;
+}
+
+async function factsFor({ database }: House, person: Person, basket: Basket, at: Date): Promise<Facts> {
+  const facts = await database.ask((sql) => store.pricingFacts(sql, person.tillId, basket, at));
+  return { ...facts, offers: await offersInForce(database, facts.offerRevision) };
+}
 
 /** Stores the basket of a till. @throws Problem 409 when it was changed elsewhere or its sale is finished */
 export async function saveBasket(
@@ -76,13 +92,11 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
   if (basket.lines.length === 0) throw fieldProblem('basket', 'The basket is empty: scan something first.');
   const itemIds = [...new Set(basket.lines.map(({ itemId }) => itemId))];
   const at = clock.now();
-  const facts = await database.ask((sql) =>
-    store.pricingFacts(sql, person.tillId, basket.id, itemIds, basket.customer?.id ?? null, at),
-  );
+  const facts = await factsFor(house, person, basket, at);
   if (facts.earlier) return earlierSale(basket.id, facts.tillNumber, facts.earlier);
 
   const items = new Map(facts.items.map((item) => [item.id, item]));
-  const { lines, priced } = priceFromFacts(basket, items, facts, at);
+  const { lines, priced } = priceFromFacts(basket, facts, at);
   checkRights(person, basket, priced, facts);
   if (priced.total !== wanted.expectedTotal)
     throw figuresDiffer({ ...basket, lines }, priced, facts.currency);
@@ -96,37 +110,36 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
     throw fieldProblem('handed', `${formatMoney(handed, digits)} does not cover it: ${missing} is missing.`);
   }
 
-  const stored = await database.ask((sql) =>
-    store.finishSale(sql, {
-      id: basket.id,
-      tillId: person.tillId,
-      placeId: facts.placeId,
-      staffId: person.staffId,
-      at: at.toISOString(),
-      businessDate: businessDate(at, facts.timezone),
-      currency: facts.currency,
-      taxMode: priced.taxMode,
-      regular: priced.regular,
-      reductions: priced.reductions,
-      tax: sum(priced.taxes.map(({ tax }) => tax)),
-      total: priced.total,
-      note: basket.note ?? '',
-      customerId: basket.customer?.id ?? null,
-      exemptReason: basket.exemption?.reason ?? null,
-      exemptCertificate: basket.exemption?.certificate ?? '',
-      lines: lines.map((line, at) => ({
-        position: at + 1,
-        ...line,
-        note: line.note ?? '',
-        gift: line.gift ?? false,
-        ...pricesOf(priced, at),
-        stocked: items.get(line.itemId)?.stocked ?? false,
-      })),
-      taxes: priced.taxes.map((tax, at) => ({ position: at + 1, ...tax })),
-      tenders: priced.total > 0 ? [{ position: 1, kind: 'cash', amount: priced.total, handed }] : [],
-      entries: saleEntries({ tillId: person.tillId, total: priced.total, taxes: priced.taxes }),
-    }),
-  );
+  const stored = await finishStoring(database, {
+    id: basket.id,
+    tillId: person.tillId,
+    placeId: facts.placeId,
+    staffId: person.staffId,
+    at: at.toISOString(),
+    businessDate: businessDate(at, facts.timezone),
+    currency: facts.currency,
+    taxMode: priced.taxMode,
+    regular: priced.regular,
+    reductions: priced.reductions,
+    tax: sum(priced.taxes.map(({ tax }) => tax)),
+    total: priced.total,
+    note: basket.note ?? '',
+    customerId: basket.customer?.id ?? null,
+    exemptReason: basket.exemption?.reason ?? null,
+    exemptCertificate: basket.exemption?.certificate ?? '',
+    lines: lines.map((line, at) => ({
+      position: at + 1,
+      ...line,
+      note: line.note ?? '',
+      gift: line.gift ?? false,
+      ...pricesOf(priced, at),
+      stocked: items.get(line.itemId)?.stocked ?? false,
+    })),
+    taxes: priced.taxes.map((tax, at) => ({ position: at + 1, ...tax })),
+    tenders: priced.total > 0 ? [{ position: 1, kind: 'cash', amount: priced.total, handed }] : [],
+    offerUses: offerUses(basket, priced, facts),
+    entries: saleEntries({ tillId: person.tillId, total: priced.total, taxes: priced.taxes }),
+  });
   if (!stored.again) void tellTills(house, person.tillId, basket.id, facts.placeId, itemIds);
   return {
     id: basket.id,
@@ -137,8 +150,30 @@ export async function finishSale(house: House, person: Person, wanted: FinishSal
   };
 }
 
+/** Holds what a basket uses of offers with limits, so that it is not promised twice. @throws Problem 409 `offer-used-up` */
+export async function claimForBasket(house: House, person: Person, basket: Basket): Promise<void> {
+  const at = house.clock.now();
+  const facts = await factsFor(house, person, basket, at);
+  const limited = new Set(facts.offers.offers.filter(sharesUses).map(({ id }) => id));
+  if (facts.earlier || limited.size === 0) return;
+  const { priced } = priceFromFacts(basket, facts, at);
+  await house.database.write((sql) => claimOffers(sql, basket, priced, facts, at));
+  // Other tills see at once what is left.
+  if (priced.offers.some(({ id }) => limited.has(id))) house.events.tell({ kind: 'shop-changed' });
+}
+
+/** Stores the sale; what was taken elsewhere meanwhile is said in words, and nothing is stored. */
+async function finishStoring(database: Database, sale: object): Promise<{ number: number; again: boolean }> {
+  try {
+    return await database.ask((sql) => store.finishSale(sql, sale));
+  } catch (error) {
+    if (sqlState(error) === RAISED.offerUsedUp) throw usedUp([(error as Error).message], []);
+    throw error;
+  }
+}
+
 /** Every step that not everybody may take needs the right, or an approval given for this very basket. */
-function checkRights(person: Person, basket: Basket, priced: PricedBasket, facts: store.PricingFacts): void {
+function checkRights(person: Person, basket: Basket, priced: PricedBasket, facts: Facts): void {
   const open = new Set(facts.items.filter(({ price }) => price === null).map(({ id }) => id));
   const { presets, discountLimits } = facts;
   for (const discount of basket.discounts ?? []) {
@@ -181,12 +216,8 @@ function earlierSale(id: string, tillNumber: number, earlier: store.EarlierSale)
  * Names and prices of fixed-price items come from the server, what a label says is read again, and what comes back is
  * worth no more than the item's lowest price; a price that was asked for comes from the basket.
  */
-function priceFromFacts(
-  basket: Basket,
-  items: ReadonlyMap<number, SellableItem>,
-  facts: store.PricingFacts,
-  at: Date,
-) {
+function priceFromFacts(basket: Basket, facts: Facts, at: Date) {
+  const items = new Map(facts.items.map((item) => [item.id, item]));
   if (!facts.customerKnown) throw fieldProblem('basket.customer', 'This customer is not known any more.');
   const lines = basket.lines.map((line, place): BasketLine => {
     const item = items.get(line.itemId);
@@ -206,17 +237,35 @@ function priceFromFacts(
     };
     return line.label ? { ...fresh, ...labelAgain(line.label.code, field, item, facts.codeLayouts) } : fresh;
   });
-  const rates = ratesOn(facts.rates, businessDate(at, facts.timezone));
-  const checked = { ...basket, lines };
+  const day = businessDate(at, facts.timezone);
+  const checked = { ...basket, lines, codes: knownCodes(basket, facts) };
+  const situation = situationOf(checked, facts.offers.offers, {
+    day,
+    time: timeOfDay(at, facts.timezone),
+    placeId: facts.placeId,
+    used: facts.offerCounts,
+    customer: basket.customer
+      ? { groups: facts.customerGroups, points: facts.points, offerUses: facts.customerUses }
+      : null,
+  });
+  const goodsOf = (itemId: number): OfferedGoods | undefined => {
+    const item = items.get(itemId);
+    return item && { itemId, familyId: item.familyId ?? undefined, category: item.category };
+  };
   const priced = priceBasket(
-    linesToPrice(checked, { rates, groupPrices: facts.groupPrices }),
+    linesToPrice(checked, { rates: ratesOn(facts.rates, day), groupPrices: facts.groupPrices, goodsOf }),
     facts,
     basket.discounts,
+    { index: facts.offers, situation },
   );
   return { lines, priced };
 }
 
-function priceOf(line: BasketLine, item: SellableItem, { returnPrices }: store.PricingFacts): Money {
+/** The basket's codes that open what they say; others are left out, and the figures differ. */
+const knownCodes = ({ codes = [] }: Basket, { codes: known }: Facts): BasketCode[] =>
+  known.filter(({ code }) => codes.some((one) => one.code === code));
+
+function priceOf(line: BasketLine, item: SellableItem, { returnPrices }: Facts): Money {
   const known = item.price ?? line.listPrice;
   if (line.quantity > 0) return known;
   return returnPrices.find(({ itemId }) => itemId === item.id)?.price ?? known;

@@ -1,6 +1,7 @@
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { StoredShelves } from '../../contract/shelves.ts';
-import type { Basket } from '../../core/counter/basket.ts';
+import type { OfferCount } from '../../contract/offers.ts';
+import type { Basket, BasketCode } from '../../core/counter/basket.ts';
 import type { Shelf } from '../../core/counter/shelves.ts';
 import type { GroupPrice } from '../../core/counter/toPrice.ts';
 import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
@@ -10,6 +11,7 @@ import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
+import { customerUses, liveCounts } from '../offers/offerStore.ts';
 
 export async function basketOf(sql: Reader, tillId: number): Promise<StoredBasket | null> {
   const [row] = await sql.query<{ content: Basket; revision: number }>(
@@ -73,6 +75,13 @@ export interface PricingFacts {
   groupPrices: GroupPrice[];
   /** What comes back without its receipt is worth at most so much. */
   returnPrices: { itemId: number; price: number }[];
+  /** Which offers are in force, how far they are used, and what the customer has of them. */
+  offerRevision: number;
+  offerCounts: OfferCount[];
+  customerUses: { offerId: number; uses: number }[];
+  points: number;
+  /** Those of the basket's codes that the shop knows. */
+  codes: BasketCode[];
   codeLayouts: string[];
   presets: DiscountPreset[];
   discountLimits: Record<Role, Rate>;
@@ -102,18 +111,19 @@ export interface EarlierSale {
 export async function pricingFacts(
   sql: Reader,
   tillId: number,
-  saleId: string,
-  itemIds: readonly number[],
-  customerId: number | null,
+  basket: Basket,
   at: Date,
 ): Promise<PricingFacts> {
+  const itemIds = [...new Set(basket.lines.map(({ itemId }) => itemId))];
+  const codes = (basket.codes ?? []).map(({ code }) => code);
   const rows = await sql.query<{ facts: PricingFacts }>(
     `select json_build_object(
        'items', coalesce((select json_agg(json_build_object(
-         'id', id, 'number', number, 'name', name, 'unit', unit, 'decimals', decimals, 'price', price,
+         'id', item.id, 'number', number, 'name', item.name, 'unit', unit, 'decimals', decimals, 'price', price,
          'taxCategoryId', tax_category_id, 'stocked', stocked, 'kind', kind, 'serials', serials, 'minAge', min_age,
+         'category', category.name, 'familyId', family_id,
          'codes', coalesce((select json_agg(code) from item_code where item_id = item.id), '[]'::json)))
-         from item where id = any ($3::integer[]) and active), '[]'::json),
+         from item join category on category.id = category_id where item.id = any ($3::integer[]) and active), '[]'::json),
        'rates', coalesce((select json_agg(json_build_object(
          'id', id, 'name', name, 'rate', rate, 'category', tax_category_id, 'from', from_day) order by id)
          from tax_rate), '[]'::json),
@@ -132,6 +142,12 @@ export async function pricingFacts(
        'discountLimits', (select json_object_agg(role, rate) from role_discount_limit),
        'customerGroups', coalesce((select json_agg(held.name) from customer_membership
          join customer_group as held on held.id = group_id where customer_id = $4), '[]'::json),
+       'offerRevision', (select revision from offer_revision),
+       'offerCounts', ${liveCounts('$5')},
+       'customerUses', ${customerUses('$4')},
+       'points', coalesce((select points from customer where id = $4), 0),
+       'codes', coalesce((select json_agg(json_build_object('code', code, 'offerId', offer_id, 'single', single))
+         from offer_code where code = any ($6::text[]) and withdrawn_at is null), '[]'::json),
        'codeLayouts', shop.code_layouts,
        'customerKnown', $4::integer is null or exists (select 1 from customer where id = $4),
        'taxMode', shop.tax_mode, 'taxRounding', shop.tax_rounding, 'currency', shop.currency,
@@ -143,7 +159,7 @@ export async function pricingFacts(
            'handed', coalesce((select sum(handed) from tender where sale_id = sale.id), 0))
          from sale where sale.id = $2)) as facts
      from shop, till where till.id = $1`,
-    [tillId, saleId, itemIds, customerId, at.toISOString()],
+    [tillId, basket.id, itemIds, basket.customer?.id ?? null, at.toISOString(), codes],
   );
   return one(rows).facts;
 }

@@ -50,6 +50,7 @@ export const RAISED = {
   unbalanced: 'MH002',
   noOpenDrawer: 'MH003',
   serialGone: 'MH004',
+  offerUsedUp: 'MH005',
 } as const;
 
 /** The one row of a result. @throws Error when there is none */

@@ -89,11 +89,15 @@ export interface SellableItem {
   serials: boolean;
   minAge: number | null;
   codes: string[];
+  category: string;
+  familyId: number | null;
 }
 
-export interface NewItem extends Omit<SellableItem, 'id' | 'codes'> {
+export interface NewItem extends Omit<SellableItem, 'id' | 'codes' | 'category' | 'familyId'> {
   categoryId: number;
   codes: readonly string[];
+  /** What one unit costs the shop, where it is known. */
+  cost: Money | null;
   /** Opening stock by place. */
   stock: readonly { placeId: number; quantity: number }[];
   description: string;
@@ -120,12 +124,13 @@ export async function addItems(sql: Writer, items: readonly NewItem[], at: Date)
   const list = JSON.stringify(items);
   await sql.query(
     `insert into item (number, name, category_id, unit, decimals, price, tax_category_id, stocked, kind, serials,
-                       min_age, description, asks_note, picture_id, axes)
+                       min_age, description, asks_note, picture_id, axes, cost)
      select number, name, "categoryId", unit, decimals, price, "taxCategoryId", stocked, kind, serials, "minAge",
-            description, "asksNote", "pictureId", axes
+            description, "asksNote", "pictureId", axes, cost
      from jsonb_to_recordset($1::jsonb) as item (number text, name text, "categoryId" integer, unit text,
        decimals smallint, price bigint, "taxCategoryId" integer, stocked boolean, kind text, serials boolean,
-       "minAge" smallint, description text, "asksNote" text, "pictureId" integer, axes text[])`,
+       "minAge" smallint, description text, "asksNote" text, "pictureId" integer, axes text[],
+       cost bigint)`,
     [list],
   );
   await sql.query(
@@ -256,6 +261,7 @@ export const PLAIN_ITEM = {
   serials: false,
   minAge: null,
   codes: [],
+  cost: null,
   stock: [],
   description: '',
   asksNote: '',

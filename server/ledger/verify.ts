@@ -16,6 +16,24 @@ interface Check {
 
 const CHECKS: readonly Check[] = [
   {
+    name: 'points of customers are the sums of their moves',
+    sql: `select 'customer ' || customer.id as what, points as kept, coalesce(summed, 0)::bigint as recomputed
+          from customer left join (select customer_id, sum(amount) as summed from points_move group by customer_id) as moves
+            on customer_id = customer.id
+          where points <> coalesce(summed, 0)`,
+  },
+  {
+    name: 'no offer was used more often than it may be',
+    sql: `select 'offer ' || name as what, in_total::bigint as kept, sum(uses)::bigint as recomputed
+          from offer join offer_use on offer_id = offer.id
+          group by offer.id having sum(uses) > in_total`,
+  },
+  {
+    name: 'no code that opens an offer once was used twice',
+    sql: `select 'code ' || code as what, 1::bigint as kept, sum(uses)::bigint as recomputed
+          from offer_code join offer_use using (code) where single group by code having sum(uses) > 1`,
+  },
+  {
     name: 'every ledger event balances',
     sql: `select 'event ' || event.id as what, 0::bigint as kept, coalesce(sum(entry.amount), 0)::bigint as recomputed
           from ledger_event as event left join ledger_entry as entry on entry.event_id = event.id

@@ -1,5 +1,6 @@
 import type { CustomerPanel, FoundCustomer, NewCustomer } from '../../contract/people.ts';
 import { customerWords } from '../../core/people/customer.ts';
+import { customerUses } from '../offers/offerStore.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 const FOUND = `customer.id, customer.name, customer.company, customer.phone, customer.mail,
@@ -47,6 +48,15 @@ export async function addCustomer(
   return one(rows).id;
 }
 
+/** Points that a customer has from before. */
+export async function addPoints(sql: Writer, customerId: number, points: number, at: Date): Promise<void> {
+  await sql.query('update customer set points = points + $2 where id = $1', [customerId, points]);
+  await sql.query(
+    "insert into points_move (customer_id, amount, reason, at) values ($1, $2, 'opening', $3)",
+    [customerId, points, at.toISOString()],
+  );
+}
+
 /** What the Counter shows of a customer but for who they may be mistaken for. */
 export async function customerPanel(
   sql: Reader,
@@ -72,6 +82,8 @@ export async function customerPanel(
               from sale_line where sale_id = visit.id)) order by visit.finished_at desc)
          from (select sale.*, till.number as till from sale join till on till.id = sale.till_id
                where sale.customer_id = customer.id order by finished_at desc limit $2) as visit), '[]'::json),
+       'points', customer.points,
+       'offerUses', ${customerUses('$1')},
        'groupPrices', coalesce((select json_agg(json_build_object(
            'itemId', item_id, 'price', price, 'group', held.name))
          from customer_membership join group_price using (group_id) join customer_group as held on held.id = group_id

@@ -13,6 +13,7 @@ import type { House } from '../house.ts';
 import type { Role } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { listRights, listStaff } from '../staff/store.ts';
+import { liveOffers, offerCounts, openCodes } from '../offers/offerStore.ts';
 import { addPreset, discountLimits, discountPresets } from '../offers/store.ts';
 import { listGroups } from '../people/store.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
@@ -95,6 +96,9 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
       discountPresets: await discountPresets(sql),
       discountLimits: await discountLimits(sql),
       taxRates: await store.taxRates(sql),
+      offers: await liveOffers(sql),
+      offerCounts: await offerCounts(sql, clock.now()),
+      offerCodes: await openCodes(sql),
     };
   });
 }
@@ -106,6 +110,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     openingFloat,
     openPriceLimit,
     lockMinutes,
+    taxRounding,
     receiptWords,
     receiptThanks,
     codeLayouts,
@@ -115,7 +120,16 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
   const granted = await listRights(sql);
   const rightsOf = (role: Role) => granted.filter((one) => one.role === role).map(({ right }) => right);
   return {
-    shop: { name, openingFloat, openPriceLimit, lockMinutes, receiptWords, receiptThanks, codeLayouts },
+    shop: {
+      name,
+      openingFloat,
+      openPriceLimit,
+      lockMinutes,
+      taxRounding,
+      receiptWords,
+      receiptThanks,
+      codeLayouts,
+    },
     today: businessDate(at, timezone),
     progress: await store.setupProgress(sql),
     discountPresets: await discountPresets(sql),

@@ -178,7 +178,7 @@ export function listPlaces(sql: Reader): Promise<SetupFacts['places']> {
 export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<void> {
   await sql.query(
     `update shop set name = $1, opening_float = $2, open_price_limit = $3, lock_minutes = $4, receipt_words = $5,
-            receipt_thanks = $6, code_layouts = $7`,
+            receipt_thanks = $6, code_layouts = $7, tax_rounding = $8`,
     [
       shop.name,
       shop.openingFloat,
@@ -187,6 +187,7 @@ export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<
       shop.receiptWords,
       shop.receiptThanks,
       shop.codeLayouts,
+      shop.taxRounding,
     ],
   );
 }

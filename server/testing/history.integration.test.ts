@@ -1,9 +1,12 @@
 import { rmSync } from 'node:fs';
+import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { fillDemo } from '../../demo/fill.ts';
 import type { Database } from '../db/database.ts';
 import { openDatabase } from '../db/open.ts';
 import { verify } from '../ledger/verify.ts';
+import { liveOffers } from '../offers/offerStore.ts';
+import { createRehearsals } from '../offers/rehearsals.ts';
 import { readSettings, type Settings } from '../settings.ts';
 import { TEST_NOW } from './globalSetup.ts';
 import { ENGINE, emptyEnvironment } from './testHouse.ts';
@@ -42,6 +45,32 @@ describe(`the past of the made-up shop, on ${ENGINE}`, () => {
       ),
     );
     expect(row).toEqual({ days: 12, busy: true, known: true, off: true, short: 0, waiting: 0 });
+  });
+
+  it('can be rehearsed on: what was found so far stays when it is cancelled', async () => {
+    const rehearsals = createRehearsals({ database, log: pino({ level: 'silent' }) });
+    const [live] = await database.ask(liveOffers);
+    if (!live) throw new Error('the made-up shop has no offers');
+    const days = { from: '2026-01-01', to: '2026-12-31' };
+    const whole = await rehearsals.start(live, days);
+    await expect(rehearsals.start(live, days)).rejects.toThrow('Another rehearsal is running');
+    await expect.poll(() => rehearsals.find(whole.id).state, { timeout: 30_000 }).toBe('done');
+    expect(whole.done).toBe(whole.baskets);
+    const uses = await database.ask((sql) =>
+      sql.query<{ uses: number }>(
+        'select coalesce(sum(uses), 0)::bigint as uses from offer_use where offer_id = $1',
+        [live.id],
+      ),
+    );
+    expect(whole.findings.uses).toBe(uses[0]?.uses);
+
+    const cut = await rehearsals.start(live, days);
+    rehearsals.cancel(cut.id);
+    await expect.poll(() => rehearsals.find(cut.id).state).toBe('cancelled');
+    // Another one may run at once.
+    const next = await rehearsals.start(live, { from: '2020-01-01', to: '2020-01-02' });
+    await expect.poll(() => rehearsals.find(next.id).state).toBe('done');
+    expect(rehearsals.find(cut.id).done).toBeLessThan(whole.done);
   });
 
   it('is the same every time', async () => {

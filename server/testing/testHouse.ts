@@ -95,7 +95,11 @@ export async function ringUp({ house }: TestHouse, numbers: readonly string[]) {
   }));
   const basket = { id: newKey(), lines: lines.map((line) => ({ ...line, id: newKey(), quantity: 1000 })) };
   const { total } = priceBasket(
-    linesToPrice(basket, { rates: ratesOn(rates, TEST_NOW.slice(0, 10)), groupPrices: [] }),
+    linesToPrice(basket, {
+      rates: ratesOn(rates, TEST_NOW.slice(0, 10)),
+      groupPrices: [],
+      goodsOf: () => undefined,
+    }),
     { taxMode: 'on-top', taxRounding: 'sale' },
   );
   return { basket, expectedTotal: total, handed: total };

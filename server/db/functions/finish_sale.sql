@@ -67,6 +67,8 @@ begin
     end if;
   end loop;
 
+  perform use_offers(new_id, (sale_data->>'customerId')::integer, sale_data->'offerUses', finished);
+
   insert into sale_tax (sale_id, position, tax_rate_id, name, rate, base, tax)
   select new_id, position, "rateId", name, rate, base, tax
   from jsonb_to_recordset(sale_data->'taxes') as amount (

@@ -1,14 +1,7 @@
-import { createRequire } from 'node:module';
 import bwipjs from 'bwip-js/node';
-import pdfmake from 'pdfmake';
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js';
+import type { Content } from 'pdfmake/interfaces.js';
 import type { Paper, PaperRow } from '../../../core/journal/paper.ts';
-
-const require = createRequire(import.meta.url);
-const fontFile = (weight: number) =>
-  require.resolve(
-    `@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-${weight}-normal.woff`,
-  );
+import { makePdf } from '../../pdf.ts';
 
 const POINTS_PER_MM = 72 / 25.4;
 const WIDTH = Math.round(80 * POINTS_PER_MM);
@@ -17,18 +10,13 @@ const INNER = WIDTH - 2 * MARGIN;
 
 /** Sets a paper as PDF on a strip 80 mm wide, as long as it needs. */
 export async function paperPdf(paper: Paper): Promise<Buffer> {
-  // A paper holds nothing from elsewhere; only the shipped fonts are read.
-  pdfmake.setUrlAccessPolicy(() => false);
-  pdfmake.setLocalAccessPolicy((path) => path.includes('@fontsource'));
-  pdfmake.setFonts({ Mono: { normal: fontFile(400), bold: fontFile(700) } });
-  const document: TDocumentDefinitions = {
+  return makePdf({
     info: { title: paper.title },
     pageSize: { width: WIDTH, height: 'auto' },
     pageMargins: MARGIN,
     defaultStyle: { font: 'Mono', fontSize: 8 },
     content: paper.rows.map(content),
-  };
-  return pdfmake.createPdf(document).getBuffer();
+  });
 }
 
 function content(row: PaperRow): Content {

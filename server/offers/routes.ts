@@ -1,0 +1,163 @@
+import { stringify } from 'csv-stringify/sync';
+import { Router } from 'express';
+import {
+  newCodesSchema,
+  offerSchema,
+  offerStateSchema,
+  rehearsalSchema,
+  type OfferDraft,
+} from '../../contract/offers.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
+import type { House } from '../house.ts';
+import { personOf, personWith } from '../http/session.ts';
+import { idempotencyKey, validate, write } from '../http/write.ts';
+import { listGroups } from '../people/store.ts';
+import { listPlaces, readShop } from '../setup/store.ts';
+import { offerLabels } from './labels.ts';
+import { createRehearsals } from './rehearsals.ts';
+import { addCodes, keepOffer, lookUpCode, readOffer, switchOffer } from './service.ts';
+import { listOffers, offerCodes, withdrawCode } from './offerStore.ts';
+
+/** An offer's number in an address; 0, which none has, when it is none. */
+const idOf = (text: unknown): number => {
+  const id = Number(text);
+  return Number.isInteger(id) && id > 0 && id < 2 ** 31 ? id : 0;
+};
+
+export function offerRoutes(house: House): Router {
+  const { database, events, clock } = house;
+  const router = Router();
+  const rehearsals = createRehearsals(house);
+  const tellTills = () => events.tell({ kind: 'shop-changed' });
+
+  router.get('/', async (request, response) => {
+    personOf(request);
+    response.json(await database.ask(listOffers));
+  });
+
+  router.post('/rehearsals', async (request, response) => {
+    personWith(request, 'offers.edit');
+    idempotencyKey(request);
+    const { offer, offerId, from, to } = await validate(rehearsalSchema, request);
+    response.json(await rehearsals.start({ ...(offer as OfferDraft), id: offerId ?? 0 }, { from, to }));
+  });
+
+  router.get('/rehearsals/:id', (request, response) => {
+    personWith(request, 'offers.edit');
+    response.json(rehearsals.find(request.params.id));
+  });
+
+  router.delete('/rehearsals/:id', (request, response) => {
+    personWith(request, 'offers.edit');
+    idempotencyKey(request);
+    rehearsals.cancel(request.params.id);
+    response.json({});
+  });
+
+  router.get('/rehearsals/:id/baskets.csv', async (request, response) => {
+    personWith(request, 'offers.edit');
+    const { findings } = rehearsals.find(request.params.id);
+    const digits = await database.ask(async (sql) => currencyOf((await readShop(sql)).currency).digits);
+    const money = (amount: number) => (amount / 10 ** digits).toFixed(digits);
+    const rows = findings.changed.map(({ day, number, before, after }) => [
+      day,
+      number,
+      money(before),
+      money(after),
+      money(after - before),
+    ]);
+    response
+      .type('text/csv')
+      .set('content-disposition', 'attachment; filename="rehearsal.csv"')
+      .send(stringify([['day', 'receipt', 'without the offer', 'with it', 'difference'], ...rows]));
+  });
+
+  router.get('/:id/labels.pdf', async (request, response) => {
+    personWith(request, 'offers.edit');
+    const pdf = await database.ask((sql) => offerLabels(sql, idOf(request.params.id)));
+    response.type('application/pdf').send(pdf);
+  });
+
+  router.get('/choices', async (request, response) => {
+    personOf(request);
+    response.json(
+      await database.ask(async (sql) => ({
+        places: (await listPlaces(sql)).filter(({ kind }) => kind === 'shop'),
+        groups: (await listGroups(sql)).map(({ name }) => name),
+      })),
+    );
+  });
+
+  router.get('/codes/:code', async (request, response) => {
+    personWith(request, 'sell');
+    response.json(await database.ask((sql) => lookUpCode(sql, request.params.code)));
+  });
+
+  router.post(
+    '/',
+    write(house, 'offers.edit', offerSchema, ({ sql, person, body }) =>
+      keepOffer(sql, null, body as OfferDraft, { staffId: person.staffId, at: clock.now() }),
+    ),
+  );
+
+  router.put(
+    '/:id',
+    write(house, 'offers.edit', offerSchema, ({ sql, person, body, request, afterwards }) => {
+      afterwards(tellTills);
+      return keepOffer(sql, idOf(request.params.id), body as OfferDraft, {
+        staffId: person.staffId,
+        at: clock.now(),
+      });
+    }),
+  );
+
+  router.put(
+    '/:id/state',
+    write(house, 'offers.edit', offerStateSchema, ({ sql, body, request, afterwards }) => {
+      afterwards(tellTills);
+      return switchOffer(sql, idOf(request.params.id), body.state, clock.now());
+    }),
+  );
+
+  router.get('/:id/codes', async (request, response) => {
+    personWith(request, 'offers.edit');
+    response.json(await database.ask((sql) => offerCodes(sql, idOf(request.params.id))));
+  });
+
+  router.get('/:id/codes.csv', async (request, response) => {
+    personWith(request, 'offers.edit');
+    const id = idOf(request.params.id);
+    const { name, codes } = await database.ask(async (sql) => ({
+      ...(await readOffer(sql, id)),
+      codes: await offerCodes(sql, id),
+    }));
+    const rows = codes.map(({ code, single, used }) => [
+      name,
+      code,
+      single ? 'once' : 'any number of times',
+      used,
+    ]);
+    response
+      .type('text/csv')
+      .set('content-disposition', `attachment; filename="codes-${id}.csv"`)
+      .send(stringify([['offer', 'code', 'opens it', 'used'], ...rows]));
+  });
+
+  router.post(
+    '/:id/codes',
+    write(house, 'offers.edit', newCodesSchema, ({ sql, body, request, afterwards }) => {
+      afterwards(tellTills);
+      return addCodes(sql, idOf(request.params.id), body, clock.now());
+    }),
+  );
+
+  router.delete(
+    '/codes/:code',
+    write(house, 'offers.edit', null, ({ sql, request, afterwards }) => {
+      afterwards(tellTills);
+      return withdrawCode(sql, String(request.params.code), clock.now());
+    }),
+  );
+
+  return router;
+}

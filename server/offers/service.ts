@@ -1,0 +1,141 @@
+import { randomInt } from 'node:crypto';
+import type { UsedUpProblem } from '../../contract/counter.ts';
+import type { FoundCode, NewCodes, OfferDraft, OfferState } from '../../contract/offers.ts';
+import type { Basket } from '../../core/counter/basket.ts';
+import type { PricedBasket } from '../../core/offers/price.ts';
+import type { Reader, Writer } from '../db/database.ts';
+import { fieldProblem, Problem } from '../http/problem.ts';
+import * as store from './offerStore.ts';
+
+/** One use of an offer as a sale stores it. */
+export interface StoredUse {
+  offerId: number;
+  uses: number;
+  code: string;
+  points: number;
+}
+
+/** The uses of offers that a priced basket comes to, each with the code that opened it. */
+export function offerUses(
+  basket: Basket,
+  { offers }: PricedBasket,
+  { codes: known }: { codes: readonly { code: string; offerId: number; single: boolean }[] },
+): StoredUse[] {
+  return offers.flatMap(({ id, uses, points }): StoredUse[] => {
+    const codes = known.filter(
+      ({ offerId, code }) => offerId === id && basket.codes?.some((one) => one.code === code),
+    );
+    const open = codes.find(({ single }) => !single);
+    if (codes.length === 0 || open) return [{ offerId: id, uses, code: open?.code ?? '', points }];
+    return codes.slice(0, uses).map(({ code }) => ({ offerId: id, uses: 1, code, points: 0 }));
+  });
+}
+
+/** What is said when the last use of an offer, or a code, went elsewhere. */
+export function usedUp(offers: readonly string[], codes: readonly string[]): Problem {
+  const data: UsedUpProblem = { codes: [...codes] };
+  const what = [...codes, ...offers].join(', ');
+  return new Problem(409, 'offer-used-up', `${what} was used up at another till. Nothing was taken.`, {
+    detail: 'The basket is priced without it now. Tell the customer the new total.',
+    data,
+  });
+}
+
+/**
+ * Holds the uses of limited offers and single codes for a basket that is about to be paid.
+ * @throws Problem 409 `offer-used-up` where another basket was faster
+ */
+export async function claimOffers(
+  sql: Writer,
+  basket: Basket,
+  priced: PricedBasket,
+  facts: { codes: readonly { code: string; offerId: number; single: boolean }[] },
+  at: Date,
+): Promise<void> {
+  const uses = offerUses(basket, priced, facts);
+  // Codes that yield nothing on this basket are checked as well: they may have been used meanwhile.
+  const codes = (basket.codes ?? []).filter(({ single }) => single).map(({ code }) => code);
+  const over = await store.overclaimed(sql, basket.id, basket.customer?.id ?? null, uses, at);
+  const taken = await store.takenCodes(sql, basket.id, codes, at);
+  if (over.length > 0 || taken.length > 0)
+    throw usedUp(
+      over,
+      taken.map(({ code }) => code),
+    );
+  await store.putClaims(sql, basket.id, uses, at);
+}
+
+/** What a code opens. @throws Problem 404, or 409 where it opens nothing any more */
+export async function lookUpCode(sql: Reader, code: string): Promise<FoundCode> {
+  const found = await store.findCode(sql, code);
+  if (!found) throw new Problem(404, 'no-code', 'No offer has this code.');
+  const { used, state, ...rest } = found;
+  if (found.single && used > 0) throw new Problem(409, 'code-used', `${found.code} was used before.`);
+  if (state !== 'live') throw new Problem(409, 'offer-not-live', `${found.offer} does not apply now.`);
+  return rest;
+}
+
+/** Keeps an offer. @throws Problem 422 where its name is taken or it names what the shop has not */
+export async function keepOffer(
+  sql: Writer,
+  id: number | null,
+  offer: OfferDraft,
+  by: { staffId: number; at: Date },
+): Promise<{ id: number }> {
+  if (id !== null && (await readOffer(sql, id)).state === 'ended')
+    throw new Problem(409, 'offer-ended', 'This offer is over. Copy it to use it again.');
+  if (await store.offerNamed(sql, offer.name, id))
+    throw fieldProblem('name', 'Another offer has this name: the name is printed as the reason.');
+  if ((await store.unknownGoods(sql, offer.rule)) > 0)
+    throw fieldProblem('rule.goods', 'Some of these goods are not there any more.');
+  return { id: await store.putOffer(sql, id, offer, by) };
+}
+
+/** @throws Problem 404 */
+export async function readOffer(sql: Reader, id: number) {
+  const offer = await store.findOffer(sql, id);
+  if (!offer) throw new Problem(404, 'no-offer', 'There is no such offer.');
+  return offer;
+}
+
+/** Switches an offer on or off, or ends it for good. @throws Problem 404, 409 */
+export async function switchOffer(sql: Writer, id: number, state: OfferState, at: Date): Promise<void> {
+  const offer = await readOffer(sql, id);
+  if (offer.state === 'ended')
+    throw new Problem(409, 'offer-ended', 'This offer is over. Copy it to use it again.');
+  if (state === 'live' && offer.needs === 'code' && offer.codes === 0)
+    throw new Problem(409, 'no-codes', 'Add a code first: without one nobody can have this offer.');
+  await store.setOfferState(sql, id, state, at);
+}
+
+/** Letters and figures that are not taken for one another. */
+const ALPHABET = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
+const RANDOM_LETTERS = 9;
+
+const randomCode = () => {
+  const letters = Array.from({ length: RANDOM_LETTERS }, () => ALPHABET[randomInt(ALPHABET.length)] ?? '');
+  return `${letters.slice(0, 3).join('')}-${letters.slice(3, 6).join('')}-${letters.slice(6).join('')}`;
+};
+
+/** Adds one code that is written, or a series of codes that each open the offer once. @throws Problem 404, 422 */
+export async function addCodes(
+  sql: Writer,
+  offerId: number,
+  { code, count }: NewCodes,
+  at: Date,
+): Promise<{ codes: string[] }> {
+  await readOffer(sql, offerId);
+  if (code) {
+    const added = await store.addCodes(sql, offerId, [code], { single: false, at });
+    if (added.length === 0) throw fieldProblem('code', 'This code is taken.');
+    return { codes: added };
+  }
+  if (count === 0) throw fieldProblem('count', 'How many codes?');
+  const codes: string[] = [];
+  // A code that was there already is made again.
+  while (codes.length < count) {
+    const fresh = Array.from({ length: count - codes.length }, randomCode);
+    codes.push(...(await store.addCodes(sql, offerId, fresh, { single: true, at })));
+  }
+  return { codes };
+}
