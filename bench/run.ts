@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { coldStart } from './coldStart.ts';
 import { firstView } from './firstView.ts';
 import type { Figure } from './measure.ts';
+import { offersCounter, offersExact, offersHostile, offersLarge } from './offers.ts';
 import { pricing100Lines } from './pricing.ts';
 import { saleFinish } from './saleFinish.ts';
 import { search100k } from './search.ts';
@@ -14,6 +15,10 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'cold-start': coldStart,
   'first-view': firstView,
   'till-speed': tillSpeed,
+  'offers-counter': offersCounter,
+  'offers-large': offersLarge,
+  'offers-hostile': offersHostile,
+  'offers-exact': offersExact,
 };
 
 /** `npm run bench -- [NAME…] [--json FILE]` */

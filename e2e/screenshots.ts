@@ -41,8 +41,8 @@ async function main(): Promise<void> {
     await till.count('.row', 7);
     await till.keys('reed alto');
     await till.see('#found li');
-    await picture('search');
     await till.keys(Key.ESCAPE);
+    await till.see('.nudges');
     await picture('counter');
     await till.driver.executeScript("document.querySelector('[data-look]').click()");
     await picture('counter-dark');
@@ -78,7 +78,6 @@ async function main(): Promise<void> {
     await till.see('#work-first');
     await till.keys('7.50', Key.TAB, 'Display piece', Key.ENTER);
     await till.see('#second-pin');
-    await picture('countersign');
     await till.keys('3690', Key.ENTER);
     await till.read('approved it');
     await till.press('Egg shakers');
@@ -90,7 +89,6 @@ async function main(): Promise<void> {
     await till.keys('1000', Key.ENTER, Key.ENTER);
     await till.see('[data-test="change"]');
     await till.read('printed', '.out');
-    await picture('change');
     for (const entry of ['MET-P', 'VIO-34', 'CAR-KIT-FL']) {
       await till.enter(entry);
       await till.count('.row', 1);
@@ -139,7 +137,6 @@ async function main(): Promise<void> {
     await till.keys(Key.F9);
     await till.see('.bag');
     await till.keys(Key.TAB, '0093');
-    await picture('bag');
     await till.keys(Key.F9);
     await till.read('Sign and close');
     await till.keys('Coins are running low.', Key.F9);
@@ -153,6 +150,19 @@ async function main(): Promise<void> {
     await till.click('nav a[href="/setup"]');
     await till.read('Keep the changes');
     await picture('setup');
+    await till.click('nav a[href="/offers"]');
+    await till.read('Three packs, the cheapest free');
+    await picture('offers');
+    await till.press('Rosin Mondays');
+    await till.read('Rosin: 20 % off, each. Mondays.', '.words');
+    await till.read('Applies', '.example');
+    await picture('offer');
+    await till.press('Rehearse');
+    await till.press('8 weeks');
+    await till.press('Run it');
+    await till.see('.apexcharts-bar-area');
+    await till.read('Run it');
+    await picture('rehearsal');
     await till.click('nav a[href="/counter"]');
     await till.press('Arrange');
     await till.see('.arrange .tile');

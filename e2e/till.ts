@@ -6,6 +6,7 @@ import { Builder, By, error, Key, until, type WebDriver, type WebElement } from 
 import chrome from 'selenium-webdriver/chrome.js';
 
 const WAIT_MS = 8_000;
+const SCANNED_KEY_S = 0.005;
 
 const FLAGS = [
   '--headless=new',
@@ -80,8 +81,13 @@ export class Till {
 
   /** Waits for an element that is shown. */
   async see(css: string): Promise<WebElement> {
-    const element = await this.driver.wait(until.elementLocated(By.css(css)), WAIT_MS, `nothing is ${css}`);
-    await this.driver.wait(until.elementIsVisible(element), WAIT_MS, `${css} is not shown`);
+    // What is drawn anew meanwhile is looked for again.
+    const shown = async () => {
+      const [element] = await this.driver.findElements(By.css(css));
+      return element && (await element.isDisplayed().catch(() => false)) ? element : null;
+    };
+    const element = await this.driver.wait(shown, WAIT_MS, `nothing that is shown is ${css}`);
+    if (!element) throw new Error(`nothing that is shown is ${css}`);
     return element;
   }
 
@@ -152,9 +158,22 @@ export class Till {
     await this.keys(text, Key.ENTER);
   }
 
-  /** What a scanner does: the code, fast, and Enter. */
+  /** What a scanner does: the code and Enter, each key 5 ms after the one before, however slow the machine is. */
   async scan(code: string): Promise<void> {
-    await this.keys(code, Key.ENTER);
+    const keys = [...code].map((key) => ({ key, text: key, code: '', windowsVirtualKeyCode: 0 }));
+    keys.push({ key: 'Enter', text: '\r', code: 'Enter', windowsVirtualKeyCode: 13 });
+    const devTools = this.driver as chrome.Driver;
+    let timestamp = Date.now() / 1000;
+    for (const key of keys) {
+      timestamp += SCANNED_KEY_S;
+      await devTools.sendDevToolsCommand('Input.dispatchKeyEvent', { type: 'keyDown', timestamp, ...key });
+      await devTools.sendDevToolsCommand('Input.dispatchKeyEvent', {
+        type: 'keyUp',
+        timestamp,
+        ...key,
+        text: undefined,
+      });
+    }
   }
 
   async click(css: string): Promise<void> {

@@ -3,6 +3,7 @@ import { useEventListener } from '@vueuse/core';
 import { computed, nextTick } from 'vue';
 import { useRouter } from 'vue-router';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
+import { useBasketOffersStore } from './basketOffersStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import BasketPane from './BasketPane.vue';
 import DiscountPane from './DiscountPane.vue';
@@ -31,6 +32,7 @@ const questions = useQuestionStore();
 const drawer = useDrawerStore();
 const work = useBasketWorkStore();
 const countersigns = useCountersignStore();
+const offers = useBasketOffersStore();
 const router = useRouter();
 const closed = computed(() => drawer.state !== null && drawer.state.shift === null);
 
@@ -39,7 +41,7 @@ async function next(): Promise<void> {
   await ringUp.caughtUp();
   if (basket.phase === 'done') basket.nextSale();
   else if (closed.value) void router.push('/drawer');
-  else basket.takePayment();
+  else await basket.takePayment();
 }
 
 /** Keys that mean the chosen line act while the entry field is empty or a line has the focus. */
@@ -121,6 +123,12 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (key === 'F9' && basket.phase !== 'paying' && !questions.asked && !work.work && !countersigns.asking) {
     event.preventDefault();
     return void next();
+  }
+  if (key === 'F2' && basket.phase === 'basket' && !questions.asked && !work.work) {
+    event.preventDefault();
+    const nudge = basket.nudges.find(({ act }) => act !== null);
+    if (nudge) void offers.follow(nudge);
+    return;
   }
   if ((key === 'F8' || key === 'F4') && basket.phase === 'basket' && !questions.asked) {
     event.preventDefault();

@@ -49,7 +49,7 @@ onUnmounted(stop);
       >Open in the journal</router-link
     >
   </div>
-  <div class="paper scroll">
+  <div class="paper scroll" tabindex="0" role="region" aria-label="Receipt">
     <PaperView v-if="sale" :paper="sale.paper" />
   </div>
   <button type="button" class="next-step" @click="basket.nextSale()">

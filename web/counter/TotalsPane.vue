@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { formatRate } from '../../core/rate.ts';
 import CustomerOnSale from '../people/CustomerOnSale.vue';
+import NudgeList from './NudgeList.vue';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
@@ -15,16 +16,22 @@ const till = useTillStore();
 
 <template>
   <CustomerOnSale />
+  <div v-if="basket.practised" class="say">
+    <b>Practice: {{ basket.practised.name }}</b>
+    <span>The offer is tried here with a basket of its own. Nothing is kept, nothing is paid.</span>
+    <button type="button" class="word" @click="basket.endPractice()">Leave practice</button>
+  </div>
   <div v-if="closed" class="say">
     <b>The drawer is closed</b>
     <span>Count the float to open it. What you ring up meanwhile stays here.</span>
   </div>
+  <NudgeList />
   <div class="space" />
   <dl v-if="basket.priced && basket.lines.length > 0" class="sums">
     <dt>Items</dt>
     <dd class="num">{{ till.money(basket.priced.regular) }}</dd>
     <template v-if="basket.priced.reductions !== 0">
-      <dt>{{ basket.priced.reductions < 0 ? 'Reductions' : 'Price changes' }}</dt>
+      <dt>{{ basket.priced.reductions < 0 ? 'Offers and discounts' : 'Price changes' }}</dt>
       <dd class="num">{{ till.money(basket.priced.reductions) }}</dd>
     </template>
     <template v-if="basket.basket.exemption">
@@ -39,6 +46,10 @@ const till = useTillStore();
       <dd class="num">{{ till.money(tax.tax) }}</dd>
     </template>
   </dl>
+  <p v-if="(basket.priced?.notProved ?? 0) > 0" class="unproved">
+    So many offers meet here that up to {{ till.money(basket.priced?.notProved ?? 0) }} more might be
+    possible.
+  </p>
   <div class="due">
     <span>To pay</span>
     <span class="num big" data-test="to-pay">{{ till.money(basket.total) }}</span>
@@ -57,6 +68,10 @@ const till = useTillStore();
 </template>
 
 <style scoped>
+.unproved {
+  padding: 4px 18px;
+  font-size: 14px;
+}
 .say {
   background: var(--yellow);
   color: var(--on-yellow);

@@ -1,7 +1,13 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
 import { computed, ref, shallowRef } from 'vue';
-import type { FigureProblem, FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
+import type {
+  FigureProblem,
+  FinishedSale,
+  FinishSale,
+  StoredBasket,
+  UsedUpProblem,
+} from '../../contract/counter.ts';
 import type { TillFacts } from '../../contract/setup.ts';
 import {
   BasketError,
@@ -15,6 +21,8 @@ import {
   type BasketLine,
 } from '../../core/counter/basket.ts';
 import type { Money } from '../../core/money.ts';
+import type { Nudge } from '../../core/offers/nudges.ts';
+import type { Offer } from '../../core/offers/offer.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import { ONE, type Quantity } from '../../core/quantity.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
@@ -22,14 +30,17 @@ import { ApiProblem, problemWords, read, Unreachable, write, writeSurely } from 
 import { hear } from '../net/houseEvents.ts';
 import { keepBasket, recallBasket } from './basketMemory.ts';
 import { houseNow } from '../setup/houseClock.ts';
-import { shopDay } from '../setup/shopDay.ts';
+import { shopDay, shopTimeOfDay } from '../setup/shopDay.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { catalogue } from './catalogue/thread.ts';
+import { offerClaims } from './offerClaims.ts';
 import { soundRefusal } from './sound.ts';
 
 const SEND_AFTER_MS = 150;
 const SEND_AGAIN_MS = 2000;
+/** So long after the last change suggestions are looked for: ringing up goes first. */
+const NUDGE_AFTER_MS = 120;
 /** How often the day is looked at. */
 const CLOCK_MS = 10_000;
 
@@ -71,15 +82,24 @@ export const useBasketStore = defineStore('basket', () => {
   let unsent = false;
   let paying: FinishSale | undefined;
   let pricing = 0;
+  let nudgeTimer: ReturnType<typeof setTimeout> | undefined;
   let sendTimer: ReturnType<typeof setTimeout> | undefined;
   let sending = false;
+  let claiming = false;
+  const claims = offerClaims();
 
   const lines = computed(() => basket.value.lines);
   const chosen = computed(() => lines.value.find(({ id }) => id === chosenId.value) ?? null);
   const pickedLines = computed(() => lines.value.filter(({ id }) => picked.value.has(id)));
+  /** What may be said to the customer about offers; a moment after the prices stand. */
+  const nudges = shallowRef<readonly Nudge[]>([]);
+  /** An offer that is tried with a basket of its own, which is neither kept nor paid. */
+  const practised = shallowRef<Offer | null>(null);
+  let aside: Basket | undefined;
   const total = computed<Money>(() => priced.value?.total ?? 0);
 
   function remember(): void {
+    if (practised.value) return;
     keepBasket(tillId, {
       basket: basket.value,
       revision,
@@ -95,6 +115,14 @@ export const useBasketStore = defineStore('basket', () => {
     if (turn !== pricing) return;
     priced.value = withUnchanged(answer.priced, priced.value);
     stock.value = answer.stock;
+    clearTimeout(nudgeTimer);
+    nudgeTimer = setTimeout(() => void suggest(turn), NUDGE_AFTER_MS);
+  }
+
+  async function suggest(turn: number): Promise<void> {
+    // Without suggestions a sale goes on all the same.
+    const found = await catalogue.nudges(basket.value).catch(() => []);
+    if (turn === pricing) nudges.value = found;
   }
 
   /** Every change to the basket goes through here: kept first, then priced and sent. */
@@ -103,9 +131,11 @@ export const useBasketStore = defineStore('basket', () => {
     chosenId.value = next.lines.some(({ id }) => id === chooseId)
       ? chooseId
       : (next.lines.at(-1)?.id ?? null);
-    unsent = true;
-    remember();
-    sendSoon(SEND_AFTER_MS);
+    if (!practised.value) {
+      unsent = true;
+      remember();
+      sendSoon(SEND_AFTER_MS);
+    }
     await price();
   }
 
@@ -115,7 +145,7 @@ export const useBasketStore = defineStore('basket', () => {
   }
 
   async function sendBasket(): Promise<void> {
-    if (sending || !unsent || paying) return;
+    if (sending || !unsent || paying || practised.value) return;
     sending = true;
     const sent = basket.value;
     try {
@@ -167,6 +197,7 @@ export const useBasketStore = defineStore('basket', () => {
   /** Takes up the till's basket: what this browser kept, unless another window has gone on with it. */
   async function begin(facts: TillFacts): Promise<void> {
     tillId = facts.till.id;
+    await forgetPractice();
     const loaded = catalogue.load(facts);
     const kept = recallBasket(tillId);
     const stored = await read<StoredBasket | null>('/counter/basket');
@@ -200,7 +231,7 @@ export const useBasketStore = defineStore('basket', () => {
       } else if (event.kind === 'catalogue-changed') {
         void catalogue.refresh().then(price);
       } else if (event.kind === 'basket-changed' && event.tillId === tillId && event.revision > revision) {
-        if (!sending && !unsent && !paying) void takeOver();
+        if (!sending && !unsent && !paying && !practised.value) void takeOver();
       } else if (event.kind === 'sale-finished' && event.saleId === basket.value.id && !paying) {
         // Another window of this till took the payment.
         revision = 0;
@@ -217,11 +248,15 @@ export const useBasketStore = defineStore('basket', () => {
 
   let day = '';
 
-  /** A tax rate may change at midnight. */
+  /** A tax rate may change at midnight, and offers begin and end. */
   function priceOnNewDay(): void {
-    const today = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC');
-    if (day && today !== day && !paying) void price();
-    day = today;
+    const { shop, offers = [] } = till.facts ?? {};
+    const zone = shop?.timezone ?? 'UTC';
+    // Where an offer has hours, every minute counts.
+    const timed = offers.some(({ conditions }) => conditions.hours !== null);
+    const now = `${shopDay(houseNow(), zone)}${timed ? shopTimeOfDay(houseNow(), zone) : ''}`;
+    if (day && now !== day && !paying) void price();
+    day = now;
   }
 
   /** The shop has changed something that prices depend on. */
@@ -237,7 +272,7 @@ export const useBasketStore = defineStore('basket', () => {
 
   async function takeOver(): Promise<void> {
     const stored = await read<StoredBasket | null>('/counter/basket');
-    if (!stored || sending || unsent || paying || stored.revision <= revision) return;
+    if (!stored || sending || unsent || paying || practised.value || stored.revision <= revision) return;
     revision = stored.revision;
     await show(stored.basket);
   }
@@ -348,6 +383,7 @@ export const useBasketStore = defineStore('basket', () => {
 
   /** A basket that the server has put on this till. */
   async function continueWith(stored: StoredBasket): Promise<void> {
+    await forgetPractice();
     clearTimeout(sendTimer);
     unsent = false;
     revision = stored.revision;
@@ -362,15 +398,74 @@ export const useBasketStore = defineStore('basket', () => {
     chosenId.value = lines.value[next]?.id ?? null;
   }
 
-  function takePayment(): void {
-    if (lines.value.length === 0) return;
+  /** Takes codes off that open nothing any more, and prices with what is left of the offers. */
+  async function withoutUsedUp({ details }: ApiProblem): Promise<void> {
+    const { codes } = details.data as UsedUpProblem;
+    const kept = basket.value.codes?.filter(({ code }) => !codes.includes(code));
+    await takeFacts(await till.load());
+    await change({ ...basket.value, codes: kept?.length ? kept : undefined });
+  }
+
+  async function refuseClaim(refused: ApiProblem): Promise<void> {
+    soundRefusal();
+    if (refused.details.type === 'offer-used-up') await withoutUsedUp(refused);
+    notices.failed(refused.words);
+  }
+
+  async function takePayment(): Promise<void> {
+    if (lines.value.length === 0 || claiming) return;
+    if (refusedInPractice()) return;
+    const asked = basket.value;
+    claiming = true;
+    const refused = await claims.hold(asked, priced.value, till.facts?.offers ?? []);
+    claiming = false;
+    if (refused) return refuseClaim(refused);
+    if (basket.value !== asked) return;
     notices.clear();
     phase.value = 'paying';
     if (!basket.value.paymentBegan) void change({ ...basket.value, paymentBegan: true });
   }
 
   function backToBasket(): void {
-    if (!busy.value) phase.value = 'basket';
+    if (busy.value) return;
+    phase.value = 'basket';
+    claims.letGo(basket.value.id);
+  }
+
+  /** Tries an offer with a copy of the basket; the basket itself waits as it is. */
+  async function practise(offer: Offer): Promise<void> {
+    if (busy.value) return;
+    aside ??= basket.value;
+    practised.value = offer;
+    phase.value = 'basket';
+    await catalogue.practise(offer);
+    basket.value = { ...aside, id: newId(), paymentBegan: undefined };
+    chosenId.value = null;
+    await price();
+  }
+
+  async function endPractice(): Promise<void> {
+    const back = aside;
+    await forgetPractice();
+    if (back) await show(back);
+    if (unsent) sendSoon(0);
+    else await takeOver().catch(() => {});
+  }
+
+  async function forgetPractice(): Promise<void> {
+    if (!practised.value) return;
+    aside = undefined;
+    practised.value = null;
+    await catalogue.practise(null);
+  }
+
+  /** What would keep or sell a basket that is for practice is refused. @returns whether it was */
+  function refusedInPractice(): boolean {
+    if (!practised.value) return false;
+    notices.failed(
+      'This basket is for practice: it is neither kept nor paid. Leave practice to go on selling.',
+    );
+    return true;
   }
 
   /** Finishes the sale in cash. What was asked is kept until it is answered, so that nothing is taken and forgotten. */
@@ -415,10 +510,11 @@ export const useBasketStore = defineStore('basket', () => {
     }
     if (
       error instanceof ApiProblem &&
-      ['no-open-drawer', 'countersign-needed'].includes(error.details.type)
+      ['no-open-drawer', 'countersign-needed', 'offer-used-up'].includes(error.details.type)
     ) {
       phase.value = 'basket';
     }
+    if (error instanceof ApiProblem && error.details.type === 'offer-used-up') await withoutUsedUp(error);
     notices.failed(problemWords(error));
     if (unsent) sendSoon(SEND_AFTER_MS);
   }
@@ -440,6 +536,11 @@ export const useBasketStore = defineStore('basket', () => {
     total,
     phase,
     finished,
+    nudges,
+    practised,
+    practise,
+    endPractice,
+    refusedInPractice,
     picked,
     pickedLines,
     busy,

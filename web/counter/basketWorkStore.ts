@@ -37,6 +37,7 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   function begin(what: Work): void {
     const needsLine = what === 'price' || what === 'line-note' || what === 'item';
+    if (what === 'hold' && basket.refusedInPractice()) return;
     if (basket.phase !== 'basket' || (needsLine && !basket.chosen)) return;
     if (basket.lines.length > 0 || WITHOUT_GOODS.includes(what)) work.value = what;
   }

@@ -6,6 +6,8 @@ import { useNoticeStore } from '../frame/noticeStore.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { read } from '../net/api.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketOffersStore } from './basketOffersStore.ts';
 import { useRingUpStore } from './ringUpStore.ts';
 
 /** A kind of thing, other than goods, that the entry field takes. Each room adds its own here. */
@@ -41,16 +43,28 @@ const heldBasket: EntryKind = {
   },
 };
 
+/** A code that the shop has given out for everybody; the till knows it by sight. */
+const openCode: EntryKind = {
+  looks: (text) => useTillStore().facts?.offerCodes.includes(text.toUpperCase()) ?? false,
+  take: (text) => useBasketOffersStore().takeCode(text),
+};
+
+/** A code that opens an offer once looks like any code. */
+const singleCode: EntryKind = {
+  looks: (text) => /^[\dA-Z-]{4,40}$/i.test(text),
+  take: (text) => useBasketOffersStore().takeCode(text),
+};
+
 const customerCard: EntryKind = {
   looks: (text) => /^[\dA-Z-]{6,40}$/i.test(text),
   take: (text) => useCustomerStore().takeCard(text),
 };
 
 /** Kinds that have a form of their own, by which they are known at once. */
-const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket];
+const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket, openCode];
 
 /** Kinds that look like any code: tried where no item has it. */
-const ANY_CODE: readonly EntryKind[] = [customerCard];
+const ANY_CODE: readonly EntryKind[] = [customerCard, singleCode];
 
 /** @returns what takes anything that was scanned or typed: one of the kinds, else goods for the basket */
 export function useEntryKinds() {

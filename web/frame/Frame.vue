@@ -5,12 +5,14 @@ import {
   mdiLockOutline,
   mdiPrinterOutline,
   mdiScriptTextOutline,
+  mdiTagOutline,
   mdiThemeLightDark,
   mdiTimerSandEmpty,
   mdiTuneVariant,
 } from '@mdi/js';
 import { useEventListener, useIdle, watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref } from 'vue';
+import { useRoute } from 'vue-router';
 import { useTheme } from 'vuetify';
 import { storeTheme } from '../look/storedTheme.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -30,8 +32,10 @@ const AREAS = [
   { to: '/waiting', word: 'Waiting', icon: mdiTimerSandEmpty },
   { to: '/journal', word: 'Journal', icon: mdiScriptTextOutline },
   { to: '/drawer', word: 'Drawer', icon: mdiCashRegister },
+  { to: '/offers', word: 'Offers', icon: mdiTagOutline },
 ];
 
+const route = useRoute();
 const session = useSessionStore();
 const till = useTillStore();
 const drawer = useDrawerStore();
@@ -115,7 +119,12 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </div>
     </header>
     <nav class="rail" aria-label="Areas">
-      <router-link v-for="area in AREAS" :key="area.to" :to="area.to" active-class="on">
+      <router-link
+        v-for="area in AREAS"
+        :key="area.to"
+        :to="area.to"
+        :class="{ on: route.path.startsWith(area.to) }"
+      >
         <v-icon :icon="area.icon" />{{ area.word }}
         <span v-if="area.to === '/waiting' && waiting.held.length > 0" class="n num">{{
           waiting.held.length

@@ -12,6 +12,7 @@ const KEYS: [string, string][] = [
   ['Del', 'Remove the chosen line'],
   ['I D P N G', 'Item, discount, price, note, gift receipt of the line that ↑ ↓ chose'],
   ['Space', 'Pick the chosen line together with others'],
+  ['F2', 'Add what is suggested, or use the reward'],
   ['F4', 'Customer on the sale'],
   ['F8', 'Put the basket on hold'],
   ['F9', 'Next step: take payment, accept, sign'],

@@ -58,6 +58,8 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       </p>
       <p v-if="customer.note" class="note">{{ customer.note }}</p>
       <dl>
+        <dt>Points</dt>
+        <dd class="num">{{ customer.points.toLocaleString('en-US') }}</dd>
         <dt>{{ customer.owes < 0 ? 'We owe them' : 'Owes' }}</dt>
         <dd class="num" :class="{ bad: customer.owes > 0 }">{{ till.money(Math.abs(customer.owes)) }}</dd>
         <dt>Store credit</dt>

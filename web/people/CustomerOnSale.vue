@@ -16,6 +16,7 @@ const words = computed(() => {
   if (!panel) return '';
   return [
     ...panel.groups,
+    ...(panel.points > 0 ? [`${panel.points.toLocaleString('en-US')} points`] : []),
     ...(panel.owes > 0 ? [`owes ${till.money(panel.owes)}`] : []),
     ...(panel.credit > 0 ? [`${till.money(panel.credit)} credit`] : []),
   ].join(' · ');

@@ -17,6 +17,7 @@ const shop = reactive({
   openingFloat: '',
   openPriceLimit: '',
   lockMinutes: '',
+  taxRounding: 'sale' as ShopSettings['taxRounding'],
   receiptWords: '',
   receiptThanks: '',
   codeLayouts: '',
@@ -56,6 +57,7 @@ async function saveShop(): Promise<void> {
     openingFloat,
     openPriceLimit,
     lockMinutes: Number(shop.lockMinutes),
+    taxRounding: shop.taxRounding,
     receiptWords: linesOf(shop.receiptWords),
     receiptThanks: shop.receiptThanks,
     codeLayouts: linesOf(shop.codeLayouts).map((layout) => layout.trim().toUpperCase()),
@@ -86,6 +88,15 @@ async function saveShop(): Promise<void> {
         label="Lock a till after so many minutes (0: never)"
         inputmode="numeric"
         :error-messages="wrong.lockMinutes"
+      />
+      <v-select
+        v-model="shop.taxRounding"
+        :items="[
+          { value: 'sale', title: 'once for each rate of a sale' },
+          { value: 'line', title: 'on every line' },
+        ]"
+        label="Tax is rounded"
+        :error-messages="wrong.taxRounding"
       />
       <v-textarea
         v-model="shop.receiptWords"

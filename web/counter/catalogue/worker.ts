@@ -4,20 +4,30 @@ import type { Catalogue as CatalogueAnswer, CatalogueRow } from '../../../contra
 import type { CustomerPanel } from '../../../contract/people.ts';
 import type { TillFacts } from '../../../contract/setup.ts';
 import type { Basket } from '../../../core/counter/basket.ts';
-import { linesToPrice, type GroupPrice } from '../../../core/counter/toPrice.ts';
+import { pointsLeft, situationOf } from '../../../core/counter/offering.ts';
+import { linesToPrice } from '../../../core/counter/toPrice.ts';
 import { createCatalogue } from '../../../core/goods/catalogue.ts';
 import { labelAmount, labelQuantity, readEmbeddedCode } from '../../../core/goods/embeddedCode.ts';
-import type { Item } from '../../../core/goods/item.ts';
-import { priceBasket, type PricedBasket } from '../../../core/offers/price.ts';
+import { kindOf, type Item } from '../../../core/goods/item.ts';
+import { offerConflicts, type OfferConflict } from '../../../core/offers/offerConflicts.ts';
+import { offerExamples, type ExampleItem, type OfferExample } from '../../../core/offers/offerExamples.ts';
+import { nudgesFor, type Nudge, type NudgeItem } from '../../../core/offers/nudges.ts';
+import type { Offer, OfferGoods, OfferSituation } from '../../../core/offers/offer.ts';
+import { indexOffers, means, type OfferedGoods } from '../../../core/offers/offerUnits.ts';
+import { offerLines, priceBasket, type PricedBasket } from '../../../core/offers/price.ts';
 import { ratesOn } from '../../../core/offers/taxRates.ts';
 import type { Quantity } from '../../../core/quantity.ts';
 import { houseNow, setHouseClock } from '../../setup/houseClock.ts';
-import { shopDay } from '../../setup/shopDay.ts';
+import { shopDay, shopTimeOfDay } from '../../setup/shopDay.ts';
 
 let catalogue = createCatalogue([]);
 let facts: TillFacts | undefined;
 let revision = 0;
-let customer: { id: number; groupPrices: GroupPrice[] } | undefined;
+let customer: CustomerPanel | undefined;
+let index = indexOffers([]);
+/** An offer that is being tried, on top of those that apply. */
+let practised: Offer | null = null;
+let examples = new WeakMap<OfferGoods, NudgeItem | undefined>();
 
 function toItem([
   id,
@@ -55,15 +65,52 @@ async function fetchJson<T>(path: string): Promise<T> {
 
 const fetchSince = (since: number) => fetchJson<CatalogueAnswer>(`/goods/catalogue?since=${since}`);
 
-/** Prices for the groups that the basket's customer belongs to; none while the server cannot be asked. */
-async function groupPricesFor(id: number | undefined): Promise<GroupPrice[]> {
-  if (id === undefined) return [];
-  if (customer?.id !== id) {
-    const panel = await fetchJson<CustomerPanel>(`/people/customers/${id}`).catch(() => undefined);
-    if (!panel) return [];
-    customer = { id, groupPrices: panel.groupPrices };
+/** The basket's customer; nothing is known of them while the server cannot be asked. */
+async function customerOf({ customer: wanted }: Basket): Promise<CustomerPanel | undefined> {
+  if (wanted === undefined) return undefined;
+  if (customer?.id !== wanted.id)
+    customer = await fetchJson<CustomerPanel>(`/people/customers/${wanted.id}`).catch(() => undefined);
+  return customer;
+}
+
+const goodsOf = (itemId: number): OfferedGoods | undefined => {
+  const item = catalogue.find(itemId);
+  return item && { itemId, familyId: item.more?.familyId, category: item.category };
+};
+
+/** What offers look at besides the lines. */
+function situationFor(basket: Basket, till: TillFacts, panel: CustomerPanel | undefined): OfferSituation {
+  const now = houseNow();
+  return situationOf(basket, index.offers, {
+    day: shopDay(now, till.shop.timezone),
+    time: shopTimeOfDay(now, till.shop.timezone),
+    placeId: till.till.placeId,
+    used: till.offerCounts,
+    customer: panel ?? null,
+  });
+}
+
+/** Takes in the offers that apply, and the one that is tried. */
+function takeOffers(): void {
+  const offers = facts?.offers ?? [];
+  index = indexOffers(
+    practised
+      ? [...offers.filter(({ id }) => id !== practised?.id), { ...practised, needs: 'nothing' }]
+      : offers,
+  );
+}
+
+/** The cheapest item that some goods name: what is suggested where none of them is in the basket. */
+function example(goods: OfferGoods): NudgeItem | undefined {
+  if (examples.has(goods)) return examples.get(goods);
+  let found: NudgeItem | undefined;
+  for (const { id, category, price, decimals, more } of catalogue.items()) {
+    if (!price || decimals > 0 || kindOf({ more }) !== 'goods' || (found && price >= found.price)) continue;
+    const one = { itemId: id, familyId: more?.familyId, category };
+    if (means(goods, one)) found = { ...one, price };
   }
-  return customer.groupPrices;
+  examples.set(goods, found);
+  return found;
 }
 
 /** A priced basket with the stock of its items at this place; `null` for what is not kept in stock. */
@@ -92,6 +139,8 @@ const catalogueThread = {
   setFacts(tillFacts: TillFacts): void {
     setHouseClock(tillFacts);
     facts = tillFacts;
+    takeOffers();
+    customer = undefined;
   },
   /** Reads what has changed since. */
   async refresh(): Promise<void> {
@@ -99,6 +148,7 @@ const catalogueThread = {
     catalogue.apply(answer.items.map(toItem), answer.removed);
     revision = answer.revision;
     customer = undefined;
+    examples = new WeakMap();
   },
   setStock(levels: [itemId: number, quantity: Quantity][]): void {
     catalogue.setStock(levels);
@@ -128,18 +178,77 @@ const catalogueThread = {
       quantity: labelQuantity(read, labelled),
     };
   },
+  /** The categories that goods are in, by name. */
+  categories(): string[] {
+    return [...new Set([...catalogue.items()].map(({ category }) => category))].sort((a, b) =>
+      a.localeCompare(b),
+    );
+  },
+  /** Baskets that show what an offer does. */
+  examples(offer: Offer): OfferExample[] {
+    return offerExamples(offer, (goods, most) => {
+      const items: ExampleItem[] = [];
+      const prices = new Set<number>();
+      for (const { id, name, category, price, decimals, more } of catalogue.items()) {
+        if (!price || decimals > 0 || kindOf({ more }) !== 'goods') continue;
+        const one = { itemId: id, familyId: more?.familyId, category, name, price };
+        // Different prices say more.
+        if (!means(goods, one) || prices.has(price)) continue;
+        prices.add(price);
+        items.push(one);
+        if (items.length === most) break;
+      }
+      return items;
+    });
+  },
+  /** Other offers that mean the same goods. */
+  conflicts(offer: Offer): OfferConflict[] {
+    const goods = [...catalogue.items()]
+      .filter((item) => kindOf(item) === 'goods')
+      .map(({ id, name, category, more }) => ({ itemId: id, familyId: more?.familyId, category, name }));
+    return offerConflicts(offer, facts?.offers ?? [], goods);
+  },
+  /** Tries an offer that is not live, or no more. */
+  practise(offer: Offer | null): void {
+    practised = offer;
+    takeOffers();
+  },
+  /** What may be said to the customer about offers. */
+  async nudges(basket: Basket): Promise<Nudge[]> {
+    const panel = await customerOf(basket);
+    if (!facts || index.offers.length === 0) return [];
+    const lines = linesFor(basket, facts, panel);
+    const onLines = basket.discounts?.filter(({ lineIds }) => lineIds !== null);
+    const { lines: priced } = priceBasket(lines, facts.shop, onLines);
+    return nudgesFor(offerLines(priced, lines), index, situationFor(basket, facts, panel), {
+      names: {
+        item: (id) => catalogue.find(id)?.name ?? '',
+        place: () => facts?.till.place ?? '',
+        digits: facts.currency.digits,
+      },
+      example,
+      points: pointsLeft(basket, index.offers, panel?.points ?? 0),
+      asksForGroups: basket.customer === undefined,
+    });
+  },
   async price(basket: Basket): Promise<PricedWithStock> {
-    const groupPrices = await groupPricesFor(basket.customer?.id);
+    const panel = await customerOf(basket);
     if (!facts) throw new Error('the till is not ready');
-    const { shop, taxRates } = facts;
-    const rates = ratesOn(taxRates, shopDay(houseNow(), shop.timezone));
-    const priced = priceBasket(linesToPrice(basket, { rates, groupPrices }), shop, basket.discounts);
+    const priced = priceBasket(linesFor(basket, facts, panel), facts.shop, basket.discounts, {
+      index,
+      situation: situationFor(basket, facts, panel),
+    });
     const stock = Object.fromEntries(
       basket.lines.map(({ itemId }) => [itemId, catalogue.find(itemId)?.stock ?? null]),
     );
     return { priced, stock };
   },
 };
+
+function linesFor(basket: Basket, { shop, taxRates }: TillFacts, panel: CustomerPanel | undefined) {
+  const rates = ratesOn(taxRates, shopDay(houseNow(), shop.timezone));
+  return linesToPrice(basket, { rates, groupPrices: panel?.groupPrices ?? [], goodsOf });
+}
 
 export type CatalogueThread = typeof catalogueThread;
 

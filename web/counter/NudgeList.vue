@@ -1,0 +1,119 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { Nudge } from '../../core/offers/nudges.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketOffersStore } from './basketOffersStore.ts';
+import { useBasketStore } from './basketStore.ts';
+
+const basket = useBasketStore();
+const offers = useBasketOffersStore();
+const till = useTillStore();
+
+const nudges = computed(() => (basket.lines.length > 0 ? basket.nudges : []));
+/** The first suggestion that one key follows. */
+const first = computed(() => nudges.value.find(({ act }) => act !== null));
+const rewards = computed(() => (basket.priced?.offers ?? []).filter(({ points }) => points > 0));
+const codes = computed(() =>
+  (basket.basket.codes ?? []).map(({ code, offerId }) => ({
+    code,
+    offer: basket.priced?.offers.find(({ id }) => id === offerId),
+  })),
+);
+
+const WORDS = { add: 'Add', reward: 'Use', customer: 'Find' } as const;
+const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
+</script>
+
+<template>
+  <ul v-if="nudges.length > 0" class="nudges" aria-label="Worth saying">
+    <li v-for="nudge in nudges" :key="nudge.offerId" :title="nudge.gives">
+      <span class="what">
+        <b>{{ nudge.words }}</b>
+        <span>{{ nudge.adds ? `${nudge.offer} · ${nudge.adds}` : nudge.offer }}</span>
+      </span>
+      <span v-if="nudge.saving > 0" class="num saving">{{ till.money(0 - nudge.saving) }}</span>
+      <span v-else />
+      <button v-if="nudge.act" type="button" @click="offers.follow(nudge)">
+        {{ actWord(nudge) }} <kbd v-if="nudge === first">F2</kbd>
+      </button>
+    </li>
+  </ul>
+  <ul v-if="codes.length > 0 || rewards.length > 0" class="given" aria-label="Codes and rewards">
+    <li v-for="one in codes" :key="one.code">
+      <b class="num">{{ one.code }}</b>
+      <span class="num">{{ one.offer ? till.money(0 - one.offer.amount) : 'nothing yet' }}</span>
+      <button type="button" class="word" @click="offers.dropCode(one.code)">Take off</button>
+    </li>
+    <li v-for="one in rewards" :key="one.id">
+      <b>{{ one.name }}, {{ one.points }} points</b>
+      <span class="num">{{ till.money(0 - one.amount) }}</span>
+      <button type="button" class="word" @click="offers.dropReward(one.id)">Take off</button>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+}
+.nudges {
+  flex: 0 1 auto;
+  min-height: 62px;
+  overflow-y: auto;
+  background: var(--yellow);
+  color: var(--on-yellow);
+  border-bottom: var(--rule);
+}
+.nudges li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  gap: 10px;
+  align-items: center;
+  padding: 6px 18px;
+  min-height: 52px;
+}
+.nudges li + li {
+  border-top: 1px solid rgb(21 23 28 / 30%);
+}
+.what b,
+.what span {
+  display: block;
+  line-height: 1.25;
+}
+.what b {
+  font-size: 15px;
+  display: -webkit-box;
+  -webkit-line-clamp: 2;
+  -webkit-box-orient: vertical;
+  overflow: hidden;
+}
+.what span {
+  font-size: 13.5px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.saving {
+  font-weight: 600;
+  font-size: 17px;
+}
+.nudges button {
+  min-height: 44px;
+  padding: 0 8px;
+  font-weight: 700;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.given {
+  border-bottom: var(--group);
+  background: var(--surface);
+}
+.given li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  gap: 12px;
+  align-items: center;
+  padding: 0 18px;
+  min-height: 44px;
+}
+</style>

@@ -1,0 +1,37 @@
+import type { Basket } from '../../core/counter/basket.ts';
+import { sharesUses, type Offer } from '../../core/offers/offer.ts';
+import type { PricedBasket } from '../../core/offers/price.ts';
+import { ApiProblem, Unreachable, write } from '../net/api.ts';
+
+/** Holds the last uses of offers for a basket that is about to be paid, so that no other till promises them. */
+export interface OfferClaims {
+  /** @returns what the server refused, or `null` where the basket may be paid as it is priced */
+  hold(basket: Basket, priced: PricedBasket | null, offers: readonly Offer[]): Promise<ApiProblem | null>;
+  /** Lets go what is held for a basket that is not paid after all. */
+  letGo(basketId: string): void;
+}
+
+export function offerClaims(): OfferClaims {
+  let held = false;
+  return {
+    async hold(basket, priced, offers) {
+      const applied = new Set(priced?.offers.map(({ id }) => id));
+      const limited = offers.some((offer) => applied.has(offer.id) && sharesUses(offer));
+      if (!limited && !basket.codes) return null;
+      try {
+        await write('POST', '/counter/claims', { basket });
+        held = true;
+      } catch (error) {
+        if (error instanceof ApiProblem) return error;
+        // Who cannot be asked now is asked again when the sale is finished.
+        if (!(error instanceof Unreachable)) throw error;
+      }
+      return null;
+    },
+    letGo(basketId) {
+      if (!held) return;
+      held = false;
+      void write('DELETE', `/counter/claims/${basketId}`, {}).catch(() => {});
+    },
+  };
+}

@@ -1,0 +1,154 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import CountField from './CountField.vue';
+import MoneyField from './MoneyField.vue';
+import type { EditableOffer } from './newOffer.ts';
+import { useOffersStore } from './offersStore.ts';
+
+/** When, where, for whom and how often an offer applies. */
+const offer = defineModel<EditableOffer>({ required: true });
+defineProps<{ wrong: Readonly<Record<string, string>> }>();
+
+const offers = useOffersStore();
+const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+const NEEDS = [
+  { value: 'nothing', title: 'by itself' },
+  { value: 'code', title: 'only with a code' },
+  { value: 'points', title: 'as a reward that costs points' },
+];
+
+/** A day that is not set is none. */
+const day = (which: 'from' | 'to') =>
+  computed({
+    get: () => offer.value.conditions[which] ?? '',
+    set: (text: string) => (offer.value.conditions[which] = text || null),
+  });
+const from = day('from');
+const to = day('to');
+
+const timed = computed({
+  get: () => offer.value.conditions.hours !== null,
+  set: (on: boolean) => (offer.value.conditions.hours = on ? { from: '09:00', to: '12:00' } : null),
+});
+
+function toggleDay(weekday: number): void {
+  const { weekdays } = offer.value.conditions;
+  const at = weekdays.indexOf(weekday);
+  if (at < 0) weekdays.push(weekday);
+  else weekdays.splice(at, 1);
+}
+
+function chooseNeeds(needs: EditableOffer['needs']): void {
+  offer.value.needs = needs;
+  offer.value.points = needs === 'points' ? 100 : 0;
+}
+</script>
+
+<template>
+  <div class="group">
+    <v-select :model-value="offer.needs" :items="NEEDS" label="Applies" @update:model-value="chooseNeeds" />
+    <CountField v-if="offer.needs === 'points'" v-model="offer.points" label="Points" :wrong="wrong.points" />
+    <v-checkbox
+      v-model="offer.combines"
+      label="On top of other offers"
+      hide-details
+      title="Else a unit that it reduces takes part in no other offer"
+    />
+  </div>
+  <div class="group">
+    <v-text-field v-model="from" type="date" label="From" :error-messages="wrong['conditions.from']" />
+    <v-text-field v-model="to" type="date" label="Until" :error-messages="wrong['conditions.to']" />
+  </div>
+  <div class="times">
+    <div class="days" role="group" aria-label="Only on these days">
+      <button
+        v-for="(word, at) in DAYS"
+        :key="word"
+        type="button"
+        class="chip"
+        :aria-pressed="offer.conditions.weekdays.includes(at + 1)"
+        @click="toggleDay(at + 1)"
+      >
+        {{ word }}
+      </button>
+    </div>
+    <v-checkbox v-model="timed" label="Only at some hours" hide-details />
+    <template v-if="offer.conditions.hours">
+      <v-text-field
+        v-model="offer.conditions.hours.from"
+        type="time"
+        label="From"
+        :error-messages="wrong['conditions.hours.from']"
+      />
+      <v-text-field
+        v-model="offer.conditions.hours.to"
+        type="time"
+        label="To"
+        :error-messages="wrong['conditions.hours.to']"
+      />
+    </template>
+  </div>
+  <div class="group">
+    <v-select
+      v-model="offer.conditions.groups"
+      :items="offers.groups"
+      label="Only members of"
+      placeholder="Everybody"
+      persistent-placeholder
+      multiple
+    />
+    <v-select
+      v-model="offer.conditions.placeIds"
+      :items="offers.places.map(({ id, name }) => ({ value: id, title: name }))"
+      label="Only at"
+      placeholder="All places"
+      persistent-placeholder
+      multiple
+    />
+    <MoneyField
+      v-model="offer.conditions.minimum"
+      label="These goods come to at least"
+      :wrong="wrong['conditions.minimum']"
+    />
+  </div>
+  <div class="group">
+    <CountField
+      v-model="offer.limits.perSale"
+      optional
+      label="Times in a sale"
+      :wrong="wrong['limits.perSale']"
+    />
+    <CountField
+      v-model="offer.limits.perCustomer"
+      optional
+      label="Times for a customer"
+      :wrong="wrong['limits.perCustomer']"
+    />
+    <CountField v-model="offer.limits.total" optional label="Times in all" :wrong="wrong['limits.total']" />
+  </div>
+</template>
+
+<style scoped>
+.times {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 18px;
+  align-items: center;
+}
+.times .v-text-field {
+  flex: 0 1 150px;
+}
+.days {
+  display: flex;
+  gap: 4px;
+}
+.days .chip {
+  min-width: 50px;
+  min-height: 44px;
+  justify-content: center;
+}
+.days .chip[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--paper);
+}
+</style>

@@ -1,0 +1,215 @@
+<script setup lang="ts">
+import { watchImmediate } from '@vueuse/core';
+import { computed, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { KeptOffer, OfferDraft } from '../../contract/offers.ts';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { problemWords } from '../net/api.ts';
+import { useAttempt } from '../setup/attempt.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import ConditionsForm from './ConditionsForm.vue';
+import { newOffer, type EditableOffer } from './newOffer.ts';
+import OfferCodes from './OfferCodes.vue';
+import OfferPreview from './OfferPreview.vue';
+import { useOffersStore } from './offersStore.ts';
+import RuleForm from './RuleForm.vue';
+import { stateWords } from './stateWords.ts';
+
+const route = useRoute();
+const router = useRouter();
+const offers = useOffersStore();
+const basket = useBasketStore();
+const work = useBasketWorkStore();
+const session = useSessionStore();
+const notices = useNoticeStore();
+const { wrong, attempt } = useAttempt();
+const draft = ref<EditableOffer>(newOffer());
+const kept = computed(() => offers.offers?.find(({ id }) => String(id) === route.params.id) ?? null);
+const mayEdit = computed(() => session.may('offers.edit') && kept.value?.state !== 'ended');
+/** Whether something was changed that is not kept yet. */
+const changed = computed(
+  () => !kept.value || JSON.stringify(draft.value) !== JSON.stringify(plain(kept.value)),
+);
+
+function plain({ name, rule, combines, conditions, limits, needs, points }: KeptOffer): EditableOffer {
+  return structuredClone({ name, rule, combines, conditions, limits, needs, points }) as EditableOffer;
+}
+
+watchImmediate(
+  () => route.params.id,
+  async () => {
+    try {
+      await offers.load();
+    } catch (error) {
+      return notices.failed(problemWords(error));
+    }
+    const copied = offers.offers?.find(({ id }) => String(id) === route.query.copy);
+    draft.value = kept.value ? plain(kept.value) : copied ? { ...plain(copied), name: '' } : newOffer();
+  },
+);
+
+/** @returns whether the offer is kept as it is written */
+async function keep(): Promise<boolean> {
+  const id = kept.value?.id ?? null;
+  let made = id;
+  const done = await attempt(
+    offers.keep(id, draft.value as OfferDraft).then((number) => (made = number)),
+    id !== null && kept.value?.state === 'live' ? 'Kept: it applies so from now on.' : 'Kept.',
+  );
+  if (done && made !== id) await router.replace(`/offers/${made}`);
+  return done;
+}
+
+async function setState(state: KeptOffer['state'], done: string): Promise<void> {
+  if (changed.value && !(await keep())) return;
+  if (kept.value) await attempt(offers.setState(kept.value.id, state), done);
+}
+
+async function practise(): Promise<void> {
+  const plainDraft = JSON.parse(JSON.stringify(draft.value)) as OfferDraft;
+  work.leave();
+  await basket.practise({ ...plainDraft, name: plainDraft.name || 'A new offer', id: kept.value?.id ?? 0 });
+  await router.push('/counter');
+}
+
+async function rehearse(): Promise<void> {
+  if (changed.value && !(await keep())) return;
+  await router.push(`/offers/${kept.value?.id ?? ''}/rehearsal`);
+}
+</script>
+
+<template>
+  <div class="offer">
+    <section class="zone scroll form" aria-labelledby="offer-title">
+      <header>
+        <router-link to="/offers" class="word">All offers</router-link>
+        <h1 id="offer-title" class="title">{{ kept?.name || 'A new offer' }}</h1>
+        <b v-if="kept" class="state">{{ stateWords(kept) }}</b>
+      </header>
+      <form novalidate @submit.prevent="keep">
+        <fieldset :disabled="!mayEdit">
+          <v-text-field
+            v-model="draft.name"
+            label="Name, printed as the reason"
+            maxlength="60"
+            :error-messages="wrong.name"
+          />
+          <h2 class="label">What it gives</h2>
+          <RuleForm v-model="draft.rule" :wrong="wrong" />
+          <h2 class="label">When, where, for whom, how often</h2>
+          <ConditionsForm v-model="draft" :wrong="wrong" />
+        </fieldset>
+        <button type="submit" hidden />
+      </form>
+      <OfferCodes v-if="kept && kept.needs === 'code' && session.may('offers.edit')" :offer="kept" />
+    </section>
+    <aside class="zone" aria-label="What it does">
+      <div class="scroll">
+        <OfferPreview :offer="draft as OfferDraft" :offer-id="kept?.id ?? null" />
+      </div>
+      <div v-if="session.may('offers.edit')" class="steps">
+        <template v-if="mayEdit">
+          <button v-if="changed" type="button" class="next-step" @click="keep">Keep it</button>
+          <button
+            v-else-if="kept?.state === 'draft'"
+            type="button"
+            class="next-step"
+            @click="setState('live', `${kept.name} applies.`)"
+          >
+            Switch it on
+          </button>
+          <button
+            v-else-if="kept"
+            type="button"
+            class="next-step quiet"
+            @click="setState('draft', `${kept.name} is switched off.`)"
+          >
+            Switch it off
+          </button>
+        </template>
+        <div class="more">
+          <v-btn @click="practise">Try at this till</v-btn>
+          <v-btn @click="rehearse">Rehearse</v-btn>
+          <v-btn v-if="kept" :href="`/api/offers/${kept.id}/labels.pdf`" target="_blank">Labels</v-btn>
+          <v-btn v-if="kept" :to="`/offers/new?copy=${kept.id}`">Copy</v-btn>
+          <v-btn
+            v-if="kept && kept.state !== 'ended'"
+            class="stop"
+            @click="setState('ended', `${kept.name} is over.`)"
+            >End it</v-btn
+          >
+        </div>
+      </div>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.offer {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 380px;
+}
+.form {
+  padding: 18px 22px;
+  display: grid;
+  gap: 16px;
+  align-content: start;
+}
+header {
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+}
+.state {
+  margin-left: auto;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  display: grid;
+  gap: 14px;
+}
+.form :deep(.group),
+.form :deep(.pair) {
+  display: grid;
+  grid-auto-flow: column;
+  grid-auto-columns: minmax(0, 1fr);
+  gap: 12px;
+  align-items: start;
+}
+.form :deep(.more) {
+  justify-self: start;
+}
+aside {
+  border-left: var(--rule);
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+}
+aside .scroll {
+  padding: 18px;
+}
+.steps {
+  border-top: var(--rule);
+}
+.next-step {
+  width: 100%;
+}
+.next-step.quiet {
+  background: var(--surface);
+  color: var(--ink);
+}
+.more {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  padding: 12px 18px;
+}
+@media (max-width: 900px) {
+  .offer {
+    grid-template-columns: 1fr;
+    overflow-y: auto;
+  }
+}
+</style>

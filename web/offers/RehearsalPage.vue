@@ -1,0 +1,283 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, shallowRef } from 'vue';
+import { useRoute } from 'vue-router';
+import type { OfferDraft, Rehearsal } from '../../contract/offers.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { problemWords } from '../net/api.ts';
+import { useAttempt } from '../setup/attempt.ts';
+import { houseNow } from '../setup/houseClock.ts';
+import { shopDay } from '../setup/shopDay.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useOffersStore } from './offersStore.ts';
+
+// The chart is large and is loaded when there is something to draw.
+const RehearsalChart = defineAsyncComponent(() => import('./RehearsalChart.vue'));
+
+const DAY_MS = 86_400_000;
+const ASK_MS = 300;
+const WEEKS = [2, 4, 8, 12];
+
+const route = useRoute();
+const offers = useOffersStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const { wrong, attempt } = useAttempt();
+const offer = computed(() => offers.offers?.find(({ id }) => String(id) === route.params.id) ?? null);
+const result = shallowRef<Rehearsal | null>(null);
+const found = computed(() => result.value?.findings ?? null);
+const running = computed(() => result.value?.state === 'running');
+
+const dayBefore = (days: number) =>
+  shopDay(new Date(houseNow().getTime() - days * DAY_MS), till.facts?.shop.timezone ?? 'UTC');
+const from = ref(dayBefore(28));
+const to = ref(dayBefore(1));
+
+function chooseWeeks(weeks: number): void {
+  from.value = dayBefore(weeks * 7);
+  to.value = dayBefore(1);
+}
+
+onMounted(() => offers.load().catch((error: unknown) => notices.failed(problemWords(error))));
+
+let asking: ReturnType<typeof setTimeout> | undefined;
+onUnmounted(() => clearTimeout(asking));
+
+async function run(): Promise<void> {
+  const kept = offer.value;
+  if (!kept) return;
+  const { id, state: _state, used: _used, codes: _codes, ...draft } = kept;
+  await attempt(
+    offers.rehearse(draft as OfferDraft, id, from.value, to.value).then((started) => {
+      result.value = started;
+      asking = setTimeout(() => void ask(), ASK_MS);
+    }),
+    '',
+  );
+}
+
+async function ask(): Promise<void> {
+  if (!result.value) return;
+  try {
+    result.value = await offers.rehearsal(result.value.id);
+    if (result.value.state === 'running') asking = setTimeout(() => void ask(), ASK_MS);
+    else if (result.value.state === 'failed') notices.failed('The rehearsal failed. Run it again.');
+  } catch (error) {
+    notices.failed(problemWords(error));
+  }
+}
+
+async function cancel(): Promise<void> {
+  if (result.value)
+    await attempt(offers.cancelRehearsal(result.value.id), 'Cancelled. What was found so far stays here.');
+}
+
+const share = computed(() => {
+  const { baskets, done } = result.value ?? { baskets: 0, done: 0 };
+  return baskets === 0 ? 100 : Math.round((100 * done) / baskets);
+});
+</script>
+
+<template>
+  <div class="rehearsal scroll">
+    <header>
+      <router-link :to="`/offers/${String(route.params.id)}`" class="word">Back to the offer</router-link>
+      <h1 class="title">Rehearsal: {{ offer?.name }}</h1>
+    </header>
+    <p v-if="offer">{{ offers.words(offer) }}</p>
+    <p class="soft">
+      Prices every basket of these days again, as if the offer had applied: whatever its own dates are, and to
+      everybody who would need a code or points for it.
+    </p>
+    <form class="ask" novalidate @submit.prevent="run">
+      <v-text-field v-model="from" type="date" label="From" :error-messages="wrong.from" />
+      <v-text-field v-model="to" type="date" label="Until" :error-messages="wrong.to" />
+      <button v-for="weeks in WEEKS" :key="weeks" type="button" class="chip" @click="chooseWeeks(weeks)">
+        {{ weeks }} weeks
+      </button>
+      <v-btn v-if="!running" class="go" type="submit" :disabled="!offer">Run it</v-btn>
+      <v-btn v-else class="stop" @click="cancel">Cancel</v-btn>
+    </form>
+    <div
+      v-if="result && running"
+      class="progress"
+      role="progressbar"
+      :aria-valuenow="share"
+      aria-label="Progress"
+    >
+      <span :style="{ width: `${share}%` }" />
+      <b class="num">{{ result.done }} of {{ result.baskets }} baskets</b>
+    </div>
+    <template v-if="found && result">
+      <p v-if="result.state === 'done' && result.baskets === 0" class="empty">
+        <b>No baskets on these days</b>Choose other days.
+      </p>
+      <dl class="figures">
+        <div>
+          <dt>Would have applied</dt>
+          <dd class="num">{{ found.applied }}</dd>
+          <dd>of {{ result.done }} baskets, {{ found.uses }} times</dd>
+        </div>
+        <div>
+          <dt>Would have cost</dt>
+          <dd class="num">{{ till.money(found.cost) }}</dd>
+          <dd>{{ till.money(found.reduction) }} off, less what other offers lose</dd>
+        </div>
+        <div>
+          <dt>Net sales</dt>
+          <dd class="num">{{ till.money(found.net.after) }}</dd>
+          <dd>instead of {{ till.money(found.net.before) }}</dd>
+        </div>
+        <div>
+          <dt>Margin</dt>
+          <dd class="num">{{ till.money(found.margin.after) }}</dd>
+          <dd>
+            instead of {{ till.money(found.margin.before)
+            }}{{ found.costUnknown > 0 ? `, ${found.costUnknown} lines of unknown cost left out` : '' }}
+          </dd>
+        </div>
+      </dl>
+      <RehearsalChart v-if="found.days.length > 0" :days="found.days" />
+      <div class="tables">
+        <section aria-labelledby="others-title">
+          <h2 id="others-title" class="label">What it does to other offers</h2>
+          <p v-if="found.others.length === 0" class="soft">Nothing: no other offer gives more or less.</p>
+          <table v-else>
+            <thead>
+              <tr>
+                <th>Offer</th>
+                <th class="right">Gave</th>
+                <th class="right">Would give</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="other in found.others" :key="other.offerId">
+                <td>{{ other.name }}</td>
+                <td class="num right">{{ till.money(other.before) }}</td>
+                <td class="num right">{{ till.money(other.after) }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+        <section aria-labelledby="changed-title">
+          <h2 id="changed-title" class="label">Baskets that change most</h2>
+          <p v-if="found.changed.length === 0" class="soft">None.</p>
+          <template v-else>
+            <table>
+              <thead>
+                <tr>
+                  <th>Receipt</th>
+                  <th>Day</th>
+                  <th class="right">Cost</th>
+                  <th class="right">Would cost</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="one in found.changed.slice(0, 12)" :key="one.saleId">
+                  <td>
+                    <router-link :to="`/journal/${one.saleId}`" class="num">{{ one.number }}</router-link>
+                  </td>
+                  <td class="num">{{ one.day }}</td>
+                  <td class="num right">{{ till.money(one.before) }}</td>
+                  <td class="num right">{{ till.money(one.after) }}</td>
+                </tr>
+              </tbody>
+            </table>
+            <p>
+              <a :href="`/api/offers/rehearsals/${result.id}/baskets.csv`" class="word">All of them as CSV</a>
+            </p>
+          </template>
+        </section>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.rehearsal {
+  padding: 18px 22px;
+  display: grid;
+  gap: 14px;
+  align-content: start;
+}
+header {
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+}
+.ask {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+}
+.ask .v-input {
+  max-width: 190px;
+}
+.progress {
+  position: relative;
+  border: var(--group);
+  height: 44px;
+  background: var(--surface);
+}
+.progress span {
+  position: absolute;
+  inset: 0 auto 0 0;
+  background: var(--blue-wash);
+  border-right: 3px solid var(--blue);
+}
+.progress b {
+  position: relative;
+  display: block;
+  padding: 10px 14px;
+}
+.figures {
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  border: var(--group);
+  background: var(--surface);
+}
+.figures div {
+  padding: 12px 16px;
+}
+.figures div + div {
+  border-left: var(--group);
+}
+.figures dt {
+  font-weight: 700;
+  font-size: 14px;
+}
+.figures .num {
+  font-size: 30px;
+  font-weight: 600;
+}
+.figures dd:last-child {
+  font-size: 14px;
+}
+.tables {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 22px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+  background: var(--surface);
+}
+th {
+  text-align: left;
+  font-size: 13px;
+  border-bottom: var(--group);
+}
+th,
+td {
+  padding: 5px 8px;
+}
+th.right {
+  text-align: right;
+}
+td {
+  border-bottom: var(--hair);
+}
+td a {
+  color: var(--blue);
+}
+</style>

@@ -1,0 +1,101 @@
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef } from 'vue';
+import type {
+  KeptOffer,
+  NewCodes,
+  OfferCode,
+  OfferDraft,
+  OfferState,
+  Rehearsal,
+} from '../../contract/offers.ts';
+import { groupsOf } from '../../core/offers/offer.ts';
+import { offerWords, type OfferNames } from '../../core/offers/offerWords.ts';
+import { catalogue } from '../counter/catalogue/thread.ts';
+import { read, write } from '../net/api.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+
+/** The shop's offers as its manager writes them. */
+export const useOffersStore = defineStore('offers', () => {
+  const till = useTillStore();
+  const offers = shallowRef<KeptOffer[] | null>(null);
+  const places = shallowRef<{ id: number; name: string }[]>([]);
+  const groups = shallowRef<string[]>([]);
+  const itemNames = ref(new Map<number, string>());
+
+  const names = computed<OfferNames>(() => ({
+    item: (id) => itemNames.value.get(id) ?? 'an item that is no longer sold',
+    place: (id) => places.value.find((place) => place.id === id)?.name ?? '',
+    digits: till.digits,
+  }));
+
+  async function load(): Promise<void> {
+    const [found, about] = await Promise.all([
+      read<KeptOffer[]>('/offers'),
+      read<{ places: { id: number; name: string }[]; groups: string[] }>('/offers/choices'),
+    ]);
+    places.value = about.places;
+    groups.value = about.groups;
+    await learn(found.flatMap(({ rule }) => groupsOf(rule).flatMap(({ goods }) => goods.itemIds)));
+    offers.value = found;
+  }
+
+  /** Learns the names of items. */
+  async function learn(ids: readonly number[]): Promise<void> {
+    const unknown = [...new Set(ids)].filter((id) => !itemNames.value.has(id));
+    for (const { id, name } of await catalogue.find(unknown)) itemNames.value.set(id, name);
+  }
+
+  const words = (offer: OfferDraft): string => offerWords({ ...offer, id: 0 }, names.value);
+
+  /** Keeps an offer. @returns its number */
+  async function keep(id: number | null, offer: OfferDraft): Promise<number> {
+    const kept = await write<{ id: number }>(
+      id === null ? 'POST' : 'PUT',
+      id === null ? '/offers' : `/offers/${id}`,
+      offer,
+    );
+    await load();
+    return kept.id;
+  }
+
+  async function setState(id: number, state: OfferState): Promise<void> {
+    await write('PUT', `/offers/${id}/state`, { state });
+    await load();
+  }
+
+  const codes = (id: number) => read<OfferCode[]>(`/offers/${id}/codes`);
+
+  async function addCodes(id: number, wanted: NewCodes): Promise<string[]> {
+    const { codes: added } = await write<{ codes: string[] }>('POST', `/offers/${id}/codes`, wanted);
+    await load();
+    return added;
+  }
+
+  async function withdrawCode(code: string): Promise<void> {
+    await write('DELETE', `/offers/codes/${encodeURIComponent(code)}`, {});
+    await load();
+  }
+
+  const rehearse = (offer: OfferDraft, offerId: number | null, from: string, to: string) =>
+    write<Rehearsal>('POST', '/offers/rehearsals', { offer, offerId, from, to });
+  const rehearsal = (id: string) => read<Rehearsal>(`/offers/rehearsals/${id}`);
+  const cancelRehearsal = (id: string) => write('DELETE', `/offers/rehearsals/${id}`, {});
+
+  return {
+    offers,
+    places,
+    groups,
+    names,
+    load,
+    learn,
+    words,
+    keep,
+    setState,
+    codes,
+    addCodes,
+    withdrawCode,
+    rehearse,
+    rehearsal,
+    cancelRehearsal,
+  };
+});

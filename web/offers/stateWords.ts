@@ -1,0 +1,12 @@
+import type { KeptOffer } from '../../contract/offers.ts';
+import { houseNow } from '../setup/houseClock.ts';
+import { shopDay } from '../setup/shopDay.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+
+/** Where an offer is in its life, in a word. */
+export function stateWords({ state, conditions }: Pick<KeptOffer, 'state' | 'conditions'>): string {
+  if (state !== 'live') return state === 'draft' ? 'Draft' : 'Ended';
+  const today = shopDay(houseNow(), useTillStore().facts?.shop.timezone ?? 'UTC');
+  if (conditions.from && conditions.from > today) return `From ${conditions.from}`;
+  return conditions.to && conditions.to < today ? 'Over' : 'Applies';
+}
