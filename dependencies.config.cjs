@@ -16,7 +16,8 @@ module.exports = {
     only('core', []),
     only('contract', ['core']),
     only('server', ['core', 'contract', 'devices']),
-    only('web', ['core', 'contract']),
+    // The page of the stand-in terminal is its face.
+    only('web', ['core', 'contract', 'devices/terminal/face']),
     only('devices', ['core']),
     only('demo', ['core', 'contract', 'server']),
     {

@@ -30,6 +30,16 @@ const lineSchema = object({
   label: object({ code: string().max(20).required(), amount: safe().min(0).required() })
     .optional()
     .default(undefined),
+  storedValue: object({
+    number: string().trim().min(4).max(40).required(),
+    kind: string()
+      .oneOf(['gift-card', 'certificate'] as const)
+      .required(),
+    topUp: boolean(),
+    mail: string().trim().max(200).email('This is no mail address.'),
+  })
+    .optional()
+    .default(undefined),
   ageChecked: boolean(),
   bundle: string().max(120),
   returnCountersign: string().uuid(),
@@ -93,6 +103,13 @@ export const basketSchema = object({
     .optional()
     .default(undefined),
   rewards: array().of(number().integer().required()).max(50).optional().default(undefined),
+  roundUp: object({
+    fundId: number().integer().required(),
+    fund: string().max(80).required(),
+    amount: safe().min(1).required(),
+  })
+    .optional()
+    .default(undefined),
   paymentBegan: boolean(),
   note: string().max(500, 'A note on a sale has at most 500 characters.'),
   exemption: object({
@@ -117,7 +134,7 @@ export interface StoredBasket {
   revision: number;
 }
 
-/** Finishes a sale in cash. The basket's id is the key: asking twice finishes once. */
+/** Finishes a sale with cash for what is left to pay. The basket's id is the key: asking twice finishes once. */
 export const finishSaleSchema = object({
   basket: basketSchema.required(),
   /** What the screen showed; when the server finds another figure, nothing is taken. */
@@ -132,8 +149,13 @@ export interface FinishedSale {
   /** Receipt number as printed, `till-number`. */
   number: string;
   total: number;
+  /** What was given to a fund, contained in what was paid. */
+  donation: number;
+  /** What cash was rounded by. */
+  cashRounding: number;
   handed: number;
   change: number;
+  tenders: { name: string; amount: number; handed: number; tip: number }[];
 }
 
 /** Holds the last uses of offers for a basket that is about to be paid. */

@@ -13,6 +13,7 @@ export type HouseEvent =
       /** The basket that was taken up, and where. */
       taken?: { id: string; tillId: number; words: string };
     }
+  | { kind: 'payment-changed'; tillId: number; basketId: string }
   | { kind: 'drawer-changed'; tillId: number }
   | { kind: 'printed'; tillId: number; jobId: number; saleId: string | null }
   | { kind: 'printer-failed'; tillId: number; message: string };

@@ -26,4 +26,9 @@ export interface JournalSale extends JournalRow {
   paper: Paper;
   /** Where the receipt is: still waiting for the printer, or printed at. */
   printedAt: string | null;
+  /** What went out by mail or text, or is to. */
+  sent: { kind: 'mail' | 'text'; recipient: string; state: string; trouble: string }[];
+  tenders: { name: string; amount: number; handed: number; tip: number }[];
+  /** Where the customer of the sale can be written to, and how they like receipts. */
+  customer: { name: string; mail: string; phone: string; by: string } | null;
 }

@@ -1,5 +1,7 @@
 import type { Offer } from '../core/offers/offer.ts';
 import type { OfferCount } from './offers.ts';
+import type { PaymentFacts } from './payment.ts';
+import { RECEIPT_TERMS, type ReceiptTerm, type ReceiptTerms } from '../core/journal/receipt.ts';
 import { array, boolean, number, object, string, type InferType } from 'yup';
 import { CURRENCIES, type Currency } from '../core/payment/currency.ts';
 import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
@@ -106,7 +108,20 @@ export interface TillFacts {
   offerCounts: OfferCount[];
   /** Codes that open an offer any number of times: the till knows them by sight. */
   offerCodes: string[];
+  payment: PaymentFacts;
 }
+
+/** How amounts can be written on receipts. */
+export const RECEIPT_LOCALES: Readonly<Record<string, string>> = {
+  'en-US': '1,234.50 (English)',
+  'de-DE': '1.234,50 (German)',
+  'fr-FR': '1 234,50 (French)',
+  'es-ES': '1.234,50 (Spanish)',
+  'it-IT': '1.234,50 (Italian)',
+  'de-CH': '1’234.50 (Swiss)',
+  'sv-SE': '1 234,50 (Swedish)',
+  'ja-JP': '1,234 (Japanese)',
+};
 
 /** What the shop can change about itself at any time. */
 export const shopSettingsSchema = object({
@@ -126,6 +141,20 @@ export const shopSettingsSchema = object({
     .required('Say how tax is rounded.'),
   receiptWords: array().of(string().trim().max(80).defined()).max(6, 'At most six lines.').required(),
   receiptThanks: string().trim().max(120, 'At most 120 characters.').defined(),
+  /** A picture of at most 384 dots across, as a data URL, or nothing. */
+  receiptLogo: string()
+    .max(200_000, 'The picture is too large.')
+    .matches(/^(data:image\/png;base64,[A-Za-z0-9+/=]+)?$/, 'The logo has to be a picture.')
+    .default(''),
+  receiptTerms: object(
+    Object.fromEntries(
+      Object.keys(RECEIPT_TERMS).map((term) => [term, string().trim().max(30, 'At most 30 characters.')]),
+    ) as Record<ReceiptTerm, ReturnType<typeof string>>,
+  ).default({}),
+  receiptLocale: string()
+    .oneOf(Object.keys(RECEIPT_LOCALES), 'Choose how amounts are written.')
+    .default('en-US'),
+  mailFrom: string().trim().email('This is no mail address.').default('shop@localhost.example'),
   codeLayouts: array()
     .of(
       string()
@@ -145,7 +174,9 @@ export const shopSettingsSchema = object({
       (layouts) => new Set(layouts?.map((layout) => layout.slice(0, 2))).size === layouts?.length,
     ),
 });
-export type ShopSettings = InferType<typeof shopSettingsSchema>;
+export type ShopSettings = Omit<InferType<typeof shopSettingsSchema>, 'receiptTerms'> & {
+  receiptTerms: ReceiptTerms;
+};
 
 const role = string().oneOf(ROLES).required('Choose a role.');
 

@@ -54,6 +54,18 @@ export function formatMoney(amount: Money, digits = 2): string {
 }
 
 /**
+ * An amount as a language writes it (Unicode CLDR, through Intl): grouping, decimal sign and minus of the locale.
+ * @param locale a BCP 47 tag, e.g. `de-DE`
+ */
+export function formatMoneyIn(locale: string, amount: Money, digits = 2): string {
+  const figures = formatMoney(amount, digits).replaceAll(',', '').replace(MINUS, '-');
+  return new Intl.NumberFormat(locale, { minimumFractionDigits: digits, maximumFractionDigits: digits })
+    .format(figures as Intl.StringNumericLiteral)
+    .replaceAll(/[\u00a0\u202f]/g, ' ')
+    .replace(/^-/, MINUS);
+}
+
+/**
  * Reads an amount as people type it: `12`, `12.5`, `1,234.50`, `-3.00`.
  * @returns minor units, or `null` when the text is not an amount of this currency
  */

@@ -10,6 +10,7 @@ import {
 } from '../server/people/store.ts';
 import { postEvent } from '../server/ledger/store.ts';
 import type { Writer } from '../server/db/database.ts';
+import { addValue, moveValue } from '../server/payment/storedValueStore.ts';
 import { balanced } from '../core/ledger/entries.ts';
 import { ownEan13 } from './barcodes.ts';
 import { CUSTOMERS, GROUP_PRICES, GROUPS } from './data/customers.ts';
@@ -49,6 +50,18 @@ export async function layCustomers(sql: Writer, staffId: number, at: Date): Prom
     }
     if (customer.points) await addPoints(sql, id, customer.points, at);
     if (customer.owes) await postBalance(sql, id, customer.owes, staffId, at);
+    if (customer.owes && customer.owes < 0) {
+      const credit = await addValue(sql, {
+        number: `CREDIT-${String(id).padStart(4, '0')}`,
+        amount: -customer.owes,
+        expiresOn: '',
+        singleUse: false,
+        kind: 'store-credit',
+        customerId: id,
+        at,
+      });
+      await moveValue(sql, { id: credit ?? 0, kind: 'opening', amount: -customer.owes, staffId, at });
+    }
   }
 
   for (const { group, category, percent } of GROUP_PRICES) {

@@ -5,7 +5,7 @@ import type { House } from '../server/house.ts';
 import { addPreset } from '../server/offers/store.ts';
 import { listGroups } from '../server/people/store.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/setup/store.ts';
-import { addOpenItem } from '../server/setup/service.ts';
+import { addGiftCardItem, addOpenItem } from '../server/setup/service.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';
 import { layCustomers } from './customers.ts';
 import { CUSTOMERS } from './data/customers.ts';
@@ -14,6 +14,7 @@ import { demoGoods, type DemoItem } from './goods.ts';
 import { pastWeeks, soldQuantities } from './history.ts';
 import { layHistory } from './layHistory.ts';
 import { layOffers } from './offers.ts';
+import { layPayments } from './payments.ts';
 import { layShelves } from './shelves.ts';
 
 const DAY_MS = 86_400_000;
@@ -58,9 +59,11 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
       await addPlace(sql, 'Depot', 'stock'),
     ];
     const [shopPlace = 0, quayside = 0] = places;
-    await addTill(sql, 1, shopPlace);
-    await addTill(sql, 2, shopPlace);
-    await addTill(sql, 3, quayside);
+    const tills = [
+      await addTill(sql, 1, shopPlace),
+      await addTill(sql, 2, shopPlace),
+      await addTill(sql, 3, quayside),
+    ];
     const taxes = {
       general: await addTaxCategory(sql, { name: 'Sales tax', rate: 75_000 }, 'General'),
       'printed music': await addTaxCategory(
@@ -81,9 +84,11 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     const past = pastWeeks(goods, weeks, at, CUSTOMERS.length);
     await layGoods(sql, goods, { places, taxes, sold: soldQuantities(past), at: began });
     await addOpenItem(sql, taxes.general, began);
+    await addGiftCardItem(sql, taxes.lessons, began);
     const manager = staff.at(-1)?.staffId ?? 0;
     const customers = await layCustomers(sql, manager, began);
     await layOffers(sql, manager, began, at);
+    await layPayments(sql, tills, manager, began);
     await layHistory(sql, past, { staff, places, customers });
     await layDiscounts(sql);
     await layShelves(sql);

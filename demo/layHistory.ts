@@ -139,7 +139,20 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
         taxes: taxes.map((tax, row) => ({ ...tax, position: row + 1 })),
         handed: handed[place],
       });
-      post('sale', sale.at, saleEntries({ tillId, total, taxes }), id);
+      post(
+        'sale',
+        sale.at,
+        saleEntries({
+          tillId,
+          total,
+          taxes,
+          tenders: [{ kind: 'cash', amount: total, handed: total, tip: 0, subject: '' }],
+          valueSold: [],
+          donation: null,
+          cashRounding: 0,
+        }),
+        id,
+      );
     });
 
     const closing = close(

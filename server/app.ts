@@ -13,6 +13,8 @@ import { personOf, recognisePerson, sameOriginOnly } from './http/session.ts';
 import { journalRoutes } from './journal/routes.ts';
 import { printerRoutes } from './journal/printing/routes.ts';
 import { offerRoutes } from './offers/routes.ts';
+import { deviceRoutes } from './payment/deviceRoutes.ts';
+import { paymentRoutes } from './payment/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
@@ -59,6 +61,8 @@ export function createApp(house: House, webFolder: string): Express {
   api.use('/goods', goodsRoutes(house));
   api.use('/journal', journalRoutes(house));
   api.use('/offers', offerRoutes(house));
+  api.use('/devices', deviceRoutes(house));
+  api.use('/payment', paymentRoutes(house));
   api.use('/people', peopleRoutes(house));
   api.use('/printer', printerRoutes(house));
   api.use('/setup', setupRoutes(house));

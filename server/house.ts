@@ -1,9 +1,17 @@
 import type { Logger } from 'pino';
 import type { PrinterDriver } from '../devices/printer/driver.ts';
+import type { TerminalDriver } from '../devices/terminal/driver.ts';
 import type { Clock } from './clock.ts';
 import type { Database } from './db/database.ts';
 import type { EventFeed } from './http/events.ts';
 import type { Printing } from './journal/printing/printing.ts';
+import type { TerminalWatch } from './payment/terminalWatch.ts';
+
+/** Sends what is stored as waiting, oldest first, also after a restart. */
+export interface Outbox {
+  wake(): void;
+  stop(): Promise<void>;
+}
 
 /** What every room of the server works with. */
 export interface House {
@@ -13,6 +21,11 @@ export interface House {
   events: EventFeed;
   printer: PrinterDriver;
   printing: Printing;
+  /** Card terminals, and the watch over what they have been asked. */
+  terminal: TerminalDriver;
+  terminals: TerminalWatch;
+  /** Mail and text messages that wait to go out. */
+  outbox: Outbox;
   /** PINs to show on the sign-in page; there are none but with demo data. */
   demoPins: { name: string; role: string; pin: string }[];
 }

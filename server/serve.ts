@@ -2,7 +2,9 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { pino, type Logger } from 'pino';
+import { postStandIn } from '../devices/post/standIn.ts';
 import { printerStandIn } from '../devices/printer/standIn.ts';
+import { terminalStandIn } from '../devices/terminal/standIn.ts';
 import { createApp } from './app.ts';
 import { clockOf } from './clock.ts';
 import type { Database } from './db/database.ts';
@@ -10,7 +12,9 @@ import { openDatabase } from './db/open.ts';
 import type { House } from './house.ts';
 import { eventFeed } from './http/events.ts';
 import { forgetOldAnswers } from './http/write.ts';
+import { startOutbox } from './journal/outbox/outbox.ts';
 import { startPrinting } from './journal/printing/printing.ts';
+import { finishWhatIsCovered, watchTerminals } from './payment/terminals.ts';
 import type { Settings } from './settings.ts';
 
 export interface Serving {
@@ -31,6 +35,8 @@ export interface ServeOptions {
   /** Waited for before anything is served: the pages may still be being built. */
   ready?: Promise<void>;
   log?: Logger;
+  /** How long a terminal may take, in milliseconds. */
+  patience?: number;
 }
 
 /** Opens the database, fills it where asked, and serves. */
@@ -49,12 +55,22 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   await forgetOldAnswers({ database, clock });
   const printer = printerStandIn(join(settings.dataFolder, 'printer'));
   const parts = { database, clock, log, events: eventFeed(), printer, demoPins };
-  const house: House = { ...parts, printing: startPrinting(parts) };
+  const terminal = terminalStandIn(join(settings.dataFolder, 'terminals'), () => clock.now());
+  const working = {
+    ...parts,
+    terminal,
+    printing: startPrinting(parts),
+    outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp)),
+  };
+  const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
 
   await options.ready;
   const server = createServer(createApp(house, webFolder));
   await listen(server, settings.port);
   house.printing.wake();
+  house.outbox.wake();
+  await finishWhatIsCovered(house);
+  house.terminals.wake();
   const { port } = server.address() as AddressInfo;
   return {
     url: `http://localhost:${port}`,
@@ -66,6 +82,8 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
         server.closeIdleConnections();
         setTimeout(() => server.closeAllConnections(), LAST_ANSWERS_MS).unref();
       });
+      await house.terminals.stop();
+      await house.outbox.stop();
       await house.printing.stop();
       await database.close();
     },

@@ -31,9 +31,21 @@ export interface BasketLine {
   returnCountersign?: string | undefined;
   /** Who approved an open price above the limit. */
   openPriceCountersign?: string | undefined;
+  /** The gift card or certificate that is sold or topped up; active once it is paid for. */
+  storedValue?: SoldValue | undefined;
   note?: string | undefined;
   /** Goes on the gift receipt, which has no prices. */
   gift?: boolean | undefined;
+}
+
+/** A gift card or certificate as it is sold. */
+export interface SoldValue {
+  number: string;
+  kind: 'gift-card' | 'certificate';
+  /** More on a card that is in use already. */
+  topUp?: boolean | undefined;
+  /** Where an electronic one is sent. */
+  mail?: string | undefined;
 }
 
 /** Why a sale is without tax. */
@@ -69,6 +81,8 @@ export interface Basket {
   codes?: BasketCode[] | undefined;
   /** Offers that are to be paid with points, once for each use. */
   rewards?: number[] | undefined;
+  /** What the customer gives to a fund, so that the total is a round one. */
+  roundUp?: { fundId: number; fund: string; amount: Money } | undefined;
   /** From here on, taking a line out needs a right. */
   paymentBegan?: boolean | undefined;
   note?: string | undefined;
@@ -81,7 +95,14 @@ export class BasketError extends Error {}
 /** What comes with an item when it is added, because it was asked for or stood on the label. */
 export interface Given extends Pick<
   BasketLine,
-  'openPriceCountersign' | 'serial' | 'label' | 'ageChecked' | 'bundle' | 'note' | 'returnCountersign'
+  | 'openPriceCountersign'
+  | 'serial'
+  | 'label'
+  | 'storedValue'
+  | 'ageChecked'
+  | 'bundle'
+  | 'note'
+  | 'returnCountersign'
 > {
   /** The price of one unit, where the item has none of its own or the goods come back. */
   unitPrice?: Money | undefined;
@@ -119,6 +140,10 @@ export function addItem(
   const same = item.price === null ? undefined : mergeable.find((other) => canMerge(other, line));
   if (same) return { basket: setQuantity(basket, same.id, same.quantity + quantity), lineId: same.id };
   if (line.serial) checkSerialOnce(basket, line);
+  const { storedValue } = line;
+  if (storedValue && basket.lines.some((one) => one.storedValue?.number === storedValue.number)) {
+    throw new BasketError(`${storedValue.number} is in the basket already.`);
+  }
   checkQuantity(line, quantity);
   return { basket: { ...basket, lines: [...basket.lines, line] }, lineId };
 }
@@ -146,7 +171,7 @@ function checkSerialOnce(basket: Basket, { itemId, serial, name }: BasketLine): 
  */
 export function lineProblem(
   line: BasketLine,
-  item: { kind: ItemKind; serials: boolean; minAge: number | null },
+  item: { kind: ItemKind; serials: boolean; minAge: number | null; sellsValue: boolean },
 ): string | null {
   if (item.kind !== 'goods')
     return `${line.name} cannot be sold itself. Remove the line and choose what it stands for.`;
@@ -154,6 +179,10 @@ export function lineProblem(
     return `${line.name} needs its serial number. Remove the line and ring it up again.`;
   if (line.serial && Math.abs(line.quantity) !== ONE)
     return `${line.name} has a serial number: one unit on each line.`;
+  if (item.sellsValue !== Boolean(line.storedValue))
+    return `${line.name} needs the number of the card. Remove the line and sell the gift card again.`;
+  if (line.storedValue && (line.quantity !== ONE || line.typedPrice))
+    return `${line.name}: one card on each line, at the amount that is put on it.`;
   if (item.minAge !== null && !line.ageChecked)
     return `${line.name} is sold from ${item.minAge} years on. Remove the line, and ring it up again to check the age.`;
   return null;
@@ -192,7 +221,7 @@ export function neededRights(
     const { itemId, listPrice, typedPrice, openPriceCountersign, quantity, returnCountersign } = line;
     if (quantity < 0) needed.push({ right: 'return.no-receipt', countersign: returnCountersign });
     if (typedPrice) needed.push({ right: 'price.change', countersign: typedPrice.countersign });
-    if (openItems.has(itemId) && !line.label && listPrice > openPriceLimit) {
+    if (openItems.has(itemId) && !line.label && !line.storedValue && listPrice > openPriceLimit) {
       needed.push({ right: 'open-price.large', countersign: openPriceCountersign });
     }
   }
@@ -324,6 +353,8 @@ function checkQuantity(line: BasketLine, quantity: Quantity): void {
     throw new BasketError('The quantity must be more than zero. Remove the line instead.');
   if (line.serial && Math.abs(quantity) !== ONE)
     throw new BasketError(`${line.name} has a serial number: ring up each one by itself.`);
+  if (line.storedValue && quantity !== line.quantity)
+    throw new BasketError(`${line.name} has a number: sell each card by itself.`);
   if (line.label && quantity !== line.quantity)
     throw new BasketError(`${line.name} has its price or weight on the label: scan each label.`);
   if (Math.abs(quantity) > MOST) throw new BasketError('That is more than one line can hold (99,999).');

@@ -154,11 +154,16 @@ describe('basket', () => {
   it('says why a line cannot be sold as it is', () => {
     const [line] = addItem(empty, pick, { lineId: 'a' }).basket.lines;
     if (!line) throw new Error('no line');
-    const plain = { kind: 'goods', serials: false, minAge: null } as const;
+    const plain = { kind: 'goods', serials: false, minAge: null, sellsValue: false } as const;
     expect(lineProblem(line, plain)).toBeNull();
     expect(lineProblem(line, { ...plain, kind: 'family' })).toContain('choose what it stands for');
     expect(lineProblem(line, { ...plain, serials: true })).toContain('serial number');
     expect(lineProblem({ ...line, serial: 'K1', quantity: 2000 }, plain)).toContain('one unit on each line');
+    expect(lineProblem(line, { ...plain, sellsValue: true })).toContain('number of the card');
+    const sold = { ...line, storedValue: { number: '12345678903', kind: 'gift-card' as const } };
+    expect(lineProblem(sold, { ...plain, sellsValue: true })).toBeNull();
+    expect(lineProblem(sold, plain)).not.toBeNull();
+    expect(lineProblem({ ...sold, quantity: 2000 }, { ...plain, sellsValue: true })).toContain('one card');
     expect(lineProblem(line, { ...plain, minAge: 18 })).toContain('from 18 years on');
     expect(lineProblem({ ...line, ageChecked: true }, { ...plain, minAge: 18 })).toBeNull();
   });

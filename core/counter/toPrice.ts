@@ -39,7 +39,9 @@ export function linesToPrice(
       groupPrice: found && { unitPrice: found.price, group: found.group },
       goods: goodsOf(line.itemId),
       counted: line.decimals === 0 && !line.label,
-      rates: exemption ? [] : (rates[line.taxCategoryId] ?? []),
+      // Gift cards are never reduced, and taxed when they are spent.
+      closed: Boolean(line.storedValue),
+      rates: exemption || line.storedValue ? [] : (rates[line.taxCategoryId] ?? []),
     };
   });
 }

@@ -3,6 +3,7 @@ import { formatRate } from '../rate.ts';
 import type { Paper, PaperRow } from '../journal/paper.ts';
 import type { PriceRecord } from '../offers/price.ts';
 import type { TaxAmount } from '../offers/tax.ts';
+import type { TenderKind } from '../payment/tenderType.ts';
 import type { Currency } from '../payment/currency.ts';
 import type { CashMovements } from './expectedCash.ts';
 import type { Pieces } from './countSheet.ts';
@@ -27,6 +28,20 @@ const REDUCTIONS: Readonly<Record<PriceRecord['kind'], string>> = {
   reward: 'Rewards for points',
 };
 
+/** What one means of payment brought in during a shift. */
+export interface ShiftTender {
+  name: string;
+  kind: TenderKind;
+  /** Whether it is counted when the drawer is closed. */
+  counted: boolean;
+  count: number;
+  amount: Money;
+  tips: Money;
+  /** Of foreign cash: what was taken, in its own minor units. */
+  foreignAmount: Money | null;
+  currency: string | null;
+}
+
 /** A closed shift with everything that its report says. */
 export interface ShiftReportData {
   shop: string;
@@ -45,6 +60,8 @@ export interface ShiftReportData {
   /** How often the drawer was opened without a sale. */
   openings: number;
   reductions: readonly ShiftReduction[];
+  paidWith: readonly ShiftTender[];
+  donations: readonly { fund: string; amount: Money }[];
   taxes: readonly TaxAmount[];
   movements: CashMovements;
   expected: Money;
@@ -109,6 +126,7 @@ export function shiftReport(shift: ShiftReportData): Paper {
     })),
     { kind: 'pair', left: 'Opened without a sale', right: String(shift.openings) },
     ...reductionRows(shift.reductions, money),
+    ...tenderRows(shift, money),
     { kind: 'rule' },
     pair('Float', movements.float),
     pair('Cash taken', movements.cashTaken),
@@ -140,6 +158,29 @@ export function shiftReport(shift: ShiftReportData): Paper {
   if (shift.note) rows.push({ kind: 'rule' }, { kind: 'text', text: `Note: ${shift.note}` });
   rows.push({ kind: 'signature', path: shift.signature.path, label: `Signed: ${shift.signature.name}` });
   return { title: `Shift report ${shift.shiftNumber}`, rows };
+}
+
+/** What was paid with what; tips and donations apart, since they are not the shop's. */
+function tenderRows(
+  { paidWith, donations }: Pick<ShiftReportData, 'paidWith' | 'donations'>,
+  money: (amount: Money) => string,
+): PaperRow[] {
+  const tips = paidWith.reduce((all, tender) => all + tender.tips, 0);
+  if (paidWith.every(({ kind }) => kind === 'cash') && donations.length === 0) return [];
+  return [
+    { kind: 'rule' },
+    { kind: 'text', text: 'Paid with' },
+    ...paidWith.map(({ name, count, amount, currency, foreignAmount }): PaperRow => {
+      const counted = currency && foreignAmount !== null ? ` (${money(foreignAmount)} ${currency})` : '';
+      return { kind: 'pair', left: `${count} × ${name}${counted}`, right: money(amount), indent: true };
+    }),
+    ...(tips === 0 ? [] : [{ kind: 'pair' as const, left: 'Tips, to be handed on', right: money(tips) }]),
+    ...donations.map(({ fund, amount }): PaperRow => ({
+      kind: 'pair',
+      left: `Donations for ${fund}`,
+      right: money(amount),
+    })),
+  ];
 }
 
 /** Reductions by kind with their sum, then by reason and person. */

@@ -7,7 +7,14 @@ import { giftReceipt, receipt, type ReceiptData } from './receipt.ts';
 import { parseReceiptNumber, receiptNumber } from './receiptNumber.ts';
 
 const sale: ReceiptData = {
-  shop: { name: 'Ostler Lane Music', words: ['7 Ostler Lane'], thanks: 'Thank you.' },
+  shop: {
+    name: 'Ostler Lane Music',
+    words: ['7 Ostler Lane'],
+    thanks: 'Thank you.',
+    logo: '',
+    terms: {},
+    locale: 'en-US',
+  },
   place: 'Ostler Lane',
   till: 'Till 2',
   number: '2-0418',
@@ -51,7 +58,9 @@ const sale: ReceiptData = {
   taxes: [{ rateId: 1, name: 'Sales tax', rate: 75_000, base: 3090, tax: 232 }],
   taxMode: 'on-top',
   total: 3322,
-  tenders: [{ name: 'Cash', amount: 4000 }],
+  tenders: [{ name: 'Cash', amount: 4000, tip: 0, facts: '', signature: '' }],
+  donation: null,
+  cashRounding: 0,
   change: 678,
 };
 

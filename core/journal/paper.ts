@@ -2,6 +2,8 @@
  * What is printed, as a document: the same rows are drawn on screen, set as text for a printer and as PDF.
  */
 export type PaperRow =
+  /** A picture as a data URL. */
+  | { kind: 'logo'; source: string; alt: string }
   | { kind: 'title'; text: string }
   | { kind: 'centre'; text: string }
   | { kind: 'text'; text: string }

@@ -13,6 +13,9 @@ export function paperText(paper: Paper, columns = COLUMNS): string {
 
 function rowText(row: PaperRow, columns: number): string[] {
   switch (row.kind) {
+    case 'logo':
+      // Text has no pictures; the name of the shop follows.
+      return [];
     case 'gap':
       return [''];
     case 'rule':

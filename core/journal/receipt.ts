@@ -1,4 +1,4 @@
-import { formatMoney, type Money } from '../money.ts';
+import { formatMoneyIn, type Money } from '../money.ts';
 import type { PriceRecord } from '../offers/price.ts';
 import type { TaxAmount, TaxMode } from '../offers/tax.ts';
 import { formatQuantity, ONE, type Quantity } from '../quantity.ts';
@@ -19,9 +19,52 @@ export interface ReceiptLine {
   serial: string | null;
 }
 
+/** The words of a receipt that a shop can choose itself, as they come. */
+export const RECEIPT_TERMS = {
+  receipt: 'Receipt',
+  giftReceipt: 'Gift receipt',
+  copy: 'COPY',
+  customer: 'Customer',
+  items: 'Items',
+  reductions: 'Reductions',
+  beforeTax: 'Before tax',
+  total: 'Total',
+  change: 'Change',
+  tip: 'Tip',
+  donation: 'Given to',
+  cashRounding: 'Cash rounding',
+} as const;
+
+export type ReceiptTerm = keyof typeof RECEIPT_TERMS;
+export type ReceiptTerms = Partial<Record<ReceiptTerm, string | undefined>>;
+
+/** What stands on every paper of the shop for customers. */
+export interface ReceiptHead {
+  name: string;
+  words: readonly string[];
+  thanks: string;
+  /** A picture as a data URL, or nothing. */
+  logo: string;
+  terms: ReceiptTerms;
+  /** How amounts are written. */
+  locale: string;
+}
+
+/** A payment on a receipt. */
+export interface ReceiptTender {
+  name: string;
+  /** What was handed over, where there is change. */
+  amount: Money;
+  tip: Money;
+  /** What else is printed of it, e.g. how a card was read and the approval code. */
+  facts: string;
+  /** The signature of the card's holder as the path of a picture, or nothing. */
+  signature: string;
+}
+
 /** A finished sale with everything that its receipt says. */
 export interface ReceiptData {
-  shop: { name: string; words: readonly string[]; thanks: string };
+  shop: ReceiptHead;
   place: string;
   till: string;
   /** Receipt number, e.g. `2-0418`. */
@@ -41,37 +84,38 @@ export interface ReceiptData {
   total: Money;
   note: string;
   exemption: { reason: string; certificate: string } | null;
-  tenders: readonly { name: string; amount: Money }[];
+  tenders: readonly ReceiptTender[];
+  donation: { fund: string; amount: Money } | null;
+  cashRounding: Money;
   change: Money;
 }
 
 /** The receipt of a sale. @param copy marks a reprint */
 export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
-  const money = (amount: Money) => formatMoney(amount, sale.digits);
-  const rows: PaperRow[] = [{ kind: 'title', text: sale.shop.name }];
-  for (const text of sale.shop.words) rows.push({ kind: 'centre', text });
-  rows.push({ kind: 'gap' });
-  if (copy) rows.push({ kind: 'title', text: 'COPY' });
+  const money = (amount: Money) => formatMoneyIn(sale.shop.locale, amount, sale.digits);
+  const term = termsOf(sale.shop);
+  const rows = headRows(sale.shop);
+  if (copy) rows.push({ kind: 'title', text: term('copy') });
   rows.push(
-    { kind: 'pair', left: `Receipt ${sale.number}`, right: sale.when },
+    { kind: 'pair', left: `${term('receipt')} ${sale.number}`, right: sale.when },
     { kind: 'pair', left: `${sale.place}, ${sale.till}`, right: sale.cashier },
-    ...(sale.customer ? [{ kind: 'pair' as const, left: 'Customer', right: sale.customer }] : []),
+    ...(sale.customer ? [{ kind: 'pair' as const, left: term('customer'), right: sale.customer }] : []),
     { kind: 'rule' },
     ...sale.lines.flatMap((line) => lineRows(line, money)),
     { kind: 'rule' },
   );
   if (sale.reductions !== 0) {
     rows.push(
-      { kind: 'pair', left: 'Items', right: money(sale.regular) },
+      { kind: 'pair', left: term('items'), right: money(sale.regular) },
       {
         kind: 'pair',
-        left: sale.reductions < 0 ? 'Reductions' : 'Price changes',
+        left: sale.reductions < 0 ? term('reductions') : 'Price changes',
         right: money(sale.reductions),
       },
     );
   }
   if (sale.taxMode === 'on-top') {
-    rows.push({ kind: 'pair', left: 'Before tax', right: money(sale.regular + sale.reductions) });
+    rows.push({ kind: 'pair', left: term('beforeTax'), right: money(sale.regular + sale.reductions) });
     rows.push(...sale.taxes.map((tax) => taxRow(tax, 'on', money)));
   }
   if (sale.exemption) {
@@ -81,10 +125,21 @@ export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
       text: `Without tax: ${reason}${certificate && `, certificate ${certificate}`}`,
     });
   }
-  rows.push({ kind: 'pair', left: `Total ${sale.currency}`, right: money(sale.total), strong: true });
-  for (const tender of sale.tenders)
-    rows.push({ kind: 'pair', left: tender.name, right: money(tender.amount) });
-  if (sale.change !== 0) rows.push({ kind: 'pair', left: 'Change', right: money(sale.change) });
+  rows.push({
+    kind: 'pair',
+    left: `${term('total')} ${sale.currency}`,
+    right: money(sale.total),
+    strong: true,
+  });
+  if (sale.donation) {
+    const left = `${term('donation')} ${sale.donation.fund}`;
+    rows.push({ kind: 'pair', left, right: money(sale.donation.amount) });
+  }
+  if (sale.cashRounding !== 0) {
+    rows.push({ kind: 'pair', left: term('cashRounding'), right: money(sale.cashRounding) });
+  }
+  for (const tender of sale.tenders) rows.push(...tenderRows(tender, term('tip'), money));
+  if (sale.change !== 0) rows.push({ kind: 'pair', left: term('change'), right: money(sale.change) });
   if (sale.taxMode === 'inside') {
     rows.push({ kind: 'rule' }, ...sale.taxes.map((tax) => taxRow(tax, 'contained, on', money)));
   }
@@ -94,14 +149,34 @@ export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
   return { title: `Receipt ${sale.number}`, rows };
 }
 
+type Term = (name: ReceiptTerm) => string;
+
+const termsOf =
+  ({ terms }: ReceiptHead): Term =>
+  (name) =>
+    terms[name]?.trim() || RECEIPT_TERMS[name];
+
+function headRows({ name, words, logo }: ReceiptHead): PaperRow[] {
+  const rows: PaperRow[] = logo ? [{ kind: 'logo', source: logo, alt: name }] : [];
+  rows.push({ kind: 'title', text: name }, ...words.map((text): PaperRow => ({ kind: 'centre', text })));
+  return [...rows, { kind: 'gap' }];
+}
+
+function tenderRows(tender: ReceiptTender, tip: string, money: (amount: Money) => string): PaperRow[] {
+  const rows: PaperRow[] = [{ kind: 'pair', left: tender.name, right: money(tender.amount) }];
+  if (tender.facts) rows.push({ kind: 'pair', left: tender.facts, right: '', indent: true });
+  if (tender.tip > 0) rows.push({ kind: 'pair', left: tip, right: money(tender.tip), indent: true });
+  if (tender.signature) rows.push({ kind: 'signature', path: tender.signature, label: tender.name });
+  return rows;
+}
+
 /** The receipt that goes with a present: the marked lines, without any price. */
 export function giftReceipt(sale: ReceiptData): Paper {
-  const rows: PaperRow[] = [{ kind: 'title', text: sale.shop.name }];
-  for (const text of sale.shop.words) rows.push({ kind: 'centre', text });
+  const term = termsOf(sale.shop);
+  const rows = headRows(sale.shop);
   rows.push(
-    { kind: 'gap' },
-    { kind: 'title', text: 'Gift receipt' },
-    { kind: 'pair', left: `Receipt ${sale.number}`, right: sale.when },
+    { kind: 'title', text: term('giftReceipt') },
+    { kind: 'pair', left: `${term('receipt')} ${sale.number}`, right: sale.when },
     { kind: 'rule' },
   );
   for (const { name, quantity, unit, gift } of sale.lines) {
@@ -112,6 +187,28 @@ export function giftReceipt(sale: ReceiptData): Paper {
   rows.push({ kind: 'rule' }, { kind: 'barcode', text: sale.number });
   if (sale.shop.thanks) rows.push({ kind: 'centre', text: sale.shop.thanks });
   return { title: `Gift receipt ${sale.number}`, rows };
+}
+
+/** The paper that goes with a gift card: its number as a barcode, and what was put on it. */
+export function giftCardPaper(card: {
+  shop: ReceiptHead;
+  name: string;
+  number: string;
+  amount: Money;
+  currency: string;
+  digits: number;
+  expires: string | null;
+}): Paper {
+  const rows = headRows(card.shop);
+  const amount = `${formatMoneyIn(card.shop.locale, card.amount, card.digits)} ${card.currency}`;
+  rows.push(
+    { kind: 'title', text: card.name },
+    { kind: 'title', text: amount },
+    { kind: 'barcode', text: card.number },
+    { kind: 'centre', text: card.expires ? `Can be used until ${card.expires}.` : 'Does not expire.' },
+  );
+  if (card.shop.thanks) rows.push({ kind: 'gap' }, { kind: 'centre', text: card.shop.thanks });
+  return { title: `${card.name} ${card.number}`, rows };
 }
 
 function lineRows(line: ReceiptLine, money: (amount: Money) => string): PaperRow[] {

@@ -8,9 +8,19 @@ import {
   saleEntries,
   UnbalancedError,
   type LedgerEntry,
+  type PostedSale,
 } from './entries.ts';
 
 const amount = fc.integer({ min: 0, max: 10_000_000 });
+const cash = (total: number): PostedSale => ({
+  tillId: 1,
+  total,
+  taxes: [],
+  tenders: [{ kind: 'cash', amount: total, handed: total, tip: 0, subject: '' }],
+  valueSold: [],
+  donation: null,
+  cashRounding: 0,
+});
 const of = (entries: LedgerEntry[], account: string) =>
   sum(entries.filter((one) => one.account === account).map((one) => one.amount));
 
@@ -25,7 +35,7 @@ describe('ledger entries', () => {
         (total, tax, banked, variance) => {
           const taxes = [{ rateId: 1, name: 'Tax', rate: 1, base: total, tax }];
           for (const entries of [
-            saleEntries({ tillId: 1, total: total + tax, taxes }),
+            saleEntries({ ...cash(total + tax), taxes }),
             openingEntries({ tillId: 1, counted: total, left: banked }),
             closingEntries({ tillId: 1, variance, banked }),
           ]) {
@@ -41,8 +51,8 @@ describe('ledger entries', () => {
     const day = [
       ...openingEntries({ tillId: 2, counted: 20_000, left: 15_000 }),
       ...saleEntries({
+        ...cash(10_750),
         tillId: 2,
-        total: 10_750,
         taxes: [{ rateId: 1, name: 'Tax', rate: 75_000, base: 10_000, tax: 750 }],
       }),
       ...closingEntries({ tillId: 2, variance: -100, banked: 10_650 }),
@@ -51,6 +61,32 @@ describe('ledger entries', () => {
     expect(of(day, 'sales')).toBe(-10_000);
     expect(of(day, 'tax-payable')).toBe(-750);
     expect(of(day, 'over-short')).toBe(100);
+  });
+
+  it('put every tender where its money is, and what is owed where it is owed', () => {
+    const entries = saleEntries({
+      ...cash(0),
+      total: 100_00,
+      taxes: [{ rateId: 1, name: 'Tax', rate: 75_000, base: 50_00, tax: 3_75 }],
+      tenders: [
+        { kind: 'stored-value', amount: 20_00, handed: 20_00, tip: 0, subject: 'gift-card' },
+        { kind: 'card', amount: 60_08, handed: 60_08, tip: 5_00, subject: 'terminal:1' },
+        { kind: 'foreign-cash', amount: 15_00, handed: 18_00, tip: 0, subject: '' },
+        { kind: 'cash', amount: 5_02, handed: 10_00, tip: 0, subject: '' },
+      ],
+      valueSold: [{ kind: 'gift-card', amount: 25_00 }],
+      donation: { fundId: 4, amount: 8 },
+      cashRounding: 2,
+    });
+    expect(sum(entries.map((entry) => entry.amount))).toBe(0);
+    expect(of(entries, 'sales')).toBe(-(100_00 - 3_75 - 25_00));
+    expect(of(entries, 'stored-value')).toBe(20_00 - 25_00);
+    expect(of(entries, 'card-clearing')).toBe(65_08);
+    expect(of(entries, 'tips-payable')).toBe(-5_00);
+    expect(of(entries, 'foreign-cash')).toBe(18_00);
+    expect(of(entries, 'cash')).toBe(5_02 - 3_00);
+    expect(of(entries, 'donations-payable')).toBe(-8);
+    expect(of(entries, 'cash-rounding')).toBe(-2);
   });
 
   it('are refused when they do not add up', () => {

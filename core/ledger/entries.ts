@@ -1,5 +1,6 @@
 import { sum, type Money } from '../money.ts';
 import type { TaxAmount } from '../offers/tax.ts';
+import type { TenderKind } from '../payment/tenderType.ts';
 import type { CashMoveKind } from '../drawer/cashMove.ts';
 import type { Account } from './accounts.ts';
 
@@ -21,21 +22,103 @@ export function balanced(entries: readonly LedgerEntry[]): LedgerEntry[] {
   return entries.filter(({ amount }) => amount !== 0);
 }
 
-/** A finished cash sale: what came into the drawer against sales and tax. */
-export function saleEntries(sale: {
+/** How a finished sale was paid, as the books see it. */
+export interface PostedTender {
+  kind: TenderKind;
+  /** What it pays of the sale, with what it gives to a fund. */
+  amount: Money;
+  /** What was handed over; more than the amount comes back as change in the shop's own cash. */
+  handed: Money;
+  tip: Money;
+  /** The terminal, the kind of stored value or the customer whose credit it is. */
+  subject: string;
+}
+
+export interface PostedSale {
   tillId: number;
   total: Money;
   taxes: readonly TaxAmount[];
-}): LedgerEntry[] {
-  const tax = sum(sale.taxes.map((amount) => amount.tax));
+  tenders: readonly PostedTender[];
+  /** Gift cards and certificates that were sold: kind and amount, contained in the total. */
+  valueSold: readonly { kind: string; amount: Money }[];
+  donation: { fundId: number; amount: Money } | null;
+  /** What cash was rounded by: above zero, more was paid. */
+  cashRounding: Money;
+}
+
+/** Where the money of a tender is afterwards. */
+const TENDER_ACCOUNTS: Readonly<Record<TenderKind, Account>> = {
+  cash: 'cash',
+  'foreign-cash': 'foreign-cash',
+  card: 'card-clearing',
+  'noted-card': 'card-clearing',
+  cheque: 'cheques',
+  transfer: 'transfers',
+  voucher: 'vouchers',
+  'stored-value': 'stored-value',
+};
+
+/** A finished sale: what came in against sales, tax, and what is owed for gift cards, tips and donations. */
+export function saleEntries(sale: PostedSale): LedgerEntry[] {
+  const { tillId, total, taxes, tenders, valueSold, donation, cashRounding } = sale;
+  const tax = sum(taxes.map((amount) => amount.tax));
+  const tips = sum(tenders.map(({ tip }) => tip));
+  const sold = sum(valueSold.map(({ amount }) => amount));
   return balanced([
-    { account: 'cash', subject: `till:${sale.tillId}`, amount: sale.total },
-    { account: 'sales', subject: '', amount: tax - sale.total },
-    ...sale.taxes.map(({ rateId, tax: amount }): LedgerEntry => ({
+    ...tenders.flatMap((tender) => tenderEntries(tender, tillId)),
+    { account: 'sales', subject: '', amount: 0 - (total - tax - sold) },
+    ...taxes.map(({ rateId, tax: amount }): LedgerEntry => ({
       account: 'tax-payable',
       subject: `rate:${rateId}`,
       amount: 0 - amount,
     })),
+    ...valueSold.map(({ kind, amount }): LedgerEntry => ({
+      account: 'stored-value',
+      subject: kind,
+      amount: 0 - amount,
+    })),
+    { account: 'tips-payable', subject: '', amount: 0 - tips },
+    {
+      account: 'donations-payable',
+      subject: donation ? `fund:${donation.fundId}` : '',
+      amount: 0 - (donation?.amount ?? 0),
+    },
+    { account: 'cash-rounding', subject: '', amount: 0 - cashRounding },
+  ]);
+}
+
+function tenderEntries(tender: PostedTender, tillId: number): LedgerEntry[] {
+  const { kind, amount, handed, tip, subject } = tender;
+  const till = `till:${tillId}`;
+  if (kind === 'cash') return [{ account: 'cash', subject: till, amount }];
+  if (kind === 'foreign-cash') {
+    return [
+      { account: 'foreign-cash', subject: till, amount: handed },
+      { account: 'cash', subject: till, amount: amount - handed },
+    ];
+  }
+  const account = subject.startsWith('customer:') ? 'store-credit' : TENDER_ACCOUNTS[kind];
+  return [{ account, subject, amount: amount + tip }];
+}
+
+/** Gift cards and certificates that come from before these books, or were bought outside of them. */
+export function storedValueEntries(value: {
+  kind: string;
+  amount: Money;
+  against: Extract<Account, 'opening-balance' | 'lapsed-value'>;
+}): LedgerEntry[] {
+  return balanced([
+    { account: 'stored-value', subject: value.kind, amount: 0 - value.amount },
+    { account: value.against, subject: '', amount: value.amount },
+  ]);
+}
+
+/** What the bank has paid out for a terminal, and what it kept. */
+export function settlementEntries(paid: { terminalId: number; gross: Money; fees: Money }): LedgerEntry[] {
+  return balanced([
+    { account: 'bank-in-transit', subject: '', amount: paid.gross - paid.fees },
+    { account: 'card-fees', subject: '', amount: paid.fees },
+    { account: 'card-clearing', subject: `terminal:${paid.terminalId}`, amount: 0 - paid.gross },
   ]);
 }
 

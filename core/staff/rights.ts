@@ -13,6 +13,9 @@ export const RIGHTS = {
   'drawer.no-sale': 'Open the drawer without a sale',
   'drawer.cash-move': 'Put cash in or take it out',
   'drawer.drop': 'Drop cash into the safe',
+  'payment.undo': 'Undo a payment before the sale is finished',
+  'gift-card.manage': 'Freeze, move, import and list gift cards',
+  'card.list': 'See card payments and settle them',
   'goods.edit': 'Add items, and tie codes to them',
   'shelves.arrange': 'Arrange the shelves',
   'offers.edit': 'Write offers and switch them on and off',
@@ -25,7 +28,14 @@ export const ROLES = ['cashier', 'supervisor', 'manager'] as const;
 
 export type Role = (typeof ROLES)[number];
 
-const FOR_ALL: readonly Right[] = ['sell', 'drawer.open', 'drawer.close', 'drawer.drop', 'journal.see'];
+const FOR_ALL: readonly Right[] = [
+  'sell',
+  'drawer.open',
+  'drawer.close',
+  'drawer.drop',
+  'journal.see',
+  'payment.undo',
+];
 
 const MORE: readonly Right[] = [
   'price.change',
@@ -36,6 +46,8 @@ const MORE: readonly Right[] = [
   'return.no-receipt',
   'drawer.no-sale',
   'drawer.cash-move',
+  'gift-card.manage',
+  'card.list',
   'goods.edit',
   'shelves.arrange',
 ];

@@ -1,5 +1,6 @@
 import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { escPos } from './escPos.ts';
 import type { PrinterDriver, PrinterJob } from './driver.ts';
 
 /** A paper that came out of the stand-in. */
@@ -26,6 +27,8 @@ export function printerStandIn(folder: string): PrinterStandIn {
       const name = String(id).padStart(9, '0');
       const printed: PrintedPaper = { id, openedDrawer: openDrawer, paper, text };
       await writeFile(join(place, `${name}.txt`), text);
+      // What a real printer would get.
+      await writeFile(join(place, `${name}.bin`), escPos(paper, openDrawer));
       await writeFile(join(place, `${name}.json.new`), JSON.stringify(printed));
       await rename(join(place, `${name}.json.new`), join(place, `${name}.json`));
     },

@@ -1,47 +1,27 @@
-import type { FigureProblem, FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
+import type { FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
-import { presetNeeds } from '../../core/offers/discount.ts';
-import {
-  largeDiscounts,
-  lineProblem,
-  neededRights,
-  takesOut,
-  type Basket,
-  type BasketCode,
-  type BasketLine,
-} from '../../core/counter/basket.ts';
-import { situationOf } from '../../core/counter/offering.ts';
-import { linesToPrice } from '../../core/counter/toPrice.ts';
-import { labelAmount, labelQuantity, readEmbeddedCode } from '../../core/goods/embeddedCode.ts';
-import { receiptNumber } from '../../core/journal/receiptNumber.ts';
-import { saleEntries } from '../../core/ledger/entries.ts';
-import { formatMoney, sum, type Money } from '../../core/money.ts';
+import { takesOut, type Basket } from '../../core/counter/basket.ts';
+import { formatMoney, type Money } from '../../core/money.ts';
 import { sharesUses } from '../../core/offers/offer.ts';
-import type { OfferedGoods, OfferIndex } from '../../core/offers/offerUnits.ts';
-import { priceBasket, type PricedBasket } from '../../core/offers/price.ts';
-import { ratesOn } from '../../core/offers/taxRates.ts';
-import { change } from '../../core/payment/cash.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { RIGHTS, type Right } from '../../core/staff/rights.ts';
-import { businessDate, timeOfDay } from '../clock.ts';
-import { offersInForce } from '../offers/inForce.ts';
-import { claimOffers, offerUses, usedUp } from '../offers/service.ts';
-import { RAISED, sqlState, type Database, type Writer } from '../db/database.ts';
-import type { SellableItem } from '../goods/store.ts';
+import { cashRounding, roundUpAmount } from '../../core/payment/roundUp.ts';
+import { isOpen, taken } from '../../core/payment/tender.ts';
+import type { Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { claimOffers } from '../offers/service.ts';
+import { deviceAsked, markStale, moneyHeld } from '../payment/store.ts';
 import { isApproved } from '../staff/store.ts';
+import {
+  checkRights,
+  countersignNeeded,
+  factsFor,
+  figuresDiffer,
+  priceFromFacts,
+  type Facts,
+} from './priceSale.ts';
+import { finalTender, storeSale, type FinalTender } from './storeSale.ts';
 import * as store from './store.ts';
-
-/** What a sale is priced from, the offers in force among it. */
-interface Facts extends store.PricingFacts {
-  offers: OfferIndex;
-}
-
-async function factsFor({ database }: House, person: Person, basket: Basket, at: Date): Promise<Facts> {
-  const facts = await database.ask((sql) => store.pricingFacts(sql, person.tillId, basket, at));
-  return { ...facts, offers: await offersInForce(database, facts.offerRevision) };
-}
 
 /** Stores the basket of a till. @throws Problem 409 when it was changed elsewhere or its sale is finished */
 export async function saveBasket(
@@ -61,6 +41,22 @@ export async function saveBasket(
       data: await store.basketOf(sql, person.tillId),
     });
   }
+  // While a terminal is asked, what it is asked for must not change; money must not be left behind.
+  if (await deviceAsked(sql, basket.id)) {
+    throw new Problem(409, 'payment-open', 'The card terminal is being asked for this basket.', {
+      data: await store.basketOf(sql, person.tillId),
+    });
+  }
+  if (await moneyHeld(sql, person.tillId, basket.id)) {
+    throw new Problem(
+      409,
+      'money-taken',
+      'Money was taken for the basket before. Finish it, or undo its payments.',
+      {
+        data: await store.basketOf(sql, person.tillId),
+      },
+    );
+  }
   await checkTakingOut(sql, person, basket);
   const stored = await store.putBasket(sql, person.tillId, basket, revision, at);
   if (stored === undefined) {
@@ -68,6 +64,7 @@ export async function saveBasket(
       data: await store.basketOf(sql, person.tillId),
     });
   }
+  await markStale(sql, basket);
   return { revision: stored };
 }
 
@@ -81,72 +78,94 @@ async function checkTakingOut(sql: Writer, person: Person, basket: Basket): Prom
   throw countersignNeeded(person, 'line.remove-late', await store.basketOf(sql, person.tillId));
 }
 
-/**
- * Finishes a sale in cash: prices the basket again from the server's own data, then stores the sale, its tender,
- * stock moves, ledger entries and receipt in one transaction. The basket's id makes a repeat harmless.
- * @throws Problem 409 `figures-differ` with the right figures when the screen showed others; nothing is taken then
- */
-export async function finishSale(house: House, person: Person, wanted: FinishSale): Promise<FinishedSale> {
-  const { database, clock } = house;
-  const { basket, handed } = wanted;
+/** What a person asks for when a basket is to be paid: priced again, checked, and ready to be stored. */
+export async function readyToPay(
+  house: House,
+  person: Person,
+  wanted: { basket: Basket; expectedTotal: Money },
+  at: Date,
+) {
+  const { basket } = wanted;
   if (basket.lines.length === 0) throw fieldProblem('basket', 'The basket is empty: scan something first.');
-  const itemIds = [...new Set(basket.lines.map(({ itemId }) => itemId))];
-  const at = clock.now();
   const facts = await factsFor(house, person, basket, at);
-  if (facts.earlier) return earlierSale(basket.id, facts.tillNumber, facts.earlier);
-
-  const items = new Map(facts.items.map((item) => [item.id, item]));
+  if (facts.finished) return { facts, finished: facts.finished };
   const { lines, priced } = priceFromFacts(basket, facts, at);
   checkRights(person, basket, priced, facts);
   if (priced.total !== wanted.expectedTotal)
     throw figuresDiffer({ ...basket, lines }, priced, facts.currency);
-  const { digits } = currencyOf(facts.currency);
   if (priced.total < 0) {
     throw fieldProblem('basket', 'More comes back than is bought: add what the customer takes instead.');
   }
-  const back = change(handed, priced.total);
-  if (back < 0) {
-    const missing = formatMoney(-back, digits);
+  checkRoundUp(basket, priced.total, facts);
+  return { facts, lines, priced, due: priced.total + (basket.roundUp?.amount ?? 0), finished: null };
+}
+
+function checkRoundUp({ roundUp }: Basket, total: Money, { roundUpStep, fundId }: Facts): void {
+  if (!roundUp) return;
+  if (roundUpStep > 0 && roundUp.fundId === fundId && roundUp.amount === roundUpAmount(total, roundUpStep))
+    return;
+  throw fieldProblem('basket.roundUp', 'The total has changed: ask again whether it is to be rounded up.');
+}
+
+/**
+ * Finishes a sale with cash for what is left: prices the basket again from the server's own data, then stores the
+ * sale, its tenders, stock moves, ledger entries and receipt in one transaction. The basket's id makes a repeat harmless.
+ * @throws Problem 409 `figures-differ` with the right figures when the screen showed others; nothing is taken then
+ */
+export async function finishSale(house: House, person: Person, wanted: FinishSale): Promise<FinishedSale> {
+  const { basket, handed } = wanted;
+  const at = house.clock.now();
+  const ready = await readyToPay(house, person, wanted, at);
+  if (ready.finished) return ready.finished;
+  const { facts, lines, priced, due } = ready;
+  if (facts.tenders.some(({ state }) => isOpen(state))) {
+    throw new Problem(409, 'payment-open', 'The card terminal is still being asked. Wait, or call it off.');
+  }
+  const left = due - taken(facts.tenders);
+  const { digits } = currencyOf(facts.currency);
+  if (left < 0) {
+    throw new Problem(
+      409,
+      'too-much-taken',
+      `${formatMoney(-left, digits)} too much was taken. Undo a payment first.`,
+    );
+  }
+  const rounding = cashRounding(left, facts.cashRounding);
+  const toPay = left + rounding;
+  if (handed < toPay) {
+    const missing = formatMoney(toPay - handed, digits);
     throw fieldProblem('handed', `${formatMoney(handed, digits)} does not cover it: ${missing} is missing.`);
   }
-
-  const stored = await finishStoring(database, {
-    id: basket.id,
+  const approved = facts.tenders.filter(({ state }) => state === 'approved');
+  const tenders = approved.map(finalTender);
+  if (toPay > 0) tenders.push(cashTender(facts, toPay, handed));
+  return storeSale(house, {
+    basket,
+    facts,
+    lines,
+    priced,
+    tenders,
+    roundUp: approved.reduce((all, { roundUp }) => all + roundUp, 0),
+    cashRounding: rounding,
     tillId: person.tillId,
-    placeId: facts.placeId,
     staffId: person.staffId,
-    at: at.toISOString(),
-    businessDate: businessDate(at, facts.timezone),
-    currency: facts.currency,
-    taxMode: priced.taxMode,
-    regular: priced.regular,
-    reductions: priced.reductions,
-    tax: sum(priced.taxes.map(({ tax }) => tax)),
-    total: priced.total,
-    note: basket.note ?? '',
-    customerId: basket.customer?.id ?? null,
-    exemptReason: basket.exemption?.reason ?? null,
-    exemptCertificate: basket.exemption?.certificate ?? '',
-    lines: lines.map((line, at) => ({
-      position: at + 1,
-      ...line,
-      note: line.note ?? '',
-      gift: line.gift ?? false,
-      ...pricesOf(priced, at),
-      stocked: items.get(line.itemId)?.stocked ?? false,
-    })),
-    taxes: priced.taxes.map((tax, at) => ({ position: at + 1, ...tax })),
-    tenders: priced.total > 0 ? [{ position: 1, kind: 'cash', amount: priced.total, handed }] : [],
-    offerUses: offerUses(basket, priced, facts),
-    entries: saleEntries({ tillId: person.tillId, total: priced.total, taxes: priced.taxes }),
+    at,
   });
-  if (!stored.again) void tellTills(house, person.tillId, basket.id, facts.placeId, itemIds);
+}
+
+function cashTender({ cashType }: Facts, amount: Money, handed: Money): FinalTender {
   return {
-    id: basket.id,
-    number: receiptNumber(facts.tillNumber, stored.number),
-    total: priced.total,
+    kind: 'cash',
+    typeId: cashType.id,
+    name: cashType.name,
+    amount,
     handed,
-    change: back,
+    tip: 0,
+    reference: '',
+    foreignAmount: null,
+    storedValueId: null,
+    paymentTenderId: null,
+    subject: '',
   };
 }
 
@@ -155,143 +174,9 @@ export async function claimForBasket(house: House, person: Person, basket: Baske
   const at = house.clock.now();
   const facts = await factsFor(house, person, basket, at);
   const limited = new Set(facts.offers.offers.filter(sharesUses).map(({ id }) => id));
-  if (facts.earlier || limited.size === 0) return;
+  if (facts.finished || limited.size === 0) return;
   const { priced } = priceFromFacts(basket, facts, at);
   await house.database.write((sql) => claimOffers(sql, basket, priced, facts, at));
   // Other tills see at once what is left.
   if (priced.offers.some(({ id }) => limited.has(id))) house.events.tell({ kind: 'shop-changed' });
-}
-
-/** Stores the sale; what was taken elsewhere meanwhile is said in words, and nothing is stored. */
-async function finishStoring(database: Database, sale: object): Promise<{ number: number; again: boolean }> {
-  try {
-    return await database.ask((sql) => store.finishSale(sql, sale));
-  } catch (error) {
-    if (sqlState(error) === RAISED.offerUsedUp) throw usedUp([(error as Error).message], []);
-    throw error;
-  }
-}
-
-/** Every step that not everybody may take needs the right, or an approval given for this very basket. */
-function checkRights(person: Person, basket: Basket, priced: PricedBasket, facts: Facts): void {
-  const open = new Set(facts.items.filter(({ price }) => price === null).map(({ id }) => id));
-  const { presets, discountLimits } = facts;
-  for (const discount of basket.discounts ?? []) {
-    const preset = presets.find(({ id }) => id === discount.presetId);
-    const needs =
-      preset &&
-      presetNeeds(preset, basket.customer ? { ...basket.customer, groups: facts.customerGroups } : null);
-    if (needs) throw fieldProblem('basket.discounts', needs);
-  }
-  const needed = [
-    ...neededRights(basket, open, facts.openPriceLimit),
-    ...largeDiscounts(basket, priced, discountLimits[person.role], presets),
-  ];
-  for (const { right, countersign } of needed) {
-    const approved = facts.countersigns.some((given) => given.id === countersign && given.right === right);
-    if (!approved && !person.rights.includes(right)) throw countersignNeeded(person, right);
-  }
-}
-
-function countersignNeeded(person: Person, right: Right, data: object | null = null): Problem {
-  return new Problem(403, 'countersign-needed', `${person.name} may not do this alone: ${RIGHTS[right]}.`, {
-    detail: 'Somebody with more rights can approve it here with their PIN.',
-    data,
-  });
-}
-
-function pricesOf(priced: PricedBasket, at: number) {
-  const line = priced.lines[at];
-  if (!line) throw new Error('a line was not priced');
-  const { unitPrice, regular, net, records } = line;
-  return { unitPrice, regular, net, records };
-}
-
-function earlierSale(id: string, tillNumber: number, earlier: store.EarlierSale): FinishedSale {
-  const { total, handed } = earlier;
-  return { id, number: receiptNumber(tillNumber, earlier.number), total, handed, change: handed - total };
-}
-
-/**
- * Names and prices of fixed-price items come from the server, what a label says is read again, and what comes back is
- * worth no more than the item's lowest price; a price that was asked for comes from the basket.
- */
-function priceFromFacts(basket: Basket, facts: Facts, at: Date) {
-  const items = new Map(facts.items.map((item) => [item.id, item]));
-  if (!facts.customerKnown) throw fieldProblem('basket.customer', 'This customer is not known any more.');
-  const lines = basket.lines.map((line, place): BasketLine => {
-    const item = items.get(line.itemId);
-    const field = `basket.lines[${place}]`;
-    if (!item) throw fieldProblem(field, `${line.name} is no longer sold. Remove the line.`);
-    const wrong = lineProblem(line, item);
-    if (wrong) throw fieldProblem(field, wrong);
-    const { number, name, unit, decimals, taxCategoryId } = item;
-    const fresh = {
-      ...line,
-      number,
-      name,
-      unit,
-      decimals,
-      taxCategoryId,
-      listPrice: priceOf(line, item, facts),
-    };
-    return line.label ? { ...fresh, ...labelAgain(line.label.code, field, item, facts.codeLayouts) } : fresh;
-  });
-  const day = businessDate(at, facts.timezone);
-  const checked = { ...basket, lines, codes: knownCodes(basket, facts) };
-  const situation = situationOf(checked, facts.offers.offers, {
-    day,
-    time: timeOfDay(at, facts.timezone),
-    placeId: facts.placeId,
-    used: facts.offerCounts,
-    customer: basket.customer
-      ? { groups: facts.customerGroups, points: facts.points, offerUses: facts.customerUses }
-      : null,
-  });
-  const goodsOf = (itemId: number): OfferedGoods | undefined => {
-    const item = items.get(itemId);
-    return item && { itemId, familyId: item.familyId ?? undefined, category: item.category };
-  };
-  const priced = priceBasket(
-    linesToPrice(checked, { rates: ratesOn(facts.rates, day), groupPrices: facts.groupPrices, goodsOf }),
-    facts,
-    basket.discounts,
-    { index: facts.offers, situation },
-  );
-  return { lines, priced };
-}
-
-/** The basket's codes that open what they say; others are left out, and the figures differ. */
-const knownCodes = ({ codes = [] }: Basket, { codes: known }: Facts): BasketCode[] =>
-  known.filter(({ code }) => codes.some((one) => one.code === code));
-
-function priceOf(line: BasketLine, item: SellableItem, { returnPrices }: Facts): Money {
-  const known = item.price ?? line.listPrice;
-  if (line.quantity > 0) return known;
-  return returnPrices.find(({ itemId }) => itemId === item.id)?.price ?? known;
-}
-
-/** What a label with a price or weight inside says, read on the server. @throws Problem 422 when it is another item's */
-function labelAgain(code: string, field: string, item: SellableItem, layouts: readonly string[]) {
-  const read = readEmbeddedCode(code, layouts);
-  const amount = labelAmount(code, item, layouts);
-  if (!read || amount === null || !item.codes.includes(read.itemCode)) {
-    throw fieldProblem(field, `The label of ${item.name} cannot be read. Scan it again.`);
-  }
-  return { label: { code, amount }, quantity: labelQuantity(read, item) };
-}
-
-function figuresDiffer(basket: Basket, priced: PricedBasket, currency: string): Problem {
-  const data: FigureProblem = { basket, priced };
-  return new Problem(409, 'figures-differ', 'A price has changed meanwhile. Nothing was taken.', {
-    detail: `The total is now ${formatMoney(priced.total, currencyOf(currency).digits)}. Tell the customer, then take the payment.`,
-    data,
-  });
-}
-
-async function tellTills(house: House, tillId: number, saleId: string, placeId: number, itemIds: number[]) {
-  house.events.tell({ kind: 'sale-finished', tillId, saleId });
-  house.printing.wake();
-  const levels = await house.database.ask((sql) => store.levelsAt(sql, placeId, itemIds));
-  house.events.tell({ kind: 'stock-changed', placeId, levels });
 }

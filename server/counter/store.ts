@@ -1,4 +1,4 @@
-import type { StoredBasket } from '../../contract/counter.ts';
+import type { FinishedSale, StoredBasket } from '../../contract/counter.ts';
 import type { StoredShelves } from '../../contract/shelves.ts';
 import type { OfferCount } from '../../contract/offers.ts';
 import type { Basket, BasketCode } from '../../core/counter/basket.ts';
@@ -11,6 +11,7 @@ import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
+import { tendersOf, type PaymentTender } from '../payment/store.ts';
 import { customerUses, liveCounts } from '../offers/offerStore.ts';
 
 export async function basketOf(sql: Reader, tillId: number): Promise<StoredBasket | null> {
@@ -97,15 +98,36 @@ export interface PricingFacts {
   openPriceLimit: number;
   /** Approvals given for this basket. */
   countersigns: { id: string; right: Right }[];
-  earlier: EarlierSale | null;
+  /** The sale, when it was finished before under the same id. */
+  finished: FinishedSale | null;
+  /** Payments that were taken, or asked for. */
+  tenders: PaymentTender[];
+  cashType: { id: number; name: string };
+  /** Means of payment that open the drawer. */
+  drawerTypes: number[];
+  roundUpStep: number;
+  cashRounding: number;
+  /** Which fund is given to. */
+  fundId: number | null;
+  giftCardItemId: number | null;
+  /** How the customer of the basket wants receipts. */
+  customerReceipt: { by: 'print' | 'mail' | 'text' | 'none'; mail: string; phone: string } | null;
 }
 
-/** A sale that was finished before under the same id. */
-export interface EarlierSale {
-  number: number;
-  tillId: number;
-  total: number;
-  handed: number;
+/** What the till shows of a finished sale. */
+const FINISHED = `json_build_object('id', sale.id, 'number', till.number || '-' || lpad(sale.number::text, 4, '0'),
+  'total', sale.total, 'donation', donation, 'cashRounding', sale.cash_rounding,
+  'handed', coalesce((select sum(handed) from tender where sale_id = sale.id), 0),
+  'change', coalesce((select sum(handed - amount) from tender where sale_id = sale.id), 0),
+  'tenders', coalesce((select json_agg(json_build_object('name', name, 'amount', amount, 'handed', handed, 'tip', tip)
+    order by position) from tender where sale_id = sale.id), '[]'::json))`;
+const FINISHED_SALE = 'from sale join till on till.id = sale.till_id where sale.id';
+
+export async function finishedSale(sql: Reader, id: string): Promise<FinishedSale | null> {
+  const [row] = await sql.query<{ sale: FinishedSale }>(`select ${FINISHED} as sale ${FINISHED_SALE} = $1`, [
+    id,
+  ]);
+  return row?.sale ?? null;
 }
 
 export async function pricingFacts(
@@ -116,7 +138,7 @@ export async function pricingFacts(
 ): Promise<PricingFacts> {
   const itemIds = [...new Set(basket.lines.map(({ itemId }) => itemId))];
   const codes = (basket.codes ?? []).map(({ code }) => code);
-  const rows = await sql.query<{ facts: PricingFacts }>(
+  const rows = await sql.query<{ facts: PricingFacts; paying: boolean }>(
     `select json_build_object(
        'items', coalesce((select json_agg(json_build_object(
          'id', item.id, 'number', number, 'name', item.name, 'unit', unit, 'decimals', decimals, 'price', price,
@@ -155,13 +177,20 @@ export async function pricingFacts(
        'openPriceLimit', shop.open_price_limit,
        'countersigns', coalesce((select json_agg(json_build_object('id', id, 'right', "right"))
          from countersign where basket_id = $2), '[]'::json),
-       'earlier', (select json_build_object('number', sale.number, 'tillId', sale.till_id, 'total', sale.total,
-           'handed', coalesce((select sum(handed) from tender where sale_id = sale.id), 0))
-         from sale where sale.id = $2)) as facts
+       'finished', (select ${FINISHED} ${FINISHED_SALE} = $2),
+       'tenders', '[]'::json,
+       'cashType', (select json_build_object('id', id, 'name', name) from tender_type where kind = 'cash'),
+       'drawerTypes', coalesce((select json_agg(id) from tender_type where opens_drawer), '[]'::json),
+       'roundUpStep', shop.round_up_step, 'cashRounding', shop.cash_rounding,
+       'fundId', (select min(id) from fund where active), 'giftCardItemId', shop.gift_card_item_id,
+       'customerReceipt', (select json_build_object('by', receipt_by, 'mail', mail, 'phone', phone)
+         from customer where id = $4)) as facts,
+       exists (select 1 from payment where basket_id = $2) as paying
      from shop, till where till.id = $1`,
     [tillId, basket.id, itemIds, basket.customer?.id ?? null, at.toISOString(), codes],
   );
-  return one(rows).facts;
+  const { facts, paying } = one(rows);
+  return paying ? { ...facts, tenders: await tendersOf(sql, basket.id) } : facts;
 }
 
 /** Finishes a sale in one call to the database; see `finish_sale`. */

@@ -51,6 +51,8 @@ export const RAISED = {
   noOpenDrawer: 'MH003',
   serialGone: 'MH004',
   offerUsedUp: 'MH005',
+  numberTaken: 'MH006',
+  paymentChanged: 'MH007',
 } as const;
 
 /** The one row of a result. @throws Error when there is none */

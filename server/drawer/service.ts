@@ -18,6 +18,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { balanceOf, postEvent } from '../ledger/store.ts';
 import { isApprovedBy } from '../staff/store.ts';
+import { moneyHeld } from '../payment/store.ts';
 import { readShop, readTill } from '../setup/store.ts';
 import * as store from './store.ts';
 
@@ -92,6 +93,11 @@ export async function closeShift(
   const shift = await openShift(sql, tillId);
   const currency = currencyOf((await readShop(sql)).currency);
   checkPieces(wanted.pieces, currency);
+  if (await moneyHeld(sql, tillId, null)) {
+    throw new Problem(409, 'money-taken', 'Money was taken for a sale that is not finished.', {
+      detail: 'Finish it at the Counter, or undo its payments; then sign the drawer off.',
+    });
+  }
 
   const movements = await store.movementsOf(sql, shift.id);
   const expected = expectedCash(movements);
@@ -117,6 +123,8 @@ export async function closeShift(
       taxes: await store.taxesOf(sql, shift.id),
       openings: await store.countOpenings(sql, shift.id),
       reductions: await store.reductionsOf(sql, shift.id),
+      paidWith: await store.paidWithOf(sql, shift.id),
+      donations: await store.donationsOf(sql, shift.id),
       plan,
       bagNumber: wanted.bagNumber,
       note: wanted.note,
@@ -161,6 +169,8 @@ export async function reportPaper(sql: Reader, shiftId: number): Promise<Paper> 
         : { first: receiptNumber(till.number, first), last: receiptNumber(till.number, last) },
     salesTotal: total,
     openings: closing.openings,
+    paidWith: closing.paidWith ?? [],
+    donations: closing.donations ?? [],
     reductions: closing.reductions,
     kept: closing.plan.keep,
     keptAmount: closing.plan.kept,

@@ -2,7 +2,7 @@ import type { CashMove, OpenShift } from '../../contract/drawer.ts';
 import type { CashMoveKind } from '../../core/drawer/cashMove.ts';
 import type { BagPlan } from '../../core/drawer/bagPlan.ts';
 import type { Pieces } from '../../core/drawer/countSheet.ts';
-import type { ShiftReduction } from '../../core/drawer/shiftReport.ts';
+import type { ShiftTender, ShiftReduction } from '../../core/drawer/shiftReport.ts';
 import type { CashMovements } from '../../core/drawer/expectedCash.ts';
 import type { Money } from '../../core/money.ts';
 import type { TaxAmount } from '../../core/offers/tax.ts';
@@ -81,12 +81,12 @@ const movedCash = (kind: string) =>
 export async function movementsOf(sql: Reader, shiftId: number): Promise<CashMovements> {
   const rows = await sql.query<Omit<CashMovements, 'refunds'>>(
     `select shift.opening_float as float,
-            coalesce(sum(tender.handed), 0)::bigint as "cashTaken",
+            coalesce(sum(tender.handed) filter (where tender.kind = 'cash'), 0)::bigint as "cashTaken",
             coalesce(sum(tender.handed - tender.amount), 0)::bigint as "changeGiven",
             ${['in', 'out', 'drop'].map((kind) => movedCash(kind)).join(', ')}
      from shift
      left join sale on sale.shift_id = shift.id
-     left join tender on tender.sale_id = sale.id and tender.kind = 'cash'
+     left join tender on tender.sale_id = sale.id and tender.kind in ('cash', 'foreign-cash')
      where shift.id = $1
      group by shift.id`,
     [shiftId],
@@ -118,6 +118,27 @@ export function reductionsOf(sql: Reader, shiftId: number): Promise<ShiftReducti
   );
 }
 
+/** What sales of a shift were paid with. */
+export function paidWithOf(sql: Reader, shiftId: number): Promise<ShiftTender[]> {
+  return sql.query<ShiftTender>(
+    `select coalesce(type.name, 'Cash') as name, coalesce(type.kind, 'cash') as kind, coalesce(type.counted, true) as counted,
+            count(*)::integer as count, sum(tender.amount)::bigint as amount, sum(tender.tip)::bigint as tips,
+            sum(tender.foreign_amount)::bigint as "foreignAmount", type.foreign_currency as currency
+     from sale join tender on tender.sale_id = sale.id left join tender_type as type on type.id = tender.type_id
+     where sale.shift_id = $1 group by 1, 2, 3, 8 order by min(type.position), 1`,
+    [shiftId],
+  );
+}
+
+/** What sales of a shift gave to funds. */
+export function donationsOf(sql: Reader, shiftId: number): Promise<{ fund: string; amount: Money }[]> {
+  return sql.query(
+    `select fund.name as fund, sum(donation)::bigint as amount from sale join fund on fund.id = fund_id
+     where shift_id = $1 group by fund.name order by fund.name`,
+    [shiftId],
+  );
+}
+
 /** What is kept of a closed shift, as its report shows it. */
 export interface Closing {
   pieces: Pieces;
@@ -130,6 +151,9 @@ export interface Closing {
   /** How often the drawer was opened without a sale. */
   openings: number;
   reductions: ShiftReduction[];
+  /** Shifts that were closed before these were kept have none. */
+  paidWith?: ShiftTender[];
+  donations?: { fund: string; amount: Money }[];
   plan: BagPlan;
   bagNumber: string;
   note: string;

@@ -1,12 +1,13 @@
 import { Router, type Request } from 'express';
 import { string } from 'yup';
+import { sendReceiptSchema } from '../../contract/payment.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { write } from '../http/write.ts';
 import { sendPaper } from './printing/sendPaper.ts';
 import { addPrintJob } from './printing/store.ts';
-import { journalPage, journalSale, receiptPaper } from './service.ts';
+import { journalPage, journalSale, receiptPaper, sendReceipt } from './service.ts';
 
 const uuid = string().uuid().required();
 const day = string().matches(/^\d{4}-\d{2}-\d{2}$/, 'A date looks like 2026-03-02.');
@@ -47,6 +48,18 @@ export function journalRoutes(house: House): Router {
       await receiptPaper(sql, id);
       await addPrintJob(sql, { tillId: person.tillId, kind: 'copy', saleId: id, at: clock.now() });
       afterwards(() => house.printing.wake());
+    }),
+  );
+
+  // By print, mail or text, or once more as a gift receipt.
+  router.post(
+    '/sales/:id/sent',
+    write(house, 'journal.see', sendReceiptSchema, async ({ sql, person, request, body, afterwards }) => {
+      await sendReceipt(sql, person, saleId(request), body, clock.now());
+      afterwards(() => {
+        house.printing.wake();
+        house.outbox.wake();
+      });
     }),
   );
 

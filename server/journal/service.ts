@@ -1,18 +1,27 @@
 import type { JournalPage, JournalRow, JournalSale } from '../../contract/journal.ts';
 import type { Paper } from '../../core/journal/paper.ts';
-import { giftReceipt, receipt, type ReceiptData } from '../../core/journal/receipt.ts';
+import {
+  giftCardPaper,
+  giftReceipt,
+  receipt,
+  type ReceiptData,
+  type ReceiptHead,
+} from '../../core/journal/receipt.ts';
 import { parseReceiptNumber, receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { businessDate, iso, shopTime } from '../clock.ts';
-import type { Reader } from '../db/database.ts';
+import type { Person } from '../../contract/staff.ts';
+import type { SendReceipt } from '../../contract/payment.ts';
+import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
-import { readShop } from '../setup/store.ts';
+import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { readShop, type ShopRow } from '../setup/store.ts';
+import { addMessage, messagesOf } from './outbox/store.ts';
+import { addPrintJob } from './printing/store.ts';
 import * as store from './store.ts';
 
 const PAGE = 100;
-
-const TENDER_NAMES = { cash: 'Cash' } as const;
 
 /** The sales of a day, newest first, or the one with a receipt number. @param page from 0 */
 export async function journalPage(
@@ -36,7 +45,41 @@ export async function journalSale(sql: Reader, id: string): Promise<JournalSale>
     ...journalRow(sale),
     paper: await receiptPaper(sql, id),
     printedAt: sale.printedAt && iso(sale.printedAt),
+    sent: await messagesOf(sql, id),
+    tenders: (await store.saleTenders(sql, id)).map(({ name, amount, handed, tip }) => ({
+      name,
+      amount,
+      handed,
+      tip,
+    })),
+    customer: await store.receiptCustomer(sql, id),
   };
+}
+
+/** Sends a receipt out once more, another way; remembers it for the customer where that is wanted. */
+export async function sendReceipt(
+  sql: Writer,
+  person: Person,
+  saleId: string,
+  { by, to, remember }: SendReceipt,
+  at: Date,
+): Promise<void> {
+  await findSale(sql, saleId);
+  if (by === 'mail' || by === 'text') {
+    await addMessage(sql, {
+      kind: by,
+      recipient: to,
+      subject: 'Your receipt',
+      saleId,
+      storedValueId: null,
+      at,
+    });
+  } else {
+    const printed = await store.wasPrinted(sql, saleId);
+    const kind = by === 'gift' ? 'gift-receipt' : printed ? 'copy' : 'receipt';
+    await addPrintJob(sql, { tillId: person.tillId, kind, saleId, at });
+  }
+  if (remember && by !== 'gift') await store.rememberReceipt(sql, saleId, by, to);
 }
 
 /** A paper about a stored sale, made from what was stored. @throws Problem 404 */
@@ -46,7 +89,44 @@ export async function receiptPaper(
   kind: 'receipt' | 'copy' | 'gift-receipt' = 'receipt',
 ): Promise<Paper> {
   const data = await receiptData(sql, id);
-  return kind === 'gift-receipt' ? giftReceipt(data) : receipt(data, { copy: kind === 'copy' });
+  return kind === 'gift-receipt' ? giftReceipt(withGifts(data)) : receipt(data, { copy: kind === 'copy' });
+}
+
+/** How a card was read, as receipts say it. */
+const ENTRY_WORDS: Record<string, string> = {
+  tap: 'tapped',
+  insert: 'inserted',
+  swipe: 'swiped',
+  keyed: 'keyed, card not present',
+  'on-file': 'card on file',
+};
+
+/** What stands on every paper for customers. */
+export function receiptHead(shop: ShopRow): ReceiptHead {
+  const { name, receiptWords: words, receiptThanks: thanks, receiptLogo: logo, receiptTerms: terms } = shop;
+  return { name, words, thanks, logo, terms, locale: shop.receiptLocale };
+}
+
+/** The paper of a gift card that was sold. */
+export async function giftCardOf(sql: Reader, id: number): Promise<Paper> {
+  const card = await store.soldCard(sql, id);
+  if (!card) throw new Problem(404, 'no-card', 'There is no such card.');
+  const shop = await readShop(sql);
+  return giftCardPaper({
+    shop: receiptHead(shop),
+    name: STORED_VALUE_NAMES[card.kind],
+    number: card.number,
+    amount: card.amount,
+    currency: shop.currency,
+    digits: currencyOf(shop.currency).digits,
+    expires: card.expiresOn,
+  });
+}
+
+/** Asked for without any line marked, a gift receipt is for all of them. */
+function withGifts(data: ReceiptData): ReceiptData {
+  if (data.lines.some(({ gift }) => gift)) return data;
+  return { ...data, lines: data.lines.map((line) => ({ ...line, gift: true })) };
 }
 
 async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
@@ -55,7 +135,7 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
   const tenders = await store.saleTenders(sql, id);
   const { exemptReason: reason, exemptCertificate: certificate } = sale;
   return {
-    shop: { name: shop.name, words: shop.receiptWords, thanks: shop.receiptThanks },
+    shop: receiptHead(shop),
     place: sale.place,
     till: `Till ${sale.till}`,
     number: receiptNumber(sale.till, sale.count),
@@ -72,7 +152,15 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
     total: sale.total,
     note: sale.note,
     exemption: reason === null ? null : { reason, certificate },
-    tenders: tenders.map(({ kind, handed }) => ({ name: TENDER_NAMES[kind], amount: handed })),
+    tenders: tenders.map(({ name, handed, tip, entry, approval, signature }) => ({
+      name,
+      amount: handed,
+      tip,
+      facts: entry ? [ENTRY_WORDS[entry], approval && `approval ${approval}`].filter(Boolean).join(', ') : '',
+      signature,
+    })),
+    donation: sale.fund === null ? null : { fund: sale.fund, amount: sale.donation },
+    cashRounding: sale.cashRounding,
     change: sum(tenders.map(({ handed, amount }) => handed - amount)),
   };
 }

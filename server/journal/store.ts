@@ -1,4 +1,5 @@
 import type { JournalRow } from '../../contract/journal.ts';
+import type { StoredValueKind } from '../../core/payment/storedValue.ts';
 import type { PriceRecord } from '../../core/offers/price.ts';
 import type { TaxAmount, TaxMode } from '../../core/offers/tax.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
@@ -55,6 +56,8 @@ export async function findSale(sql: Reader, id: string): Promise<(SaleRow & Sale
   const [row] = await sql.query<SaleRow & SaleFigures>(
     `select ${COLUMNS}, place.name as place, sale.currency, sale.tax_mode as "taxMode", sale.regular, sale.reductions,
             (select name from customer where customer.id = sale.customer_id) as customer,
+            sale.donation, sale.cash_rounding as "cashRounding",
+            (select name from fund where fund.id = sale.fund_id) as fund,
             sale.note, sale.exempt_reason as "exemptReason", sale.exempt_certificate as "exemptCertificate",
             (select max(printed_at) from print_job where sale_id = sale.id) as "printedAt"
      ${FROM} join place on place.id = till.place_id where sale.id = $1`,
@@ -70,6 +73,9 @@ export interface SaleFigures {
   regular: number;
   reductions: number;
   customer: string | null;
+  donation: number;
+  fund: string | null;
+  cashRounding: number;
   note: string;
   exemptReason: string | null;
   exemptCertificate: string;
@@ -105,9 +111,79 @@ export function saleTaxes(sql: Reader, id: string): Promise<TaxAmount[]> {
   );
 }
 
-export function saleTenders(
+export interface SaleTenderRow {
+  name: string;
+  amount: number;
+  handed: number;
+  tip: number;
+  entry: string | null;
+  approval: string | null;
+  signature: string;
+}
+
+export function saleTenders(sql: Reader, id: string): Promise<SaleTenderRow[]> {
+  return sql.query<SaleTenderRow>(
+    `select tender.name, tender.amount, tender.handed, tender.tip, held.entry, held.approval,
+            coalesce(held.signature, '') as signature
+     from tender left join payment_tender as held on held.id = payment_tender_id
+     where sale_id = $1 order by tender.position`,
+    [id],
+  );
+}
+
+/** A gift card with what was put on it when it was sold. */
+export async function soldCard(
   sql: Reader,
-  id: string,
-): Promise<{ kind: 'cash'; amount: number; handed: number }[]> {
-  return sql.query('select kind, amount, handed from tender where sale_id = $1 order by position', [id]);
+  id: number,
+): Promise<{ kind: StoredValueKind; number: string; amount: number; expiresOn: string | null } | undefined> {
+  const [row] = await sql.query<{
+    kind: StoredValueKind;
+    number: string;
+    amount: number;
+    expiresOn: string | null;
+  }>(
+    `select value.kind, number, expires_on as "expiresOn", coalesce((select amount from stored_value_move
+       where stored_value_id = value.id order by stored_value_move.id limit 1), 0)::bigint as amount
+     from stored_value as value where id = $1`,
+    [id],
+  );
+  return row;
+}
+
+/** Whether the receipt of a sale came out of a printer. */
+export async function wasPrinted(sql: Reader, saleId: string): Promise<boolean> {
+  const rows = await sql.query(
+    "select 1 from print_job where sale_id = $1 and kind in ('receipt', 'copy') limit 1",
+    [saleId],
+  );
+  return rows.length > 0;
+}
+
+/** Remembers how the customer of a sale wants receipts; an address that was not known is noted. */
+export async function rememberReceipt(
+  sql: Reader,
+  saleId: string,
+  by: 'print' | 'mail' | 'text',
+  to: string,
+): Promise<void> {
+  await sql.query(
+    `update customer set receipt_by = $2,
+       mail = case when $2 = 'mail' and $3 <> '' then $3 else mail end,
+       phone = case when $2 = 'text' and $3 <> '' then $3 else phone end
+     where id = (select customer_id from sale where id = $1)`,
+    [saleId, by, to],
+  );
+}
+
+/** Where the customer of a sale can be written to. */
+export async function receiptCustomer(
+  sql: Reader,
+  saleId: string,
+): Promise<{ name: string; mail: string; phone: string; by: string } | null> {
+  const [row] = await sql.query<{ name: string; mail: string; phone: string; by: string }>(
+    `select customer.name, mail, phone, receipt_by as by from customer join sale on sale.customer_id = customer.id
+     where sale.id = $1`,
+    [saleId],
+  );
+  return row ?? null;
 }

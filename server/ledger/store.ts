@@ -2,7 +2,7 @@ import type { LedgerEntry } from '../../core/ledger/entries.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface LedgerEvent {
-  kind: 'opening' | 'shift-opened' | 'sale' | 'cash-move' | 'shift-closed';
+  kind: 'opening' | 'shift-opened' | 'sale' | 'cash-move' | 'shift-closed' | 'settlement' | 'stored-value';
   at: Date;
   staffId: number;
   tillId?: number;

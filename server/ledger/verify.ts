@@ -14,6 +14,11 @@ interface Check {
   sql: string;
 }
 
+/** Cash that sales of a shift have left in its drawer; change on foreign cash is given in the shop's own. */
+const CASH_OF_SHIFT = `select sum(case tender.kind when 'cash' then tender.amount else tender.amount - tender.handed end)
+                   from sale join tender on tender.sale_id = sale.id
+                   where sale.shift_id = shift.id and tender.kind in ('cash', 'foreign-cash')`;
+
 const CHECKS: readonly Check[] = [
   {
     name: 'points of customers are the sums of their moves',
@@ -44,7 +49,8 @@ const CHECKS: readonly Check[] = [
     sql: `select account || ' ' || subject as what, coalesce(kept, 0)::bigint as kept, coalesce(summed, 0)::bigint as recomputed
           from (select account, subject, balance as kept from account_balance) as held
           full join (select account, subject, sum(amount) as summed from ledger_entry
-                     where account in ('cash', 'safe', 'bank-in-transit', 'receivable', 'store-credit') group by account, subject) as entries
+                     where account in ('cash', 'safe', 'bank-in-transit', 'receivable', 'store-credit',
+                       'foreign-cash', 'card-clearing', 'stored-value') group by account, subject) as entries
             using (account, subject)
           where coalesce(kept, 0) <> coalesce(summed, 0)`,
   },
@@ -79,10 +85,11 @@ const CHECKS: readonly Check[] = [
           group by sale.id having coalesce(sum(amount.tax), 0) <> sale.tax`,
   },
   {
-    name: 'tenders pay exactly the total',
-    sql: `select 'sale ' || sale.id as what, total as kept, coalesce(sum(tender.amount), 0)::bigint as recomputed
+    name: 'tenders pay exactly the total, what was given to a fund and what cash was rounded by',
+    sql: `select 'sale ' || sale.id as what, (total + donation + cash_rounding)::bigint as kept,
+                 coalesce(sum(tender.amount), 0)::bigint as recomputed
           from sale left join tender on tender.sale_id = sale.id
-          group by sale.id having coalesce(sum(tender.amount), 0) <> total`,
+          group by sale.id having coalesce(sum(tender.amount), 0) <> total + donation + cash_rounding`,
   },
   {
     name: 'a serial number that went is on the sale it went with',
@@ -92,12 +99,58 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'every sale is in the ledger once, with its total',
-    sql: `select 'sale ' || sale.id as what, sale.total as kept, coalesce(sum(entry.amount), 0)::bigint as recomputed
-          from sale
-          left join ledger_event as event on event.sale_id = sale.id and event.kind = 'sale'
-          left join ledger_entry as entry on entry.event_id = event.id and entry.account = 'cash'
-          group by sale.id
-          having coalesce(sum(entry.amount), 0) <> sale.total or count(distinct event.id) <> 1`,
+    sql: `select 'sale ' || sale.id as what, sale.total as kept, (posted.amount + sold.amount)::bigint as recomputed
+          from sale, lateral (
+            select coalesce(-sum(entry.amount), 0) as amount, count(distinct event.id) as events
+            from ledger_event as event
+            left join ledger_entry as entry on entry.event_id = event.id and entry.account in ('sales', 'tax-payable')
+            where event.sale_id = sale.id and event.kind = 'sale') as posted, lateral (
+            select coalesce(sum(net), 0) as amount from sale_line
+            where sale_id = sale.id and stored_value_id is not null) as sold
+          where posted.amount + sold.amount <> sale.total or posted.events <> 1`,
+  },
+  {
+    name: 'balances of stored value are the sums of their moves',
+    sql: `select 'stored value ' || number as what, balance as kept, coalesce(summed, 0)::bigint as recomputed
+          from stored_value left join (
+            select stored_value_id, sum(amount) as summed from stored_value_move group by 1) as moves
+            on stored_value_id = stored_value.id
+          where balance <> coalesce(summed, 0)`,
+  },
+  {
+    name: 'what is owed for gift cards, certificates and store credit is what they hold',
+    sql: `select coalesce(what, owed) as what, coalesce(kept, 0)::bigint as kept, coalesce(posted, 0)::bigint as recomputed
+          from (select case kind when 'store-credit' then 'customer:' || customer_id else kind end as what,
+                       sum(balance) as kept from stored_value group by 1) as held
+          full join (select subject as owed, -sum(amount) as posted from ledger_entry
+                     where account in ('stored-value', 'store-credit') group by 1) as books on owed = what
+          where coalesce(kept, 0) <> coalesce(posted, 0)`,
+  },
+  {
+    name: 'no payment holds more of stored value than there is',
+    sql: `select 'stored value ' || number as what, balance as kept, sum(amount)::bigint as recomputed
+          from payment_tender join payment using (basket_id) join stored_value on stored_value.id = stored_value_id
+          where payment.state = 'open' and payment_tender.state in ('stored', 'approved')
+          group by stored_value.id having sum(amount) > balance`,
+  },
+  {
+    name: 'every payment of a finished sale is among its tenders',
+    sql: `select 'payment ' || held.id as what, (held.amount + held.round_up)::bigint as kept,
+                 coalesce(tender.amount, 0)::bigint as recomputed
+          from payment_tender as held join payment using (basket_id)
+          left join tender on tender.payment_tender_id = held.id
+          where payment.state = 'finished' and held.state = 'approved'
+            and tender.amount is distinct from held.amount + held.round_up`,
+  },
+  {
+    name: 'card payments that were not paid out are in clearing',
+    sql: `select 'terminal ' || terminal.name as what, coalesce(balance, 0)::bigint as kept, (taken - paid)::bigint as recomputed
+          from terminal left join account_balance on account = 'card-clearing' and subject = 'terminal:' || terminal.id,
+          lateral (select coalesce(sum(tender.amount + tender.tip), 0) as taken from tender
+                   join payment_tender as held on held.id = tender.payment_tender_id
+                   where held.terminal_id = terminal.id) as sales,
+          lateral (select coalesce(sum(gross), 0) as paid from settlement where terminal_id = terminal.id) as bank
+          where coalesce(balance, 0) <> taken - paid`,
   },
   {
     name: 'receipt numbers of a till run without gaps',
@@ -110,15 +163,13 @@ const CHECKS: readonly Check[] = [
     name: "a drawer's cash account is what its shift expects",
     sql: `select 'till ' || till.number as what, coalesce(balance, 0)::bigint as kept,
                  (shift.opening_float + coalesce((
-                   select sum(tender.amount) from sale join tender on tender.sale_id = sale.id
-                   where sale.shift_id = shift.id and tender.kind = 'cash'), 0)
+                   ${CASH_OF_SHIFT}), 0)
                    - coalesce((select sum(case kind when 'in' then -amount else amount end) from cash_move
                                  where shift_id = shift.id), 0))::bigint as recomputed
           from shift join till on till.id = shift.till_id
           left join account_balance on account = 'cash' and subject = 'till:' || till.id
           where shift.state = 'open' and coalesce(balance, 0) <> shift.opening_float + coalesce((
-            select sum(tender.amount) from sale join tender on tender.sale_id = sale.id
-            where sale.shift_id = shift.id and tender.kind = 'cash'), 0)
+            ${CASH_OF_SHIFT}), 0)
             - coalesce((select sum(case kind when 'in' then -amount else amount end) from cash_move
                                  where shift_id = shift.id), 0)`,
   },

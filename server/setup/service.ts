@@ -18,6 +18,7 @@ import { addPreset, discountLimits, discountPresets } from '../offers/store.ts';
 import { listGroups } from '../people/store.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addRoleRights, addStaff } from '../staff/service.ts';
+import { paymentFacts } from '../payment/store.ts';
 import * as store from './store.ts';
 
 /** What a browser sees before anybody has signed in. */
@@ -55,6 +56,7 @@ export async function setUpShop({ database, clock }: House, first: FirstRun): Pr
     const taxes: number[] = [];
     for (const tax of first.taxes) taxes.push(await store.addTaxCategory(sql, tax));
     await addOpenItem(sql, taxes[0] ?? 0, clock.now());
+    await addGiftCardItem(sql, taxes[0] ?? 0, clock.now());
     await addRoleRights(sql);
     await addStaff(sql, { name: first.managerName, role: 'manager', pin: first.managerPin });
   });
@@ -99,6 +101,7 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
       offers: await liveOffers(sql),
       offerCounts: await offerCounts(sql, clock.now()),
       offerCodes: await openCodes(sql),
+      payment: await paymentFacts(sql, tillId),
     };
   });
 }
@@ -113,6 +116,10 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     taxRounding,
     receiptWords,
     receiptThanks,
+    receiptLogo,
+    receiptTerms,
+    receiptLocale,
+    mailFrom,
     codeLayouts,
     timezone,
   } = await store.readShop(sql);
@@ -128,6 +135,10 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
       taxRounding,
       receiptWords,
       receiptThanks,
+      receiptLogo,
+      receiptTerms,
+      receiptLocale,
+      mailFrom,
       codeLayouts,
     },
     today: businessDate(at, timezone),
@@ -186,6 +197,21 @@ export async function addOpenItem(sql: Writer, taxCategoryId: number, at: Date):
   };
   await addItems(sql, [item], at);
   await store.setOpenItem(sql, await itemNumbered(sql, item.number));
+}
+
+/** Gift cards sell as this item, at the amount that is put on them and without tax. */
+export async function addGiftCardItem(sql: Writer, taxCategoryId: number, at: Date): Promise<void> {
+  const item: NewItem = {
+    ...PLAIN_ITEM,
+    number: 'GIFT',
+    name: 'Gift card',
+    price: null,
+    stocked: false,
+    categoryId: await categoryNamed(sql, 'Gift cards'),
+    taxCategoryId,
+  };
+  await addItems(sql, [item], at);
+  await store.setGiftCardItem(sql, await itemNumbered(sql, item.number));
 }
 
 /** Adds a tax category with a name of its own. @throws Problem 422 */

@@ -6,6 +6,7 @@ import type {
   TillFacts,
   Welcome,
 } from '../../contract/setup.ts';
+import type { ReceiptTerms } from '../../core/journal/receipt.ts';
 import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
 import type { DatedRate } from '../../core/offers/taxRates.ts';
 import type { SetupProgress } from '../../core/setup/checklist.ts';
@@ -25,6 +26,10 @@ export interface ShopRow {
   lockMinutes: number;
   codeLayouts: string[];
   openItemId: number | null;
+  receiptLogo: string;
+  receiptTerms: ReceiptTerms;
+  receiptLocale: string;
+  mailFrom: string;
   demo: boolean;
 }
 
@@ -32,7 +37,9 @@ export async function findShop(sql: Reader): Promise<ShopRow | undefined> {
   const [shop] = await sql.query<ShopRow>(
     `select name, currency, locale, timezone, tax_mode as "taxMode", tax_rounding as "taxRounding",
             receipt_words as "receiptWords", receipt_thanks as "receiptThanks", opening_float as "openingFloat", open_price_limit as "openPriceLimit",
-            lock_minutes as "lockMinutes", code_layouts as "codeLayouts", open_item_id as "openItemId", demo
+            lock_minutes as "lockMinutes", code_layouts as "codeLayouts", open_item_id as "openItemId",
+            receipt_logo as "receiptLogo", receipt_terms as "receiptTerms", receipt_locale as "receiptLocale",
+            mail_from as "mailFrom", demo
      from shop`,
   );
   return shop;
@@ -113,9 +120,23 @@ export async function setOpenItem(sql: Writer, itemId: number): Promise<void> {
   await sql.query('update shop set open_item_id = $1', [itemId]);
 }
 
+export async function setGiftCardItem(sql: Writer, itemId: number): Promise<void> {
+  await sql.query('update shop set gift_card_item_id = $1', [itemId]);
+}
+
 export async function addShop(
   sql: Writer,
-  shop: Omit<ShopRow, 'lockMinutes' | 'taxRounding' | 'openPriceLimit' | 'openItemId'>,
+  shop: Omit<
+    ShopRow,
+    | 'lockMinutes'
+    | 'taxRounding'
+    | 'openPriceLimit'
+    | 'openItemId'
+    | 'receiptLogo'
+    | 'receiptTerms'
+    | 'receiptLocale'
+    | 'mailFrom'
+  >,
 ): Promise<void> {
   await sql.query(
     `insert into shop (name, currency, locale, timezone, tax_mode, receipt_words, receipt_thanks, opening_float, code_layouts, demo)
@@ -178,7 +199,8 @@ export function listPlaces(sql: Reader): Promise<SetupFacts['places']> {
 export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<void> {
   await sql.query(
     `update shop set name = $1, opening_float = $2, open_price_limit = $3, lock_minutes = $4, receipt_words = $5,
-            receipt_thanks = $6, code_layouts = $7, tax_rounding = $8`,
+            receipt_thanks = $6, code_layouts = $7, tax_rounding = $8, receipt_logo = $9, receipt_terms = $10,
+            receipt_locale = $11, mail_from = $12`,
     [
       shop.name,
       shop.openingFloat,
@@ -188,6 +210,10 @@ export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<
       shop.receiptThanks,
       shop.codeLayouts,
       shop.taxRounding,
+      shop.receiptLogo,
+      JSON.stringify(shop.receiptTerms),
+      shop.receiptLocale,
+      shop.mailFrom,
     ],
   );
 }

@@ -58,7 +58,7 @@ export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHo
   const start = () =>
     serve(settings, {
       webFolder: '/nowhere',
-      log: pino({ level: 'silent' }),
+      log: pino({ level: process.env.MONDREL_LOG ?? 'silent' }),
       ...(from === 'demo' ? { fill: fillNewDemo } : {}),
     });
   let serving = await start();

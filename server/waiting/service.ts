@@ -9,6 +9,7 @@ import { basketOf, isFinished, putBasket } from '../counter/store.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
+import { moneyHeld } from '../payment/store.ts';
 import { readShop } from '../setup/store.ts';
 import * as store from './store.ts';
 
@@ -34,6 +35,13 @@ export async function holdBasket(
     throw fieldProblem('basket', 'The basket is empty: there is nothing to hold.');
   if (await isFinished(sql, hold.basket.id))
     throw new Problem(409, 'sale-finished', 'This basket has been paid already.');
+  if (await moneyHeld(sql, tillId, null)) {
+    throw new Problem(
+      409,
+      'money-taken',
+      'Money was taken for this basket. Finish it, or undo its payments first.',
+    );
+  }
   const ticket = await store.addHeld(sql, { ...hold, id }, { staffId, tillId, at });
   await store.dropBasketOf(sql, tillId);
   await addPrintJob(sql, { tillId, kind: 'hold-ticket', heldId: id, at });
@@ -56,6 +64,9 @@ export async function takeUp(
     throw new Problem(409, 'basket-not-empty', 'This till is ringing up something else.', {
       detail: 'Put it on hold first, or finish it.',
     });
+  }
+  if (await moneyHeld(sql, tillId, null)) {
+    throw new Problem(409, 'money-taken', 'Money was taken for the basket on this till. Finish it first.');
   }
   const basket = await store.takeHeld(sql, id, { staffId, tillId, at });
   if (!basket) {

@@ -8,7 +8,8 @@ defineProps<{ paper: Paper }>();
 <template>
   <article class="paper num" :aria-label="paper.title">
     <template v-for="(row, at) in paper.rows" :key="at">
-      <p v-if="row.kind === 'title'" class="strong centre">{{ row.text }}</p>
+      <img v-if="row.kind === 'logo'" class="logo" :src="row.source" :alt="row.alt" />
+      <p v-else-if="row.kind === 'title'" class="strong centre">{{ row.text }}</p>
       <p v-else-if="row.kind === 'centre'" class="centre">{{ row.text }}</p>
       <p v-else-if="row.kind === 'text'">{{ row.text }}</p>
       <p v-else-if="row.kind === 'pair'" class="pair" :class="{ strong: row.strong, indent: row.indent }">
@@ -40,6 +41,11 @@ defineProps<{ paper: Paper }>();
   margin: 0 auto;
   border: 1px solid var(--hairline);
   border-bottom: 2px dashed var(--soft);
+}
+.logo {
+  display: block;
+  max-width: 60%;
+  margin: 0 auto 6px;
 }
 .strong {
   font-weight: 700;

@@ -10,6 +10,8 @@ declare
   receipt integer;
   done record;
   going record;
+  value record;
+  rest bigint;
 begin
   select number, till_id, total into done from sale where id = new_id;
   if found then
@@ -31,23 +33,62 @@ begin
   end if;
 
   insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode,
-                    regular, reductions, tax, total, note, exempt_reason, exempt_certificate, customer_id)
+                    regular, reductions, tax, total, note, exempt_reason, exempt_certificate, customer_id,
+                    donation, fund_id, cash_rounding)
   select new_id, at_till, in_shift, "staffId", receipt, "businessDate", finished, currency, "taxMode",
          regular, reductions, tax, total, note, "exemptReason", "exemptCertificate",
-         "customerId"
+         "customerId", coalesce(donation, 0), "fundId", coalesce("cashRounding", 0)
   from jsonb_to_record(sale_data) as sold ("staffId" integer, "businessDate" date, currency text, "taxMode" text,
                                            regular bigint, reductions bigint, tax bigint, total bigint,
                                            note text, "exemptReason" text, "exemptCertificate" text,
-                                           "customerId" integer);
+                                           "customerId" integer, donation bigint, "fundId" integer,
+                                           "cashRounding" bigint);
+
+  -- A gift card is active from the moment in which it is paid for; a number can be sold once.
+  for going in
+    select upper("storedValue"->>'number') as number, "storedValue"->>'kind' as kind,
+           coalesce(("storedValue"->>'topUp')::boolean, false) as top_up, coalesce("storedValue"->>'mail', '') as mail,
+           net as amount
+    from jsonb_to_recordset(sale_data->'lines') as line ("storedValue" jsonb, net bigint)
+    where "storedValue" is not null order by 1
+  loop
+    select * into value from stored_value where number = going.number for update;
+    if found <> going.top_up or (found and value.state <> 'active') then
+      raise exception '%', going.number using errcode = 'MH006';
+    end if;
+    if not found then
+      insert into stored_value (number, kind, mail, customer_id, expires_on, issued_at, used_at)
+      select going.number, going.kind, going.mail, (sale_data->>'customerId')::integer,
+             (sale_data->>'businessDate')::date + make_interval(months => gift_card_months), finished, finished
+      from shop
+      on conflict (number) do nothing
+      returning * into value;
+      if not found then
+        raise exception '%', going.number using errcode = 'MH006';
+      end if;
+    end if;
+    update stored_value set balance = balance + going.amount, used_at = finished where id = value.id;
+    insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
+    values (value.id, case when going.top_up then 'topped up' else 'sold' end, going.amount, new_id,
+            (sale_data->>'staffId')::integer, finished);
+    if going.mail <> '' then
+      insert into outbox (kind, recipient, subject, stored_value_id, asked_at)
+      values ('mail', going.mail, 'Your gift card', value.id, finished);
+    end if;
+    if not going.top_up then
+      insert into print_job (till_id, kind, stored_value_id, asked_at) values (at_till, 'gift-card', value.id, finished);
+    end if;
+  end loop;
 
   insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
-                         note, gift, serial, bundle, age_checked)
+                         note, gift, serial, bundle, age_checked, stored_value_id)
   select new_id, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
-         serial, bundle, coalesce("ageChecked", false)
+         serial, bundle, coalesce("ageChecked", false),
+         (select id from stored_value where stored_value.number = upper("storedValue"->>'number'))
   from jsonb_to_recordset(sale_data->'lines') as line (
     position smallint, "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint,
     regular bigint, net bigint, records jsonb, note text, gift boolean, serial text, bundle text,
-    "ageChecked" boolean);
+    "ageChecked" boolean, "storedValue" jsonb);
 
   -- A unit leaves once: the row of its serial number is locked, and must not have gone with another sale.
   for going in
@@ -74,9 +115,46 @@ begin
   from jsonb_to_recordset(sale_data->'taxes') as amount (
     position smallint, "rateId" integer, name text, rate integer, base bigint, tax bigint);
 
-  insert into tender (sale_id, position, kind, amount, handed)
-  select new_id, position, kind, amount, handed
-  from jsonb_to_recordset(sale_data->'tenders') as paid (position smallint, kind text, amount bigint, handed bigint);
+  -- The payments that were taken must be just those that the sale was finished with: none undone meanwhile, none more.
+  perform 1 from payment where basket_id = new_id for update;
+  if (select count(*) from payment_tender where basket_id = new_id
+        and state in ('approved', 'stored', 'asked', 'unanswered', 'undoing'))
+     <> (select count(*) from jsonb_to_recordset(sale_data->'tenders') as paid ("paymentTenderId" uuid)
+         join payment_tender as held on held.id = "paymentTenderId" and held.state = 'approved') then
+    raise exception 'payments have changed' using errcode = 'MH007';
+  end if;
+  update payment set state = 'finished' where basket_id = new_id;
+
+  insert into tender (sale_id, position, kind, amount, handed, type_id, name, tip, reference, foreign_amount,
+                      stored_value_id, payment_tender_id)
+  select new_id, position, kind, amount, handed, "typeId", name, coalesce(tip, 0), coalesce(reference, ''),
+         "foreignAmount", "storedValueId", "paymentTenderId"
+  from jsonb_to_recordset(sale_data->'tenders') as paid (
+    position smallint, kind text, amount bigint, handed bigint, "typeId" integer, name text, tip bigint,
+    reference text, "foreignAmount" bigint, "storedValueId" integer, "paymentTenderId" uuid);
+
+  for going in
+    select stored_value_id as id, sum(amount) as amount from tender
+    where sale_id = new_id and stored_value_id is not null group by 1 order by 1
+  loop
+    -- Never below zero: the check on the table refuses it.
+    update stored_value set balance = balance - going.amount, used_at = finished where id = going.id
+    returning * into value;
+    insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
+    values (going.id, 'redeemed', -going.amount, new_id, (sale_data->>'staffId')::integer, finished);
+    if value.single_use and value.balance > 0 then
+      rest := value.balance;
+      insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
+      values (going.id, 'rest lapsed', -rest, new_id, (sale_data->>'staffId')::integer, finished);
+      perform post_event(jsonb_build_object('kind', 'stored-value', 'at', sale_data->'at',
+        'staffId', sale_data->'staffId', 'tillId', at_till, 'entries', jsonb_build_array(
+          jsonb_build_object('account', 'stored-value', 'subject', value.kind, 'amount', rest),
+          jsonb_build_object('account', 'lapsed-value', 'subject', '', 'amount', -rest))));
+    end if;
+    if value.single_use or (value.kind = 'certificate' and value.balance = 0) then
+      update stored_value set balance = 0, state = 'closed' where id = going.id;
+    end if;
+  end loop;
 
   with sold as (
     select "itemId" as item_id, sum(quantity) as quantity
@@ -97,8 +175,19 @@ begin
     'kind', 'sale', 'at', sale_data->'at', 'staffId', sale_data->'staffId', 'tillId', at_till, 'saleId', new_id,
     'shiftId', in_shift, 'entries', sale_data->'entries'));
 
-  insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)
-  values (at_till, 'receipt', new_id, true, finished);
+  if coalesce(sale_data->>'receiptBy', 'print') = 'print' then
+    insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)
+    values (at_till, 'receipt', new_id, coalesce((sale_data->>'opensDrawer')::boolean, true), finished);
+  else
+    if (sale_data->>'opensDrawer')::boolean then
+      insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)
+      values (at_till, 'drawer-only', new_id, true, finished);
+    end if;
+    if sale_data->>'receiptBy' in ('mail', 'text') and sale_data->>'receiptTo' <> '' then
+      insert into outbox (kind, recipient, subject, sale_id, asked_at)
+      values (sale_data->>'receiptBy', sale_data->>'receiptTo', 'Your receipt', new_id, finished);
+    end if;
+  end if;
 
   if exists (select 1 from sale_line where sale_id = new_id and gift) then
     insert into print_job (till_id, kind, sale_id, asked_at) values (at_till, 'gift-receipt', new_id, finished);

@@ -21,6 +21,8 @@ export async function paperPdf(paper: Paper): Promise<Buffer> {
 
 function content(row: PaperRow): Content {
   switch (row.kind) {
+    case 'logo':
+      return { image: row.source, width: 90, alignment: 'center', margin: [0, 0, 0, 4] };
     case 'title':
       return { text: row.text, bold: true, fontSize: 11, alignment: 'center', margin: [0, 0, 0, 2] };
     case 'centre':

@@ -1,9 +1,10 @@
+import type { Paper } from '../../../core/journal/paper.ts';
 import { paperText } from '../../../core/journal/paperText.ts';
 import { ticketPaper } from '../../waiting/service.ts';
 import { cashMovePaper, openingPaper, reportPaper } from '../../drawer/service.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House } from '../../house.ts';
-import { receiptPaper } from '../service.ts';
+import { giftCardOf, receiptPaper } from '../service.ts';
 import { markPrinted, waitingJobs, type PrintJob } from './store.ts';
 
 /** Prints what is stored as waiting, oldest first, also after a restart. */
@@ -17,7 +18,9 @@ export interface Printing {
 const TRY_AGAIN_MS = 5_000;
 const AT_ONCE = 20;
 
-export function startPrinting(house: Omit<House, 'printing'>): Printing {
+export function startPrinting(
+  house: Pick<House, 'database' | 'printer' | 'events' | 'log' | 'clock'>,
+): Printing {
   const { database, printer, events, log, clock } = house;
   let running: Promise<void> | undefined;
   let again = false;
@@ -25,7 +28,7 @@ export function startPrinting(house: Omit<House, 'printing'>): Printing {
   let timer: NodeJS.Timeout | undefined;
 
   async function printOne(job: PrintJob): Promise<void> {
-    const paper = await database.ask((sql) => paperOf(sql, job));
+    const paper = await database.ask(async (sql) => paperOf(sql, job));
     const { id, openDrawer } = job;
     await printer.print({ id, printer: `till-${job.tillNumber}`, paper, text: paperText(paper), openDrawer });
     await database.ask((sql) => markPrinted(sql, id, clock.now()));
@@ -78,7 +81,12 @@ export function startPrinting(house: Omit<House, 'printing'>): Printing {
   };
 }
 
-function paperOf(sql: Reader, { kind, saleId, shiftId, heldId, openingId, cashMoveId }: PrintJob) {
+const NO_PAPER: Paper = { title: 'Drawer', rows: [] };
+
+function paperOf(sql: Reader, job: PrintJob): Paper | Promise<Paper> {
+  const { kind, saleId, shiftId, heldId, openingId, cashMoveId, storedValueId } = job;
+  if (kind === 'drawer-only') return NO_PAPER;
+  if (storedValueId !== null) return giftCardOf(sql, storedValueId);
   if (saleId !== null && (kind === 'receipt' || kind === 'copy' || kind === 'gift-receipt')) {
     return receiptPaper(sql, saleId, kind);
   }

@@ -4,12 +4,22 @@ export interface PrintJob {
   id: number;
   tillId: number;
   tillNumber: number;
-  kind: 'receipt' | 'copy' | 'gift-receipt' | 'shift-report' | 'hold-ticket' | 'drawer-opening' | 'cash-slip';
+  kind:
+    | 'receipt'
+    | 'copy'
+    | 'gift-receipt'
+    | 'shift-report'
+    | 'hold-ticket'
+    | 'drawer-opening'
+    | 'cash-slip'
+    | 'drawer-only'
+    | 'gift-card';
   saleId: string | null;
   shiftId: number | null;
   heldId: string | null;
   openingId: string | null;
   cashMoveId: string | null;
+  storedValueId: number | null;
   openDrawer: boolean;
 }
 
@@ -17,7 +27,7 @@ export async function addPrintJob(
   sql: Writer,
   job: {
     tillId: number;
-    kind: Exclude<PrintJob['kind'], 'receipt' | 'gift-receipt'>;
+    kind: PrintJob['kind'];
     saleId?: string;
     shiftId?: number;
     heldId?: string;
@@ -47,7 +57,8 @@ export async function addPrintJob(
 export function waitingJobs(sql: Reader, most: number): Promise<PrintJob[]> {
   return sql.query<PrintJob>(
     `select print_job.id, till_id as "tillId", till.number as "tillNumber", kind, sale_id as "saleId",
-            shift_id as "shiftId", held_id as "heldId", opening_id as "openingId", cash_move_id as "cashMoveId", open_drawer as "openDrawer"
+            shift_id as "shiftId", held_id as "heldId", opening_id as "openingId", cash_move_id as "cashMoveId",
+            stored_value_id as "storedValueId", open_drawer as "openDrawer"
      from print_job join till on till.id = print_job.till_id
      where state = 'waiting' order by print_job.id limit $1`,
     [most],

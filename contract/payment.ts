@@ -1,0 +1,264 @@
+import { boolean, number, object, string, type InferType } from 'yup';
+import type { TenderState } from '../core/payment/tender.ts';
+import { TENDER_KINDS, type TenderKind, type TenderType } from '../core/payment/tenderType.ts';
+import type { StoredValueKind, StoredValueState } from '../core/payment/storedValue.ts';
+import { CURRENCIES } from '../core/payment/currency.ts';
+import { basketSchema, type FinishedSale } from './counter.ts';
+
+const safe = () => number().integer().max(Number.MAX_SAFE_INTEGER);
+
+/** Takes one payment for a basket. Its id is the key: asking twice takes once. */
+export const takeTenderSchema = object({
+  id: string().uuid().required(),
+  basket: basketSchema.required(),
+  /** What the screen showed; when the server finds another figure, nothing is taken. */
+  expectedTotal: safe().min(0).required(),
+  typeId: number().integer().required(),
+  /** What is to be taken; of cash, what was handed over; of foreign cash, in its own minor units. */
+  amount: safe().min(1, 'Type an amount above zero.').required('Type an amount.'),
+  reference: string().trim().max(60, 'At most 60 characters.').default(''),
+  /** Number of a gift card or certificate. */
+  number: string().trim().max(40).default(''),
+  terminalId: number().integer().nullable().default(null),
+  /** The customer is not there: the number is keyed on the terminal. */
+  notPresent: boolean().default(false),
+  cardOnFileId: number().integer().nullable().default(null),
+});
+export type TakeTender = InferType<typeof takeTenderSchema>;
+
+/** One payment as the till shows it. */
+export interface TenderView {
+  id: string;
+  typeId: number;
+  kind: TenderKind;
+  /** What it is, with the last four characters where it has a number. */
+  name: string;
+  state: TenderState;
+  amount: number;
+  handed: number;
+  tip: number;
+  roundUp: number;
+  /** What the device says. */
+  words: string;
+  /** Of stored value: what is left on it after this payment. */
+  leftOn: number | null;
+  terminalId: number | null;
+  /** A card whose token may be left on file, if the customer agrees. */
+  canBeKept: boolean;
+}
+
+/** How far the payment of a basket is. */
+export interface PaymentView {
+  basketId: string;
+  tenders: TenderView[];
+  finished: FinishedSale | null;
+}
+
+/** A gift card, certificate or store credit as the till sees it. */
+export interface StoredValueView {
+  id: number;
+  number: string;
+  kind: StoredValueKind;
+  state: StoredValueState;
+  balance: number;
+  held: number;
+  singleUse: boolean;
+  expiresOn: string | null;
+  customer: string | null;
+  mail: string;
+  issuedAt: string;
+  usedAt: string;
+  /** Nobody has used it for as long as the shop has set. */
+  dormant: boolean;
+  /** Why it cannot be used today, or nothing. */
+  problem: string | null;
+}
+
+export interface StoredValueMove {
+  kind: string;
+  amount: number;
+  at: string;
+  by: string | null;
+  saleId: string | null;
+  sale: string | null;
+}
+
+export interface StoredValuePage {
+  rows: StoredValueView[];
+  count: number;
+  /** What is owed for all that are listed. */
+  outstanding: number;
+}
+
+export const moveCardSchema = object({
+  number: string().trim().max(40).default(''),
+});
+
+export const importSchema = object({
+  /** Comma-separated values: number, amount, and optionally expiry (2027-12-31) and `once`. */
+  csv: string().required('Choose a file or paste its lines.').max(500_000),
+});
+
+export const newCertificateSchema = object({
+  number: string().trim().required('Type the number on the certificate.').min(4).max(40),
+  amount: safe().min(1, 'Type what it is worth.').required('Type what it is worth.'),
+  expiresOn: string()
+    .matches(/^(\d{4}-\d{2}-\d{2})?$/, 'Type the day as 2026-12-31.')
+    .default(''),
+  singleUse: boolean().default(false),
+});
+export type NewCertificate = InferType<typeof newCertificateSchema>;
+
+/** A card payment in the list. */
+export interface CardRow {
+  id: string;
+  at: string;
+  till: number;
+  terminal: string;
+  state: TenderState;
+  amount: number;
+  tip: number;
+  roundUp: number;
+  brand: string;
+  lastFour: string;
+  cardKind: string;
+  entry: string;
+  approval: string;
+  words: string;
+  saleId: string | null;
+  sale: string | null;
+  settled: string | null;
+}
+
+export interface CardPage {
+  rows: CardRow[];
+  count: number;
+  total: number;
+}
+
+export interface SettlementRow {
+  id: number;
+  terminal: string;
+  batch: string;
+  at: string;
+  gross: number;
+  fees: number;
+  count: number;
+  /** Payments in it that the till does not know. */
+  unknown: number;
+}
+
+export interface TerminalRow {
+  id: number;
+  serial: string;
+  name: string;
+  active: boolean;
+  tillIds: number[];
+  unsettled: number;
+}
+
+const word = (label: string, most: number) =>
+  string()
+    .trim()
+    .required(`${label} is missing.`)
+    .max(most, ({ max }) => `At most ${max} characters.`);
+
+export const pairTerminalSchema = object({
+  name: word('The name of the terminal', 40),
+  code: string()
+    .trim()
+    .required('Type the code that the terminal shows.')
+    .matches(/^\d{6}$/, 'The code has 6 digits.'),
+  tillId: number().integer().required('Choose a till.'),
+});
+
+export const tillTerminalSchema = object({
+  tillId: number().integer().required(),
+  terminalId: number().integer().required(),
+  offered: boolean().required(),
+});
+
+export const tenderTypeSchema = object({
+  name: word('The name', 40),
+  kind: string()
+    .oneOf(Object.keys(TENDER_KINDS) as TenderKind[])
+    .required('Choose what it is.'),
+  active: boolean().required(),
+  reference: string().trim().max(40, 'At most 40 characters.').default(''),
+  counted: boolean().required(),
+  opensDrawer: boolean().required(),
+  foreignCurrency: string()
+    .oneOf([...CURRENCIES.map(({ code }) => code), ''])
+    .default('')
+    .when('kind', { is: 'foreign-cash', then: (field) => field.required('Choose the currency.') }),
+  /** Millionths of the shop's currency for one of the other. */
+  foreignRate: safe()
+    .nullable()
+    .default(null)
+    .when('kind', {
+      is: 'foreign-cash',
+      then: (field) => field.nonNullable('What is one worth?').min(1, 'What is one worth?'),
+    }),
+});
+export type NewTenderType = InferType<typeof tenderTypeSchema>;
+
+export const tenderOrderSchema = object({ ids: string().defined() });
+
+export const paymentSettingsSchema = object({
+  roundUpStep: safe().oneOf([0, 100, 500, 1000], 'Choose a step.').required(),
+  fund: string().trim().max(80).default(''),
+  /** Parts per million. */
+  tipRates: string()
+    .trim()
+    .matches(/^(\d{1,2}(\s*,\s*\d{1,2}){0,3})?$/, 'Up to four parts in per cent, with commas: 10, 15, 20.')
+    .default(''),
+  cashRounding: safe().oneOf([0, 5, 10, 50, 100], 'Choose a coin.').required(),
+  giftCardMonths: number().integer().min(1, 'At least one month.').max(600).nullable().default(null),
+  dormantMonths: number().integer().min(1, 'At least one month.').max(600).nullable().default(null),
+});
+export type PaymentSettings = InferType<typeof paymentSettingsSchema>;
+
+/** What a till has to know to take payments. */
+export interface PaymentFacts {
+  types: TenderType[];
+  terminals: { id: number; name: string }[];
+  roundUpStep: number;
+  funds: { id: number; name: string }[];
+  tipRates: number[];
+  cashRounding: number;
+  giftCardItemId: number | null;
+  giftCardMonths: number | null;
+  dormantMonths: number | null;
+}
+
+/** A card that a customer has left on file. */
+export interface CardOnFile {
+  id: number;
+  brand: string;
+  lastFour: string;
+}
+
+/** How a receipt goes out. */
+export const sendReceiptSchema = object({
+  by: string()
+    .oneOf(['print', 'mail', 'text', 'gift'] as const)
+    .required(),
+  to: string()
+    .trim()
+    .max(200)
+    .default('')
+    .when('by', {
+      is: 'mail',
+      then: (field) => field.required('Type a mail address.').email('This is no mail address.'),
+    })
+    .when('by', {
+      is: 'text',
+      then: (field) =>
+        field
+          .required('Type a telephone number.')
+          .matches(/^[+\d][\d\s()-]{4,20}$/, 'This is no telephone number.'),
+    }),
+  /** Remember it for the customer of the sale. */
+  remember: boolean().default(false),
+});
+export type SendReceipt = InferType<typeof sendReceiptSchema>;

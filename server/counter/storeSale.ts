@@ -1,0 +1,208 @@
+import type { FinishedSale } from '../../contract/counter.ts';
+import type { Basket, BasketLine } from '../../core/counter/basket.ts';
+import { receiptNumber } from '../../core/journal/receiptNumber.ts';
+import { saleEntries, type PostedTender } from '../../core/ledger/entries.ts';
+import { sum, type Money } from '../../core/money.ts';
+import type { PricedBasket } from '../../core/offers/price.ts';
+import { businessDate } from '../clock.ts';
+import { RAISED, sqlState } from '../db/database.ts';
+import type { House } from '../house.ts';
+import { Problem } from '../http/problem.ts';
+import { offerUses, usedUp } from '../offers/service.ts';
+import type { PaymentTender } from '../payment/store.ts';
+import { tenderName } from '../payment/tenderName.ts';
+import type { Facts } from './priceSale.ts';
+import * as store from './store.ts';
+
+/** A payment with which a sale is finished. */
+export interface FinalTender {
+  kind: PaymentTender['kind'];
+  typeId: number;
+  name: string;
+  /** What it pays, with what it gives to a fund. */
+  amount: Money;
+  handed: Money;
+  tip: Money;
+  reference: string;
+  foreignAmount: Money | null;
+  storedValueId: number | null;
+  paymentTenderId: string | null;
+  /** Which terminal, kind of stored value or customer the books name. */
+  subject: string;
+}
+
+/** A payment that was taken before, as the sale keeps it. */
+export function finalTender(tender: PaymentTender): FinalTender {
+  const { kind, typeId, amount, handed, tip, roundUp, reference, foreignAmount, storedValueId, id } = tender;
+  return {
+    kind,
+    typeId,
+    name: tenderName(tender),
+    amount: amount + roundUp,
+    handed: handed + roundUp,
+    tip,
+    reference,
+    foreignAmount,
+    storedValueId,
+    paymentTenderId: id,
+    subject: subjectOf(tender),
+  };
+}
+
+function subjectOf({
+  kind,
+  typeId,
+  terminalId,
+  storedValueKind,
+  storedValueCustomer,
+}: PaymentTender): string {
+  if (kind === 'card') return `terminal:${terminalId}`;
+  if (kind !== 'stored-value') return kind === 'cash' || kind === 'foreign-cash' ? '' : `tender:${typeId}`;
+  return storedValueKind === 'store-credit' ? `customer:${storedValueCustomer}` : (storedValueKind ?? '');
+}
+
+export interface SaleToStore {
+  basket: Basket;
+  facts: Facts;
+  lines: readonly BasketLine[];
+  priced: PricedBasket;
+  tenders: readonly FinalTender[];
+  /** What was given to a fund on terminals; what was given at the till is on the basket. */
+  roundUp: Money;
+  cashRounding: Money;
+  tillId: number;
+  staffId: number;
+  at: Date;
+}
+
+/**
+ * Stores a sale that is paid, in one transaction. Asked again for the same basket it answers with the sale that is there.
+ * @throws Problem 409 where something was used up, sold or undone meanwhile; nothing is stored then
+ */
+export async function storeSale(house: House, sale: SaleToStore): Promise<FinishedSale> {
+  const { basket, facts, lines, priced, tenders, tillId, at } = sale;
+  const donation = (basket.roundUp?.amount ?? 0) + sale.roundUp;
+  const fundId = basket.roundUp?.fundId ?? facts.fundId;
+  const posted: PostedTender[] = tenders.map(({ kind, amount, handed, tip, subject }) => ({
+    kind,
+    amount,
+    handed,
+    tip,
+    subject,
+  }));
+  const stored = await finishStoring(house, {
+    id: basket.id,
+    tillId,
+    placeId: facts.placeId,
+    staffId: sale.staffId,
+    at: at.toISOString(),
+    businessDate: businessDate(at, facts.timezone),
+    currency: facts.currency,
+    taxMode: priced.taxMode,
+    regular: priced.regular,
+    reductions: priced.reductions,
+    tax: sum(priced.taxes.map(({ tax }) => tax)),
+    total: priced.total,
+    donation,
+    fundId: donation > 0 ? fundId : null,
+    cashRounding: sale.cashRounding,
+    note: basket.note ?? '',
+    customerId: basket.customer?.id ?? null,
+    exemptReason: basket.exemption?.reason ?? null,
+    exemptCertificate: basket.exemption?.certificate ?? '',
+    lines: storedLines(sale),
+    taxes: priced.taxes.map((tax, place) => ({ position: place + 1, ...tax })),
+    tenders: tenders.map((tender, place) => ({ position: place + 1, ...tender })),
+    opensDrawer: tenders.some(({ typeId }) => facts.drawerTypes.includes(typeId)),
+    ...receiptWay(facts),
+    offerUses: offerUses(basket, priced, facts),
+    entries: saleEntries({
+      tillId,
+      total: priced.total,
+      taxes: priced.taxes,
+      tenders: posted,
+      valueSold: lines.flatMap(({ storedValue }, place) =>
+        storedValue ? [{ kind: storedValue.kind, amount: priced.lines[place]?.net ?? 0 }] : [],
+      ),
+      donation: donation > 0 && fundId !== null ? { fundId, amount: donation } : null,
+      cashRounding: sale.cashRounding,
+    }),
+  });
+  if (stored.again) {
+    const earlier = await house.database.ask((sql) => store.finishedSale(sql, basket.id));
+    if (earlier) return earlier;
+  }
+  const itemIds = [...new Set(lines.map(({ itemId }) => itemId))];
+  void tellTills(house, tillId, basket.id, facts.placeId, itemIds);
+  return {
+    id: basket.id,
+    number: receiptNumber(facts.tillNumber, stored.number),
+    total: priced.total,
+    donation,
+    cashRounding: sale.cashRounding,
+    handed: sum(tenders.map(({ handed }) => handed)),
+    change: sum(tenders.map(({ handed, amount }) => handed - amount)),
+    tenders: tenders.map(({ name, amount, handed, tip }) => ({ name, amount, handed, tip })),
+  };
+}
+
+function storedLines({ lines, priced, facts }: SaleToStore): object[] {
+  const stocked = new Set(facts.items.filter((item) => item.stocked).map(({ id }) => id));
+  return lines.map((line, place) => {
+    const figures = priced.lines[place];
+    if (!figures) throw new Error('a line was not priced');
+    const { unitPrice, regular, net, records } = figures;
+    return {
+      position: place + 1,
+      ...line,
+      note: line.note ?? '',
+      gift: line.gift ?? false,
+      unitPrice,
+      regular,
+      net,
+      records,
+      stocked: stocked.has(line.itemId),
+    };
+  });
+}
+
+/** How the receipt goes out by itself: as the customer likes it, where that is known. */
+function receiptWay({ customerReceipt }: Facts): { receiptBy: string; receiptTo: string } {
+  if (!customerReceipt) return { receiptBy: 'print', receiptTo: '' };
+  const { by, mail, phone } = customerReceipt;
+  const to = by === 'mail' ? mail : by === 'text' ? phone : '';
+  // A customer without an address gets paper.
+  return (by === 'mail' || by === 'text') && !to
+    ? { receiptBy: 'print', receiptTo: '' }
+    : { receiptBy: by, receiptTo: to };
+}
+
+/** Stores the sale; what was taken elsewhere meanwhile is said in words, and nothing is stored. */
+async function finishStoring({ database }: House, sale: object): Promise<{ number: number; again: boolean }> {
+  try {
+    return await database.ask((sql) => store.finishSale(sql, sale));
+  } catch (error) {
+    const state = sqlState(error);
+    const about = (error as Error).message;
+    if (state === RAISED.offerUsedUp) throw usedUp([about], []);
+    if (state === RAISED.numberTaken) {
+      throw new Problem(409, 'number-taken', `${about} was sold or frozen meanwhile. Take its line out.`);
+    }
+    if (state === RAISED.paymentChanged) {
+      throw new Problem(
+        409,
+        'payment-changed',
+        'The payments have changed meanwhile. Look again at what is left to pay.',
+      );
+    }
+    throw error;
+  }
+}
+
+async function tellTills(house: House, tillId: number, saleId: string, placeId: number, itemIds: number[]) {
+  house.events.tell({ kind: 'sale-finished', tillId, saleId });
+  house.printing.wake();
+  house.outbox.wake();
+  const levels = await house.database.ask((sql) => store.levelsAt(sql, placeId, itemIds));
+  house.events.tell({ kind: 'stock-changed', placeId, levels });
+}

@@ -1,0 +1,298 @@
+import { Router, type Request } from 'express';
+import { number, object, string } from 'yup';
+import {
+  importSchema,
+  moveCardSchema,
+  newCertificateSchema,
+  pairTerminalSchema,
+  paymentSettingsSchema,
+  takeTenderSchema,
+  tenderOrderSchema,
+  tenderTypeSchema,
+  tillTerminalSchema,
+} from '../../contract/payment.ts';
+import { TerminalRefusal } from '../../devices/terminal/driver.ts';
+import type { House } from '../house.ts';
+import { fieldProblem, Problem } from '../http/problem.ts';
+import { personOf, personWith } from '../http/session.ts';
+import { idempotencyKey, validate, write } from '../http/write.ts';
+import { cardCsv, cardPage, listTerminals, settle, settlements, type CardFilter } from './cards.ts';
+import * as service from './service.ts';
+import * as settings from './settingsStore.ts';
+import * as values from './storedValues.ts';
+import { cardsOnFile, dropCard, tenderTypes } from './store.ts';
+
+const uuid = string().uuid().required();
+
+function uuidIn(request: Request, name: string): string {
+  const value = request.params[name];
+  if (!uuid.isValidSync(value)) throw new Problem(404, 'not-found', 'There is no such payment.');
+  return value;
+}
+
+const numberIn = (request: Request, name: string): number => Math.trunc(Number(request.params[name])) || 0;
+const word = (request: Request, name: string): string => String(request.query[name] ?? '').trim();
+const pageOf = (request: Request): number => Math.max(0, Math.trunc(Number(request.query.page ?? 0)) || 0);
+
+export function paymentRoutes(house: House): Router {
+  const router = Router();
+  addTenders(router, house);
+  addStoredValues(router, house);
+  addCards(router, house);
+  addSettings(router, house);
+  return router;
+}
+
+function addTenders(router: Router, house: House): void {
+  router.get('/baskets/:id', async (request, response) => {
+    personOf(request);
+    response.json(await service.paymentView(house, uuidIn(request, 'id')));
+  });
+
+  // The id of the payment makes a repeat harmless.
+  router.post('/tenders', async (request, response) => {
+    const person = personWith(request, 'sell');
+    const key = idempotencyKey(request);
+    const wanted = await validate(takeTenderSchema, request);
+    if (key !== wanted.id) {
+      throw new Problem(400, 'no-key', "A payment's Idempotency-Key is its id.");
+    }
+    response.json(await service.takeTender(house, person, wanted));
+  });
+
+  // Each of these can be asked twice: the second time changes nothing.
+  router.post('/tenders/:id/cancel', async (request, response) => {
+    personWith(request, 'sell');
+    response.json(await service.cancelTender(house, uuidIn(request, 'id')));
+  });
+  router.post('/tenders/:id/check', async (request, response) => {
+    personWith(request, 'sell');
+    response.json(await service.checkTender(house, uuidIn(request, 'id')));
+  });
+  router.post('/tenders/:id/abandon', async (request, response) => {
+    const person = personWith(request, 'sell');
+    response.json(await service.abandonTender(house, person, uuidIn(request, 'id')));
+  });
+  router.post('/tenders/:id/undo', async (request, response) => {
+    const person = personWith(request, 'payment.undo');
+    response.json(await service.undoTender(house, person, uuidIn(request, 'id')));
+  });
+
+  router.post('/tenders/:id/keep-card', async (request, response) => {
+    const person = personWith(request, 'sell');
+    idempotencyKey(request);
+    const { customerId } = await validate(object({ customerId: number().integer().required() }), request);
+    await service.keepCardOf(house, person, uuidIn(request, 'id'), customerId);
+    response.json({});
+  });
+  router.get('/cards-on-file/:customerId', async (request, response) => {
+    personOf(request);
+    response.json(await house.database.ask((sql) => cardsOnFile(sql, numberIn(request, 'customerId'))));
+  });
+  router.delete(
+    '/cards-on-file/:id',
+    write(house, 'sell', null, ({ sql, request }) =>
+      dropCard(sql, numberIn(request, 'id'), house.clock.now()),
+    ),
+  );
+}
+
+function addStoredValues(router: Router, house: House): void {
+  const { database, clock } = house;
+  const filterOf = (request: Request) => ({
+    find: word(request, 'find'),
+    kind: word(request, 'kind'),
+    state: word(request, 'state'),
+  });
+
+  // Every cashier may ask what is on a card.
+  router.get('/stored-values/of/:number', async (request, response) => {
+    personWith(request, 'sell');
+    response.json(
+      await database.ask((sql) => values.enquire(sql, String(request.params.number), clock.now())),
+    );
+  });
+  router.get('/stored-values/fresh-number', async (request, response) => {
+    personWith(request, 'sell');
+    response.json({ number: await database.ask(values.freshNumber) });
+  });
+  router.get('/stored-values', async (request, response) => {
+    personWith(request, 'sell');
+    response.json(
+      await database.ask((sql) =>
+        values.storedValuePage(sql, filterOf(request), pageOf(request), clock.now()),
+      ),
+    );
+  });
+  router.get('/stored-values.csv', async (request, response) => {
+    personWith(request, 'gift-card.manage');
+    const csv = await database.ask((sql) => values.storedValueCsv(sql, filterOf(request)));
+    response.attachment('gift-cards.csv').type('text/csv; charset=utf-8').send(csv);
+  });
+  router.get('/stored-values/:id', async (request, response) => {
+    personWith(request, 'sell');
+    response.json(
+      await database.ask((sql) => values.storedValueHistory(sql, numberIn(request, 'id'), clock.now())),
+    );
+  });
+  router.post(
+    '/stored-values/:id/freeze',
+    write(house, 'gift-card.manage', null, ({ sql, request }) =>
+      values.setFrozen(sql, numberIn(request, 'id'), true),
+    ),
+  );
+  router.post(
+    '/stored-values/:id/unfreeze',
+    write(house, 'gift-card.manage', null, ({ sql, request }) =>
+      values.setFrozen(sql, numberIn(request, 'id'), false),
+    ),
+  );
+  router.post(
+    '/stored-values/:id/move',
+    write(house, 'gift-card.manage', moveCardSchema, ({ sql, person, body, request }) =>
+      values.moveCard(sql, person, numberIn(request, 'id'), body.number, clock.now()),
+    ),
+  );
+  router.post(
+    '/certificates',
+    write(house, 'gift-card.manage', newCertificateSchema, async ({ sql, person, body }) => ({
+      id: await values.addCertificate(sql, person, body, clock.now()),
+    })),
+  );
+  router.post(
+    '/certificates/import',
+    write(house, 'gift-card.manage', importSchema, ({ sql, person, body }) =>
+      values.importCertificates(sql, person, body.csv, clock.now()),
+    ),
+  );
+  router.post(
+    '/stored-values/expired',
+    write(house, 'gift-card.manage', null, ({ sql, person }) =>
+      values.writeOffExpired(sql, person, clock.now()),
+    ),
+  );
+}
+
+const day = string().matches(/^(\d{4}-\d{2}-\d{2})?$/, 'A date looks like 2026-03-02.');
+
+function addCards(router: Router, house: House): void {
+  const { database } = house;
+  const filterOf = async (request: Request): Promise<CardFilter> => ({
+    from: (await day.validate(word(request, 'from'))) ?? '',
+    to: (await day.validate(word(request, 'to'))) ?? '',
+    find: word(request, 'find'),
+    state: word(request, 'state'),
+    kind: word(request, 'kind'),
+  });
+
+  router.get('/cards', async (request, response) => {
+    personWith(request, 'card.list');
+    const filter = await filterOf(request);
+    response.json(await database.ask((sql) => cardPage(sql, filter, pageOf(request))));
+  });
+  router.get('/cards.csv', async (request, response) => {
+    personWith(request, 'card.list');
+    const filter = await filterOf(request);
+    const csv = await database.ask((sql) => cardCsv(sql, filter));
+    response.attachment('card-payments.csv').type('text/csv; charset=utf-8').send(csv);
+  });
+  router.get('/settlements', async (request, response) => {
+    personWith(request, 'card.list');
+    response.json(await database.ask(settlements));
+  });
+  router.get('/terminals', async (request, response) => {
+    personOf(request);
+    response.json(await database.ask(listTerminals));
+  });
+  // What the terminal has settled it settles once: asking again finds nothing more.
+  router.post('/terminals/:id/settle', async (request, response) => {
+    const person = personWith(request, 'card.list');
+    idempotencyKey(request);
+    response.json(await settle(house, person, numberIn(request, 'id')));
+  });
+}
+
+function addSettings(router: Router, house: House): void {
+  const changed = () => house.events.tell({ kind: 'shop-changed' });
+
+  router.get('/settings', async (request, response) => {
+    personWith(request, 'shop.set-up');
+    response.json(
+      await house.database.ask(async (sql) => ({
+        settings: await settings.readPaymentSettings(sql),
+        types: await tenderTypes(sql),
+        terminals: await listTerminals(sql),
+      })),
+    );
+  });
+  router.put(
+    '/settings',
+    write(house, 'shop.set-up', paymentSettingsSchema, async ({ sql, body, afterwards }) => {
+      if (body.roundUpStep > 0 && !body.fund) throw fieldProblem('fund', 'Whom does the shop round up for?');
+      await settings.putPaymentSettings(sql, body);
+      afterwards(changed);
+    }),
+  );
+  router.post(
+    '/types',
+    write(house, 'shop.set-up', tenderTypeSchema, async ({ sql, body, afterwards }) => {
+      const known = await tenderTypes(sql);
+      if (['cash', 'card', 'stored-value'].includes(body.kind)) {
+        throw fieldProblem('kind', 'There is one of this kind already.');
+      }
+      if (known.some(({ name }) => name.toLowerCase() === body.name.toLowerCase())) {
+        throw fieldProblem('name', `There is ${body.name} already.`);
+      }
+      afterwards(changed);
+      return { id: await settings.addTenderType(sql, body) };
+    }),
+  );
+  router.put(
+    '/types/:id',
+    write(house, 'shop.set-up', tenderTypeSchema, async ({ sql, body, request, afterwards }) => {
+      const id = numberIn(request, 'id');
+      const known = await tenderTypes(sql);
+      const type = known.find((one) => one.id === id);
+      if (!type) throw new Problem(404, 'not-found', 'There is no such means of payment.');
+      if (known.some((one) => one.id !== id && one.name.toLowerCase() === body.name.toLowerCase())) {
+        throw fieldProblem('name', `There is ${body.name} already.`);
+      }
+      if (type.kind === 'cash' && !body.active) throw fieldProblem('active', 'Cash is always taken.');
+      await settings.changeTenderType(sql, id, { ...body, kind: type.kind });
+      afterwards(changed);
+    }),
+  );
+  router.put(
+    '/order',
+    write(house, 'shop.set-up', tenderOrderSchema, async ({ sql, body, afterwards }) => {
+      await settings.orderTenderTypes(sql, body.ids.split(',').map(Number));
+      afterwards(changed);
+    }),
+  );
+  router.post('/terminals', async (request, response) => {
+    personWith(request, 'shop.set-up');
+    idempotencyKey(request);
+    const { name, code, tillId } = await validate(pairTerminalSchema, request);
+    const terminals = await house.database.ask(listTerminals);
+    if (terminals.some((one) => one.name.toLowerCase() === name.toLowerCase())) {
+      throw fieldProblem('name', `There is a terminal ${name} already.`);
+    }
+    const serial = await house.terminal.pair(code).catch((error: unknown) => {
+      if (error instanceof TerminalRefusal) throw fieldProblem('code', error.message);
+      throw error;
+    });
+    await house.database.write(async (sql) => {
+      const id = await settings.addTerminal(sql, serial, name);
+      await settings.offerTerminal(sql, tillId, id, true);
+    });
+    changed();
+    response.json({ serial });
+  });
+  router.put(
+    '/terminals/till',
+    write(house, 'shop.set-up', tillTerminalSchema, async ({ sql, body, afterwards }) => {
+      await settings.offerTerminal(sql, body.tillId, body.terminalId, body.offered);
+      afterwards(changed);
+    }),
+  );
+}

@@ -1,0 +1,314 @@
+import type { PaymentView, TakeTender, TenderView } from '../../contract/payment.ts';
+import type { Person } from '../../contract/staff.ts';
+import { formatMoney, sum, type Money } from '../../core/money.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
+import { isMistyped, plainNumber, storedValueProblem } from '../../core/payment/storedValue.ts';
+import { covers, isOpen, mayBeTaken, tenderStep } from '../../core/payment/tender.ts';
+import { givesChange, worthOf, type TenderType } from '../../core/payment/tenderType.ts';
+import { businessDate } from '../clock.ts';
+import type { Facts } from '../counter/priceSale.ts';
+import { factsFor, priceFromFacts } from '../counter/priceSale.ts';
+import { finishSale, readyToPay } from '../counter/service.ts';
+import { finalTender, storeSale } from '../counter/storeSale.ts';
+import { finishedSale } from '../counter/store.ts';
+import type { Writer } from '../db/database.ts';
+import type { House } from '../house.ts';
+import { fieldProblem, Problem } from '../http/problem.ts';
+import * as store from './store.ts';
+import { tenderName } from './tenderName.ts';
+
+/** How far the payment of a basket is. What is covered but not finished, because something stopped in between, is finished. */
+export async function paymentView(house: House, basketId: string): Promise<PaymentView> {
+  await finishCovered(house, basketId);
+  return house.database.ask(async (sql) => ({
+    basketId,
+    tenders: (await store.tendersOf(sql, basketId)).map(tenderView),
+    finished: await finishedSale(sql, basketId),
+  }));
+}
+
+function tenderView(tender: store.PaymentTender): TenderView {
+  const { id, typeId, kind, state, amount, handed, tip, roundUp, words, terminalId } = tender;
+  const balance = tender.storedValueBalance;
+  return {
+    id,
+    typeId,
+    kind,
+    name: tenderName(tender),
+    state,
+    amount,
+    handed,
+    tip,
+    roundUp,
+    words,
+    leftOn: balance === null ? null : balance - amount,
+    terminalId,
+    canBeKept: kind === 'card' && tender.token !== null && tender.cardOnFileId === null,
+  };
+}
+
+/**
+ * Takes one payment for a basket. It is stored before any device is asked; where it covers what is due, the sale is
+ * finished. Asking again with the same id takes nothing again.
+ */
+export async function takeTender(house: House, person: Person, wanted: TakeTender): Promise<PaymentView> {
+  const at = house.clock.now();
+  const basketId = wanted.basket.id;
+  const ready = await readyToPay(house, person, wanted, at);
+  if (ready.finished) return paymentView(house, basketId);
+  const { facts, due } = ready;
+  const type = await house.database.ask(async (sql) =>
+    (await store.tenderTypes(sql)).find(({ id, active }) => id === wanted.typeId && active),
+  );
+  if (!type) throw fieldProblem('typeId', 'This means of payment is switched off.');
+  if (type.reference && !wanted.reference && type.kind !== 'card') {
+    throw fieldProblem('reference', `${type.reference} is missing.`);
+  }
+  if (await coveredByCash(house, type, facts, wanted, due)) {
+    await finishSale(house, person, { ...wanted, handed: wanted.amount });
+    return paymentView(house, basketId);
+  }
+  const added = await house.database.write((sql) => addTender(sql, { person, wanted, type, facts, due, at }));
+  if (added && type.kind === 'card') await house.terminals.begin(wanted.id);
+  house.events.tell({ kind: 'payment-changed', tillId: person.tillId, basketId });
+  return paymentView(house, basketId);
+}
+
+/** Cash that suffices finishes the sale at once, with change and rounding. */
+async function coveredByCash(
+  { database }: House,
+  type: TenderType,
+  facts: Facts,
+  wanted: TakeTender,
+  due: Money,
+): Promise<boolean> {
+  if (type.kind !== 'cash') return false;
+  const known = await database.ask((sql) => store.findTender(sql, wanted.id));
+  return !known && wanted.amount >= mayBeTaken(due, facts.tenders);
+}
+
+interface Adding {
+  person: Person;
+  wanted: TakeTender;
+  type: TenderType;
+  facts: Facts;
+  due: Money;
+  at: Date;
+}
+
+/** Stores a payment, with the payment of its basket locked. @returns whether it is a new one */
+async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
+  const { person, wanted, type, facts, due, at } = adding;
+  const payment = await store.beginPayment(sql, {
+    basket: wanted.basket,
+    due,
+    tillId: person.tillId,
+    staffId: person.staffId,
+    at,
+  });
+  if (!payment) return false;
+  const tenders = await store.tendersOf(sql, wanted.basket.id);
+  if (tenders.some(({ id }) => id === wanted.id)) return false;
+  if (tenders.some(({ state }) => isOpen(state))) {
+    throw new Problem(409, 'payment-open', 'Another payment of this basket is not answered yet.');
+  }
+  const { digits } = currencyOf(facts.currency);
+  const left = mayBeTaken(due, tenders);
+  const worth = type.foreign ? worthOf(wanted.amount, type.foreign, digits) : wanted.amount;
+  if (worth <= 0) throw fieldProblem('amount', 'That is worth nothing here.');
+  if (left <= 0 || (worth > left && !givesChange(type))) {
+    throw fieldProblem('amount', `Only ${formatMoney(Math.max(0, left), digits)} is left to pay.`);
+  }
+  const amount = Math.min(worth, left);
+  await store.addTender(sql, {
+    id: wanted.id,
+    basketId: wanted.basket.id,
+    typeId: type.id,
+    state: type.kind === 'card' ? 'stored' : 'approved',
+    amount,
+    handed: worth,
+    reference: wanted.reference,
+    foreignAmount: type.foreign ? wanted.amount : null,
+    storedValueId: type.kind === 'stored-value' ? await valueFor(sql, adding, amount) : null,
+    ...(await cardFor(sql, adding)),
+    staffId: person.staffId,
+    at,
+  });
+  return true;
+}
+
+/** The stored value that is paid with, locked: two tills at once never take more than there is. */
+async function valueFor(sql: Writer, { wanted, facts, at }: Adding, amount: Money): Promise<number> {
+  const number = plainNumber(wanted.number);
+  if (!number) throw fieldProblem('number', 'Scan or type the number.');
+  const value = await store.lockValue(sql, number);
+  if (!value) {
+    throw fieldProblem(
+      'number',
+      isMistyped(number) ? 'The number is not right: type it again.' : 'Nobody knows this number.',
+    );
+  }
+  const problem = storedValueProblem(value, businessDate(at, facts.timezone));
+  if (problem) throw fieldProblem('number', problem);
+  if (amount > value.balance - value.held) {
+    const { digits } = currencyOf(facts.currency);
+    throw fieldProblem('amount', `Only ${formatMoney(value.balance - value.held, digits)} is left on it.`);
+  }
+  return value.id;
+}
+
+async function cardFor(
+  sql: Writer,
+  { person, wanted, type }: Adding,
+): Promise<Pick<store.NewTender, 'terminalId' | 'notPresent' | 'cardOnFileId' | 'token'>> {
+  if (type.kind !== 'card') return { terminalId: null, notPresent: false, cardOnFileId: null, token: null };
+  const { terminals } = await store.paymentFacts(sql, person.tillId);
+  const terminalId = wanted.terminalId ?? terminals[0]?.id ?? null;
+  if (!terminals.some(({ id }) => id === terminalId)) {
+    throw fieldProblem('terminalId', 'This till has no such card terminal. Choose one in Setup.');
+  }
+  const { cardOnFileId, notPresent } = wanted;
+  if (cardOnFileId === null) return { terminalId, notPresent, cardOnFileId, token: null };
+  const card = await store.cardOnFile(sql, cardOnFileId);
+  if (!card || card.customerId !== wanted.basket.customer?.id) {
+    throw fieldProblem('cardOnFileId', 'This customer has no such card on file.');
+  }
+  return { terminalId, notPresent: false, cardOnFileId, token: card.token };
+}
+
+/**
+ * Finishes the sale of a basket whose payments cover what is due and are all answered. Nothing happens when they do
+ * not, or when prices have changed meanwhile: the till shows what is left then.
+ */
+export async function finishCovered(house: House, basketId: string): Promise<boolean> {
+  const { database, clock } = house;
+  const payment = await database.ask((sql) => store.findPayment(sql, basketId));
+  if (payment?.state !== 'open' || payment.stale) return false;
+  const tenders = await database.ask((sql) => store.tendersOf(sql, basketId));
+  if (!covers(payment.due, tenders)) return false;
+  const at = clock.now();
+  const { tillId, staffId, basket } = payment;
+  const facts = await factsFor(house, payment, basket, at);
+  if (facts.finished) return false;
+  const { lines, priced } = priceFromFacts(basket, facts, at);
+  if (priced.total + (basket.roundUp?.amount ?? 0) !== payment.due) return false;
+  const approved = tenders.filter(({ state }) => state === 'approved');
+  try {
+    await storeSale(house, {
+      basket,
+      facts,
+      lines,
+      priced,
+      tenders: approved.map(finalTender),
+      roundUp: sum(approved.map(({ roundUp }) => roundUp)),
+      cashRounding: 0,
+      tillId,
+      staffId,
+      at,
+    });
+    return true;
+  } catch (error) {
+    // Somebody undid a payment, or used up what the basket needs: the money is still held, and the till says so.
+    if (error instanceof Problem) {
+      house.log.info({ basketId, why: error.message }, 'a covered sale could not be finished');
+      return false;
+    }
+    throw error;
+  }
+}
+
+/** Changes one payment, with the payment of its basket locked. @throws Problem 404, or 409 when its sale is finished */
+export async function changeTender(
+  house: House,
+  id: string,
+  work: (sql: Writer, tender: store.PaymentTender) => Promise<void>,
+): Promise<store.PaymentTender> {
+  return house.database.write(async (sql) => {
+    const found = await store.findTender(sql, id);
+    if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
+    const payment = await store.lockPayment(sql, found.basketId);
+    const tender = await store.findTender(sql, id);
+    if (!tender) throw new Error('a payment is gone');
+    // What the till went on without is not part of the sale: it is sent back whatever became of the sale.
+    const apart = tender.state === 'abandoned' || tender.state === 'undoing';
+    if (payment?.state !== 'open' && !apart)
+      throw new Problem(409, 'sale-finished', 'This sale is finished: its payments stand.');
+    await work(sql, tender);
+    return tender;
+  });
+}
+
+/** Sends back what was taken with one payment, the way it came. */
+export async function undoTender(house: House, person: Person, id: string): Promise<PaymentView> {
+  const tender = await changeTender(house, id, async (sql, { state, kind, storedValueKind, amount }) => {
+    const undoing = tenderStep(state, 'undo');
+    if (!undoing) return;
+    const at = house.clock.now();
+    await store.setTender(sql, id, { state: undoing, words: `Undone by ${person.name}.`, at });
+    if (kind === 'card') return;
+    const done = tenderStep(undoing, 'sent-back');
+    const { digits } = currencyOf(await store.shopCurrency(sql));
+    const words =
+      kind === 'stored-value'
+        ? `Back on the ${storedValueKind === 'certificate' ? 'certificate' : 'card'}.`
+        : `Give ${formatMoney(amount, digits)} back.`;
+    if (done) await store.setTender(sql, id, { state: done, words, at });
+  });
+  if (tender.kind === 'card') await house.terminals.sendBack(id);
+  house.events.tell({ kind: 'payment-changed', tillId: person.tillId, basketId: tender.basketId });
+  return paymentView(house, tender.basketId);
+}
+
+/** Asks the terminal to call a payment off; what was approved meanwhile stays. */
+export async function cancelTender(house: House, id: string): Promise<PaymentView> {
+  const tender = await house.database.ask((sql) => store.findTender(sql, id));
+  if (!tender) throw new Problem(404, 'no-tender', 'There is no such payment.');
+  await house.terminals.callOff(tender);
+  return paymentView(house, tender.basketId);
+}
+
+/** Asks the terminal once more where a payment stands. */
+export async function checkTender(house: House, id: string): Promise<PaymentView> {
+  const tender = await house.database.ask((sql) => store.findTender(sql, id));
+  if (!tender) throw new Problem(404, 'no-tender', 'There is no such payment.');
+  await house.terminals.check(tender);
+  return paymentView(house, tender.basketId);
+}
+
+/** Goes on without the terminal's answer. What it has taken after all is sent back by itself. */
+export async function abandonTender(house: House, person: Person, id: string): Promise<PaymentView> {
+  const tender = await changeTender(house, id, async (sql, { state }) => {
+    const next = tenderStep(state, 'abandon');
+    if (!next) throw new Problem(409, 'answered', 'The terminal has answered meanwhile.');
+    await store.setTender(sql, id, {
+      state: next,
+      words: `${person.name} went on without the answer.`,
+      at: house.clock.now(),
+    });
+  });
+  house.terminals.wake();
+  return paymentView(house, tender.basketId);
+}
+
+/** Leaves the card of a payment on file, as the customer has agreed. */
+export async function keepCardOf(
+  house: House,
+  person: Person,
+  id: string,
+  customerId: number,
+): Promise<void> {
+  await house.database.write(async (sql) => {
+    const tender = await store.findTender(sql, id);
+    if (!tender?.token || !tender.brand || tender.state !== 'approved') {
+      throw new Problem(409, 'no-card', 'There is no card to be kept.');
+    }
+    await store.keepCard(sql, {
+      customerId,
+      token: tender.token,
+      brand: tender.brand,
+      lastFour: tender.lastFour ?? '',
+      staffId: person.staffId,
+      at: house.clock.now(),
+    });
+  });
+}

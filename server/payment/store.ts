@@ -1,0 +1,354 @@
+import type { PaymentFacts } from '../../contract/payment.ts';
+import type { StoredValueFacts, StoredValueKind } from '../../core/payment/storedValue.ts';
+import type { TenderState } from '../../core/payment/tender.ts';
+import type { TenderKind, TenderType } from '../../core/payment/tenderType.ts';
+import type { Basket } from '../../core/counter/basket.ts';
+import type { Money } from '../../core/money.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
+import type { Reader, Writer } from '../db/database.ts';
+
+/** A payment as it is stored while its sale is not finished. */
+export interface PaymentTender {
+  id: string;
+  basketId: string;
+  position: number;
+  typeId: number;
+  typeName: string;
+  kind: TenderKind;
+  state: TenderState;
+  amount: Money;
+  asked: Money;
+  handed: Money;
+  tip: Money;
+  roundUp: Money;
+  reference: string;
+  foreignAmount: Money | null;
+  words: string;
+  storedValueId: number | null;
+  storedValueKind: StoredValueKind | null;
+  storedValueNumber: string | null;
+  storedValueBalance: Money | null;
+  storedValueCustomer: number | null;
+  terminalId: number | null;
+  serial: string | null;
+  terminalName: string | null;
+  notPresent: boolean;
+  cardOnFileId: number | null;
+  token: string | null;
+  brand: string | null;
+  lastFour: string | null;
+  at: string;
+  changedAt: string;
+}
+
+const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as "typeId", type.name as "typeName", type.kind, tender.state,
+  tender.amount, tender.asked, tender.handed, tender.tip, tender.round_up as "roundUp", tender.reference,
+  foreign_amount as "foreignAmount", tender.words, stored_value_id as "storedValueId", value.kind as "storedValueKind",
+  value.number as "storedValueNumber", value.balance as "storedValueBalance", value.customer_id as "storedValueCustomer",
+  terminal_id as "terminalId", terminal.serial, terminal.name as "terminalName", not_present as "notPresent",
+  card_on_file_id as "cardOnFileId", token, brand, last_four as "lastFour", tender.at, tender.changed_at as "changedAt"
+  from payment_tender as tender join tender_type as type on type.id = type_id
+  left join stored_value as value on value.id = stored_value_id
+  left join terminal on terminal.id = terminal_id`;
+
+/** Every payment of a basket, in the order in which they were asked for. */
+export function tendersOf(sql: Reader, basketId: string): Promise<PaymentTender[]> {
+  return sql.query<PaymentTender>(`select ${TENDER} where basket_id = $1 order by tender.position`, [
+    basketId,
+  ]);
+}
+
+export async function findTender(sql: Reader, id: string): Promise<PaymentTender | undefined> {
+  const [row] = await sql.query<PaymentTender>(`select ${TENDER} where tender.id = $1`, [id]);
+  return row;
+}
+
+/** Payments whose device still has to answer. */
+export function pendingTenders(sql: Reader): Promise<PaymentTender[]> {
+  return sql.query<PaymentTender>(
+    `select ${TENDER} where tender.state in ('stored', 'asked', 'unanswered', 'abandoned', 'undoing') order by tender.at`,
+  );
+}
+
+export interface PaymentRow {
+  basketId: string;
+  tillId: number;
+  staffId: number;
+  basket: Basket;
+  due: Money;
+  state: 'open' | 'finished';
+  /** The basket was changed since. */
+  stale: boolean;
+}
+
+const PAYMENT = `select basket_id as "basketId", till_id as "tillId", staff_id as "staffId", basket, due, state, stale from payment`;
+
+/** Notes that a basket was changed after a payment was taken for it. */
+export async function markStale(sql: Writer, basket: Basket): Promise<void> {
+  await sql.query(
+    `update payment set stale = (basket <> $2::jsonb) where basket_id = $1 and state = 'open'`,
+    [basket.id, JSON.stringify(basket)],
+  );
+}
+
+export async function findPayment(sql: Reader, basketId: string): Promise<PaymentRow | undefined> {
+  const [row] = await sql.query<PaymentRow>(`${PAYMENT} where basket_id = $1`, [basketId]);
+  return row;
+}
+
+/** Locks the payment of a basket, so that its payments change one after the other. */
+export async function lockPayment(sql: Writer, basketId: string): Promise<PaymentRow | undefined> {
+  const [row] = await sql.query<PaymentRow>(`${PAYMENT} where basket_id = $1 for update`, [basketId]);
+  return row;
+}
+
+export async function openPayments(sql: Reader): Promise<string[]> {
+  const rows = await sql.query<{ id: string }>(`select basket_id as id from payment where state = 'open'`);
+  return rows.map(({ id }) => id);
+}
+
+/** Begins the payment of a basket, or goes on with it, and locks it. @returns `undefined` when its sale is finished */
+export async function beginPayment(
+  sql: Writer,
+  payment: { basket: Basket; due: Money; tillId: number; staffId: number; at: Date },
+): Promise<PaymentRow | undefined> {
+  await sql.query(
+    `insert into payment (basket_id, till_id, staff_id, basket, due, began_at) values ($1, $2, $3, $4, $5, $6)
+     on conflict (basket_id) do update set basket = excluded.basket, due = excluded.due, till_id = excluded.till_id,
+       staff_id = excluded.staff_id, stale = false
+     where payment.state = 'open'`,
+    [
+      payment.basket.id,
+      payment.tillId,
+      payment.staffId,
+      JSON.stringify(payment.basket),
+      payment.due,
+      payment.at.toISOString(),
+    ],
+  );
+  const row = await lockPayment(sql, payment.basket.id);
+  return row?.state === 'open' ? row : undefined;
+}
+
+/** Whether money is held for another basket of a till. */
+export async function moneyHeld(sql: Reader, tillId: number, exceptBasket: string | null): Promise<boolean> {
+  const rows = await sql.query(
+    `select 1 from payment join payment_tender as tender using (basket_id)
+     where payment.till_id = $1 and payment.state = 'open' and basket_id is distinct from $2
+       and tender.state in ('stored', 'asked', 'unanswered', 'approved', 'undoing') limit 1`,
+    [tillId, exceptBasket],
+  );
+  return rows.length > 0;
+}
+
+/** Whether a device is being asked for a basket just now. */
+export async function deviceAsked(sql: Reader, basketId: string): Promise<boolean> {
+  const rows = await sql.query(
+    `select 1 from payment_tender where basket_id = $1 and state in ('stored', 'asked', 'unanswered', 'undoing') limit 1`,
+    [basketId],
+  );
+  return rows.length > 0;
+}
+
+export interface NewTender {
+  id: string;
+  basketId: string;
+  typeId: number;
+  state: TenderState;
+  amount: Money;
+  handed: Money;
+  reference: string;
+  foreignAmount: Money | null;
+  storedValueId: number | null;
+  terminalId: number | null;
+  notPresent: boolean;
+  cardOnFileId: number | null;
+  token: string | null;
+  staffId: number;
+  at: Date;
+}
+
+export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
+  await sql.query(
+    `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, reference, foreign_amount,
+       stored_value_id, terminal_id, not_present, card_on_file_id, token, staff_id, at, changed_at)
+     values ($1, $2, (select coalesce(max(position), 0) + 1 from payment_tender where basket_id = $2), $3, $4, $5, $5, $6,
+       $7, $8, $9, $10, $11, $12, $13, $14, $15, $15)`,
+    [
+      tender.id,
+      tender.basketId,
+      tender.typeId,
+      tender.state,
+      tender.amount,
+      tender.handed,
+      tender.reference,
+      tender.foreignAmount,
+      tender.storedValueId,
+      tender.terminalId,
+      tender.notPresent,
+      tender.cardOnFileId,
+      tender.token,
+      tender.staffId,
+      tender.at.toISOString(),
+    ],
+  );
+}
+
+/** What a terminal has said about a payment. */
+export interface TenderAnswer {
+  amount: Money;
+  tip: Money;
+  roundUp: Money;
+  token: string | null;
+  brand: string | null;
+  lastFour: string | null;
+  cardKind: string | null;
+  entry: string | null;
+  approval: string;
+  signature: string;
+}
+
+/** Puts a payment into its next state, with what the device said. */
+export async function setTender(
+  sql: Writer,
+  id: string,
+  next: { state: TenderState; words: string; at: Date; answer?: TenderAnswer | undefined },
+): Promise<void> {
+  const { state, words, at, answer } = next;
+  await sql.query('update payment_tender set state = $2, words = $3, changed_at = $4 where id = $1', [
+    id,
+    state,
+    words,
+    at.toISOString(),
+  ]);
+  if (!answer) return;
+  await sql.query(
+    `update payment_tender set amount = $2, handed = $2, tip = $3, round_up = $4, token = $5, brand = $6, last_four = $7,
+       card_kind = $8, entry = $9, approval = $10, signature = $11 where id = $1`,
+    [
+      id,
+      answer.amount,
+      answer.tip,
+      answer.roundUp,
+      answer.token,
+      answer.brand,
+      answer.lastFour,
+      answer.cardKind,
+      answer.entry,
+      answer.approval,
+      answer.signature,
+    ],
+  );
+}
+
+interface TypeRow extends Omit<TenderType, 'foreign'> {
+  foreignCurrency: string | null;
+  foreignRate: number | null;
+}
+
+/** The means of payment in the order in which the till offers them. */
+export async function tenderTypes(sql: Reader): Promise<TenderType[]> {
+  const rows = await sql.query<TypeRow>(
+    `select id, name, kind, active, reference, counted, opens_drawer as "opensDrawer",
+            foreign_currency as "foreignCurrency", foreign_rate as "foreignRate"
+     from tender_type order by position, id`,
+  );
+  return rows.map(({ foreignCurrency, foreignRate, ...type }) => ({
+    ...type,
+    foreign:
+      foreignCurrency !== null && foreignRate !== null
+        ? { currency: foreignCurrency, digits: currencyOf(foreignCurrency).digits, rate: foreignRate }
+        : null,
+  }));
+}
+
+/** What a till has to know to take payments. */
+export async function paymentFacts(sql: Reader, tillId: number): Promise<PaymentFacts> {
+  const [settings] = await sql.query<Omit<PaymentFacts, 'types' | 'terminals' | 'funds'>>(
+    `select round_up_step as "roundUpStep", tip_rates as "tipRates", cash_rounding as "cashRounding",
+            gift_card_item_id as "giftCardItemId", gift_card_months as "giftCardMonths", dormant_months as "dormantMonths"
+     from shop`,
+  );
+  if (!settings) throw new Error('the shop has not been set up');
+  return {
+    ...settings,
+    types: await tenderTypes(sql),
+    terminals: await sql.query(
+      `select id, name from terminal join till_terminal on terminal_id = id
+       where till_id = $1 and active order by till_terminal.position, name`,
+      [tillId],
+    ),
+    funds: await sql.query('select id, name from fund where active order by id'),
+  };
+}
+
+export interface StoredValueRow extends StoredValueFacts {
+  id: number;
+  customerId: number | null;
+}
+
+const VALUE = `select id, number, kind, state, balance, single_use as "singleUse", expires_on as "expiresOn", customer_id as "customerId",
+  coalesce((select sum(amount) from payment_tender as tender join payment using (basket_id)
+            where stored_value_id = stored_value.id and payment.state = 'open' and tender.state in ('stored', 'approved')), 0)::bigint as held
+  from stored_value`;
+
+/** Stored value by its number. @param lock to be the only one that takes from it */
+export async function valueByNumber(sql: Reader, number: string): Promise<StoredValueRow | undefined> {
+  const [row] = await sql.query<StoredValueRow>(`${VALUE} where number = $1`, [number]);
+  return row;
+}
+
+/** The same, locked: whoever comes next waits, and sees what is left. */
+export async function lockValue(sql: Writer, number: string): Promise<StoredValueRow | undefined> {
+  await sql.query('select 1 from stored_value where number = $1 for update', [number]);
+  return valueByNumber(sql, number);
+}
+
+export async function cardOnFile(
+  sql: Reader,
+  id: number,
+): Promise<{ customerId: number; token: string; brand: string; lastFour: string } | undefined> {
+  const [row] = await sql.query<{ customerId: number; token: string; brand: string; lastFour: string }>(
+    `select customer_id as "customerId", token, brand, last_four as "lastFour" from card_on_file
+     where id = $1 and dropped_at is null`,
+    [id],
+  );
+  return row;
+}
+
+/** Notes a card that a customer agrees to leave on file, once. */
+export async function keepCard(
+  sql: Writer,
+  card: { customerId: number; token: string; brand: string; lastFour: string; staffId: number; at: Date },
+): Promise<void> {
+  await sql.query(
+    `insert into card_on_file (customer_id, token, brand, last_four, agreed_at, agreed_with)
+     select $1, $2, $3, $4, $5, $6 where not exists
+       (select 1 from card_on_file where customer_id = $1 and token = $2 and dropped_at is null)`,
+    [card.customerId, card.token, card.brand, card.lastFour, card.at.toISOString(), card.staffId],
+  );
+}
+
+export function cardsOnFile(
+  sql: Reader,
+  customerId: number,
+): Promise<{ id: number; brand: string; lastFour: string }[]> {
+  return sql.query(
+    `select id, brand, last_four as "lastFour" from card_on_file where customer_id = $1 and dropped_at is null order by id desc`,
+    [customerId],
+  );
+}
+
+export async function dropCard(sql: Writer, id: number, at: Date): Promise<void> {
+  await sql.query('update card_on_file set dropped_at = $2 where id = $1', [id, at.toISOString()]);
+}
+
+export async function shopCurrency(sql: Reader): Promise<string> {
+  const [shop] = await sql.query<{ currency: string }>('select currency from shop');
+  return shop?.currency ?? '';
+}
+
+export async function tillNumber(sql: Reader, tillId: number): Promise<number> {
+  const [till] = await sql.query<{ number: number }>('select number from till where id = $1', [tillId]);
+  return till?.number ?? 0;
+}

@@ -1,0 +1,263 @@
+import { randomInt } from 'node:crypto';
+import { parse } from 'csv-parse/sync';
+import { stringify } from 'csv-stringify/sync';
+import type { NewCertificate, StoredValuePage, StoredValueView } from '../../contract/payment.ts';
+import { newCertificateSchema } from '../../contract/payment.ts';
+import type { Person } from '../../contract/staff.ts';
+import { storedValueEntries } from '../../core/ledger/entries.ts';
+import { formatMoney, parseMoney } from '../../core/money.ts';
+import {
+  isMistyped,
+  newStoredValueNumber,
+  plainNumber,
+  storedValueProblem,
+} from '../../core/payment/storedValue.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
+import { businessDate, instant, iso } from '../clock.ts';
+import type { Reader, Writer } from '../db/database.ts';
+import { fieldProblem, Problem } from '../http/problem.ts';
+import { postEvent } from '../ledger/store.ts';
+import { readShop } from '../setup/store.ts';
+import { paymentFacts } from './store.ts';
+import * as store from './storedValueStore.ts';
+
+const PAGE = 100;
+
+async function viewer(sql: Reader, at: Date) {
+  const { timezone } = await readShop(sql);
+  const today = businessDate(at, timezone);
+  const { dormantMonths } = await paymentFacts(sql, 0);
+  const quiet = dormantMonths === null ? null : new Date(at);
+  quiet?.setMonth(quiet.getMonth() - (dormantMonths ?? 0));
+  return (row: store.StoredValueRow): StoredValueView => ({
+    ...row,
+    issuedAt: iso(row.issuedAt),
+    usedAt: iso(row.usedAt),
+    dormant:
+      quiet !== null && row.state === 'active' && row.balance > 0 && instant(row.usedAt).toJSDate() < quiet,
+    problem: storedValueProblem(row, today),
+  });
+}
+
+/** Gift cards, certificates and store credit, newest first, with what is owed for all that are found. @param page from 0 */
+export async function storedValuePage(
+  sql: Reader,
+  filter: store.ValueFilter,
+  page: number,
+  at: Date,
+): Promise<StoredValuePage> {
+  const view = await viewer(sql, at);
+  const rows = await store.listValues(sql, filter, PAGE, page * PAGE);
+  return { rows: rows.map(view), ...(await store.sumValues(sql, filter)) };
+}
+
+/** What is on a card, by its number. @throws Problem 404 with words */
+export async function enquire(sql: Reader, typed: string, at: Date): Promise<StoredValueView> {
+  const number = plainNumber(typed);
+  const row = await store.findValue(sql, { number });
+  if (!row) {
+    throw new Problem(
+      404,
+      'no-card',
+      isMistyped(number) ? 'The number is not right: type it again.' : 'Nobody knows this number.',
+    );
+  }
+  return (await viewer(sql, at))(row);
+}
+
+/** One of them with its history. @throws Problem 404 */
+export async function storedValueHistory(sql: Reader, id: number, at: Date) {
+  const value = await find(sql, id);
+  const moves = await store.movesOf(sql, id);
+  return {
+    value: (await viewer(sql, at))(value),
+    moves: moves.map((move) => ({ ...move, at: iso(move.at) })),
+  };
+}
+
+async function find(sql: Reader, id: number): Promise<store.StoredValueRow> {
+  const row = await store.findValue(sql, { id });
+  if (!row) throw new Problem(404, 'no-card', 'There is no such card.');
+  return row;
+}
+
+/** A number that no card has. */
+export async function freshNumber(sql: Reader): Promise<string> {
+  for (;;) {
+    const number = newStoredValueNumber(() => randomInt(10));
+    if (!(await store.isKnown(sql, number))) return number;
+  }
+}
+
+/** A lost card cannot be used from now on; found again, it can. */
+export async function setFrozen(sql: Writer, id: number, frozen: boolean): Promise<void> {
+  const { state, held } = await find(sql, id);
+  if (state === 'closed') throw new Problem(409, 'closed', 'Nothing is left on it any more.');
+  if (frozen && held > 0)
+    throw new Problem(409, 'held', 'It is being paid with just now. Try again in a moment.');
+  await store.setState(sql, id, frozen ? 'frozen' : 'active');
+}
+
+/** Moves what is left on a lost card to a new one. @param typed number of the new card, or nothing for one that is made up */
+export async function moveCard(
+  sql: Writer,
+  person: Person,
+  id: number,
+  typed: string,
+  at: Date,
+): Promise<{ id: number; number: string }> {
+  await sql.query('select 1 from stored_value where id = $1 for update', [id]);
+  const old = await find(sql, id);
+  if (old.balance === 0) throw new Problem(409, 'closed', 'Nothing is left on it.');
+  if (old.held > 0) throw new Problem(409, 'held', 'It is being paid with just now. Try again in a moment.');
+  const number = plainNumber(typed) || (await freshNumber(sql));
+  if (isMistyped(number)) throw fieldProblem('number', 'The number is not right: type it again.');
+  const fresh = await store.addValue(sql, {
+    number,
+    amount: old.balance,
+    expiresOn: '',
+    singleUse: false,
+    kind: old.kind,
+    // Whose store credit it is must be known from the start.
+    customerId: old.kind === 'store-credit' ? await customerOf(sql, id) : null,
+    at,
+  });
+  if (fresh === undefined) throw fieldProblem('number', 'This number is taken. Scan another card.');
+  await store.inherit(sql, id, fresh);
+  const { staffId } = person;
+  await store.moveValue(sql, { id, kind: 'moved out', amount: 0 - old.balance, staffId, at });
+  await store.moveValue(sql, { id: fresh, kind: 'moved in', amount: old.balance, staffId, at });
+  await store.setState(sql, id, 'closed', fresh);
+  return { id: fresh, number };
+}
+
+async function customerOf(sql: Reader, id: number): Promise<number | null> {
+  const [row] = await sql.query<{ customerId: number | null }>(
+    'select customer_id as "customerId" from stored_value where id = $1',
+    [id],
+  );
+  return row?.customerId ?? null;
+}
+
+/** Takes a paper certificate of an earlier year into the books. @throws Problem 422 when its number is taken */
+export async function addCertificate(
+  sql: Writer,
+  person: Person,
+  certificate: NewCertificate,
+  at: Date,
+): Promise<number> {
+  const number = plainNumber(certificate.number);
+  const id = await store.addValue(sql, { ...certificate, number, kind: 'certificate', at });
+  if (id === undefined)
+    throw fieldProblem('number', 'There is a certificate or card of this number already.');
+  await store.moveValue(sql, {
+    id,
+    kind: 'opening',
+    amount: certificate.amount,
+    staffId: person.staffId,
+    at,
+  });
+  await postEvent(sql, {
+    kind: 'stored-value',
+    at,
+    staffId: person.staffId,
+    entries: storedValueEntries({
+      kind: 'certificate',
+      amount: certificate.amount,
+      against: 'opening-balance',
+    }),
+  });
+  return id;
+}
+
+/**
+ * Takes a list of certificates into the books, whole or not at all.
+ * @param csv number, amount, and optionally the last day (2027-12-31) and `once`; a first line of words is left out
+ * @throws Problem 422 that names the line
+ */
+export async function importCertificates(
+  sql: Writer,
+  person: Person,
+  csv: string,
+  at: Date,
+): Promise<{ count: number; amount: number }> {
+  const { currency } = await readShop(sql);
+  const { digits } = currencyOf(currency);
+  let rows: string[][];
+  try {
+    rows = parse(csv, { trim: true, skipEmptyLines: true, relaxColumnCount: true, bom: true });
+  } catch (error) {
+    throw fieldProblem('csv', `The file cannot be read: ${(error as Error).message}`);
+  }
+  let total = 0;
+  let count = 0;
+  for (const [place, [number = '', typed = '', expiresOn = '', once = '']] of rows.entries()) {
+    const amount = parseMoney(typed, digits);
+    if (place === 0 && amount === null && !/\d/.test(typed)) continue;
+    const line = `Line ${place + 1}`;
+    if (amount === null || amount <= 0)
+      throw fieldProblem('csv', `${line}: ${typed || 'nothing'} is no amount.`);
+    const certificate = { number, amount, expiresOn, singleUse: /^(once|single|yes|1)$/i.test(once) };
+    try {
+      await addCertificate(sql, person, await newCertificateSchema.validate(certificate), at);
+    } catch (error) {
+      const words =
+        error instanceof Problem
+          ? (error.details.fields?.[0]?.message ?? error.message)
+          : (error as Error).message;
+      throw fieldProblem('csv', `${line}, ${number}: ${words}`);
+    }
+    total += amount;
+    count += 1;
+  }
+  if (count === 0) throw fieldProblem('csv', 'There is no certificate in it.');
+  return { count, amount: total };
+}
+
+/** All that are found, as comma-separated values. */
+export async function storedValueCsv(sql: Reader, filter: store.ValueFilter): Promise<string> {
+  const { currency } = await readShop(sql);
+  const { digits } = currencyOf(currency);
+  const rows = await store.listValues(sql, filter, 1_000_000, 0);
+  return stringify(
+    rows.map((row) => [
+      row.number,
+      row.kind,
+      row.state,
+      formatMoney(row.balance, digits).replaceAll(',', ''),
+      row.expiresOn ?? '',
+      iso(row.issuedAt),
+      iso(row.usedAt),
+      row.customer ?? '',
+    ]),
+    {
+      header: true,
+      columns: ['number', 'kind', 'state', 'balance', 'expires', 'issued', 'last used', 'customer'],
+    },
+  );
+}
+
+/** What has expired is written off: the books owe it no more. @returns how many */
+export async function writeOffExpired(
+  sql: Writer,
+  person: Person,
+  at: Date,
+): Promise<{ count: number; amount: number }> {
+  const { timezone } = await readShop(sql);
+  const today = businessDate(at, timezone);
+  const expired = (await store.listValues(sql, { find: '', kind: '', state: 'active' }, 1_000_000, 0)).filter(
+    ({ expiresOn, balance, held, kind }) =>
+      expiresOn !== null && expiresOn < today && balance > 0 && held === 0 && kind !== 'store-credit',
+  );
+  for (const { id, kind, balance } of expired) {
+    await store.moveValue(sql, { id, kind: 'expired', amount: 0 - balance, staffId: person.staffId, at });
+    await store.setState(sql, id, 'closed');
+    await postEvent(sql, {
+      kind: 'stored-value',
+      at,
+      staffId: person.staffId,
+      entries: storedValueEntries({ kind, amount: 0 - balance, against: 'lapsed-value' }),
+    });
+  }
+  return { count: expired.length, amount: expired.reduce((all, { balance }) => all + balance, 0) };
+}

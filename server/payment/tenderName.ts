@@ -1,0 +1,17 @@
+import { lastFour, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import type { PaymentTender } from './store.ts';
+
+/** What a payment is called on screen and on paper: never more of a number than its last four characters. */
+export function tenderName(
+  tender: Pick<
+    PaymentTender,
+    'kind' | 'typeName' | 'storedValueKind' | 'storedValueNumber' | 'brand' | 'lastFour' | 'reference'
+  >,
+): string {
+  const { kind, typeName, storedValueKind, storedValueNumber, brand, reference } = tender;
+  if (kind === 'stored-value' && storedValueKind && storedValueNumber) {
+    return `${STORED_VALUE_NAMES[storedValueKind]} ·· ${lastFour(storedValueNumber)}`;
+  }
+  if (kind === 'card' && brand) return tender.lastFour ? `${brand} ·· ${tender.lastFour}` : brand;
+  return reference ? `${typeName} ${reference}` : typeName;
+}

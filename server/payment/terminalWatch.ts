@@ -1,0 +1,15 @@
+import type { PaymentTender } from './store.ts';
+
+/** Watches over what terminals have been asked, until each payment is answered; also after a restart. */
+export interface TerminalWatch {
+  /** Asks the terminal for a payment that is stored. */
+  begin(tenderId: string): Promise<void>;
+  callOff(tender: PaymentTender): Promise<void>;
+  /** Asks where a payment stands. */
+  check(tender: PaymentTender): Promise<void>;
+  /** Sends the money of a payment back to its card. */
+  sendBack(tenderId: string): Promise<void>;
+  /** There may be something to ask about. */
+  wake(): void;
+  stop(): Promise<void>;
+}
