@@ -49,6 +49,7 @@ export async function layShelves(sql: Writer): Promise<void> {
         item('ENG'),
       ]),
       shelf('Till jobs', [
+        { id: newId(), colour: 'blue', kind: 'job', job: 'gift-card' },
         { id: newId(), colour: 'yellow', kind: 'job', job: 'hold' },
         { id: newId(), colour: 'yellow', kind: 'job', job: 'waiting' },
         { id: newId(), colour: 'plain', kind: 'job', job: 'last-receipt' },

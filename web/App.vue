@@ -10,14 +10,15 @@ const router = useRouter();
 
 // Locked here, or ended on the server: the way back leads to the page that was open.
 watchEffect(() => {
-  if (session.person || route.matched.length === 0 || route.meta.open) return;
+  if (session.person || route.matched.length === 0 || route.meta.open || route.meta.bare) return;
   void router.replace({ path: '/sign-in', query: { to: route.fullPath } });
 });
 </script>
 
 <template>
   <v-app>
-    <Frame v-if="session.person" />
+    <router-view v-if="route.meta.bare" />
+    <Frame v-else-if="session.person" />
     <router-view v-else-if="route.meta.open" />
   </v-app>
 </template>

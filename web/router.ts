@@ -12,6 +12,14 @@ export function createRoutes(): Router {
       { path: '/sign-in', component: SignInPage, meta: { open: true } },
       { path: '/first-run', component: () => import('./setup/FirstRunPage.vue'), meta: { open: true } },
       { path: '/counter', component: CounterPage },
+      { path: '/gift-cards/:id?', component: () => import('./payment/GiftCardsPage.vue') },
+      { path: '/card-payments', component: () => import('./payment/CardPaymentsPage.vue') },
+      { path: '/display/:till', component: () => import('./payment/DisplayPage.vue'), meta: { bare: true } },
+      {
+        path: '/terminal/:serial?',
+        component: () => import('./payment/TerminalPage.vue'),
+        meta: { bare: true },
+      },
       { path: '/waiting', component: () => import('./waiting/WaitingPage.vue') },
       { path: '/journal/:id?', component: () => import('./journal/JournalPage.vue') },
       { path: '/drawer', component: () => import('./drawer/DrawerPage.vue') },
@@ -25,6 +33,8 @@ export function createRoutes(): Router {
     ],
   });
   router.beforeEach(async (to) => {
+    // Windows for customers: nobody is signed in there.
+    if (to.meta.bare) return true;
     const session = useSessionStore();
     await session.find();
     if (session.welcome && !session.welcome.ready) return to.path === '/first-run' ? true : '/first-run';

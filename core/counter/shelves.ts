@@ -6,6 +6,7 @@ export const TILE_COLOURS: readonly TileColour[] = ['plain', 'blue', 'yellow', '
 /** What a till job tile does. */
 export const TILE_JOBS = {
   'open-price': 'Open-price item',
+  'gift-card': 'Gift card',
   customer: 'Customer',
   hold: 'Put on hold',
   waiting: 'Held baskets',

@@ -29,8 +29,8 @@ export function setupChecklist(progress: SetupProgress): ChecklistStep[] {
   return [
     {
       words: 'Address and words on receipts',
-      advice: 'Below, under Shop.',
-      to: '/setup#shop-title',
+      advice: 'Below, under Receipts.',
+      to: '/setup#receipts-title',
       done: progress.receiptWords > 1,
     },
     {

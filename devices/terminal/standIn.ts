@@ -35,6 +35,19 @@ const FEE_RATE = 16_000;
 const FEE_EACH = 10;
 const WRONG_PINS = 3;
 
+/** What a till is told of the step that the customer is at. */
+const STEP_WORDS: Readonly<Record<TerminalStep, string>> = {
+  idle: 'The terminal is ready.',
+  'round-up': 'The customer is asked about rounding up.',
+  tip: 'The customer chooses a tip.',
+  card: 'Waiting for the card.',
+  'key-card': 'Waiting for the number to be keyed.',
+  pin: 'The customer types the PIN.',
+  signature: 'The customer signs.',
+  working: 'The bank is asked.',
+  result: '',
+};
+
 const DECLINED: Partial<Record<BankAnswer, string>> = {
   'no-funds': 'Not enough money on the card.',
   expired: 'The card has expired.',
@@ -275,8 +288,10 @@ export function terminalStandIn(folder: string, now: () => Date): TerminalStandI
     },
 
     async status(serial, reference) {
-      const answer = answerTo(reach(serial), reference);
-      return answer ? { ...answer } : nothing(reference);
+      const terminal = reach(serial);
+      const answer = answerTo(terminal, reference);
+      if (!answer) return nothing(reference);
+      return answer.state === 'waiting' ? { ...answer, words: STEP_WORDS[terminal.step] } : { ...answer };
     },
 
     async reverse(serial, reference) {

@@ -20,11 +20,28 @@ import { tenderName } from './tenderName.ts';
 /** How far the payment of a basket is. What is covered but not finished, because something stopped in between, is finished. */
 export async function paymentView(house: House, basketId: string): Promise<PaymentView> {
   await finishCovered(house, basketId);
-  return house.database.ask(async (sql) => ({
-    basketId,
-    tenders: (await store.tendersOf(sql, basketId)).map(tenderView),
+  const { tenders, finished } = await house.database.ask(async (sql) => ({
+    tenders: await store.tendersOf(sql, basketId),
     finished: await finishedSale(sql, basketId),
   }));
+  return {
+    basketId,
+    tenders: await Promise.all(tenders.map(async (tender) => tenderView(await withWords(house, tender)))),
+    finished,
+  };
+}
+
+/** While a terminal is asked, the till shows what it says. */
+async function withWords(
+  { terminal }: House,
+  tender: store.PaymentTender,
+): Promise<store.PaymentTender> {
+  if (tender.state !== 'asked' || !tender.serial) return tender;
+  const words = await terminal.status(tender.serial, tender.id).then(
+    (answer) => answer.words,
+    () => tender.words,
+  );
+  return { ...tender, words };
 }
 
 function tenderView(tender: store.PaymentTender): TenderView {

@@ -9,7 +9,8 @@ import BasketPane from './BasketPane.vue';
 import DiscountPane from './DiscountPane.vue';
 import DonePane from './DonePane.vue';
 import ItemPane from './ItemPane.vue';
-import PaymentPane from './PaymentPane.vue';
+import PaymentPane from '../payment/PaymentPane.vue';
+import GiftCardPane from '../payment/GiftCardPane.vue';
 import QuestionPane from './QuestionPane.vue';
 import ShelfPane from './ShelfPane.vue';
 import TotalsPane from './TotalsPane.vue';
@@ -193,6 +194,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       <DiscountPane v-else-if="work.work === 'discount'" v-show="!countersigns.asking" />
       <CashPane v-else-if="work.work === 'cash'" v-show="!countersigns.asking" />
       <OpeningPane v-else-if="work.work === 'drawer-opening'" v-show="!countersigns.asking" />
+      <GiftCardPane v-else-if="work.work === 'gift-card'" />
       <WorkPane v-else-if="work.work" v-show="!countersigns.asking" :key="work.work" />
       <PaymentPane v-else-if="basket.phase === 'paying'" />
       <DonePane v-else-if="basket.phase === 'done'" />

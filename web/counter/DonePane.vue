@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { onUnmounted, ref, watchEffect } from 'vue';
+import { computed, onUnmounted, ref, watchEffect } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
+import SendReceipt from '../journal/SendReceipt.vue';
 import PaperView from '../journal/PaperView.vue';
 import { read } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
@@ -11,6 +12,16 @@ const basket = useBasketStore();
 const till = useTillStore();
 const sale = ref<JournalSale | null>(null);
 const printer = ref('');
+
+const cashOnly = computed(() => {
+  const { tenders = [] } = basket.finished ?? {};
+  return tenders.length < 2 && tenders.every(({ name }) => name === cashName.value);
+});
+const cashName = computed(() => till.facts?.payment.types.find(({ kind }) => kind === 'cash')?.name);
+const shown = computed(() => {
+  const { change = 0, total = 0, donation = 0 } = basket.finished ?? {};
+  return change > 0 || cashOnly.value ? change : total + donation;
+});
 
 async function load(): Promise<void> {
   const id = basket.finished?.id;
@@ -28,27 +39,39 @@ onUnmounted(stop);
 
 <template>
   <div v-if="basket.finished" class="change" role="status">
-    <span>Change</span>
+    <span>{{ basket.finished.change > 0 || cashOnly ? 'Change' : 'Paid' }}</span>
     <span
       class="num big"
-      :class="{ long: till.money(basket.finished.change).length > 7 }"
-      data-test="change"
-      >{{ till.money(basket.finished.change) }}</span
+      :class="{ long: till.money(shown).length > 7 }"
+      :data-test="basket.finished.change > 0 || cashOnly ? 'change' : 'paid'"
+      >{{ till.money(shown) }}</span
     >
-    <span class="sub">
+    <span v-if="cashOnly" class="sub">
       <span class="num">{{ till.money(basket.finished.handed) }}</span> handed over ·
-      <span class="num">{{ till.money(basket.finished.total) }}</span> to pay
+      <span class="num">{{ till.money(basket.finished.total + basket.finished.donation) }}</span> to pay
+    </span>
+    <span v-for="(tender, at) in cashOnly ? [] : basket.finished.tenders" :key="at" class="sub">
+      {{ tender.name }} <span class="num">{{ till.money(tender.handed) }}</span>
+      <template v-if="tender.tip > 0"
+        >and <span class="num">{{ till.money(tender.tip) }}</span> tip</template
+      >
+    </span>
+    <span v-if="basket.finished.donation > 0" class="sub">
+      <span class="num">{{ till.money(basket.finished.donation) }}</span> given
     </span>
   </div>
   <div class="out">
     <b>Receipt {{ basket.finished?.number }}</b>
     <span v-if="sale?.printedAt">printed</span>
+    <span v-else-if="sale && sale.sent.length > 0">goes to {{ sale.sent.at(-1)?.recipient }}</span>
+    <span v-else-if="sale?.customer?.by === 'none'">not wanted</span>
     <span v-else-if="printer" class="bad">Not printed: {{ printer }} It is tried again.</span>
     <span v-else class="soft">printing …</span>
     <router-link v-if="basket.finished" class="word" :to="`/journal/${basket.finished.id}`"
       >Open in the journal</router-link
     >
   </div>
+  <SendReceipt v-if="sale" :sale="sale" @sent="load" />
   <div class="paper scroll" tabindex="0" role="region" aria-label="Receipt">
     <PaperView v-if="sale" :paper="sale.paper" />
   </div>

@@ -32,6 +32,7 @@ const arranging = ref(false);
 
 const JOBS: Record<TileJob, () => unknown> = {
   'open-price': openPriceItem,
+  'gift-card': () => work.begin('gift-card'),
   customer: () => work.begin('customer'),
   cash: () => work.begin('cash'),
   'no-sale': () => work.begin('drawer-opening'),

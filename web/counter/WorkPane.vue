@@ -30,6 +30,7 @@ const first = ref(
     'drawer-opening': '',
     cash: '',
     discount: '',
+    'gift-card': '',
   }[what ?? 'hold'],
 );
 const second = ref(what === 'price' ? (line?.typedPrice?.reason ?? '') : (exemption?.certificate ?? ''));

@@ -45,7 +45,14 @@ const NUDGE_AFTER_MS = 120;
 const CLOCK_MS = 10_000;
 
 /** Refusals that come with the basket as the server has it. */
-const SAID_WITH_BASKET = ['basket-changed', 'basket-held', 'sale-finished', 'countersign-needed'];
+const SAID_WITH_BASKET = [
+  'basket-changed',
+  'basket-held',
+  'sale-finished',
+  'countersign-needed',
+  'payment-open',
+  'money-taken',
+];
 
 const emptyBasket = (): Basket => ({ id: newId(), lines: [] });
 
@@ -97,6 +104,10 @@ export const useBasketStore = defineStore('basket', () => {
   const practised = shallowRef<Offer | null>(null);
   let aside: Basket | undefined;
   const total = computed<Money>(() => priced.value?.total ?? 0);
+  /** What is to be paid, with what is given to a fund. */
+  const due = computed<Money>(() => total.value + (basket.value.roundUp?.amount ?? 0));
+  /** A card terminal is being asked for this basket: it must not change meanwhile. */
+  const deviceAsked = ref(false);
 
   function remember(): void {
     if (practised.value) return;
@@ -127,7 +138,12 @@ export const useBasketStore = defineStore('basket', () => {
 
   /** Every change to the basket goes through here: kept first, then priced and sent. */
   async function change(next: Basket, chooseId: string | null = chosenId.value): Promise<void> {
-    basket.value = next;
+    if (deviceAsked.value && next.lines !== basket.value.lines) {
+      notices.failed('The card terminal is being asked for this basket. Call it off first.');
+      return;
+    }
+    // Another total is rounded up by another amount: the customer is asked again.
+    basket.value = next.lines === basket.value.lines ? next : { ...next, roundUp: undefined };
     chosenId.value = next.lines.some(({ id }) => id === chooseId)
       ? chooseId
       : (next.lines.at(-1)?.id ?? null);
@@ -232,7 +248,12 @@ export const useBasketStore = defineStore('basket', () => {
         void catalogue.refresh().then(price);
       } else if (event.kind === 'basket-changed' && event.tillId === tillId && event.revision > revision) {
         if (!sending && !unsent && !paying && !practised.value) void takeOver();
-      } else if (event.kind === 'sale-finished' && event.saleId === basket.value.id && !paying) {
+      } else if (
+        event.kind === 'sale-finished' &&
+        event.saleId === basket.value.id &&
+        !paying &&
+        phase.value !== 'paying'
+      ) {
         // Another window of this till took the payment.
         revision = 0;
         unsent = false;
@@ -281,6 +302,10 @@ export const useBasketStore = defineStore('basket', () => {
   function readyForGoods(name: string): boolean {
     if (busy.value) {
       notices.failed(`${name} was not added: the payment before it is still being stored. Scan it again.`);
+      return false;
+    }
+    if (deviceAsked.value) {
+      notices.failed(`${name} was not added: the card terminal is being asked. Call it off first.`);
       return false;
     }
     if (phase.value === 'done') nextSale();
@@ -427,7 +452,7 @@ export const useBasketStore = defineStore('basket', () => {
   }
 
   function backToBasket(): void {
-    if (busy.value) return;
+    if (busy.value || deviceAsked.value) return;
     phase.value = 'basket';
     claims.letGo(basket.value.id);
   }
@@ -484,16 +509,7 @@ export const useBasketStore = defineStore('basket', () => {
         notices.failed('The server does not answer. The payment is kept and is stored as soon as it does.'),
       );
       paying = undefined;
-      unsent = false;
-      finished.value = sale;
-      phase.value = 'done';
-      // The server has dropped its basket with the sale; the next one starts a new row.
-      revision = 0;
-      notices.clear();
-      const shown = show(emptyBasket());
-      // The next sale may begin at once: its first scan must not meet the end of this one.
-      busy.value = false;
-      await shown;
+      await finish(sale);
     } catch (error) {
       paying = undefined;
       await refusePayment(error);
@@ -501,6 +517,28 @@ export const useBasketStore = defineStore('basket', () => {
       busy.value = false;
       remember();
     }
+  }
+
+  /** The sale is finished: what it came to is shown until the next one begins. */
+  async function finish(sale: FinishedSale): Promise<void> {
+    clearTimeout(sendTimer);
+    unsent = false;
+    deviceAsked.value = false;
+    finished.value = sale;
+    phase.value = 'done';
+    // The server has dropped its basket with the sale; the next one starts a new row.
+    revision = 0;
+    notices.clear();
+    const shown = show(emptyBasket());
+    // The next sale may begin at once: its first scan must not meet the end of this one.
+    busy.value = false;
+    await shown;
+    remember();
+  }
+
+  /** Money was taken for this basket before: the payment goes on. */
+  function goOnPaying(): void {
+    if (lines.value.length > 0 && phase.value === 'basket') phase.value = 'paying';
   }
 
   async function refusePayment(error: unknown): Promise<void> {
@@ -534,6 +572,11 @@ export const useBasketStore = defineStore('basket', () => {
     chosenId,
     chosen,
     total,
+    due,
+    deviceAsked,
+    finish,
+    goOnPaying,
+    refusePayment,
     phase,
     finished,
     nudges,

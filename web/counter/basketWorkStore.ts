@@ -16,10 +16,11 @@ export type Work =
   | 'customer'
   | 'drawer-opening'
   | 'cash'
-  | 'discount';
+  | 'discount'
+  | 'gift-card';
 
 /** What can be asked for without any goods in the basket. */
-const WITHOUT_GOODS: readonly Work[] = ['customer', 'drawer-opening', 'cash'];
+const WITHOUT_GOODS: readonly Work[] = ['customer', 'drawer-opening', 'cash', 'gift-card'];
 
 /** Prices, notes and marks that somebody types; each is undone by typing it again or taking it away. */
 export const useBasketWorkStore = defineStore('basketWork', () => {

@@ -5,9 +5,12 @@ import { parseTicketNumber } from '../../core/journal/holdTicket.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
-import { read } from '../net/api.ts';
+import { ApiProblem, read } from '../net/api.ts';
+import { usePaymentStore } from '../payment/paymentStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketOffersStore } from './basketOffersStore.ts';
+import { useBasketStore } from './basketStore.ts';
+import { useBasketWorkStore } from './basketWorkStore.ts';
 import { useRingUpStore } from './ringUpStore.ts';
 
 /** A kind of thing, other than goods, that the entry field takes. Each room adds its own here. */
@@ -60,11 +63,32 @@ const customerCard: EntryKind = {
   take: (text) => useCustomerStore().takeCard(text),
 };
 
+/** A gift card or certificate pays where payment is being taken; else its balance is shown, and it can be topped up. */
+const storedValue: EntryKind = {
+  looks: (text) => /^[\dA-Z -]{4,40}$/i.test(text),
+  async take(text, router) {
+    const payment = usePaymentStore();
+    const found = await payment.enquire(text).catch((error: unknown) => {
+      if (error instanceof ApiProblem) return null;
+      throw error;
+    });
+    if (!found) return false;
+    payment.scanned = found.number;
+    if (useBasketStore().phase === 'paying') {
+      payment.chosenId = payment.types.find(({ kind }) => kind === 'stored-value')?.id ?? null;
+    } else {
+      await router.push('/counter');
+      useBasketWorkStore().begin('gift-card');
+    }
+    return true;
+  },
+};
+
 /** Kinds that have a form of their own, by which they are known at once. */
 const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket, openCode];
 
 /** Kinds that look like any code: tried where no item has it. */
-const ANY_CODE: readonly EntryKind[] = [customerCard, singleCode];
+const ANY_CODE: readonly EntryKind[] = [customerCard, storedValue, singleCode];
 
 /** @returns what takes anything that was scanned or typed: one of the kinds, else goods for the basket */
 export function useEntryKinds() {

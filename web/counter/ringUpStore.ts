@@ -10,6 +10,7 @@ import { problemWords, read } from '../net/api.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useBasketStore } from './basketStore.ts';
+import { useBasketWorkStore } from './basketWorkStore.ts';
 import { catalogue } from './catalogue/thread.ts';
 import { useQuestionStore } from './questionStore.ts';
 import { soundRefusal } from './sound.ts';
@@ -32,6 +33,7 @@ export const useRingUpStore = defineStore('ringUp', () => {
   const countersigns = useCountersignStore();
   const notices = useNoticeStore();
   const till = useTillStore();
+  const work = useBasketWorkStore();
   let queue: Promise<void> = Promise.resolve();
 
   /** One after the other, however fast it comes; what comes during a question waits for its answer. */
@@ -95,6 +97,10 @@ export const useRingUpStore = defineStore('ringUp', () => {
 
   async function ringUp(item: Item, wanted: Wanted): Promise<void> {
     if (!basket.readyForGoods(item.name)) return;
+    if (item.id === till.facts?.payment.giftCardItemId) {
+      work.begin('gift-card');
+      return;
+    }
     const kind = kindOf(item);
     if (kind === 'family') {
       const variant = await questions.ask('variant', { item });

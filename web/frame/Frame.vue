@@ -23,14 +23,21 @@ import { useBasketStore } from '../counter/basketStore.ts';
 import { useEntryKinds } from '../counter/entryKinds.ts';
 import { useShelfStore } from '../counter/shelfStore.ts';
 import { listenForScans } from '../counter/scanner.ts';
+import { usePaymentStore } from '../payment/paymentStore.ts';
+import { showCustomer } from '../payment/customerDisplay.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import KeysPanel from './KeysPanel.vue';
 import NoticeBand from './NoticeBand.vue';
 
-const AREAS = [
+const AREAS: readonly { to: string; word: string; icon: string; also?: string[] }[] = [
   { to: '/counter', word: 'Counter', icon: mdiBarcodeScan },
   { to: '/waiting', word: 'Waiting', icon: mdiTimerSandEmpty },
-  { to: '/journal', word: 'Journal', icon: mdiScriptTextOutline },
+  {
+    to: '/journal',
+    word: 'Journal',
+    icon: mdiScriptTextOutline,
+    also: ['/card-payments', '/gift-cards'],
+  },
   { to: '/drawer', word: 'Drawer', icon: mdiCashRegister },
   { to: '/offers', word: 'Offers', icon: mdiTagOutline },
 ];
@@ -42,6 +49,7 @@ const drawer = useDrawerStore();
 const basket = useBasketStore();
 const waiting = useWaitingStore();
 const shelves = useShelfStore();
+const payment = usePaymentStore();
 const theme = useTheme();
 const takeEntry = useEntryKinds();
 const ready = ref(false);
@@ -54,7 +62,7 @@ watchImmediate(
     ready.value = false;
     const facts = await till.load();
     await Promise.all([drawer.load(), basket.begin(facts), waiting.load()]);
-    await shelves.load();
+    await Promise.all([shelves.load(), payment.begin()]);
     ready.value = true;
   },
 );
@@ -63,6 +71,8 @@ const stop = [
   shelves.follow(),
   drawer.follow(),
   basket.follow(),
+  payment.follow(),
+  showCustomer(),
   listenForScans((code) => void takeEntry(code, { scanned: true })),
 ];
 onUnmounted(() => stop.forEach((end) => end()));
@@ -123,7 +133,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         v-for="area in AREAS"
         :key="area.to"
         :to="area.to"
-        :class="{ on: route.path.startsWith(area.to) }"
+        :class="{ on: [area.to, ...(area.also ?? [])].some((path) => route.path.startsWith(path)) }"
       >
         <v-icon :icon="area.icon" />{{ area.word }}
         <span v-if="area.to === '/waiting' && waiting.held.length > 0" class="n num">{{

@@ -7,7 +7,9 @@ import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../setup/tillStore.ts';
+import JournalTabs from './JournalTabs.vue';
 import PaperView from './PaperView.vue';
+import SendReceipt from './SendReceipt.vue';
 import { useJournalStore } from './journalStore.ts';
 
 const PER_PAGE = 100;
@@ -55,6 +57,7 @@ async function reprint(): Promise<void> {
 <template>
   <div class="two journal">
     <section class="zone" aria-labelledby="journal-title">
+      <JournalTabs />
       <header class="head">
         <h1 id="journal-title" class="title">Journal</h1>
         <span v-if="journal.page" class="soft"
@@ -132,13 +135,25 @@ async function reprint(): Promise<void> {
               {{ formatQuantity(journal.sale.units) }} in {{ journal.sale.lines }}
               {{ journal.sale.lines === 1 ? 'line' : 'lines' }}
             </dd>
+            <dt>Paid with</dt>
+            <dd>
+              <span v-for="(tender, at) in journal.sale.tenders" :key="at" class="tender"
+                >{{ tender.name }} <span class="num">{{ till.money(tender.amount) }}</span></span
+              >
+            </dd>
             <dt>Receipt</dt>
             <dd>
               {{
                 journal.sale.printedAt
                   ? `printed ${till.time(journal.sale.printedAt)}`
-                  : 'waiting for the printer'
+                  : journal.sale.sent.length > 0
+                    ? ''
+                    : 'not printed'
               }}
+              <span v-for="(one, at) in journal.sale.sent" :key="at"
+                >{{ one.state === 'sent' ? 'sent' : 'goes' }} to {{ one.recipient
+                }}{{ one.trouble ? `: ${one.trouble}` : '' }}
+              </span>
             </dd>
           </dl>
           <div class="acts">
@@ -146,6 +161,7 @@ async function reprint(): Promise<void> {
             <v-btn :href="`/api/journal/sales/${journal.sale.id}/receipt.pdf`" target="_blank">PDF</v-btn>
             <v-btn :href="`/api/journal/sales/${journal.sale.id}/receipt.txt`" target="_blank">Text</v-btn>
           </div>
+          <SendReceipt :sale="journal.sale" />
           <PaperView :paper="journal.sale.paper" />
         </div>
       </template>

@@ -4,12 +4,15 @@ import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
 import ChecklistBlock from './ChecklistBlock.vue';
 import DiscountsBlock from './DiscountsBlock.vue';
+import PaymentBlock from './PaymentBlock.vue';
 import PlacesBlock from './PlacesBlock.vue';
+import ReceiptsBlock from './ReceiptsBlock.vue';
 import RightsBlock from './RightsBlock.vue';
 import { useSetupStore } from './setupStore.ts';
 import ShopBlock from './ShopBlock.vue';
 import StaffBlock from './StaffBlock.vue';
 import TaxesBlock from './TaxesBlock.vue';
+import TerminalsBlock from './TerminalsBlock.vue';
 
 const setup = useSetupStore();
 const notices = useNoticeStore();
@@ -22,6 +25,9 @@ onMounted(() => setup.load().catch((error: unknown) => notices.failed(problemWor
     <template v-if="setup.facts">
       <ChecklistBlock :facts="setup.facts" />
       <ShopBlock :facts="setup.facts" />
+      <ReceiptsBlock :facts="setup.facts" />
+      <PaymentBlock />
+      <TerminalsBlock :facts="setup.facts" />
       <TaxesBlock :facts="setup.facts" />
       <DiscountsBlock :facts="setup.facts" />
       <StaffBlock :facts="setup.facts" />

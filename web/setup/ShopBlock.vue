@@ -18,8 +18,6 @@ const shop = reactive({
   openPriceLimit: '',
   lockMinutes: '',
   taxRounding: 'sale' as ShopSettings['taxRounding'],
-  receiptWords: '',
-  receiptThanks: '',
   codeLayouts: '',
 });
 const plain = (amount: number) => formatMoney(amount, till.digits).replaceAll(',', '');
@@ -32,11 +30,11 @@ watchImmediate(
   () => facts.shop,
   (now) =>
     Object.assign(shop, {
-      ...now,
+      name: now.name,
+      taxRounding: now.taxRounding,
       openingFloat: plain(now.openingFloat),
       openPriceLimit: plain(now.openPriceLimit),
       lockMinutes: String(now.lockMinutes),
-      receiptWords: now.receiptWords.join('\n'),
       codeLayouts: now.codeLayouts.join('\n'),
     }),
 );
@@ -53,13 +51,12 @@ async function saveShop(): Promise<void> {
     return;
   }
   const next: ShopSettings = {
+    ...facts.shop,
     name: shop.name,
     openingFloat,
     openPriceLimit,
     lockMinutes: Number(shop.lockMinutes),
     taxRounding: shop.taxRounding,
-    receiptWords: linesOf(shop.receiptWords),
-    receiptThanks: shop.receiptThanks,
     codeLayouts: linesOf(shop.codeLayouts).map((layout) => layout.trim().toUpperCase()),
   };
   await attempt(setup.saveShop(next), 'The shop is changed.');
@@ -97,18 +94,6 @@ async function saveShop(): Promise<void> {
         ]"
         label="Tax is rounded"
         :error-messages="wrong.taxRounding"
-      />
-      <v-textarea
-        v-model="shop.receiptWords"
-        label="At the top of receipts, one line each"
-        rows="2"
-        auto-grow
-        :error-messages="wrong.receiptWords"
-      />
-      <v-text-field
-        v-model="shop.receiptThanks"
-        label="At the end of receipts"
-        :error-messages="wrong.receiptThanks"
       />
       <v-textarea
         v-model="shop.codeLayouts"

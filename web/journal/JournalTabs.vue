@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { useSessionStore } from '../staff/sessionStore.ts';
+
+const session = useSessionStore();
+</script>
+
+<template>
+  <nav class="tabs" aria-label="Journal">
+    <router-link to="/journal" active-class="on">Sales</router-link>
+    <router-link v-if="session.may('card.list')" to="/card-payments" active-class="on"
+      >Card payments</router-link
+    >
+    <router-link to="/gift-cards" active-class="on">Gift cards</router-link>
+  </nav>
+</template>
+
+<style scoped>
+.tabs {
+  display: flex;
+  border-bottom: var(--group);
+}
+.tabs a {
+  padding: 12px 18px;
+  font-weight: 650;
+  color: var(--ink);
+  text-decoration: none;
+  border-right: 1px solid var(--ink);
+}
+.tabs a.on {
+  background: #15171c;
+  color: #fff;
+}
+</style>

@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue';
+import type { JournalSale } from '../../contract/journal.ts';
+import type { SendReceipt } from '../../contract/payment.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { ApiProblem, problemWords, write } from '../net/api.ts';
+
+const { sale } = defineProps<{ sale: JournalSale }>();
+const emit = defineEmits<{ sent: [] }>();
+
+const notices = useNoticeStore();
+const by = ref<'mail' | 'text' | null>(null);
+const to = ref('');
+const remember = ref(false);
+const wrong = ref('');
+const busy = ref(false);
+
+watch(
+  () => sale.id,
+  () => {
+    by.value = null;
+  },
+);
+
+function ask(how: 'mail' | 'text'): void {
+  by.value = by.value === how ? null : how;
+  to.value = (how === 'mail' ? sale.customer?.mail : sale.customer?.phone) ?? '';
+  wrong.value = '';
+}
+
+async function send(how: SendReceipt['by']): Promise<void> {
+  if (busy.value) return;
+  busy.value = true;
+  wrong.value = '';
+  try {
+    const asked: SendReceipt = { by: how, to: to.value, remember: remember.value && sale.customer !== null };
+    await write('POST', `/journal/sales/${sale.id}/sent`, asked);
+    const goes = how === 'print' || how === 'gift' ? 'goes to the printer' : `goes to ${to.value}`;
+    notices.say(`The ${how === 'gift' ? 'gift receipt' : 'receipt'} ${goes}.`);
+    by.value = null;
+    emit('sent');
+  } catch (error) {
+    wrong.value = error instanceof ApiProblem ? (error.field('to') ?? error.words) : problemWords(error);
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <div class="send">
+    <div class="ways">
+      <button type="button" :disabled="busy" @click="send('print')">Print</button>
+      <button type="button" :aria-pressed="by === 'mail'" @click="ask('mail')">E-mail</button>
+      <button type="button" :aria-pressed="by === 'text'" @click="ask('text')">Text</button>
+      <button type="button" :disabled="busy" @click="send('gift')">Gift receipt</button>
+    </div>
+    <form v-if="by" novalidate @submit.prevent="send(by)">
+      <label>
+        {{ by === 'mail' ? 'Mail address' : 'Telephone number' }}
+        <input
+          v-model="to"
+          class="big-field"
+          :type="by === 'mail' ? 'email' : 'tel'"
+          autocomplete="off"
+          :aria-invalid="wrong !== ''"
+        />
+      </label>
+      <label v-if="sale.customer" class="check">
+        <input v-model="remember" type="checkbox" /> Always for {{ sale.customer.name }}
+      </label>
+      <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
+      <v-btn class="go" type="submit" :loading="busy">Send it</v-btn>
+    </form>
+    <p v-else-if="wrong" class="bad" role="alert">{{ wrong }}</p>
+  </div>
+</template>
+
+<style scoped>
+.send {
+  background: var(--surface);
+  border-bottom: var(--group);
+}
+.ways {
+  display: grid;
+  grid-template-columns: 1fr 1fr 1fr 1.4fr;
+}
+.ways button {
+  min-height: 48px;
+  text-align: center;
+  font-weight: 650;
+  border-right: 1px solid var(--ink);
+}
+.ways button:last-child {
+  border-right: 0;
+}
+.ways button[aria-pressed='true'] {
+  background: var(--blue);
+  color: var(--on-blue);
+}
+form {
+  display: grid;
+  gap: 10px;
+  padding: 12px 18px;
+  border-top: 1px solid var(--ink);
+}
+label {
+  display: grid;
+  gap: 4px;
+  font-weight: 650;
+}
+.check {
+  grid-auto-flow: column;
+  justify-content: start;
+  align-items: center;
+  gap: 8px;
+}
+.check input {
+  width: 20px;
+  height: 20px;
+}
+</style>

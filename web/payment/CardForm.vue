@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { computedAsync } from '@vueuse/core';
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
+import type { CardOnFile } from '../../contract/payment.ts';
+import { formatMoney, parseMoney } from '../../core/money.ts';
+import type { TenderType } from '../../core/payment/tenderType.ts';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { problemWords, read } from '../net/api.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { usePaymentStore } from './paymentStore.ts';
+
+const { type } = defineProps<{ type: TenderType }>();
+
+const basket = useBasketStore();
+const payment = usePaymentStore();
+const till = useTillStore();
+const field = useTemplateRef<HTMLInputElement>('field');
+const typed = ref('');
+const wrong = ref('');
+const notPresent = ref(false);
+const cardOnFileId = ref<number | null>(null);
+
+const terminals = computed(() => till.facts?.payment.terminals ?? []);
+const terminalId = ref<number | null>(terminals.value[0]?.id ?? null);
+/** Cards that the customer of the sale has left on file. */
+const onFile = computedAsync<CardOnFile[]>(async () => {
+  const { customer } = basket.basket;
+  return customer ? read<CardOnFile[]>(`/payment/cards-on-file/${customer.id}`).catch(() => []) : [];
+}, []);
+
+watch(
+  () => payment.share,
+  (share) => {
+    typed.value = formatMoney(share, till.digits).replaceAll(',', '');
+  },
+  { immediate: true },
+);
+onMounted(() => {
+  field.value?.focus();
+  field.value?.select();
+});
+
+async function accept(): Promise<void> {
+  wrong.value = '';
+  const amount = parseMoney(typed.value, till.digits);
+  if (amount === null || amount <= 0) {
+    wrong.value = 'Type an amount above zero.';
+    return;
+  }
+  try {
+    await payment.take(type, amount, {
+      terminalId: terminalId.value,
+      notPresent: notPresent.value,
+      cardOnFileId: cardOnFileId.value,
+    });
+  } catch (error) {
+    wrong.value = problemWords(error);
+  }
+}
+defineExpose({ accept });
+</script>
+
+<template>
+  <form class="fields" @submit.prevent="accept">
+    <label>
+      Amount
+      <input ref="field" v-model="typed" class="num field amount" inputmode="decimal" autocomplete="off" />
+    </label>
+    <div v-if="terminals.length > 1" class="choices" role="group" aria-label="Terminal">
+      <button
+        v-for="one in terminals"
+        :key="one.id"
+        type="button"
+        :aria-pressed="one.id === terminalId"
+        @click="terminalId = one.id"
+      >
+        {{ one.name }}
+      </button>
+    </div>
+    <div v-if="onFile.length > 0" class="choices" role="group" aria-label="Card on file">
+      <button
+        v-for="card in onFile"
+        :key="card.id"
+        type="button"
+        :aria-pressed="card.id === cardOnFileId"
+        @click="cardOnFileId = card.id === cardOnFileId ? null : card.id"
+      >
+        On file: {{ card.brand }} <span class="num">·· {{ card.lastFour }}</span>
+      </button>
+    </div>
+    <label v-if="cardOnFileId === null" class="check">
+      <input v-model="notPresent" type="checkbox" /> The customer is not here: keyed on the terminal
+    </label>
+    <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
+    <button type="submit" class="hidden-text" tabindex="-1">Ask the terminal</button>
+  </form>
+</template>
+
+<style scoped>
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+}
+.choices button {
+  flex: 1;
+  min-height: 44px;
+  padding: 0 10px;
+  text-align: center;
+  border: 1.5px solid var(--ink);
+  margin: 0 -1.5px -1.5px 0;
+  font-weight: 650;
+  background: var(--surface);
+}
+.choices button[aria-pressed='true'] {
+  background: var(--blue);
+  color: var(--on-blue);
+}
+.check {
+  display: flex !important;
+  grid-auto-flow: column;
+  justify-content: start;
+  align-items: center;
+  gap: 8px;
+  min-height: 32px;
+}
+.check input {
+  width: 20px;
+  height: 20px;
+}
+</style>

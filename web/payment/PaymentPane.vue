@@ -1,0 +1,301 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import CardForm from './CardForm.vue';
+import CashForm from './CashForm.vue';
+import OtherForm from './OtherForm.vue';
+import RoundUpStrip from './RoundUpStrip.vue';
+import TakenList from './TakenList.vue';
+import TerminalWait from './TerminalWait.vue';
+import ValueForm from './ValueForm.vue';
+import { usePaymentStore } from './paymentStore.ts';
+
+const basket = useBasketStore();
+const payment = usePaymentStore();
+const till = useTillStore();
+const form = useTemplateRef<{ accept(): Promise<void> }[]>('form');
+const splitting = ref(false);
+const MOST_PARTS = 10;
+
+void payment.load().catch(() => {});
+
+const FORMS = {
+  cash: CashForm,
+  card: CardForm,
+  'stored-value': ValueForm,
+  'noted-card': OtherForm,
+  cheque: OtherForm,
+  transfer: OtherForm,
+  'foreign-cash': OtherForm,
+  voucher: OtherForm,
+} as const;
+const fitting = computed(() => payment.chosen && FORMS[payment.chosen.kind]);
+
+async function choose(at: number): Promise<void> {
+  const type = payment.types[at];
+  if (!type || payment.open) return;
+  payment.chosenId = type.id;
+  await nextTick();
+  document.querySelector<HTMLElement>(`#tender-${type.id} input`)?.focus();
+}
+
+function split(parts: number): void {
+  payment.parts = parts;
+  splitting.value = false;
+}
+
+const inField = (target: EventTarget | null) =>
+  target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement;
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (payment.open) return;
+  const { key, altKey, target } = event;
+  const at = Number(key) - 1;
+  const number = Number.isInteger(at) && at >= 0 && at < 9;
+  // While an amount is typed, its digits are digits: Alt makes them choose.
+  if (number && (altKey || !inField(target))) {
+    event.preventDefault();
+    if (splitting.value && at >= 1) split(at + 1);
+    else void choose(at);
+  } else if ((key === 'ArrowDown' || key === 'ArrowUp') && payment.types.length > 1) {
+    event.preventDefault();
+    const now = payment.types.findIndex(({ id }) => id === payment.chosen?.id);
+    const by = key === 'ArrowDown' ? 1 : -1;
+    void choose((now + by + payment.types.length) % payment.types.length);
+  } else if (key === '÷' || (altKey && key === '/')) {
+    event.preventDefault();
+    splitting.value = !splitting.value;
+  } else if (altKey && key === 'r' && payment.roundUp) {
+    event.preventDefault();
+    void payment.giveRoundUp(true);
+  } else if (key === 'F9') {
+    event.preventDefault();
+    void next();
+  }
+});
+
+async function next(): Promise<void> {
+  if (payment.left === 0) await basket.payCash(0);
+  else await form.value?.[0]?.accept();
+}
+
+const nextWords = computed(() => {
+  if (payment.busy || basket.busy) return 'Storing …';
+  if (payment.left <= 0) return 'Finish the sale';
+  switch (payment.chosen?.kind) {
+    case 'cash':
+      return 'Cash taken';
+    case 'card':
+      return 'Ask the terminal';
+    case 'stored-value':
+      return 'Take from it';
+    default:
+      return `Take ${payment.chosen?.name ?? ''}`;
+  }
+});
+</script>
+
+<template>
+  <div class="owed">
+    <span>{{ payment.held.length > 0 ? 'Left to pay' : 'To pay' }}</span>
+    <span class="num big" data-test="left">{{ till.money(basket.due - payment.takenAmount) }}</span>
+    <span v-if="payment.held.length > 0" class="num of"
+      >of {{ till.money(basket.due) }} · {{ till.money(payment.takenAmount) }} taken</span
+    >
+  </div>
+  <p v-if="payment.left < 0" class="too-much" role="alert">
+    {{ till.money(-payment.left) }} too much was taken. Undo a payment.
+  </p>
+  <TakenList />
+  <TerminalWait v-if="payment.open" :tender="payment.open" />
+  <template v-else>
+    <RoundUpStrip />
+    <div class="ways scroll" role="group" aria-label="Means of payment">
+      <div
+        v-for="(type, at) in payment.left > 0 ? payment.types : []"
+        :id="`tender-${type.id}`"
+        :key="type.id"
+        class="way"
+        :class="{ on: type.id === payment.chosen?.id }"
+      >
+        <button
+          type="button"
+          class="pick"
+          :aria-pressed="type.id === payment.chosen?.id"
+          :title="`Alt+${at + 1}`"
+          @click="choose(at)"
+        >
+          <kbd>{{ at + 1 }}</kbd><span>{{ type.name }}</span>
+        </button>
+        <component
+          :is="fitting"
+          v-if="type.id === payment.chosen?.id"
+          ref="form"
+          :key="type.id"
+          :type="type"
+        />
+      </div>
+      <p v-if="payment.types.length > 1 && payment.left > 0" class="hint soft">
+        <kbd>↑</kbd> <kbd>↓</kbd> or <kbd>Alt</kbd> with a number chooses
+      </p>
+    </div>
+  </template>
+  <div v-if="splitting" class="split" role="group" aria-label="Into how many parts">
+    <button
+      v-for="parts in MOST_PARTS - 1"
+      :key="parts"
+      type="button"
+      class="num"
+      :aria-pressed="payment.parts === parts + 1"
+      @click="split(parts + 1)"
+    >
+      {{ parts + 1 }}
+    </button>
+    <button type="button" @click="split(1)">whole</button>
+  </div>
+  <button
+    v-if="!payment.open"
+    type="button"
+    class="next-step"
+    :disabled="basket.busy || payment.busy || payment.left < 0"
+    @click="next"
+  >
+    <span>{{ nextWords }}</span><kbd>F9</kbd>
+  </button>
+  <div class="feet">
+    <button
+      type="button"
+      class="foot-step"
+      :disabled="payment.open !== null || payment.left <= 0"
+      :aria-expanded="splitting"
+      @click="splitting = !splitting"
+    >
+      <span>{{ payment.parts > 1 ? `1 of ${payment.parts} parts` : 'Split evenly' }}</span><kbd>÷</kbd>
+    </button>
+    <button
+      type="button"
+      class="foot-step"
+      :disabled="basket.busy || payment.open !== null"
+      @click="basket.backToBasket()"
+    >
+      <span>Back to basket</span><kbd>Esc</kbd>
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.owed {
+  background: #15171c;
+  color: #fff;
+  padding: 14px 18px;
+  display: grid;
+  grid-template-columns: auto 1fr;
+  align-items: end;
+  gap: 2px 10px;
+}
+.big {
+  font-size: 52px;
+  line-height: 1;
+  font-weight: 600;
+  letter-spacing: -0.02em;
+  text-align: right;
+}
+.of {
+  grid-column: 1 / -1;
+  text-align: right;
+  font-size: 14px;
+  color: #d8d8d8;
+}
+.too-much {
+  background: var(--red-wash);
+  color: var(--red);
+  padding: 10px 18px;
+  font-weight: 700;
+}
+.ways {
+  flex: 1;
+  background: var(--surface);
+  overflow-y: auto;
+}
+.way {
+  border-bottom: 1px solid var(--ink);
+}
+.way.on {
+  background: var(--blue-wash);
+  box-shadow: inset 6px 0 0 var(--blue);
+}
+.pick {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  width: 100%;
+  min-height: 46px;
+  padding: 0 18px;
+  font-size: 17px;
+  font-weight: 650;
+}
+.way :deep(.fields) {
+  padding: 0 18px 12px;
+  display: grid;
+  gap: 8px;
+}
+.way :deep(label) {
+  font-size: 14px;
+  font-weight: 650;
+  display: grid;
+  gap: 4px;
+}
+.way :deep(.field) {
+  border: var(--group);
+  min-height: 48px;
+  font-size: 20px;
+  padding: 0 12px;
+  background: var(--surface);
+  color: var(--ink);
+  width: 100%;
+}
+.way :deep(.amount) {
+  font-size: 28px;
+  font-weight: 600;
+  text-align: right;
+  min-height: 56px;
+}
+.way :deep(.bad) {
+  font-weight: 600;
+}
+.hint {
+  padding: 10px 18px;
+  font-size: 13px;
+}
+.split {
+  display: grid;
+  grid-template-columns: repeat(5, 1fr);
+  border-top: var(--group);
+  background: var(--surface);
+}
+.split button {
+  min-height: 46px;
+  text-align: center;
+  border: 1px solid var(--ink);
+  margin: 0 -1px -1px 0;
+  font-weight: 650;
+}
+.split button[aria-pressed='true'] {
+  background: var(--blue);
+  color: var(--on-blue);
+}
+.feet {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+}
+.feet > * + * {
+  border-left: var(--group);
+}
+@media (max-width: 1100px) {
+  .big {
+    font-size: 42px;
+  }
+}
+</style>

@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import type { StoredValueView } from '../../contract/payment.ts';
+import { formatMoney, parseMoney } from '../../core/money.ts';
+import { mostOf, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import type { TenderType } from '../../core/payment/tenderType.ts';
+import { ApiProblem, problemWords } from '../net/api.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { usePaymentStore } from './paymentStore.ts';
+
+const { type } = defineProps<{ type: TenderType }>();
+
+const payment = usePaymentStore();
+const till = useTillStore();
+const numberField = useTemplateRef<HTMLInputElement>('numberField');
+const amountField = useTemplateRef<HTMLInputElement>('amountField');
+const number = ref('');
+const typed = ref('');
+const wrong = ref('');
+const found = shallowRef<StoredValueView | null>(null);
+
+const amount = computed(() => parseMoney(typed.value, till.digits));
+
+/** The balance is looked up the moment the number is known, and the most that can be taken is filled in. */
+async function look(): Promise<void> {
+  wrong.value = '';
+  found.value = null;
+  if (!number.value.trim()) return;
+  try {
+    const value = await payment.enquire(number.value);
+    found.value = value;
+    wrong.value = value.problem ?? '';
+    typed.value = formatMoney(mostOf(value, payment.share), till.digits).replaceAll(',', '');
+    await nextTick();
+    if (!value.problem) amountField.value?.select();
+  } catch (error) {
+    wrong.value = problemWords(error);
+  }
+}
+
+async function takeScanned(): Promise<void> {
+  if (!payment.scanned) return;
+  number.value = payment.scanned;
+  payment.scanned = '';
+  await look();
+}
+onMounted(() => {
+  numberField.value?.focus();
+  void takeScanned();
+});
+watch(() => payment.scanned, takeScanned);
+
+async function accept(): Promise<void> {
+  if (!found.value) {
+    await look();
+    return;
+  }
+  if (found.value.problem) return;
+  if (amount.value === null || amount.value <= 0) {
+    wrong.value = 'Type an amount above zero.';
+    return;
+  }
+  try {
+    if (await payment.take(type, amount.value, { number: found.value.number })) {
+      number.value = '';
+      typed.value = '';
+      found.value = null;
+    }
+  } catch (error) {
+    wrong.value =
+      error instanceof ApiProblem
+        ? (error.field('number') ?? error.field('amount') ?? error.words)
+        : problemWords(error);
+  }
+}
+defineExpose({ accept });
+</script>
+
+<template>
+  <form class="fields" @submit.prevent="accept">
+    <label>
+      Scan or type the number
+      <input
+        ref="numberField"
+        v-model="number"
+        name="value-number"
+        class="num field"
+        autocomplete="off"
+        @change="look"
+        @input="found = null"
+      />
+    </label>
+    <template v-if="found">
+      <p class="found">
+        <span>{{ STORED_VALUE_NAMES[found.kind] }}{{ found.customer ? ` of ${found.customer}` : '' }}</span>
+        <b class="num" data-test="balance">{{ till.money(found.balance - found.held) }}</b>
+      </p>
+      <label v-if="!found.problem">
+        Take
+        <input
+          ref="amountField"
+          v-model="typed"
+          class="num field amount"
+          inputmode="decimal"
+          autocomplete="off"
+        />
+      </label>
+      <p v-if="found.singleUse && !found.problem" class="soft">
+        It can be used once: what is left of it lapses.
+      </p>
+    </template>
+    <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
+    <button type="submit" class="hidden-text" tabindex="-1">Take</button>
+  </form>
+</template>
+
+<style scoped>
+.found {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  font-size: 17px;
+}
+.found b {
+  font-size: 22px;
+}
+</style>

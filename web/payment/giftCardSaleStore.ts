@@ -1,0 +1,41 @@
+import { defineStore } from 'pinia';
+import { v4 as newId } from 'uuid';
+import { addItem, BasketError } from '../../core/counter/basket.ts';
+import type { Money } from '../../core/money.ts';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { catalogue } from '../counter/catalogue/thread.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+
+/** Gift cards as lines of the basket: they are sold or topped up when the basket is paid. */
+export const useGiftCardSaleStore = defineStore('giftCardSale', () => {
+  const basket = useBasketStore();
+  const till = useTillStore();
+
+  /** Adds a card to the basket. @returns what is wrong, or nothing */
+  async function add(card: { number: string; amount: Money; topUp: boolean; mail: string }): Promise<string> {
+    const itemId = till.facts?.payment.giftCardItemId ?? null;
+    const [item] = itemId === null ? [] : await catalogue.find([itemId]);
+    if (!item) return 'The shop sells no gift cards.';
+    if (!basket.readyForGoods(item.name)) return 'The payment before is still being stored. Try again.';
+    const { number, amount, topUp, mail } = card;
+    try {
+      const added = addItem(basket.basket, item, {
+        lineId: newId(),
+        unitPrice: amount,
+        storedValue: {
+          number,
+          kind: 'gift-card',
+          ...(topUp ? { topUp } : {}),
+          ...(mail ? { mail } : {}),
+        },
+      });
+      await basket.change(added.basket, added.lineId);
+      return '';
+    } catch (error) {
+      if (error instanceof BasketError) return error.message;
+      throw error;
+    }
+  }
+
+  return { add };
+});

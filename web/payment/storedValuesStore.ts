@@ -1,0 +1,75 @@
+import { defineStore } from 'pinia';
+import { reactive, ref, shallowRef } from 'vue';
+import type {
+  NewCertificate,
+  StoredValueMove,
+  StoredValuePage,
+  StoredValueView,
+} from '../../contract/payment.ts';
+import { read, write } from '../net/api.ts';
+
+/** Gift cards, certificates and store credit as they are listed and looked at. */
+export const useStoredValuesStore = defineStore('storedValues', () => {
+  const page = shallowRef<StoredValuePage | null>(null);
+  const open = shallowRef<{ value: StoredValueView; moves: StoredValueMove[] } | null>(null);
+  const filter = reactive({ find: '', kind: '', state: '' });
+  const number = ref(0);
+
+  const query = () => new URLSearchParams({ ...filter, page: String(number.value) }).toString();
+
+  async function load(): Promise<void> {
+    page.value = await read<StoredValuePage>(`/payment/stored-values?${query()}`);
+  }
+
+  async function look(id: number | undefined): Promise<void> {
+    open.value = id === undefined ? null : await read(`/payment/stored-values/${id}`);
+  }
+
+  async function change(id: number, what: 'freeze' | 'unfreeze'): Promise<void> {
+    await write('POST', `/payment/stored-values/${id}/${what}`);
+    await Promise.all([load(), look(id)]);
+  }
+
+  async function move(id: number, to: string): Promise<{ id: number; number: string }> {
+    const fresh = await write<{ id: number; number: string }>('POST', `/payment/stored-values/${id}/move`, {
+      number: to,
+    });
+    await load();
+    return fresh;
+  }
+
+  async function addCertificate(certificate: NewCertificate): Promise<number> {
+    const { id } = await write<{ id: number }>('POST', '/payment/certificates', certificate);
+    await load();
+    return id;
+  }
+
+  async function importCsv(csv: string): Promise<{ count: number; amount: number }> {
+    const done = await write<{ count: number; amount: number }>('POST', '/payment/certificates/import', {
+      csv,
+    });
+    await load();
+    return done;
+  }
+
+  async function writeOffExpired(): Promise<{ count: number; amount: number }> {
+    const done = await write<{ count: number; amount: number }>('POST', '/payment/stored-values/expired');
+    await load();
+    return done;
+  }
+
+  return {
+    page,
+    open,
+    filter,
+    number,
+    query,
+    load,
+    look,
+    change,
+    move,
+    addCertificate,
+    importCsv,
+    writeOffExpired,
+  };
+});
