@@ -6,12 +6,16 @@ import { offersCounter, offersExact, offersHostile, offersLarge } from './offers
 import { pricing100Lines } from './pricing.ts';
 import { saleFinish } from './saleFinish.ts';
 import { search100k } from './search.ts';
+import { splitFinish } from './splitFinish.ts';
+import { tills20 } from './tills20.ts';
 import { tillSpeed } from './tillSpeed.ts';
 
 const ALL: Record<string, () => Promise<Figure[]>> = {
   'pricing-100-lines': pricing100Lines,
   'search-100k': search100k,
   'sale-finish': saleFinish,
+  'split-finish': splitFinish,
+  'tills-20': tills20,
   'cold-start': coldStart,
   'first-view': firstView,
   'till-speed': tillSpeed,

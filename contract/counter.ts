@@ -1,6 +1,7 @@
 import { array, boolean, lazy, number, object, string, type InferType } from 'yup';
 import type { Basket } from '../core/counter/basket.ts';
 import type { PricedBasket } from '../core/offers/price.ts';
+import { plainNumber } from '../core/payment/storedValue.ts';
 import { MOST } from '../core/quantity.ts';
 
 const safe = () => number().integer().max(Number.MAX_SAFE_INTEGER);
@@ -31,7 +32,7 @@ const lineSchema = object({
     .optional()
     .default(undefined),
   storedValue: object({
-    number: string().trim().min(4).max(40).required(),
+    number: string().transform(plainNumber).min(4).max(40).required(),
     kind: string()
       .oneOf(['gift-card', 'certificate'] as const)
       .required(),

@@ -79,14 +79,18 @@ export class Till {
     await this.see('.frame .view');
   }
 
-  /** Waits for an element that is shown. */
+  /** Waits for an element that is shown. @param css a selector, or an XPath that begins with `//` */
   async see(css: string): Promise<WebElement> {
     // What is drawn anew meanwhile is looked for again.
+    const by = css.startsWith('//') ? By.xpath(css) : By.css(css);
     const shown = async () => {
-      const [element] = await this.driver.findElements(By.css(css));
+      const [element] = await this.driver.findElements(by);
       return element && (await element.isDisplayed().catch(() => false)) ? element : null;
     };
-    const element = await this.driver.wait(shown, WAIT_MS, `nothing that is shown is ${css}`);
+    const element = await this.driver.wait(shown, WAIT_MS).catch(async () => {
+      if (process.env.MONDREL_E2E_PICTURE) await this.picture(process.env.MONDREL_E2E_PICTURE);
+      return null;
+    });
     if (!element) throw new Error(`nothing that is shown is ${css}`);
     return element;
   }
@@ -142,6 +146,48 @@ export class Till {
       .actions()
       .sendKeys(...keys)
       .perform();
+  }
+
+  /** Presses a key together with Alt. */
+  async alt(key: string): Promise<void> {
+    await this.driver.actions().keyDown(Key.ALT).sendKeys(key).keyUp(Key.ALT).perform();
+  }
+
+  /** Types something else into the field that a label names. */
+  async fill(label: string, text: string): Promise<void> {
+    await this.click(
+      `//label[normalize-space(.) = '${label}']/following::*[self::input or self::textarea][1]`,
+    ).catch(() => this.click(`//*[self::input or self::textarea][@aria-label = '${label}']`));
+    await this.selectAll();
+    await this.keys(text);
+  }
+
+  /** Draws a line across an element. */
+  async draw(css: string): Promise<void> {
+    const origin = await this.see(css);
+    await this.driver
+      .actions()
+      .move({ origin, x: -60, y: 0 })
+      .press()
+      .move({ origin, x: 20, y: 20 })
+      .move({ origin, x: 60, y: -10 })
+      .release()
+      .perform();
+  }
+
+  /** Another window of the same browser; what is run in it uses it, then the first one is back. */
+  static async beside(till: Till, path: string) {
+    const { driver } = till;
+    const first = await driver.getWindowHandle();
+    await driver.switchTo().newWindow('window');
+    const second = await driver.getWindowHandle();
+    await till.go(path);
+    await driver.switchTo().window(first);
+    const inSecond = async (work: () => Promise<unknown>) => {
+      await driver.switchTo().window(second);
+      await work().finally(() => driver.switchTo().window(first));
+    };
+    return { run: inSecond, close: () => inSecond(() => driver.close()) };
   }
 
   /** Selects what is in the field that has the focus. */

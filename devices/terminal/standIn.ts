@@ -75,7 +75,12 @@ export function terminalStandIn(folder: string, now: () => Date): TerminalStandI
 
   function recall(serial: string): Kept {
     try {
-      return JSON.parse(readFileSync(fileOf(serial), 'utf8')) as Kept;
+      const kept = JSON.parse(readFileSync(fileOf(serial), 'utf8')) as Kept;
+      // The payment on the screen is one of those that are remembered, not a copy of it.
+      const { answer } = kept;
+      if (answer)
+        kept.answer = kept.answers.find(({ reference }) => reference === answer.reference) ?? answer;
+      return kept;
     } catch {
       return {
         serial,

@@ -42,7 +42,7 @@ export async function saveBasket(
     });
   }
   // While a terminal is asked, what it is asked for must not change; money must not be left behind.
-  if (await deviceAsked(sql, basket.id)) {
+  if (await deviceAsked(sql, basket)) {
     throw new Problem(409, 'payment-open', 'The card terminal is being asked for this basket.', {
       data: await store.basketOf(sql, person.tillId),
     });

@@ -1,15 +1,22 @@
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PaymentView, StoredValueView, TakeTender } from '../../contract/payment.ts';
-import type { TerminalStandIn } from '../../devices/terminal/standIn.ts';
 import { verify } from '../ledger/verify.ts';
 import { openDrawer, openHouse, ringUp, type Browser, type TestHouse } from '../testing/testHouse.ts';
-import { tenderTypes } from './store.ts';
+import {
+  standIn,
+  take,
+  tap as tapCard,
+  tenderFor as aTender,
+  typesByKind,
+  view as viewOf,
+  type RungUp,
+} from '../testing/paying.ts';
 
 let house: TestHouse;
 let till: Browser;
 let second: Browser;
-let types: Map<string, number>;
+let types: ReadonlyMap<string, number>;
 
 beforeAll(async () => {
   house = await openHouse();
@@ -19,41 +26,26 @@ beforeAll(async () => {
   second = house.browser();
   await second.signIn('2468', 2);
   await openDrawer(second);
-  types = new Map((await house.house.database.ask(tenderTypes)).map(({ kind, id }) => [kind, id]));
+  types = await typesByKind(house);
 });
 afterAll(async () => {
   expect(await house.house.database.ask(verify)).toEqual([]);
   await house.stop();
 });
 
-const standIn = () => house.house.terminal as TerminalStandIn;
 const GIFT_CARD = '44100771409';
 
-type RungUp = Awaited<ReturnType<typeof ringUp>>;
-
-function tenderFor(sale: RungUp, kind: string, more: Partial<TakeTender> = {}): TakeTender {
-  return {
-    id: newId(),
-    basket: sale.basket as TakeTender['basket'],
-    expectedTotal: sale.expectedTotal,
-    typeId: types.get(kind) ?? 0,
-    amount: sale.expectedTotal,
-    reference: '',
-    number: '',
-    terminalId: null,
-    notPresent: false,
-    cardOnFileId: null,
-    ...more,
-  };
-}
-
-const take = (browser: Browser, tender: TakeTender) =>
-  browser.ask<PaymentView>('POST', '/payment/tenders', tender, { 'idempotency-key': tender.id });
+const terminal = () => standIn(house);
+const tenderFor = (sale: RungUp, kind: string, more: Partial<TakeTender> = {}) =>
+  aTender(sale, types.get(kind) ?? 0, more);
+const view = (sale: RungUp) => viewOf(till, sale);
+const tap = () => {
+  terminal().press('T-1001', { press: 'set', line: 'good' });
+  tapCard(terminal());
+};
 
 const does = (browser: Browser, id: string, what: string) =>
   browser.ask<PaymentView>('POST', `/payment/tenders/${id}/${what}`);
-
-const view = (sale: RungUp) => till.ask<PaymentView>('GET', `/payment/baskets/${sale.basket.id}`);
 
 /** Waits until a payment of a basket is in a state. */
 async function inState(sale: RungUp, state: string): Promise<PaymentView> {
@@ -64,13 +56,6 @@ async function inState(sale: RungUp, state: string): Promise<PaymentView> {
     await new Promise((wake) => setTimeout(wake, 20));
   }
   throw new Error(`no payment became ${state}`);
-}
-
-/** The customer taps a card that the bank approves. */
-function tap(serial = 'T-1001'): void {
-  standIn().press(serial, { press: 'set', bank: 'approve', line: 'good' });
-  if (standIn().face(serial).step === 'round-up') standIn().press(serial, { press: 'round-up', yes: false });
-  standIn().press(serial, { press: 'card', entry: 'tap', cardId: 'lantern' });
 }
 
 async function balanceOf(number: string): Promise<number> {
@@ -125,7 +110,7 @@ describe('a payment', () => {
     ).toBeGreaterThanOrEqual(400);
     expect((await does(till, value.id, 'undo')).body.tenders[0]?.state).toBe('undone');
     expect((await does(till, card.id, 'undo')).body.tenders[1]?.state).toBe('undone');
-    expect((await standIn().status('T-1001', card.id)).state).toBe('reversed');
+    expect((await terminal().status('T-1001', card.id)).state).toBe('reversed');
     expect(await balanceOf(GIFT_CARD)).toBe(before);
     expect((await does(till, card.id, 'undo')).body.tenders[1]?.state).toBe('undone');
     const cash = tenderFor(sale, 'cash');
@@ -144,17 +129,17 @@ describe('a payment', () => {
 describe('a card terminal', () => {
   it('declines, approves a part, and is stopped; the rest stays to be paid', async () => {
     const sale = await ringUp(house, ['CLA-0220']);
-    standIn().press('T-1001', { press: 'set', bank: 'no-funds', line: 'good' });
+    terminal().press('T-1001', { press: 'set', bank: 'no-funds', line: 'good' });
     await take(till, tenderFor(sale, 'card'));
-    standIn().press('T-1001', { press: 'round-up', yes: false });
-    standIn().press('T-1001', { press: 'card', entry: 'insert', cardId: 'harbour' });
-    standIn().press('T-1001', { press: 'pin', right: true });
+    terminal().press('T-1001', { press: 'round-up', yes: false });
+    terminal().press('T-1001', { press: 'card', entry: 'insert', cardId: 'harbour' });
+    terminal().press('T-1001', { press: 'pin', right: true });
     expect((await inState(sale, 'declined')).tenders[0]?.words).toContain('Not enough money');
 
-    standIn().press('T-1001', { press: 'set', bank: 'partial', partialRate: 250_000 });
+    terminal().press('T-1001', { press: 'set', bank: 'partial', partialRate: 250_000 });
     await take(till, tenderFor(sale, 'card'));
-    standIn().press('T-1001', { press: 'round-up', yes: false });
-    standIn().press('T-1001', { press: 'card', entry: 'tap', cardId: 'lantern' });
+    terminal().press('T-1001', { press: 'round-up', yes: false });
+    terminal().press('T-1001', { press: 'card', entry: 'tap', cardId: 'lantern' });
     const part = await inState(sale, 'approved');
     const amount = part.tenders.at(-1)?.amount ?? 0;
     expect(amount).toBe(Math.floor(sale.expectedTotal / 4));
@@ -185,29 +170,29 @@ describe('a card terminal', () => {
     const sale = await ringUp(house, ['STR-VI-44']);
     const card = tenderFor(sale, 'card');
     await take(till, card);
-    standIn().press('T-1001', { press: 'set', line: 'lost', bank: 'approve' });
+    terminal().press('T-1001', { press: 'set', line: 'lost', bank: 'approve' });
     expect((await does(till, card.id, 'check')).body.tenders[0]?.state).toBe('unanswered');
     // The customer pays all the same, and nobody can be told.
-    standIn().press('T-1001', { press: 'round-up', yes: false });
-    standIn().press('T-1001', { press: 'card', entry: 'tap', cardId: 'tideway' });
+    terminal().press('T-1001', { press: 'round-up', yes: false });
+    terminal().press('T-1001', { press: 'card', entry: 'tap', cardId: 'tideway' });
     expect((await does(till, card.id, 'abandon')).body.tenders[0]?.state).toBe('abandoned');
     const cash = tenderFor(sale, 'cash');
     expect((await take(till, cash)).body.finished?.tenders.map(({ name }) => name)).toEqual(['Cash']);
-    standIn().press('T-1001', { press: 'set', line: 'good' });
+    terminal().press('T-1001', { press: 'set', line: 'good' });
     await inState(sale, 'undone');
-    expect((await standIn().status('T-1001', card.id)).state).toBe('reversed');
+    expect((await terminal().status('T-1001', card.id)).state).toBe('reversed');
   });
 
   it('that answers late or twice takes once, and the sale is finished by itself', async () => {
     const sale = await ringUp(house, ['STR-VI-44']);
     const card = tenderFor(sale, 'card');
     await take(till, card);
-    standIn().press('T-1001', { press: 'set', line: 'lost', bank: 'approve' });
+    terminal().press('T-1001', { press: 'set', line: 'lost', bank: 'approve' });
     await does(till, card.id, 'check');
-    standIn().press('T-1001', { press: 'round-up', yes: true });
-    standIn().press('T-1001', { press: 'card', entry: 'tap', cardId: 'tideway' });
-    standIn().press('T-1001', { press: 'set', line: 'good' });
-    standIn().press('T-1001', { press: 'set', line: 'good' });
+    terminal().press('T-1001', { press: 'round-up', yes: true });
+    terminal().press('T-1001', { press: 'card', entry: 'tap', cardId: 'tideway' });
+    terminal().press('T-1001', { press: 'set', line: 'good' });
+    terminal().press('T-1001', { press: 'set', line: 'good' });
     const { finished } = await inState(sale, 'finished');
     expect(finished).toMatchObject({ total: sale.expectedTotal, change: 0 });
     expect(finished?.donation).toBe((100 - (sale.expectedTotal % 100)) % 100);

@@ -32,10 +32,7 @@ export async function paymentView(house: House, basketId: string): Promise<Payme
 }
 
 /** While a terminal is asked, the till shows what it says. */
-async function withWords(
-  { terminal }: House,
-  tender: store.PaymentTender,
-): Promise<store.PaymentTender> {
+async function withWords({ terminal }: House, tender: store.PaymentTender): Promise<store.PaymentTender> {
   if (tender.state !== 'asked' || !tender.serial) return tender;
   const words = await terminal.status(tender.serial, tender.id).then(
     (answer) => answer.words,

@@ -141,11 +141,12 @@ export async function moneyHeld(sql: Reader, tillId: number, exceptBasket: strin
   return rows.length > 0;
 }
 
-/** Whether a device is being asked for a basket just now. */
-export async function deviceAsked(sql: Reader, basketId: string): Promise<boolean> {
+/** Whether a device is being asked just now for a basket that was another one when it was asked. */
+export async function deviceAsked(sql: Reader, basket: Basket): Promise<boolean> {
   const rows = await sql.query(
-    `select 1 from payment_tender where basket_id = $1 and state in ('stored', 'asked', 'unanswered', 'undoing') limit 1`,
-    [basketId],
+    `select 1 from payment_tender as tender join payment using (basket_id)
+     where basket_id = $1 and tender.state in ('stored', 'asked', 'unanswered', 'undoing') and basket <> $2::jsonb limit 1`,
+    [basket.id, JSON.stringify(basket)],
   );
   return rows.length > 0;
 }

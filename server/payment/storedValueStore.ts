@@ -1,5 +1,5 @@
 import type { NewCertificate, StoredValueMove, StoredValueView } from '../../contract/payment.ts';
-import type { StoredValueKind } from '../../core/payment/storedValue.ts';
+import { plainNumber, type StoredValueKind } from '../../core/payment/storedValue.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export type StoredValueRow = Omit<StoredValueView, 'problem' | 'dormant'>;
@@ -74,7 +74,7 @@ export async function addValue(
     `insert into stored_value (number, kind, single_use, expires_on, customer_id, issued_at, used_at)
      values ($1, $2, $3, $4, $5, $6, $6) on conflict (number) do nothing returning id`,
     [
-      value.number,
+      plainNumber(value.number),
       value.kind,
       value.singleUse,
       value.expiresOn || null,

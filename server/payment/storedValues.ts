@@ -146,8 +146,7 @@ export async function addCertificate(
   certificate: NewCertificate,
   at: Date,
 ): Promise<number> {
-  const number = plainNumber(certificate.number);
-  const id = await store.addValue(sql, { ...certificate, number, kind: 'certificate', at });
+  const id = await store.addValue(sql, { ...certificate, kind: 'certificate', at });
   if (id === undefined)
     throw fieldProblem('number', 'There is a certificate or card of this number already.');
   await store.moveValue(sql, {

@@ -16,6 +16,8 @@ import type { PaymentTender } from './store.ts';
 import type { TerminalWatch } from './terminalWatch.ts';
 
 const LOOK_AGAIN_MS = 1_000;
+/** How long what a terminal is saying is heard when the server stops. */
+const LAST_ANSWERS_MS = 1_500;
 /** So long a terminal may take; then the till says that it does not answer. */
 const PATIENCE_MS = 90_000;
 
@@ -229,7 +231,13 @@ export function watchTerminals(
       stopped = true;
       clearTimeout(timer);
       deaf();
-      await running;
+      // A terminal that does not answer must not keep the server from stopping.
+      let patienceEnds: NodeJS.Timeout | undefined;
+      const enough = new Promise<void>((done) => {
+        patienceEnds = setTimeout(done, LAST_ANSWERS_MS);
+      });
+      await Promise.race([running, enough]);
+      clearTimeout(patienceEnds);
     },
   };
   return watch;

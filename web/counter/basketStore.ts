@@ -50,7 +50,6 @@ const SAID_WITH_BASKET = [
   'basket-held',
   'sale-finished',
   'countersign-needed',
-  'payment-open',
   'money-taken',
 ];
 
@@ -170,7 +169,8 @@ export const useBasketStore = defineStore('basket', () => {
       if (basket.value === sent) unsent = false;
       remember();
     } catch (error) {
-      if (error instanceof Unreachable) sendSoon(SEND_AGAIN_MS);
+      const laterOn = error instanceof ApiProblem && error.details.type === 'payment-open';
+      if (error instanceof Unreachable || laterOn) sendSoon(SEND_AGAIN_MS);
       else if (error instanceof ApiProblem && SAID_WITH_BASKET.includes(error.details.type))
         await adopt(error, sent);
       else notices.failed(problemWords(error));

@@ -19,6 +19,8 @@ const form = useTemplateRef<{ accept(): Promise<void> }[]>('form');
 const splitting = ref(false);
 const MOST_PARTS = 10;
 
+// Every payment begins with cash, which takes one key.
+payment.chosenId = null;
 void payment.load().catch(() => {});
 
 const FORMS = {

@@ -77,7 +77,10 @@ export const usePaymentStore = defineStore('payment', () => {
 
   async function show(next: PaymentView): Promise<void> {
     if (next.basketId !== basket.basket.id) return;
+    const before = takenAmount.value;
     view.value = next;
+    // What is left is paid another way, most often in cash.
+    if (takenAmount.value > before) chosenId.value = null;
     basket.deviceAsked = open.value !== null;
     if (next.finished) {
       view.value = null;
@@ -146,6 +149,7 @@ export const usePaymentStore = defineStore('payment', () => {
     busy.value = true;
     try {
       await show(await write<PaymentView>('POST', `/payment/tenders/${tender.id}/${what}`));
+      if (what === 'abandon' || what === 'undo') chosenId.value = null;
       const undone = view.value?.tenders.find(({ id, state }) => id === tender.id && state === 'undone');
       if (what === 'undo' && undone) notices.say(`${undone.name} undone. ${undone.words}`);
     } catch (error) {

@@ -1,0 +1,319 @@
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openDrawer } from './handsOnDrawer.ts';
+import { openShop, type TestShop } from './testShop.ts';
+import { Till } from './till.ts';
+
+/** A gift card of the made-up shop with 200.00 on it, and one that was lost. */
+const GIFT_CARD = '44100771409';
+const LOST_CARD = '44100771425';
+
+let shop: TestShop;
+let till: Till;
+/** The terminal on the counter, as customers see it. */
+let terminal: Till;
+beforeAll(async () => {
+  shop = await openShop();
+  till = await Till.open(() => shop.url);
+  await till.signIn('8024');
+  await openDrawer(till);
+  terminal = await Till.open(() => shop.url);
+  await terminal.go('/terminal/T-1001');
+  await terminal.read('Ready');
+});
+afterAll(async () => {
+  await till.close();
+  await terminal.close();
+  await shop.end();
+});
+
+/** Rings up a clarinet and begins to take payment. */
+async function ringUp(number = 'CLA-0220'): Promise<void> {
+  await till.enter(number);
+  await till.count('.row', 1);
+  await till.keys(Key.F9);
+  await till.see('.ways');
+}
+
+const way = (name: string) => till.click(`//button[contains(@class, 'pick')][contains(., '${name}')]`);
+
+/** Asks the terminal for what is left. */
+async function askTerminal(): Promise<void> {
+  await till.alt('2');
+  await till.read('Counter', '.way.on');
+  await till.keys(Key.F9);
+  await till.see('.wait');
+  await terminal.press('No');
+  await terminal.read('Tap, insert or swipe');
+}
+
+const bank = (words: string) => terminal.press(words);
+
+describe('taking payment', () => {
+  it('splits a sale over a gift card, a card and cash, all by keyboard', async () => {
+    await ringUp();
+    await till.alt('3');
+    await till.see('[name="value-number"]');
+    await till.keys(GIFT_CARD, Key.TAB);
+    await till.shows('[data-test="balance"]', '200.00');
+    await till.keys(Key.F9);
+    await till.read('0.00 left on it', '.taken');
+    await till.shows('[data-test="left"]', '261.18');
+
+    await till.alt('2');
+    await till.selectAll();
+    await till.keys('100', Key.F9);
+    await till.see('.wait');
+    await terminal.press('No');
+    await terminal.read('Tap, insert or swipe');
+    await terminal.press('Insert');
+    await terminal.read('PIN');
+    for (const digit of '1234') await terminal.click(`//button[normalize-space(.) = '${digit}']`);
+    await terminal.press('OK');
+    await terminal.read('Approved');
+    await till.shows('[data-test="left"]', '161.18');
+
+    await till.keys('180', Key.ENTER);
+    await till.shows('[data-test="change"]', '18.82');
+    await till.read('Harbour ·· 4821', '.change');
+    await till.read('approval', '.paper');
+  });
+
+  it('says why a card was declined, and loses nothing', async () => {
+    await ringUp('REE-BC-25');
+    await bank('Declines: not enough money');
+    await askTerminal();
+    await terminal.press('Tap');
+    await terminal.read('Not enough money');
+    await till.read('Declined: Not enough money on the card.', '.taken');
+    await till.shows('[data-test="left"]', '3.76');
+    await bank('Approves a part');
+    await askTerminal();
+    await terminal.press('Tap');
+    await till.shows('[data-test="left"]', '1.88');
+    await bank('Approves');
+    await askTerminal();
+    await terminal.press('Swipe');
+    await terminal.see('canvas');
+    await terminal.draw('canvas');
+    await terminal.press('OK');
+    await till.shows('[data-test="paid"]', '3.76');
+  });
+
+  it('calls the terminal off, and is called off by the customer', async () => {
+    await ringUp('REE-BC-25');
+    await askTerminal();
+    await till.keys(Key.ESCAPE);
+    await till.read('Called off at the till', '.taken');
+    await askTerminal();
+    await terminal.press('Stop');
+    await till.read('Stopped on the terminal', '.taken');
+    // Goods that are scanned meanwhile are not lost: they are refused in words.
+    await askTerminal();
+    await till.scan('CLA-0220');
+    await till.read('the card terminal is being asked');
+    await terminal.press('Tap');
+    await till.shows('[data-test="paid"]', '3.76');
+  });
+
+  it('finds the money again when the connection was lost and the page was loaded anew', async () => {
+    await ringUp('REE-BC-25');
+    await askTerminal();
+    await bank('Connection lost');
+    await till.read('Nobody knows yet whether the card was charged');
+    await terminal.press('Tap');
+    await terminal.read('Approved');
+    await till.driver.navigate().refresh();
+    await till.read('Nobody knows yet whether the card was charged');
+    await bank('Good connection');
+    await till.shows('[data-test="paid"]', '3.76');
+  });
+
+  it('goes on without an answer; what was taken after all goes back', async () => {
+    await ringUp('REE-BC-25');
+    await askTerminal();
+    await bank('Connection lost');
+    await till.read('Nobody knows yet');
+    await terminal.press('Tap');
+    await till.press('Go on without the answer');
+    await till.read('the money goes back by itself', '.taken');
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.see('[data-test="change"]');
+    await bank('Good connection');
+    await till.click('nav a[href="/journal"]');
+    await till.press('Card payments');
+    await till.read('undone', '.rows');
+  });
+
+  it('waits for a bank that is slow', async () => {
+    await till.click('nav a[href="/counter"]');
+    await ringUp('REE-BC-25');
+    await bank('The answer comes late');
+    await askTerminal();
+    await terminal.press('Tap');
+    await till.read('The bank is asked', '.wait');
+    await terminal.press('The bank answers now');
+    await till.shows('[data-test="paid"]', '3.76');
+  });
+
+  it('takes cheques with their number, foreign cash and a part in cash; refuses too much', async () => {
+    await ringUp('CLA-0220');
+    await way('Cheque');
+    await till.keys(Key.F9);
+    await till.read('Cheque number is missing');
+    await till.selectAll();
+    await till.keys('9999', Key.TAB, '118');
+    await till.keys(Key.F9);
+    await till.read('Only 461.18 is left to pay');
+    await till.click('.way.on .amount');
+    await till.selectAll();
+    await till.keys('200', Key.F9);
+    await till.read('Cheque 118', '.taken');
+    await way('Canadian dollars');
+    await till.keys('100');
+    await till.read('72.00', '.worth');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="left"]', '189.18');
+    await till.press('Undo');
+    await till.read('Give 200.00 back');
+    await till.shows('[data-test="left"]', '389.18');
+    await way('Cash');
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="paid"]', '461.18');
+  });
+
+  it('splits evenly', async () => {
+    await ringUp('CLA-0220');
+    await till.press('Split evenly');
+    await till.click(`//div[contains(@class, 'split')]//button[normalize-space(.) = '3']`);
+    await till.shows('#handed', '');
+    expect(await till.value('#handed')).toBe('153.73');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="left"]', '307.45');
+    expect(await till.value('#handed')).toBe('153.73');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="left"]', '153.72');
+    await till.keys(Key.F9);
+    await till.see('[data-test="paid"]');
+  });
+
+  it('rounds up for the fund, also when the customer says so in their own window', async () => {
+    const display = await Till.beside(till, '/display/1');
+    await till.enter('REE-BC-25');
+    await display.run(() => till.read('Marshgrass reed'));
+    await till.keys(Key.F9);
+    await till.see('.round');
+    await display.run(() => till.press('Yes'));
+    await till.shows('[data-test="left"]', '4.00');
+    await till.keys(Key.F9);
+    await till.see('[data-test="change"]');
+    await till.read('0.24 given', '.change');
+    await display.run(() => till.read('Thank you'));
+    await display.close();
+  });
+});
+
+describe('gift cards', () => {
+  it('are sold, and pay from then on', async () => {
+    await till.press('Till jobs');
+    await till.press('Gift card');
+    await till.see('#gift-number');
+    await till.press('Make up a number');
+    await till.keys(Key.TAB);
+    await till.click('#gift-amount');
+    await till.keys('40');
+    const number = await till.value('#gift-number');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="to-pay"]', '40.00');
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.see('[data-test="change"]');
+    // Scanned while paying, it pays.
+    await ringUp('CLA-0220');
+    await till.scan(number);
+    await till.shows('[data-test="balance"]', '40.00');
+    await till.keys(Key.F9);
+    await till.read('0.00 left on it', '.taken');
+    await till.keys(Key.F9);
+    await till.see('[data-test="paid"]');
+    // Scanned at any other time, it says what is on it.
+    await till.scan(GIFT_CARD);
+    await till.shows('[data-test="balance"]', '0.00');
+    await till.keys(Key.ESCAPE);
+  });
+
+  it('that were lost are refused, and moved to a new card', async () => {
+    await ringUp('CLA-0220');
+    await till.alt('3');
+    await till.see('[name="value-number"]');
+    await till.keys(LOST_CARD, Key.TAB);
+    await till.read('was reported lost and is frozen');
+    await till.keys(Key.ESCAPE);
+    await till.click('nav a[href="/journal"]');
+    await till.press('Gift cards');
+    await till.read('outstanding');
+    await till.press(LOST_CARD);
+    await till.read('Found: use it again');
+    await till.press('Move');
+    await till.read('moved in');
+    await till.shows('.side [data-test="balance"]', '80.00');
+  });
+
+  it('of paper come in by a list that says which line is wrong', async () => {
+    await till.press('Import');
+    await till.click('.panel textarea');
+    await till.keys('OLM-0401,20.00');
+    await till.keys(Key.ENTER, 'OLM-0401,5.00');
+    await till.press('Import all');
+    await till.read('Line 2, OLM-0401');
+    await till.click('.panel textarea');
+    await till.selectAll();
+    await till.keys('OLM-0401,20.00');
+    await till.press('Import all');
+    await till.read('The certificates can be used.');
+    await till.read('OLM0401', '.rows');
+  });
+});
+
+describe('what is set up', () => {
+  it('pairs a terminal by the code that it shows', async () => {
+    await terminal.go('/terminal');
+    await terminal.press('Unpack a new terminal');
+    const code = await (await terminal.see('[data-test="pairing-code"]')).getText();
+    await till.click('nav a[href="/setup"]');
+    await till.see('#terminals-title');
+    await till.fill('Name of the terminal', 'Tent');
+    await till.fill('Code that it shows', '000000');
+    await till.press('Pair it');
+    await till.read('No terminal shows this code.');
+    await till.fill('Code that it shows', code);
+    await till.press('Pair it');
+    await till.read('Tent is paired.');
+    await terminal.read('Ready');
+  });
+
+  it('shows the receipt while its words are written', async () => {
+    await till.fill('At the end of receipts', 'Come again soon.');
+    await till.read('Come again soon.', '.sight');
+    await till.press('Keep the receipts');
+    await till.read('Receipts look like this from now on.');
+  });
+
+  it('sends a receipt by mail, and refuses what is no address', async () => {
+    await till.click('nav a[href="/counter"]');
+    await till.keys(Key.F9);
+    await till.see('.ways');
+    await till.keys(Key.F9);
+    await till.see('.change');
+    await till.press('E-mail');
+    await till.click('.send input[type="email"]');
+    await till.keys('nobody', Key.ENTER);
+    await till.read('This is no mail address.');
+    await till.selectAll();
+    await till.keys('ada@reader.example', Key.ENTER);
+    await till.read('goes to ada@reader.example');
+  });
+});
