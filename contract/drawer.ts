@@ -1,7 +1,8 @@
-import { lazy, number, object, string, type InferType, type ObjectShape } from 'yup';
+import { array, lazy, number, object, string, type InferType, type ObjectShape } from 'yup';
 import { CASH_MOVES, type CashMoveKind } from '../core/drawer/cashMove.ts';
 import type { BagPlan } from '../core/drawer/bagPlan.ts';
 import type { Pieces } from '../core/drawer/countSheet.ts';
+import type { ShiftTender } from '../core/drawer/shiftReport.ts';
 import type { CashMovements } from '../core/drawer/expectedCash.ts';
 
 const CASH_MOVE_KINDS = Object.keys(CASH_MOVES) as CashMoveKind[];
@@ -33,6 +34,15 @@ export const closeShiftSchema = object({
     .required('How much stays in the drawer?'),
   bagNumber: string().trim().max(20, 'A bag number has at most 20 characters.').defined(),
   note: string().trim().max(500, 'The note can have at most 500 characters.').defined(),
+  /** What was counted of other means of payment, those that the shop counts at close. */
+  others: array()
+    .of(
+      object({
+        typeId: number().integer().required(),
+        counted: number().integer().min(0, 'A count is not below zero.').required('Type what was counted.'),
+      }),
+    )
+    .default([]),
   signature: object({
     name: string().trim().required('Sign with your name.').max(60),
     /** SVG path data of the drawn signature on a field of 400 × 120, or empty. */
@@ -61,6 +71,8 @@ export interface DrawerState {
   /** What was left in the drawer by the last shift. */
   left: number;
   movements: CashMovements | null;
+  /** What was paid otherwise than in cash. */
+  others: ShiftTender[];
   expected: number;
   salesCount: number;
 }

@@ -4,7 +4,7 @@ import type { Paper, PaperRow } from '../journal/paper.ts';
 import type { PriceRecord } from '../offers/price.ts';
 import type { TaxAmount } from '../offers/tax.ts';
 import type { TenderKind } from '../payment/tenderType.ts';
-import type { Currency } from '../payment/currency.ts';
+import { currencyOf, type Currency } from '../payment/currency.ts';
 import type { CashMovements } from './expectedCash.ts';
 import type { Pieces } from './countSheet.ts';
 
@@ -30,6 +30,7 @@ const REDUCTIONS: Readonly<Record<PriceRecord['kind'], string>> = {
 
 /** What one means of payment brought in during a shift. */
 export interface ShiftTender {
+  typeId: number;
   name: string;
   kind: TenderKind;
   /** Whether it is counted when the drawer is closed. */
@@ -40,6 +41,17 @@ export interface ShiftTender {
   /** Of foreign cash: what was taken, in its own minor units. */
   foreignAmount: Money | null;
   currency: string | null;
+}
+
+/** What should be there of a means of payment when it is counted: foreign cash in its own minor units. */
+export const toCount = ({ amount, foreignAmount }: ShiftTender): Money => foreignAmount ?? amount;
+
+/** What was counted of another means of payment than cash, and what should have been there. */
+export interface TenderCount {
+  name: string;
+  currency: string | null;
+  expected: Money;
+  counted: Money;
 }
 
 /** A closed shift with everything that its report says. */
@@ -62,6 +74,7 @@ export interface ShiftReportData {
   reductions: readonly ShiftReduction[];
   paidWith: readonly ShiftTender[];
   donations: readonly { fund: string; amount: Money }[];
+  counts: readonly TenderCount[];
   taxes: readonly TaxAmount[];
   movements: CashMovements;
   expected: Money;
@@ -127,6 +140,7 @@ export function shiftReport(shift: ShiftReportData): Paper {
     { kind: 'pair', left: 'Opened without a sale', right: String(shift.openings) },
     ...reductionRows(shift.reductions, money),
     ...tenderRows(shift, money),
+    ...shift.counts.map((count) => countRow(count, currency)),
     { kind: 'rule' },
     pair('Float', movements.float),
     pair('Cash taken', movements.cashTaken),
@@ -160,6 +174,15 @@ export function shiftReport(shift: ShiftReportData): Paper {
   return { title: `Shift report ${shift.shiftNumber}`, rows };
 }
 
+function countRow({ name, currency: foreign, expected, counted }: TenderCount, own: Currency): PaperRow {
+  const { digits } = foreign ? currencyOf(foreign) : own;
+  return {
+    kind: 'pair',
+    left: `${name} counted, ${varianceWords(counted - expected, digits)}`,
+    right: `${formatMoney(counted, digits)}${foreign ? ` ${foreign}` : ''}`,
+  };
+}
+
 /** What was paid with what; tips and donations apart, since they are not the shop's. */
 function tenderRows(
   { paidWith, donations }: Pick<ShiftReportData, 'paidWith' | 'donations'>,
@@ -171,7 +194,9 @@ function tenderRows(
     { kind: 'rule' },
     { kind: 'text', text: 'Paid with' },
     ...paidWith.map(({ name, count, amount, currency, foreignAmount }): PaperRow => {
-      const counted = currency && foreignAmount !== null ? ` (${money(foreignAmount)} ${currency})` : '';
+      const digits = currency ? currencyOf(currency).digits : 2;
+      const counted =
+        currency && foreignAmount !== null ? ` (${formatMoney(foreignAmount, digits)} ${currency})` : '';
       return { kind: 'pair', left: `${count} × ${name}${counted}`, right: money(amount), indent: true };
     }),
     ...(tips === 0 ? [] : [{ kind: 'pair' as const, left: 'Tips, to be handed on', right: money(tips) }]),

@@ -5,7 +5,7 @@ import { planBag } from '../../core/drawer/bagPlan.ts';
 import { worth, wrongPieces, type Pieces } from '../../core/drawer/countSheet.ts';
 import { expectedCash, variance } from '../../core/drawer/expectedCash.ts';
 import { openingSlip } from '../../core/drawer/openingSlip.ts';
-import { shiftReport } from '../../core/drawer/shiftReport.ts';
+import { shiftReport, toCount, type ShiftTender, type TenderCount } from '../../core/drawer/shiftReport.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { cashMoveEntries, closingEntries, openingEntries } from '../../core/ledger/entries.ts';
@@ -28,10 +28,11 @@ const cashOf = (tillId: number) => ['cash', `till:${tillId}`] as const;
 export async function drawerState(sql: Reader, tillId: number): Promise<DrawerState> {
   const shift = await store.openShiftOf(sql, tillId);
   const left = await balanceOf(sql, ...cashOf(tillId));
-  if (!shift) return { shift, left, movements: null, expected: left, salesCount: 0 };
+  if (!shift) return { shift, left, movements: null, others: [], expected: left, salesCount: 0 };
   const movements = await store.movementsOf(sql, shift.id);
   const { count } = await store.salesOf(sql, shift.id);
-  return { shift, left, movements, expected: expectedCash(movements), salesCount: count };
+  const others = (await store.paidWithOf(sql, shift.id)).filter(({ kind }) => kind !== 'cash');
+  return { shift, left, movements, others, expected: expectedCash(movements), salesCount: count };
 }
 
 /** Opens the drawer with a counted float. @throws Problem 409 when it is open */
@@ -107,6 +108,8 @@ export async function closeShift(
       data: { expected },
     });
   }
+  const paidWith = await store.paidWithOf(sql, shift.id);
+  const counts = countOthers(paidWith, wanted.others);
   const counted = worth(wanted.pieces);
   const difference = variance(counted, expected);
   const plan = planBag(wanted.pieces, wanted.float);
@@ -123,7 +126,8 @@ export async function closeShift(
       taxes: await store.taxesOf(sql, shift.id),
       openings: await store.countOpenings(sql, shift.id),
       reductions: await store.reductionsOf(sql, shift.id),
-      paidWith: await store.paidWithOf(sql, shift.id),
+      paidWith,
+      counts,
       donations: await store.donationsOf(sql, shift.id),
       plan,
       bagNumber: wanted.bagNumber,
@@ -142,6 +146,18 @@ export async function closeShift(
   });
   await addPrintJob(sql, { tillId, kind: 'shift-report', shiftId: shift.id, at });
   return { id: shift.id, number: shift.number, variance: difference, plan };
+}
+
+/** What was counted beside the cash. @throws Problem 422 where something that the shop counts was not */
+function countOthers(paidWith: readonly ShiftTender[], others: CloseShift['others']): TenderCount[] {
+  return paidWith
+    .filter(({ kind, counted }) => counted && kind !== 'cash')
+    .map((tender) => {
+      const count = others.find(({ typeId }) => typeId === tender.typeId);
+      if (!count) throw fieldProblem('others', `${tender.name} has to be counted, too.`);
+      const { name, currency } = tender;
+      return { name, currency, expected: toCount(tender), counted: count.counted };
+    });
 }
 
 /** The report of a closed shift. @throws Problem 404 */
@@ -171,6 +187,7 @@ export async function reportPaper(sql: Reader, shiftId: number): Promise<Paper> 
     openings: closing.openings,
     paidWith: closing.paidWith ?? [],
     donations: closing.donations ?? [],
+    counts: closing.counts ?? [],
     reductions: closing.reductions,
     kept: closing.plan.keep,
     keptAmount: closing.plan.kept,

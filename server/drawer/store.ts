@@ -2,7 +2,7 @@ import type { CashMove, OpenShift } from '../../contract/drawer.ts';
 import type { CashMoveKind } from '../../core/drawer/cashMove.ts';
 import type { BagPlan } from '../../core/drawer/bagPlan.ts';
 import type { Pieces } from '../../core/drawer/countSheet.ts';
-import type { ShiftTender, ShiftReduction } from '../../core/drawer/shiftReport.ts';
+import type { TenderCount, ShiftTender, ShiftReduction } from '../../core/drawer/shiftReport.ts';
 import type { CashMovements } from '../../core/drawer/expectedCash.ts';
 import type { Money } from '../../core/money.ts';
 import type { TaxAmount } from '../../core/offers/tax.ts';
@@ -121,11 +121,11 @@ export function reductionsOf(sql: Reader, shiftId: number): Promise<ShiftReducti
 /** What sales of a shift were paid with. */
 export function paidWithOf(sql: Reader, shiftId: number): Promise<ShiftTender[]> {
   return sql.query<ShiftTender>(
-    `select coalesce(type.name, 'Cash') as name, coalesce(type.kind, 'cash') as kind, coalesce(type.counted, true) as counted,
+    `select coalesce(type.id, 0) as "typeId", coalesce(type.name, 'Cash') as name, coalesce(type.kind, 'cash') as kind, coalesce(type.counted, true) as counted,
             count(*)::integer as count, sum(tender.amount)::bigint as amount, sum(tender.tip)::bigint as tips,
             sum(tender.foreign_amount)::bigint as "foreignAmount", type.foreign_currency as currency
      from sale join tender on tender.sale_id = sale.id left join tender_type as type on type.id = tender.type_id
-     where sale.shift_id = $1 group by 1, 2, 3, 8 order by min(type.position), 1`,
+     where sale.shift_id = $1 group by 1, 2, 3, 4, 9 order by min(type.position), 2`,
     [shiftId],
   );
 }
@@ -154,6 +154,7 @@ export interface Closing {
   /** Shifts that were closed before these were kept have none. */
   paidWith?: ShiftTender[];
   donations?: { fund: string; amount: Money }[];
+  counts?: TenderCount[];
   plan: BagPlan;
   bagNumber: string;
   note: string;

@@ -1,5 +1,7 @@
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { v4 as newId } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { PaymentView, StoredValueView, TakeTender } from '../../contract/payment.ts';
 import { verify } from '../ledger/verify.ts';
 import { openDrawer, openHouse, ringUp, type Browser, type TestHouse } from '../testing/testHouse.ts';
@@ -48,14 +50,16 @@ const does = (browser: Browser, id: string, what: string) =>
   browser.ask<PaymentView>('POST', `/payment/tenders/${id}/${what}`);
 
 /** Waits until a payment of a basket is in a state. */
-async function inState(sale: RungUp, state: string): Promise<PaymentView> {
-  for (let tries = 0; tries < 200; tries++) {
-    const { body } = await view(sale);
-    if (body.tenders.some((tender) => tender.state === state) || (state === 'finished' && body.finished))
+function inState(sale: RungUp, state: string): Promise<PaymentView> {
+  return vi.waitFor(
+    async () => {
+      const { body } = await view(sale);
+      const there = body.tenders.some((tender) => tender.state === state);
+      if (!there && !(state === 'finished' && body.finished)) throw new Error(`no payment became ${state}`);
       return body;
-    await new Promise((wake) => setTimeout(wake, 20));
-  }
-  throw new Error(`no payment became ${state}`);
+    },
+    { timeout: 8_000, interval: 20 },
+  );
 }
 
 async function balanceOf(number: string): Promise<number> {
@@ -294,6 +298,158 @@ describe('a gift card', () => {
     ).toBe(422);
   });
 });
+
+describe('what goes with a payment', () => {
+  it('tips are asked for on the terminal, and owed to those who served', async () => {
+    await setUp({ tipRates: '10, 20' });
+    const sale = await ringUp(house, ['REE-BC-25']);
+    const tips = await owed('tips-payable');
+    await take(till, tenderFor(sale, 'card'));
+    terminal().press('T-1001', { press: 'set', bank: 'approve', line: 'good' });
+    terminal().press('T-1001', { press: 'round-up', yes: true });
+    expect(terminal().face('T-1001').step).toBe('tip');
+    terminal().press('T-1001', { press: 'tip', amount: 75 });
+    terminal().press('T-1001', { press: 'card', entry: 'tap', cardId: 'lantern' });
+    const { finished } = await inState(sale, 'finished');
+    expect(finished?.tenders).toMatchObject([{ tip: 75 }]);
+    expect(finished?.donation).toBeGreaterThan(0);
+    expect(await owed('tips-payable')).toBe(tips + 75);
+    await setUp({});
+  });
+
+  it('cash is rounded to the smallest coin, other means are not', async () => {
+    await setUp({ cashRounding: 5 });
+    const sale = await ringUp(house, ['REE-BC-25']);
+    const rounded = Math.round(sale.expectedTotal / 5) * 5;
+    const { body } = await take(till, tenderFor(sale, 'cash', { amount: rounded }));
+    expect(body.finished).toMatchObject({ cashRounding: rounded - sale.expectedTotal, change: 0 });
+    const other = await ringUp(house, ['REE-BC-25']);
+    const cheque = await take(till, tenderFor(other, 'cheque', { reference: '7' }));
+    expect(cheque.body.finished).toMatchObject({ cashRounding: 0 });
+    await setUp({});
+  });
+
+  it('a card that was agreed to be kept pays again without the card, for its customer only', async () => {
+    const { body: found } = await till.ask<{ id: number; name: string }[]>('GET', '/people/customers?find=a');
+    const [ada, ben] = found;
+    if (!ada || !ben) throw new Error('there are no customers');
+    const sale = await ringUp(house, ['CLA-0220']);
+    const mine = { ...sale, basket: { ...sale.basket, customer: { id: ada.id, name: ada.name } } };
+    const first = tenderFor(mine, 'card', { amount: 10_00, notPresent: true });
+    const { status } = await take(till, first);
+    expect(status).toBe(200);
+    terminal().press('T-1001', {
+      press: 'keyed',
+      card: { token: 'tok-1', brand: 'Lantern', lastFour: '1190', kind: 'credit' },
+    });
+    await inState(sale, 'approved');
+    await till.ask('POST', `/payment/tenders/${first.id}/keep-card`, { customerId: ada.id });
+    const { body: cards } = await till.ask<{ id: number; lastFour: string }[]>(
+      'GET',
+      `/payment/cards-on-file/${ada.id}`,
+    );
+    expect(cards).toMatchObject([{ lastFour: '1190' }]);
+    const theirs = { ...sale, basket: { ...sale.basket, customer: { id: ben.id, name: ben.name } } };
+    const stolen = await take(
+      till,
+      tenderFor(theirs, 'card', { amount: 5_00, cardOnFileId: cards[0]?.id ?? 0 }),
+    );
+    expect(stolen.status).toBe(422);
+    const again = tenderFor(mine, 'card', { amount: 5_00, cardOnFileId: cards[0]?.id ?? 0 });
+    const { body } = await take(till, again);
+    expect(body.tenders.at(-1)).toMatchObject({ state: 'approved', name: 'Lantern ·· 1190' });
+    await take(till, tenderFor(mine, 'cash', { amount: sale.expectedTotal }));
+    // No number of a card is anywhere: four digits are all that is stored.
+    const columns = await house.house.database.ask((sql) =>
+      sql.query<{ text: string }>('select to_jsonb(payment_tender)::text as text from payment_tender'),
+    );
+    expect(columns.some(({ text }) => /(?<![\d-])\d{13,19}(?![\d-])/.test(text))).toBe(false);
+  });
+
+  it('the receipt goes out as the customer likes it, by mail as a file that mail programs read', async () => {
+    const { body: found } = await till.ask<{ id: number; name: string }[]>('GET', '/people/customers?find=a');
+    const [ada] = found;
+    if (!ada) throw new Error('there are no customers');
+    const ringUpForAda = async () => {
+      const sale = await ringUp(house, ['LES-30']);
+      return { ...sale, basket: { ...sale.basket, customer: { id: ada.id, name: ada.name } } };
+    };
+    const first = await ringUpForAda();
+    await take(till, tenderFor(first, 'cash'));
+    const send = (body: object) => till.ask('POST', `/journal/sales/${first.basket.id}/sent`, body);
+    expect((await send({ by: 'mail', to: 'nobody' })).status).toBe(422);
+    expect((await send({ by: 'mail', to: 'ada@reader.example', remember: true })).status).toBe(200);
+    const second = await ringUpForAda();
+    await take(till, tenderFor(second, 'cash'));
+    const folder = join(house.dataFolder, 'outbox');
+    const mails = await vi.waitFor(
+      async () => {
+        const names = (await readdir(folder)).filter((name) => name.endsWith('.eml'));
+        if (names.length < 2) throw new Error('the mail is not out');
+        return Promise.all(names.map((name) => readFile(join(folder, name), 'utf8')));
+      },
+      { timeout: 10_000, interval: 50 },
+    );
+    expect(mails.every((mail) => mail.includes('To: ada@reader.example'))).toBe(true);
+    expect(mails.some((mail) => mail.includes('application/pdf'))).toBe(true);
+    expect((await send({ by: 'text', to: '555-0199' })).status).toBe(200);
+    await vi.waitFor(async () => {
+      const names = await readdir(folder);
+      expect(names.some((name) => name.endsWith('.txt'))).toBe(true);
+    });
+  });
+
+  it('the drawer is not signed off while money is held, and what is counted is compared', async () => {
+    const third = house.browser();
+    await third.signIn('8024', 3);
+    await openDrawer(third);
+    const sale = await ringUp(house, ['REE-BC-25']);
+    const cheque = tenderFor(sale, 'cheque', { amount: 1_00, reference: '9' });
+    await take(third, cheque);
+    const closing = {
+      pieces: { 2000: 5, 1000: 5, 100: 50 },
+      expected: 200_00,
+      float: 200_00,
+      bagNumber: '',
+      note: '',
+      signature: { name: 'Isolde R.', path: '' },
+    };
+    expect(await third.ask('POST', '/drawer/closings', closing)).toMatchObject({ status: 409 });
+    const left = sale.expectedTotal - 1_00;
+    await take(third, tenderFor(sale, 'transfer', { amount: left, reference: 'T1' }));
+    expect(await third.ask('POST', '/drawer/closings', closing)).toMatchObject({ status: 422 });
+    const others = [{ typeId: types.get('cheque'), counted: 50 }];
+    const closed = await third.ask<{ id: number }>('POST', '/drawer/closings', { ...closing, others });
+    expect(closed.status).toBe(200);
+    const { body: report } = await third.ask<string>('GET', `/drawer/shifts/${closed.body.id}/report.txt`);
+    expect(report).toContain('Cheque counted, 0.50 short');
+  });
+});
+
+async function setUp(more: { tipRates?: string; cashRounding?: number }): Promise<void> {
+  const manager = house.browser();
+  await manager.signIn('8024', 1);
+  const { status } = await manager.ask('PUT', '/payment/settings', {
+    roundUpStep: 100,
+    fund: 'Ferrisport Youth Orchestra instrument fund',
+    tipRates: '',
+    cashRounding: 0,
+    giftCardMonths: 60,
+    dormantMonths: 24,
+    ...more,
+  });
+  expect(status).toBe(200);
+}
+
+async function owed(account: string): Promise<number> {
+  const [row] = await house.house.database.ask((sql) =>
+    sql.query<{ owed: number }>(
+      'select coalesce(-sum(amount), 0)::bigint as owed from ledger_entry where account = $1',
+      [account],
+    ),
+  );
+  return row?.owed ?? 0;
+}
 
 async function giftCardSale(number: string, amount: number, topUp = false): Promise<RungUp> {
   const sale = await ringUp(house, ['GIFT']);

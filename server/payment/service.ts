@@ -3,6 +3,7 @@ import type { Person } from '../../contract/staff.ts';
 import { formatMoney, sum, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { isMistyped, plainNumber, storedValueProblem } from '../../core/payment/storedValue.ts';
+import { cashRounding } from '../../core/payment/roundUp.ts';
 import { covers, isOpen, mayBeTaken, tenderStep } from '../../core/payment/tender.ts';
 import { givesChange, worthOf, type TenderType } from '../../core/payment/tenderType.ts';
 import { businessDate } from '../clock.ts';
@@ -98,7 +99,8 @@ async function coveredByCash(
 ): Promise<boolean> {
   if (type.kind !== 'cash') return false;
   const known = await database.ask((sql) => store.findTender(sql, wanted.id));
-  return !known && wanted.amount >= mayBeTaken(due, facts.tenders);
+  const left = mayBeTaken(due, facts.tenders);
+  return !known && wanted.amount >= left + cashRounding(left, facts.cashRounding);
 }
 
 interface Adding {

@@ -69,6 +69,7 @@ describe(`a new shop on ${ENGINE}`, () => {
     const { items } = (await browser.ask<Catalogue>('GET', '/goods/catalogue')).body;
     expect(items.map(([id, number, , , price]) => [id, number, price])).toEqual([
       [facts.shop.openItemId, 'OPEN', null],
+      [facts.payment.giftCardItemId, 'GIFT', null],
     ]);
   });
 });

@@ -4,8 +4,9 @@ import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { planBag } from '../../core/drawer/bagPlan.ts';
 import { variance } from '../../core/drawer/expectedCash.ts';
-import { piecesWords, varianceWords } from '../../core/drawer/shiftReport.ts';
+import { piecesWords, toCount, varianceWords, type ShiftTender } from '../../core/drawer/shiftReport.ts';
 import { formatMoney, parseMoney } from '../../core/money.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/api.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -37,7 +38,22 @@ const form = useLocalStorage(`mondrel.close.${shift.value?.id ?? 0}`, {
   note: '',
   name: session.person?.name ?? '',
   path: '',
+  /** Counts of other means of payment as typed, by their number. */
+  others: {} as Record<number, string>,
 });
+// What was kept before there were others has none.
+form.value.others ??= {};
+
+const others = computed(() => drawer.state?.others ?? []);
+/** Foreign cash is counted in its own money. */
+const digitsOf = ({ currency: foreign }: ShiftTender) => (foreign ? currencyOf(foreign).digits : till.digits);
+const inOwn = (tender: ShiftTender, amount: number) => formatMoney(amount, digitsOf(tender));
+const countedOf = (tender: ShiftTender) =>
+  parseMoney(form.value.others[tender.typeId] ?? '', digitsOf(tender));
+const differenceOf = (tender: ShiftTender) => {
+  const counted = countedOf(tender);
+  return counted === null ? null : counted - toCount(tender);
+};
 
 const expected = computed(() => drawer.state?.expected ?? 0);
 const difference = computed(() => variance(drawer.counted, expected.value));
@@ -84,6 +100,11 @@ async function next(): Promise<void> {
     wrong.value = { float: 'Type the amount that stays, for example 200.00.' };
     return;
   }
+  const missing = step.value === 1 && others.value.find((one) => one.counted && countedOf(one) === null);
+  if (missing) {
+    wrong.value = { others: `Count ${missing.name}, too, and type the amount.` };
+    return;
+  }
   wrong.value = {};
   if (step.value < 3) return go(step.value + 1);
   await sign();
@@ -104,6 +125,9 @@ async function sign(): Promise<void> {
       float: float.value,
       bagNumber,
       note,
+      others: others.value
+        .filter(({ counted }) => counted)
+        .map((one) => ({ typeId: one.typeId, counted: countedOf(one) ?? 0 })),
       signature: { name, path },
     });
     form.value = null;
@@ -201,8 +225,31 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
                 <td class="num">{{ till.money(drawer.counted) }}</td>
                 <td class="num" :class="{ bad: difference < 0 }">{{ till.money(difference) }}</td>
               </tr>
+              <tr v-for="one in others" :key="one.typeId">
+                <th scope="row">
+                  {{ one.name }} <span class="soft num">{{ one.count }} ×</span>
+                </th>
+                <td class="num">
+                  {{ inOwn(one, toCount(one)) }}{{ one.currency ? ` ${one.currency}` : '' }}
+                </td>
+                <td>
+                  <input
+                    v-if="one.counted"
+                    v-model="form.others[one.typeId]"
+                    class="num other"
+                    inputmode="decimal"
+                    autocomplete="off"
+                    :aria-label="`${one.name}, counted`"
+                  />
+                  <span v-else class="soft">not counted</span>
+                </td>
+                <td class="num" :class="{ bad: (differenceOf(one) ?? 0) < 0 }">
+                  {{ differenceOf(one) === null ? '' : inOwn(one, differenceOf(one) ?? 0) }}
+                </td>
+              </tr>
             </tbody>
           </table>
+          <p v-if="wrong.others" class="bad" role="alert">{{ wrong.others }}</p>
           <p class="verdict" :class="{ off: difference !== 0 }">
             <b>{{ difference === 0 ? 'The drawer fits.' : `The drawer is ${words}.` }}</b>
             {{
@@ -283,6 +330,15 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 </template>
 
 <style scoped>
+.other {
+  width: 120px;
+  min-height: 40px;
+  border: 1.5px solid var(--ink);
+  padding: 0 8px;
+  text-align: right;
+  background: var(--surface);
+  color: var(--ink);
+}
 .steps {
   display: grid;
   grid-template-columns: repeat(4, 1fr);
