@@ -356,8 +356,11 @@ describe('what goes with a payment', () => {
     );
     expect(stolen.status).toBe(422);
     const again = tenderFor(mine, 'card', { amount: 5_00, cardOnFileId: cards[0]?.id ?? 0 });
-    const { body } = await take(till, again);
-    expect(body.tenders.at(-1)).toMatchObject({ state: 'approved', name: 'Lantern ·· 1190' });
+    await take(till, again);
+    await vi.waitFor(async () => {
+      const { body } = await view(sale);
+      expect(body.tenders.at(-1)).toMatchObject({ state: 'approved', name: 'Lantern ·· 1190' });
+    });
     await take(till, tenderFor(mine, 'cash', { amount: sale.expectedTotal }));
     // No number of a card is anywhere: four digits are all that is stored.
     const columns = await house.house.database.ask((sql) =>

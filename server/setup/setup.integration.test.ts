@@ -68,8 +68,8 @@ describe(`a new shop on ${ENGINE}`, () => {
     expect(Object.values(facts.taxRates).flat()).toMatchObject([{ name: 'VAT', rate: 230_000 }]);
     const { items } = (await browser.ask<Catalogue>('GET', '/goods/catalogue')).body;
     expect(items.map(([id, number, , , price]) => [id, number, price])).toEqual([
-      [facts.shop.openItemId, 'OPEN', null],
       [facts.payment.giftCardItemId, 'GIFT', null],
+      [facts.shop.openItemId, 'OPEN', null],
     ]);
   });
 });
