@@ -53,13 +53,28 @@ export function formatMoney(amount: Money, digits = 2): string {
   return `${amount < 0 ? MINUS : ''}${whole}${part}`;
 }
 
+/** Formats take long to make and are always the same. */
+const formats = new Map<string, Intl.NumberFormat>();
+
+function numberFormat(locale: string, digits: number): Intl.NumberFormat {
+  const key = `${locale} ${digits}`;
+  let format = formats.get(key);
+  if (!format) {
+    format = new Intl.NumberFormat(locale, { minimumFractionDigits: digits, maximumFractionDigits: digits });
+    formats.set(key, format);
+  }
+  return format;
+}
+
 /**
  * An amount as a language writes it (Unicode CLDR, through Intl): grouping, decimal sign and minus of the locale.
  * @param locale a BCP 47 tag, e.g. `de-DE`
  */
 export function formatMoneyIn(locale: string, amount: Money, digits = 2): string {
+  // Written as everywhere else, and far faster.
+  if (locale === 'en-US') return formatMoney(amount, digits);
   const figures = formatMoney(amount, digits).replaceAll(',', '').replace(MINUS, '-');
-  return new Intl.NumberFormat(locale, { minimumFractionDigits: digits, maximumFractionDigits: digits })
+  return numberFormat(locale, digits)
     .format(figures as Intl.StringNumericLiteral)
     .replaceAll(/[\u00a0\u202f]/g, ' ')
     .replace(/^-/, MINUS);

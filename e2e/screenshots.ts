@@ -25,7 +25,6 @@ async function main(): Promise<void> {
     await till.keys(Key.F9);
     await till.see('.sheet');
     await count(till, { '20.00': 5, '10.00': 5, '1.00': 50 });
-    await picture('open-drawer');
     await openDrawer(till);
 
     for (const entry of [
@@ -44,9 +43,6 @@ async function main(): Promise<void> {
     await till.keys(Key.ESCAPE);
     await till.see('.nudges');
     await picture('counter');
-    await till.driver.executeScript("document.querySelector('[data-look]').click()");
-    await picture('counter-dark');
-    await till.driver.executeScript("document.querySelector('[data-look]').click()");
     await till.enter('BAG-GU');
     await till.see('[data-cell]');
     await picture('variants');
@@ -85,7 +81,36 @@ async function main(): Promise<void> {
     await till.press('Back');
     await till.keys(Key.F9);
     await till.see('#handed');
+    const display = await Till.beside(till, '/display/2');
+    await display.run(async () => {
+      await till.see('.round');
+      await picture('display');
+    });
+    await display.close();
+    await till.alt('3');
+    await till.see('[name="value-number"]');
+    await till.keys('44100771409', Key.TAB);
+    await till.see('[data-test="balance"]');
+    await till.keys(Key.F9);
+    await till.read('left on it', '.taken');
     await picture('payment');
+    await till.alt('2');
+    await till.read('Counter', '.way.on');
+    await till.keys(Key.F9);
+    await till.see('.wait');
+    const terminal = await Till.beside(till, '/terminal/T-1001');
+    await terminal.run(async () => {
+      await till.press('No');
+      await till.read('Tap, insert or swipe');
+      await till.press('Insert');
+      await till.read('PIN');
+      await picture('terminal');
+      await till.press('Stop');
+    });
+    await terminal.close();
+    await till.read('Stopped on the terminal', '.taken');
+    await till.alt('1');
+    await till.see('#handed');
     await till.keys('1000', Key.ENTER, Key.ENTER);
     await till.see('[data-test="change"]');
     await till.read('printed', '.out');
@@ -116,6 +141,10 @@ async function main(): Promise<void> {
     await till.click('.rows li:nth-child(2) button');
     await till.see('.paper img');
     await picture('journal');
+    await till.press('Gift cards');
+    await till.press('44100771409');
+    await till.read('redeemed');
+    await picture('gift-cards');
 
     await till.click('nav a[href="/drawer"]');
     await till.see('.sheet');
@@ -141,7 +170,6 @@ async function main(): Promise<void> {
     await till.read('Sign and close');
     await till.keys('Coins are running low.', Key.F9);
     await till.see('.paper');
-    await picture('shift-report');
 
     await till.click('[aria-label="Lock this till"]');
     await till.see('#pin');
@@ -150,6 +178,8 @@ async function main(): Promise<void> {
     await till.click('nav a[href="/setup"]');
     await till.read('Keep the changes');
     await picture('setup');
+    await till.driver.executeScript("document.querySelector('#receipts-title').scrollIntoView()");
+    await picture('receipts');
     await till.click('nav a[href="/offers"]');
     await till.read('Three packs, the cheapest free');
     await picture('offers');

@@ -113,11 +113,22 @@ function checkRoundUp({ roundUp }: Basket, total: Money, { roundUpStep, fundId }
  * @throws Problem 409 `figures-differ` with the right figures when the screen showed others; nothing is taken then
  */
 export async function finishSale(house: House, person: Person, wanted: FinishSale): Promise<FinishedSale> {
-  const { basket, handed } = wanted;
   const at = house.clock.now();
   const ready = await readyToPay(house, person, wanted, at);
-  if (ready.finished) return ready.finished;
-  const { facts, lines, priced, due } = ready;
+  return ready.finished ?? finishWithCash(house, person, wanted, ready, at);
+}
+
+/** What a basket comes to, once everything about it was checked. */
+type ReadyToPay = Extract<Awaited<ReturnType<typeof readyToPay>>, { finished: null }>;
+
+/** The same, for a basket that is ready to be paid. @throws Problem 409 or 422 when cash does not finish it */
+export async function finishWithCash(
+  house: House,
+  person: Person,
+  { basket, handed }: Pick<FinishSale, 'basket' | 'handed'>,
+  { facts, lines, priced, due }: ReadyToPay,
+  at: Date,
+): Promise<FinishedSale> {
   if (facts.tenders.some(({ state }) => isOpen(state))) {
     throw new Problem(409, 'payment-open', 'The card terminal is still being asked. Wait, or call it off.');
   }

@@ -7,7 +7,7 @@ import type { TerminalStandIn } from '../../devices/terminal/standIn.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { validate } from '../http/write.ts';
-import { listTerminals } from './cards.ts';
+import { listTerminals } from './cardStore.ts';
 
 /** What is pressed on the face of the stand-in. It takes no card number: a page that is keyed on keeps it to itself. */
 const pressSchema = object({

@@ -1,3 +1,4 @@
+import type { FinishedSale } from '../../contract/counter.ts';
 import type { PaymentView, TakeTender, TenderView } from '../../contract/payment.ts';
 import type { Person } from '../../contract/staff.ts';
 import { formatMoney, sum, type Money } from '../../core/money.ts';
@@ -9,7 +10,7 @@ import { givesChange, worthOf, type TenderType } from '../../core/payment/tender
 import { businessDate } from '../clock.ts';
 import type { Facts } from '../counter/priceSale.ts';
 import { factsFor, priceFromFacts } from '../counter/priceSale.ts';
-import { finishSale, readyToPay } from '../counter/service.ts';
+import { finishWithCash, readyToPay } from '../counter/service.ts';
 import { finalTender, storeSale } from '../counter/storeSale.ts';
 import { finishedSale } from '../counter/store.ts';
 import type { Writer } from '../db/database.ts';
@@ -20,16 +21,22 @@ import { tenderName } from './tenderName.ts';
 
 /** How far the payment of a basket is. What is covered but not finished, because something stopped in between, is finished. */
 export async function paymentView(house: House, basketId: string): Promise<PaymentView> {
-  await finishCovered(house, basketId);
-  const { tenders, finished } = await house.database.ask(async (sql) => ({
+  const now = await paymentNow(house, basketId);
+  const done = await finishWhenCovered(house, now.payment, now.tenders);
+  const finished =
+    done ??
+    (now.payment?.state === 'open' ? null : await house.database.ask((sql) => finishedSale(sql, basketId)));
+  const tenders = await Promise.all(
+    now.tenders.map(async (tender) => tenderView(await withWords(house, tender))),
+  );
+  return { basketId, tenders, finished };
+}
+
+function paymentNow({ database }: House, basketId: string) {
+  return database.ask(async (sql) => ({
+    payment: await store.findPayment(sql, basketId),
     tenders: await store.tendersOf(sql, basketId),
-    finished: await finishedSale(sql, basketId),
   }));
-  return {
-    basketId,
-    tenders: await Promise.all(tenders.map(async (tender) => tenderView(await withWords(house, tender)))),
-    finished,
-  };
 }
 
 /** While a terminal is asked, the till shows what it says. */
@@ -79,8 +86,8 @@ export async function takeTender(house: House, person: Person, wanted: TakeTende
   if (type.reference && !wanted.reference && type.kind !== 'card') {
     throw fieldProblem('reference', `${type.reference} is missing.`);
   }
-  if (await coveredByCash(house, type, facts, wanted, due)) {
-    await finishSale(house, person, { ...wanted, handed: wanted.amount });
+  if (coveredByCash(type, facts, wanted, due)) {
+    await finishWithCash(house, person, { basket: wanted.basket, handed: wanted.amount }, ready, at);
     return paymentView(house, basketId);
   }
   const added = await house.database.write((sql) => addTender(sql, { person, wanted, type, facts, due, at }));
@@ -90,17 +97,15 @@ export async function takeTender(house: House, person: Person, wanted: TakeTende
 }
 
 /** Cash that suffices finishes the sale at once, with change and rounding. */
-async function coveredByCash(
-  { database }: House,
-  type: TenderType,
-  facts: Facts,
+function coveredByCash(
+  { kind }: TenderType,
+  { tenders, cashRounding: step }: Facts,
   wanted: TakeTender,
   due: Money,
-): Promise<boolean> {
-  if (type.kind !== 'cash') return false;
-  const known = await database.ask((sql) => store.findTender(sql, wanted.id));
-  const left = mayBeTaken(due, facts.tenders);
-  return !known && wanted.amount >= left + cashRounding(left, facts.cashRounding);
+): boolean {
+  if (kind !== 'cash' || tenders.some(({ id }) => id === wanted.id)) return false;
+  const left = mayBeTaken(due, tenders);
+  return wanted.amount >= left + cashRounding(left, step);
 }
 
 interface Adding {
@@ -192,25 +197,31 @@ async function cardFor(
   return { terminalId, notPresent: false, cardOnFileId, token: card.token };
 }
 
-/**
- * Finishes the sale of a basket whose payments cover what is due and are all answered. Nothing happens when they do
- * not, or when prices have changed meanwhile: the till shows what is left then.
- */
+/** Finishes the sale of a basket when its payments cover what is due. @returns whether it is finished now */
 export async function finishCovered(house: House, basketId: string): Promise<boolean> {
-  const { database, clock } = house;
-  const payment = await database.ask((sql) => store.findPayment(sql, basketId));
-  if (payment?.state !== 'open' || payment.stale) return false;
-  const tenders = await database.ask((sql) => store.tendersOf(sql, basketId));
-  if (!covers(payment.due, tenders)) return false;
-  const at = clock.now();
-  const { tillId, staffId, basket } = payment;
+  const { payment, tenders } = await paymentNow(house, basketId);
+  return (await finishWhenCovered(house, payment, tenders)) !== null;
+}
+
+/**
+ * Nothing happens when the payments do not cover what is due, when one is not answered, or when the basket or its prices
+ * have changed meanwhile: the till shows what is left then.
+ */
+async function finishWhenCovered(
+  house: House,
+  payment: store.PaymentRow | undefined,
+  tenders: readonly store.PaymentTender[],
+): Promise<FinishedSale | null> {
+  if (payment?.state !== 'open' || payment.stale || !covers(payment.due, tenders)) return null;
+  const at = house.clock.now();
+  const { basketId, tillId, staffId, basket } = payment;
   const facts = await factsFor(house, payment, basket, at);
-  if (facts.finished) return false;
+  if (facts.finished) return facts.finished;
   const { lines, priced } = priceFromFacts(basket, facts, at);
-  if (priced.total + (basket.roundUp?.amount ?? 0) !== payment.due) return false;
+  if (priced.total + (basket.roundUp?.amount ?? 0) !== payment.due) return null;
   const approved = tenders.filter(({ state }) => state === 'approved');
   try {
-    await storeSale(house, {
+    return await storeSale(house, {
       basket,
       facts,
       lines,
@@ -222,12 +233,11 @@ export async function finishCovered(house: House, basketId: string): Promise<boo
       staffId,
       at,
     });
-    return true;
   } catch (error) {
     // Somebody undid a payment, or used up what the basket needs: the money is still held, and the till says so.
     if (error instanceof Problem) {
       house.log.info({ basketId, why: error.message }, 'a covered sale could not be finished');
-      return false;
+      return null;
     }
     throw error;
   }

@@ -16,7 +16,9 @@ const KEYS: [string, string][] = [
   ['F4', 'Customer on the sale'],
   ['F8', 'Put the basket on hold'],
   ['F9', 'Next step: take payment, accept, sign'],
-  ['Esc', 'One step back'],
+  ['Alt 1–9', 'While paying: choose a means of payment; ↑ ↓ too'],
+  ['÷', 'While paying: split evenly'],
+  ['Esc', 'One step back; calls a card terminal off'],
   ['?', 'These keys'],
 ];
 const panel = useTemplateRef('panel');

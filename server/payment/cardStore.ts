@@ -1,0 +1,117 @@
+import type { CardRow, SettlementRow, TerminalRow } from '../../contract/payment.ts';
+import { iso } from '../clock.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+
+/** What the list of card payments is narrowed down by; empty is all. */
+export interface CardFilter {
+  from: string;
+  to: string;
+  /** Last four digits, approval code or reference. */
+  find: string;
+  state: string;
+  kind: string;
+}
+
+const FROM = `from payment_tender as held
+  join payment using (basket_id) join till on till.id = payment.till_id
+  join terminal on terminal.id = held.terminal_id
+  left join tender on tender.payment_tender_id = held.id
+  left join sale on sale.id = tender.sale_id
+  left join settlement_entry as entry on entry.tender_id = held.id
+  left join settlement on settlement.id = entry.settlement_id
+  cross join shop
+  where ($1 = '' or (held.at at time zone shop.timezone)::date >= $1::date)
+    and ($2 = '' or (held.at at time zone shop.timezone)::date <= $2::date)
+    and ($3 = '' or held.last_four = $3 or held.approval = $3 or held.id::text like $3 || '%')
+    and ($4 = '' or held.state = $4) and ($5 = '' or held.card_kind = $5)`;
+
+const values = ({ from, to, find, state, kind }: CardFilter) => [from, to, find, state, kind];
+
+export async function listCards(
+  sql: Reader,
+  filter: CardFilter,
+  most: number,
+  skip: number,
+): Promise<CardRow[]> {
+  const rows = await sql.query<CardRow>(
+    `select held.id, held.at, till.number as till, terminal.name as terminal, held.state, held.amount, held.tip,
+            held.round_up as "roundUp", coalesce(brand, '') as brand, coalesce(last_four, '') as "lastFour",
+            coalesce(card_kind, '') as "cardKind", coalesce(held.entry, '') as entry, coalesce(approval, '') as approval,
+            held.words, sale.id as "saleId", till.number || '-' || lpad(sale.number::text, 4, '0') as sale,
+            settlement.batch as settled
+     ${FROM} order by held.at desc, held.id limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
+    values(filter),
+  );
+  return rows.map((row) => ({ ...row, at: iso(row.at) }));
+}
+
+/** How many card payments are found, and what was approved of them. */
+export async function sumCards(sql: Reader, filter: CardFilter): Promise<{ count: number; total: number }> {
+  const figures = await sql.query<{ count: number; total: number }>(
+    `select count(*)::integer as count, coalesce(sum(held.amount + held.tip + held.round_up)
+       filter (where held.state = 'approved'), 0)::bigint as total ${FROM}`,
+    values(filter),
+  );
+  return one(figures);
+}
+
+/** The shop's terminals, with what has not been settled. */
+export async function listTerminals(sql: Reader): Promise<TerminalRow[]> {
+  return sql.query<TerminalRow>(
+    `select id, serial, name, active,
+            coalesce((select json_agg(till_id order by till_id) from till_terminal where terminal_id = terminal.id), '[]'::json) as "tillIds",
+            coalesce((select sum(amount + tip + round_up) from payment_tender
+              where terminal_id = terminal.id and state = 'approved'
+                and not exists (select 1 from settlement_entry where tender_id = payment_tender.id)), 0)::bigint as unsettled
+     from terminal order by name`,
+  );
+}
+
+/** The number of the last batch that is in the books, or nothing. */
+export async function lastBatch(sql: Reader, terminalId: number): Promise<string> {
+  const [row] = await sql.query<{ batch: string }>(
+    'select batch from settlement where terminal_id = $1 order by id desc limit 1',
+    [terminalId],
+  );
+  return row?.batch ?? '';
+}
+
+/** One payment in a batch of the bank's. */
+export interface BookedEntry {
+  reference: string;
+  amount: number;
+  fee: number;
+}
+
+/** Stores a batch with its payments. @returns whether it is a new one */
+export async function addSettlement(
+  sql: Writer,
+  batch: { terminalId: number; number: string; at: string; gross: number; fees: number; staffId: number },
+  entries: readonly BookedEntry[],
+): Promise<boolean> {
+  const { terminalId, number, at, gross, fees, staffId } = batch;
+  const [fresh] = await sql.query<{ id: number }>(
+    `insert into settlement (terminal_id, batch, at, gross, fees, count, staff_id)
+     values ($1, $2, $3, $4, $5, $6, $7) on conflict (terminal_id, batch) do nothing returning id`,
+    [terminalId, number, at, gross, fees, entries.length, staffId],
+  );
+  if (!fresh) return false;
+  await sql.query(
+    `insert into settlement_entry (settlement_id, reference, tender_id, amount, fee)
+     select $1, entry.reference, held.id, entry.amount, entry.fee
+     from jsonb_to_recordset($2::jsonb) as entry (reference uuid, amount bigint, fee bigint)
+     left join payment_tender as held on held.id = entry.reference`,
+    [fresh.id, JSON.stringify(entries)],
+  );
+  return true;
+}
+
+/** What the bank has paid out, newest first. */
+export async function settlements(sql: Reader): Promise<SettlementRow[]> {
+  const rows = await sql.query<SettlementRow>(
+    `select settlement.id, terminal.name as terminal, batch, at, gross, fees, count,
+            (select count(*) from settlement_entry where settlement_id = settlement.id and tender_id is null)::integer as unknown
+     from settlement join terminal on terminal.id = terminal_id order by settlement.id desc limit 200`,
+  );
+  return rows.map((row) => ({ ...row, at: iso(row.at) }));
+}
