@@ -13,6 +13,7 @@ async function main(): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-pictures-'));
   const shop = await startShop(folder, 'demo', []);
   const till = await Till.open(() => shop.url);
+  const terminal = await Till.open(() => shop.url);
   const picture = async (name: string) => {
     await till.settled();
     await till.picture(join(FOLDER, `${name}.png`));
@@ -98,16 +99,14 @@ async function main(): Promise<void> {
     await till.read('Counter', '.way.on');
     await till.keys(Key.F9);
     await till.see('.wait');
-    const terminal = await Till.beside(till, '/terminal/T-1001');
-    await terminal.run(async () => {
-      await till.press('No');
-      await till.read('Tap, insert or swipe');
-      await till.press('Insert');
-      await till.read('PIN');
-      await picture('terminal');
-      await till.press('Stop');
-    });
-    await terminal.close();
+    await terminal.go('/terminal/T-1001');
+    await terminal.press('No');
+    await terminal.read('Tap, insert or swipe');
+    await terminal.press('Insert');
+    await terminal.read('PIN');
+    await terminal.settled();
+    await terminal.picture(join(FOLDER, 'terminal.png'));
+    await terminal.press('Stop');
     await till.read('Stopped on the terminal', '.taken');
     await till.alt('1');
     await till.see('#handed');
@@ -202,6 +201,7 @@ async function main(): Promise<void> {
     await picture('shelves');
   } finally {
     await till.close();
+    await terminal.close();
     await shop.stop();
     rmSync(folder, { recursive: true, force: true });
   }

@@ -181,6 +181,7 @@ export class Till {
     const first = await driver.getWindowHandle();
     await driver.switchTo().newWindow('window');
     const second = await driver.getWindowHandle();
+    await till.resize({ width: 1280, height: 800 });
     await till.go(path);
     await driver.switchTo().window(first);
     const inSecond = async (work: () => Promise<unknown>) => {

@@ -161,7 +161,7 @@ async function reprint(): Promise<void> {
             <v-btn :href="`/api/journal/sales/${journal.sale.id}/receipt.pdf`" target="_blank">PDF</v-btn>
             <v-btn :href="`/api/journal/sales/${journal.sale.id}/receipt.txt`" target="_blank">Text</v-btn>
           </div>
-          <SendReceipt :sale="journal.sale" />
+          <SendReceipt :sale="journal.sale" :print="false" @sent="tell(journal.open(id))" />
           <PaperView :paper="journal.sale.paper" />
         </div>
       </template>

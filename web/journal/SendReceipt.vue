@@ -5,7 +5,8 @@ import type { SendReceipt } from '../../contract/payment.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, write } from '../net/api.ts';
 
-const { sale } = defineProps<{ sale: JournalSale }>();
+/** @param print whether printing is offered here, too */
+const { sale, print = true } = defineProps<{ sale: JournalSale; print?: boolean }>();
 const emit = defineEmits<{ sent: [] }>();
 
 const notices = useNoticeStore();
@@ -50,9 +51,9 @@ async function send(how: SendReceipt['by']): Promise<void> {
 <template>
   <div class="send">
     <div class="ways">
-      <button type="button" :disabled="busy" @click="send('print')">Print</button>
+      <button v-if="print" type="button" :disabled="busy" @click="send('print')">Print</button>
       <button type="button" :aria-pressed="by === 'mail'" @click="ask('mail')">E-mail</button>
-      <button type="button" :aria-pressed="by === 'text'" @click="ask('text')">Text</button>
+      <button type="button" :aria-pressed="by === 'text'" @click="ask('text')">Text message</button>
       <button type="button" :disabled="busy" @click="send('gift')">Gift receipt</button>
     </div>
     <form v-if="by" novalidate @submit.prevent="send(by)">
@@ -82,10 +83,11 @@ async function send(how: SendReceipt['by']): Promise<void> {
   border-bottom: var(--group);
 }
 .ways {
-  display: grid;
-  grid-template-columns: 1fr 1fr 1fr 1.4fr;
+  display: flex;
 }
 .ways button {
+  flex: 1 1 auto;
+  padding: 0 8px;
   min-height: 48px;
   text-align: center;
   font-weight: 650;
