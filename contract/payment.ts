@@ -23,6 +23,8 @@ export const takeTenderSchema = object({
   /** The customer is not there: the number is keyed on the terminal. */
   notPresent: boolean().default(false),
   cardOnFileId: number().integer().nullable().default(null),
+  /** Whether the terminal may ask for a round-up. */
+  askRoundUp: boolean().default(true),
 });
 export type TakeTender = InferType<typeof takeTenderSchema>;
 
@@ -241,7 +243,7 @@ export interface CardOnFile {
 /** How a receipt goes out. */
 export const sendReceiptSchema = object({
   by: string()
-    .oneOf(['print', 'mail', 'text', 'gift'] as const)
+    .oneOf(['print', 'mail', 'text', 'gift', 'none'] as const)
     .required(),
   to: string()
     .trim()

@@ -37,13 +37,13 @@ async function ringUp(number = 'CLA-0220'): Promise<void> {
 
 const way = (name: string) => till.click(`//button[contains(@class, 'pick')][contains(., '${name}')]`);
 
-/** Asks the terminal for what is left. */
-async function askTerminal(): Promise<void> {
+/** Asks the terminal for what is left. @param roundUp whether the customer is asked to round up, which is done once */
+async function askTerminal({ roundUp = true } = {}): Promise<void> {
   await till.alt('2');
   await till.read('Counter', '.way.on');
   await till.keys(Key.F9);
   await till.see('.wait');
-  await terminal.press('No');
+  if (roundUp) await terminal.press('No');
   await terminal.read('Tap, insert or swipe');
 }
 
@@ -92,7 +92,7 @@ describe('taking payment', () => {
     await terminal.press('Tap');
     await till.shows('[data-test="left"]', '1.88');
     await bank('Approves');
-    await askTerminal();
+    await askTerminal({ roundUp: false });
     await terminal.press('Swipe');
     await terminal.see('canvas');
     await terminal.draw('canvas');
@@ -182,6 +182,40 @@ describe('taking payment', () => {
     await till.see('#handed');
     await till.keys(Key.F9);
     await till.shows('[data-test="paid"]', '461.18');
+  });
+
+  it('takes a voucher, a transfer and a card on another terminal, each with its reference', async () => {
+    await ringUp('CLA-0220');
+    for (const [name, amount, reference] of [
+      ['Harbour Fair voucher', '20', 'HF-77'],
+      ['Bank transfer', '300', 'T-2026-3'],
+      ['Card, other terminal', '141.18', '998877'],
+    ] as const) {
+      await way(name);
+      await till.see('.way.on .amount');
+      await till.selectAll();
+      await till.keys(amount, Key.TAB, reference, Key.F9);
+      await till.read(reference);
+    }
+    await till.shows('[data-test="paid"]', '461.18');
+    await till.read('Card, other terminal 998877', '.paper');
+  });
+
+  it('keys a card on the terminal when the customer is not there, and refuses a wrong number', async () => {
+    await ringUp('REE-BC-25');
+    await till.alt('2');
+    await till.click('.way.on .check input');
+    await till.keys(Key.F9);
+    await till.see('.wait');
+    await terminal.see('#card-number');
+    await terminal.click('#card-number');
+    await terminal.keys('4000000000000001', Key.ENTER);
+    await terminal.read('The number is not right');
+    await terminal.selectAll();
+    // A made-up number with a right check digit.
+    await terminal.keys('4000000000000002', Key.ENTER);
+    await till.shows('[data-test="paid"]', '3.76');
+    await till.read('keyed, card not present', '.paper');
   });
 
   it('splits evenly', async () => {

@@ -74,12 +74,12 @@ export async function sendReceipt(
       storedValueId: null,
       at,
     });
-  } else {
+  } else if (by !== 'none') {
     const printed = await store.wasPrinted(sql, saleId);
     const kind = by === 'gift' ? 'gift-receipt' : printed ? 'copy' : 'receipt';
     await addPrintJob(sql, { tillId: person.tillId, kind, saleId, at });
   }
-  if (remember && by !== 'gift') await store.rememberReceipt(sql, saleId, by, to);
+  if ((remember || by === 'none') && by !== 'gift') await store.rememberReceipt(sql, saleId, by, to);
 }
 
 /** A paper about a stored sale, made from what was stored. @throws Problem 404 */

@@ -163,7 +163,7 @@ export async function wasPrinted(sql: Reader, saleId: string): Promise<boolean> 
 export async function rememberReceipt(
   sql: Reader,
   saleId: string,
-  by: 'print' | 'mail' | 'text',
+  by: 'print' | 'mail' | 'text' | 'none',
   to: string,
 ): Promise<void> {
   await sql.query(

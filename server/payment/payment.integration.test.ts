@@ -170,6 +170,21 @@ describe('a card terminal', () => {
     await inState(one.body.tenders[0]?.state === 'asked' ? mine : theirs, 'finished');
   });
 
+  it('that takes very long is said to be silent, and may still answer', async () => {
+    const sale = await ringUp(house, ['STR-VI-44']);
+    const card = tenderFor(sale, 'card');
+    await take(till, card);
+    const later = new Date(house.house.clock.now().getTime() + 10 * 60_000);
+    const clock = vi.spyOn(house.house.clock, 'now').mockReturnValue(later);
+    expect((await does(till, card.id, 'check')).body.tenders[0]).toMatchObject({
+      state: 'unanswered',
+      words: 'The card terminal takes very long.',
+    });
+    clock.mockRestore();
+    tap();
+    await inState(sale, 'finished');
+  });
+
   it('whose answer comes after the till has gone on sends the money back', async () => {
     const sale = await ringUp(house, ['STR-VI-44']);
     const card = tenderFor(sale, 'card');
@@ -240,6 +255,22 @@ describe('a gift card', () => {
     const more = await giftCardSale(number, 10_00, true);
     await take(till, tenderFor(more, 'cash'));
     expect(await balanceOf(number)).toBe(50_00);
+  });
+
+  it('that is sent by e-mail is there when it is paid for', async () => {
+    const sale = await giftCardSale('55500022205', 15_00, false, 'ben@reader.example');
+    await take(till, tenderFor(sale, 'cash'));
+    const folder = join(house.dataFolder, 'outbox');
+    await vi.waitFor(
+      async () => {
+        const mails = await Promise.all(
+          (await readdir(folder)).map((name) => readFile(join(folder, name), 'utf8')),
+        );
+        const mine = mails.find((mail) => mail.includes('To: ben@reader.example'));
+        expect(mine).toContain('55500022205');
+      },
+      { timeout: 10_000, interval: 50 },
+    );
   });
 
   it('never goes below zero, also with two tills at once', async () => {
@@ -317,6 +348,45 @@ describe('what goes with a payment', () => {
     await setUp({});
   });
 
+  it('the customer is asked to round up once, on screen or on the terminal', async () => {
+    const sale = await ringUp(house, ['CLA-0220']);
+    const declined = tenderFor(sale, 'card', { amount: 10_00, askRoundUp: false });
+    await take(till, declined);
+    expect(terminal().face('T-1001').step).toBe('card');
+    await does(till, declined.id, 'cancel');
+    await take(till, tenderFor(sale, 'card', { amount: 10_00 }));
+    expect(terminal().face('T-1001').step).toBe('round-up');
+    tap();
+    await inState(sale, 'approved');
+    await take(till, tenderFor(sale, 'card', { amount: 10_00 }));
+    expect(terminal().face('T-1001').step).toBe('card');
+    tap();
+    await vi.waitFor(async () => {
+      const { tenders } = (await view(sale)).body;
+      expect(tenders.filter(({ state }) => state === 'approved')).toHaveLength(2);
+    });
+    await take(till, tenderFor(sale, 'cash'));
+  });
+
+  it('the drawer opens for a part in cash, and when it is given back', async () => {
+    const sale = await ringUp(house, ['CLA-0220']);
+    const part = tenderFor(sale, 'cash', { amount: 20_00 });
+    const openings = async () => {
+      const [row] = await house.house.database.ask((sql) =>
+        sql.query<{ count: number }>(
+          `select count(*)::integer as count from print_job where payment_tender_id = $1 and open_drawer`,
+          [part.id],
+        ),
+      );
+      return row?.count;
+    };
+    await take(till, part);
+    expect(await openings()).toBe(1);
+    await does(till, part.id, 'undo');
+    expect(await openings()).toBe(2);
+    await take(till, tenderFor(sale, 'cash'));
+  });
+
   it('cash is rounded to the smallest coin, other means are not', async () => {
     await setUp({ cashRounding: 5 });
     const sale = await ringUp(house, ['REE-BC-25']);
@@ -387,14 +457,29 @@ describe('what goes with a payment', () => {
     const folder = join(house.dataFolder, 'outbox');
     const mails = await vi.waitFor(
       async () => {
-        const names = (await readdir(folder)).filter((name) => name.endsWith('.eml'));
-        if (names.length < 2) throw new Error('the mail is not out');
-        return Promise.all(names.map((name) => readFile(join(folder, name), 'utf8')));
+        const all = await Promise.all(
+          (await readdir(folder)).map((name) => readFile(join(folder, name), 'utf8')),
+        );
+        const hers = all.filter((mail) => mail.includes('To: ada@reader.example'));
+        expect(hers).toHaveLength(2);
+        return hers;
       },
       { timeout: 10_000, interval: 50 },
     );
-    expect(mails.every((mail) => mail.includes('To: ada@reader.example'))).toBe(true);
-    expect(mails.some((mail) => mail.includes('application/pdf'))).toBe(true);
+    expect(mails.every((mail) => mail.includes('application/pdf'))).toBe(true);
+    // Who wants none gets none; paper comes again when it is asked for.
+    expect((await send({ by: 'none' })).status).toBe(200);
+    const third = await ringUpForAda();
+    await take(till, tenderFor(third, 'cash'));
+    const papers = () =>
+      house.house.database.ask((sql) =>
+        sql.query<{ kind: string }>('select kind from print_job where sale_id = $1 order by id', [
+          third.basket.id,
+        ]),
+      );
+    expect((await papers()).map(({ kind }) => kind)).toEqual(['drawer-only']);
+    await till.ask('POST', `/journal/sales/${third.basket.id}/sent`, { by: 'print' });
+    expect((await papers()).map(({ kind }) => kind)).toEqual(['drawer-only', 'receipt']);
     expect((await send({ by: 'text', to: '555-0199' })).status).toBe(200);
     await vi.waitFor(async () => {
       const names = await readdir(folder);
@@ -454,10 +539,10 @@ async function owed(account: string): Promise<number> {
   return row?.owed ?? 0;
 }
 
-async function giftCardSale(number: string, amount: number, topUp = false): Promise<RungUp> {
+async function giftCardSale(number: string, amount: number, topUp = false, mail?: string): Promise<RungUp> {
   const sale = await ringUp(house, ['GIFT']);
   for (const line of sale.basket.lines) {
-    Object.assign(line, { listPrice: amount, storedValue: { number, kind: 'gift-card', topUp } });
+    Object.assign(line, { listPrice: amount, storedValue: { number, kind: 'gift-card', topUp, mail } });
   }
   return { ...sale, expectedTotal: amount, handed: amount };
 }

@@ -16,6 +16,7 @@ import { finishedSale } from '../counter/store.ts';
 import type { Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { addPrintJob } from '../journal/printing/store.ts';
 import * as store from './store.ts';
 import { tenderName } from './tenderName.ts';
 
@@ -91,6 +92,7 @@ export async function takeTender(house: House, person: Person, wanted: TakeTende
     return paymentView(house, basketId);
   }
   const added = await house.database.write((sql) => addTender(sql, { person, wanted, type, facts, due, at }));
+  house.printing.wake();
   if (added && type.kind === 'card') await house.terminals.begin(wanted.id);
   house.events.tell({ kind: 'payment-changed', tillId: person.tillId, basketId });
   return paymentView(house, basketId);
@@ -152,11 +154,17 @@ async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
     foreignAmount: type.foreign ? wanted.amount : null,
     storedValueId: type.kind === 'stored-value' ? await valueFor(sql, adding, amount) : null,
     ...(await cardFor(sql, adding)),
+    askRoundUp: wanted.askRoundUp,
     staffId: person.staffId,
     at,
   });
+  // A part in cash goes into the drawer at once.
+  if (type.opensDrawer) await openDrawerFor(sql, person.tillId, wanted.id, at);
   return true;
 }
+
+const openDrawerFor = (sql: Writer, tillId: number, paymentTenderId: string, at: Date) =>
+  addPrintJob(sql, { tillId, kind: 'drawer-only', paymentTenderId, openDrawer: true, at });
 
 /** The stored value that is paid with, locked: two tills at once never take more than there is. */
 async function valueFor(sql: Writer, { wanted, facts, at }: Adding, amount: Money): Promise<number> {
@@ -266,20 +274,29 @@ export async function changeTender(
 
 /** Sends back what was taken with one payment, the way it came. */
 export async function undoTender(house: House, person: Person, id: string): Promise<PaymentView> {
-  const tender = await changeTender(house, id, async (sql, { state, kind, storedValueKind, amount }) => {
-    const undoing = tenderStep(state, 'undo');
-    if (!undoing) return;
-    const at = house.clock.now();
-    await store.setTender(sql, id, { state: undoing, words: `Undone by ${person.name}.`, at });
-    if (kind === 'card') return;
-    const done = tenderStep(undoing, 'sent-back');
-    const { digits } = currencyOf(await store.shopCurrency(sql));
-    const words =
-      kind === 'stored-value'
-        ? `Back on the ${storedValueKind === 'certificate' ? 'certificate' : 'card'}.`
-        : `Give ${formatMoney(amount, digits)} back.`;
-    if (done) await store.setTender(sql, id, { state: done, words, at });
-  });
+  const tender = await changeTender(
+    house,
+    id,
+    async (sql, { state, kind, typeId, storedValueKind, amount }) => {
+      const undoing = tenderStep(state, 'undo');
+      if (!undoing) return;
+      const at = house.clock.now();
+      await store.setTender(sql, id, { state: undoing, words: `Undone by ${person.name}.`, at });
+      if (kind === 'card') return;
+      const done = tenderStep(undoing, 'sent-back');
+      const { digits } = currencyOf(await store.shopCurrency(sql));
+      const words =
+        kind === 'stored-value'
+          ? `Back on the ${storedValueKind === 'certificate' ? 'certificate' : 'card'}.`
+          : `Give ${formatMoney(amount, digits)} back.`;
+      if (done) await store.setTender(sql, id, { state: done, words, at });
+      const types = await store.tenderTypes(sql);
+      if (types.find((type) => type.id === typeId)?.opensDrawer) {
+        await openDrawerFor(sql, person.tillId, id, at);
+      }
+    },
+  );
+  house.printing.wake();
   if (tender.kind === 'card') await house.terminals.sendBack(id);
   house.events.tell({ kind: 'payment-changed', tillId: person.tillId, basketId: tender.basketId });
   return paymentView(house, tender.basketId);

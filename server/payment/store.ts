@@ -33,6 +33,7 @@ export interface PaymentTender {
   serial: string | null;
   terminalName: string | null;
   notPresent: boolean;
+  askRoundUp: boolean;
   cardOnFileId: number | null;
   token: string | null;
   brand: string | null;
@@ -46,6 +47,7 @@ const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as 
   foreign_amount as "foreignAmount", tender.words, stored_value_id as "storedValueId", value.kind as "storedValueKind",
   value.number as "storedValueNumber", value.balance as "storedValueBalance", value.customer_id as "storedValueCustomer",
   terminal_id as "terminalId", terminal.serial, terminal.name as "terminalName", not_present as "notPresent",
+  ask_round_up as "askRoundUp",
   card_on_file_id as "cardOnFileId", token, brand, last_four as "lastFour", tender.at, tender.changed_at as "changedAt"
   from payment_tender as tender join tender_type as type on type.id = type_id
   left join stored_value as value on value.id = stored_value_id
@@ -163,6 +165,7 @@ export interface NewTender {
   storedValueId: number | null;
   terminalId: number | null;
   notPresent: boolean;
+  askRoundUp: boolean;
   cardOnFileId: number | null;
   token: string | null;
   staffId: number;
@@ -172,9 +175,9 @@ export interface NewTender {
 export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
   await sql.query(
     `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, reference, foreign_amount,
-       stored_value_id, terminal_id, not_present, card_on_file_id, token, staff_id, at, changed_at)
+       stored_value_id, terminal_id, not_present, card_on_file_id, token, staff_id, at, changed_at, ask_round_up)
      values ($1, $2, (select coalesce(max(position), 0) + 1 from payment_tender where basket_id = $2), $3, $4, $5, $5, $6,
-       $7, $8, $9, $10, $11, $12, $13, $14, $15, $15)`,
+       $7, $8, $9, $10, $11, $12, $13, $14, $15, $15, $16)`,
     [
       tender.id,
       tender.basketId,
@@ -191,6 +194,7 @@ export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
       tender.token,
       tender.staffId,
       tender.at.toISOString(),
+      tender.askRoundUp,
     ],
   );
 }

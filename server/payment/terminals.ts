@@ -107,7 +107,10 @@ export function watchTerminals(
     const goods = payment?.due ?? 0;
     const more = payment?.basket.roundUp ? 0 : roundUpAmount(goods, settings.roundUpStep || 1);
     const earlier = await database.ask((sql) => store.tendersOf(sql, tender.basketId));
-    const given = earlier.some(({ state, roundUp }) => state === 'approved' && roundUp > 0);
+    // The customer is asked once: not on screen and here, and not with every part.
+    const asked =
+      !tender.askRoundUp ||
+      earlier.some(({ state, terminalId }) => state === 'approved' && terminalId !== null);
     const present = !tender.notPresent && tender.token === null;
     return {
       reference: tender.id,
@@ -116,7 +119,7 @@ export function watchTerminals(
       currency,
       digits: currencyOf(currency).digits,
       tips: present ? settings.tipRates : [],
-      roundUp: present && fund && more > 0 && !given ? { amount: more, fund: fund.name } : null,
+      roundUp: present && fund && more > 0 && !asked ? { amount: more, fund: fund.name } : null,
       notPresent: tender.notPresent,
       token: tender.token,
     };

@@ -28,6 +28,7 @@ export function tenderFor(sale: RungUp, typeId: number, more: Partial<TakeTender
     terminalId: null,
     notPresent: false,
     cardOnFileId: null,
+    askRoundUp: true,
     ...more,
   };
 }

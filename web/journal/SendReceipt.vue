@@ -29,6 +29,12 @@ function ask(how: 'mail' | 'text'): void {
   wrong.value = '';
 }
 
+function doneWords(how: SendReceipt['by']): string {
+  if (how === 'none') return `${sale.customer?.name ?? ''} gets no receipts from now on, unless asked for.`;
+  const goes = how === 'print' || how === 'gift' ? 'goes to the printer' : `goes to ${to.value}`;
+  return `The ${how === 'gift' ? 'gift receipt' : 'receipt'} ${goes}.`;
+}
+
 async function send(how: SendReceipt['by']): Promise<void> {
   if (busy.value) return;
   busy.value = true;
@@ -36,8 +42,7 @@ async function send(how: SendReceipt['by']): Promise<void> {
   try {
     const asked: SendReceipt = { by: how, to: to.value, remember: remember.value && sale.customer !== null };
     await write('POST', `/journal/sales/${sale.id}/sent`, asked);
-    const goes = how === 'print' || how === 'gift' ? 'goes to the printer' : `goes to ${to.value}`;
-    notices.say(`The ${how === 'gift' ? 'gift receipt' : 'receipt'} ${goes}.`);
+    notices.say(doneWords(how));
     by.value = null;
     emit('sent');
   } catch (error) {
@@ -55,6 +60,16 @@ async function send(how: SendReceipt['by']): Promise<void> {
       <button type="button" :aria-pressed="by === 'mail'" @click="ask('mail')">E-mail</button>
       <button type="button" :aria-pressed="by === 'text'" @click="ask('text')">Text message</button>
       <button type="button" :disabled="busy" @click="send('gift')">Gift receipt</button>
+      <button
+        v-if="sale.customer"
+        type="button"
+        :disabled="busy"
+        :aria-pressed="sale.customer.by === 'none'"
+        :title="`No receipts for ${sale.customer.name} from now on`"
+        @click="send('none')"
+      >
+        None
+      </button>
     </div>
     <form v-if="by" novalidate @submit.prevent="send(by)">
       <label>

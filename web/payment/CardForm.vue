@@ -5,7 +5,7 @@ import type { CardOnFile } from '../../contract/payment.ts';
 import { formatMoney, parseMoney } from '../../core/money.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
-import { problemWords, read } from '../net/api.ts';
+import { problemWords, read, write } from '../net/api.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
@@ -23,8 +23,11 @@ const cardOnFileId = ref<number | null>(null);
 const terminals = computed(() => till.facts?.payment.terminals ?? []);
 const terminalId = ref<number | null>(terminals.value[0]?.id ?? null);
 /** Cards that the customer of the sale has left on file. */
+const dropped = ref(0);
 const onFile = computedAsync<CardOnFile[]>(async () => {
   const { customer } = basket.basket;
+  // Read again after one was dropped.
+  void dropped.value;
   return customer ? read<CardOnFile[]>(`/payment/cards-on-file/${customer.id}`).catch(() => []) : [];
 }, []);
 
@@ -39,6 +42,17 @@ onMounted(() => {
   field.value?.focus();
   field.value?.select();
 });
+
+/** The customer takes the agreement back. */
+async function forget(id: number): Promise<void> {
+  try {
+    await write('DELETE', `/payment/cards-on-file/${id}`, {});
+    cardOnFileId.value = null;
+    dropped.value += 1;
+  } catch (error) {
+    wrong.value = problemWords(error);
+  }
+}
 
 async function accept(): Promise<void> {
   wrong.value = '';
@@ -86,6 +100,9 @@ defineExpose({ accept });
         @click="cardOnFileId = card.id === cardOnFileId ? null : card.id"
       >
         On file: {{ card.brand }} <span class="num">·· {{ card.lastFour }}</span>
+      </button>
+      <button v-if="cardOnFileId !== null" type="button" class="bad" @click="forget(cardOnFileId)">
+        Forget this card
       </button>
     </div>
     <label v-if="cardOnFileId === null" class="check">

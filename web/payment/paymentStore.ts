@@ -61,7 +61,9 @@ export const usePaymentStore = defineStore('payment', () => {
     const [fund] = funds;
     if (!fund || roundUpStep === 0 || basket.basket.roundUp || declinedRoundUp.value === basket.basket.id)
       return null;
-    if (tenders.value.some(({ roundUp: given }) => given > 0)) return null;
+    // Who paid a part on a terminal was asked there.
+    if (tenders.value.some(({ state, terminalId }) => state === 'approved' && terminalId !== null))
+      return null;
     const amount = roundUpAmount(basket.total, roundUpStep);
     return amount > 0 ? { fundId: fund.id, fund: fund.name, amount } : null;
   });
@@ -105,6 +107,7 @@ export const usePaymentStore = defineStore('payment', () => {
       terminalId: null,
       notPresent: false,
       cardOnFileId: null,
+      askRoundUp: declinedRoundUp.value !== basket.basket.id,
       ...details,
     };
     localStorage.setItem(keyOf(), JSON.stringify(asked));

@@ -143,6 +143,8 @@ create table payment_tender (
   stored_value_id integer references stored_value,
   terminal_id integer references terminal,
   not_present boolean not null default false,
+  -- Whether the terminal may ask for a round-up: the customer is asked once.
+  ask_round_up boolean not null default true,
   card_on_file_id integer references card_on_file,
   -- What the terminal said of the card: never a number.
   token text,
@@ -252,9 +254,11 @@ alter table print_job drop constraint print_job_kind_check;
 alter table print_job add constraint print_job_kind_check
   check (kind in ('receipt', 'copy', 'gift-receipt', 'shift-report', 'hold-ticket', 'drawer-opening', 'cash-slip', 'drawer-only', 'gift-card'));
 alter table print_job add column stored_value_id integer references stored_value;
+-- The drawer opens for cash that is a part of what is due.
+alter table print_job add column payment_tender_id uuid references payment_tender;
 alter table print_job drop constraint print_job_about_one_thing;
 alter table print_job add constraint print_job_about_one_thing
-  check (num_nonnulls(sale_id, shift_id, held_id, opening_id, cash_move_id, stored_value_id) = 1);
+  check (num_nonnulls(sale_id, shift_id, held_id, opening_id, cash_move_id, stored_value_id, payment_tender_id) = 1);
 
 alter table ledger_event drop constraint ledger_event_kind_check;
 alter table ledger_event add constraint ledger_event_kind_check

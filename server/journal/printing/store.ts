@@ -33,13 +33,14 @@ export async function addPrintJob(
     heldId?: string;
     openingId?: string;
     cashMoveId?: string;
+    paymentTenderId?: string;
     openDrawer?: boolean;
     at: Date;
   },
 ): Promise<void> {
   await sql.query(
-    `insert into print_job (till_id, kind, sale_id, shift_id, held_id, opening_id, cash_move_id, open_drawer, asked_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
+    `insert into print_job (till_id, kind, sale_id, shift_id, held_id, opening_id, cash_move_id, open_drawer, asked_at, payment_tender_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
     [
       job.tillId,
       job.kind,
@@ -50,6 +51,7 @@ export async function addPrintJob(
       job.cashMoveId ?? null,
       job.openDrawer ?? false,
       job.at.toISOString(),
+      job.paymentTenderId ?? null,
     ],
   );
 }
