@@ -184,6 +184,23 @@ describe('taking payment', () => {
     await till.shows('[data-test="paid"]', '461.18');
   });
 
+  it('gives back what was taken when the basket is emptied', async () => {
+    await ringUp('REE-BC-25');
+    await till.selectAll();
+    await till.keys('2', Key.F9);
+    await till.read('is missing', '.way.on');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="left"]', '1.76');
+    await till.keys(Key.ESCAPE);
+    await till.press('Clear');
+    await till.count('.row', 0);
+    await till.keys(Key.F9);
+    await till.read('2.00 too much was taken');
+    await till.press('Undo');
+    await till.read('Give 2.00 back');
+    await till.see('[data-test="to-pay"]');
+  });
+
   it('takes a voucher, a transfer and a card on another terminal, each with its reference', async () => {
     await ringUp('CLA-0220');
     for (const [name, amount, reference] of [

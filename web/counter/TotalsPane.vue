@@ -57,7 +57,7 @@ const till = useTillStore();
   <button
     type="button"
     class="next-step"
-    :disabled="!closed && basket.lines.length === 0"
+    :disabled="!closed && basket.lines.length === 0 && !basket.moneyHeld"
     @click="$emit('next')"
   >
     <span>{{ closed ? 'Open the drawer' : 'Take payment' }}</span><kbd>F9</kbd>

@@ -107,6 +107,8 @@ export const useBasketStore = defineStore('basket', () => {
   const due = computed<Money>(() => total.value + (basket.value.roundUp?.amount ?? 0));
   /** A card terminal is being asked for this basket: it must not change meanwhile. */
   const deviceAsked = ref(false);
+  /** Money was taken for this basket: it must be paid for or given back, even when everything is taken out of it. */
+  const moneyHeld = ref(false);
 
   function remember(): void {
     if (practised.value) return;
@@ -438,7 +440,7 @@ export const useBasketStore = defineStore('basket', () => {
   }
 
   async function takePayment(): Promise<void> {
-    if (lines.value.length === 0 || claiming) return;
+    if ((lines.value.length === 0 && !moneyHeld.value) || claiming) return;
     if (refusedInPractice()) return;
     const asked = basket.value;
     claiming = true;
@@ -524,6 +526,7 @@ export const useBasketStore = defineStore('basket', () => {
     clearTimeout(sendTimer);
     unsent = false;
     deviceAsked.value = false;
+    moneyHeld.value = false;
     finished.value = sale;
     phase.value = 'done';
     // The server has dropped its basket with the sale; the next one starts a new row.
@@ -538,7 +541,7 @@ export const useBasketStore = defineStore('basket', () => {
 
   /** Money was taken for this basket before: the payment goes on. */
   function goOnPaying(): void {
-    if (lines.value.length > 0 && phase.value === 'basket') phase.value = 'paying';
+    if (phase.value === 'basket') phase.value = 'paying';
   }
 
   async function refusePayment(error: unknown): Promise<void> {
@@ -574,6 +577,7 @@ export const useBasketStore = defineStore('basket', () => {
     total,
     due,
     deviceAsked,
+    moneyHeld,
     finish,
     goOnPaying,
     refusePayment,

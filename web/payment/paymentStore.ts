@@ -84,12 +84,15 @@ export const usePaymentStore = defineStore('payment', () => {
     // What is left is paid another way, most often in cash.
     if (takenAmount.value > before) chosenId.value = null;
     basket.deviceAsked = open.value !== null;
+    basket.moneyHeld = held.value.length > 0;
     if (next.finished) {
       view.value = null;
       parts.value = 1;
       await basket.finish(next.finished);
-    } else if (held.value.length > 0) {
+    } else if (basket.moneyHeld) {
       basket.goOnPaying();
+    } else if (basket.lines.length === 0) {
+      basket.backToBasket();
     }
   }
 
@@ -144,7 +147,7 @@ export const usePaymentStore = defineStore('payment', () => {
       if (asked.basket.id === basket.basket.id) await send(asked).catch(() => {});
       else localStorage.removeItem(keyOf());
     }
-    if (basket.lines.length > 0 && basket.basket.paymentBegan) await load().catch(() => {});
+    if (basket.basket.paymentBegan) await load().catch(() => {});
   }
 
   async function does(tender: TenderView, what: 'cancel' | 'check' | 'abandon' | 'undo'): Promise<void> {
@@ -189,6 +192,7 @@ export const usePaymentStore = defineStore('payment', () => {
       view.value = null;
       parts.value = 1;
       chosenId.value = null;
+      basket.moneyHeld = false;
     },
   );
 
