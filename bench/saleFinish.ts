@@ -1,14 +1,8 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { v4 as newId } from 'uuid';
-import { pino } from 'pino';
-import { fillNewDemo } from '../demo/fill.ts';
 import type { Database } from '../server/db/database.ts';
-import { serve } from '../server/serve.ts';
-import { readSettings } from '../server/settings.ts';
-import { startPostgres } from '../server/testing/postgresServer.ts';
 import { browserOf, openDrawer } from '../server/testing/browser.ts';
+import type { Serving } from '../server/serve.ts';
+import { onBothEngines } from './bothEngines.ts';
 import { figure, inTurn, median, quantile, type Figure } from './measure.ts';
 
 const ROUNDS = 300;
@@ -16,81 +10,53 @@ const LINES = 6;
 const LISTED = { price: 3200, name: 'Lesson, 30 min', number: 'LES-30' };
 
 /** A sale of six lines finished through HTTP; the floor writes the same rows with bare SQL, one statement a table. */
-export async function saleFinish(): Promise<Figure[]> {
-  const postgres = await startPostgres();
-  try {
-    return [
-      ...(await onEngine('pglite', undefined)),
-      ...(await onEngine('postgres', postgres.urlOf('postgres'))),
-    ];
-  } finally {
-    await postgres.stop();
-  }
-}
+export const saleFinish = (): Promise<Figure[]> => onBothEngines(measure);
 
-async function onEngine(engine: string, url: string | undefined): Promise<Figure[]> {
-  const folder = mkdtempSync(join(tmpdir(), 'mondrel-bench-'));
-  const settings = readSettings({ MONDREL_DATA: folder, PORT: '0', DATABASE_URL: url });
-  const serving = await serve(settings, {
-    webFolder: '/nowhere',
-    fill: fillNewDemo,
-    log: pino({ level: 'silent' }),
-  });
-  try {
-    const { database } = serving.house;
-    const browser = browserOf(() => serving.url);
-    await browser.signIn('1357', 1);
-    await openDrawer(browser);
-    const [item] = await database.ask((sql) =>
-      sql.query<{ id: number; tax: number }>(
-        "select id, tax_category_id as tax from item where number = 'LES-30'",
-      ),
-    );
-    if (!item) throw new Error('the lesson is not in the shop');
-    let receipt = 1_000_000;
-    const [throughHttp, bare] = await inTurn(
-      ROUNDS,
-      async () => {
-        const id = newId();
-        const lines = Array.from({ length: LINES }, () => ({
-          id: newId(),
-          itemId: item.id,
-          number: LISTED.number,
-          name: LISTED.name,
-          unit: 'each',
-          decimals: 0,
-          taxCategoryId: item.tax,
-          quantity: 1000,
-          listPrice: LISTED.price,
-        }));
-        const total = LINES * LISTED.price;
-        const { status } = await browser.ask(
-          'POST',
-          '/counter/sales',
-          { basket: { id, lines }, expectedTotal: total, handed: total },
-          { 'idempotency-key': id },
-        );
-        if (status !== 200) throw new Error('a sale was refused');
-      },
-      () => bareSale(database, item.id, receipt++),
-    );
-    return [
-      figure(`sale-finish ${engine}`, 'ms median', median(throughHttp), median(bare), ROUNDS, {
-        words: 'at most 2 times the floor',
-        met: (_value, ratio) => ratio <= 2,
-      }),
-      figure(
-        `sale-finish ${engine} p99`,
-        'ms p99',
-        quantile(throughHttp, 0.99),
-        quantile(bare, 0.99),
-        ROUNDS,
-      ),
-    ];
-  } finally {
-    await serving.stop();
-    rmSync(folder, { recursive: true, force: true });
-  }
+async function measure(serving: Serving, engine: string): Promise<Figure[]> {
+  const { database } = serving.house;
+  const browser = browserOf(() => serving.url);
+  await browser.signIn('1357', 1);
+  await openDrawer(browser);
+  const [item] = await database.ask((sql) =>
+    sql.query<{ id: number; tax: number }>(
+      "select id, tax_category_id as tax from item where number = 'LES-30'",
+    ),
+  );
+  if (!item) throw new Error('the lesson is not in the shop');
+  let receipt = 1_000_000;
+  const [throughHttp, bare] = await inTurn(
+    ROUNDS,
+    async () => {
+      const id = newId();
+      const lines = Array.from({ length: LINES }, () => ({
+        id: newId(),
+        itemId: item.id,
+        number: LISTED.number,
+        name: LISTED.name,
+        unit: 'each',
+        decimals: 0,
+        taxCategoryId: item.tax,
+        quantity: 1000,
+        listPrice: LISTED.price,
+      }));
+      const total = LINES * LISTED.price;
+      const { status } = await browser.ask(
+        'POST',
+        '/counter/sales',
+        { basket: { id, lines }, expectedTotal: total, handed: total },
+        { 'idempotency-key': id },
+      );
+      if (status !== 200) throw new Error('a sale was refused');
+    },
+    () => bareSale(database, item.id, receipt++),
+  );
+  return [
+    figure(`sale-finish ${engine}`, 'ms median', median(throughHttp), median(bare), ROUNDS, {
+      words: 'at most 2 times the floor',
+      met: (_value, ratio) => ratio <= 2,
+    }),
+    figure(`sale-finish ${engine} p99`, 'ms p99', quantile(throughHttp, 0.99), quantile(bare, 0.99), ROUNDS),
+  ];
 }
 
 /** The rows that finishing the sale writes, without asking anything first. */

@@ -1,16 +1,10 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { v4 as newId } from 'uuid';
-import { pino } from 'pino';
 import type { PaymentView } from '../contract/payment.ts';
-import { fillNewDemo } from '../demo/fill.ts';
 import type { Database } from '../server/db/database.ts';
 import { tenderTypes } from '../server/payment/store.ts';
-import { serve } from '../server/serve.ts';
-import { readSettings } from '../server/settings.ts';
-import { startPostgres } from '../server/testing/postgresServer.ts';
 import { browserOf, openDrawer } from '../server/testing/browser.ts';
+import type { Serving } from '../server/serve.ts';
+import { onBothEngines } from './bothEngines.ts';
 import { figure, inTurn, median, quantile, type Figure } from './measure.ts';
 
 const ROUNDS = 150;
@@ -18,88 +12,60 @@ const PRICE = 3200;
 const PARTS = [1000, 1200, 1000] as const;
 
 /** A sale split over a cheque, a transfer and cash through HTTP, against the bare SQL that writes the same rows. */
-export async function splitFinish(): Promise<Figure[]> {
-  const postgres = await startPostgres();
-  try {
-    return [
-      ...(await onEngine('pglite', undefined)),
-      ...(await onEngine('postgres', postgres.urlOf('postgres'))),
-    ];
-  } finally {
-    await postgres.stop();
-  }
-}
+export const splitFinish = (): Promise<Figure[]> => onBothEngines(measure);
 
-async function onEngine(engine: string, url: string | undefined): Promise<Figure[]> {
-  const folder = mkdtempSync(join(tmpdir(), 'mondrel-bench-'));
-  const settings = readSettings({ MONDREL_DATA: folder, PORT: '0', DATABASE_URL: url });
-  const serving = await serve(settings, {
-    webFolder: '/nowhere',
-    fill: fillNewDemo,
-    log: pino({ level: 'silent' }),
-  });
-  try {
-    const { database } = serving.house;
-    const browser = browserOf(() => serving.url);
-    await browser.signIn('1357', 1);
-    await openDrawer(browser);
-    const types = new Map((await database.ask(tenderTypes)).map(({ kind, id }) => [kind, id]));
-    const [item] = await database.ask((sql) =>
-      sql.query<{ id: number; tax: number }>(
-        "select id, tax_category_id as tax from item where number = 'LES-30'",
-      ),
-    );
-    if (!item) throw new Error('the lesson is not in the shop');
-    let receipt = 1_000_000;
-    const [throughHttp, bare] = await inTurn(
-      ROUNDS,
-      async () => {
-        const line = {
-          id: newId(),
-          itemId: item.id,
-          number: 'LES-30',
-          name: 'Lesson, 30 min',
-          unit: 'each',
-          decimals: 0,
-          taxCategoryId: item.tax,
-          quantity: 1000,
-          listPrice: PRICE,
-        };
-        const basket = { id: newId(), lines: [line] };
-        for (const [at, kind] of (['cheque', 'transfer', 'cash'] as const).entries()) {
-          const id = newId();
-          const { status, body } = await browser.ask<PaymentView>(
-            'POST',
-            '/payment/tenders',
-            {
-              id,
-              basket,
-              expectedTotal: PRICE,
-              typeId: types.get(kind),
-              amount: PARTS[at],
-              reference: '118',
-            },
-            { 'idempotency-key': id },
-          );
-          if (status !== 200 || (at === 2 && !body.finished)) throw new Error('a payment was refused');
-        }
-      },
-      () => bareSplit(database, item.id, receipt++),
-    );
-    return [
-      figure(`split-finish ${engine}`, 'ms median', median(throughHttp), median(bare), ROUNDS),
-      figure(
-        `split-finish ${engine} p99`,
-        'ms p99',
-        quantile(throughHttp, 0.99),
-        quantile(bare, 0.99),
-        ROUNDS,
-      ),
-    ];
-  } finally {
-    await serving.stop();
-    rmSync(folder, { recursive: true, force: true });
-  }
+async function measure(serving: Serving, engine: string): Promise<Figure[]> {
+  const { database } = serving.house;
+  const browser = browserOf(() => serving.url);
+  await browser.signIn('1357', 1);
+  await openDrawer(browser);
+  const types = new Map((await database.ask(tenderTypes)).map(({ kind, id }) => [kind, id]));
+  const [item] = await database.ask((sql) =>
+    sql.query<{ id: number; tax: number }>(
+      "select id, tax_category_id as tax from item where number = 'LES-30'",
+    ),
+  );
+  if (!item) throw new Error('the lesson is not in the shop');
+  let receipt = 1_000_000;
+  const [throughHttp, bare] = await inTurn(
+    ROUNDS,
+    async () => {
+      const line = {
+        id: newId(),
+        itemId: item.id,
+        number: 'LES-30',
+        name: 'Lesson, 30 min',
+        unit: 'each',
+        decimals: 0,
+        taxCategoryId: item.tax,
+        quantity: 1000,
+        listPrice: PRICE,
+      };
+      const basket = { id: newId(), lines: [line] };
+      for (const [at, kind] of (['cheque', 'transfer', 'cash'] as const).entries()) {
+        const id = newId();
+        const { status, body } = await browser.ask<PaymentView>(
+          'POST',
+          '/payment/tenders',
+          {
+            id,
+            basket,
+            expectedTotal: PRICE,
+            typeId: types.get(kind),
+            amount: PARTS[at],
+            reference: '118',
+          },
+          { 'idempotency-key': id },
+        );
+        if (status !== 200 || (at === 2 && !body.finished)) throw new Error('a payment was refused');
+      }
+    },
+    () => bareSplit(database, item.id, receipt++),
+  );
+  return [
+    figure(`split-finish ${engine}`, 'ms median', median(throughHttp), median(bare), ROUNDS),
+    figure(`split-finish ${engine} p99`, 'ms p99', quantile(throughHttp, 0.99), quantile(bare, 0.99), ROUNDS),
+  ];
 }
 
 /** The rows of the same sale in the same three transactions, without asking anything first. */

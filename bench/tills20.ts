@@ -1,15 +1,9 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { v4 as newId } from 'uuid';
-import { pino } from 'pino';
 import type { FinishedSale } from '../contract/counter.ts';
-import { fillNewDemo } from '../demo/fill.ts';
 import { verify } from '../server/ledger/verify.ts';
-import { serve, type Serving } from '../server/serve.ts';
-import { readSettings } from '../server/settings.ts';
-import { startPostgres } from '../server/testing/postgresServer.ts';
 import { browserOf, openDrawer, type Browser } from '../server/testing/browser.ts';
+import type { Serving } from '../server/serve.ts';
+import { onBothEngines } from './bothEngines.ts';
 import { figure, quantile, type Figure } from './measure.ts';
 
 const TILLS = 20;
@@ -18,55 +12,33 @@ const SECONDS = Number(process.env.TILLS_SECONDS ?? 60);
 const ALONE_SECONDS = Math.min(15, SECONDS);
 
 /** Twenty tills that sell at once, against one of them alone. Every sale must be there once, and the books balance. */
-export async function tills20(): Promise<Figure[]> {
-  const postgres = await startPostgres();
-  try {
-    return [
-      ...(await onEngine('pglite', undefined)),
-      ...(await onEngine('postgres', postgres.urlOf('postgres'))),
-    ];
-  } finally {
-    await postgres.stop();
-  }
-}
+export const tills20 = (): Promise<Figure[]> => onBothEngines(measure);
 
-async function onEngine(engine: string, url: string | undefined): Promise<Figure[]> {
-  const folder = mkdtempSync(join(tmpdir(), 'mondrel-bench-'));
-  const settings = readSettings({ MONDREL_DATA: folder, PORT: '0', DATABASE_URL: url });
-  const serving = await serve(settings, {
-    webFolder: '/nowhere',
-    fill: fillNewDemo,
-    log: pino({ level: 'silent' }),
-  });
-  try {
-    const tills = await openTills(serving);
-    const [first] = tills;
-    if (!first) throw new Error('there is no till');
-    const alone = await sell(serving, [first], ALONE_SECONDS);
-    const all = await sell(serving, tills, SECONDS);
-    await checkAll(serving, [...alone.sales, ...all.sales]);
-    const rate = ({ times, seconds }: Sold) => times.length / seconds;
-    return [
-      figure(`tills-20 ${engine}`, 'sales/s', rate(all), rate(alone), all.times.length),
-      figure(
-        `tills-20 ${engine} p50`,
-        'ms p50',
-        quantile(all.times, 0.5),
-        quantile(alone.times, 0.5),
-        all.times.length,
-      ),
-      figure(
-        `tills-20 ${engine} p99`,
-        'ms p99',
-        quantile(all.times, 0.99),
-        quantile(alone.times, 0.99),
-        all.times.length,
-      ),
-    ];
-  } finally {
-    await serving.stop();
-    rmSync(folder, { recursive: true, force: true });
-  }
+async function measure(serving: Serving, engine: string): Promise<Figure[]> {
+  const tills = await openTills(serving);
+  const [first] = tills;
+  if (!first) throw new Error('there is no till');
+  const alone = await sell(serving, [first], ALONE_SECONDS);
+  const all = await sell(serving, tills, SECONDS);
+  await checkAll(serving, [...alone.sales, ...all.sales]);
+  const rate = ({ times, seconds }: Sold) => times.length / seconds;
+  return [
+    figure(`tills-20 ${engine}`, 'sales/s', rate(all), rate(alone), all.times.length),
+    figure(
+      `tills-20 ${engine} p50`,
+      'ms p50',
+      quantile(all.times, 0.5),
+      quantile(alone.times, 0.5),
+      all.times.length,
+    ),
+    figure(
+      `tills-20 ${engine} p99`,
+      'ms p99',
+      quantile(all.times, 0.99),
+      quantile(alone.times, 0.99),
+      all.times.length,
+    ),
+  ];
 }
 
 /** As many tills as it takes, each with somebody and an open drawer. */
