@@ -33,7 +33,7 @@ async function until(sale: RungUp, holds: (view: PaymentView) => boolean): Promi
       if (!holds(body)) throw new Error(`still ${JSON.stringify(body.tenders.map(({ state }) => state))}`);
       return body;
     },
-    { timeout: 8_000, interval: 30 },
+    { timeout: 15_000, interval: 30 },
   );
 }
 

@@ -36,6 +36,8 @@ afterAll(async () => {
 });
 
 const GIFT_CARD = '44100771409';
+/** How long something may take that comes by itself, on whatever machine. */
+const SLOWLY = { timeout: 15_000, interval: 20 };
 
 const terminal = () => standIn(house);
 const tenderFor = (sale: RungUp, kind: string, more: Partial<TakeTender> = {}) =>
@@ -51,15 +53,12 @@ const does = (browser: Browser, id: string, what: string) =>
 
 /** Waits until a payment of a basket is in a state. */
 function inState(sale: RungUp, state: string): Promise<PaymentView> {
-  return vi.waitFor(
-    async () => {
-      const { body } = await view(sale);
-      const there = body.tenders.some((tender) => tender.state === state);
-      if (!there && !(state === 'finished' && body.finished)) throw new Error(`no payment became ${state}`);
-      return body;
-    },
-    { timeout: 8_000, interval: 20 },
-  );
+  return vi.waitFor(async () => {
+    const { body } = await view(sale);
+    const there = body.tenders.some((tender) => tender.state === state);
+    if (!there && !(state === 'finished' && body.finished)) throw new Error(`no payment became ${state}`);
+    return body;
+  }, SLOWLY);
 }
 
 async function balanceOf(number: string): Promise<number> {
@@ -261,16 +260,13 @@ describe('a gift card', () => {
     const sale = await giftCardSale('55500022205', 15_00, false, 'ben@reader.example');
     await take(till, tenderFor(sale, 'cash'));
     const folder = join(house.dataFolder, 'outbox');
-    await vi.waitFor(
-      async () => {
-        const mails = await Promise.all(
-          (await readdir(folder)).map((name) => readFile(join(folder, name), 'utf8')),
-        );
-        const mine = mails.find((mail) => mail.includes('To: ben@reader.example'));
-        expect(mine).toContain('55500022205');
-      },
-      { timeout: 10_000, interval: 50 },
-    );
+    await vi.waitFor(async () => {
+      const mails = await Promise.all(
+        (await readdir(folder)).map((name) => readFile(join(folder, name), 'utf8')),
+      );
+      const mine = mails.find((mail) => mail.includes('To: ben@reader.example'));
+      expect(mine).toContain('55500022205');
+    }, SLOWLY);
   });
 
   it('never goes below zero, also with two tills at once', async () => {
@@ -364,7 +360,7 @@ describe('what goes with a payment', () => {
     await vi.waitFor(async () => {
       const { tenders } = (await view(sale)).body;
       expect(tenders.filter(({ state }) => state === 'approved')).toHaveLength(2);
-    });
+    }, SLOWLY);
     await take(till, tenderFor(sale, 'cash'));
   });
 
@@ -430,7 +426,7 @@ describe('what goes with a payment', () => {
     await vi.waitFor(async () => {
       const { body } = await view(sale);
       expect(body.tenders.at(-1)).toMatchObject({ state: 'approved', name: 'Lantern ·· 1190' });
-    });
+    }, SLOWLY);
     await take(till, tenderFor(mine, 'cash', { amount: sale.expectedTotal }));
     // No number of a card is anywhere: four digits are all that is stored.
     const columns = await house.house.database.ask((sql) =>
@@ -455,17 +451,14 @@ describe('what goes with a payment', () => {
     const second = await ringUpForAda();
     await take(till, tenderFor(second, 'cash'));
     const folder = join(house.dataFolder, 'outbox');
-    const mails = await vi.waitFor(
-      async () => {
-        const all = await Promise.all(
-          (await readdir(folder)).map((name) => readFile(join(folder, name), 'utf8')),
-        );
-        const hers = all.filter((mail) => mail.includes('To: ada@reader.example'));
-        expect(hers).toHaveLength(2);
-        return hers;
-      },
-      { timeout: 10_000, interval: 50 },
-    );
+    const mails = await vi.waitFor(async () => {
+      const all = await Promise.all(
+        (await readdir(folder)).map((name) => readFile(join(folder, name), 'utf8')),
+      );
+      const hers = all.filter((mail) => mail.includes('To: ada@reader.example'));
+      expect(hers).toHaveLength(2);
+      return hers;
+    }, SLOWLY);
     expect(mails.every((mail) => mail.includes('application/pdf'))).toBe(true);
     // Who wants none gets none; paper comes again when it is asked for.
     expect((await send({ by: 'none' })).status).toBe(200);
@@ -484,7 +477,7 @@ describe('what goes with a payment', () => {
     await vi.waitFor(async () => {
       const names = await readdir(folder);
       expect(names.some((name) => name.endsWith('.txt'))).toBe(true);
-    });
+    }, SLOWLY);
   });
 
   it('the drawer is not signed off while money is held, and what is counted is compared', async () => {
