@@ -182,7 +182,7 @@ export async function pricingFacts(
        'cashType', (select json_build_object('id', id, 'name', name) from tender_type where kind = 'cash'),
        'drawerTypes', coalesce((select json_agg(id) from tender_type where opens_drawer), '[]'::json),
        'roundUpStep', shop.round_up_step, 'cashRounding', shop.cash_rounding,
-       'fundId', (select min(id) from fund where active), 'giftCardItemId', shop.gift_card_item_id,
+       'fundId', (select id from fund order by active desc, id limit 1), 'giftCardItemId', shop.gift_card_item_id,
        'customerReceipt', (select json_build_object('by', receipt_by, 'mail', mail, 'phone', phone)
          from customer where id = $4)) as facts,
        exists (select 1 from payment where basket_id = $2) as paying

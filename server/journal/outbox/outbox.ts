@@ -47,24 +47,27 @@ export function startOutbox(
     });
   }
 
+  /** One that cannot be sent does not hold up the others; it is tried again later. */
   async function sendWaiting(): Promise<void> {
     const waiting = await database.ask((sql) => waitingMessages(sql, AT_ONCE));
+    let sent = 0;
     for (const message of waiting) {
       if (stopped) return;
       try {
         await send(message);
         await database.ask((sql) => markSent(sql, message.id, clock.now()));
+        sent += 1;
       } catch (error) {
         const words = error instanceof Error ? error.message : 'It could not be sent.';
         log.warn({ err: error, message: message.id }, 'a message could not be sent');
         await database.ask((sql) => noteTrouble(sql, message.id, words));
-        clearTimeout(timer);
-        timer = setTimeout(() => outbox.wake(), TRY_AGAIN_MS);
-        timer.unref();
-        return;
       }
     }
-    if (waiting.length === AT_ONCE) await sendWaiting();
+    if (sent < waiting.length) {
+      clearTimeout(timer);
+      timer = setTimeout(() => outbox.wake(), TRY_AGAIN_MS);
+      timer.unref();
+    } else if (waiting.length === AT_ONCE) await sendWaiting();
   }
 
   const outbox: Outbox = {

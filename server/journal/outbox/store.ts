@@ -12,7 +12,7 @@ export interface OutboxMessage {
 export function waitingMessages(sql: Reader, most: number): Promise<OutboxMessage[]> {
   return sql.query<OutboxMessage>(
     `select id, kind, recipient, subject, sale_id as "saleId", stored_value_id as "storedValueId"
-     from outbox where state = 'waiting' order by id limit $1`,
+     from outbox where state = 'waiting' order by trouble <> '', id limit $1`,
     [most],
   );
 }
