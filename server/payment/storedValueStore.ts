@@ -47,6 +47,20 @@ export async function findValue(
   return row;
 }
 
+/** Locks one of them, so that nothing is taken from it meanwhile. */
+export async function lockById(sql: Writer, id: number): Promise<void> {
+  await sql.query('select 1 from stored_value where id = $1 for update', [id]);
+}
+
+/** Whose it is, where that is known. */
+export async function customerOf(sql: Reader, id: number): Promise<number | null> {
+  const [row] = await sql.query<{ customerId: number | null }>(
+    'select customer_id as "customerId" from stored_value where id = $1',
+    [id],
+  );
+  return row?.customerId ?? null;
+}
+
 /** Everything that ever happened to it, newest first. */
 export function movesOf(sql: Reader, id: number): Promise<StoredValueMove[]> {
   return sql.query<StoredValueMove>(

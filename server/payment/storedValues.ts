@@ -106,7 +106,7 @@ export async function moveCard(
   typed: string,
   at: Date,
 ): Promise<{ id: number; number: string }> {
-  await sql.query('select 1 from stored_value where id = $1 for update', [id]);
+  await store.lockById(sql, id);
   const old = await find(sql, id);
   if (old.balance === 0) throw new Problem(409, 'closed', 'Nothing is left on it.');
   if (old.held > 0) throw new Problem(409, 'held', 'It is being paid with just now. Try again in a moment.');
@@ -119,7 +119,7 @@ export async function moveCard(
     singleUse: false,
     kind: old.kind,
     // Whose store credit it is must be known from the start.
-    customerId: old.kind === 'store-credit' ? await customerOf(sql, id) : null,
+    customerId: old.kind === 'store-credit' ? await store.customerOf(sql, id) : null,
     at,
   });
   if (fresh === undefined) throw fieldProblem('number', 'This number is taken. Scan another card.');
@@ -129,14 +129,6 @@ export async function moveCard(
   await store.moveValue(sql, { id: fresh, kind: 'moved in', amount: old.balance, staffId, at });
   await store.setState(sql, id, 'closed', fresh);
   return { id: fresh, number };
-}
-
-async function customerOf(sql: Reader, id: number): Promise<number | null> {
-  const [row] = await sql.query<{ customerId: number | null }>(
-    'select customer_id as "customerId" from stored_value where id = $1',
-    [id],
-  );
-  return row?.customerId ?? null;
 }
 
 /** Takes a paper certificate of an earlier year into the books. @throws Problem 422 when its number is taken */
