@@ -53,6 +53,7 @@ onMounted(() => setup.load().catch((error: unknown) => notices.failed(problemWor
 }
 .setup :deep(.fields) {
   display: grid;
+  align-items: start;
   grid-template-columns: 1fr 1fr;
   gap: 14px;
 }
