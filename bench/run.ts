@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { coldStart } from './coldStart.ts';
 import { firstView } from './firstView.ts';
+import { daySummary1m, journal1m } from './journal.ts';
 import type { Figure } from './measure.ts';
 import { offersCounter, offersExact, offersHostile, offersLarge } from './offers.ts';
 import { pricing100Lines } from './pricing.ts';
@@ -8,6 +9,7 @@ import { saleFinish } from './saleFinish.ts';
 import { search100k } from './search.ts';
 import { splitFinish } from './splitFinish.ts';
 import { tills20 } from './tills20.ts';
+import { varianceFind, varianceHit } from './variance.ts';
 import { tillSpeed } from './tillSpeed.ts';
 
 const ALL: Record<string, () => Promise<Figure[]>> = {
@@ -19,6 +21,10 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'cold-start': coldStart,
   'first-view': firstView,
   'till-speed': tillSpeed,
+  'journal-1m': journal1m,
+  'day-summary-1m': daySummary1m,
+  'variance-find': varianceFind,
+  'variance-hit': varianceHit,
   'offers-counter': offersCounter,
   'offers-large': offersLarge,
   'offers-hostile': offersHostile,

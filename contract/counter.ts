@@ -3,6 +3,7 @@ import type { Basket } from '../core/counter/basket.ts';
 import type { PricedBasket } from '../core/offers/price.ts';
 import { plainNumber } from '../core/payment/storedValue.ts';
 import { MOST } from '../core/quantity.ts';
+import { comesBackSchema } from './returns.ts';
 
 const safe = () => number().integer().max(Number.MAX_SAFE_INTEGER);
 
@@ -44,6 +45,7 @@ const lineSchema = object({
   ageChecked: boolean(),
   bundle: string().max(120),
   returnCountersign: string().uuid(),
+  comesBack: comesBackSchema.optional().default(undefined),
   openPriceCountersign: string().uuid(),
   note: string().max(200, 'A note on a line has at most 200 characters.'),
   gift: boolean(),
@@ -112,6 +114,7 @@ export const basketSchema = object({
     .optional()
     .default(undefined),
   paymentBegan: boolean(),
+  refundCountersign: string().uuid(),
   note: string().max(500, 'A note on a sale has at most 500 characters.'),
   exemption: object({
     reason: string().trim().required('Say why the sale is without tax.').max(120),

@@ -1,8 +1,10 @@
-import { array, lazy, number, object, string, type InferType, type ObjectShape } from 'yup';
+import { array, boolean, lazy, number, object, string, type InferType, type ObjectShape } from 'yup';
 import { CASH_MOVES, type CashMoveKind } from '../core/drawer/cashMove.ts';
+import type { Explanation } from '../core/drawer/varianceFinder.ts';
 import type { BagPlan } from '../core/drawer/bagPlan.ts';
 import type { Pieces } from '../core/drawer/countSheet.ts';
 import type { ShiftTender } from '../core/drawer/shiftReport.ts';
+import type { Paper } from '../core/journal/paper.ts';
 import type { CashMovements } from '../core/drawer/expectedCash.ts';
 
 const CASH_MOVE_KINDS = Object.keys(CASH_MOVES) as CashMoveKind[];
@@ -20,6 +22,7 @@ const piecesSchema = lazy((value: unknown) => {
 export const openDrawerSchema = object({ pieces: piecesSchema });
 
 export const countSheetSchema = object({
+  tillId: number().integer().nullable().default(null),
   pieces: piecesSchema,
   revision: number().integer().min(0).required(),
 });
@@ -28,6 +31,20 @@ export const closeShiftSchema = object({
   pieces: piecesSchema,
   /** What was expected when the person looked; when sales came after that, nothing is closed. */
   expected: number().integer().required(),
+  /** Which till's drawer; nothing for one's own. */
+  tillId: number().integer().nullable().default(null),
+  /** Baskets that are held go on waiting in the next shift. */
+  keepHeld: boolean().default(false),
+  /** Somebody who saw it being counted. */
+  witness: object({
+    name: string().trim().required('The name of the witness is missing.').max(60),
+    path: string()
+      .max(60_000, 'The signature is too long.')
+      .matches(/^[MLCQ\d\s.,-]*$/, 'This is no drawing.')
+      .defined(),
+  })
+    .nullable()
+    .default(null),
   float: number()
     .integer()
     .min(0, 'The float cannot be below zero.')
@@ -65,15 +82,48 @@ export interface OpenShift {
   countRevision: number;
 }
 
+/** A drawer that somebody may count and close: their own till's, or at a desk those of others. */
+export interface DeskTill {
+  tillId: number;
+  number: number;
+  place: string;
+  shift: { number: number; openedAt: string; openedBy: string } | null;
+}
+
+/** What has to be dealt with before a shift can be closed. */
+export interface LeftOver {
+  kind: 'unfinished-sale' | 'terminal' | 'void' | 'held';
+  words: string;
+  /** Held baskets may wait for another day; money may not. */
+  blocks: boolean;
+  link: string;
+}
+
+/** What terminals have taken in a shift, compared with what was recorded. */
+export interface TerminalTotal {
+  terminal: string;
+  recorded: number;
+  /** What the terminal says; nothing where it does not answer. */
+  said: number | null;
+}
+
 /** The drawer as it stands. */
 export interface DrawerState {
+  /** Which till's it is. */
+  till: { id: number; number: number };
+  /** Counted without seeing what is expected, until it is compared. */
+  blind: boolean;
+  /** The note that the shift before left. */
+  noteBefore: string;
+  leftOvers: LeftOver[];
   shift: OpenShift | null;
   /** What was left in the drawer by the last shift. */
   left: number;
   movements: CashMovements | null;
   /** What was paid otherwise than in cash. */
   others: ShiftTender[];
-  expected: number;
+  /** Nothing while it is counted blindly and not compared yet. */
+  expected: number | null;
   salesCount: number;
 }
 
@@ -82,6 +132,72 @@ export interface ClosedShift {
   number: number;
   variance: number;
   plan: BagPlan;
+}
+
+/** What may explain a difference, and what it rests on. */
+export interface VarianceFound {
+  explanations: (Explanation & { links: { name: string; to: string }[] })[];
+}
+
+export const explainSchema = object({
+  tillId: number().integer().nullable().default(null),
+  pieces: piecesSchema,
+  others: array()
+    .of(object({ typeId: number().integer().required(), counted: number().integer().min(0).required() }))
+    .default([]),
+});
+export type Explain = Omit<InferType<typeof explainSchema>, 'pieces'> & { pieces: Pieces };
+
+/** A payment that was recorded as another means than it was. */
+export const correctTenderSchema = object({
+  saleId: string().uuid().required(),
+  position: number().integer().min(1).required(),
+  to: string()
+    .oneOf(['cash', 'card'] as const)
+    .required(),
+  reason: string().trim().required('Say why: it is recorded.').max(120, 'At most 120 characters.'),
+});
+export type CorrectTender = InferType<typeof correctTenderSchema>;
+
+/** Says later what a difference of a closed shift was. */
+export const varianceNoteSchema = object({
+  amount: number().integer().notOneOf([0]).required(),
+  reason: string().trim().required('Say what it was.').max(200, 'At most 200 characters.'),
+});
+
+/** A closed shift in the history. */
+export interface ShiftRow {
+  id: number;
+  number: number;
+  till: number;
+  openedAt: string;
+  closedAt: string;
+  closedBy: string;
+  sales: number;
+  taken: number;
+  refunded: number;
+  voids: number;
+  discounts: number;
+  openings: number;
+  expected: number;
+  counted: number;
+  variance: number;
+  /** What was explained of the difference since. */
+  explained: number;
+  banked: number;
+}
+
+/** Shifts of a time, with what they come to. */
+export interface ShiftHistory {
+  rows: ShiftRow[];
+  sums: Pick<
+    ShiftRow,
+    'sales' | 'taken' | 'refunded' | 'voids' | 'discounts' | 'openings' | 'variance' | 'banked'
+  >;
+  taxes: { name: string; rate: number; base: number; tax: number }[];
+  tenders: { name: string; count: number; amount: number }[];
+  reductions: { kind: string; reason: string; person: string; count: number; amount: number }[];
+  moves: { kind: 'in' | 'out' | 'drop'; reason: string; count: number; amount: number }[];
 }
 
 /** Cash that moves without a sale. */
@@ -99,3 +215,27 @@ export const drawerOpeningSchema = object({
   reason: string().trim().required('Say why: it is recorded.').max(120, 'At most 120 characters.'),
   countersign: string().uuid(),
 });
+
+/** Hands the drawer to the next person without closing it. */
+export const handOverSchema = object({
+  pieces: piecesSchema,
+  toStaffId: number().integer().required('To whom?'),
+  note: string().trim().max(500, 'The note can have at most 500 characters.').defined(),
+});
+export type HandOver = Omit<InferType<typeof handOverSchema>, 'pieces'> & { pieces: Pieces };
+
+/** A closed shift with what became of it since. */
+export interface ClosedShiftView {
+  id: number;
+  number: number;
+  till: number;
+  closedBy: string;
+  closedAt: string;
+  variance: number;
+  explained: number;
+  notes: { at: string; amount: number; reason: string; by: string }[];
+  handovers: { at: string; from: string; to: string; counted: number; expected: number; note: string }[];
+  /** What was counted each time that it was compared. */
+  comparisons: number[];
+  paper: Paper;
+}

@@ -1,6 +1,7 @@
 /** What the server tells all tills as it happens. */
 export type HouseEvent =
   | { kind: 'sale-finished'; tillId: number; saleId: string }
+  | { kind: 'sale-voided'; tillId: number; saleId: string }
   | { kind: 'stock-changed'; placeId: number; levels: [itemId: number, quantity: number][] }
   | { kind: 'catalogue-changed' }
   | { kind: 'shop-changed' }

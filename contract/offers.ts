@@ -1,3 +1,4 @@
+import { RETURN_WAYS, type ReturnWay } from '../core/journal/returns.ts';
 import { array, boolean, lazy, number, object, string, type AnyObjectSchema, type InferType } from 'yup';
 import type { Offer, OfferRule } from '../core/offers/offer.ts';
 import type { RehearsalSums } from '../core/offers/rehearse.ts';
@@ -8,6 +9,8 @@ export type OfferState = 'draft' | 'live' | 'ended';
 
 /** An offer as the shop keeps it. */
 export interface KeptOffer extends Offer {
+  /** How a refund is worked out when goods come back that it reduced. */
+  onReturn: ReturnWay;
   state: OfferState;
   /** How often it has applied. */
   used: number;
@@ -178,6 +181,8 @@ export const offerSchema = object({
   needs: string()
     .oneOf(['nothing', 'code', 'points'] as const)
     .required(),
+  /** How a refund is worked out when goods come back that it reduced. */
+  onReturn: string().oneOf(RETURN_WAYS).default('share'),
   points: number()
     .integer()
     .min(0)
@@ -188,7 +193,7 @@ export const offerSchema = object({
     }),
 });
 /** What an offer is made of; its rule is one of the kinds that the schema knows. */
-export type OfferDraft = Omit<Offer, 'id'>;
+export type OfferDraft = Omit<Offer, 'id'> & { onReturn?: ReturnWay };
 
 export const offerStateSchema = object({
   state: string()

@@ -1,4 +1,4 @@
-import { boolean, number, object, string, type InferType } from 'yup';
+import { array, boolean, number, object, string, type InferType } from 'yup';
 import type { TenderState } from '../core/payment/tender.ts';
 import { TENDER_KINDS, type TenderKind, type TenderType } from '../core/payment/tenderType.ts';
 import type { StoredValueKind, StoredValueState } from '../core/payment/storedValue.ts';
@@ -28,6 +28,55 @@ export const takeTenderSchema = object({
 });
 export type TakeTender = InferType<typeof takeTenderSchema>;
 
+/** Where a refund goes: along a payment of the sale, in cash, or as store credit. */
+const refundTo = string()
+  .oneOf(['tender', 'cash', 'store-credit'] as const)
+  .required();
+
+/** Gives money back for a basket. Each part's id is the key: asking twice gives once. */
+export const giveRefundSchema = object({
+  basket: basketSchema.required(),
+  expectedTotal: safe().max(-1).required(),
+  parts: array()
+    .of(
+      object({
+        id: string().uuid().required(),
+        to: refundTo,
+        saleId: string().uuid().nullable().default(null),
+        position: number().integer().nullable().default(null),
+        amount: safe().min(1, 'Type an amount above zero.').required('Type an amount.'),
+      }),
+    )
+    .min(1)
+    .max(20)
+    .required(),
+  countersign: string().uuid(),
+});
+export type GiveRefund = InferType<typeof giveRefundSchema>;
+
+/** Asks how a refund goes back. */
+export const planRefundSchema = object({
+  basket: basketSchema.required(),
+  expectedTotal: safe().max(-1).required(),
+});
+
+/** How a refund goes back by the shop's rules. */
+export interface RefundPlan {
+  /** What is still to be given back, above zero. */
+  amount: number;
+  parts: {
+    to: 'tender' | 'cash' | 'store-credit';
+    saleId: string | null;
+    position: number | null;
+    name: string;
+    amount: number;
+  }[];
+  /** What may be given in cash without an approval. */
+  mostCash: number;
+  /** What may go to store credit only, because it has no receipt. */
+  creditOnly: number;
+}
+
 /** One payment as the till shows it. */
 export interface TenderView {
   id: string;
@@ -47,6 +96,8 @@ export interface TenderView {
   terminalId: number | null;
   /** A card whose token may be left on file, if the customer agrees. */
   canBeKept: boolean;
+  /** Money goes back: its amounts are below zero. */
+  refund: boolean;
 }
 
 /** How far the payment of a basket is. */

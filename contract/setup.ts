@@ -78,6 +78,8 @@ export interface Welcome {
 
 /** What a till needs to know about its shop. */
 export interface TillFacts {
+  /** How much each role refunds alone; `null` is any amount. */
+  refundLimits: Record<Role, number | null>;
   /** What the server's clock shows: a till goes by it, whatever its own says. */
   now: string;
   till: { id: number; number: number; placeId: number; place: string };
@@ -92,6 +94,10 @@ export interface TillFacts {
     lockMinutes: number;
     /** How codes with a price or weight inside are read. */
     codeLayouts: string[];
+    /** Above so much cash a safe drop is suggested; zero is never. */
+    dropAbove: number;
+    /** Whether the drawer is counted without seeing what is expected. */
+    blindCount: boolean;
     /** What unlisted things are sold as; `null` where the shop sells none. */
     openItemId: number | null;
   };
@@ -266,6 +272,27 @@ export const discountLimitSchema = object({
   rate: number().integer().min(0).max(1_000_000, 'At most 100 %.').required('Type a part in per cent.'),
 });
 
+/** What the shop has decided about returns and the end of the shift. */
+export const afterSaleSchema = object({
+  returnDays: number().integer().min(0).max(3650).required('How many days may goods come back?'),
+  noReceiptDays: number().integer().min(1).max(3650).required('How many days are looked back?'),
+  noReceiptWarning: number().integer().min(1).max(1000).required('After how many is warned?'),
+  refundRest: string()
+    .oneOf(['cash', 'store-credit'] as const)
+    .required(),
+  dropAbove: number().integer().min(0).max(1e11).required('0 suggests none.'),
+  blindCount: boolean().required(),
+  shortLimit: number().integer().min(0).max(1e11).required('From which shortage on?'),
+  managersMail: string().trim().max(200).email('This is no mail address.').defined(),
+  /** How much each role refunds alone; nothing is any amount. */
+  refundLimits: object({
+    cashier: number().integer().min(0).max(1e11).nullable().defined(),
+    supervisor: number().integer().min(0).max(1e11).nullable().defined(),
+    manager: number().integer().min(0).max(1e11).nullable().defined(),
+  }).required(),
+});
+export type AfterSaleSettings = InferType<typeof afterSaleSchema>;
+
 /** A tax category with its rates, as they follow each other. */
 export interface TaxCategory {
   id: number;
@@ -283,6 +310,7 @@ export interface SetupFacts {
   discountLimits: Record<Role, Rate>;
   groups: { id: number; name: string }[];
   shop: ShopSettings;
+  afterSale: AfterSaleSettings;
   staff: StaffMember[];
   rights: Record<Role, Right[]>;
   places: { id: number; name: string; kind: 'shop' | 'stock' }[];

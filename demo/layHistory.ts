@@ -4,7 +4,13 @@ import { linesToPrice } from '../core/counter/toPrice.ts';
 import { planBag } from '../core/drawer/bagPlan.ts';
 import { worth, type Pieces } from '../core/drawer/countSheet.ts';
 import { expectedCash } from '../core/drawer/expectedCash.ts';
-import { closingEntries, openingEntries, saleEntries, type LedgerEntry } from '../core/ledger/entries.ts';
+import {
+  closingEntries,
+  openingEntries,
+  saleEntries,
+  soldAndReturned,
+  type LedgerEntry,
+} from '../core/ledger/entries.ts';
 import { sum, type Money } from '../core/money.ts';
 import { indexOffers } from '../core/offers/offerUnits.ts';
 import { priceBasket, type PricedBasket } from '../core/offers/price.ts';
@@ -150,6 +156,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
           valueSold: [],
           donation: null,
           cashRounding: 0,
+          ...soldAndReturned(lines, priced),
         }),
         id,
       );
@@ -274,11 +281,12 @@ async function insert(
     [sales],
   );
   await sql.query(
-    `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records)
-     select (sale->>'id')::uuid, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records
+    `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
+                            taxes)
+     select (sale->>'id')::uuid, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, taxes
      from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'lines') as line (position smallint,
        "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint, regular bigint,
-       net bigint, records jsonb)`,
+       net bigint, records jsonb, taxes jsonb)`,
     [sales],
   );
   await sql.query(
@@ -295,8 +303,8 @@ async function insert(
     [sales],
   );
   await sql.query(
-    `insert into tender (sale_id, position, kind, amount, handed)
-     select id, 1, 'cash', total, handed from jsonb_to_recordset($1) as one (id uuid, total bigint, handed bigint)
+    `insert into tender (sale_id, position, kind, amount, handed, type_id)
+     select id, 1, 'cash', total, handed, (select id from tender_type where kind = 'cash') from jsonb_to_recordset($1) as one (id uuid, total bigint, handed bigint)
      where total > 0`,
     [sales],
   );

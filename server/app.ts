@@ -12,6 +12,7 @@ import { securityHeaders } from './http/security.ts';
 import { personOf, recognisePerson, sameOriginOnly } from './http/session.ts';
 import { journalRoutes } from './journal/routes.ts';
 import { printerRoutes } from './journal/printing/routes.ts';
+import { ledgerRoutes } from './ledger/routes.ts';
 import { offerRoutes } from './offers/routes.ts';
 import { deviceRoutes } from './payment/deviceRoutes.ts';
 import { paymentRoutes } from './payment/routes.ts';
@@ -60,6 +61,7 @@ export function createApp(house: House, webFolder: string): Express {
   api.use('/drawer', drawerRoutes(house));
   api.use('/goods', goodsRoutes(house));
   api.use('/journal', journalRoutes(house));
+  api.use('/ledger', ledgerRoutes(house));
   api.use('/offers', offerRoutes(house));
   api.use('/devices', deviceRoutes(house));
   api.use('/payment', paymentRoutes(house));

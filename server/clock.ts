@@ -24,6 +24,11 @@ export function businessDate(at: Date, timezone: string): string {
   return DateTime.fromJSDate(at, { zone: timezone }).toISODate() ?? '';
 }
 
+/** The day so many days after another, `YYYY-MM-DD`. */
+export function daysAfter(day: string, days: number): string {
+  return DateTime.fromISO(day).plus({ days }).toISODate() ?? '';
+}
+
 /** The shop's time of day, `HH:MM`. */
 export function timeOfDay(at: Date, timezone: string): string {
   return DateTime.fromJSDate(at, { zone: timezone }).toFormat('HH:mm');

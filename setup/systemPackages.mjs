@@ -1,4 +1,5 @@
-// Programs that the tests and benchmarks drive: Chromium with its driver, and a PostgreSQL server (Debian's packages).
+// Programs that the tests and benchmarks drive: Chromium with its driver, a PostgreSQL server, and two that read
+// accounting journals (Debian's packages).
 import { execFileSync } from 'node:child_process';
 import { existsSync, readdirSync } from 'node:fs';
 
@@ -13,6 +14,9 @@ const WANTED = [
         existsSync(`/usr/lib/postgresql/${version}/bin/initdb`),
       ),
   },
+  // The books are exported in a syntax that these two read.
+  { name: 'ledger', there: () => existsSync('/usr/bin/ledger') },
+  { name: 'hledger', there: () => existsSync('/usr/bin/hledger') },
 ];
 
 /** Installs what is missing. @throws Error naming the packages where that is not possible */

@@ -1,7 +1,8 @@
 import { kindOf, type Item, type ItemKind } from '../goods/item.ts';
 import { sum, type Money } from '../money.ts';
 import { discountRate, isPreset, type DiscountPreset, type TypedDiscount } from '../offers/discount.ts';
-import type { PricedBasket } from '../offers/price.ts';
+import type { Condition, ReturnWay } from '../journal/returns.ts';
+import type { FixedFigures, PricedBasket } from '../offers/price.ts';
 import type { Rate } from '../rate.ts';
 import type { Right } from '../staff/rights.ts';
 import { MOST, ONE, type Quantity } from '../quantity.ts';
@@ -29,6 +30,8 @@ export interface BasketLine {
   bundle?: string | undefined;
   /** Who approved that goods come back without their receipt. */
   returnCountersign?: string | undefined;
+  /** Why goods come back, what becomes of them, and the sale they are from where it is known. */
+  comesBack?: ComesBack | undefined;
   /** Who approved an open price above the limit. */
   openPriceCountersign?: string | undefined;
   /** The gift card or certificate that is sold or topped up; active once it is paid for. */
@@ -36,6 +39,27 @@ export interface BasketLine {
   note?: string | undefined;
   /** Goes on the gift receipt, which has no prices. */
   gift?: boolean | undefined;
+}
+
+/** Goods that come back. */
+export interface ComesBack {
+  reason: string;
+  condition: Condition;
+  sale?: ReturnedFrom | undefined;
+}
+
+/** The line of an earlier sale that goods come back from. */
+export interface ReturnedFrom {
+  saleId: string;
+  /** Receipt number as printed. */
+  receipt: string;
+  position: number;
+  way: Exclude<ReturnWay, 'ask'>;
+  /** What is refunded, as the server has worked it out; amounts below zero. */
+  figures: FixedFigures;
+  /** The time for returns has passed: somebody has to approve it. */
+  late: boolean;
+  countersign?: string | undefined;
 }
 
 /** A gift card or certificate as it is sold. */
@@ -87,6 +111,8 @@ export interface Basket {
   paymentBegan?: boolean | undefined;
   note?: string | undefined;
   exemption?: Exemption | undefined;
+  /** Who approved that more is refunded than the cashier may alone. */
+  refundCountersign?: string | undefined;
 }
 
 /** Says why a step on a basket cannot be done, in words for the cashier. */
@@ -103,6 +129,7 @@ export interface Given extends Pick<
   | 'bundle'
   | 'note'
   | 'returnCountersign'
+  | 'comesBack'
 > {
   /** The price of one unit, where the item has none of its own or the goods come back. */
   unitPrice?: Money | undefined;
@@ -204,7 +231,14 @@ export function changeLine(
 export interface NeededRight {
   right: Extract<
     Right,
-    'price.change' | 'tax.exempt' | 'open-price.large' | 'return.no-receipt' | 'discount.large'
+    | 'price.change'
+    | 'tax.exempt'
+    | 'open-price.large'
+    | 'return.no-receipt'
+    | 'return.take'
+    | 'return.late'
+    | 'return.large'
+    | 'discount.large'
   >;
   /** The approval that the basket carries, if any. */
   countersign: string | undefined;
@@ -219,7 +253,10 @@ export function neededRights(
   const needed: NeededRight[] = [];
   for (const line of basket.lines) {
     const { itemId, listPrice, typedPrice, openPriceCountersign, quantity, returnCountersign } = line;
-    if (quantity < 0) needed.push({ right: 'return.no-receipt', countersign: returnCountersign });
+    const from = line.comesBack?.sale;
+    if (quantity < 0 && !from) needed.push({ right: 'return.no-receipt', countersign: returnCountersign });
+    if (from) needed.push({ right: 'return.take', countersign: undefined });
+    if (from?.late) needed.push({ right: 'return.late', countersign: from.countersign });
     if (typedPrice) needed.push({ right: 'price.change', countersign: typedPrice.countersign });
     if (openItems.has(itemId) && !line.label && !line.storedValue && listPrice > openPriceLimit) {
       needed.push({ right: 'open-price.large', countersign: openPriceCountersign });
@@ -281,6 +318,30 @@ export function largeDiscounts(
     if (isPreset(discount, presets) || discountRate(discount, taken, before) <= limit) return [];
     return [{ right: 'discount.large', countersign: discount.countersign }];
   });
+}
+
+/** What a basket refunds for goods that come back, with their tax. */
+export function refunded({ lines }: Basket, priced: PricedBasket): Money {
+  return sum(
+    lines.map(({ quantity }, at) => {
+      const figures = priced.lines[at];
+      if (quantity > 0 || !figures) return 0;
+      const tax = priced.taxMode === 'on-top' ? sum(figures.taxes.map((amount) => amount.tax)) : 0;
+      return 0 - figures.net - tax;
+    }),
+  );
+}
+
+/** Puts goods of an earlier sale that come back into a basket, in the place of what came back from it before. */
+export function putReturn(basket: Basket, saleId: string, lines: readonly BasketLine[]): Basket {
+  const others = basket.lines.filter((line) => line.comesBack?.sale?.saleId !== saleId);
+  return { ...basket, lines: [...others, ...lines] };
+}
+
+/** A refund above the limit of a role needs a right or an approval. @param limit nothing for any amount */
+export function largeRefund(basket: Basket, priced: PricedBasket, limit: Money | null): NeededRight[] {
+  if (limit === null || refunded(basket, priced) <= limit) return [];
+  return [{ right: 'return.large', countersign: basket.refundCountersign }];
 }
 
 /** Takes lines out. */
@@ -353,6 +414,8 @@ function checkQuantity(line: BasketLine, quantity: Quantity): void {
     throw new BasketError('The quantity must be more than zero. Remove the line instead.');
   if (line.serial && Math.abs(quantity) !== ONE)
     throw new BasketError(`${line.name} has a serial number: ring up each one by itself.`);
+  if (line.comesBack?.sale && quantity !== line.quantity)
+    throw new BasketError(`${line.name} comes back from a sale: choose how many on its return.`);
   if (line.storedValue && quantity !== line.quantity)
     throw new BasketError(`${line.name} has a number: sell each card by itself.`);
   if (line.label && quantity !== line.quantity)

@@ -9,6 +9,7 @@ export const TILE_JOBS = {
   'gift-card': 'Gift card',
   customer: 'Customer',
   hold: 'Put on hold',
+  return: 'Return',
   waiting: 'Held baskets',
   'last-receipt': 'Last receipt',
   drawer: 'Drawer',

@@ -40,7 +40,8 @@ export function linesToPrice(
       goods: goodsOf(line.itemId),
       counted: line.decimals === 0 && !line.label,
       // Gift cards are never reduced, and taxed when they are spent.
-      closed: Boolean(line.storedValue),
+      closed: Boolean(line.storedValue ?? line.comesBack?.sale),
+      refund: line.comesBack?.sale?.figures,
       rates: exemption || line.storedValue ? [] : (rates[line.taxCategoryId] ?? []),
     };
   });

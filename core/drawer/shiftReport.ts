@@ -26,6 +26,7 @@ const REDUCTIONS: Readonly<Record<PriceRecord['kind'], string>> = {
   discount: 'Discounts',
   offer: 'Offers',
   reward: 'Rewards for points',
+  return: 'Held back of refunds',
 };
 
 /** What one means of payment brought in during a shift. */
@@ -88,6 +89,8 @@ export interface ShiftReportData {
   bagNumber: string;
   note: string;
   signature: { name: string; path: string };
+  witness: { name: string; path: string } | null;
+  undone: { returns: number; refunded: Money; voids: number; voided: Money };
 }
 
 /** Words for a variance: `18.00 short`, `0.20 over`, `no difference`. */
@@ -138,6 +141,10 @@ export function shiftReport(shift: ShiftReportData): Paper {
       indent: true,
     })),
     { kind: 'pair', left: 'Opened without a sale', right: String(shift.openings) },
+    ...(shift.undone.returns === 0
+      ? []
+      : [pair(`${shift.undone.returns} with returns`, 0 - shift.undone.refunded)]),
+    ...(shift.undone.voids === 0 ? [] : [pair(`${shift.undone.voids} voided`, shift.undone.voided)]),
     ...reductionRows(shift.reductions, money),
     ...tenderRows(shift, money),
     ...shift.counts.map((count) => countRow(count, currency)),
@@ -145,6 +152,7 @@ export function shiftReport(shift: ShiftReportData): Paper {
     pair('Float', movements.float),
     pair('Cash taken', movements.cashTaken),
     pair('Change given', 0 - movements.changeGiven),
+    ...(movements.refunds === 0 ? [] : [pair('Refunds in cash', 0 - movements.refunds)]),
     ...(movements.cashIn === 0 ? [] : [pair('Cash in', movements.cashIn)]),
     ...(movements.cashOut === 0 ? [] : [pair('Cash out', 0 - movements.cashOut)]),
     ...(movements.drops === 0 ? [] : [pair('Safe drops', 0 - movements.drops)]),
@@ -171,6 +179,9 @@ export function shiftReport(shift: ShiftReportData): Paper {
   ];
   if (shift.note) rows.push({ kind: 'rule' }, { kind: 'text', text: `Note: ${shift.note}` });
   rows.push({ kind: 'signature', path: shift.signature.path, label: `Signed: ${shift.signature.name}` });
+  if (shift.witness) {
+    rows.push({ kind: 'signature', path: shift.witness.path, label: `Witness: ${shift.witness.name}` });
+  }
   return { title: `Shift report ${shift.shiftNumber}`, rows };
 }
 

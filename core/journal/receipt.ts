@@ -17,6 +17,8 @@ export interface ReceiptLine {
   note: string;
   gift: boolean;
   serial: string | null;
+  /** Of goods that came back: from which sale, and why. */
+  from?: string | null;
 }
 
 /** The words of a receipt that a shop can choose itself, as they come. */
@@ -218,6 +220,7 @@ function lineRows(line: ReceiptLine, money: (amount: Money) => string): PaperRow
     const price = `${formatQuantity(line.quantity)}${unit} at ${money(line.unitPrice)}`;
     rows.push({ kind: 'pair', left: price, right: '', indent: true });
   }
+  if (line.from) rows.push({ kind: 'pair', left: line.from, right: '', indent: true });
   for (const { why, amount } of line.records) {
     rows.push({ kind: 'pair', left: why, right: money(amount), indent: true });
   }

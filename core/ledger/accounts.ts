@@ -18,9 +18,40 @@ export const ACCOUNTS = {
   'donations-payable': 'Donations that are to be handed on, per fund',
   'cash-rounding': 'What cash was rounded by',
   'opening-balance': 'Balances from before the shop began with these books',
-  sales: 'Sales without tax',
+  sales: 'Sales without tax, before discounts',
+  returns: 'What was refunded for goods that came back, without tax',
+  discounts: 'Reductions, per kind',
   'tax-payable': 'Tax payable, per rate',
   'over-short': 'Drawer over and short, per till',
 } as const;
 
 export type Account = keyof typeof ACCOUNTS;
+
+/** What kind of account it is: what the shop has, owes, earns and spends. */
+export type AccountClass = 'assets' | 'liabilities' | 'equity' | 'income' | 'expenses';
+
+export const ACCOUNT_CLASSES: Readonly<Record<Account, AccountClass>> = {
+  cash: 'assets',
+  safe: 'assets',
+  'bank-in-transit': 'assets',
+  'foreign-cash': 'assets',
+  'card-clearing': 'assets',
+  cheques: 'assets',
+  transfers: 'assets',
+  vouchers: 'assets',
+  receivable: 'assets',
+  'card-fees': 'expenses',
+  'petty-cash': 'expenses',
+  'store-credit': 'liabilities',
+  'stored-value': 'liabilities',
+  'lapsed-value': 'income',
+  'tips-payable': 'liabilities',
+  'donations-payable': 'liabilities',
+  'cash-rounding': 'expenses',
+  'opening-balance': 'equity',
+  sales: 'income',
+  returns: 'income',
+  discounts: 'income',
+  'tax-payable': 'liabilities',
+  'over-short': 'expenses',
+};

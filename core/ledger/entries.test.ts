@@ -20,6 +20,8 @@ const cash = (total: number): PostedSale => ({
   valueSold: [],
   donation: null,
   cashRounding: 0,
+  returned: 0,
+  reductions: [],
 });
 const of = (entries: LedgerEntry[], account: string) =>
   sum(entries.filter((one) => one.account === account).map((one) => one.amount));

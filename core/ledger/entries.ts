@@ -1,4 +1,6 @@
 import { sum, type Money } from '../money.ts';
+import type { PricedBasket } from '../offers/price.ts';
+import type { Quantity } from '../quantity.ts';
 import type { TaxAmount } from '../offers/tax.ts';
 import type { TenderKind } from '../payment/tenderType.ts';
 import type { CashMoveKind } from '../drawer/cashMove.ts';
@@ -44,6 +46,10 @@ export interface PostedSale {
   donation: { fundId: number; amount: Money } | null;
   /** What cash was rounded by: above zero, more was paid. */
   cashRounding: Money;
+  /** What was refunded for goods that came back, without tax; contained in the total with its sign. */
+  returned: Money;
+  /** Reductions of what was sold, per kind; below zero they reduce. */
+  reductions: readonly { kind: string; amount: Money }[];
 }
 
 /** Where the money of a tender is afterwards. */
@@ -60,13 +66,20 @@ const TENDER_ACCOUNTS: Readonly<Record<TenderKind, Account>> = {
 
 /** A finished sale: what came in against sales, tax, and what is owed for gift cards, tips and donations. */
 export function saleEntries(sale: PostedSale): LedgerEntry[] {
-  const { tillId, total, taxes, tenders, valueSold, donation, cashRounding } = sale;
+  const { tillId, total, taxes, tenders, valueSold, donation, cashRounding, returned, reductions } = sale;
   const tax = sum(taxes.map((amount) => amount.tax));
   const tips = sum(tenders.map(({ tip }) => tip));
   const sold = sum(valueSold.map(({ amount }) => amount));
+  const reduced = sum(reductions.map(({ amount }) => amount));
   return balanced([
     ...tenders.flatMap((tender) => tenderEntries(tender, tillId)),
-    { account: 'sales', subject: '', amount: 0 - (total - tax - sold) },
+    { account: 'sales', subject: '', amount: 0 - (total - tax - sold + returned - reduced) },
+    { account: 'returns', subject: '', amount: returned },
+    ...reductions.map(({ kind, amount }): LedgerEntry => ({
+      account: 'discounts',
+      subject: kind,
+      amount: 0 - amount,
+    })),
     ...taxes.map(({ rateId, tax: amount }): LedgerEntry => ({
       account: 'tax-payable',
       subject: `rate:${rateId}`,
@@ -85,6 +98,26 @@ export function saleEntries(sale: PostedSale): LedgerEntry[] {
     },
     { account: 'cash-rounding', subject: '', amount: 0 - cashRounding },
   ]);
+}
+
+/** What the books tell apart of a priced basket: refunds without tax, and reductions of what was sold by kind. */
+export function soldAndReturned(
+  lines: readonly { quantity: Quantity; storedValue?: object | undefined }[],
+  priced: Pick<PricedBasket, 'lines' | 'taxMode'>,
+): Pick<PostedSale, 'returned' | 'reductions'> {
+  let returned = 0;
+  const byKind = new Map<string, Money>();
+  lines.forEach(({ quantity, storedValue }, at) => {
+    const figures = priced.lines[at];
+    if (!figures || storedValue) return;
+    const { net, records, taxes } = figures;
+    if (quantity < 0) {
+      returned -= net - (priced.taxMode === 'inside' ? sum(taxes.map(({ tax }) => tax)) : 0);
+      return;
+    }
+    for (const { kind, amount } of records) byKind.set(kind, (byKind.get(kind) ?? 0) + amount);
+  });
+  return { returned, reductions: [...byKind].map(([kind, amount]) => ({ kind, amount })) };
 }
 
 function tenderEntries(tender: PostedTender, tillId: number): LedgerEntry[] {
@@ -137,6 +170,24 @@ export function cashMoveEntries(move: { tillId: number; kind: CashMoveKind; amou
   return balanced([
     { account: 'cash', subject: `till:${move.tillId}`, amount: into },
     { account: move.kind === 'drop' ? 'safe' : 'petty-cash', subject: '', amount: 0 - into },
+  ]);
+}
+
+/** A payment that was recorded as another means than it was: its amount moves between their accounts. */
+export function correctionEntries(correction: {
+  tillId: number;
+  from: { kind: TenderKind; subject: string };
+  to: { kind: TenderKind; subject: string };
+  amount: Money;
+}): LedgerEntry[] {
+  const { tillId, amount } = correction;
+  const accountOf = ({ kind, subject }: { kind: TenderKind; subject: string }) => ({
+    account: TENDER_ACCOUNTS[kind],
+    subject: kind === 'cash' ? `till:${tillId}` : subject,
+  });
+  return balanced([
+    { ...accountOf(correction.from), amount: 0 - amount },
+    { ...accountOf(correction.to), amount },
   ]);
 }
 

@@ -4,18 +4,18 @@ import { discountParts, type TypedDiscount } from './discount.ts';
 import { openOffers, type OfferSituation } from './offer.ts';
 import type { OfferedGoods, OfferIndex, OfferLine } from './offerUnits.ts';
 import { lineAmount, type Quantity } from '../quantity.ts';
-import { computeTax, type TaxAmount, type TaxMode, type TaxRate, type TaxRounding } from './tax.ts';
+import { addTaxes, computeTax, type TaxAmount, type TaxMode, type TaxRate, type TaxRounding } from './tax.ts';
 
 /** Why a line costs what it costs: one step of the order of a price. Amounts below zero reduce. */
 export interface PriceRecord {
-  kind: 'group-price' | 'label-price' | 'typed-price' | 'discount' | 'offer' | 'reward';
+  kind: 'group-price' | 'label-price' | 'typed-price' | 'discount' | 'offer' | 'reward' | 'return';
   amount: Money;
   /** Words for the why-line, e.g. the reason that was given. */
   why: string;
   /** The typed discount it comes from. */
-  discountId?: string;
+  discountId?: string | undefined;
   /** The offer it comes from. */
-  offerId?: number;
+  offerId?: number | undefined;
 }
 
 export interface LineToPrice {
@@ -36,6 +36,17 @@ export interface LineToPrice {
   counted?: boolean | undefined;
   /** Closed to discounts and offers, whatever is typed. */
   closed?: boolean | undefined;
+  /** Goods of an earlier sale that come back: what is refunded for them stands. */
+  refund?: FixedFigures | undefined;
+}
+
+/** Figures of a line that were decided elsewhere. */
+export interface FixedFigures {
+  unitPrice: Money;
+  regular: Money;
+  net: Money;
+  records: PriceRecord[];
+  taxes: TaxAmount[];
 }
 
 export interface PricedLine {
@@ -100,6 +111,7 @@ export function priceBasket(
   offering?: Offering,
 ): PricedBasket {
   const priced = lines.map((line): PricedLine => {
+    if (line.refund) return { id: line.id, ...line.refund, records: [...line.refund.records] };
     const regular = lineAmount(line.listPrice, line.quantity);
     const { unitPrice, record } = unitPriceOf(line, regular);
     const records = record && record.amount !== 0 ? [record] : [];
@@ -115,20 +127,24 @@ export function priceBasket(
   for (const discount of discounts) if (discount.lineIds) takeOff(discount, priced, lines);
   const offered = offering ? applyOffering(offering, priced, lines) : NO_OFFERS;
   for (const discount of discounts) if (!discount.lineIds) takeOff(discount, priced, lines);
-  const taxable = priced.map(({ net }, at) => ({ net, rates: lines[at]?.rates ?? [] }));
+  const taxable = priced.map(({ net }, at) => ({
+    net,
+    rates: lines[at]?.refund ? [] : (lines[at]?.rates ?? []),
+  }));
   const tax = computeTax(taxable, rules.taxMode, rules.taxRounding);
   priced.forEach((line, at) => {
-    line.taxes = tax.lines[at] ?? [];
+    if (!lines[at]?.refund) line.taxes = tax.lines[at] ?? [];
   });
+  const taxes = addTaxes([...tax.totals, ...lines.flatMap(({ refund }) => refund?.taxes ?? [])]);
   const regular = sum(priced.map((line) => line.regular));
   const net = sum(priced.map((line) => line.net));
   return {
     lines: priced,
     regular,
     reductions: net - regular,
-    taxes: tax.totals,
+    taxes,
     taxMode: rules.taxMode,
-    total: rules.taxMode === 'on-top' ? net + sum(tax.totals.map((amount) => amount.tax)) : net,
+    total: rules.taxMode === 'on-top' ? net + sum(taxes.map((amount) => amount.tax)) : net,
     offers: offered.uses.map(({ offer: { id, name, needs, points }, uses, amount }) => ({
       id,
       name,

@@ -80,6 +80,18 @@ export function computeTax(lines: readonly TaxableLine[], mode: TaxMode, roundin
   return { totals, lines: taxes };
 }
 
+/** Tax amounts added up per rate, in the order in which the rates first occur. */
+export function addTaxes(amounts: readonly TaxAmount[]): TaxAmount[] {
+  const byRate = new Map<number, TaxAmount>();
+  for (const amount of amounts) {
+    const known = byRate.get(amount.rateId);
+    if (known)
+      byRate.set(amount.rateId, { ...known, base: known.base + amount.base, tax: known.tax + amount.tax });
+    else byRate.set(amount.rateId, { ...amount });
+  }
+  return [...byRate.values()];
+}
+
 function roundEach(nets: readonly Money[], shares: readonly Share[]): Money[] {
   return shares.map(({ rate, divisor }, at) => multiplyDivide(nets[at] ?? 0, rate.rate, divisor));
 }

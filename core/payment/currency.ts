@@ -4,6 +4,8 @@ import type { Money } from '../money.ts';
 export interface Denomination {
   value: Money;
   kind: 'note' | 'coin';
+  /** How many a bank's roll of them holds, where rolls are usual. */
+  roll?: number | undefined;
 }
 
 /** A currency by its ISO 4217 code and minor-unit digits, with the pieces that are in use. */
@@ -15,19 +17,37 @@ export interface Currency {
   pieces: readonly Denomination[];
 }
 
-function currency(code: string, name: string, digits: number, notes: number[], coins: number[]): Currency {
+function currency(
+  code: string,
+  name: string,
+  digits: number,
+  notes: number[],
+  coins: number[],
+  rolls: number[] = [],
+): Currency {
   const scale = 10 ** digits;
   const pieces = [
     ...notes.map((value): Denomination => ({ value: Math.round(value * scale), kind: 'note' })),
-    ...coins.map((value): Denomination => ({ value: Math.round(value * scale), kind: 'coin' })),
+    ...coins.map((value, at): Denomination => ({
+      value: Math.round(value * scale),
+      kind: 'coin',
+      roll: rolls[at],
+    })),
   ];
   return { code, name, digits, pieces };
 }
 
 /** The currencies a shop can choose. */
 export const CURRENCIES: readonly Currency[] = [
-  currency('USD', 'US dollar', 2, [100, 50, 20, 10, 5, 2, 1], [0.25, 0.1, 0.05, 0.01]),
-  currency('EUR', 'Euro', 2, [200, 100, 50, 20, 10, 5], [2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01]),
+  currency('USD', 'US dollar', 2, [100, 50, 20, 10, 5, 2, 1], [0.25, 0.1, 0.05, 0.01], [40, 50, 40, 50]),
+  currency(
+    'EUR',
+    'Euro',
+    2,
+    [200, 100, 50, 20, 10, 5],
+    [2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01],
+    [25, 25, 40, 40, 40, 50, 50, 50],
+  ),
   currency('GBP', 'Pound sterling', 2, [50, 20, 10, 5], [2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01]),
   currency('CAD', 'Canadian dollar', 2, [100, 50, 20, 10, 5], [2, 1, 0.25, 0.1, 0.05]),
   currency('AUD', 'Australian dollar', 2, [100, 50, 20, 10, 5], [2, 1, 0.5, 0.2, 0.1, 0.05]),

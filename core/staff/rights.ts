@@ -9,16 +9,25 @@ export const RIGHTS = {
   'tax.exempt': 'Sell without tax',
   'open-price.large': 'Sell at an open price above the limit',
   'line.remove-late': 'Take goods out after payment began',
+  'return.take': 'Take goods back with their receipt',
+  'return.late': 'Take goods back after the time for returns',
+  'return.large': 'Refund more than the limit of the role',
+  'refund.cash': 'Refund in cash what was paid otherwise',
+  'sale.void': 'Void a sale of the shift',
   'return.no-receipt': 'Take goods back without their receipt',
   'drawer.no-sale': 'Open the drawer without a sale',
   'drawer.cash-move': 'Put cash in or take it out',
   'drawer.drop': 'Drop cash into the safe',
+  'drawer.close-any': "Count and close other tills' drawers",
+  'drawer.expected': 'See what a blind count is compared with',
   'payment.undo': 'Undo a payment before the sale is finished',
   'gift-card.manage': 'Freeze, move, import and list gift cards',
   'card.list': 'See card payments and settle them',
   'goods.edit': 'Add items, and tie codes to them',
   'shelves.arrange': 'Arrange the shelves',
   'offers.edit': 'Write offers and switch them on and off',
+  'shift.history': 'See the history of shifts, with over and short',
+  'books.see': "See and export the shop's books",
   'shop.set-up': 'Set up the shop',
 } as const;
 
@@ -35,9 +44,16 @@ const FOR_ALL: readonly Right[] = [
   'drawer.drop',
   'journal.see',
   'payment.undo',
+  'return.take',
 ];
 
 const MORE: readonly Right[] = [
+  'return.late',
+  'return.large',
+  'refund.cash',
+  'sale.void',
+  'drawer.close-any',
+  'drawer.expected',
   'price.change',
   'discount.large',
   'tax.exempt',
@@ -56,5 +72,5 @@ const MORE: readonly Right[] = [
 export const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = {
   cashier: FOR_ALL,
   supervisor: [...FOR_ALL, ...MORE],
-  manager: [...FOR_ALL, ...MORE, 'offers.edit', 'shop.set-up'],
+  manager: [...FOR_ALL, ...MORE, 'offers.edit', 'shift.history', 'books.see', 'shop.set-up'],
 };

@@ -2,6 +2,7 @@ import type { FigureProblem } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
 import {
   largeDiscounts,
+  largeRefund,
   lineProblem,
   neededRights,
   type Basket,
@@ -22,12 +23,15 @@ import { businessDate, timeOfDay } from '../clock.ts';
 import type { SellableItem } from '../goods/store.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { figuresOf, refundParts, returnFacts, type ReturnFacts } from '../journal/returns/service.ts';
 import { offersInForce } from '../offers/inForce.ts';
 import * as store from './store.ts';
 
 /** What a sale is priced from, the offers in force among it. */
 export interface Facts extends store.PricingFacts {
   offers: OfferIndex;
+  /** Sales that goods in the basket come back from, by their id. */
+  returns: ReadonlyMap<string, ReturnFacts>;
 }
 
 /** Reads everything that a basket is priced by. */
@@ -38,7 +42,10 @@ export async function factsFor(
   at: Date,
 ): Promise<Facts> {
   const facts = await database.ask((sql) => store.pricingFacts(sql, person.tillId, basket, at));
-  return { ...facts, offers: await offersInForce(database, facts.offerRevision) };
+  const origins = [...new Set(basket.lines.flatMap(({ comesBack }) => comesBack?.sale?.saleId ?? []))];
+  const returns = new Map<string, ReturnFacts>();
+  for (const id of origins) returns.set(id, await database.ask((sql) => returnFacts(sql, id, at)));
+  return { ...facts, returns, offers: await offersInForce(database, facts.offerRevision) };
 }
 
 /** Every step that not everybody may take needs the right, or an approval given for this very basket. */
@@ -55,6 +62,7 @@ export function checkRights(person: Person, basket: Basket, priced: PricedBasket
   const needed = [
     ...neededRights(basket, open, facts.openPriceLimit),
     ...largeDiscounts(basket, priced, discountLimits[person.role], presets),
+    ...largeRefund(basket, priced, facts.refundLimits[person.role]),
   ];
   for (const { right, countersign } of needed) {
     const approved = facts.countersigns.some((given) => given.id === countersign && given.right === right);
@@ -77,10 +85,13 @@ export function countersignNeeded(person: Person, right: Right, data: object | n
 export function priceFromFacts(basket: Basket, facts: Facts, at: Date) {
   const items = new Map(facts.items.map((item) => [item.id, item]));
   if (!facts.customerKnown) throw fieldProblem('basket.customer', 'This customer is not known any more.');
+  const refunds = refundsOf(basket, facts);
   const lines = basket.lines.map((line, place): BasketLine => {
     const item = items.get(line.itemId);
     const field = `basket.lines[${place}]`;
-    if (!item) throw fieldProblem(field, `${line.name} is no longer sold. Remove the line.`);
+    const back = refunds.get(line.id);
+    if (back) return back;
+    if (!item?.active) throw fieldProblem(field, `${line.name} is no longer sold. Remove the line.`);
     const wrong = lineProblem(line, { ...item, sellsValue: item.id === facts.giftCardItemId });
     if (wrong) throw fieldProblem(field, wrong);
     const { number, name, unit, decimals, taxCategoryId } = item;
@@ -117,6 +128,55 @@ export function priceFromFacts(basket: Basket, facts: Facts, at: Date) {
     { index: facts.offers, situation },
   );
   return { lines, priced };
+}
+
+/** Lines of earlier sales that come back, worked out again: what the browser says of them counts for nothing. */
+function refundsOf({ lines }: Basket, { returns }: Facts): Map<string, BasketLine> {
+  const found = new Map<string, BasketLine>();
+  for (const [saleId, facts] of returns) {
+    const mine = lines.filter(({ comesBack }) => comesBack?.sale?.saleId === saleId);
+    const way = mine[0]?.comesBack?.sale?.way ?? 'share';
+    const parts = mine.map((line) => ({
+      position: line.comesBack?.sale?.position ?? 0,
+      quantity: 0 - line.quantity,
+    }));
+    if (new Set(parts.map(({ position }) => position)).size < parts.length) {
+      throw fieldProblem('basket', `A line of sale ${facts.receipt} comes back twice. Take one out.`);
+    }
+    const refunds = refundParts(facts, parts, way);
+    mine.forEach((line, at) => {
+      const refund = refunds[at];
+      const origin = facts.origin.lines.find(({ position }) => position === refund?.position);
+      if (!refund || !origin || !line.comesBack?.sale) throw new Error('a refund has no line');
+      if (origin.serial !== (line.serial ?? null)) {
+        throw fieldProblem(
+          'basket',
+          `${origin.name} was sold with the serial number ${origin.serial ?? ''}.`,
+        );
+      }
+      const { itemId, number, name, unit, decimals, taxCategoryId, unitPrice } = origin;
+      found.set(line.id, {
+        ...line,
+        itemId,
+        number,
+        name,
+        unit,
+        decimals,
+        taxCategoryId,
+        listPrice: unitPrice,
+        comesBack: {
+          ...line.comesBack,
+          sale: {
+            ...line.comesBack.sale,
+            receipt: facts.receipt,
+            late: facts.late,
+            figures: figuresOf(refund, unitPrice),
+          },
+        },
+      });
+    });
+  }
+  return found;
 }
 
 /** The basket's codes that open what they say; others are left out, and the figures differ. */

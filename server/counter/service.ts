@@ -90,12 +90,9 @@ export async function readyToPay(
   const facts = await factsFor(house, person, basket, at);
   if (facts.finished) return { facts, finished: facts.finished };
   const { lines, priced } = priceFromFacts(basket, facts, at);
-  checkRights(person, basket, priced, facts);
+  checkRights(person, { ...basket, lines }, priced, facts);
   if (priced.total !== wanted.expectedTotal)
     throw figuresDiffer({ ...basket, lines }, priced, facts.currency);
-  if (priced.total < 0) {
-    throw fieldProblem('basket', 'More comes back than is bought: add what the customer takes instead.');
-  }
   checkRoundUp(basket, priced.total, facts);
   return { facts, lines, priced, due: priced.total + (basket.roundUp?.amount ?? 0), finished: null };
 }
@@ -134,21 +131,22 @@ export async function finishWithCash(
   }
   const left = due - taken(facts.tenders);
   const { digits } = currencyOf(facts.currency);
-  if (left < 0) {
+  if (due < 0 ? left > 0 : left < 0) {
     throw new Problem(
       409,
       'too-much-taken',
-      `${formatMoney(-left, digits)} too much was taken. Undo a payment first.`,
+      `${formatMoney(Math.abs(left), digits)} too much was taken. Undo a payment first.`,
     );
   }
-  const rounding = cashRounding(left, facts.cashRounding);
+  const rounding = Math.sign(left) * cashRounding(Math.abs(left), facts.cashRounding);
   const toPay = left + rounding;
+  if (left < 0) throw refundFirst(-left, digits);
   if (handed < toPay) {
     const missing = formatMoney(toPay - handed, digits);
     throw fieldProblem('handed', `${formatMoney(handed, digits)} does not cover it: ${missing} is missing.`);
   }
   const approved = facts.tenders.filter(({ state }) => state === 'approved');
-  const tenders = approved.map(finalTender);
+  const tenders = approved.map((tender) => finalTender(tender, { facts, basket }));
   if (toPay > 0) tenders.push(cashTender(facts, toPay, handed));
   return storeSale(house, {
     basket,
@@ -164,7 +162,11 @@ export async function finishWithCash(
   });
 }
 
-function cashTender({ cashType }: Facts, amount: Money, handed: Money): FinalTender {
+const refundFirst = (amount: Money, digits: number): Problem =>
+  fieldProblem('handed', `${formatMoney(amount, digits)} goes back to the customer: choose how.`);
+
+/** Cash that is handed over, or goes back where it is below zero. */
+export function cashTender({ cashType }: Pick<Facts, 'cashType'>, amount: Money, handed: Money): FinalTender {
   return {
     kind: 'cash',
     typeId: cashType.id,

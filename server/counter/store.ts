@@ -86,6 +86,8 @@ export interface PricingFacts {
   codeLayouts: string[];
   presets: DiscountPreset[];
   discountLimits: Record<Role, Rate>;
+  /** How much each role refunds alone; `null` is any amount. */
+  refundLimits: Record<Role, number | null>;
   customerGroups: string[];
   /** Whether the customer of the basket is known. */
   customerKnown: boolean;
@@ -143,9 +145,9 @@ export async function pricingFacts(
        'items', coalesce((select json_agg(json_build_object(
          'id', item.id, 'number', number, 'name', item.name, 'unit', unit, 'decimals', decimals, 'price', price,
          'taxCategoryId', tax_category_id, 'stocked', stocked, 'kind', kind, 'serials', serials, 'minAge', min_age,
-         'category', category.name, 'familyId', family_id,
+         'category', category.name, 'familyId', family_id, 'active', active,
          'codes', coalesce((select json_agg(code) from item_code where item_id = item.id), '[]'::json)))
-         from item join category on category.id = category_id where item.id = any ($3::integer[]) and active), '[]'::json),
+         from item join category on category.id = category_id where item.id = any ($3::integer[])), '[]'::json),
        'rates', coalesce((select json_agg(json_build_object(
          'id', id, 'name', name, 'rate', rate, 'category', tax_category_id, 'from', from_day) order by id)
          from tax_rate), '[]'::json),
@@ -162,6 +164,7 @@ export async function pricingFacts(
          from discount_preset as preset left join customer_group as held on held.id = group_id
          where active), '[]'::json),
        'discountLimits', (select json_object_agg(role, rate) from role_discount_limit),
+       'refundLimits', (select json_object_agg(role, amount) from role_refund_limit),
        'customerGroups', coalesce((select json_agg(held.name) from customer_membership
          join customer_group as held on held.id = group_id where customer_id = $4), '[]'::json),
        'offerRevision', (select revision from offer_revision),

@@ -1,8 +1,11 @@
+import { randomInt } from 'node:crypto';
 import type { FinishedSale } from '../../contract/counter.ts';
 import type { Basket, BasketLine } from '../../core/counter/basket.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
-import { saleEntries, type PostedTender } from '../../core/ledger/entries.ts';
+import { saleEntries, soldAndReturned, type PostedTender } from '../../core/ledger/entries.ts';
 import { sum, type Money } from '../../core/money.ts';
+import { cashRounding } from '../../core/payment/roundUp.ts';
+import { newStoredValueNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import { businessDate } from '../clock.ts';
 import { RAISED, sqlState } from '../db/database.ts';
@@ -27,13 +30,26 @@ export interface FinalTender {
   foreignAmount: Money | null;
   storedValueId: number | null;
   paymentTenderId: string | null;
+  /** The payment along which it goes back. */
+  refunds?: { saleId: string; position: number } | undefined;
+  /** Number for store credit, should the customer have none yet. */
+  creditNumber?: string | undefined;
   /** Which terminal, kind of stored value or customer the books name. */
   subject: string;
 }
 
 /** A payment that was taken before, as the sale keeps it. */
-export function finalTender(tender: PaymentTender): FinalTender {
-  const { kind, typeId, amount, handed, tip, roundUp, reference, foreignAmount, storedValueId, id } = tender;
+export function finalTender(
+  tender: PaymentTender,
+  sale: { facts: Pick<Facts, 'cashRounding'>; basket: Pick<Basket, 'customer'> },
+): FinalTender {
+  const { kind, typeId, tip, roundUp, reference, foreignAmount, storedValueId, id } = tender;
+  const rounding = refundRounding(tender, sale.facts);
+  const amount = tender.amount + rounding;
+  const handed = tender.handed + rounding;
+  const { refundsSale, refundsPosition } = tender;
+  // What goes back and names no card goes to the customer's store credit.
+  const credit = tender.refund && kind === 'stored-value' && storedValueId === null;
   return {
     kind,
     typeId,
@@ -45,8 +61,22 @@ export function finalTender(tender: PaymentTender): FinalTender {
     foreignAmount,
     storedValueId,
     paymentTenderId: id,
-    subject: subjectOf(tender),
+    subject: credit ? `customer:${sale.basket.customer?.id ?? 0}` : subjectOf(tender),
+    ...(credit && {
+      name: STORED_VALUE_NAMES['store-credit'],
+      creditNumber: newStoredValueNumber(() => randomInt(10)),
+    }),
+    ...(refundsSale !== null &&
+      refundsPosition !== null && { refunds: { saleId: refundsSale, position: refundsPosition } }),
   };
+}
+
+/** What a refund in cash is rounded by; zero for everything else. */
+export function refundRounding(
+  { refund, kind, amount }: PaymentTender,
+  { cashRounding: step }: Pick<Facts, 'cashRounding'>,
+): Money {
+  return refund && kind === 'cash' ? 0 - cashRounding(0 - amount, step) : 0;
 }
 
 function subjectOf({
@@ -112,12 +142,19 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     exemptCertificate: basket.exemption?.certificate ?? '',
     lines: storedLines(sale),
     taxes: priced.taxes.map((tax, place) => ({ position: place + 1, ...tax })),
-    tenders: tenders.map((tender, place) => ({ position: place + 1, ...tender })),
+    tenders: tenders.map(({ refunds, ...tender }, place) => ({
+      position: place + 1,
+      ...tender,
+      refundsSale: refunds?.saleId ?? null,
+      refundsPosition: refunds?.position ?? null,
+    })),
     opensDrawer: tenders.some(({ typeId }) => facts.drawerTypes.includes(typeId)),
     ...receiptWay(facts),
     offerUses: offerUses(basket, priced, facts),
+    kind: saleKind(lines),
     entries: saleEntries({
       tillId,
+      ...soldAndReturned(lines, priced),
       total: priced.total,
       taxes: priced.taxes,
       tenders: posted,
@@ -146,12 +183,18 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
   };
 }
 
+/** Goods went, came back, or both. */
+function saleKind(lines: readonly BasketLine[]): 'sale' | 'return' | 'exchange' {
+  if (lines.every(({ quantity }) => quantity > 0)) return 'sale';
+  return lines.every(({ quantity }) => quantity < 0) ? 'return' : 'exchange';
+}
+
 function storedLines({ lines, priced, facts }: SaleToStore): object[] {
   const stocked = new Set(facts.items.filter((item) => item.stocked).map(({ id }) => id));
   return lines.map((line, place) => {
     const figures = priced.lines[place];
     if (!figures) throw new Error('a line was not priced');
-    const { unitPrice, regular, net, records } = figures;
+    const { unitPrice, regular, net, records, taxes } = figures;
     return {
       position: place + 1,
       ...line,
@@ -161,10 +204,16 @@ function storedLines({ lines, priced, facts }: SaleToStore): object[] {
       regular,
       net,
       records,
+      taxes,
+      comesBack: line.comesBack ?? withoutReceipt(line),
       stocked: stocked.has(line.itemId),
     };
   });
 }
+
+/** Goods that come back without any more said. */
+const withoutReceipt = ({ quantity }: BasketLine) =>
+  quantity < 0 ? { reason: 'Without receipt', condition: 'to-stock' } : undefined;
 
 /** How the receipt goes out by itself: as the customer likes it, where that is known. */
 function receiptWay({ customerReceipt }: Facts): { receiptBy: string; receiptTo: string } {
@@ -193,6 +242,16 @@ async function finishStoring({ database }: House, sale: object): Promise<{ numbe
         409,
         'payment-changed',
         'The payments have changed meanwhile. Look again at what is left to pay.',
+      );
+    }
+    if (state === RAISED.returnedMeanwhile) {
+      throw new Problem(
+        409,
+        'returned-meanwhile',
+        'Goods of this return came back already, or their sale was voided.',
+        {
+          detail: 'Look at the sale again, and take those lines out of the basket.',
+        },
       );
     }
     throw error;

@@ -53,6 +53,8 @@ export const RAISED = {
   offerUsedUp: 'MH005',
   numberTaken: 'MH006',
   paymentChanged: 'MH007',
+  returnedMeanwhile: 'MH008',
+  cannotVoid: 'MH009',
 } as const;
 
 /** The one row of a result. @throws Error when there is none */

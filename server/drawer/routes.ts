@@ -1,13 +1,20 @@
-import { Router } from 'express';
+import { Router, type Request } from 'express';
+import { number, object, string } from 'yup';
 import {
   cashMoveSchema,
   closeShiftSchema,
+  correctTenderSchema,
   countSheetSchema,
   drawerOpeningSchema,
+  explainSchema,
+  handOverSchema,
   openDrawerSchema,
+  varianceNoteSchema,
   type CloseShift,
+  type Explain,
+  type HandOver,
 } from '../../contract/drawer.ts';
-import type { Pieces } from '../../core/drawer/countSheet.ts';
+import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
 import { iso } from '../clock.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
@@ -16,6 +23,7 @@ import { idempotencyKey, validate, write } from '../http/write.ts';
 import { sendPaper } from '../journal/printing/sendPaper.ts';
 import {
   closeShift,
+  closedShiftView,
   drawerState,
   moveCash,
   openDrawer,
@@ -23,16 +31,144 @@ import {
   reportPaper,
   saveCountSheet,
 } from './service.ts';
-import { closedShifts } from './store.ts';
+import { mayCloseFor } from './checks.ts';
+import { handOver, peopleToHandTo } from './handover.ts';
+import { historyCsv, historyPaper, shiftHistory } from './history.ts';
+import { closedShifts, deskTills, noteCompared, openShiftOf } from './store.ts';
+import {
+  correctTender,
+  explainClosedShift,
+  explainOpenDrawer,
+  noteVariance,
+  terminalTotals,
+} from './variance.ts';
+
+const whole = (value: unknown): number | null => {
+  const number = Number(value);
+  return value !== undefined && value !== '' && Number.isSafeInteger(number) ? number : null;
+};
+const numberIn = (request: Request, name: string): number | null => whole(request.query[name]);
+
+function shiftIn(request: Request): number {
+  const id = whole(request.params.id);
+  if (id === null) throw new Problem(404, 'no-shift', 'There is no such shift.');
+  return id;
+}
+
+const day = () =>
+  string()
+    .matches(/^\d{4}-\d{2}-\d{2}$/, 'A date looks like 2026-03-02.')
+    .nullable()
+    .default(null);
+const historyFilter = object({
+  from: day(),
+  to: day(),
+  tillId: number().integer().nullable().default(null),
+  staffId: number().integer().nullable().default(null),
+});
 
 export function drawerRoutes(house: House): Router {
   const router = Router();
   const tell = (tillId: number) => house.events.tell({ kind: 'drawer-changed', tillId });
 
   router.get('/', async (request, response) => {
-    const { tillId } = personOf(request);
-    response.json(await house.database.ask((sql) => drawerState(sql, tillId)));
+    const person = personOf(request);
+    const tillId = numberIn(request, 'till') ?? person.tillId;
+    response.json(
+      await house.database.ask((sql) =>
+        drawerState(sql, person, tillId, { compared: request.query.compared === '1' }),
+      ),
+    );
   });
+
+  // Every till's drawer, for who counts several at a desk.
+  router.get('/desk', async (request, response) => {
+    personWith(request, 'drawer.close-any');
+    const tills = await house.database.ask(deskTills);
+    response.json(
+      tills.map(({ shift, ...till }) => ({
+        ...till,
+        shift: shift && { ...shift, openedAt: new Date(shift.openedAt).toISOString() },
+      })),
+    );
+  });
+
+  router.get('/terminals', async (request, response) => {
+    const person = personWith(request, 'drawer.close');
+    const tillId = numberIn(request, 'till') ?? person.tillId;
+    mayCloseFor(person, tillId);
+    const shift = await house.database.ask((sql) => openShiftOf(sql, tillId));
+    response.json(shift ? await terminalTotals(house, shift.id, shift.openedAt) : []);
+  });
+
+  // Reads only, but for the note that somebody looked.
+  router.post('/explanations', async (request, response) => {
+    const person = personWith(request, 'drawer.close');
+    const wanted = (await validate(explainSchema, request)) as Explain;
+    const tillId = wanted.tillId ?? person.tillId;
+    const found = await explainOpenDrawer(house, person, wanted);
+    await house.database.write(async (sql) => {
+      const shift = await openShiftOf(sql, tillId);
+      const { staffId } = person;
+      const counted = worth(wanted.pieces);
+      if (shift)
+        await noteCompared(sql, { staffId, tillId, shiftId: shift.id, counted, at: house.clock.now() });
+    });
+    response.json(found);
+  });
+
+  router.post(
+    '/corrections',
+    write(house, 'drawer.close', correctTenderSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(() => tell(person.tillId));
+      await correctTender(sql, person, idempotencyKey(request), body, house.clock.now());
+    }),
+  );
+
+  router.get('/people', async (request, response) => {
+    const { staffId } = personWith(request, 'drawer.close');
+    response.json(await house.database.ask((sql) => peopleToHandTo(sql, staffId)));
+  });
+
+  router.post(
+    '/handovers',
+    write(house, 'drawer.close', handOverSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(() => {
+        tell(person.tillId);
+        house.printing.wake();
+      });
+      return handOver(sql, person, idempotencyKey(request), body as HandOver, house.clock.now());
+    }),
+  );
+
+  router.get('/history{.:form}', async (request, response) => {
+    personWith(request, 'shift.history');
+    const filter = await historyFilter.validate(request.query, { stripUnknown: true });
+    const { form } = request.params;
+    if (form === 'csv') {
+      response.type('text/csv').attachment('shifts.csv');
+      response.send(await house.database.ask((sql) => historyCsv(sql, filter)));
+    } else if (form)
+      await sendPaper(response, await house.database.ask((sql) => historyPaper(sql, filter)), form);
+    else response.json(await house.database.ask((sql) => shiftHistory(sql, filter)));
+  });
+
+  router.get('/shifts/:id/explanations', async (request, response) => {
+    personWith(request, 'shift.history');
+    response.json(await house.database.ask((sql) => explainClosedShift(sql, shiftIn(request))));
+  });
+
+  router.get('/shifts/:id', async (request, response) => {
+    personWith(request, 'drawer.close');
+    response.json(await house.database.ask((sql) => closedShiftView(sql, shiftIn(request))));
+  });
+
+  router.post(
+    '/shifts/:id/notes',
+    write(house, 'shift.history', varianceNoteSchema, async ({ sql, person, body, request }) => {
+      await noteVariance(sql, person, shiftIn(request), idempotencyKey(request), body, house.clock.now());
+    }),
+  );
 
   router.post(
     '/shifts',
@@ -65,10 +201,10 @@ export function drawerRoutes(house: House): Router {
   router.put('/count-sheet', async (request, response) => {
     const person = personWith(request, 'drawer.close');
     idempotencyKey(request);
-    const { pieces, revision } = await validate(countSheetSchema, request);
+    const { pieces, revision, tillId } = await validate(countSheetSchema, request);
     response.json(
       await house.database.write((sql) =>
-        saveCountSheet(sql, person, { pieces: pieces as Pieces, revision }),
+        saveCountSheet(sql, person, { pieces: pieces as Pieces, revision, tillId }),
       ),
     );
   });
@@ -77,8 +213,9 @@ export function drawerRoutes(house: House): Router {
     '/closings',
     write(house, 'drawer.close', closeShiftSchema, async ({ sql, person, body, afterwards }) => {
       afterwards(() => {
-        tell(person.tillId);
+        tell((body as CloseShift).tillId ?? person.tillId);
         house.printing.wake();
+        house.outbox.wake();
       });
       return closeShift(sql, person, body as CloseShift, house.clock.now());
     }),
@@ -92,9 +229,7 @@ export function drawerRoutes(house: House): Router {
 
   router.get('/shifts/:id/report{.:form}', async (request, response) => {
     personWith(request, 'drawer.close');
-    const id = Number(request.params.id);
-    if (!Number.isSafeInteger(id)) throw new Problem(404, 'no-shift', 'There is no such shift.');
-    const paper = await house.database.ask((sql) => reportPaper(sql, id));
+    const paper = await house.database.ask((sql) => reportPaper(sql, shiftIn(request)));
     await sendPaper(response, paper, request.params.form);
   });
 

@@ -1,38 +1,88 @@
-import type { CashMove, CloseShift, ClosedShift, DrawerState } from '../../contract/drawer.ts';
+import type {
+  CashMove,
+  CloseShift,
+  ClosedShift,
+  ClosedShiftView,
+  DrawerState,
+} from '../../contract/drawer.ts';
 import type { Person } from '../../contract/staff.ts';
 import { CASH_MOVES, cashSlip } from '../../core/drawer/cashMove.ts';
 import { planBag } from '../../core/drawer/bagPlan.ts';
-import { worth, wrongPieces, type Pieces } from '../../core/drawer/countSheet.ts';
+import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
 import { expectedCash, variance } from '../../core/drawer/expectedCash.ts';
 import { openingSlip } from '../../core/drawer/openingSlip.ts';
-import { shiftReport, toCount, type ShiftTender, type TenderCount } from '../../core/drawer/shiftReport.ts';
+import {
+  shiftReport,
+  toCount,
+  varianceWords,
+  type ShiftTender,
+  type TenderCount,
+} from '../../core/drawer/shiftReport.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { cashMoveEntries, closingEntries, openingEntries } from '../../core/ledger/entries.ts';
 import { formatMoney } from '../../core/money.ts';
-import { currencyOf, type Currency } from '../../core/payment/currency.ts';
-import { RIGHTS, type Right } from '../../core/staff/rights.ts';
-import { shopTime } from '../clock.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
+import { iso, shopTime } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { addMessage } from '../journal/outbox/store.ts';
+import { readAfterSale } from '../setup/afterSaleStore.ts';
+import { handoversOf } from './handover.ts';
+import { checkPieces, mayCloseFor } from './checks.ts';
+import { leftOversOf } from './leftOvers.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { balanceOf, postEvent } from '../ledger/store.ts';
-import { isApprovedBy } from '../staff/store.ts';
-import { moneyHeld } from '../payment/store.ts';
+import { approvalFor } from '../staff/approval.ts';
 import { readShop, readTill } from '../setup/store.ts';
 import * as store from './store.ts';
 
 const cashOf = (tillId: number) => ['cash', `till:${tillId}`] as const;
 
-/** The drawer of a till as it stands now. */
-export async function drawerState(sql: Reader, tillId: number): Promise<DrawerState> {
+/**
+ * The drawer of a till as it stands now. Counted blindly, whoever may not see it is not told what is expected.
+ * @param tillId another till's for whoever closes them at a desk
+ * @param options `compared`: the count stands, and what was expected may be seen. @throws Problem 403
+ */
+export async function drawerState(
+  sql: Reader,
+  person: Person,
+  tillId: number,
+  { compared = false } = {},
+): Promise<DrawerState> {
+  mayCloseFor(person, tillId);
   const shift = await store.openShiftOf(sql, tillId);
   const left = await balanceOf(sql, ...cashOf(tillId));
-  if (!shift) return { shift, left, movements: null, others: [], expected: left, salesCount: 0 };
+  const { number } = await readTill(sql, tillId);
+  const common = { till: { id: tillId, number }, noteBefore: await store.noteBefore(sql, tillId) };
+  if (!shift) {
+    return {
+      ...common,
+      blind: false,
+      shift,
+      left,
+      movements: null,
+      others: [],
+      expected: left,
+      salesCount: 0,
+      leftOvers: [],
+    };
+  }
+  const blind = (await readAfterSale(sql)).blindCount && !person.rights.includes('drawer.expected');
   const movements = await store.movementsOf(sql, shift.id);
   const { count } = await store.salesOf(sql, shift.id);
   const others = (await store.paidWithOf(sql, shift.id)).filter(({ kind }) => kind !== 'cash');
-  return { shift, left, movements, others, expected: expectedCash(movements), salesCount: count };
+  return {
+    ...common,
+    blind,
+    shift,
+    left,
+    movements: blind ? null : movements,
+    others,
+    expected: blind && !compared ? null : expectedCash(movements),
+    salesCount: count,
+    leftOvers: await leftOversOf(sql, tillId),
+  };
 }
 
 /** Opens the drawer with a counted float. @throws Problem 409 when it is open */
@@ -65,9 +115,11 @@ export async function openDrawer(
 /** Stores the count sheet as far as it is. @throws Problem 409 when it was changed in another window */
 export async function saveCountSheet(
   sql: Writer,
-  { tillId }: Person,
-  { pieces, revision }: { pieces: Pieces; revision: number },
+  person: Person,
+  { pieces, revision, tillId: other }: { pieces: Pieces; revision: number; tillId: number | null },
 ): Promise<{ revision: number }> {
+  const tillId = other ?? person.tillId;
+  mayCloseFor(person, tillId);
   const shift = await openShift(sql, tillId);
   checkPieces(pieces, currencyOf((await readShop(sql)).currency));
   const stored = await store.putCountSheet(sql, shift.id, pieces, revision);
@@ -89,14 +141,17 @@ export async function closeShift(
   wanted: CloseShift,
   at: Date,
 ): Promise<ClosedShift> {
-  const { tillId, staffId } = person;
+  const { staffId } = person;
+  const tillId = wanted.tillId ?? person.tillId;
+  mayCloseFor(person, tillId);
   await store.lockTill(sql, tillId);
   const shift = await openShift(sql, tillId);
   const currency = currencyOf((await readShop(sql)).currency);
   checkPieces(wanted.pieces, currency);
-  if (await moneyHeld(sql, tillId, null)) {
-    throw new Problem(409, 'money-taken', 'Money was taken for a sale that is not finished.', {
-      detail: 'Finish it at the Counter, or undo its payments; then sign the drawer off.',
+  const [open] = (await leftOversOf(sql, tillId)).filter(({ blocks }) => blocks || !wanted.keepHeld);
+  if (open) {
+    throw new Problem(409, 'left-over', 'Something is not finished yet.', {
+      detail: `${open.words} Deal with it, then sign the drawer off.`,
     });
   }
 
@@ -129,6 +184,8 @@ export async function closeShift(
       paidWith,
       counts,
       donations: await store.donationsOf(sql, shift.id),
+      undone: await store.undoneOf(sql, shift.id),
+      witness: wanted.witness,
       plan,
       bagNumber: wanted.bagNumber,
       note: wanted.note,
@@ -144,7 +201,19 @@ export async function closeShift(
     shiftId: shift.id,
     entries: closingEntries({ tillId, variance: difference, banked: plan.banked }),
   });
-  await addPrintJob(sql, { tillId, kind: 'shift-report', shiftId: shift.id, at });
+  await addPrintJob(sql, { tillId: person.tillId, kind: 'shift-report', shiftId: shift.id, at });
+  const { shortLimit, managersMail } = await readAfterSale(sql);
+  if (0 - difference > shortLimit && managersMail) {
+    await addMessage(sql, {
+      kind: 'mail',
+      recipient: managersMail,
+      subject: `Drawer ${varianceWords(difference, currency.digits)}`,
+      saleId: null,
+      storedValueId: null,
+      shiftId: shift.id,
+      at,
+    });
+  }
   return { id: shift.id, number: shift.number, variance: difference, plan };
 }
 
@@ -158,6 +227,33 @@ function countOthers(paidWith: readonly ShiftTender[], others: CloseShift['other
       const { name, currency } = tender;
       return { name, currency, expected: toCount(tender), counted: count.counted };
     });
+}
+
+/** A closed shift with what became of it since. @throws Problem 404 */
+export async function closedShiftView(sql: Reader, shiftId: number): Promise<ClosedShiftView> {
+  const shift = await store.closedShift(sql, shiftId);
+  if (!shift) throw new Problem(404, 'no-shift', 'There is no closed shift with this number.');
+  const till = await readTill(sql, shift.tillId);
+  return {
+    id: shiftId,
+    number: shift.number,
+    till: till.number,
+    closedBy: shift.closedBy,
+    closedAt: iso(shift.closedAt),
+    variance: shift.closing.variance,
+    explained: await store.explainedOf(sql, shiftId),
+    notes: (await store.varianceNotes(sql, shiftId)).map((note) => ({ ...note, at: iso(note.at) })),
+    handovers: (await handoversOf(sql, shiftId)).map(({ at, from, to, counted, expected, note }) => ({
+      at: iso(at),
+      from,
+      to,
+      counted,
+      expected,
+      note,
+    })),
+    comparisons: await store.comparisonsOf(sql, shiftId),
+    paper: await reportPaper(sql, shiftId),
+  };
 }
 
 /** The report of a closed shift. @throws Problem 404 */
@@ -187,6 +283,8 @@ export async function reportPaper(sql: Reader, shiftId: number): Promise<Paper> 
     openings: closing.openings,
     paidWith: closing.paidWith ?? [],
     donations: closing.donations ?? [],
+    undone: closing.undone ?? { returns: 0, refunded: 0, voids: 0, voided: 0 },
+    witness: closing.witness ?? null,
     counts: closing.counts ?? [],
     reductions: closing.reductions,
     kept: closing.plan.keep,
@@ -217,19 +315,6 @@ async function openShift(sql: Reader, tillId: number) {
   return shift;
 }
 
-function checkPieces(pieces: Pieces, currency: Currency): void {
-  const [wrong] = wrongPieces(pieces, currency);
-  if (wrong === undefined) return;
-  const value = Number(wrong);
-  const known = currency.pieces.some((piece) => piece.value === value);
-  throw fieldProblem(
-    `pieces.${wrong}`,
-    known
-      ? `How many pieces of ${formatMoney(value, currency.digits)}? A whole number, please.`
-      : `${currency.name} has no piece of ${formatMoney(value || 0, currency.digits)}.`,
-  );
-}
-
 /**
  * Opens the drawer without a sale, with a slip that says why. @param id of the opening; asking again opens once
  * @throws Problem 403 `countersign-needed` when the person may not and nobody approved it
@@ -246,21 +331,6 @@ export async function openWithoutSale(
   const countersignId = await approvalFor(sql, person, id, countersign, 'drawer.no-sale');
   await store.addOpening(sql, { id, at, tillId, shiftId: shift.id, reason, staffId, countersignId });
   await addPrintJob(sql, { tillId, kind: 'drawer-opening', openingId: id, openDrawer: true, at });
-}
-
-/** @returns the approval, or `null` where none is needed. @throws Problem 403 `countersign-needed` */
-async function approvalFor(
-  sql: Reader,
-  person: Person,
-  id: string,
-  countersign: string | undefined,
-  right: Right,
-): Promise<string | null> {
-  if (countersign !== undefined && (await isApprovedBy(sql, countersign, id, right))) return countersign;
-  if (person.rights.includes(right)) return null;
-  throw new Problem(403, 'countersign-needed', `${person.name} may not do this alone: ${RIGHTS[right]}.`, {
-    detail: 'Somebody with more rights can approve it here with their PIN.',
-  });
 }
 
 /**

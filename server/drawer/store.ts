@@ -1,4 +1,4 @@
-import type { CashMove, OpenShift } from '../../contract/drawer.ts';
+import type { CashMove, DeskTill, OpenShift } from '../../contract/drawer.ts';
 import type { CashMoveKind } from '../../core/drawer/cashMove.ts';
 import type { BagPlan } from '../../core/drawer/bagPlan.ts';
 import type { Pieces } from '../../core/drawer/countSheet.ts';
@@ -66,7 +66,7 @@ export interface ShiftSales {
 export async function salesOf(sql: Reader, shiftId: number): Promise<ShiftSales> {
   const rows = await sql.query<ShiftSales>(
     `select count(*)::integer as count, coalesce(sum(total), 0)::bigint as total, min(number) as first, max(number) as last
-     from sale where shift_id = $1`,
+     from standing_sale as sale where shift_id = $1`,
     [shiftId],
   );
   return one(rows);
@@ -77,27 +77,32 @@ const movedCash = (kind: string) =>
   `(select coalesce(sum(amount), 0)::bigint from cash_move where shift_id = shift.id and kind = '${kind}')
      as "${MOVED_AS[kind] ?? kind}"`;
 
-/** Cash that moved since the shift was opened, from its events. */
+/** Cash that moved since the shift was opened, from its events. What was voided in the shift is as if it had not been. */
 export async function movementsOf(sql: Reader, shiftId: number): Promise<CashMovements> {
-  const rows = await sql.query<Omit<CashMovements, 'refunds'>>(
+  const rows = await sql.query<CashMovements>(
     `select shift.opening_float as float,
-            coalesce(sum(tender.handed) filter (where tender.kind = 'cash'), 0)::bigint as "cashTaken",
+            coalesce(sum(tender.handed) filter (where tender.kind = 'cash' and tender.amount > 0), 0)::bigint
+              + (select coalesce(sum(case when type.kind = 'cash' then -correction.amount else correction.amount end), 0)
+                 from tender_correction as correction join tender_type as type on type.id = from_type
+                 join tender_type as target on target.id = to_type
+                 where correction.shift_id = shift.id and (type.kind = 'cash' or target.kind = 'cash'))::bigint as "cashTaken",
             coalesce(sum(tender.handed - tender.amount), 0)::bigint as "changeGiven",
+            coalesce(-sum(tender.amount) filter (where tender.kind = 'cash' and tender.amount < 0), 0)::bigint as refunds,
             ${['in', 'out', 'drop'].map((kind) => movedCash(kind)).join(', ')}
      from shift
-     left join sale on sale.shift_id = shift.id
+     left join standing_sale as sale on sale.shift_id = shift.id
      left join tender on tender.sale_id = sale.id and tender.kind in ('cash', 'foreign-cash')
      where shift.id = $1
-     group by shift.id`,
+     group by shift.id, shift.opening_float`,
     [shiftId],
   );
-  return { ...one(rows), refunds: 0 };
+  return one(rows);
 }
 
 export function taxesOf(sql: Reader, shiftId: number): Promise<TaxAmount[]> {
   return sql.query<TaxAmount>(
     `select tax_rate_id as "rateId", sale_tax.name, sale_tax.rate, sum(base)::bigint as base, sum(sale_tax.tax)::bigint as tax
-     from sale_tax join sale on sale.id = sale_tax.sale_id
+     from sale_tax join standing_sale as sale on sale.id = sale_tax.sale_id
      where sale.shift_id = $1
      group by tax_rate_id, sale_tax.name, sale_tax.rate
      order by tax_rate_id`,
@@ -110,22 +115,31 @@ export function reductionsOf(sql: Reader, shiftId: number): Promise<ShiftReducti
   return sql.query<ShiftReduction>(
     `select record->>'kind' as kind, record->>'why' as reason, staff.name as person, count(*)::integer as count,
             sum((record->>'amount')::bigint)::bigint as amount
-     from sale join sale_line as line on line.sale_id = sale.id join staff on staff.id = sale.staff_id
+     from standing_sale as sale join sale_line as line on line.sale_id = sale.id join staff on staff.id = sale.staff_id
      cross join jsonb_array_elements(line.records) as record
-     where sale.shift_id = $1
+     where sale.shift_id = $1 and line.quantity > 0
      group by 1, 2, 3 order by 1, 2, 3`,
     [shiftId],
   );
 }
 
-/** What sales of a shift were paid with. */
+/** What sales of a shift were paid with, less what went back; corrections count where they say. */
 export function paidWithOf(sql: Reader, shiftId: number): Promise<ShiftTender[]> {
   return sql.query<ShiftTender>(
-    `select coalesce(type.id, 0) as "typeId", coalesce(type.name, 'Cash') as name, coalesce(type.kind, 'cash') as kind, coalesce(type.counted, true) as counted,
-            count(*)::integer as count, sum(tender.amount)::bigint as amount, sum(tender.tip)::bigint as tips,
-            sum(tender.foreign_amount)::bigint as "foreignAmount", type.foreign_currency as currency
-     from sale join tender on tender.sale_id = sale.id left join tender_type as type on type.id = tender.type_id
-     where sale.shift_id = $1 group by 1, 2, 3, 4, 9 order by min(type.position), 2`,
+    `with paid as (
+       select coalesce(type_id, (select id from tender_type where kind = 'cash')) as type_id, 1 as count,
+              tender.amount, tip, foreign_amount
+       from standing_sale as sale join tender on tender.sale_id = sale.id where sale.shift_id = $1
+       union all
+       select from_type, -1, -amount, 0, null from tender_correction where shift_id = $1
+       union all
+       select to_type, 1, amount, 0, null from tender_correction where shift_id = $1
+     )
+     select type.id as "typeId", type.name, type.kind, type.counted, sum(count)::integer as count,
+            sum(amount)::bigint as amount, sum(tip)::bigint as tips, sum(foreign_amount)::bigint as "foreignAmount",
+            type.foreign_currency as currency
+     from paid join tender_type as type on type.id = type_id
+     group by type.id having sum(count) <> 0 or sum(amount) <> 0 order by type.position, type.name`,
     [shiftId],
   );
 }
@@ -133,9 +147,35 @@ export function paidWithOf(sql: Reader, shiftId: number): Promise<ShiftTender[]>
 /** What sales of a shift gave to funds. */
 export function donationsOf(sql: Reader, shiftId: number): Promise<{ fund: string; amount: Money }[]> {
   return sql.query(
-    `select fund.name as fund, sum(donation)::bigint as amount from sale join fund on fund.id = fund_id
+    `select fund.name as fund, sum(donation)::bigint as amount from standing_sale as sale join fund on fund.id = fund_id
      where shift_id = $1 group by fund.name order by fund.name`,
     [shiftId],
+  );
+}
+
+/** Returns and voids of a shift. */
+export interface ShiftUndone {
+  returns: number;
+  refunded: Money;
+  voids: number;
+  voided: Money;
+}
+
+export async function undoneOf(sql: Reader, shiftId: number): Promise<ShiftUndone> {
+  return one(
+    await sql.query<ShiftUndone>(
+      `select count(*) filter (where back.net is not null and not voided)::integer as returns,
+              coalesce(-sum(back.net) filter (where not voided), 0)::bigint as refunded,
+              count(*) filter (where voided)::integer as voids,
+              coalesce(sum(total) filter (where voided), 0)::bigint as voided
+       from (select sale.*, exists (select 1 from sale_void where sale_id = sale.id and state = 'done') as voided
+             from sale where shift_id = $1) as sale
+       left join lateral (
+         select sum(net + case sale.tax_mode when 'on-top'
+                    then (select coalesce(sum((part.value->>'tax')::bigint), 0) from jsonb_array_elements(taxes) as part) else 0 end) as net
+         from sale_line where sale_id = sale.id and quantity < 0) as back on true`,
+      [shiftId],
+    ),
   );
 }
 
@@ -155,6 +195,9 @@ export interface Closing {
   paidWith?: ShiftTender[];
   donations?: { fund: string; amount: Money }[];
   counts?: TenderCount[];
+  /** Sales that came back and were voided. */
+  undone?: ShiftUndone;
+  witness?: { name: string; path: string } | null;
   plan: BagPlan;
   bagNumber: string;
   note: string;
@@ -315,4 +358,161 @@ export async function countOpenings(sql: Reader, shiftId: number): Promise<numbe
     [shiftId],
   );
   return one(rows).count;
+}
+
+/** The note that the last closed shift of a till left for the next. */
+export async function noteBefore(sql: Reader, tillId: number): Promise<string> {
+  const [row] = await sql.query<{ note: string }>(
+    `select coalesce(closing->>'note', '') as note from shift where till_id = $1 and state = 'closed' order by id desc limit 1`,
+    [tillId],
+  );
+  return row?.note ?? '';
+}
+
+/** Every till with its open shift, for whoever counts several drawers at a desk. */
+export function deskTills(sql: Reader): Promise<DeskTill[]> {
+  return sql.query(
+    `select till.id as "tillId", till.number, place.name as place,
+            case when shift.id is not null then json_build_object('number', shift.number, 'openedAt', shift.opened_at,
+              'openedBy', staff.name) end as shift
+     from till join place on place.id = till.place_id
+     left join shift on shift.till_id = till.id and shift.state = 'open'
+     left join staff on staff.id = shift.opened_by
+     order by till.number`,
+  );
+}
+
+/** Means of payment that stand for cards on other terminals. */
+export async function notedCardTypes(sql: Reader): Promise<number[]> {
+  const rows = await sql.query<{ id: number }>("select id from tender_type where kind = 'noted-card'");
+  return rows.map(({ id }) => id);
+}
+
+export interface TenderToCorrect {
+  tillId: number;
+  shiftId: number;
+  shiftOpen: boolean;
+  kind: string;
+  typeId: number;
+  amount: Money;
+  voided: boolean;
+  corrected: boolean;
+}
+
+export async function tenderToCorrect(
+  sql: Reader,
+  saleId: string,
+  position: number,
+): Promise<TenderToCorrect | undefined> {
+  const [row] = await sql.query<TenderToCorrect>(
+    `select sale.till_id as "tillId", sale.shift_id as "shiftId", shift.state = 'open' as "shiftOpen", tender.kind,
+            coalesce(tender.type_id, (select id from tender_type where kind = 'cash')) as "typeId", tender.amount,
+            exists (select 1 from sale_void where sale_id = sale.id) as voided,
+            exists (select 1 from tender_correction as done where done.sale_id = sale.id and done.position = tender.position)
+              as corrected
+     from tender join sale on sale.id = tender.sale_id join shift on shift.id = sale.shift_id
+     where tender.sale_id = $1 and tender.position = $2`,
+    [saleId, position],
+  );
+  return row;
+}
+
+/** The means of payment that a corrected payment becomes. */
+export async function correctionType(sql: Reader, to: 'cash' | 'card'): Promise<number | undefined> {
+  const [row] = await sql.query<{ id: number }>(
+    'select id from tender_type where kind = $1 order by active desc, position limit 1',
+    [to === 'cash' ? 'cash' : 'noted-card'],
+  );
+  return row?.id;
+}
+
+export async function addCorrection(
+  sql: Writer,
+  correction: {
+    id: string;
+    at: Date;
+    shiftId: number;
+    saleId: string;
+    position: number;
+    from: number;
+    to: number;
+    amount: Money;
+    reason: string;
+    staffId: number;
+  },
+): Promise<void> {
+  await sql.query(
+    `insert into tender_correction (id, at, shift_id, sale_id, position, from_type, to_type, amount, reason, staff_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    [
+      correction.id,
+      correction.at.toISOString(),
+      correction.shiftId,
+      correction.saleId,
+      correction.position,
+      correction.from,
+      correction.to,
+      correction.amount,
+      correction.reason,
+      correction.staffId,
+    ],
+  );
+}
+
+/** How much of a closed shift's difference was explained since. */
+export async function explainedOf(sql: Reader, shiftId: number): Promise<Money> {
+  return one(
+    await sql.query<{ amount: number }>(
+      'select coalesce(sum(amount), 0)::bigint as amount from variance_note where shift_id = $1',
+      [shiftId],
+    ),
+  ).amount;
+}
+
+export async function addVarianceNote(
+  sql: Writer,
+  note: { id: string; shiftId: number; at: Date; amount: Money; reason: string; staffId: number },
+): Promise<void> {
+  await sql.query(
+    'insert into variance_note (id, shift_id, at, amount, reason, staff_id) values ($1, $2, $3, $4, $5, $6)',
+    [note.id, note.shiftId, note.at.toISOString(), note.amount, note.reason, note.staffId],
+  );
+}
+
+/** Notes that somebody looked at what a count is compared with. */
+export async function noteCompared(
+  sql: Writer,
+  compared: { staffId: number; tillId: number; shiftId: number; counted: Money; at: Date },
+): Promise<void> {
+  await sql.query(
+    "insert into audit (at, staff_id, till_id, what, details) values ($1, $2, $3, 'drawer-compared', $4)",
+    [
+      compared.at.toISOString(),
+      compared.staffId,
+      compared.tillId,
+      JSON.stringify({ shiftId: compared.shiftId, counted: compared.counted }),
+    ],
+  );
+}
+
+/** How often a shift's count was compared before it was closed, and what was counted each time. */
+export async function comparisonsOf(sql: Reader, shiftId: number): Promise<Money[]> {
+  const rows = await sql.query<{ counted: number }>(
+    `select (details->>'counted')::bigint as counted from audit
+     where what = 'drawer-compared' and (details->>'shiftId')::bigint = $1 order by id`,
+    [shiftId],
+  );
+  return rows.map(({ counted }) => counted);
+}
+
+/** What was said later about a closed shift's difference. */
+export function varianceNotes(
+  sql: Reader,
+  shiftId: number,
+): Promise<{ at: string; amount: Money; reason: string; by: string }[]> {
+  return sql.query(
+    `select at, amount, reason, staff.name as by from variance_note join staff on staff.id = staff_id
+     where shift_id = $1 order by at`,
+    [shiftId],
+  );
 }

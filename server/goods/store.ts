@@ -91,9 +91,10 @@ export interface SellableItem {
   codes: string[];
   category: string;
   familyId: number | null;
+  active: boolean;
 }
 
-export interface NewItem extends Omit<SellableItem, 'id' | 'codes' | 'category' | 'familyId'> {
+export interface NewItem extends Omit<SellableItem, 'id' | 'codes' | 'category' | 'familyId' | 'active'> {
   categoryId: number;
   codes: readonly string[];
   /** What one unit costs the shop, where it is known. */

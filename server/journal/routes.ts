@@ -1,16 +1,20 @@
 import { Router, type Request } from 'express';
 import { string } from 'yup';
+import { journalQuerySchema, voidSaleSchema } from '../../contract/journal.ts';
 import { sendReceiptSchema } from '../../contract/payment.ts';
+import { refundPartsSchema } from '../../contract/returns.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
-import { write } from '../http/write.ts';
+import { idempotencyKey, validate, write } from '../http/write.ts';
 import { sendPaper } from './printing/sendPaper.ts';
 import { addPrintJob } from './printing/store.ts';
+import { journalChoices } from './searchStore.ts';
+import { quote, returnable, returnFacts, withoutReceipt } from './returns/service.ts';
+import { voidSale } from './voids/service.ts';
 import { journalPage, journalSale, receiptPaper, sendReceipt } from './service.ts';
 
 const uuid = string().uuid().required();
-const day = string().matches(/^\d{4}-\d{2}-\d{2}$/, 'A date looks like 2026-03-02.');
 
 function saleId(request: Request): string {
   const { id } = request.params;
@@ -24,15 +28,41 @@ export function journalRoutes(house: House): Router {
 
   router.get('/sales', async (request, response) => {
     personWith(request, 'journal.see');
-    const date = await day.validate(request.query.date);
-    const find = String(request.query.find ?? '').trim();
-    const page = Math.max(0, Math.trunc(Number(request.query.page ?? 0)) || 0);
-    response.json(await database.ask((sql) => journalPage(sql, { date, find, page }, clock.now())));
+    const query = await journalQuerySchema.validate(request.query, { abortEarly: false, stripUnknown: true });
+    response.json(await database.ask((sql) => journalPage(sql, query)));
+  });
+
+  router.get('/choices', async (request, response) => {
+    personWith(request, 'journal.see');
+    response.json(await database.ask(journalChoices));
+  });
+
+  // What can come back from a sale, and what would be refunded for it.
+  router.get('/sales/:id/returnable', async (request, response) => {
+    personWith(request, 'return.take');
+    response.json(returnable(await database.ask((sql) => returnFacts(sql, saleId(request), clock.now()))));
+  });
+  router.post('/sales/:id/quotes', async (request, response) => {
+    personWith(request, 'return.take');
+    const { parts } = await validate(refundPartsSchema, request);
+    response.json(quote(await database.ask((sql) => returnFacts(sql, saleId(request), clock.now())), parts));
+  });
+  router.get('/without-receipt/:customerId', async (request, response) => {
+    personWith(request, 'sell');
+    const customerId = Math.trunc(Number(request.params.customerId)) || 0;
+    response.json(await database.ask((sql) => withoutReceipt(sql, customerId, clock.now())));
+  });
+
+  // Asked again, it goes on where it stands.
+  router.post('/sales/:id/void', async (request, response) => {
+    const person = personWith(request, 'sell');
+    idempotencyKey(request);
+    response.json(await voidSale(house, person, saleId(request), await validate(voidSaleSchema, request)));
   });
 
   router.get('/sales/:id', async (request, response) => {
-    personWith(request, 'journal.see');
-    response.json(await database.ask((sql) => journalSale(sql, saleId(request))));
+    const { tillId } = personWith(request, 'journal.see');
+    response.json(await database.ask((sql) => journalSale(sql, saleId(request), tillId)));
   });
 
   router.get('/sales/:id/receipt{.:form}', async (request, response) => {

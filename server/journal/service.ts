@@ -1,4 +1,4 @@
-import type { JournalPage, JournalRow, JournalSale } from '../../contract/journal.ts';
+import type { JournalPage, JournalQuery, JournalRow, JournalSale } from '../../contract/journal.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import {
   giftCardPaper,
@@ -7,10 +7,11 @@ import {
   type ReceiptData,
   type ReceiptHead,
 } from '../../core/journal/receipt.ts';
-import { parseReceiptNumber, receiptNumber } from '../../core/journal/receiptNumber.ts';
+import { parseJournalSearch } from '../../core/journal/journalSearch.ts';
+import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { businessDate, iso, shopTime } from '../clock.ts';
+import { iso, shopTime } from '../clock.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
 import type { Reader, Writer } from '../db/database.ts';
@@ -19,29 +20,58 @@ import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import { readShop, type ShopRow } from '../setup/store.ts';
 import { addMessage, messagesOf } from './outbox/store.ts';
 import { addPrintJob } from './printing/store.ts';
+import { journalWhere, type JournalFilter } from './searchStore.ts';
 import * as store from './store.ts';
 
 const PAGE = 100;
+/** So many are counted; above that the journal says "more than". */
+const MOST_COUNTED = 5000;
 
-/** The sales of a day, newest first, or the one with a receipt number. @param page from 0 */
+/** What was rung up, newest first, a page at a time. @param next where the page before ended */
 export async function journalPage(
   sql: Reader,
-  wanted: { date: string | undefined; find: string; page: number },
-  now: Date,
+  { find, next, ...chosen }: JournalQuery,
 ): Promise<JournalPage> {
-  const { timezone } = await readShop(sql);
-  const date = wanted.date ?? businessDate(now, timezone);
-  const number = parseReceiptNumber(wanted.find);
-  if (wanted.find && !number) return { date, rows: [], count: 0, total: 0 };
-  const filter: store.JournalFilter = { date, receipt: number };
-  const rows = await store.listSales(sql, filter, PAGE, wanted.page * PAGE);
-  return { date, rows: rows.map(journalRow), ...(await store.countSales(sql, filter)) };
+  const { currency } = await readShop(sql);
+  const [at = '', number = '', id = ''] = next ? next.split('|') : [];
+  const filter: JournalFilter = {
+    ...parseJournalSearch(find, currencyOf(currency).digits),
+    ...chosen,
+    after: null,
+  };
+  const page = await journalWhere(sql, {
+    ...filter,
+    after: next ? { at, number: Number(number), id } : null,
+  });
+  const rows = await store.listSales(sql, page, PAGE + 1);
+  const last = rows.length > PAGE ? rows[PAGE - 1] : undefined;
+  const counted = next ? null : await store.countSales(sql, await journalWhere(sql, filter), MOST_COUNTED);
+  return {
+    rows: rows.slice(0, PAGE).map(journalRow),
+    next: last ? `${iso(last.finishedAt)}|${last.count}|${last.id}` : null,
+    counted: counted && {
+      count: Math.min(counted.count, MOST_COUNTED),
+      more: counted.count > MOST_COUNTED,
+      total: counted.total,
+    },
+  };
 }
 
-/** A sale with its receipt. @throws Problem 404 */
-export async function journalSale(sql: Reader, id: string): Promise<JournalSale> {
+/** A sale with everything about it. @param tillId where it is looked at @throws Problem 404 */
+export async function journalSale(sql: Reader, id: string, tillId: number): Promise<JournalSale> {
   const sale = await findSale(sql, id);
+  const afterwards = await store.afterwardsOf(sql, id);
   return {
+    pageLines: await store.pageLines(sql, id),
+    entries: await store.entriesOf(sql, id),
+    afterwards: {
+      ...afterwards,
+      papers: afterwards.papers.map((one) => ({ ...one, at: jsonTime(one.at) })),
+      returns: afterwards.returns.map((one) => ({ ...one, at: jsonTime(one.at) })),
+      corrections: afterwards.corrections.map((one) => ({ ...one, at: jsonTime(one.at) })),
+      void: afterwards.void && { ...afterwards.void, at: jsonTime(afterwards.void.at) },
+    },
+    ...(await store.whatCanBeDone(sql, id, tillId)),
     ...journalRow(sale),
     paper: await receiptPaper(sql, id),
     printedAt: sale.printedAt && iso(sale.printedAt),
@@ -52,7 +82,7 @@ export async function journalSale(sql: Reader, id: string): Promise<JournalSale>
       handed,
       tip,
     })),
-    customer: await store.receiptCustomer(sql, id),
+    receiptCustomer: await store.receiptCustomer(sql, id),
   };
 }
 
@@ -171,17 +201,23 @@ async function findSale(sql: Reader, id: string) {
   return sale;
 }
 
-function journalRow({
-  id,
-  count,
-  finishedAt,
-  cashier,
-  till,
-  units,
-  lines,
-  firstLine,
-  total,
-}: store.SaleRow): JournalRow {
-  const number = receiptNumber(till, count);
-  return { id, number, finishedAt: iso(finishedAt), cashier, till, units, lines, firstLine, total };
+/** A timestamp as JSON has it, in UTC. */
+const jsonTime = (at: string): string => new Date(at).toISOString();
+
+function journalRow(row: store.SaleRow): JournalRow {
+  const { id, count, finishedAt, cashier, till, units, lines, firstLine, total, kind, voided } = row;
+  return {
+    id,
+    number: receiptNumber(till, count),
+    finishedAt: iso(finishedAt),
+    cashier,
+    till,
+    units,
+    lines,
+    firstLine,
+    total,
+    kind,
+    voided,
+    customer: row.customer,
+  };
 }

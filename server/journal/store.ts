@@ -1,53 +1,42 @@
-import type { JournalRow } from '../../contract/journal.ts';
+import type { JournalRow, LedgerLine, SaleAfterwards, SalePageLine } from '../../contract/journal.ts';
 import type { StoredValueKind } from '../../core/payment/storedValue.ts';
 import type { PriceRecord } from '../../core/offers/price.ts';
 import type { TaxAmount, TaxMode } from '../../core/offers/tax.ts';
-import { one, type Parameter, type Reader } from '../db/database.ts';
+import { one, type Reader } from '../db/database.ts';
+import type { Where } from './searchStore.ts';
 
 export type SaleRow = Omit<JournalRow, 'number'> & { count: number; tillId: number };
 
 const COLUMNS = `sale.id, sale.number as count, sale.finished_at as "finishedAt", staff.name as cashier,
-  till.number as till, till.id as "tillId", sale.total,
+  till.number as till, till.id as "tillId", sale.total, sale.kind,
+  (select state from sale_void where sale_id = sale.id) as voided,
+  (select name from customer where customer.id = sale.customer_id) as customer,
   (select count(*) from sale_line where sale_id = sale.id)::integer as lines,
   (select sum(quantity) from sale_line where sale_id = sale.id)::bigint as units,
   (select name from sale_line where sale_id = sale.id and position = 1) as "firstLine"`;
 
 const FROM = 'from sale join staff on staff.id = sale.staff_id join till on till.id = sale.till_id';
 
-export interface JournalFilter {
-  date: string;
-  /** A receipt's till and count, to find one sale whatever its day. */
-  receipt: { till: number; count: number } | null;
-}
-
-function where({ date, receipt }: JournalFilter): { sql: string; parameters: Parameter[] } {
-  return receipt
-    ? { sql: 'where till.number = $1 and sale.number = $2', parameters: [receipt.till, receipt.count] }
-    : { sql: 'where sale.business_date = $1', parameters: [date] };
-}
-
-export function listSales(
-  sql: Reader,
-  filter: JournalFilter,
-  most: number,
-  skip: number,
-): Promise<SaleRow[]> {
-  const condition = where(filter);
+/** Sales that fit, newest first. @param fits condition of `journalWhere` */
+export function listSales(sql: Reader, fits: Where, most: number): Promise<SaleRow[]> {
   return sql.query<SaleRow>(
-    `select ${COLUMNS} ${FROM} ${condition.sql}
-     order by sale.finished_at desc, sale.number desc limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
-    condition.parameters,
+    `select ${COLUMNS} ${FROM} ${fits.sql}
+     order by sale.finished_at desc, sale.number desc, sale.id desc limit ${Math.trunc(most)}`,
+    fits.parameters,
   );
 }
 
+/** How many sales fit and what they come to; counted up to a limit, above which nobody wants to know exactly. */
 export async function countSales(
   sql: Reader,
-  filter: JournalFilter,
+  fits: Where,
+  most: number,
 ): Promise<{ count: number; total: number }> {
-  const condition = where(filter);
   const rows = await sql.query<{ count: number; total: number }>(
-    `select count(*)::integer as count, coalesce(sum(sale.total), 0)::bigint as total ${FROM} ${condition.sql}`,
-    condition.parameters,
+    `select count(*)::integer as count, coalesce(sum(total) filter (where not voided), 0)::bigint as total
+     from (select sale.total, exists (select 1 from sale_void where sale_id = sale.id and state = 'done') as voided
+           ${FROM} ${fits.sql} limit ${Math.trunc(most) + 1}) as found`,
+    fits.parameters,
   );
   return one(rows);
 }
@@ -55,7 +44,6 @@ export async function countSales(
 export async function findSale(sql: Reader, id: string): Promise<(SaleRow & SaleFigures) | undefined> {
   const [row] = await sql.query<SaleRow & SaleFigures>(
     `select ${COLUMNS}, place.name as place, sale.currency, sale.tax_mode as "taxMode", sale.regular, sale.reductions,
-            (select name from customer where customer.id = sale.customer_id) as customer,
             sale.donation, sale.cash_rounding as "cashRounding",
             (select name from fund where fund.id = sale.fund_id) as fund,
             sale.note, sale.exempt_reason as "exemptReason", sale.exempt_certificate as "exemptCertificate",
@@ -72,7 +60,6 @@ export interface SaleFigures {
   taxMode: TaxMode;
   regular: number;
   reductions: number;
-  customer: string | null;
   donation: number;
   fund: string | null;
   cashRounding: number;
@@ -94,11 +81,15 @@ export interface SaleLineRow {
   note: string;
   gift: boolean;
   serial: string | null;
+  from: string | null;
 }
 
 export function saleLines(sql: Reader, id: string): Promise<SaleLineRow[]> {
   return sql.query<SaleLineRow>(
-    `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift, serial
+    `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift, serial,
+            case when return_sale is not null then 'From ' || (select till.number || '-' || lpad(origin.number::text, 4, '0')
+              from sale as origin join till on till.id = origin.till_id where origin.id = return_sale) || ': ' || return_reason
+            when quantity < 0 then coalesce(return_reason, 'Without receipt') end as "from"
      from sale_line where sale_id = $1 order by position`,
     [id],
   );
@@ -186,4 +177,83 @@ export async function receiptCustomer(
     [saleId],
   );
   return row ?? null;
+}
+
+/** The lines of a sale as its page shows them. */
+export function pageLines(sql: Reader, saleId: string): Promise<SalePageLine[]> {
+  return sql.query<SalePageLine>(
+    `select line.position, line.item_id as "itemId", line.number, line.name, line.unit, line.quantity,
+            line.unit_price as "unitPrice", line.regular, line.net, line.records, line.serial, line.note,
+            coalesce(line.quantity - rest.quantity, 0)::bigint as "cameBack", line.return_sale as "returnSale",
+            line.return_reason as reason, line.condition
+     from sale_line as line left join lines_left(line.sale_id) as rest on rest.position = line.position
+     where line.sale_id = $1 order by line.position`,
+    [saleId],
+  );
+}
+
+/** The ledger entries that a sale and its void posted. */
+export function entriesOf(sql: Reader, saleId: string): Promise<LedgerLine[]> {
+  return sql.query<LedgerLine>(
+    `select event.kind as event, account, subject, amount
+     from ledger_event as event join ledger_entry on event_id = event.id
+     where event.sale_id = $1 order by event.id, position`,
+    [saleId],
+  );
+}
+
+/** What came after a sale: returns from it, its void, corrections, papers; and the sales that it took goods back from. */
+export async function afterwardsOf(sql: Reader, saleId: string): Promise<SaleAfterwards> {
+  return one(
+    await sql.query<SaleAfterwards>(
+      `select
+         coalesce((select json_agg(json_build_object('id', sale.id, 'number', till.number || '-' || lpad(sale.number::text, 4, '0'),
+             'at', sale.finished_at, 'by', staff.name, 'amount', back.net, 'voided',
+             exists (select 1 from sale_void where sale_id = sale.id)) order by sale.finished_at)
+           from (select line.sale_id, -sum(line.net) as net from sale_line as line where line.return_sale = $1
+                 group by line.sale_id) as back
+           join sale on sale.id = back.sale_id join till on till.id = sale.till_id join staff on staff.id = sale.staff_id),
+           '[]'::json) as returns,
+         coalesce((select json_agg(distinct jsonb_build_object('id', origin.id, 'number', till.number || '-' || lpad(origin.number::text, 4, '0')))
+           from sale_line as line join sale as origin on origin.id = line.return_sale join till on till.id = origin.till_id
+           where line.sale_id = $1), '[]'::json) as origins,
+         (select json_build_object('state', state, 'reason', reason, 'at', coalesce(done_at, began_at), 'by', staff.name)
+          from sale_void join staff on staff.id = staff_id where sale_id = $1) as void,
+         coalesce((select json_agg(json_build_object('from', gone.name, 'to', target.name, 'amount', amount, 'reason', reason,
+             'at', tender_correction.at, 'by', staff.name) order by tender_correction.at)
+           from tender_correction join tender_type as gone on gone.id = from_type
+           join tender_type as target on target.id = to_type join staff on staff.id = staff_id
+           where sale_id = $1), '[]'::json) as corrections,
+         coalesce((select json_agg(json_build_object('kind', kind, 'at', coalesce(printed_at, asked_at), 'till', till.number)
+             order by print_job.id)
+           from print_job join till on till.id = print_job.till_id
+           where sale_id = $1 and kind in ('receipt', 'copy', 'gift-receipt', 'void-slip')), '[]'::json) as papers`,
+      [saleId],
+    ),
+  );
+}
+
+/** Why a sale cannot be voided, or nothing; and whether anything can still come back from it. */
+export async function whatCanBeDone(
+  sql: Reader,
+  saleId: string,
+  tillId: number,
+): Promise<{ noVoid: string; returnable: boolean }> {
+  return one(
+    await sql.query<{ noVoid: string; returnable: boolean }>(
+      `select case
+           when exists (select 1 from sale_void where sale_id = sale.id and state = 'done') then 'It was voided already.'
+           when shift.state <> 'open' then 'Its shift is closed: take the goods back as a return.'
+           when sale.till_id <> $2 then 'It was rung up on till ' || till.number || ': void it there.'
+           when exists (select 1 from sale_line as back where back.return_sale = sale.id
+             and not exists (select 1 from sale_void where sale_id = back.sale_id and state = 'done'))
+             then 'Goods of it came back already: void that return first.'
+           when exists (select 1 from tender_correction where sale_id = sale.id) then 'A payment of it was corrected.'
+           else '' end as "noVoid",
+         not exists (select 1 from sale_void where sale_id = sale.id)
+           and coalesce((select max(quantity) from lines_left(sale.id)), 0) > 0 as returnable
+       from sale join shift on shift.id = sale.shift_id join till on till.id = sale.till_id where sale.id = $1`,
+      [saleId, tillId],
+    ),
+  );
 }

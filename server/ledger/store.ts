@@ -2,12 +2,21 @@ import type { LedgerEntry } from '../../core/ledger/entries.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface LedgerEvent {
-  kind: 'opening' | 'shift-opened' | 'sale' | 'cash-move' | 'shift-closed' | 'settlement' | 'stored-value';
+  kind:
+    | 'opening'
+    | 'shift-opened'
+    | 'sale'
+    | 'cash-move'
+    | 'correction'
+    | 'shift-closed'
+    | 'settlement'
+    | 'stored-value';
   at: Date;
   staffId: number;
   tillId?: number;
   shiftId?: number;
   cashMoveId?: string;
+  correctionId?: string;
   entries: readonly LedgerEntry[];
 }
 

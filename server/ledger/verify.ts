@@ -16,7 +16,11 @@ interface Check {
 
 /** Cash that sales of a shift have left in its drawer; change on foreign cash is given in the shop's own. */
 const CASH_OF_SHIFT = `select sum(case tender.kind when 'cash' then tender.amount else tender.amount - tender.handed end)
-                   from sale join tender on tender.sale_id = sale.id
+                   + (select coalesce(sum(case when type.kind = 'cash' then -correction.amount else correction.amount end), 0)
+                      from tender_correction as correction join tender_type as type on type.id = from_type
+                      join tender_type as target on target.id = to_type
+                      where correction.shift_id = shift.id and (type.kind = 'cash' or target.kind = 'cash'))
+                   from standing_sale as sale join tender on tender.sale_id = sale.id
                    where sale.shift_id = shift.id and tender.kind in ('cash', 'foreign-cash')`;
 
 const CHECKS: readonly Check[] = [
@@ -103,7 +107,7 @@ const CHECKS: readonly Check[] = [
           from sale, lateral (
             select coalesce(-sum(entry.amount), 0) as amount, count(distinct event.id) as events
             from ledger_event as event
-            left join ledger_entry as entry on entry.event_id = event.id and entry.account in ('sales', 'tax-payable')
+            left join ledger_entry as entry on entry.event_id = event.id and entry.account in ('sales', 'returns', 'discounts', 'tax-payable')
             where event.sale_id = sale.id and event.kind = 'sale') as posted, lateral (
             select coalesce(sum(net), 0) as amount from sale_line
             where sale_id = sale.id and stored_value_id is not null) as sold
@@ -130,17 +134,20 @@ const CHECKS: readonly Check[] = [
     name: 'no payment holds more of stored value than there is',
     sql: `select 'stored value ' || number as what, balance as kept, sum(amount)::bigint as recomputed
           from payment_tender join payment using (basket_id) join stored_value on stored_value.id = stored_value_id
-          where payment.state = 'open' and payment_tender.state in ('stored', 'approved')
+          where payment.state = 'open' and not refund and payment_tender.state in ('stored', 'approved')
           group by stored_value.id having sum(amount) > balance`,
   },
   {
     name: 'every payment of a finished sale is among its tenders',
     sql: `select 'payment ' || held.id as what, (held.amount + held.round_up)::bigint as kept,
-                 coalesce(tender.amount, 0)::bigint as recomputed
+                 coalesce(abs(tender.amount), 0)::bigint as recomputed
           from payment_tender as held join payment using (basket_id)
           left join tender on tender.payment_tender_id = held.id
           where payment.state = 'finished' and held.state = 'approved'
-            and tender.amount is distinct from held.amount + held.round_up`,
+            -- Cash is rounded when it goes back; a void refunds beside the sale's own payments.
+            and abs(tender.amount) is distinct from held.amount + held.round_up
+            and not (held.refund and held.token is null and tender.kind = 'cash')
+            and not exists (select 1 from sale_void where sale_id = held.basket_id)`,
   },
   {
     name: 'card payments that were not paid out are in clearing',
@@ -148,9 +155,45 @@ const CHECKS: readonly Check[] = [
           from terminal left join account_balance on account = 'card-clearing' and subject = 'terminal:' || terminal.id,
           lateral (select coalesce(sum(tender.amount + tender.tip), 0) as taken from tender
                    join payment_tender as held on held.id = tender.payment_tender_id
+                   join standing_sale as sale on sale.id = tender.sale_id
                    where held.terminal_id = terminal.id) as sales,
           lateral (select coalesce(sum(gross), 0) as paid from settlement where terminal_id = terminal.id) as bank
           where coalesce(balance, 0) <> taken - paid`,
+  },
+  {
+    name: 'no more came back of a sale than was sold and paid',
+    sql: `select 'sale ' || sale.id as what, 0::bigint as kept, least(min(rest.quantity), sum(rest.net))::bigint as recomputed
+          from sale cross join lateral lines_left(sale.id) as rest
+          where sale.id in (select return_sale from sale_line where return_sale is not null)
+          group by sale.id having min(rest.quantity) < 0 or sum(rest.net) < 0`,
+  },
+  {
+    name: 'nothing is left of what a sale paid when all of it came back',
+    sql: `select 'sale ' || sale.id as what, 0::bigint as kept, sum(rest.net) as recomputed
+          from sale cross join lateral lines_left(sale.id) as rest
+          where sale.id in (select return_sale from sale_line where return_sale is not null)
+          group by sale.id having max(rest.quantity) = 0 and sum(rest.net) <> 0`,
+  },
+  {
+    name: 'no payment gave back more than it took',
+    sql: `select 'sale ' || rest.sale_id || ' payment ' || rest.position as what, 0::bigint as kept, rest.amount as recomputed
+          from refunds_left((select array_agg(distinct refunds_sale) from tender where refunds_sale is not null)) as rest
+          where rest.amount < 0`,
+  },
+  {
+    name: 'a voided sale has left nothing in the ledger, the stock, or on cards',
+    sql: `select 'sale ' || sale_id as what, 0::bigint as kept, (books.off + stock.off + cards.off)::bigint as recomputed
+          from sale_void as gone, lateral (
+            select coalesce(sum(abs(total)), 0) as off from (
+              select sum(amount) as total from ledger_event as event join ledger_entry on event_id = event.id
+              where event.sale_id = gone.sale_id group by account, subject) as account) as books, lateral (
+            select coalesce(sum(abs(total)), 0) as off from (
+              select sum(quantity) as total from stock_move where sale_id = gone.sale_id group by item_id, place_id)
+              as item) as stock, lateral (
+            select coalesce(sum(abs(total)), 0) as off from (
+              select sum(amount) as total from stored_value_move where sale_id = gone.sale_id group by stored_value_id)
+              as card) as cards
+          where gone.state = 'done' and books.off + stock.off + cards.off <> 0`,
   },
   {
     name: 'receipt numbers of a till run without gaps',

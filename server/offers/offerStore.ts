@@ -6,6 +6,7 @@ import type {
   OfferDraft,
   OfferState,
 } from '../../contract/offers.ts';
+import type { ReturnWay } from '../../core/journal/returns.ts';
 import { groupsOf, type Offer, type OfferGoods, type OfferRule } from '../../core/offers/offer.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
@@ -44,7 +45,7 @@ const OFFER_FIELDS = `
 const OFFER_JSON = `json_build_object(${OFFER_FIELDS})`;
 
 /** One offer with everything about it. */
-const KEPT_OFFER_JSON = `json_build_object(${OFFER_FIELDS}, 'state', offer.state,
+const KEPT_OFFER_JSON = `json_build_object(${OFFER_FIELDS}, 'state', offer.state, 'onReturn', offer.on_return,
   'used', coalesce((select sum(uses) from offer_use where offer_id = offer.id), 0),
   'codes', (select count(*) from offer_code where offer_id = offer.id and withdrawn_at is null))`;
 
@@ -89,6 +90,26 @@ export function toOffer<Row extends OfferRow>({
 export async function liveOffers(sql: Reader): Promise<Offer[]> {
   const rows = await sql.query<{ offers: OfferRow[] }>(`select ${LIVE_OFFERS} as offers`);
   return one(rows).offers.map(toOffer);
+}
+
+/** An offer with how refunds for its goods are worked out. */
+export interface ReturningOffer {
+  offer: Offer;
+  onReturn: ReturnWay;
+}
+
+/** The offers under which a sale was priced: those that reduced it, and others that have stood unchanged since. */
+export async function offersOfSale(sql: Reader, saleId: string): Promise<ReturningOffer[]> {
+  const rows = await sql.query<{ offer: OfferRow; onReturn: ReturnWay }>(
+    `select ${OFFER_JSON} as offer, on_return as "onReturn" from offer, sale
+     where sale.id = $1 and (
+       offer.id in (select (record->>'offerId')::integer
+         from sale_line cross join jsonb_array_elements(records) as record where sale_id = sale.id)
+       or (state <> 'draft' and changed_at <= sale.finished_at))
+     order by offer.id`,
+    [saleId],
+  );
+  return rows.map(({ offer, onReturn }) => ({ offer: toOffer(offer), onReturn }));
 }
 
 export async function offerCounts(sql: Reader, at: Date): Promise<OfferCount[]> {
@@ -139,6 +160,7 @@ const COLUMNS = [
   'per_sale',
   'per_customer',
   'in_total',
+  'on_return',
   'changed_at',
   'changed_by',
 ] as const;
@@ -166,6 +188,7 @@ export async function putOffer(
     limits.perSale,
     limits.perCustomer,
     limits.total,
+    offer.onReturn ?? 'share',
     by.at.toISOString(),
     by.staffId,
   ];

@@ -1,11 +1,13 @@
 import { Router, type Request } from 'express';
 import { number, object, string } from 'yup';
 import {
+  giveRefundSchema,
   importSchema,
   moveCardSchema,
   newCertificateSchema,
   pairTerminalSchema,
   paymentSettingsSchema,
+  planRefundSchema,
   takeTenderSchema,
   tenderOrderSchema,
   tenderTypeSchema,
@@ -16,6 +18,8 @@ import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, write } from '../http/write.ts';
+import type { Basket } from '../../core/counter/basket.ts';
+import { giveRefund, refundPlan } from './refunds.ts';
 import { cardCsv, cardPage, settle } from './cards.ts';
 import { listTerminals, settlements, type CardFilter } from './cardStore.ts';
 import * as service from './service.ts';
@@ -62,6 +66,17 @@ function addTenders(router: Router, house: House): void {
   });
 
   // Each of these can be asked twice: the second time changes nothing.
+  // Reads only: what the rules of the shop say of this basket.
+  router.post('/refunds/plan', async (request, response) => {
+    const person = personWith(request, 'sell');
+    const { basket, expectedTotal } = await validate(planRefundSchema, request);
+    response.json(await refundPlan(house, person, { basket: basket as Basket, expectedTotal }));
+  });
+  router.post('/refunds', async (request, response) => {
+    const person = personWith(request, 'sell');
+    idempotencyKey(request);
+    response.json(await giveRefund(house, person, await validate(giveRefundSchema, request)));
+  });
   router.post('/tenders/:id/cancel', async (request, response) => {
     personWith(request, 'sell');
     response.json(await service.cancelTender(house, uuidIn(request, 'id')));

@@ -11,7 +11,7 @@ import { businessDate } from '../clock.ts';
 import type { Facts } from '../counter/priceSale.ts';
 import { factsFor, priceFromFacts } from '../counter/priceSale.ts';
 import { finishWithCash, readyToPay } from '../counter/service.ts';
-import { finalTender, storeSale } from '../counter/storeSale.ts';
+import { finalTender, refundRounding, storeSale } from '../counter/storeSale.ts';
 import { finishedSale } from '../counter/store.ts';
 import type { Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
@@ -53,6 +53,7 @@ async function withWords({ terminal }: House, tender: store.PaymentTender): Prom
 function tenderView(tender: store.PaymentTender): TenderView {
   const { id, typeId, kind, state, amount, handed, tip, roundUp, words, terminalId } = tender;
   const balance = tender.storedValueBalance;
+
   return {
     id,
     typeId,
@@ -66,7 +67,8 @@ function tenderView(tender: store.PaymentTender): TenderView {
     words,
     leftOn: balance === null ? null : balance - amount,
     terminalId,
-    canBeKept: kind === 'card' && tender.token !== null && tender.cardOnFileId === null,
+    refund: tender.refund,
+    canBeKept: !tender.refund && kind === 'card' && tender.token !== null && tender.cardOnFileId === null,
   };
 }
 
@@ -137,6 +139,7 @@ async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
   }
   const { digits } = currencyOf(facts.currency);
   const left = mayBeTaken(due, tenders);
+  if (due < 0) throw fieldProblem('amount', 'Money goes back here: choose where to.');
   const worth = type.foreign ? worthOf(wanted.amount, type.foreign, digits) : wanted.amount;
   if (worth <= 0) throw fieldProblem('amount', 'That is worth nothing here.');
   if (left <= 0 || (worth > left && !givesChange(type))) {
@@ -234,9 +237,9 @@ async function finishWhenCovered(
       facts,
       lines,
       priced,
-      tenders: approved.map(finalTender),
+      tenders: approved.map((tender) => finalTender(tender, { facts, basket })),
       roundUp: sum(approved.map(({ roundUp }) => roundUp)),
-      cashRounding: 0,
+      cashRounding: sum(approved.map((tender) => refundRounding(tender, facts))),
       tillId,
       staffId,
       at,
@@ -264,7 +267,7 @@ export async function changeTender(
     const tender = await store.findTender(sql, id);
     if (!tender) throw new Error('a payment is gone');
     // What the till went on without is not part of the sale: it is sent back whatever became of the sale.
-    const apart = tender.state === 'abandoned' || tender.state === 'undoing';
+    const apart = tender.state === 'abandoned' || tender.state === 'undoing' || tender.refund;
     if (payment?.state !== 'open' && !apart)
       throw new Problem(409, 'sale-finished', 'This sale is finished: its payments stand.');
     await work(sql, tender);

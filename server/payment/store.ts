@@ -40,10 +40,17 @@ export interface PaymentTender {
   lastFour: string | null;
   at: string;
   changedAt: string;
+  /** Money goes back: its amounts are below zero. */
+  refund: boolean;
+  /** The payment of an earlier sale that it goes back along. */
+  refundsSale: string | null;
+  refundsPosition: number | null;
 }
 
 const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as "typeId", type.name as "typeName", type.kind, tender.state,
-  tender.amount, tender.asked, tender.handed, tender.tip, tender.round_up as "roundUp", tender.reference,
+  case when refund then -tender.amount else tender.amount end as amount, tender.asked,
+  case when refund then -tender.handed else tender.handed end as handed, refund,
+  refunds_sale as "refundsSale", refunds_position as "refundsPosition", tender.tip, tender.round_up as "roundUp", tender.reference,
   foreign_amount as "foreignAmount", tender.words, stored_value_id as "storedValueId", value.kind as "storedValueKind",
   value.number as "storedValueNumber", value.balance as "storedValueBalance", value.customer_id as "storedValueCustomer",
   terminal_id as "terminalId", terminal.serial, terminal.name as "terminalName", not_present as "notPresent",
@@ -170,14 +177,17 @@ export interface NewTender {
   token: string | null;
   staffId: number;
   at: Date;
+  refund?: boolean;
+  refunds?: { saleId: string; position: number } | null;
 }
 
 export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
   await sql.query(
     `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, reference, foreign_amount,
-       stored_value_id, terminal_id, not_present, card_on_file_id, token, staff_id, at, changed_at, ask_round_up)
+       stored_value_id, terminal_id, not_present, card_on_file_id, token, staff_id, at, changed_at, ask_round_up,
+       refund, refunds_sale, refunds_position)
      values ($1, $2, (select coalesce(max(position), 0) + 1 from payment_tender where basket_id = $2), $3, $4, $5, $5, $6,
-       $7, $8, $9, $10, $11, $12, $13, $14, $15, $15, $16)`,
+       $7, $8, $9, $10, $11, $12, $13, $14, $15, $15, $16, $17, $18, $19)`,
     [
       tender.id,
       tender.basketId,
@@ -195,6 +205,9 @@ export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
       tender.staffId,
       tender.at.toISOString(),
       tender.askRoundUp,
+      tender.refund ?? false,
+      tender.refunds?.saleId ?? null,
+      tender.refunds?.position ?? null,
     ],
   );
 }
@@ -294,7 +307,7 @@ export interface StoredValueRow extends StoredValueFacts {
 
 const VALUE = `select id, number, kind, state, balance, single_use as "singleUse", expires_on as "expiresOn", customer_id as "customerId",
   coalesce((select sum(amount) from payment_tender as tender join payment using (basket_id)
-            where stored_value_id = stored_value.id and payment.state = 'open' and tender.state in ('stored', 'approved')), 0)::bigint as held
+            where stored_value_id = stored_value.id and not refund and payment.state = 'open' and tender.state in ('stored', 'approved')), 0)::bigint as held
   from stored_value`;
 
 /** Stored value by its number. @param lock to be the only one that takes from it */

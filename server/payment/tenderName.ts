@@ -5,13 +5,21 @@ import type { PaymentTender } from './store.ts';
 export function tenderName(
   tender: Pick<
     PaymentTender,
-    'kind' | 'typeName' | 'storedValueKind' | 'storedValueNumber' | 'brand' | 'lastFour' | 'reference'
+    | 'kind'
+    | 'refund'
+    | 'typeName'
+    | 'storedValueKind'
+    | 'storedValueNumber'
+    | 'brand'
+    | 'lastFour'
+    | 'reference'
   >,
 ): string {
   const { kind, typeName, storedValueKind, storedValueNumber, brand, reference } = tender;
   if (kind === 'stored-value' && storedValueKind && storedValueNumber) {
     return `${STORED_VALUE_NAMES[storedValueKind]} ·· ${lastFour(storedValueNumber)}`;
   }
+  if (kind === 'stored-value' && tender.refund) return STORED_VALUE_NAMES['store-credit'];
   if (kind === 'card' && brand) return tender.lastFour ? `${brand} ·· ${tender.lastFour}` : brand;
   return reference ? `${typeName} ${reference}` : typeName;
 }

@@ -10,6 +10,7 @@ import { tenderStep, type TenderEvent } from '../../core/payment/tender.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';
 import { instant } from '../clock.ts';
+import { finishVoid, openVoids, refundInstead } from '../journal/voids/service.ts';
 import { changeTender, finishCovered } from './service.ts';
 import * as store from './store.ts';
 import type { PaymentTender } from './store.ts';
@@ -75,7 +76,10 @@ export function watchTerminals(
     });
     if (!changed) return false;
     const payment = await database.ask((sql) => store.findPayment(sql, tender.basketId));
-    if (event === 'approve') await finishCovered(all(), tender.basketId);
+    if (event === 'approve') {
+      await finishCovered(all(), tender.basketId);
+      await finishVoid(all(), tender.basketId);
+    }
     events.tell({ kind: 'payment-changed', tillId: payment?.tillId ?? 0, basketId: tender.basketId });
     return true;
   }
@@ -125,6 +129,13 @@ export function watchTerminals(
     };
   }
 
+  /** Gives money back to a card by its token; the answer comes at once. */
+  async function refund({ id, serial, token, amount }: PaymentTender): Promise<void> {
+    if (!serial || token === null) return;
+    if (!(await step(id, 'ask', 'The card terminal is asked to give it back.'))) return;
+    await hear(await driver.refund(serial, { reference: id, token, amount: 0 - amount }));
+  }
+
   /** Looks after one payment that is not at its end. */
   async function follow(tender: PaymentTender): Promise<void> {
     const { id, serial, state } = tender;
@@ -167,6 +178,7 @@ export function watchTerminals(
       try {
         const tender = await database.ask((sql) => store.findTender(sql, id));
         if (!tender?.serial || tender.state !== 'stored') return;
+        if (tender.refund) return await refund(tender);
         const request = await requestFor(tender);
         if (!(await step(id, 'ask', 'The card terminal is asked.'))) return;
         await driver.ask(tender.serial, request);
@@ -214,9 +226,14 @@ export function watchTerminals(
       try {
         const answer = await driver.reverse(tender.serial, id);
         const gone = answer.state !== 'approved';
-        await step(id, gone ? 'sent-back' : 'not-sent-back', gone ? 'Sent back to the card.' : answer.words);
+        const back = tender.refund ? 'Taken back from the card.' : 'Sent back to the card.';
+        await step(id, gone ? 'sent-back' : 'not-sent-back', gone ? back : answer.words);
+        if (gone) await finishVoid(all(), tender.basketId);
       } catch (error) {
-        if (error instanceof TerminalRefusal) await step(id, 'not-sent-back', error.message);
+        if (error instanceof TerminalRefusal) {
+          await step(id, 'not-sent-back', error.message);
+          await refundInstead(all(), tender, error.message);
+        }
         // It is tried again until the terminal can be reached.
         else if (error instanceof TerminalUnreachable) again();
         else throw error;
@@ -249,6 +266,11 @@ export function watchTerminals(
 /** After a start: what was covered when the server stopped is finished now. */
 export async function finishWhatIsCovered(house: House): Promise<void> {
   const open = await house.database.ask(store.openPayments);
+  for (const saleId of await house.database.ask(openVoids)) {
+    await finishVoid(house, saleId).catch((error: unknown) =>
+      house.log.error({ err: error, saleId }, 'a void could not be finished'),
+    );
+  }
   for (const basketId of open) {
     await finishCovered(house, basketId).catch((error: unknown) =>
       house.log.error({ err: error, basketId }, 'a covered sale could not be finished'),

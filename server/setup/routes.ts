@@ -1,5 +1,7 @@
 import { Router } from 'express';
+import { putAfterSale } from './afterSaleStore.ts';
 import {
+  afterSaleSchema,
   changeStaffSchema,
   discountLimitSchema,
   firstRunSchema,
@@ -128,6 +130,14 @@ export function setupRoutes(house: House): Router {
     write(house, 'shop.set-up', discountLimitSchema, ({ sql, body, afterwards }) => {
       afterwards(changed);
       return setDiscountLimit(sql, body.role, body.rate);
+    }),
+  );
+
+  router.put(
+    '/after-sale',
+    write(house, 'shop.set-up', afterSaleSchema, ({ sql, body, afterwards }) => {
+      afterwards(changed);
+      return putAfterSale(sql, body);
     }),
   );
 

@@ -14,6 +14,7 @@ import type { Role } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { listRights, listStaff } from '../staff/store.ts';
 import { liveOffers, offerCounts, openCodes } from '../offers/offerStore.ts';
+import { readAfterSale } from './afterSaleStore.ts';
 import { addPreset, discountLimits, discountPresets } from '../offers/store.ts';
 import { listGroups } from '../people/store.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
@@ -78,6 +79,7 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
       codeLayouts,
       openItemId,
     } = await store.readShop(sql);
+    const afterSale = await readAfterSale(sql);
     return {
       now: clock.now().toISOString(),
       till: await store.readTill(sql, tillId),
@@ -92,11 +94,14 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
         lockMinutes,
         codeLayouts,
         openItemId,
+        dropAbove: afterSale.dropAbove,
+        blindCount: afterSale.blindCount,
       },
       currency: currencyOf(currency),
       taxCategories: await store.taxCategories(sql),
       discountPresets: await discountPresets(sql),
       discountLimits: await discountLimits(sql),
+      refundLimits: afterSale.refundLimits,
       taxRates: await store.taxRates(sql),
       offers: await liveOffers(sql),
       offerCounts: await offerCounts(sql, clock.now()),
@@ -141,6 +146,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
       mailFrom,
       codeLayouts,
     },
+    afterSale: await readAfterSale(sql),
     today: businessDate(at, timezone),
     progress: await store.setupProgress(sql),
     discountPresets: await discountPresets(sql),

@@ -90,7 +90,10 @@ async function accept(): Promise<void> {
             >{{ record.why }} <span class="num">{{ till.money(record.amount) }}</span></span
           >
           <span v-if="line.serial" class="num">No. {{ line.serial }}</span>
-          <span v-if="line.quantity < 0" class="why back">Comes back, no receipt</span>
+          <span v-if="line.quantity < 0" class="why back"
+            >{{ line.comesBack?.sale ? `Back from ${line.comesBack.sale.receipt}` : 'Comes back, no receipt'
+            }}{{ line.comesBack ? `: ${line.comesBack.reason}` : '' }}</span
+          >
           <span v-if="line.bundle">{{ line.bundle }}</span>
           <span v-if="line.ageChecked">Age checked</span>
           <span v-if="line.gift" class="why">Gift receipt</span>

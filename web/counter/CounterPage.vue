@@ -10,6 +10,8 @@ import DiscountPane from './DiscountPane.vue';
 import DonePane from './DonePane.vue';
 import ItemPane from './ItemPane.vue';
 import PaymentPane from '../payment/PaymentPane.vue';
+import RefundPane from '../payment/RefundPane.vue';
+import ReturnPane from '../journal/ReturnPane.vue';
 import GiftCardPane from '../payment/GiftCardPane.vue';
 import QuestionPane from './QuestionPane.vue';
 import ShelfPane from './ShelfPane.vue';
@@ -195,7 +197,13 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       <CashPane v-else-if="work.work === 'cash'" v-show="!countersigns.asking" />
       <OpeningPane v-else-if="work.work === 'drawer-opening'" v-show="!countersigns.asking" />
       <GiftCardPane v-else-if="work.work === 'gift-card'" />
-      <WorkPane v-else-if="work.work" v-show="!countersigns.asking" :key="work.work" />
+      <WorkPane
+        v-else-if="work.work && work.work !== 'return'"
+        v-show="!countersigns.asking"
+        :key="work.work"
+      />
+      <ReturnPane v-else-if="work.work === 'return'" v-show="!countersigns.asking" />
+      <RefundPane v-else-if="basket.phase === 'paying' && basket.total < 0" v-show="!countersigns.asking" />
       <PaymentPane v-else-if="basket.phase === 'paying'" />
       <DonePane v-else-if="basket.phase === 'done'" />
       <TotalsPane v-else :closed="closed" @next="next" />

@@ -18,7 +18,9 @@ const cashOnly = computed(() => {
   return tenders.length < 2 && tenders.every(({ name }) => name === cashName.value);
 });
 const cashName = computed(() => till.facts?.payment.types.find(({ kind }) => kind === 'cash')?.name);
+const givenBack = computed(() => (basket.finished?.total ?? 0) < 0);
 const shown = computed(() => {
+  if (givenBack.value) return -(basket.finished?.total ?? 0);
   const { change = 0, total = 0, donation = 0 } = basket.finished ?? {};
   return change > 0 || cashOnly.value ? change : total + donation;
 });
@@ -39,19 +41,19 @@ onUnmounted(stop);
 
 <template>
   <div v-if="basket.finished" class="change" role="status">
-    <span>{{ basket.finished.change > 0 || cashOnly ? 'Change' : 'Paid' }}</span>
+    <span>{{ givenBack ? 'Given back' : basket.finished.change > 0 || cashOnly ? 'Change' : 'Paid' }}</span>
     <span
       class="num big"
       :class="{ long: till.money(shown).length > 7 }"
-      :data-test="basket.finished.change > 0 || cashOnly ? 'change' : 'paid'"
+      :data-test="givenBack ? 'given-back' : basket.finished.change > 0 || cashOnly ? 'change' : 'paid'"
       >{{ till.money(shown) }}</span
     >
-    <span v-if="cashOnly" class="sub">
+    <span v-if="cashOnly && !givenBack" class="sub">
       <span class="num">{{ till.money(basket.finished.handed) }}</span> handed over ·
       <span class="num">{{ till.money(basket.finished.total + basket.finished.donation) }}</span> to pay
     </span>
-    <span v-for="(tender, at) in cashOnly ? [] : basket.finished.tenders" :key="at" class="sub">
-      {{ tender.name }} <span class="num">{{ till.money(tender.handed) }}</span>
+    <span v-for="(tender, at) in cashOnly && !givenBack ? [] : basket.finished.tenders" :key="at" class="sub">
+      {{ tender.name }} <span class="num">{{ till.money(Math.abs(tender.handed)) }}</span>
       <template v-if="tender.tip > 0"
         >and <span class="num">{{ till.money(tender.tip) }}</span> tip</template
       >
@@ -64,7 +66,7 @@ onUnmounted(stop);
     <b>Receipt {{ basket.finished?.number }}</b>
     <span v-if="sale?.printedAt">printed</span>
     <span v-else-if="sale && sale.sent.length > 0">goes to {{ sale.sent.at(-1)?.recipient }}</span>
-    <span v-else-if="sale?.customer?.by === 'none'">not wanted</span>
+    <span v-else-if="sale?.receiptCustomer?.by === 'none'">not wanted</span>
     <span v-else-if="printer" class="bad">Not printed: {{ printer }} It is tried again.</span>
     <span v-else class="soft">printing …</span>
     <router-link v-if="basket.finished" class="word" :to="`/journal/${basket.finished.id}`"

@@ -11,6 +11,7 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import TileFace from './TileFace.vue';
 import { catalogue } from './catalogue/thread.ts';
+import { useReturnStore } from '../journal/returnStore.ts';
 import { useRingUpStore } from './ringUpStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
@@ -23,6 +24,7 @@ const shelf = useShelfStore();
 const basket = useBasketStore();
 const ringUp = useRingUpStore();
 const work = useBasketWorkStore();
+const returns = useReturnStore();
 const session = useSessionStore();
 const till = useTillStore();
 const notices = useNoticeStore();
@@ -37,6 +39,7 @@ const JOBS: Record<TileJob, () => unknown> = {
   cash: () => work.begin('cash'),
   'no-sale': () => work.begin('drawer-opening'),
   hold: () => work.begin('hold'),
+  return: () => returns.openEmpty(),
   waiting: () => router.push('/waiting'),
   drawer: () => router.push('/drawer'),
   'last-receipt': openLastReceipt,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import { formatRate } from '../../core/rate.ts';
 import CustomerOnSale from '../people/CustomerOnSale.vue';
 import NudgeList from './NudgeList.vue';
@@ -6,12 +7,18 @@ import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
 
-defineProps<{ closed: boolean }>();
+const { closed } = defineProps<{ closed: boolean }>();
 defineEmits<{ next: [] }>();
 
 const basket = useBasketStore();
 const work = useBasketWorkStore();
 const till = useTillStore();
+const evenSwap = computed(() => basket.total === 0 && basket.lines.some(({ quantity }) => quantity < 0));
+const nextWords = computed(() => {
+  if (closed) return 'Open the drawer';
+  if (basket.total < 0) return 'Give the money back';
+  return evenSwap.value ? 'Swap evenly' : 'Take payment';
+});
 </script>
 
 <template>
@@ -51,8 +58,8 @@ const till = useTillStore();
     possible.
   </p>
   <div class="due">
-    <span>To pay</span>
-    <span class="num big" data-test="to-pay">{{ till.money(basket.total) }}</span>
+    <span>{{ basket.total < 0 ? 'To give back' : 'To pay' }}</span>
+    <span class="num big" data-test="to-pay">{{ till.money(Math.abs(basket.total)) }}</span>
   </div>
   <button
     type="button"
@@ -60,7 +67,7 @@ const till = useTillStore();
     :disabled="!closed && basket.lines.length === 0 && !basket.moneyHeld"
     @click="$emit('next')"
   >
-    <span>{{ closed ? 'Open the drawer' : 'Take payment' }}</span><kbd>F9</kbd>
+    <span>{{ nextWords }}</span><kbd>F9</kbd>
   </button>
   <button type="button" class="foot-step" :disabled="basket.lines.length === 0" @click="work.begin('hold')">
     <span>Put on hold</span><kbd>F8</kbd>

@@ -31,6 +31,7 @@ const first = ref(
     cash: '',
     discount: '',
     'gift-card': '',
+    return: '',
   }[what ?? 'hold'],
 );
 const second = ref(what === 'price' ? (line?.typedPrice?.reason ?? '') : (exemption?.certificate ?? ''));

@@ -450,6 +450,8 @@ export const useBasketStore = defineStore('basket', () => {
     if (basket.value !== asked) return;
     notices.clear();
     phase.value = 'paying';
+    // Goods that are swapped evenly need no payment.
+    if (total.value === 0 && asked.lines.some(({ quantity }) => quantity < 0)) return payCash(0);
     if (!basket.value.paymentBegan) void change({ ...basket.value, paymentBegan: true });
   }
 

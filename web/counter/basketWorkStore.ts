@@ -17,10 +17,11 @@ export type Work =
   | 'drawer-opening'
   | 'cash'
   | 'discount'
-  | 'gift-card';
+  | 'gift-card'
+  | 'return';
 
 /** What can be asked for without any goods in the basket. */
-const WITHOUT_GOODS: readonly Work[] = ['customer', 'drawer-opening', 'cash', 'gift-card'];
+const WITHOUT_GOODS: readonly Work[] = ['customer', 'drawer-opening', 'cash', 'gift-card', 'return'];
 
 /** Prices, notes and marks that somebody types; each is undone by typing it again or taking it away. */
 export const useBasketWorkStore = defineStore('basketWork', () => {

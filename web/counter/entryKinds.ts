@@ -6,6 +6,8 @@ import { useNoticeStore } from '../frame/noticeStore.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { ApiProblem, read } from '../net/api.ts';
+import { useReturnStore } from '../journal/returnStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketOffersStore } from './basketOffersStore.ts';
@@ -26,7 +28,10 @@ const receipt: EntryKind = {
   async take(text, router) {
     const { rows } = await read<JournalPage>(`/journal/sales?find=${encodeURIComponent(text)}`);
     if (!rows[0]) return false;
-    await router.push(`/journal/${rows[0].id}`);
+    // At the Counter somebody stands there with the receipt and the goods.
+    if (router.currentRoute.value.path === '/counter' && useSessionStore().may('return.take')) {
+      await useReturnStore().open(rows[0].id);
+    } else await router.push(`/journal/${rows[0].id}`);
     return true;
   },
 };

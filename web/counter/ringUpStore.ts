@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
-import { addItem, type Given } from '../../core/counter/basket.ts';
+import { ref } from 'vue';
+import { addItem, type ComesBack, type Given } from '../../core/counter/basket.ts';
 import { parseEntry } from '../../core/counter/entry.ts';
 import { looksMisread } from '../../core/goods/barcode.ts';
 import { kindOf, type Item } from '../../core/goods/item.ts';
@@ -34,6 +35,8 @@ export const useRingUpStore = defineStore('ringUp', () => {
   const notices = useNoticeStore();
   const till = useTillStore();
   const work = useBasketWorkStore();
+  /** Why the next goods come back without a receipt, and what becomes of them. */
+  const returning = ref<ComesBack | null>(null);
   let queue: Promise<void> = Promise.resolve();
 
   /** One after the other, however fast it comes; what comes during a question waits for its answer. */
@@ -179,7 +182,9 @@ export const useRingUpStore = defineStore('ringUp', () => {
     if (!approval) return null;
     try {
       const { price } = await read<{ price: number }>(`/goods/items/${item.id}/return-price`);
-      return { unitPrice: price, returnCountersign: approval.id };
+      const back = returning.value ?? { reason: 'Without receipt', condition: 'to-stock' };
+      returning.value = null;
+      return { unitPrice: price, returnCountersign: approval.id, comesBack: back };
     } catch (error) {
       notices.failed(problemWords(error));
       return null;
@@ -196,5 +201,5 @@ export const useRingUpStore = defineStore('ringUp', () => {
     }
   }
 
-  return { enter, add, caughtUp };
+  return { enter, add, caughtUp, returning };
 });

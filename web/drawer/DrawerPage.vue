@@ -1,12 +1,37 @@
 <script setup lang="ts">
-import { useDrawerStore } from './drawerStore.ts';
+import { onUnmounted } from 'vue';
 import CloseShift from './CloseShift.vue';
+import DeskTills from './DeskTills.vue';
 import OpenDrawer from './OpenDrawer.vue';
+import { useDrawerStore } from './drawerStore.ts';
 
 const drawer = useDrawerStore();
+// The Counter goes by this till's own drawer.
+onUnmounted(() => {
+  if (drawer.deskTillId !== null) void drawer.countAtDesk(null);
+});
 </script>
 
 <template>
-  <CloseShift v-if="drawer.state?.shift" :key="drawer.state.shift.id" />
-  <OpenDrawer v-else-if="drawer.state" />
+  <div class="drawer">
+    <DeskTills />
+    <CloseShift v-if="drawer.state?.shift" :key="drawer.state.shift.id" class="rest" />
+    <OpenDrawer v-else-if="drawer.state && drawer.deskTillId === null" class="rest" />
+    <div v-else class="empty">
+      <b>This drawer is closed</b>
+      <p>Choose another one, or open it at its own till.</p>
+    </div>
+  </div>
 </template>
+
+<style scoped>
+.drawer {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+}
+.rest {
+  flex: 1;
+  min-height: 0;
+}
+</style>

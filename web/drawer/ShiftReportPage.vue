@@ -1,23 +1,75 @@
 <script setup lang="ts">
-import { computedAsync, useEventListener } from '@vueuse/core';
+import { useEventListener } from '@vueuse/core';
+import { v4 as newId } from 'uuid';
+import { computed, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import type { Paper } from '../../core/journal/paper.ts';
+import type { ClosedShiftView, VarianceFound } from '../../contract/drawer.ts';
+import { varianceWords } from '../../core/drawer/shiftReport.ts';
+import { formatMoney, parseMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
-import { problemWords, read } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/api.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import ExplanationList from './ExplanationList.vue';
+import { useDrawerStore } from './drawerStore.ts';
 
+const drawer = useDrawerStore();
+const session = useSessionStore();
+const till = useTillStore();
 const route = useRoute();
 const router = useRouter();
 const notices = useNoticeStore();
-const address = `/drawer/shifts/${String(route.params.id)}/report`;
-const paper = computedAsync<Paper | null>(
-  () =>
-    read<Paper>(address).catch((error: unknown) => {
-      notices.failed(problemWords(error));
-      return null;
-    }),
-  null,
-);
+const id = Number(route.params.id);
+const shift = shallowRef<ClosedShiftView | null>(null);
+const explanations = shallowRef<VarianceFound['explanations']>([]);
+const manages = computed(() => session.may('shift.history'));
+const left = computed(() => (shift.value ? shift.value.variance - shift.value.explained : 0));
+const amount = ref('');
+const reason = ref('');
+const wrong = ref('');
+const busy = ref(false);
+let noteId = newId();
+
+async function load(): Promise<void> {
+  try {
+    shift.value = await drawer.closedShift(id);
+    if (manages.value && left.value !== 0) explanations.value = await drawer.explainClosed(id);
+    amount.value = formatMoney(left.value, till.digits).replaceAll(',', '');
+  } catch (error) {
+    notices.failed(problemWords(error));
+  }
+}
+void load();
+
+function follow({ words }: VarianceFound['explanations'][number]): void {
+  reason.value = words.slice(0, 200);
+  document.querySelector<HTMLInputElement>('#note-reason')?.focus();
+}
+
+async function note(): Promise<void> {
+  const typed = parseMoney(amount.value, till.digits);
+  wrong.value =
+    typed === null || typed === 0
+      ? 'Type the amount, with its sign.'
+      : reason.value.trim()
+        ? ''
+        : 'Say what it was.';
+  if (wrong.value || typed === null || busy.value) return;
+  busy.value = true;
+  try {
+    await drawer.noteVariance(id, noteId, typed, reason.value.trim());
+    noteId = newId();
+    reason.value = '';
+    notices.say('Noted and booked.');
+    await load();
+  } catch (error) {
+    wrong.value =
+      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+  } finally {
+    busy.value = false;
+  }
+}
 
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (event.key === 'F9') {
@@ -30,14 +82,69 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 <template>
   <div class="report">
     <header class="head">
-      <h1 class="title">{{ paper?.title ?? 'Shift report' }}</h1>
+      <h1 class="title">{{ shift?.paper.title ?? 'Shift report' }}</h1>
       <div class="acts">
-        <v-btn :href="`/api${address}.pdf`" target="_blank">PDF</v-btn>
-        <v-btn :href="`/api${address}.txt`" target="_blank">Text</v-btn>
+        <v-btn :href="`/api/drawer/shifts/${id}/report.pdf`" target="_blank">PDF</v-btn>
+        <v-btn :href="`/api/drawer/shifts/${id}/report.txt`" target="_blank">Text</v-btn>
+        <v-btn v-if="manages" to="/drawer/shifts">All shifts</v-btn>
         <v-btn class="go" to="/drawer">To the drawer <kbd>F9</kbd></v-btn>
       </div>
     </header>
-    <div class="scroll body"><PaperView v-if="paper" :paper="paper" /></div>
+    <div v-if="shift" class="body">
+      <div class="scroll paper"><PaperView :paper="shift.paper" /></div>
+      <aside class="scroll side" aria-label="About the difference">
+        <p class="verdict" :class="{ off: left !== 0 }">
+          <b>{{
+            shift.variance === 0
+              ? 'The drawer fitted.'
+              : `The drawer was ${varianceWords(shift.variance, till.digits)}.`
+          }}</b>
+          <template v-if="shift.explained !== 0">
+            {{ till.money(shift.explained) }} is explained, {{ till.money(left) }} is not.</template
+          >
+        </p>
+        <template v-if="manages">
+          <ExplanationList
+            v-if="left !== 0"
+            :explanations="explanations"
+            :follow-words="() => 'It was this'"
+            :busy="busy"
+            @follow="follow"
+          />
+          <form v-if="left !== 0" class="note" novalidate @submit.prevent="note">
+            <h2 class="label">Say what it was</h2>
+            <v-text-field v-model="amount" label="Amount, below zero for short" inputmode="decimal" />
+            <v-text-field
+              id="note-reason"
+              v-model="reason"
+              label="What it was"
+              maxlength="200"
+              :error-messages="wrong"
+            />
+            <v-btn class="go" type="submit" :loading="busy">Note and book it</v-btn>
+          </form>
+          <section v-if="shift.notes.length > 0">
+            <h2 class="label">Noted since</h2>
+            <p v-for="(one, at) in shift.notes" :key="at">
+              <span class="num">{{ till.money(one.amount) }}</span> {{ one.reason }}
+              <span class="soft">{{ one.by }}, {{ till.time(one.at, 'full') }}</span>
+            </p>
+          </section>
+          <section v-if="shift.comparisons.length > 1">
+            <h2 class="label">Counted and compared</h2>
+            <p class="num">{{ shift.comparisons.map((counted) => till.money(counted)).join(' → ') }}</p>
+          </section>
+        </template>
+        <section v-if="shift.handovers.length > 0">
+          <h2 class="label">Handed over</h2>
+          <p v-for="(one, at) in shift.handovers" :key="at">
+            {{ till.time(one.at, 'full') }}: {{ one.from }} to {{ one.to }},
+            {{ varianceWords(one.counted - one.expected, till.digits) }}
+            <span class="soft">{{ one.note }}</span>
+          </p>
+        </section>
+      </aside>
+    </div>
   </div>
 </template>
 
@@ -45,12 +152,42 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 .report {
   display: flex;
   flex-direction: column;
+  min-height: 0;
 }
 .head {
   background: var(--surface);
 }
 .body {
-  padding: 22px;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(360px, 480px);
   flex: 1;
+  min-height: 0;
+}
+.paper,
+.side {
+  padding: 22px;
+}
+.side {
+  border-left: var(--rule);
+  display: grid;
+  gap: 16px;
+  align-content: start;
+}
+.verdict {
+  border: var(--rule);
+  padding: 12px 16px;
+  background: var(--surface);
+}
+.verdict.off {
+  background: var(--yellow-wash);
+  border-left: 12px solid var(--yellow);
+}
+.note {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+.note > * {
+  width: 100%;
 }
 </style>

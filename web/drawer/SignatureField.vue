@@ -4,6 +4,7 @@ import { onMounted, onUnmounted, useTemplateRef } from 'vue';
 
 /** SVG path data of what was drawn, on a field of 400 × 120. */
 const path = defineModel<string>({ required: true });
+const { label = 'Signature (draw it; the name alone signs too)' } = defineProps<{ label?: string }>();
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas');
 let pad: SignaturePad | undefined;
 
@@ -47,8 +48,8 @@ function clear(): void {
 
 <template>
   <div class="signature">
-    <span class="label">Signature (draw it; the name alone signs too)</span>
-    <canvas ref="canvas" role="img" aria-label="Field to draw the signature in" />
+    <span class="label">{{ label }}</span>
+    <canvas ref="canvas" role="img" :aria-label="`${label}: field to draw in`" />
     <v-btn @click="clear">Clear the signature</v-btn>
   </div>
 </template>
@@ -63,6 +64,7 @@ canvas {
   border: var(--group);
   background: #fff;
   width: 400px;
+  max-width: 100%;
   height: 120px;
   touch-action: none;
 }

@@ -1,7 +1,20 @@
 import { defineStore } from 'pinia';
 import { v4 as newKey } from 'uuid';
 import { computed, ref, shallowRef } from 'vue';
-import type { CashMove, CloseShift, ClosedShift, DrawerState, OpenShift } from '../../contract/drawer.ts';
+import type {
+  CashMove,
+  CloseShift,
+  ClosedShift,
+  ClosedShiftView,
+  CorrectTender,
+  DeskTill,
+  DrawerState,
+  Explain,
+  OpenShift,
+  ShiftHistory,
+  TerminalTotal,
+  VarianceFound,
+} from '../../contract/drawer.ts';
 import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, read, Unreachable, write, writeSurely } from '../net/api.ts';
@@ -22,12 +35,21 @@ export const useDrawerStore = defineStore('drawer', () => {
   const notices = useNoticeStore();
   const till = useTillStore();
   const state = shallowRef<DrawerState | null>(null);
+  /** Another till whose drawer is counted at this desk; nothing for this till's own. */
+  const deskTillId = ref<number | null>(null);
   const pieces = ref<Pieces>({});
   const counted = computed(() => worth(pieces.value));
   let revision = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
-  const keyOf = () => `mondrel.count.${till.facts?.till.id ?? 0}`;
+  const tillId = (): number => deskTillId.value ?? till.facts?.till.id ?? 0;
+  const keyOf = () => `mondrel.count.${tillId()}`;
+  const address = (compared = false) => {
+    const query = new URLSearchParams();
+    if (deskTillId.value !== null) query.set('till', String(deskTillId.value));
+    if (compared) query.set('compared', '1');
+    return `/drawer?${query}`;
+  };
 
   function kept(): KeptCount | null {
     const stored = localStorage.getItem(keyOf());
@@ -35,16 +57,16 @@ export const useDrawerStore = defineStore('drawer', () => {
   }
 
   async function load(): Promise<void> {
-    state.value = await read<DrawerState>('/drawer');
+    state.value = await read<DrawerState>(address());
     const { shift } = state.value;
     revision = shift?.countRevision ?? 0;
     const mine = kept();
     pieces.value = mine?.shiftId === (shift?.id ?? null) ? mine.pieces : (shift?.countSheet ?? {});
   }
 
-  /** Reads the figures afresh, leaving the sheet as it is. */
-  async function look(): Promise<void> {
-    const next = await read<DrawerState>('/drawer');
+  /** Reads the figures afresh, leaving the sheet as it is. @param compared the count stands: what is expected may be seen */
+  async function look(compared = false): Promise<void> {
+    const next = await read<DrawerState>(address(compared));
     if (next.shift?.id !== state.value?.shift?.id) return load();
     state.value = next;
   }
@@ -74,6 +96,7 @@ export const useDrawerStore = defineStore('drawer', () => {
       const saved = await write<{ revision: number }>('PUT', '/drawer/count-sheet', {
         pieces: pieces.value,
         revision,
+        tillId: deskTillId.value,
       });
       revision = saved.revision;
     } catch (error) {
@@ -102,10 +125,18 @@ export const useDrawerStore = defineStore('drawer', () => {
     return opening.key;
   }
 
-  async function close(wanted: Omit<CloseShift, 'pieces'>): Promise<ClosedShift> {
+  /** Counts the drawer of another till at this desk, or this till's own again. */
+  async function countAtDesk(other: number | null): Promise<void> {
+    clearTimeout(timer);
+    deskTillId.value = other === till.facts?.till.id ? null : other;
+    await load();
+  }
+
+  async function close(wanted: Omit<CloseShift, 'pieces' | 'tillId'>): Promise<ClosedShift> {
     clearTimeout(timer);
     const closed = await writeSurely<ClosedShift>('POST', '/drawer/closings', {
       ...wanted,
+      tillId: deskTillId.value,
       pieces: pieces.value,
     });
     localStorage.removeItem(keyOf());
@@ -120,14 +151,48 @@ export const useDrawerStore = defineStore('drawer', () => {
   const openWithoutSale = (id: string, reason: string, countersign: string | undefined) =>
     writeSurely('POST', '/drawer/openings', { reason, countersign }, id);
 
+  /** What may explain the difference of the count as it stands. */
+  const explain = (others: Explain['others']) =>
+    write<VarianceFound>('POST', '/drawer/explanations', {
+      tillId: deskTillId.value,
+      pieces: pieces.value,
+      others,
+    }).then(({ explanations }) => explanations);
+
+  const terminalTotals = () =>
+    read<TerminalTotal[]>(`/drawer/terminals${deskTillId.value === null ? '' : `?till=${deskTillId.value}`}`);
+
+  const desk = () => read<DeskTill[]>('/drawer/desk');
+
+  /** Records that a payment was another means than it was recorded as. @param id one correction, however often it is asked for */
+  const correctTender = (id: string, correction: CorrectTender) =>
+    writeSurely('POST', '/drawer/corrections', correction, id);
+
+  const people = () => read<{ id: number; name: string }[]>('/drawer/people');
+
+  /** Hands the drawer over without closing it; the count sheet begins anew. */
+  async function handOver(id: string, toStaffId: number, note: string): Promise<void> {
+    await writeSurely('POST', '/drawer/handovers', { pieces: pieces.value, toStaffId, note }, id);
+    clearCount();
+  }
+
+  const history = (query: string) => read<ShiftHistory>(`/drawer/history?${query}`);
+  const closedShift = (id: number) => read<ClosedShiftView>(`/drawer/shifts/${id}`);
+  const explainClosed = (id: number) =>
+    read<VarianceFound>(`/drawer/shifts/${id}/explanations`).then(({ explanations }) => explanations);
+  const noteVariance = (shiftId: number, id: string, amount: number, reason: string) =>
+    writeSurely('POST', `/drawer/shifts/${shiftId}/notes`, { amount, reason }, id);
+
   function follow(): () => void {
     return hear((event) => {
       const here = state.value && till.facts;
       if (!here) return;
       if (event.kind === 'connected') void look();
       if (
-        (event.kind === 'sale-finished' || event.kind === 'drawer-changed') &&
-        event.tillId === here.till.id
+        (event.kind === 'sale-finished' ||
+          event.kind === 'drawer-changed' ||
+          event.kind === 'payment-changed') &&
+        event.tillId === tillId()
       )
         void look();
     });
@@ -135,6 +200,18 @@ export const useDrawerStore = defineStore('drawer', () => {
 
   return {
     state,
+    deskTillId,
+    countAtDesk,
+    desk,
+    explain,
+    terminalTotals,
+    correctTender,
+    people,
+    handOver,
+    history,
+    closedShift,
+    explainClosed,
+    noteVariance,
     pieces,
     counted,
     load,

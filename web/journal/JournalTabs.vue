@@ -11,6 +11,7 @@ const session = useSessionStore();
       >Card payments</router-link
     >
     <router-link to="/gift-cards" active-class="on">Gift cards</router-link>
+    <router-link v-if="session.may('books.see')" to="/books" active-class="on">Books</router-link>
   </nav>
 </template>
 

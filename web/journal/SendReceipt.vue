@@ -25,12 +25,13 @@ watch(
 
 function ask(how: 'mail' | 'text'): void {
   by.value = by.value === how ? null : how;
-  to.value = (how === 'mail' ? sale.customer?.mail : sale.customer?.phone) ?? '';
+  to.value = (how === 'mail' ? sale.receiptCustomer?.mail : sale.receiptCustomer?.phone) ?? '';
   wrong.value = '';
 }
 
 function doneWords(how: SendReceipt['by']): string {
-  if (how === 'none') return `${sale.customer?.name ?? ''} gets no receipts from now on, unless asked for.`;
+  if (how === 'none')
+    return `${sale.receiptCustomer?.name ?? ''} gets no receipts from now on, unless asked for.`;
   const goes = how === 'print' || how === 'gift' ? 'goes to the printer' : `goes to ${to.value}`;
   return `The ${how === 'gift' ? 'gift receipt' : 'receipt'} ${goes}.`;
 }
@@ -40,7 +41,11 @@ async function send(how: SendReceipt['by']): Promise<void> {
   busy.value = true;
   wrong.value = '';
   try {
-    const asked: SendReceipt = { by: how, to: to.value, remember: remember.value && sale.customer !== null };
+    const asked: SendReceipt = {
+      by: how,
+      to: to.value,
+      remember: remember.value && sale.receiptCustomer !== null,
+    };
     await write('POST', `/journal/sales/${sale.id}/sent`, asked);
     notices.say(doneWords(how));
     by.value = null;
@@ -61,11 +66,11 @@ async function send(how: SendReceipt['by']): Promise<void> {
       <button type="button" :aria-pressed="by === 'text'" @click="ask('text')">Text message</button>
       <button type="button" :disabled="busy" @click="send('gift')">Gift receipt</button>
       <button
-        v-if="sale.customer"
+        v-if="sale.receiptCustomer"
         type="button"
         :disabled="busy"
-        :aria-pressed="sale.customer.by === 'none'"
-        :title="`No receipts for ${sale.customer.name} from now on`"
+        :aria-pressed="sale.receiptCustomer.by === 'none'"
+        :title="`No receipts for ${sale.receiptCustomer.name} from now on`"
         @click="send('none')"
       >
         None
@@ -82,8 +87,8 @@ async function send(how: SendReceipt['by']): Promise<void> {
           :aria-invalid="wrong !== ''"
         />
       </label>
-      <label v-if="sale.customer" class="check">
-        <input v-model="remember" type="checkbox" /> Always for {{ sale.customer.name }}
+      <label v-if="sale.receiptCustomer" class="check">
+        <input v-model="remember" type="checkbox" /> Always for {{ sale.receiptCustomer.name }}
       </label>
       <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
       <v-btn class="go" type="submit" :loading="busy">Send it</v-btn>

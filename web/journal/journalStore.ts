@@ -1,28 +1,90 @@
 import { defineStore } from 'pinia';
 import { ref, shallowRef } from 'vue';
-import type { JournalPage, JournalSale } from '../../contract/journal.ts';
-import { read, write } from '../net/api.ts';
+import type {
+  JournalChoices,
+  JournalPage,
+  JournalRow,
+  JournalSale,
+  VoidView,
+} from '../../contract/journal.ts';
+import { read, write, writeSurely } from '../net/api.ts';
+
+const NOTHING_CHOSEN = {
+  find: '',
+  from: '',
+  to: '',
+  tillId: null as number | null,
+  staffId: null as number | null,
+  typeId: null as number | null,
+  kind: null as string | null,
+};
 
 /** The journal as it is looked at. */
 export const useJournalStore = defineStore('journal', () => {
-  const page = shallowRef<JournalPage | null>(null);
+  const rows = shallowRef<JournalRow[] | null>(null);
+  const counted = shallowRef<JournalPage['counted']>(null);
+  const next = ref<string | null>(null);
   const sale = shallowRef<JournalSale | null>(null);
-  const find = ref('');
-  const date = ref('');
-  const number = ref(0);
+  const filter = ref({ ...NOTHING_CHOSEN });
+  const choices = shallowRef<JournalChoices>({ tills: [], staff: [] });
+  let turn = 0;
+
+  function query(from: string | null): string {
+    const parts = Object.entries({ ...filter.value, next: from })
+      .map(([key, value]) => [key, String(value ?? '').trim()] as const)
+      .filter(([, value]) => value !== '');
+    return new URLSearchParams(parts.map(([key, value]) => [key, value])).toString();
+  }
 
   async function load(): Promise<void> {
-    const query = new URLSearchParams({ find: find.value.trim(), page: String(number.value) });
-    if (date.value) query.set('date', date.value);
-    page.value = await read<JournalPage>(`/journal/sales?${query}`);
-    date.value ||= page.value.date;
+    const mine = ++turn;
+    const page = await read<JournalPage>(`/journal/sales?${query(null)}`);
+    if (mine !== turn) return;
+    rows.value = page.rows;
+    next.value = page.next;
+    counted.value = page.counted;
   }
+
+  /** The next page, under those that are shown. */
+  async function more(): Promise<void> {
+    if (!next.value || !rows.value) return;
+    const mine = ++turn;
+    const page = await read<JournalPage>(`/journal/sales?${query(next.value)}`);
+    if (mine !== turn) return;
+    rows.value = [...rows.value, ...page.rows];
+    next.value = page.next;
+  }
+
+  const findChoices = async (): Promise<void> => {
+    choices.value = await read<JournalChoices>('/journal/choices');
+  };
 
   async function open(id: string | undefined): Promise<void> {
     sale.value = id ? await read<JournalSale>(`/journal/sales/${id}`) : null;
   }
 
+  const clear = (): void => {
+    filter.value = { ...NOTHING_CHOSEN };
+  };
+
   const reprint = (id: string) => write('POST', `/journal/sales/${id}/reprints`);
 
-  return { page, sale, find, date, number, load, open, reprint };
+  const voidSale = (id: string, reason: string, countersign: string | undefined) =>
+    writeSurely<VoidView>('POST', `/journal/sales/${id}/void`, { reason, countersign });
+
+  return {
+    rows,
+    counted,
+    next,
+    sale,
+    filter,
+    choices,
+    load,
+    more,
+    findChoices,
+    open,
+    clear,
+    reprint,
+    voidSale,
+  };
 });

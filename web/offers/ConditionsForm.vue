@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { RETURN_WAY_WORDS } from '../../contract/returns.ts';
+import { RETURN_WAYS } from '../../core/journal/returns.ts';
 import { computed } from 'vue';
 import CountField from './CountField.vue';
 import MoneyField from './MoneyField.vue';
@@ -38,6 +40,8 @@ function toggleDay(weekday: number): void {
   else weekdays.splice(at, 1);
 }
 
+const ON_RETURN = RETURN_WAYS.map((value) => ({ value, title: RETURN_WAY_WORDS[value] }));
+
 function chooseNeeds(needs: EditableOffer['needs']): void {
   offer.value.needs = needs;
   offer.value.points = needs === 'points' ? 100 : 0;
@@ -54,6 +58,7 @@ function chooseNeeds(needs: EditableOffer['needs']): void {
       hide-details
       title="Else a unit that it reduces takes part in no other offer"
     />
+    <v-select v-model="offer.onReturn" :items="ON_RETURN" label="When goods come back, refund" />
   </div>
   <div class="group">
     <v-text-field v-model="from" type="date" label="From" :error-messages="wrong['conditions.from']" />

@@ -33,8 +33,18 @@ const changed = computed(
   () => !kept.value || JSON.stringify(draft.value) !== JSON.stringify(plain(kept.value)),
 );
 
-function plain({ name, rule, combines, conditions, limits, needs, points }: KeptOffer): EditableOffer {
-  return structuredClone({ name, rule, combines, conditions, limits, needs, points }) as EditableOffer;
+function plain(kept: KeptOffer): EditableOffer {
+  const { name, rule, combines, conditions, limits, needs, points, onReturn } = kept;
+  return structuredClone({
+    name,
+    rule,
+    combines,
+    conditions,
+    limits,
+    needs,
+    points,
+    onReturn,
+  }) as EditableOffer;
 }
 
 watchImmediate(

@@ -67,6 +67,7 @@ export const newOffer = (): EditableOffer => ({
   name: '',
   rule: newRule('together'),
   combines: false,
+  onReturn: 'share',
   conditions: { from: null, to: null, weekdays: [], hours: null, placeIds: [], groups: [], minimum: 0 },
   limits: { perSale: null, perCustomer: null, total: null },
   needs: 'nothing',

@@ -231,6 +231,7 @@ export const usePaymentStore = defineStore('payment', () => {
     roundUp,
     busy,
     load,
+    show,
     take,
     begin,
     does,

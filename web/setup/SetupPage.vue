@@ -2,6 +2,7 @@
 import { onMounted } from 'vue';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
+import AfterSaleBlock from './AfterSaleBlock.vue';
 import ChecklistBlock from './ChecklistBlock.vue';
 import DiscountsBlock from './DiscountsBlock.vue';
 import PaymentBlock from './PaymentBlock.vue';
@@ -30,6 +31,7 @@ onMounted(() => setup.load().catch((error: unknown) => notices.failed(problemWor
       <TerminalsBlock :facts="setup.facts" />
       <TaxesBlock :facts="setup.facts" />
       <DiscountsBlock :facts="setup.facts" />
+      <AfterSaleBlock :facts="setup.facts" />
       <StaffBlock :facts="setup.facts" />
       <RightsBlock :facts="setup.facts" />
       <PlacesBlock :facts="setup.facts" />

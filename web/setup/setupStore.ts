@@ -1,6 +1,13 @@
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
-import type { NewPreset, NewTaxRate, SetupFacts, ShopSettings, StaffMember } from '../../contract/setup.ts';
+import type {
+  AfterSaleSettings,
+  NewPreset,
+  NewTaxRate,
+  SetupFacts,
+  ShopSettings,
+  StaffMember,
+} from '../../contract/setup.ts';
 import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { read, write } from '../net/api.ts';
@@ -40,6 +47,7 @@ export const useSetupStore = defineStore('setup', () => {
     endPreset: (id: number) => then(write('DELETE', `/setup/discount-presets/${id}`, {})),
     setDiscountLimit: (role: Role, rate: Rate) =>
       then(write('PUT', '/setup/discount-limits', { role, rate })),
+    saveAfterSale: (settings: AfterSaleSettings) => then(write('PUT', '/setup/after-sale', settings)),
     addPlace: (place: { name: string; kind: 'shop' | 'stock' }) =>
       then(write('POST', '/setup/places', place)),
     addTill: (one: { number: number; placeId: number }) => then(write('POST', '/setup/tills', one)),

@@ -12,6 +12,7 @@ declare
   going record;
   value record;
   rest bigint;
+  credit integer;
 begin
   select number, till_id, total into done from sale where id = new_id;
   if found then
@@ -34,15 +35,20 @@ begin
 
   insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode,
                     regular, reductions, tax, total, note, exempt_reason, exempt_certificate, customer_id,
-                    donation, fund_id, cash_rounding)
+                    donation, fund_id, cash_rounding, kind)
   select new_id, at_till, in_shift, "staffId", receipt, "businessDate", finished, currency, "taxMode",
          regular, reductions, tax, total, note, "exemptReason", "exemptCertificate",
-         "customerId", coalesce(donation, 0), "fundId", coalesce("cashRounding", 0)
+         "customerId", coalesce(donation, 0), "fundId", coalesce("cashRounding", 0), coalesce(kind, 'sale')
   from jsonb_to_record(sale_data) as sold ("staffId" integer, "businessDate" date, currency text, "taxMode" text,
                                            regular bigint, reductions bigint, tax bigint, total bigint,
                                            note text, "exemptReason" text, "exemptCertificate" text,
                                            "customerId" integer, donation bigint, "fundId" integer,
-                                           "cashRounding" bigint);
+                                           "cashRounding" bigint, kind text);
+
+  -- Two returns from one sale take turns at its row, a return and its void too.
+  perform 1 from sale where id in (
+    select ("comesBack"->'sale'->>'saleId')::uuid from jsonb_to_recordset(sale_data->'lines') as line ("comesBack" jsonb))
+  order by id for update;
 
   -- A gift card is active from the moment in which it is paid for; a number can be sold once.
   for going in
@@ -81,18 +87,23 @@ begin
   end loop;
 
   insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
-                         note, gift, serial, bundle, age_checked, stored_value_id)
+                         note, gift, serial, bundle, age_checked, stored_value_id, taxes, return_reason, condition,
+                         return_sale, return_position)
   select new_id, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
          serial, bundle, coalesce("ageChecked", false),
-         (select id from stored_value where stored_value.number = upper("storedValue"->>'number'))
+         (select id from stored_value where stored_value.number = upper("storedValue"->>'number')),
+         coalesce(taxes, '[]'), "comesBack"->>'reason', "comesBack"->>'condition',
+         ("comesBack"->'sale'->>'saleId')::uuid, ("comesBack"->'sale'->>'position')::smallint
   from jsonb_to_recordset(sale_data->'lines') as line (
     position smallint, "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint,
     regular bigint, net bigint, records jsonb, note text, gift boolean, serial text, bundle text,
-    "ageChecked" boolean, "storedValue" jsonb);
+    "ageChecked" boolean, "storedValue" jsonb, taxes jsonb, "comesBack" jsonb);
+
+  perform take_back(new_id, finished);
 
   -- A unit leaves once: the row of its serial number is locked, and must not have gone with another sale.
   for going in
-    select item_id, serial as number, name, quantity from sale_line
+    select item_id, serial as number, name, quantity, return_sale from sale_line
     where sale_id = new_id and serial is not null order by item_id, serial
   loop
     if going.quantity > 0 then
@@ -101,7 +112,8 @@ begin
       on conflict (item_id, serial) do update set sale_id = new_id where known.sale_id is null;
     else
       update serial set sale_id = null, place_id = at_place
-      where item_id = going.item_id and serial = going.number and sale_id is not null;
+      where item_id = going.item_id and serial = going.number
+        and case when going.return_sale is null then sale_id is not null else sale_id = going.return_sale end;
     end if;
     if not found then
       raise exception '% %', going.name, going.number using errcode = 'MH004';
@@ -125,18 +137,52 @@ begin
   end if;
   update payment set state = 'finished' where basket_id = new_id;
 
+  -- Store credit goes to the customer's own, or begins it.
+  for going in
+    select "creditNumber" as number, (sale_data->>'customerId')::integer as customer
+    from jsonb_to_recordset(sale_data->'tenders') as paid ("creditNumber" text) where "creditNumber" is not null
+  loop
+    perform 1 from customer where id = going.customer for update;
+    select id into credit from stored_value
+    where customer_id = going.customer and kind = 'store-credit' and state = 'active' order by id limit 1;
+    if not found then
+      insert into stored_value (number, kind, customer_id, issued_at, used_at)
+      values (going.number, 'store-credit', going.customer, finished, finished) returning id into credit;
+    end if;
+  end loop;
+
   insert into tender (sale_id, position, kind, amount, handed, type_id, name, tip, reference, foreign_amount,
-                      stored_value_id, payment_tender_id)
+                      stored_value_id, payment_tender_id, refunds_sale, refunds_position)
   select new_id, position, kind, amount, handed, "typeId", name, coalesce(tip, 0), coalesce(reference, ''),
-         "foreignAmount", "storedValueId", "paymentTenderId"
+         "foreignAmount", coalesce("storedValueId", case when "creditNumber" is not null then credit end),
+         "paymentTenderId", "refundsSale", "refundsPosition"
   from jsonb_to_recordset(sale_data->'tenders') as paid (
     position smallint, kind text, amount bigint, handed bigint, "typeId" integer, name text, tip bigint,
-    reference text, "foreignAmount" bigint, "storedValueId" integer, "paymentTenderId" uuid);
+    reference text, "foreignAmount" bigint, "storedValueId" integer, "paymentTenderId" uuid, "creditNumber" text,
+    "refundsSale" uuid, "refundsPosition" smallint);
+
+  -- No payment gives back more than it took.
+  perform 1 from refunds_left((select array_agg(distinct refunds_sale) from tender where sale_id = new_id)) as rest
+  where rest.amount < 0;
+  if found then
+    raise exception 'a payment would give back more than it took' using errcode = 'MH007';
+  end if;
 
   for going in
     select stored_value_id as id, sum(amount) as amount from tender
     where sale_id = new_id and stored_value_id is not null group by 1 order by 1
   loop
+    if going.amount < 0 then
+      update stored_value set balance = balance - going.amount, used_at = finished,
+        state = case state when 'closed' then 'active' else state end
+      where id = going.id and state <> 'frozen' and moved_to is null;
+      if not found then
+        raise exception 'a card takes no money back' using errcode = 'MH007';
+      end if;
+      insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
+      values (going.id, 'refunded', -going.amount, new_id, (sale_data->>'staffId')::integer, finished);
+      continue;
+    end if;
     -- Never below zero: the check on the table refuses it.
     update stored_value set balance = balance - going.amount, used_at = finished where id = going.id
     returning * into value;
@@ -156,19 +202,22 @@ begin
     end if;
   end loop;
 
-  with sold as (
-    select "itemId" as item_id, sum(quantity) as quantity
-    from jsonb_to_recordset(sale_data->'lines') as line ("itemId" integer, quantity bigint, stocked boolean)
+  -- What comes back damaged or goes to the supplier comes in and leaves again, so that the history says so.
+  with line as (
+    select "itemId" as item_id, quantity, "comesBack"->>'condition' as condition
+    from jsonb_to_recordset(sale_data->'lines') as line ("itemId" integer, quantity bigint, stocked boolean, "comesBack" jsonb)
     where stocked
-    group by "itemId"
-    having sum(quantity) <> 0
-    order by "itemId"
+  ), part as (
+    select item_id, -quantity as quantity, case when quantity > 0 then 'sale' else 'return' end as reason from line
+    union all
+    select item_id, quantity, condition from line where quantity < 0 and condition in ('damaged', 'to-supplier')
   ), moved as (
     insert into stock_move (item_id, place_id, quantity, reason, sale_id, at)
-    select item_id, at_place, -quantity, 'sale', new_id, finished from sold
+    select item_id, at_place, sum(quantity), reason, new_id, finished from part
+    group by item_id, reason order by item_id, reason
   )
   insert into stock_level as held (item_id, place_id, quantity)
-  select item_id, at_place, -quantity from sold
+  select item_id, at_place, sum(quantity) from part group by item_id order by item_id
   on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity;
 
   perform post_event(jsonb_build_object(

@@ -1,12 +1,13 @@
--- Posts one event: {kind, at, staffId, tillId, saleId, shiftId, entries: [{account, subject, amount}]}.
+-- Posts one event: {kind, at, staffId, tillId, saleId, shiftId, cashMoveId, correctionId, entries: [{account, subject, amount}]}.
 create or replace function post_event(event jsonb) returns bigint language plpgsql as $$
 declare
   event_number bigint;
 begin
-  insert into ledger_event (kind, at, staff_id, till_id, sale_id, shift_id, cash_move_id)
+  insert into ledger_event (kind, at, staff_id, till_id, sale_id, shift_id, cash_move_id, correction_id)
   values (
     event->>'kind', (event->>'at')::timestamptz, (event->>'staffId')::integer, (event->>'tillId')::integer,
-    (event->>'saleId')::uuid, (event->>'shiftId')::bigint, (event->>'cashMoveId')::uuid
+    (event->>'saleId')::uuid, (event->>'shiftId')::bigint, (event->>'cashMoveId')::uuid,
+    (event->>'correctionId')::uuid
   )
   returning id into event_number;
 

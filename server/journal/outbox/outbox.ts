@@ -6,6 +6,7 @@ import { paperText } from '../../../core/journal/paperText.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House, Outbox } from '../../house.ts';
 import { readShop } from '../../setup/store.ts';
+import { reportPaper } from '../../drawer/service.ts';
 import { giftCardOf, receiptPaper } from '../service.ts';
 import { markSent, noteTrouble, waitingMessages, type OutboxMessage } from './store.ts';
 
@@ -86,8 +87,9 @@ export function startOutbox(
   return outbox;
 }
 
-function paperFor(sql: Reader, { saleId, storedValueId }: OutboxMessage): Promise<Paper> {
+function paperFor(sql: Reader, { saleId, storedValueId, shiftId }: OutboxMessage): Promise<Paper> {
   if (saleId !== null) return receiptPaper(sql, saleId);
   if (storedValueId !== null) return giftCardOf(sql, storedValueId);
+  if (shiftId !== null) return reportPaper(sql, shiftId);
   throw new Error('a message is about nothing');
 }

@@ -7,11 +7,12 @@ export interface OutboxMessage {
   subject: string;
   saleId: string | null;
   storedValueId: number | null;
+  shiftId: number | null;
 }
 
 export function waitingMessages(sql: Reader, most: number): Promise<OutboxMessage[]> {
   return sql.query<OutboxMessage>(
-    `select id, kind, recipient, subject, sale_id as "saleId", stored_value_id as "storedValueId"
+    `select id, kind, recipient, subject, sale_id as "saleId", stored_value_id as "storedValueId", shift_id as "shiftId"
      from outbox where state = 'waiting' order by trouble <> '', id limit $1`,
     [most],
   );
@@ -19,10 +20,11 @@ export function waitingMessages(sql: Reader, most: number): Promise<OutboxMessag
 
 export async function addMessage(
   sql: Reader,
-  message: Omit<OutboxMessage, 'id'> & { at: Date },
+  message: Omit<OutboxMessage, 'id' | 'shiftId'> & { shiftId?: number; at: Date },
 ): Promise<void> {
   await sql.query(
-    `insert into outbox (kind, recipient, subject, sale_id, stored_value_id, asked_at) values ($1, $2, $3, $4, $5, $6)`,
+    `insert into outbox (kind, recipient, subject, sale_id, stored_value_id, asked_at, shift_id)
+     values ($1, $2, $3, $4, $5, $6, $7)`,
     [
       message.kind,
       message.recipient,
@@ -30,6 +32,7 @@ export async function addMessage(
       message.saleId,
       message.storedValueId,
       message.at.toISOString(),
+      message.shiftId ?? null,
     ],
   );
 }

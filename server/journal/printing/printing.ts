@@ -4,6 +4,8 @@ import { ticketPaper } from '../../waiting/service.ts';
 import { cashMovePaper, openingPaper, reportPaper } from '../../drawer/service.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House } from '../../house.ts';
+import { handoverPaper } from '../../drawer/handover.ts';
+import { voidPaper } from '../voids/paper.ts';
 import { giftCardOf, receiptPaper } from '../service.ts';
 import { markPrinted, waitingJobs, type PrintJob } from './store.ts';
 
@@ -84,12 +86,14 @@ export function startPrinting(
 const NO_PAPER: Paper = { title: 'Drawer', rows: [] };
 
 function paperOf(sql: Reader, job: PrintJob): Paper | Promise<Paper> {
-  const { kind, saleId, shiftId, heldId, openingId, cashMoveId, storedValueId } = job;
+  const { kind, saleId, shiftId, heldId, openingId, cashMoveId, storedValueId, handoverId } = job;
   if (kind === 'drawer-only') return NO_PAPER;
   if (storedValueId !== null) return giftCardOf(sql, storedValueId);
   if (saleId !== null && (kind === 'receipt' || kind === 'copy' || kind === 'gift-receipt')) {
     return receiptPaper(sql, saleId, kind);
   }
+  if (saleId !== null && kind === 'void-slip') return voidPaper(sql, saleId);
+  if (handoverId !== null) return handoverPaper(sql, handoverId);
   if (heldId !== null) return ticketPaper(sql, heldId);
   if (openingId !== null) return openingPaper(sql, openingId);
   if (cashMoveId !== null) return cashMovePaper(sql, cashMoveId);

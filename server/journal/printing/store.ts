@@ -13,13 +13,16 @@ export interface PrintJob {
     | 'drawer-opening'
     | 'cash-slip'
     | 'drawer-only'
-    | 'gift-card';
+    | 'gift-card'
+    | 'void-slip'
+    | 'handover-slip';
   saleId: string | null;
   shiftId: number | null;
   heldId: string | null;
   openingId: string | null;
   cashMoveId: string | null;
   storedValueId: number | null;
+  handoverId: string | null;
   openDrawer: boolean;
 }
 
@@ -34,13 +37,14 @@ export async function addPrintJob(
     openingId?: string;
     cashMoveId?: string;
     paymentTenderId?: string;
+    handoverId?: string;
     openDrawer?: boolean;
     at: Date;
   },
 ): Promise<void> {
   await sql.query(
-    `insert into print_job (till_id, kind, sale_id, shift_id, held_id, opening_id, cash_move_id, open_drawer, asked_at, payment_tender_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    `insert into print_job (till_id, kind, sale_id, shift_id, held_id, opening_id, cash_move_id, open_drawer, asked_at, payment_tender_id, handover_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
     [
       job.tillId,
       job.kind,
@@ -52,6 +56,7 @@ export async function addPrintJob(
       job.openDrawer ?? false,
       job.at.toISOString(),
       job.paymentTenderId ?? null,
+      job.handoverId ?? null,
     ],
   );
 }
@@ -60,7 +65,7 @@ export function waitingJobs(sql: Reader, most: number): Promise<PrintJob[]> {
   return sql.query<PrintJob>(
     `select print_job.id, till_id as "tillId", till.number as "tillNumber", kind, sale_id as "saleId",
             shift_id as "shiftId", held_id as "heldId", opening_id as "openingId", cash_move_id as "cashMoveId",
-            stored_value_id as "storedValueId", open_drawer as "openDrawer"
+            stored_value_id as "storedValueId", handover_id as "handoverId", open_drawer as "openDrawer"
      from print_job join till on till.id = print_job.till_id
      where state = 'waiting' order by print_job.id limit $1`,
     [most],

@@ -1,0 +1,71 @@
+import { number, object, string, type InferType } from 'yup';
+import type { AccountClass, Account } from '../core/ledger/accounts.ts';
+
+const day = () =>
+  string()
+    .matches(/^\d{4}-\d{2}-\d{2}$/, 'A date looks like 2026-03-02.')
+    .nullable()
+    .default(null);
+
+/** Which part of the books is looked at. */
+export const booksQuerySchema = object({
+  from: day(),
+  to: day(),
+  account: string().max(40).nullable().default(null),
+  subject: string().max(80).nullable().default(null),
+  page: number().integer().min(0).default(0),
+});
+export type BooksQuery = InferType<typeof booksQuerySchema>;
+
+/** An account with what moved in it, and where it stands at the end. */
+export interface BalanceRow {
+  account: Account;
+  subject: string;
+  class: AccountClass;
+  /** What the account is, and what its subject means. */
+  words: string;
+  debit: number;
+  credit: number;
+  balance: number;
+}
+
+export interface TrialBalance {
+  rows: BalanceRow[];
+  debit: number;
+  credit: number;
+}
+
+/** An event of the books. */
+export interface LedgerEventView {
+  id: number;
+  kind: string;
+  at: string;
+  words: string;
+  by: string;
+  saleId: string | null;
+  shiftId: number | null;
+  entries: { account: Account; subject: string; amount: number }[];
+}
+
+export interface LedgerPage {
+  events: LedgerEventView[];
+  count: number;
+}
+
+/** What a day of the shop came to. */
+export interface DaySummary {
+  day: string;
+  sales: number;
+  returns: number;
+  voids: number;
+  units: number;
+  /** Before reductions, reductions, refunds of goods, tax, and what customers paid in all. */
+  gross: number;
+  reductions: number;
+  refunded: number;
+  tax: number;
+  total: number;
+  taxes: { name: string; rate: number; base: number; tax: number }[];
+  tenders: { name: string; count: number; amount: number; tips: number }[];
+  tills: { till: number; sales: number; total: number }[];
+}

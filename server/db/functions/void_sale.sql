@@ -1,0 +1,97 @@
+-- Undoes a sale by counter-entries, as if it had not been; its number stays in the journal. Its card payments have been
+-- taken back before. The till's row is locked first, so that voids, sales and closing a shift take turns.
+create or replace function void_sale(of_sale uuid, by_staff integer, at_time timestamptz) returns void language plpgsql as $$
+declare
+  sold record;
+  going record;
+  value record;
+begin
+  perform 1 from till where id = (select till_id from sale where id = of_sale) for update;
+  select sale.*, till.place_id, shift.state as shift_state into sold
+  from sale join till on till.id = sale.till_id join shift on shift.id = sale.shift_id
+  where sale.id = of_sale for update of sale;
+  if sold.shift_state <> 'open' then
+    raise exception 'The shift of this sale is closed.' using errcode = 'MH009';
+  end if;
+  update sale_void set state = 'done', done_at = at_time where sale_id = of_sale and state = 'begun';
+  if not found then
+    return;
+  end if;
+
+  for going in
+    select move.stored_value_id as id, sum(move.amount) as amount, bool_or(move.kind = 'sold') as sold_here,
+           -coalesce(sum(move.amount) filter (where move.kind = 'rest lapsed'), 0) as lapsed
+    from stored_value_move as move where move.sale_id = of_sale group by 1 order by 1
+  loop
+    select * into value from stored_value where id = going.id for update;
+    if value.balance < going.amount or value.moved_to is not null then
+      raise exception '% was used meanwhile.', value.number using errcode = 'MH009';
+    end if;
+    update stored_value set balance = balance - going.amount,
+      state = case when going.sold_here and balance = going.amount then 'closed'
+                   when going.amount > 0 or state = 'closed' then 'active' else state end
+    where id = going.id;
+    insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
+    values (going.id, case when going.amount > 0 then 'taken back' else 'given back' end, -going.amount, of_sale,
+            by_staff, at_time);
+    if going.lapsed > 0 then
+      perform post_event(jsonb_build_object('kind', 'stored-value', 'at', at_time, 'staffId', by_staff,
+        'tillId', sold.till_id, 'entries', jsonb_build_array(
+          jsonb_build_object('account', 'stored-value', 'subject', value.kind, 'amount', -going.lapsed),
+          jsonb_build_object('account', 'lapsed-value', 'subject', '', 'amount', going.lapsed))));
+    end if;
+  end loop;
+
+  -- Units that went are in stock again; units that came back are where they were.
+  update serial set sale_id = null
+  from sale_line as line
+  where line.sale_id = of_sale and line.quantity > 0 and line.serial is not null
+    and serial.item_id = line.item_id and serial.serial = line.serial and serial.sale_id = of_sale;
+  for going in
+    select item_id, serial as number, name, return_sale from sale_line
+    where sale_id = of_sale and quantity < 0 and serial is not null and return_sale is not null
+  loop
+    update serial set sale_id = going.return_sale
+    where item_id = going.item_id and serial = going.number and sale_id is null;
+    if not found then
+      raise exception '% % was sold meanwhile.', going.name, going.number using errcode = 'MH009';
+    end if;
+  end loop;
+
+  with moved as (
+    select item_id, place_id, -sum(quantity) as quantity from stock_move
+    where sale_id = of_sale group by 1, 2 having sum(quantity) <> 0
+  ), noted as (
+    insert into stock_move (item_id, place_id, quantity, reason, sale_id, at)
+    select item_id, place_id, quantity, 'void', of_sale, at_time from moved order by item_id
+  )
+  insert into stock_level as held (item_id, place_id, quantity)
+  select item_id, place_id, quantity from moved order by item_id
+  on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity;
+
+  perform give_back_offers(of_sale, at_time);
+  -- What a return had given back counts as used again.
+  insert into offer_use (offer_id, sale_id, customer_id, code, uses, at, back_with)
+  select offer_id, sale_id, customer_id, code, -uses, at_time, of_sale from offer_use where back_with = of_sale;
+  for going in
+    select customer_id, sale_id, sum(amount) as amount from points_move where back_with = of_sale group by 1, 2
+  loop
+    update customer set points = points - going.amount where id = going.customer_id and points >= going.amount;
+    if not found then
+      raise exception 'The points were used meanwhile.' using errcode = 'MH009';
+    end if;
+    insert into points_move (customer_id, amount, reason, sale_id, at, back_with)
+    values (going.customer_id, -going.amount, 'taken again', going.sale_id, at_time, of_sale);
+  end loop;
+
+  perform post_event(jsonb_build_object(
+    'kind', 'void', 'at', at_time, 'staffId', by_staff, 'tillId', sold.till_id, 'saleId', of_sale,
+    'shiftId', sold.shift_id, 'entries', (
+      select jsonb_agg(jsonb_build_object('account', account, 'subject', subject, 'amount', -amount) order by position)
+      from ledger_entry where event_id = (select id from ledger_event where sale_id = of_sale and kind = 'sale'))));
+
+  insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)
+  select sold.till_id, 'void-slip', of_sale,
+         exists (select 1 from tender join tender_type on tender_type.id = type_id and opens_drawer where sale_id = of_sale),
+         at_time;
+end $$;

@@ -1,0 +1,222 @@
+import { stringify } from 'csv-stringify/sync';
+import type { ShiftHistory, ShiftRow } from '../../contract/drawer.ts';
+import type { Paper } from '../../core/journal/paper.ts';
+import { formatMoney, sum } from '../../core/money.ts';
+import { addTaxes } from '../../core/offers/tax.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
+import { varianceWords } from '../../core/drawer/shiftReport.ts';
+import { iso, shopTime } from '../clock.ts';
+import type { Reader } from '../db/database.ts';
+import { readShop } from '../setup/store.ts';
+import type { Closing } from './store.ts';
+
+/** Which closed shifts are looked at. */
+export interface ShiftFilter {
+  from: string | null;
+  to: string | null;
+  tillId: number | null;
+  staffId: number | null;
+}
+
+interface ClosedRow {
+  id: number;
+  number: number;
+  till: number;
+  openedAt: string;
+  closedAt: string;
+  closedBy: string;
+  closing: Closing;
+  explained: number;
+}
+
+const MOST = 2000;
+
+/** Closed shifts, newest first, with what they come to together. */
+export async function shiftHistory(sql: Reader, filter: ShiftFilter): Promise<ShiftHistory> {
+  const { timezone } = await readShop(sql);
+  const shifts = await sql.query<ClosedRow>(
+    `select shift.id, shift.number, till.number as till, opened_at as "openedAt", closed_at as "closedAt",
+            staff.name as "closedBy", closing,
+            coalesce((select sum(amount) from variance_note where shift_id = shift.id), 0)::bigint as explained
+     from shift join till on till.id = shift.till_id join staff on staff.id = shift.closed_by
+     where state = 'closed'
+       and ($1::date is null or (closed_at at time zone $5)::date >= $1)
+       and ($2::date is null or (closed_at at time zone $5)::date <= $2)
+       and ($3::integer is null or shift.till_id = $3)
+       and ($4::integer is null or shift.closed_by = $4 or shift.opened_by = $4)
+     order by closed_at desc, shift.id desc limit ${MOST}`,
+    [filter.from, filter.to, filter.tillId, filter.staffId, timezone],
+  );
+  const rows = shifts.map(rowOf);
+  const total = (key: keyof ShiftHistory['sums']) => sum(rows.map((row) => row[key]));
+  const ids = shifts.map(({ id }) => id);
+  return {
+    rows,
+    sums: {
+      sales: total('sales'),
+      taken: total('taken'),
+      refunded: total('refunded'),
+      voids: total('voids'),
+      discounts: total('discounts'),
+      openings: total('openings'),
+      variance: total('variance'),
+      banked: total('banked'),
+    },
+    taxes: addTaxes(shifts.flatMap(({ closing }) => closing.taxes)).map(({ name, rate, base, tax }) => ({
+      name,
+      rate,
+      base,
+      tax,
+    })),
+    tenders: grouped(
+      shifts.flatMap(({ closing }) => closing.paidWith ?? cashOnly(closing)),
+      ({ name }) => name,
+    ).map(([{ name }, all]) => ({
+      name,
+      count: sum(all.map(({ count }) => count)),
+      amount: sum(all.map(({ amount }) => amount)),
+    })),
+    reductions: grouped(
+      shifts.flatMap(({ closing }) => closing.reductions),
+      ({ kind, reason, person }) => `${kind} ${reason} ${person}`,
+    ).map(([{ kind, reason, person }, all]) => ({
+      kind,
+      reason,
+      person,
+      count: sum(all.map(({ count }) => count)),
+      amount: sum(all.map(({ amount }) => amount)),
+    })),
+    moves: await sql.query(
+      `select kind, reason, count(*)::integer as count, sum(amount)::bigint as amount from cash_move
+       where shift_id = any ($1::bigint[]) group by kind, reason order by kind, amount desc`,
+      [ids],
+    ),
+  };
+}
+
+/** Shifts from before other tenders were kept took cash only. */
+const cashOnly = ({ sales }: Closing) => [{ name: 'Cash', count: sales.count, amount: sales.total }];
+
+function grouped<One>(all: readonly One[], keyOf: (one: One) => string): [One, One[]][] {
+  const byKey = new Map<string, [One, One[]]>();
+  for (const one of all) {
+    const known = byKey.get(keyOf(one));
+    if (known) known[1].push(one);
+    else byKey.set(keyOf(one), [one, [one]]);
+  }
+  return [...byKey.values()];
+}
+
+function rowOf({ id, number, till, openedAt, closedAt, closedBy, closing, explained }: ClosedRow): ShiftRow {
+  return {
+    id,
+    number,
+    till,
+    openedAt: iso(openedAt),
+    closedAt: iso(closedAt),
+    closedBy,
+    sales: closing.sales.count,
+    taken: closing.sales.total,
+    refunded: closing.undone?.refunded ?? 0,
+    voids: closing.undone?.voids ?? 0,
+    discounts: sum(closing.reductions.map(({ amount }) => amount)),
+    openings: closing.openings,
+    expected: closing.expected,
+    counted: closing.counted,
+    variance: closing.variance,
+    explained,
+    banked: closing.plan.banked,
+  };
+}
+
+/** The history as comma-separated values. */
+export async function historyCsv(sql: Reader, filter: ShiftFilter): Promise<string> {
+  const { rows } = await shiftHistory(sql, filter);
+  const { digits } = currencyOf((await readShop(sql)).currency);
+  const money = (amount: number) => formatMoney(amount, digits).replaceAll(',', '');
+  return stringify(
+    rows.map((row) => [
+      row.till,
+      row.number,
+      row.openedAt,
+      row.closedAt,
+      row.closedBy,
+      row.sales,
+      money(row.taken),
+      money(row.refunded),
+      row.voids,
+      money(row.discounts),
+      row.openings,
+      money(row.expected),
+      money(row.counted),
+      money(row.variance),
+      money(row.explained),
+      money(row.banked),
+    ]),
+    {
+      header: true,
+      columns: [
+        'till',
+        'shift',
+        'opened',
+        'closed',
+        'closed by',
+        'sales',
+        'taken',
+        'refunded',
+        'voids',
+        'discounts',
+        'opened without a sale',
+        'expected',
+        'counted',
+        'over or short',
+        'explained',
+        'to the bank',
+      ],
+    },
+  );
+}
+
+/** The history on paper. */
+export async function historyPaper(sql: Reader, filter: ShiftFilter): Promise<Paper> {
+  const { rows, sums, taxes, tenders, reductions } = await shiftHistory(sql, filter);
+  const shop = await readShop(sql);
+  const { digits } = currencyOf(shop.currency);
+  const money = (amount: number) => formatMoney(amount, digits);
+  const pair = (left: string, right: string, strong = false) => ({
+    kind: 'pair' as const,
+    left,
+    right,
+    strong,
+  });
+  return {
+    title: 'Shifts',
+    rows: [
+      { kind: 'title', text: shop.name },
+      { kind: 'centre', text: `Shifts ${filter.from ?? ''} to ${filter.to ?? ''}` },
+      { kind: 'rule' },
+      pair('Shifts', String(rows.length)),
+      pair('Sales', String(sums.sales)),
+      pair('Taken', money(sums.taken), true),
+      pair('Refunded', money(0 - sums.refunded)),
+      pair('Voids', String(sums.voids)),
+      pair('Opened without a sale', String(sums.openings)),
+      pair('Over and short', varianceWords(sums.variance, digits), true),
+      pair('To the bank', money(sums.banked)),
+      { kind: 'rule' },
+      ...taxes.map(({ name, tax }) => pair(`Tax ${name}`, money(tax))),
+      ...tenders.map(({ name, count, amount }) => pair(`${count} × ${name}`, money(amount))),
+      ...reductions.map(({ reason, person, count, amount }) =>
+        pair(`${count} × ${reason}, ${person}`, money(amount)),
+      ),
+      { kind: 'rule' },
+      ...rows.flatMap((row) => [
+        pair(`Till ${row.till}, shift ${row.number}`, money(row.taken), true),
+        pair(
+          `${shopTime(new Date(row.closedAt), shop)}, ${row.closedBy}`,
+          varianceWords(row.variance, digits),
+        ),
+      ]),
+    ],
+  };
+}

@@ -1,0 +1,148 @@
+import type { RefundQuote, Returnable, WithoutReceipt } from '../../../contract/returns.ts';
+import { keptCost } from '../../../core/journal/reprice.ts';
+import { receiptNumber } from '../../../core/journal/receiptNumber.ts';
+import {
+  keptParts,
+  refundsFor,
+  ReturnError,
+  wayOf,
+  type Refund,
+  type ReturnedPart,
+  type ReturnWay,
+} from '../../../core/journal/returns.ts';
+import type { FixedFigures } from '../../../core/offers/price.ts';
+import { indexOffers } from '../../../core/offers/offerUnits.ts';
+import { businessDate, daysAfter, instant, iso, timeOfDay } from '../../clock.ts';
+import type { Reader } from '../../db/database.ts';
+import { Problem } from '../../http/problem.ts';
+import { readShop } from '../../setup/store.ts';
+import * as store from './store.ts';
+
+/** A sale that goods may come back from, with the rules of the shop. */
+export interface ReturnFacts {
+  origin: store.Origin;
+  receipt: string;
+  late: boolean;
+  /** What its offers ask for. */
+  way: ReturnWay;
+  timezone: string;
+}
+
+/** @throws Problem 404 */
+export async function returnFacts(sql: Reader, saleId: string, at: Date): Promise<ReturnFacts> {
+  const origin = await store.originOf(sql, saleId);
+  if (!origin) throw new Problem(404, 'no-sale', 'There is no such sale.');
+  const { timezone } = await readShop(sql);
+  const { returnDays } = await store.returnRules(sql);
+  const { sale, lines, offers } = origin;
+  const last = daysAfter(sale.businessDate, returnDays);
+  const used = new Set(
+    lines.flatMap(({ records }) =>
+      records.flatMap(({ offerId }) => (offerId === undefined ? [] : [offerId])),
+    ),
+  );
+  return {
+    origin,
+    receipt: receiptNumber(sale.till, sale.count),
+    late: businessDate(at, timezone) > last,
+    way: wayOf(store.waysOf(offers, used)),
+    timezone,
+  };
+}
+
+/** What can come back from a sale, and under which rules. */
+export function returnable({ origin, receipt, late, way }: ReturnFacts): Returnable {
+  const { sale, lines } = origin;
+  return {
+    saleId: sale.id,
+    receipt,
+    soldAt: iso(sale.finishedAt.replace('T', ' ')),
+    late,
+    way,
+    voided: sale.voided,
+    customer:
+      sale.customerId === null || sale.customer === null
+        ? null
+        : { id: sale.customerId, name: sale.customer },
+    lines: lines.map((line) => ({
+      position: line.position,
+      itemId: line.itemId,
+      number: line.number,
+      name: line.name,
+      unit: line.unit,
+      decimals: line.decimals,
+      taxCategoryId: line.taxCategoryId,
+      unitPrice: line.unitPrice,
+      quantity: line.quantity,
+      net: line.net,
+      left: line.storedValue ? 0 : line.quantity - line.back.quantity,
+      serial: line.serial,
+      // A measured unit with its own label comes back whole.
+      whole: line.serial !== null || line.label,
+      why: line.storedValue ? 'Gift cards do not come back; void the sale in its shift instead.' : '',
+    })),
+  };
+}
+
+/** The refund of parts of a sale, the way that its offers ask for. @throws Problem 409 where more would come back than is left */
+export function refundParts(facts: ReturnFacts, parts: readonly ReturnedPart[], way: ReturnWay): Refund[] {
+  const lines = facts.origin.lines.filter(({ storedValue }) => !storedValue);
+  const asked = facts.way === 'ask' ? way : facts.way;
+  try {
+    return refundsFor(lines, parts, asked === 're-price' ? costOfKept(facts, parts) : undefined);
+  } catch (error) {
+    if (!(error instanceof ReturnError)) throw error;
+    throw new Problem(409, 'returned-meanwhile', `${error.message} Look at sale ${facts.receipt} again.`);
+  }
+}
+
+function costOfKept({ origin, timezone }: ReturnFacts, parts: readonly ReturnedPart[]): number {
+  const { sale, lines, offers, unlocked } = origin;
+  const at = instant(sale.finishedAt.replace('T', ' ')).toJSDate();
+  const goods = lines
+    .filter(({ storedValue }) => !storedValue)
+    .map((line) => ({
+      ...line,
+      goods: { itemId: line.itemId, familyId: line.familyId ?? undefined, category: line.category },
+      counted: line.decimals === 0 && !line.label,
+    }));
+  return keptCost(goods, keptParts(goods, parts), {
+    index: indexOffers(store.plainOffers(offers)),
+    situation: {
+      day: sale.businessDate,
+      time: timeOfDay(at, timezone),
+      placeId: sale.placeId,
+      customer: sale.customerId !== null,
+      groups: sale.customerGroups,
+      unlocked: new Map(unlocked.map(({ offerId, uses }) => [offerId, uses])),
+      left: new Map(),
+    },
+  });
+}
+
+/** A refund as a line of a basket has it. */
+export const figuresOf = (refund: Refund, unitPrice: number): FixedFigures => {
+  const { regular, net, records, taxes } = refund;
+  return { unitPrice, regular, net, records, taxes };
+};
+
+/** Both ways of refunding, side by side, where a person may choose. */
+export function quote(facts: ReturnFacts, parts: readonly ReturnedPart[]): RefundQuote {
+  const priceOf = new Map(facts.origin.lines.map(({ position, unitPrice }) => [position, unitPrice]));
+  const worked = (way: Exclude<ReturnWay, 'ask'>) =>
+    refundParts(facts, parts, way).map((refund) => ({
+      position: refund.position,
+      figures: figuresOf(refund, priceOf.get(refund.position) ?? 0),
+    }));
+  const way = facts.way === 'ask' ? 'share' : facts.way;
+  return { way, chosen: worked(way), other: facts.way === 'ask' ? worked('re-price') : null };
+}
+
+const DAY_MS = 86_400_000;
+
+/** How often a customer has brought goods back without a receipt, and how often is too often. */
+export async function withoutReceipt(sql: Reader, customerId: number, at: Date): Promise<WithoutReceipt> {
+  const { noReceiptDays: days, noReceiptWarning: warning } = await store.returnRules(sql);
+  const since = new Date(at.getTime() - days * DAY_MS);
+  return { ...(await store.returnsWithoutReceipt(sql, customerId, since)), days, warning };
+}

@@ -1,0 +1,139 @@
+import type { BooksQuery, DaySummary, LedgerEventView } from '../../contract/ledger.ts';
+import type { Account } from '../../core/ledger/accounts.ts';
+import type { BookedEvent } from '../../core/ledger/accountingJournal.ts';
+import { one, type Reader } from '../db/database.ts';
+
+type Days = Pick<BooksQuery, 'from' | 'to'>;
+
+/** The condition for days of the shop's calendar, on `event`; parameters 1 to 3 are from, to and the time zone. */
+const ON_DAYS = `($1::date is null or event.at >= ($1::date)::timestamp at time zone $3)
+  and ($2::date is null or event.at < ($2::date + 1)::timestamp at time zone $3)`;
+
+const EVENT_WORDS = `event.kind || coalesce(' ' || till.number || '-' || lpad(sale.number::text, 4, '0'), '')
+  || coalesce(', ' || cash_move.reason, '')
+  || case when sale.id is null and event.shift_id is not null and cash_move.id is null
+       then ', till ' || own.number || ', shift ' || shift.number else '' end`;
+
+const EVENTS = `from ledger_event as event
+  left join sale on sale.id = event.sale_id left join till on till.id = sale.till_id
+  left join cash_move on cash_move.id = event.cash_move_id
+  left join shift on shift.id = event.shift_id left join till as own on own.id = shift.till_id
+  join staff on staff.id = event.staff_id`;
+
+/** Movements of every account in some days, and its balance at their end. */
+export function balances(
+  sql: Reader,
+  { from, to }: Days,
+  timezone: string,
+): Promise<{ account: Account; subject: string; debit: number; credit: number; balance: number }[]> {
+  return sql.query(
+    `select account, subject,
+            coalesce(sum(amount) filter (where amount > 0 and ${ON_DAYS}), 0)::bigint as debit,
+            coalesce(-sum(amount) filter (where amount < 0 and ${ON_DAYS}), 0)::bigint as credit,
+            sum(amount)::bigint as balance
+     from ledger_entry join ledger_event as event on event.id = event_id
+     where $2::date is null or event.at < ($2::date + 1)::timestamp at time zone $3
+     group by account, subject order by account, subject`,
+    [from, to, timezone],
+  );
+}
+
+/** Events, newest first. */
+export function ledgerEvents(
+  sql: Reader,
+  { from, to, account, subject }: BooksQuery,
+  timezone: string,
+  most: number,
+  skip: number,
+): Promise<LedgerEventView[]> {
+  return sql.query(
+    `select event.id, event.kind, event.at, ${EVENT_WORDS} as words, staff.name as by, event.sale_id as "saleId",
+            event.shift_id as "shiftId",
+            (select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount) order by position)
+             from ledger_entry where event_id = event.id) as entries
+     ${EVENTS}
+     where ${ON_DAYS} and ${OF_ACCOUNT}
+     order by event.at desc, event.id desc limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
+    [from, to, timezone, account, subject],
+  );
+}
+
+const OF_ACCOUNT = `($4::text is null or exists (select 1 from ledger_entry as mine where mine.event_id = event.id
+  and mine.account = $4 and ($5::text is null or mine.subject = $5)))`;
+
+export async function countEvents(sql: Reader, query: BooksQuery, timezone: string): Promise<number> {
+  const { from, to, account, subject } = query;
+  return one(
+    await sql.query<{ count: number }>(
+      `select count(*)::integer as count from ledger_event as event where ${ON_DAYS} and ${OF_ACCOUNT}`,
+      [from, to, timezone, account, subject],
+    ),
+  ).count;
+}
+
+/** Events by their number, a stretch at a time, for exports of any size. */
+export function eventsAfter(
+  sql: Reader,
+  { from, to }: Days,
+  timezone: string,
+  after: number,
+  most: number,
+): Promise<BookedEvent[]> {
+  return sql.query(
+    `select event.id, to_char(event.at at time zone $3, 'YYYY-MM-DD') as day, ${EVENT_WORDS} as words,
+            coalesce((select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount) order by position)
+             from ledger_entry where event_id = event.id), '[]'::json) as entries
+     ${EVENTS}
+     where event.id > $4 and ${ON_DAYS} order by event.id limit ${Math.trunc(most)}`,
+    [from, to, timezone, after],
+  );
+}
+
+/** What subjects of accounts are called. */
+export async function subjectNames(sql: Reader): Promise<ReadonlyMap<string, string>> {
+  const rows = await sql.query<{ subject: string; words: string }>(
+    `select 'till:' || id as subject, 'Till ' || number as words from till
+     union all select 'rate:' || id, name from tax_rate
+     union all select 'terminal:' || id, name from terminal
+     union all select 'tender:' || id, name from tender_type
+     union all select 'fund:' || id, name from fund
+     union all select 'customer:' || id, name from customer where exists
+       (select 1 from account_balance where account_balance.subject = 'customer:' || customer.id)`,
+  );
+  return new Map(rows.map(({ subject, words }) => [subject, words]));
+}
+
+/** What a day of the shop came to; voided sales come to nothing. One question to the database. */
+export async function daySummary(sql: Reader, day: string): Promise<DaySummary> {
+  const { summary } = one(
+    await sql.query<{ summary: DaySummary }>(
+      `with today as materialized (
+         select sale.*, exists (select 1 from sale_void where sale_id = sale.id and state = 'done') as voided
+         from sale where business_date = $1
+       ), standing as materialized (select * from today where not voided)
+       select json_build_object('day', $1::text,
+         'sales', (select count(*) from standing where kind <> 'return'),
+         'returns', (select count(*) from standing where kind <> 'sale'),
+         'voids', (select count(*) from today where voided),
+         'units', lines.units, 'gross', lines.gross, 'reductions', lines.reductions, 'refunded', lines.refunded,
+         'tax', (select coalesce(sum(tax), 0) from standing), 'total', (select coalesce(sum(total), 0) from standing),
+         'taxes', coalesce((select json_agg(part) from (
+           select sale_tax.name, sale_tax.rate, sum(sale_tax.base) as base, sum(sale_tax.tax) as tax
+           from standing join sale_tax on sale_tax.sale_id = standing.id group by 1, 2 order by 1, 2) as part), '[]'::json),
+         'tenders', coalesce((select json_agg(part) from (
+           select coalesce(type.name, 'Cash') as name, count(*) as count, sum(tender.amount) as amount, sum(tender.tip) as tips
+           from standing join tender on tender.sale_id = standing.id left join tender_type as type on type.id = tender.type_id
+           group by 1 order by 3 desc) as part), '[]'::json),
+         'tills', coalesce((select json_agg(part) from (
+           select till.number as till, count(*) as sales, sum(standing.total) as total
+           from standing join till on till.id = standing.till_id group by 1 order by 1) as part), '[]'::json)) as summary
+       from (select coalesce(sum(line.quantity) filter (where line.quantity > 0), 0)::bigint as units,
+                    coalesce(sum(line.regular) filter (where line.quantity > 0), 0)::bigint as gross,
+                    coalesce(sum(line.net - line.regular) filter (where line.quantity > 0), 0)::bigint as reductions,
+                    coalesce(-sum(line.net) filter (where line.quantity < 0), 0)::bigint as refunded
+             from standing join sale_line as line on line.sale_id = standing.id) as lines`,
+      [day],
+    ),
+  );
+  return summary;
+}

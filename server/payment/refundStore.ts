@@ -1,0 +1,37 @@
+import type { TenderKind } from '../../core/payment/tenderType.ts';
+import type { Reader } from '../db/database.ts';
+
+/** A payment of a sale with what may still go back along it. */
+export interface PaidRow {
+  saleId: string;
+  position: number;
+  kind: TenderKind;
+  typeId: number;
+  name: string;
+  left: number;
+  storedValueId: number | null;
+  terminalId: number | null;
+  token: string | null;
+  /** Whether the card or its terminal takes money back. */
+  open: boolean;
+}
+
+/** Payments of sales that goods come back from, oldest first. */
+export function paidTendersOf(sql: Reader, saleIds: readonly string[]): Promise<PaidRow[]> {
+  return sql.query<PaidRow>(
+    `select tender.sale_id as "saleId", tender.position, tender.kind, tender.type_id as "typeId", tender.name,
+            rest.amount as left, tender.stored_value_id as "storedValueId", held.terminal_id as "terminalId", held.token,
+            case tender.kind
+              when 'card' then held.token is not null and coalesce(terminal.active, false)
+              when 'stored-value' then value.state <> 'frozen' and value.moved_to is null
+              else false end as open
+     from refunds_left($1::uuid[]) as rest
+     join tender on tender.sale_id = rest.sale_id and tender.position = rest.position
+     join sale on sale.id = tender.sale_id
+     left join payment_tender as held on held.id = tender.payment_tender_id
+     left join terminal on terminal.id = held.terminal_id
+     left join stored_value as value on value.id = tender.stored_value_id
+     order by sale.finished_at, tender.position`,
+    [saleIds],
+  );
+}

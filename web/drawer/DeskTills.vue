@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { computedAsync } from '@vueuse/core';
+import { computed } from 'vue';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useDrawerStore } from './drawerStore.ts';
+
+const drawer = useDrawerStore();
+const session = useSessionStore();
+const till = useTillStore();
+/** Read again whenever another drawer is looked at, or one is closed. */
+const seen = computed(() => [drawer.state?.till.id, drawer.state?.shift?.id]);
+const tills = computedAsync(async () => {
+  void seen.value;
+  return session.may('drawer.close-any') ? await drawer.desk() : [];
+}, []);
+</script>
+
+<template>
+  <nav v-if="tills.length > 1" class="desk" aria-label="Drawers">
+    <button
+      v-for="one in tills"
+      :key="one.tillId"
+      type="button"
+      :class="{ on: one.tillId === drawer.state?.till.id }"
+      :aria-pressed="one.tillId === drawer.state?.till.id"
+      :disabled="!one.shift && one.tillId !== till.facts?.till.id"
+      @click="drawer.countAtDesk(one.tillId)"
+    >
+      <b>Till {{ one.number }}</b>
+      <span>{{ one.shift ? `open, ${one.shift.openedBy}` : 'closed' }}</span>
+    </button>
+    <router-link v-if="session.may('shift.history')" class="word" to="/drawer/shifts">All shifts</router-link>
+  </nav>
+</template>
+
+<style scoped>
+.desk {
+  display: flex;
+  border-bottom: var(--rule);
+  background: var(--paper);
+}
+.desk button {
+  display: grid;
+  padding: 8px 18px;
+  min-height: 52px;
+  border-right: 1px solid var(--ink);
+  font-size: 14px;
+}
+.desk button:disabled {
+  color: var(--soft);
+}
+.desk .on {
+  background: var(--blue-wash);
+  box-shadow: inset 0 -4px 0 var(--blue);
+}
+.desk .word {
+  margin-left: auto;
+  padding: 0 18px;
+  display: grid;
+  align-items: center;
+}
+</style>

@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { computedAsync } from '@vueuse/core';
+import { v4 as newId } from 'uuid';
+import { ref } from 'vue';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { ApiProblem, problemWords } from '../net/api.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useDrawerStore } from './drawerStore.ts';
+
+const emit = defineEmits<{ leave: [] }>();
+
+const drawer = useDrawerStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const people = computedAsync(() => drawer.people(), []);
+const toStaffId = ref<number | null>(null);
+const note = ref('');
+const wrong = ref('');
+const busy = ref(false);
+const id = newId();
+
+async function handOver(): Promise<void> {
+  if (busy.value) return;
+  wrong.value =
+    toStaffId.value === null
+      ? 'To whom? Choose a name.'
+      : drawer.counted === 0
+        ? 'Count the drawer first.'
+        : '';
+  if (wrong.value || toStaffId.value === null) return;
+  busy.value = true;
+  try {
+    const counted = till.money(drawer.counted);
+    await drawer.handOver(id, toStaffId.value, note.value.trim());
+    notices.say(`The drawer is handed over with ${counted}. The slip is printing; both sign it.`);
+    emit('leave');
+  } catch (error) {
+    wrong.value =
+      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <form
+    class="hand"
+    aria-label="Hand over"
+    novalidate
+    @submit.prevent="handOver"
+    @keydown.esc.stop="emit('leave')"
+  >
+    <h2 class="title">Hand the drawer over</h2>
+    <p>
+      The shift goes on. Counted: <b class="num">{{ till.money(drawer.counted) }}</b>
+    </p>
+    <v-select
+      v-model="toStaffId"
+      :items="people"
+      item-title="name"
+      item-value="id"
+      label="To"
+      :error-messages="wrong"
+    />
+    <v-text-field v-model="note" label="Note (optional)" maxlength="500" />
+    <div class="acts">
+      <v-btn @click="emit('leave')">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn class="go" type="submit" :loading="busy">Hand over</v-btn>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.hand {
+  border: var(--rule);
+  background: var(--surface);
+  padding: 16px;
+  display: grid;
+  gap: 10px;
+}
+.acts {
+  display: flex;
+  gap: 10px;
+}
+</style>

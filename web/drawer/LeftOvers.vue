@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { useClosingStore } from './closingStore.ts';
+import { useDrawerStore } from './drawerStore.ts';
+
+const drawer = useDrawerStore();
+const closing = useClosingStore();
+const all = computed(() => drawer.state?.leftOvers ?? []);
+const held = computed(() => all.value.some(({ kind }) => kind === 'held'));
+</script>
+
+<template>
+  <div v-if="all.length > 0" class="verdict off" role="status">
+    <b>Deal with this before the shift ends:</b>
+    <ul>
+      <li v-for="(one, at) in all" :key="at">
+        {{ one.words }} <router-link class="word" :to="one.link">Go there</router-link>
+      </li>
+    </ul>
+    <label v-if="held" class="keep">
+      <input v-model="closing.form.keepHeld" type="checkbox" /> Held baskets wait for the next shift
+    </label>
+  </div>
+</template>
+
+<style scoped>
+ul {
+  padding-left: 20px;
+  margin: 6px 0;
+}
+.keep {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 44px;
+}
+</style>

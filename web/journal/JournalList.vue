@@ -1,0 +1,225 @@
+<script setup lang="ts">
+import { watchDebounced } from '@vueuse/core';
+import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import type { JournalRow } from '../../contract/journal.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { problemWords } from '../net/api.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useJournalStore } from './journalStore.ts';
+
+defineProps<{ open: string | undefined }>();
+
+const KINDS = [
+  { value: 'sale', title: 'Sales' },
+  { value: 'return', title: 'Returns' },
+  { value: 'exchange', title: 'Exchanges' },
+  { value: 'void', title: 'Voided' },
+];
+
+const journal = useJournalStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const router = useRouter();
+const folded = ref(Object.entries(journal.filter).every(([key, value]) => key === 'find' || !value));
+
+async function tell(work: Promise<unknown>): Promise<void> {
+  await work.catch((error: unknown) => notices.failed(problemWords(error)));
+}
+void tell(journal.findChoices());
+watchDebounced(
+  () => JSON.stringify(journal.filter),
+  () => void tell(journal.load()),
+  { debounce: 120, immediate: true },
+);
+
+const anyChosen = computed(() => Object.values(journal.filter).some(Boolean));
+const countWords = computed(() => {
+  const { counted } = journal;
+  if (!counted) return '';
+  const count = `${counted.more ? 'more than ' : ''}${counted.count.toLocaleString('en-US')}`;
+  return `${count} ${counted.count === 1 ? 'entry' : 'entries'}`;
+});
+/** The days, each with its rows. */
+const days = computed(() => {
+  const found: { day: string; rows: JournalRow[] }[] = [];
+  for (const row of journal.rows ?? []) {
+    const day = till.day(new Date(row.finishedAt));
+    if (found.at(-1)?.day !== day) found.push({ day, rows: [] });
+    found.at(-1)?.rows.push(row);
+  }
+  return found;
+});
+const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
+</script>
+
+<template>
+  <header class="head">
+    <h1 id="journal-title" class="title">Journal</h1>
+    <span class="soft"
+      >{{ countWords }}
+      <b v-if="journal.counted && !journal.counted.more" class="num">{{
+        till.money(journal.counted.total)
+      }}</b></span
+    >
+  </header>
+  <div class="find">
+    <v-text-field
+      v-model="journal.filter.find"
+      label="Number, item, customer, amount, card"
+      placeholder="1-0001, bowl, about 40, *4242"
+      clearable
+      @click:clear="journal.filter.find = ''"
+    />
+    <v-btn :aria-expanded="!folded" @click="folded = !folded">{{ folded ? 'More' : 'Fewer' }}</v-btn>
+  </div>
+  <div v-if="!folded" class="choices">
+    <v-text-field v-model="journal.filter.from" type="date" label="From" />
+    <v-text-field v-model="journal.filter.to" type="date" label="Until" />
+    <v-select v-model="journal.filter.kind" :items="KINDS" label="Kind" clearable />
+    <v-select
+      v-model="journal.filter.tillId"
+      :items="journal.choices.tills"
+      item-title="name"
+      item-value="id"
+      label="Till"
+      clearable
+    />
+    <v-select
+      v-model="journal.filter.staffId"
+      :items="journal.choices.staff"
+      item-title="name"
+      item-value="id"
+      label="Cashier"
+      clearable
+    />
+    <v-select
+      v-model="journal.filter.typeId"
+      :items="till.facts?.payment.types ?? []"
+      item-title="name"
+      item-value="id"
+      label="Paid with"
+      clearable
+    />
+  </div>
+  <div v-if="days.length > 0" class="scroll rows">
+    <section v-for="{ day, rows } in days" :key="day">
+      <h2 class="label day">{{ day }}</h2>
+      <ol>
+        <li v-for="row in rows" :key="row.id">
+          <button
+            type="button"
+            class="row"
+            :class="{ on: row.id === open, gone: row.voided }"
+            :aria-current="row.id === open || undefined"
+            @click="router.push(`/journal/${row.id}`)"
+          >
+            <span class="num when">{{ till.time(row.finishedAt) }}</span>
+            <span class="what"
+              ><span
+                ><b class="num">{{ row.number }}</b>
+                <b v-if="row.voided" class="mark bad">{{
+                  row.voided === 'done' ? 'Voided' : 'Being voided'
+                }}</b>
+                <b v-else-if="marks[row.kind]" class="mark">{{ marks[row.kind] }}</b>
+                <span v-if="row.customer" class="who">{{ row.customer }}</span></span
+              ><span class="soft"
+                >{{ row.firstLine }}{{ row.lines > 1 ? ` and ${row.lines - 1} more` : '' }}</span
+              ></span
+            >
+            <span class="num amount" :class="{ bad: row.total < 0 }">{{ till.money(row.total) }}</span>
+          </button>
+        </li>
+      </ol>
+    </section>
+    <v-btn v-if="journal.next" class="older" @click="tell(journal.more())">Older</v-btn>
+  </div>
+  <div v-else-if="journal.rows" class="empty">
+    <b>{{ anyChosen ? 'Nothing fits' : 'Nothing has been rung up yet' }}</b>
+    <p v-if="anyChosen">
+      Numbers look like 1-0001, amounts like 38.20 or about 40, the last four of a card like *4242.
+    </p>
+    <p v-else>Finished sales appear here at once.</p>
+    <v-btn v-if="anyChosen" @click="journal.clear()">Show everything</v-btn>
+  </div>
+</template>
+
+<style scoped>
+.find {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 12px;
+  padding: 12px 18px;
+  border-bottom: var(--group);
+}
+.choices {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px 12px;
+  padding: 12px 18px;
+  border-bottom: var(--group);
+  background: var(--paper);
+}
+.rows {
+  flex: 1;
+}
+ol {
+  list-style: none;
+}
+.day {
+  position: sticky;
+  top: 0;
+  padding: 6px 18px;
+  background: var(--paper);
+  border-bottom: var(--hair);
+}
+.row {
+  display: grid;
+  grid-template-columns: 84px 1fr auto;
+  gap: 12px;
+  align-items: baseline;
+  width: 100%;
+  padding: 9px 18px;
+  border-bottom: var(--hair);
+}
+.row.on {
+  background: var(--blue-wash);
+  box-shadow: inset 6px 0 0 var(--blue);
+}
+.gone .amount {
+  text-decoration: line-through;
+}
+.what {
+  min-width: 0;
+}
+.what > span {
+  display: block;
+  font-size: 14px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.what b {
+  font-size: 16px;
+}
+.mark {
+  margin-left: 8px;
+  padding: 0 6px;
+  border: 1.5px solid currentcolor;
+  font-size: 13px !important;
+}
+.who {
+  margin-left: 8px;
+}
+.amount {
+  font-size: 18px;
+  font-weight: 600;
+}
+.when {
+  color: var(--soft);
+  font-size: 14px;
+}
+.older {
+  margin: 12px 18px;
+}
+</style>

@@ -1,0 +1,396 @@
+<script setup lang="ts">
+import { computedAsync } from '@vueuse/core';
+import { computed, nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import type { ReturnableLine } from '../../contract/returns.ts';
+import { CONDITIONS, RETURN_REASONS } from '../../core/journal/returns.ts';
+import { formatQuantity, ONE } from '../../core/quantity.ts';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useReturnStore } from './returnStore.ts';
+
+const returns = useReturnStore();
+const basket = useBasketStore();
+const work = useBasketWorkStore();
+const till = useTillStore();
+const panel = useTemplateRef<HTMLElement>('panel');
+const text = ref('');
+const item = ref('');
+const shown = ref('');
+const busy = ref(false);
+
+const customer = computed(() => basket.basket.customer);
+const bought = computedAsync(
+  async () =>
+    returns.sale || !customer.value ? [] : (await returns.boughtBy(customer.value.name)).slice(0, 6),
+  [],
+);
+const earlier = computedAsync(
+  async () => (returns.sale || !customer.value ? null : await returns.withoutReceipt(customer.value.id)),
+  null,
+);
+const inField = (target: EventTarget | null) => target instanceof HTMLInputElement;
+
+onMounted(async () => {
+  await nextTick();
+  panel.value?.querySelector<HTMLElement>(returns.sale ? '.line' : 'input')?.focus();
+});
+
+function step(line: ReturnableLine, by: number): void {
+  returns.take(line, (returns.chosen[line.position] ?? 0) + by * ONE);
+}
+
+async function does(act: () => Promise<unknown>): Promise<void> {
+  shown.value = returns.wrong();
+  if (shown.value || busy.value) return;
+  busy.value = true;
+  await act();
+  busy.value = false;
+}
+
+function keyDown(event: KeyboardEvent): void {
+  const { key } = event;
+  if (key === 'Escape') {
+    event.stopPropagation();
+    return work.leave();
+  }
+  if (key === 'F9' && returns.sale) {
+    event.preventDefault();
+    event.stopPropagation();
+    return void does(returns.put);
+  }
+  if (inField(event.target) || !returns.sale) return;
+  const line = returns.lines[Number(key) - 1];
+  if (line && line.left > 0) {
+    event.preventDefault();
+    returns.take(line, (returns.chosen[line.position] ?? 0) > 0 ? 0 : line.whole ? line.left : ONE);
+  } else if (key === 's' || key === 'S') {
+    event.preventDefault();
+    void does(returns.swap);
+  }
+}
+</script>
+
+<template>
+  <section ref="panel" class="panel" aria-labelledby="return-title" tabindex="-1" @keydown="keyDown">
+    <template v-if="returns.sale">
+      <h2 id="return-title" class="title">
+        Return from <span class="num">{{ returns.sale.receipt }}</span>
+      </h2>
+      <p class="soft">
+        {{ till.time(returns.sale.soldAt, 'full') }}
+        <template v-if="returns.sale.customer"> · {{ returns.sale.customer.name }}</template>
+      </p>
+      <p v-if="returns.sale.late" class="say">
+        <b>The time for returns has passed.</b> Somebody with more rights can approve it.
+      </p>
+      <ol class="lines">
+        <li
+          v-for="(line, at) in returns.lines"
+          :key="line.position"
+          :class="{ on: returns.chosen[line.position] }"
+        >
+          <button
+            type="button"
+            class="line"
+            :disabled="line.left === 0"
+            :aria-pressed="Boolean(returns.chosen[line.position])"
+            :title="line.why"
+            @click="returns.take(line, returns.chosen[line.position] ? 0 : line.whole ? line.left : ONE)"
+          >
+            <kbd>{{ at + 1 }}</kbd>
+            <span class="what"
+              ><b>{{ line.name }}</b>
+              <span class="soft">{{
+                line.why
+                  ? line.why
+                  : line.left === 0
+                    ? 'came back already'
+                    : `${formatQuantity(line.left)} of ${formatQuantity(line.quantity)} can come back`
+              }}</span></span
+            >
+            <span class="num">{{ till.money(line.net) }}</span>
+          </button>
+          <div v-if="returns.chosen[line.position] && !line.whole" class="step">
+            <button type="button" :aria-label="`One less of ${line.name}`" @click="step(line, -1)">−</button>
+            <b class="num">{{ formatQuantity(returns.chosen[line.position] ?? 0) }}</b>
+            <button
+              type="button"
+              :aria-label="`One more of ${line.name}`"
+              :disabled="(returns.chosen[line.position] ?? 0) >= line.left"
+              @click="step(line, 1)"
+            >
+              +
+            </button>
+          </div>
+          <label v-if="returns.chosen[line.position] && line.serial !== null" class="serial"
+            >Serial number on the goods
+            <input
+              v-model="returns.serials[line.position]"
+              class="big-field num"
+              autocomplete="off"
+              maxlength="40"
+            />
+          </label>
+        </li>
+      </ol>
+      <label for="return-reason">Why</label>
+      <input
+        id="return-reason"
+        v-model="returns.reason"
+        class="big-field"
+        maxlength="120"
+        autocomplete="off"
+      />
+      <div class="chips" role="group" aria-label="Usual reasons">
+        <button
+          v-for="one in RETURN_REASONS"
+          :key="one"
+          type="button"
+          class="chip"
+          :aria-pressed="one === returns.reason"
+          @click="returns.reason = one"
+        >
+          {{ one }}
+        </button>
+      </div>
+      <div class="chips" role="group" aria-label="What becomes of the goods">
+        <button
+          v-for="(word, one) in CONDITIONS"
+          :key="one"
+          type="button"
+          class="chip"
+          :aria-pressed="one === returns.condition"
+          @click="returns.condition = one"
+        >
+          {{ word }}
+        </button>
+      </div>
+      <div v-if="returns.quote?.other" class="ways" role="group" aria-label="How the refund is worked out">
+        <button type="button" :aria-pressed="returns.way === 'share'" @click="returns.way = 'share'">
+          <span>What was paid for it</span
+          ><b class="num">{{ till.money(returns.worth(returns.quote.chosen)) }}</b>
+        </button>
+        <button type="button" :aria-pressed="returns.way === 're-price'" @click="returns.way = 're-price'">
+          <span>Less what the rest costs without it</span
+          ><b class="num">{{ till.money(returns.worth(returns.quote.other)) }}</b>
+        </button>
+      </div>
+      <footer class="foot">
+        <p class="bad" role="alert">{{ shown }}</p>
+        <p class="refund">
+          <span>Refund</span
+          ><b class="num" data-test="refund">{{ till.money(returns.worth(returns.figures)) }}</b>
+        </p>
+        <div class="acts">
+          <v-btn @click="work.leave()">Leave <kbd>Esc</kbd></v-btn>
+          <v-btn :disabled="returns.parts.length === 0" @click="does(returns.swap)">Swap <kbd>S</kbd></v-btn>
+          <v-btn class="go" :loading="busy" @click="does(returns.put)">Take back <kbd>F9</kbd></v-btn>
+        </div>
+      </footer>
+    </template>
+    <template v-else>
+      <h2 id="return-title" class="title">Return</h2>
+      <form @submit.prevent="returns.find(text)">
+        <label for="return-receipt">Scan the receipt, or type its number</label>
+        <div class="ask">
+          <input
+            id="return-receipt"
+            v-model="text"
+            class="big-field num"
+            placeholder="1-0001"
+            autocomplete="off"
+          />
+          <v-btn class="go" type="submit" :disabled="!text.trim()">Find</v-btn>
+        </div>
+      </form>
+      <template v-if="customer">
+        <h3 class="label">{{ customer.name }} bought</h3>
+        <ul v-if="bought.length > 0" class="bought">
+          <li v-for="row in bought" :key="row.id">
+            <button type="button" class="line" @click="returns.open(row.id)">
+              <span class="what"
+                ><b class="num">{{ row.number }}</b
+                ><span class="soft"
+                  >{{ till.time(row.finishedAt, 'full') }} · {{ row.firstLine
+                  }}{{ row.lines > 1 ? ` and ${row.lines - 1} more` : '' }}</span
+                ></span
+              >
+              <span class="num">{{ till.money(row.total) }}</span>
+            </button>
+          </li>
+        </ul>
+        <p v-else class="soft">Nothing was found under this name.</p>
+      </template>
+      <p v-else class="soft">With a customer on the sale, their purchases are listed here: <kbd>F4</kbd></p>
+      <form class="without" @submit.prevent="returns.takeWithoutReceipt(item)">
+        <h3 class="label">Without a receipt</h3>
+        <p v-if="earlier && earlier.count >= earlier.warning" class="say">
+          <b>{{ earlier.count }} returns without a receipt in {{ earlier.days }} days,</b> worth
+          {{ till.money(earlier.amount) }}.
+        </p>
+        <p v-else-if="earlier && earlier.count > 0" class="soft">
+          {{ earlier.count }} in the last {{ earlier.days }} days, worth {{ till.money(earlier.amount) }}.
+        </p>
+        <p class="soft">At the lowest recent price, to store credit, with an approval.</p>
+        <div class="chips" role="group" aria-label="Why">
+          <button
+            v-for="one in RETURN_REASONS"
+            :key="one"
+            type="button"
+            class="chip"
+            :aria-pressed="one === returns.reason"
+            @click="returns.reason = one"
+          >
+            {{ one }}
+          </button>
+        </div>
+        <div class="chips" role="group" aria-label="What becomes of the goods">
+          <button
+            v-for="(word, one) in CONDITIONS"
+            :key="one"
+            type="button"
+            class="chip"
+            :aria-pressed="one === returns.condition"
+            @click="returns.condition = one"
+          >
+            {{ word }}
+          </button>
+        </div>
+        <label for="return-item">Scan the goods, or type their number or name</label>
+        <div class="ask">
+          <input id="return-item" v-model="item" class="big-field" autocomplete="off" :disabled="!customer" />
+          <v-btn class="go" type="submit" :disabled="!item.trim() || !customer">Take back</v-btn>
+        </div>
+        <p v-if="!customer" class="soft">
+          Store credit needs a customer: <kbd>Esc</kbd>, then <kbd>F4</kbd>.
+        </p>
+      </form>
+      <div class="acts">
+        <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.lines,
+.bought {
+  list-style: none;
+  border-top: var(--group);
+}
+.lines li,
+.bought li {
+  border-bottom: var(--hair);
+}
+.lines .on {
+  background: var(--blue-wash);
+  box-shadow: inset 6px 0 0 var(--blue);
+}
+.line {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  gap: 12px;
+  align-items: center;
+  width: 100%;
+  min-height: 52px;
+  padding: 6px 12px;
+}
+.bought .line {
+  grid-template-columns: 1fr auto;
+}
+.line:disabled {
+  color: var(--soft);
+}
+.what {
+  min-width: 0;
+  display: grid;
+}
+.what .soft {
+  font-size: 14px;
+}
+.step {
+  display: grid;
+  grid-template-columns: 52px 60px 52px;
+  text-align: center;
+  align-items: center;
+  padding: 0 12px 8px 48px;
+}
+.step button {
+  min-height: 44px;
+  border: 1.5px solid var(--ink);
+  font-size: 22px;
+  text-align: center;
+  background: var(--surface);
+}
+.serial {
+  display: grid;
+  gap: 4px;
+  padding: 0 12px 10px 48px;
+  font-size: 14px;
+}
+.chips {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.chip[aria-pressed='true'] {
+  background: var(--blue);
+  color: var(--on-blue);
+  border-color: var(--blue);
+}
+.ways {
+  display: grid;
+  border: var(--group);
+}
+.ways button {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 10px 12px;
+  min-height: 48px;
+  align-items: center;
+}
+.ways button + button {
+  border-top: 1px solid var(--ink);
+}
+.ways button[aria-pressed='true'] {
+  background: var(--blue-wash);
+  box-shadow: inset 6px 0 0 var(--blue);
+}
+.refund {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  font-size: 18px;
+  font-weight: 700;
+}
+.refund .num {
+  font-size: 34px;
+}
+.foot {
+  position: sticky;
+  bottom: -18px;
+  margin: auto -18px -18px;
+  padding: 8px 18px 14px;
+  background: var(--paper);
+  border-top: var(--group);
+}
+.say {
+  background: var(--yellow-wash);
+  border-left: 12px solid var(--yellow);
+  padding: 10px 12px;
+}
+.ask {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 10px;
+  align-items: center;
+}
+.without {
+  display: grid;
+  gap: 8px;
+  border-top: var(--group);
+  padding-top: 12px;
+}
+</style>

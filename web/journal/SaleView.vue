@@ -1,0 +1,309 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import type { JournalSale } from '../../contract/journal.ts';
+import { CONDITIONS } from '../../core/journal/returns.ts';
+import { formatQuantity } from '../../core/quantity.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { problemWords } from '../net/api.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import PaperView from './PaperView.vue';
+import SendReceipt from './SendReceipt.vue';
+import VoidForm from './VoidForm.vue';
+import { useJournalStore } from './journalStore.ts';
+import { useReturnStore } from './returnStore.ts';
+
+const { sale } = defineProps<{ sale: JournalSale }>();
+
+const VIEWS = { goods: 'Goods', receipt: 'Receipt', books: 'Books' } as const;
+const EVENTS: Record<string, string> = { sale: 'Sale', void: 'Void' };
+
+const journal = useJournalStore();
+const returns = useReturnStore();
+const till = useTillStore();
+const session = useSessionStore();
+const notices = useNoticeStore();
+const router = useRouter();
+const view = ref<keyof typeof VIEWS>('goods');
+const voiding = ref(false);
+const busy = ref(false);
+
+const kindWords = { sale: 'Sale', return: 'Return', exchange: 'Exchange' } as const;
+const paperWords = {
+  receipt: 'Receipt printed',
+  copy: 'Copy printed',
+  'gift-receipt': 'Gift receipt printed',
+  'void-slip': 'Void slip printed',
+} as const;
+/** Everything that came after the sale, in the order in which it came. */
+const after = computed(() => {
+  const { afterwards } = sale;
+  return [
+    ...afterwards.returns.map((one) => ({
+      at: one.at,
+      words: `${till.money(one.amount)} came back, ${one.by}${one.voided ? ' (voided)' : ''}`,
+      link: one,
+    })),
+    ...afterwards.corrections.map((one) => ({
+      at: one.at,
+      words: `${till.money(one.amount)} was ${one.to}, not ${one.from}: ${one.reason}, ${one.by}`,
+      link: null,
+    })),
+    ...(afterwards.void
+      ? [
+          {
+            at: afterwards.void.at,
+            words: `Voided by ${afterwards.void.by}: ${afterwards.void.reason}`,
+            link: null,
+          },
+        ]
+      : []),
+    ...afterwards.papers.map((one) => ({
+      at: one.at,
+      words: `${paperWords[one.kind]} on till ${one.till}`,
+      link: null,
+    })),
+  ].toSorted((a, b) => a.at.localeCompare(b.at));
+});
+
+async function reprint(): Promise<void> {
+  if (busy.value) return;
+  busy.value = true;
+  await journal
+    .reprint(sale.id)
+    .then(() => notices.say(`A copy of ${sale.number} goes to the printer.`))
+    .catch((error: unknown) => notices.failed(problemWords(error)));
+  busy.value = false;
+}
+
+async function takeBack(): Promise<void> {
+  if (await returns.open(sale.id)) await router.push('/counter');
+}
+
+async function voided(): Promise<void> {
+  voiding.value = false;
+  await journal.open(sale.id);
+}
+</script>
+
+<template>
+  <header class="head">
+    <h2 class="title">
+      {{ kindWords[sale.kind] }} <span class="num">{{ sale.number }}</span>
+      <span v-if="sale.voided" class="bad">{{
+        sale.voided === 'done' ? ' · voided' : ' · being voided'
+      }}</span>
+    </h2>
+    <span class="num title" :class="{ gone: sale.voided }">{{ till.money(sale.total) }}</span>
+  </header>
+  <div class="bar">
+    <p>
+      {{ till.time(sale.finishedAt, 'full') }} · {{ sale.cashier }}, till {{ sale.till }}
+      <template v-if="sale.customer"> · {{ sale.customer }}</template>
+    </p>
+    <div class="acts">
+      <v-btn class="go" :disabled="!sale.returnable || !session.may('return.take')" @click="takeBack"
+        >Return goods</v-btn
+      >
+      <v-btn :disabled="sale.noVoid !== ''" :title="sale.noVoid" @click="voiding = !voiding">Void …</v-btn>
+      <v-btn :disabled="busy" @click="reprint">Print a copy</v-btn>
+    </div>
+    <p v-if="sale.noVoid && sale.voided !== 'done'" class="soft small">Cannot be voided. {{ sale.noVoid }}</p>
+  </div>
+  <VoidForm v-if="voiding || sale.voided === 'begun'" :sale="sale" @done="voided" @leave="voiding = false" />
+  <div class="views" role="group" aria-label="What is shown of the sale">
+    <button
+      v-for="(word, one) in VIEWS"
+      :key="one"
+      type="button"
+      :class="{ on: one === view }"
+      :aria-pressed="one === view"
+      @click="view = one"
+    >
+      {{ word }}
+    </button>
+  </div>
+  <div class="sale scroll" tabindex="0" role="region" :aria-label="VIEWS[view]">
+    <template v-if="view === 'goods'">
+      <table class="lines">
+        <thead>
+          <tr>
+            <th scope="col">Item</th>
+            <th scope="col" class="right">Quantity</th>
+            <th scope="col" class="right">Price</th>
+            <th scope="col" class="right">Amount</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="line in sale.pageLines" :key="line.position">
+            <td>
+              <b>{{ line.name }}</b>
+              <span class="soft num">{{ line.number }}{{ line.serial ? ` · No. ${line.serial}` : '' }}</span>
+              <span v-for="(record, at) in line.records" :key="at" class="why">
+                {{ record.why }} <span class="num">{{ till.money(record.amount) }}</span>
+              </span>
+              <span v-if="line.reason" class="why"
+                >{{ line.reason
+                }}{{ line.condition ? `, ${CONDITIONS[line.condition].toLowerCase()}` : '' }}</span
+              >
+              <span v-if="line.cameBack > 0" class="came">{{ formatQuantity(line.cameBack) }} came back</span>
+            </td>
+            <td class="num right">
+              {{ formatQuantity(line.quantity) }}{{ line.unit === 'each' ? '' : ` ${line.unit}` }}
+            </td>
+            <td class="num right">{{ till.money(line.unitPrice) }}</td>
+            <td class="num right">{{ till.money(line.net) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <section>
+        <h3 class="label">Paid with</h3>
+        <ul>
+          <li v-for="(tender, at) in sale.tenders" :key="at">
+            <span>{{ tender.name }}{{ tender.tip > 0 ? `, and ${till.money(tender.tip)} tip` : '' }}</span>
+            <span class="num">{{ till.money(tender.amount) }}</span>
+          </li>
+          <li v-if="sale.tenders.length === 0"><span class="soft">Nothing was to be paid.</span></li>
+        </ul>
+      </section>
+      <section v-if="sale.afterwards.origins.length > 0">
+        <h3 class="label">Goods came back from</h3>
+        <ul>
+          <li v-for="one in sale.afterwards.origins" :key="one.id">
+            <router-link class="word num" :to="`/journal/${one.id}`">{{ one.number }}</router-link>
+          </li>
+        </ul>
+      </section>
+      <section v-if="after.length > 0">
+        <h3 class="label">What came after</h3>
+        <ul>
+          <li v-for="(one, at) in after" :key="at">
+            <span
+              ><span class="num soft">{{ till.time(one.at, 'full') }}</span> {{ one.words }}
+              <router-link v-if="one.link" class="word num" :to="`/journal/${one.link.id}`">{{
+                one.link.number
+              }}</router-link></span
+            >
+          </li>
+        </ul>
+      </section>
+    </template>
+    <template v-else-if="view === 'receipt'">
+      <p>
+        {{ sale.printedAt ? `Printed ${till.time(sale.printedAt)}` : 'Not printed' }}
+        <span v-for="(one, at) in sale.sent" :key="at"
+          >· {{ one.state === 'sent' ? 'sent' : 'goes' }} to {{ one.recipient
+          }}{{ one.trouble ? `: ${one.trouble}` : '' }}
+        </span>
+      </p>
+      <div class="acts">
+        <v-btn :href="`/api/journal/sales/${sale.id}/receipt.pdf`" target="_blank">PDF</v-btn>
+        <v-btn :href="`/api/journal/sales/${sale.id}/receipt.txt`" target="_blank">Text</v-btn>
+      </div>
+      <SendReceipt :sale="sale" :print="false" @sent="journal.open(sale.id)" />
+      <PaperView :paper="sale.paper" />
+    </template>
+    <table v-else class="lines">
+      <thead>
+        <tr>
+          <th scope="col">Account</th>
+          <th scope="col">About</th>
+          <th scope="col" class="right">Debit</th>
+          <th scope="col" class="right">Credit</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(entry, at) in sale.entries" :key="at">
+          <td>{{ EVENTS[entry.event] ?? entry.event }}: {{ entry.account }}</td>
+          <td class="num">{{ entry.subject }}</td>
+          <td class="num right">{{ entry.amount > 0 ? till.money(entry.amount) : '' }}</td>
+          <td class="num right">{{ entry.amount < 0 ? till.money(-entry.amount) : '' }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  padding: 12px 18px;
+  display: grid;
+  gap: 10px;
+  border-bottom: var(--group);
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+.small {
+  font-size: 14px;
+}
+.gone {
+  text-decoration: line-through;
+}
+.views {
+  display: flex;
+  border-bottom: var(--group);
+}
+.views button {
+  padding: 0 22px;
+  min-height: 44px;
+  font-weight: 650;
+  border-right: 1px solid var(--ink);
+}
+.views .on {
+  background: var(--blue-wash);
+  box-shadow: inset 0 -4px 0 var(--blue);
+}
+.sale {
+  padding: 18px;
+  display: grid;
+  gap: 18px;
+  align-content: start;
+  flex: 1;
+}
+.lines {
+  width: 100%;
+  border-collapse: collapse;
+}
+.lines th {
+  text-align: left;
+  font-size: 13px;
+  color: var(--soft);
+  border-bottom: var(--group);
+  padding: 4px 8px 4px 0;
+}
+.lines td {
+  padding: 8px 8px 8px 0;
+  border-bottom: var(--hair);
+  vertical-align: top;
+}
+.lines td > span {
+  display: block;
+  font-size: 14px;
+}
+.lines .right {
+  text-align: right;
+  padding-right: 0;
+  padding-left: 8px;
+}
+.why {
+  color: var(--ink);
+}
+.came {
+  font-weight: 650;
+  color: var(--red);
+}
+ul {
+  list-style: none;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 5px 0;
+  border-bottom: var(--hair);
+}
+</style>

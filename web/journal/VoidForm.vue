@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import type { JournalSale } from '../../contract/journal.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { problemWords } from '../net/api.ts';
+import CountersignPane from '../staff/CountersignPane.vue';
+import { useCountersignStore } from '../staff/countersignStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useJournalStore } from './journalStore.ts';
+
+const { sale } = defineProps<{ sale: JournalSale }>();
+const emit = defineEmits<{ done: []; leave: [] }>();
+
+const REASONS = ['Rung up twice', 'Wrong goods', 'Wrong way of paying', 'The customer changed their mind'];
+
+const journal = useJournalStore();
+const countersigns = useCountersignStore();
+const notices = useNoticeStore();
+const till = useTillStore();
+const reason = ref(sale.afterwards.void?.reason ?? '');
+const wrong = ref('');
+const busy = ref(false);
+const field = useTemplateRef<HTMLInputElement>('field');
+onMounted(() => field.value?.focus());
+
+async function doVoid(): Promise<void> {
+  if (busy.value) return;
+  wrong.value = reason.value.trim() ? '' : 'Say why: it is recorded and printed.';
+  if (wrong.value) return void nextTick(() => field.value?.focus());
+  busy.value = true;
+  try {
+    const words = reason.value.trim();
+    const approval = await countersigns.need('sale.void', sale.id, `${sale.number}, ${words}`);
+    if (!approval) return;
+    const { state } = await journal.voidSale(sale.id, words, approval.id);
+    if (state === 'done') notices.say(`${sale.number} is voided. The money goes back the way it came.`);
+    else notices.say(`${sale.number} is being voided: the card terminal has not answered yet.`);
+    emit('done');
+  } catch (error) {
+    wrong.value = problemWords(error);
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <CountersignPane v-if="countersigns.asking" />
+  <form
+    v-show="!countersigns.asking"
+    class="void"
+    aria-label="Void"
+    novalidate
+    @submit.prevent="doVoid"
+    @keydown.esc.stop="emit('leave')"
+  >
+    <p v-if="sale.voided === 'begun'">
+      <b>The card payment is being taken back.</b> It goes on by itself when the terminal answers.
+    </p>
+    <template v-else>
+      <p>
+        <b>{{ till.money(sale.total) }} goes back the way it was paid.</b> Goods, points and codes go back,
+        too; the number stays in the journal.
+      </p>
+      <label for="void-reason">Why</label>
+      <input
+        id="void-reason"
+        ref="field"
+        v-model="reason"
+        class="big-field"
+        maxlength="120"
+        autocomplete="off"
+        :aria-invalid="Boolean(wrong)"
+        aria-describedby="void-wrong"
+      />
+      <div class="chips" role="group" aria-label="Usual reasons">
+        <button v-for="one in REASONS" :key="one" type="button" class="chip" @click="reason = one">
+          {{ one }}
+        </button>
+      </div>
+    </template>
+    <p id="void-wrong" class="bad" role="alert">{{ wrong }}</p>
+    <div class="acts">
+      <v-btn v-if="sale.voided !== 'begun'" @click="emit('leave')">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn class="go stop" type="submit" :loading="busy">{{
+        sale.voided === 'begun' ? 'Try again' : 'Void the sale'
+      }}</v-btn>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.void {
+  padding: 14px 18px;
+  display: grid;
+  gap: 8px;
+  background: var(--red-wash);
+  border-bottom: var(--rule);
+}
+.chips,
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+</style>

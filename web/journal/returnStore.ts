@@ -1,0 +1,265 @@
+import { defineStore } from 'pinia';
+import { v4 as newId } from 'uuid';
+import { computed, ref, shallowRef } from 'vue';
+import type { JournalPage } from '../../contract/journal.ts';
+import type { RefundQuote, Returnable, ReturnableLine, WithoutReceipt } from '../../contract/returns.ts';
+import { putReturn, type BasketLine } from '../../core/counter/basket.ts';
+import { RETURN_REASONS, type Condition } from '../../core/journal/returns.ts';
+import { sum, type Money } from '../../core/money.ts';
+import { ONE, type Quantity } from '../../core/quantity.ts';
+import { catalogue } from '../counter/catalogue/thread.ts';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
+import { useRingUpStore } from '../counter/ringUpStore.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { problemWords, read, write } from '../net/api.ts';
+import { useCountersignStore } from '../staff/countersignStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+
+/** Goods that come back, until they are in the basket. */
+export const useReturnStore = defineStore('return', () => {
+  const basket = useBasketStore();
+  const work = useBasketWorkStore();
+  const ringUp = useRingUpStore();
+  const countersigns = useCountersignStore();
+  const notices = useNoticeStore();
+  const till = useTillStore();
+  const sale = shallowRef<Returnable | null>(null);
+  /** How much of which line comes back. */
+  const chosen = ref<Record<number, Quantity>>({});
+  /** Serial numbers as they were read off the goods. */
+  const serials = ref<Record<number, string>>({});
+  const reason = ref<string>(RETURN_REASONS[0]);
+  const condition = ref<Condition>('to-stock');
+  const way = ref<'share' | 're-price'>('share');
+  const quote = shallowRef<RefundQuote | null>(null);
+  let turn = 0;
+
+  const lines = computed(() => sale.value?.lines ?? []);
+  const parts = computed(() =>
+    Object.entries(chosen.value)
+      .map(([position, quantity]) => ({ position: Number(position), quantity }))
+      .filter(({ quantity }) => quantity > 0),
+  );
+
+  /** What a way of refunding comes to, tax included. */
+  function worth(figures: RefundQuote['chosen'] | null): Money {
+    const onTop = basket.priced?.taxMode !== 'inside';
+    return (
+      0 -
+      sum(
+        (figures ?? []).map(
+          ({ figures: { net, taxes } }) => net + (onTop ? sum(taxes.map(({ tax }) => tax)) : 0),
+        ),
+      )
+    );
+  }
+  const figures = computed(() =>
+    quote.value
+      ? ((way.value === quote.value.way ? quote.value.chosen : quote.value.other) ?? quote.value.chosen)
+      : null,
+  );
+
+  /** Opens a sale whose goods come back. @returns whether there is anything that can */
+  async function open(saleId: string): Promise<boolean> {
+    try {
+      const found = await read<Returnable>(`/journal/sales/${saleId}/returnable`);
+      if (found.voided) {
+        notices.failed(`${found.receipt} was voided: nothing comes back from it.`);
+        return false;
+      }
+      if (found.lines.every(({ left }) => left === 0)) {
+        notices.failed(`Everything of ${found.receipt} came back already.`);
+        return false;
+      }
+      sale.value = found;
+      begin();
+      return work.work === 'return';
+    } catch (error) {
+      notices.failed(problemWords(error));
+      return false;
+    }
+  }
+
+  /** Opens the panel without a sale: to find one, or to take goods back without a receipt. */
+  function openEmpty(): void {
+    sale.value = null;
+    begin();
+  }
+
+  function begin(): void {
+    const saleId = sale.value?.saleId;
+    const before = basket.lines.filter(
+      ({ comesBack }) => comesBack?.sale && comesBack.sale.saleId === saleId,
+    );
+    chosen.value = Object.fromEntries(
+      before.map(({ quantity, comesBack }) => [comesBack?.sale?.position ?? 0, 0 - quantity]),
+    );
+    serials.value = Object.fromEntries(
+      before.map(({ serial = '', comesBack }) => [comesBack?.sale?.position ?? 0, serial]),
+    );
+    reason.value = before[0]?.comesBack?.reason ?? RETURN_REASONS[0];
+    condition.value = before[0]?.comesBack?.condition ?? 'to-stock';
+    way.value = before[0]?.comesBack?.sale?.way ?? 'share';
+    quote.value = null;
+    const open = lines.value.filter(({ left }) => left > 0);
+    const [only] = open;
+    if (only && open.length === 1 && before.length === 0) take(only, only.whole ? only.left : ONE);
+    else void ask();
+    work.begin('return');
+  }
+
+  /** Sets how much of a line comes back; nothing takes it out. */
+  function take(line: ReturnableLine, quantity: Quantity): void {
+    const wanted = line.whole && quantity > 0 ? line.left : Math.max(0, Math.min(line.left, quantity));
+    chosen.value = { ...chosen.value, [line.position]: wanted };
+    void ask();
+  }
+
+  async function ask(): Promise<void> {
+    const mine = ++turn;
+    if (!sale.value || parts.value.length === 0) {
+      quote.value = null;
+      return;
+    }
+    try {
+      const found = await write<RefundQuote>('POST', `/journal/sales/${sale.value.saleId}/quotes`, {
+        parts: parts.value,
+      });
+      if (mine !== turn) return;
+      quote.value = found;
+      if (!found.other) way.value = found.way;
+    } catch (error) {
+      if (mine === turn) notices.failed(problemWords(error));
+    }
+  }
+
+  /** What keeps the chosen goods from coming back, in words; nothing when nothing does. */
+  function wrong(): string {
+    if (parts.value.length === 0) return 'Choose what comes back.';
+    if (!reason.value.trim()) return 'Say why it comes back.';
+    const unread = lines.value.find(
+      ({ position, serial }) =>
+        serial !== null &&
+        (chosen.value[position] ?? 0) > 0 &&
+        serials.value[position]?.trim().toUpperCase() !== serial.toUpperCase(),
+    );
+    return unread ? `Read the serial number of ${unread.name}: it was sold as ${unread.serial ?? ''}.` : '';
+  }
+
+  /** Puts the chosen goods into the basket. @returns whether they are there */
+  async function put(): Promise<boolean> {
+    const from = sale.value;
+    if (!from || !figures.value || wrong()) return false;
+    const approval = from.late
+      ? await countersigns.need('return.late', basket.basket.id, `${from.receipt}, ${reason.value}`)
+      : { id: undefined };
+    if (!approval) return false;
+    const back = figures.value.flatMap(({ position, figures: worked }): BasketLine[] => {
+      const line = lines.value.find((one) => one.position === position);
+      if (!line) return [];
+      const { itemId, number, name, unit, decimals, taxCategoryId, unitPrice, serial } = line;
+      return [
+        {
+          id: newId(),
+          itemId,
+          number,
+          name,
+          unit,
+          decimals,
+          taxCategoryId,
+          quantity: 0 - (chosen.value[position] ?? 0),
+          listPrice: unitPrice,
+          ...(serial === null ? {} : { serial }),
+          comesBack: {
+            reason: reason.value.trim(),
+            condition: condition.value,
+            sale: {
+              saleId: from.saleId,
+              receipt: from.receipt,
+              position,
+              way: way.value,
+              figures: worked,
+              late: from.late,
+              ...(approval.id === undefined ? {} : { countersign: approval.id }),
+            },
+          },
+        },
+      ];
+    });
+    const withLines = putReturn(basket.basket, from.saleId, back);
+    const customer = withLines.customer ?? from.customer ?? undefined;
+    work.leave();
+    await basket.change({ ...withLines, ...(customer && { customer }) }, back.at(-1)?.id);
+    return true;
+  }
+
+  /** Takes goods back and asks which of their family is taken instead. */
+  async function swap(): Promise<void> {
+    const items = parts.value.map(
+      ({ position }) => lines.value.find((one) => one.position === position)?.itemId ?? 0,
+    );
+    if (!(await put())) return;
+    for (const item of await catalogue.find(items)) {
+      const familyId = item.more?.familyId;
+      const [family] = familyId === undefined ? [] : await catalogue.find([familyId]);
+      await ringUp.add(family ?? item);
+    }
+  }
+
+  /** Finds a sale by its receipt number. */
+  async function find(text: string): Promise<boolean> {
+    try {
+      const { rows } = await read<JournalPage>(`/journal/sales?find=${encodeURIComponent(text.trim())}`);
+      const [row] = rows;
+      if (row) return await open(row.id);
+      notices.failed(`Nothing was sold under “${text}”.`);
+    } catch (error) {
+      notices.failed(problemWords(error));
+    }
+    return false;
+  }
+
+  /** What a customer bought lately, for who comes without a receipt. */
+  const boughtBy = async (find: string): Promise<JournalPage['rows']> =>
+    (await read<JournalPage>(`/journal/sales?find=${encodeURIComponent(find)}`)).rows.filter(
+      ({ voided }) => !voided,
+    );
+
+  const withoutReceipt = (customerId: number): Promise<WithoutReceipt> =>
+    read<WithoutReceipt>(`/journal/without-receipt/${customerId}`);
+
+  /** Takes goods back without their receipt: at the lowest recent price, approved. @param text what was scanned or typed */
+  async function takeWithoutReceipt(text: string): Promise<void> {
+    ringUp.returning = { reason: reason.value.trim() || 'Without receipt', condition: condition.value };
+    work.leave();
+    await ringUp.enter(`-1*${text.trim()}`);
+  }
+
+  const money = (amount: Money) => till.money(amount);
+
+  return {
+    sale,
+    lines,
+    chosen,
+    serials,
+    reason,
+    condition,
+    way,
+    quote,
+    figures,
+    parts,
+    open,
+    openEmpty,
+    take,
+    worth,
+    wrong,
+    put,
+    swap,
+    find,
+    boughtBy,
+    withoutReceipt,
+    takeWithoutReceipt,
+    money,
+  };
+});

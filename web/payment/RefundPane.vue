@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import { computed } from 'vue';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useCountersignStore } from '../staff/countersignStore.ts';
+import TakenList from './TakenList.vue';
+import TerminalWait from './TerminalWait.vue';
+import { usePaymentStore } from './paymentStore.ts';
+import { useRefundStore, type RefundWay } from './refundStore.ts';
+
+const basket = useBasketStore();
+const payment = usePaymentStore();
+const refund = useRefundStore();
+const till = useTillStore();
+const countersigns = useCountersignStore();
+void payment.load().catch(() => {});
+void refund.load();
+
+const left = computed(() => refund.plan?.amount ?? 0 - basket.total);
+const ways = computed<{ way: RefundWay; words: string; why: string }[]>(() => [
+  { way: 'planned', words: 'The way it was paid', why: '' },
+  {
+    way: 'cash',
+    words: 'All in cash',
+    why: (refund.plan?.creditOnly ?? 0) > 0 ? 'Not for goods without a receipt' : '',
+  },
+  {
+    way: 'store-credit',
+    words: 'All as store credit',
+    why: basket.basket.customer ? '' : 'Needs a customer: Esc, F4',
+  },
+]);
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (payment.open || countersigns.asking) return;
+  const { key, target } = event;
+  const chosen = ways.value[Number(key) - 1];
+  if (key === 'F9') {
+    event.preventDefault();
+    void refund.give();
+  } else if (chosen && !chosen.why && !(target instanceof HTMLInputElement && target.value)) {
+    event.preventDefault();
+    refund.way = chosen.way;
+  }
+});
+</script>
+
+<template>
+  <div class="owed">
+    <span>To give back</span>
+    <span class="num big" data-test="left">{{ till.money(left) }}</span>
+  </div>
+  <TakenList />
+  <TerminalWait v-if="payment.open" :tender="payment.open" />
+  <template v-else>
+    <div class="ways scroll" role="group" aria-label="How the money goes back">
+      <button
+        v-for="({ way, words, why }, at) in ways"
+        :key="way"
+        type="button"
+        :disabled="why !== ''"
+        :aria-pressed="way === refund.way"
+        @click="refund.way = way"
+      >
+        <kbd>{{ at + 1 }}</kbd><span>{{ words }}</span
+        ><span class="soft">{{ why }}</span>
+      </button>
+      <ul aria-label="Parts">
+        <li v-for="(part, at) in refund.parts" :key="at">
+          <span>{{ part.name }}</span><b class="num">{{ till.money(part.amount) }}</b>
+        </li>
+      </ul>
+      <p v-if="(refund.plan?.creditOnly ?? 0) > 0" class="soft hint">
+        {{ till.money(refund.plan?.creditOnly ?? 0) }} comes back without a receipt and becomes store credit.
+      </p>
+    </div>
+    <button type="button" class="next-step" :disabled="refund.busy || !refund.plan" @click="refund.give()">
+      <span>{{ refund.busy ? 'Giving back …' : 'Give it back' }}</span><kbd>F9</kbd>
+    </button>
+  </template>
+  <button
+    type="button"
+    class="foot-step"
+    :disabled="refund.busy || payment.open !== null"
+    @click="basket.backToBasket()"
+  >
+    <span>Back to basket</span><kbd>Esc</kbd>
+  </button>
+</template>
+
+<style scoped>
+.owed {
+  background: #15171c;
+  color: #fff;
+  padding: 14px 18px;
+  display: grid;
+  grid-template-columns: auto 1fr;
+  align-items: end;
+  gap: 2px 10px;
+}
+.big {
+  font-size: 52px;
+  line-height: 1;
+  font-weight: 600;
+  letter-spacing: -0.02em;
+  text-align: right;
+}
+.ways {
+  flex: 1;
+  background: var(--surface);
+  align-content: start;
+}
+.ways button {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  align-items: center;
+  gap: 14px;
+  width: 100%;
+  min-height: 54px;
+  padding: 0 18px;
+  font-size: 17px;
+  font-weight: 650;
+  border-bottom: 1px solid var(--ink);
+}
+.ways button[aria-pressed='true'] {
+  background: var(--blue-wash);
+  box-shadow: inset 6px 0 0 var(--blue);
+}
+.ways button:disabled {
+  color: var(--soft);
+}
+.ways .soft {
+  font-size: 13px;
+  font-weight: 400;
+}
+ul {
+  list-style: none;
+  padding: 10px 18px;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  padding: 8px 0;
+  border-bottom: var(--hair);
+  font-size: 17px;
+}
+.hint {
+  padding: 0 18px;
+}
+</style>

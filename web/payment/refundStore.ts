@@ -1,0 +1,107 @@
+import { defineStore } from 'pinia';
+import { v4 as newId } from 'uuid';
+import { computed, ref, shallowRef } from 'vue';
+import type { PaymentView, RefundPlan } from '../../contract/payment.ts';
+import { largeRefund, type Basket } from '../../core/counter/basket.ts';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { ApiProblem, problemWords, write, writeSurely } from '../net/api.ts';
+import { useCountersignStore } from '../staff/countersignStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { usePaymentStore } from './paymentStore.ts';
+
+/** The way money goes: as the shop's rules plan it, all in cash, or all as store credit. */
+export type RefundWay = 'planned' | 'cash' | 'store-credit';
+
+/** Money that goes back to the customer. */
+export const useRefundStore = defineStore('refund', () => {
+  const basket = useBasketStore();
+  const payment = usePaymentStore();
+  const countersigns = useCountersignStore();
+  const session = useSessionStore();
+  const till = useTillStore();
+  const notices = useNoticeStore();
+  const plan = shallowRef<RefundPlan | null>(null);
+  const way = ref<RefundWay>('planned');
+  const busy = ref(false);
+
+  const parts = computed<RefundPlan['parts']>(() => {
+    if (!plan.value) return [];
+    if (way.value === 'planned') return plan.value.parts;
+    const name = way.value === 'cash' ? 'Cash' : 'Store credit';
+    return [{ to: way.value, saleId: null, position: null, name, amount: plan.value.amount }];
+  });
+
+  /** A refund above the limit of the role is approved before anything is planned. @returns false when nobody did */
+  async function approved(): Promise<boolean> {
+    const { role = 'cashier' } = session.person ?? {};
+    const limit = till.facts?.refundLimits[role] ?? null;
+    if (!basket.priced || basket.basket.refundCountersign || session.may('return.large')) return true;
+    if (largeRefund(basket.basket, basket.priced, limit).length === 0) return true;
+    const approval = await countersigns.need('return.large', basket.basket.id, till.money(0 - basket.total));
+    if (!approval?.id) return false;
+    await basket.change({ ...basket.basket, refundCountersign: approval.id });
+    return true;
+  }
+
+  async function load(): Promise<void> {
+    plan.value = null;
+    way.value = 'planned';
+    if (!(await approved())) return basket.backToBasket();
+    try {
+      plan.value = await write<RefundPlan>('POST', '/payment/refunds/plan', {
+        basket: basket.basket,
+        expectedTotal: basket.total,
+      });
+    } catch (error) {
+      await basket.refusePayment(error);
+      if (error instanceof ApiProblem && error.details.type !== 'payment-open') basket.backToBasket();
+    }
+  }
+
+  /** Gives the money back the chosen way; each part is asked for once, however often it is sent. */
+  async function give(): Promise<void> {
+    if (busy.value || !plan.value) return;
+    busy.value = true;
+    try {
+      let countersign: string | undefined;
+      if (way.value === 'cash' && plan.value.amount > plan.value.mostCash) {
+        const approval = await countersigns.need(
+          'refund.cash',
+          basket.basket.id,
+          till.money(plan.value.amount),
+        );
+        if (!approval) return;
+        countersign = approval.id;
+      }
+      const asked: Basket = basket.basket;
+      const answer = await writeSurely<PaymentView>('POST', '/payment/refunds', {
+        basket: asked,
+        expectedTotal: basket.total,
+        parts: parts.value.map(({ to, saleId, position, amount }) => ({
+          id: newId(),
+          to,
+          saleId,
+          position,
+          amount,
+        })),
+        countersign,
+      });
+      await payment.show(answer);
+      if (!answer.finished) await load();
+    } catch (error) {
+      notices.failed(
+        error instanceof ApiProblem
+          ? (error.details.fields?.[0]?.message ?? error.words)
+          : problemWords(error),
+      );
+      if (error instanceof ApiProblem && error.details.type === 'figures-differ')
+        await basket.refusePayment(error);
+    } finally {
+      busy.value = false;
+    }
+  }
+
+  return { plan, way, parts, busy, load, give };
+});

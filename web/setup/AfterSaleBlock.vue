@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { reactive } from 'vue';
+import type { AfterSaleSettings, SetupFacts } from '../../contract/setup.ts';
+import { formatMoney, parseMoney } from '../../core/money.ts';
+import { ROLES, type Role } from '../../core/staff/rights.ts';
+import { useTillStore } from './tillStore.ts';
+import { useAttempt } from './attempt.ts';
+import { useSetupStore } from './setupStore.ts';
+
+const { facts } = defineProps<{ facts: SetupFacts }>();
+
+const RESTS = [
+  { value: 'cash', title: 'In cash' },
+  { value: 'store-credit', title: 'As store credit' },
+];
+
+const setup = useSetupStore();
+const till = useTillStore();
+const { wrong, attempt } = useAttempt();
+const typed = (amount: number | null) =>
+  amount === null ? '' : formatMoney(amount, till.digits).replaceAll(',', '');
+const { refundLimits, ...settings } = facts.afterSale;
+const form = reactive({
+  ...settings,
+  dropAbove: typed(settings.dropAbove),
+  shortLimit: typed(settings.shortLimit),
+  limits: Object.fromEntries(ROLES.map((role) => [role, typed(refundLimits[role])])) as Record<Role, string>,
+});
+
+async function save(): Promise<void> {
+  const { limits, ...rest } = form;
+  const amounts = {
+    dropAbove: parseMoney(form.dropAbove, till.digits),
+    shortLimit: parseMoney(form.shortLimit, till.digits),
+  };
+  const given = ROLES.map(
+    (role) => [role, limits[role].trim() ? parseMoney(limits[role], till.digits) : null] as const,
+  );
+  const bad = {
+    ...(amounts.dropAbove === null ? { dropAbove: 'Type an amount, for example 800.00.' } : {}),
+    ...(amounts.shortLimit === null ? { shortLimit: 'Type an amount, for example 10.00.' } : {}),
+    ...Object.fromEntries(
+      given
+        .filter(([role, amount]) => limits[role].trim() && amount === null)
+        .map(([role]) => [`refundLimits.${role}`, 'Type an amount, or nothing.']),
+    ),
+  };
+  if (amounts.dropAbove === null || amounts.shortLimit === null || Object.keys(bad).length > 0) {
+    wrong.value = bad;
+    return;
+  }
+  const wanted = {
+    ...rest,
+    dropAbove: amounts.dropAbove,
+    shortLimit: amounts.shortLimit,
+    refundLimits: Object.fromEntries(given),
+  } as AfterSaleSettings;
+  await attempt(setup.saveAfterSale(wanted), 'Returns and the end of the shift are set.');
+}
+</script>
+
+<template>
+  <section class="block" aria-labelledby="after-sale-title">
+    <h2 id="after-sale-title" class="title">Returns and the end of the shift</h2>
+    <form novalidate @submit.prevent="save">
+      <div class="fields">
+        <v-text-field
+          v-model.number="form.returnDays"
+          type="number"
+          min="0"
+          label="Goods come back within days"
+          :error-messages="wrong.returnDays"
+        />
+        <v-select
+          v-model="form.refundRest"
+          :items="RESTS"
+          label="What was not paid electronically goes back"
+        />
+        <v-text-field
+          v-model.number="form.noReceiptDays"
+          type="number"
+          min="1"
+          label="Without a receipt: lowest price of days"
+          :error-messages="wrong.noReceiptDays"
+        />
+        <v-text-field
+          v-model.number="form.noReceiptWarning"
+          type="number"
+          min="1"
+          label="Warn from so many without a receipt"
+          :error-messages="wrong.noReceiptWarning"
+        />
+        <v-text-field
+          v-for="role in ROLES"
+          :key="role"
+          v-model="form.limits[role]"
+          :label="`Refunds up to, ${role} (empty: any)`"
+          :error-messages="wrong[`refundLimits.${role}`]"
+        />
+        <v-text-field
+          v-model="form.dropAbove"
+          label="Suggest a safe drop above (0: never)"
+          :error-messages="wrong.dropAbove"
+        />
+        <v-text-field
+          v-model="form.shortLimit"
+          label="Managers hear of a shortage above"
+          :error-messages="wrong.shortLimit"
+        />
+        <v-text-field
+          v-model="form.managersMail"
+          label="Managers' mail"
+          :error-messages="wrong.managersMail"
+        />
+        <v-checkbox
+          v-model="form.blindCount"
+          label="Count the drawer without seeing what is expected"
+          hide-details
+        />
+      </div>
+      <v-btn class="go" type="submit">Save</v-btn>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: 14px;
+  justify-items: start;
+}
+.fields {
+  width: 100%;
+}
+</style>
