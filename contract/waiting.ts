@@ -7,7 +7,8 @@ export const holdSchema = object({
   basket: basketSchema.required(),
   name: string().trim().max(60, 'A name has at most 60 characters.').defined(),
   note: string().trim().max(200, 'A note has at most 200 characters.').defined(),
-  total: number().integer().min(0).required(),
+  /** Below zero where more comes back than is bought. */
+  total: number().integer().required(),
   /** The till it is sent to, if it is meant for one. */
   forTill: number().integer().nullable().defined(),
 });

@@ -1,4 +1,5 @@
 import type { LeftOver } from '../../contract/drawer.ts';
+import { ticketNumber } from '../../core/journal/holdTicket.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import type { Reader } from '../db/database.ts';
 
@@ -18,8 +19,8 @@ export async function leftOversOf(sql: Reader, tillId: number): Promise<LeftOver
      join till on till.id = sale.till_id where sale_void.till_id = $1 and state = 'begun'`,
     [tillId],
   );
-  const held = await sql.query<{ words: string }>(
-    `select coalesce(nullif(name, ''), 'H-' || ticket) as words from held_basket
+  const held = await sql.query<{ name: string; ticket: number }>(
+    `select name, ticket from held_basket
      where held_on = $1 and taken_at is null order by held_at`,
     [tillId],
   );
@@ -40,9 +41,9 @@ export async function leftOversOf(sql: Reader, tillId: number): Promise<LeftOver
       blocks: true,
       link: `/journal/${id}`,
     })),
-    ...held.map(({ words }): LeftOver => ({
+    ...held.map(({ name, ticket }): LeftOver => ({
       kind: 'held',
-      words: `The held basket ${words} still waits.`,
+      words: `The held basket ${name || ticketNumber(ticket)} still waits.`,
       blocks: false,
       link: '/waiting',
     })),

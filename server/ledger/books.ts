@@ -23,7 +23,10 @@ export async function trialBalance(
   const rows = (await store.balances(sql, days, timezone)).map((row) => ({
     ...row,
     class: ACCOUNT_CLASSES[row.account],
-    words: [ACCOUNTS[row.account], names.get(row.subject) ?? row.subject].filter(Boolean).join(' · '),
+    // Whose account it is follows; that there is one for each need not be said.
+    words: row.subject
+      ? `${ACCOUNTS[row.account].replace(/, per .*$/, '')} · ${names.get(row.subject) ?? row.subject}`
+      : ACCOUNTS[row.account],
   }));
   return { rows, debit: sum(rows.map(({ debit }) => debit)), credit: sum(rows.map(({ credit }) => credit)) };
 }

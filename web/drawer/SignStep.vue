@@ -52,7 +52,7 @@ const till = useTillStore();
 <style scoped>
 .signs {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(auto-fit, minmax(400px, 1fr));
   gap: 16px;
 }
 </style>

@@ -64,7 +64,6 @@ canvas {
   border: var(--group);
   background: #fff;
   width: 400px;
-  max-width: 100%;
   height: 120px;
   touch-action: none;
 }

@@ -376,6 +376,14 @@ function keyDown(event: KeyboardEvent): void {
   background: var(--paper);
   border-top: var(--group);
 }
+.foot .acts {
+  display: grid;
+  grid-template-columns: auto auto 1fr;
+  gap: 8px;
+}
+.foot :deep(.v-btn) {
+  padding-inline: 12px;
+}
 .say {
   background: var(--yellow-wash);
   border-left: 12px solid var(--yellow);

@@ -1,0 +1,178 @@
+import { v4 as newId } from 'uuid';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import type { FigureProblem } from '../../contract/counter.ts';
+import type { DrawerState } from '../../contract/drawer.ts';
+import type { Returnable } from '../../contract/returns.ts';
+import type { Basket, BasketLine } from '../../core/counter/basket.ts';
+import { seeded } from '../../demo/random.ts';
+import { verify } from '../ledger/verify.ts';
+import { take, tenderFor, typesByKind } from './paying.ts';
+import { giveBack, linesBack } from './returning.ts';
+import { ENGINE, openDrawer, openHouse, ringUp, type Browser, type TestHouse } from './testHouse.ts';
+
+/** So many things happen; more with MONDREL_WALK. */
+const EVENTS = Number(process.env.MONDREL_WALK ?? 250);
+const GOODS = ['MET-C', 'PIC-M', 'LES-30', 'CLA-0220'];
+
+let house: TestHouse;
+let tills: Browser[];
+let types: ReadonlyMap<string, number>;
+
+beforeAll(async () => {
+  house = await openHouse();
+  types = await typesByKind(house);
+  tills = [house.browser(), house.browser()];
+  for (const [at, till] of tills.entries()) {
+    await till.signIn('8024', at + 1);
+    await openDrawer(till);
+  }
+});
+afterAll(() => house.stop());
+
+/** What a basket comes to, as the server prices it. */
+async function totalOf(till: Browser, basket: Basket): Promise<number> {
+  const impossible = -987_654_321;
+  const { body } = await till.ask<{ data?: FigureProblem }>('POST', '/payment/refunds/plan', {
+    basket,
+    expectedTotal: impossible,
+  });
+  const total = body.data?.priced.total;
+  if (total === undefined) throw new Error(`no figures: ${JSON.stringify(body)}`);
+  return total;
+}
+
+it(
+  `keeps every figure through ${EVENTS} random events on ${ENGINE}`,
+  { timeout: 120_000 + EVENTS * 600 },
+  async () => {
+    const random = seeded(20_260_302);
+    const upTo = (most: number) => Math.floor(random() * most);
+    const pick = <One>(all: readonly One[]): One => all[upTo(all.length)] as One;
+    const sold: { id: string; till: number; shift: number; paid: 'cash' | 'other' }[] = [];
+    const shifts = [0, 0];
+    const counts = new Map<string, number>();
+    const count = (what: string) => counts.set(what, (counts.get(what) ?? 0) + 1);
+
+    const newLines = async (): Promise<BasketLine[]> => {
+      const { basket } = await ringUp(
+        house,
+        Array.from({ length: 1 + upTo(3) }, () => pick(GOODS)),
+      );
+      return basket.lines.map((line) => ({ ...line, quantity: 1000 * (1 + upTo(3)) }));
+    };
+
+    /** Pays or refunds whatever the basket comes to. */
+    async function settle(at: number, basket: Basket): Promise<void> {
+      const till = tills[at] as Browser;
+      const total = await totalOf(till, basket);
+      if (total < 0) {
+        const answer = await giveBack(till, basket, total);
+        expect(answer.body.finished, JSON.stringify(answer.body)).not.toBeNull();
+      } else if (total > 0 && random() < 0.3) {
+        const kind = pick(['noted-card', 'cheque', 'transfer']);
+        const rung = {
+          basket: basket as Awaited<ReturnType<typeof ringUp>>['basket'],
+          expectedTotal: total,
+          handed: total,
+        };
+        const part = random() < 0.5 ? total : Math.ceil(total / 2);
+        const answer = await take(
+          till,
+          tenderFor(rung, types.get(kind) ?? 0, { amount: part, reference: 'R1' }),
+        );
+        expect(answer.status, JSON.stringify(answer.body)).toBe(200);
+        if (part < total) {
+          const rest = await take(
+            till,
+            tenderFor(rung, types.get('cash') ?? 0, { amount: total - part + upTo(2000) }),
+          );
+          expect(rest.body.finished, JSON.stringify(rest.body)).not.toBeNull();
+        }
+      } else {
+        const handed = total + upTo(3000);
+        const answer = await till.ask(
+          'POST',
+          '/counter/sales',
+          { basket, expectedTotal: total, handed },
+          { 'idempotency-key': basket.id },
+        );
+        expect(answer.status, JSON.stringify(answer.body)).toBe(200);
+      }
+      sold.push({ id: basket.id, till: at, shift: shifts[at] ?? 0, paid: 'cash' });
+    }
+
+    async function partsBack(till: Browser, saleId: string) {
+      const { body } = await till.ask<Returnable>('GET', `/journal/sales/${saleId}/returnable`);
+      if (body.voided) return [];
+      return body.lines
+        .filter(({ left }) => left > 0 && random() < 0.7)
+        .map(({ position, left }) => ({ position, quantity: 1000 * (1 + upTo(left / 1000)) }));
+    }
+
+    async function close(at: number): Promise<void> {
+      const till = tills[at] as Browser;
+      const { expected } = (await till.ask<DrawerState>('GET', '/drawer')).body;
+      const counted = Math.max(0, (expected ?? 0) + (random() < 0.5 ? 0 : upTo(4000) - 2000));
+      const others = (await till.ask<DrawerState>('GET', '/drawer')).body.others;
+      const answer = await till.ask('POST', '/drawer/closings', {
+        pieces: { 1: counted % 100_000, 100: Math.floor(counted / 100_000) * 1000 },
+        expected,
+        float: 20_000,
+        bagNumber: '',
+        note: '',
+        keepHeld: true,
+        others: others
+          .filter((one) => one.counted)
+          .map(({ typeId, amount }) => ({ typeId, counted: Math.max(0, amount) })),
+        signature: { name: 'Isolde', path: '' },
+      });
+      expect(answer.status, JSON.stringify(answer.body)).toBe(200);
+      await openDrawer(till);
+      shifts[at] = (shifts[at] ?? 0) + 1;
+    }
+
+    for (let event = 0; event < EVENTS; event++) {
+      const at = upTo(2);
+      const till = tills[at] as Browser;
+      const dice = random();
+      const earlier = sold.length > 0 ? pick(sold) : undefined;
+      if (dice < 0.45 || !earlier) {
+        await settle(at, { id: newId(), lines: await newLines() });
+        count('sale');
+      } else if (dice < 0.75) {
+        const parts = await partsBack(till, earlier.id);
+        if (parts.length === 0) continue;
+        const { lines } = await linesBack(till, earlier.id, parts, {
+          condition: pick(['to-stock', 'damaged', 'to-supplier'] as const),
+        });
+        const more = dice < 0.62 ? [] : await newLines();
+        await settle(at, { id: newId(), lines: [...lines, ...more] });
+        count(more.length > 0 ? 'exchange' : 'return');
+      } else if (dice < 0.87) {
+        const recent = sold.findLast((one) => one.till === at && one.shift === shifts[at]);
+        if (!recent) continue;
+        const { status } = await till.ask('POST', `/journal/sales/${recent.id}/void`, {
+          reason: 'A random walk',
+        });
+        if (status === 200) count('void');
+        else expect(status).toBe(409);
+      } else if (dice < 0.97) {
+        const kind = pick(['in', 'out', 'drop'] as const);
+        const { status } = await till.ask('POST', '/drawer/cash-moves', {
+          kind,
+          amount: 1 + upTo(5000),
+          reason: 'A random walk',
+          person: '',
+        });
+        expect([200, 422]).toContain(status);
+        count(`cash ${kind}`);
+      } else {
+        await close(at);
+        count('close');
+      }
+    }
+    for (const what of ['sale', 'return', 'exchange', 'void', 'close'])
+      expect(counts.get(what) ?? 0, what).toBeGreaterThan(0);
+    expect(await house.house.database.ask(verify)).toEqual([]);
+  },
+);
