@@ -35,6 +35,7 @@ export const journalQuerySchema = object({
   tillId: choice(),
   staffId: choice(),
   typeId: choice(),
+  customerId: choice(),
   kind: string()
     .oneOf(['sale', 'return', 'exchange', 'void'] as const)
     .nullable()

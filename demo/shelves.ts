@@ -52,6 +52,7 @@ export async function layShelves(sql: Writer): Promise<void> {
         { id: newId(), colour: 'blue', kind: 'job', job: 'gift-card' },
         { id: newId(), colour: 'yellow', kind: 'job', job: 'hold' },
         { id: newId(), colour: 'yellow', kind: 'job', job: 'waiting' },
+        { id: newId(), colour: 'red', kind: 'job', job: 'return' },
         { id: newId(), colour: 'plain', kind: 'job', job: 'last-receipt' },
         { id: newId(), colour: 'plain', kind: 'job', job: 'customer' },
         { id: newId(), colour: 'plain', kind: 'job', job: 'open-price' },

@@ -52,7 +52,10 @@ describe('every main view is free of serious findings', () => {
       await till.read('printed');
       expect(await till.findings()).toEqual([]);
       await till.go('/journal');
-      await till.click('.rows button');
+      await till.click('.rows .row');
+      await till.see('.lines');
+      expect(await till.findings()).toEqual([]);
+      await till.press('Receipt');
       await till.see('.paper');
       expect(await till.findings()).toEqual([]);
       await till.go('/drawer');

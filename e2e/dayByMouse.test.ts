@@ -71,11 +71,13 @@ describe('a day at one till, by mouse and touch', () => {
     await till.driver.actions().doubleClick(go).perform();
     await till.read('Receipt 1-0002');
     await till.click('nav a[href="/journal"]');
-    await till.read('2 sales');
+    await till.read('2 entries');
   });
 
   it('shows a sale in the journal and prints a copy', async () => {
     await till.click('.rows li:nth-child(2) button');
+    await till.read('Stand light, two lamps', '.lines');
+    await till.press('Receipt');
     await till.read('Stand light, two lamps', '.paper');
     await till.press('Print a copy');
     await till.read('goes to the printer');

@@ -44,10 +44,7 @@ async function main(): Promise<void> {
     await till.keys(Key.ESCAPE);
     await till.see('.nudges');
     await picture('counter');
-    await till.enter('BAG-GU');
-    await till.see('[data-cell]');
-    await picture('variants');
-    await till.keys(Key.ESCAPE, Key.F4);
+    await till.keys(Key.F4);
     await till.see('#customer-search');
     await till.keys('ines wether');
     await till.read('555-0122');
@@ -62,13 +59,6 @@ async function main(): Promise<void> {
     await till.focus('#discount-reason');
     await till.keys('Agreed price');
     await till.count('.parts li', 7);
-    await picture('discount');
-    await till.keys(Key.ESCAPE);
-    await till.click('.row:last-child button.line');
-    await till.keys(Key.ARROW_UP, 'i');
-    await till.read('In stock', '.panel');
-    await till.see('.panel img');
-    await picture('item');
     await till.keys(Key.ESCAPE);
     await till.click('.row.on button.line');
     await till.keys('p');
@@ -121,6 +111,30 @@ async function main(): Promise<void> {
       await till.keys(Key.F9);
       await till.read('printed', '.out');
     }
+    await till.keys(Key.F9);
+    await till.enter('TEE');
+    await till.see('[role="grid"]');
+    await till.keys(Key.ENTER);
+    await till.enter('3*REE-BC-25');
+    await till.count('.row', 2);
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.read('printed', '.out');
+    const [receipt = ''] = /\d-\d{4}/.exec(await till.text('.out')) ?? [];
+    await till.keys(Key.F9);
+    await till.scan(receipt);
+    await till.read(`Return from ${receipt}`);
+    await till.keys('1', '2');
+    await till.see('.step');
+    await picture('return');
+    await till.keys(Key.F9);
+    await till.count('.row', 2);
+    await till.keys(Key.F9);
+    await till.read('The way it was paid');
+    await till.keys(Key.F9);
+    await till.see('[data-test="given-back"]');
+    await till.keys(Key.F9);
     for (const [entry, name] of [
       ['VIO-44', 'Priya Holm'],
       ['4*TEE-NV-M', 'Youth orchestra'],
@@ -137,9 +151,9 @@ async function main(): Promise<void> {
     await till.read('Youth orchestra');
     await picture('waiting');
     await till.click('nav a[href="/journal"]');
-    await till.click('.rows li:nth-child(2) button');
-    await till.see('.paper img');
-    await picture('journal');
+    await till.click('.rows li:nth-child(6) button');
+    await till.see('.lines');
+    await picture('sale');
     await till.press('Gift cards');
     await till.press('44100771409');
     await till.read('redeemed');
@@ -167,13 +181,23 @@ async function main(): Promise<void> {
     await till.keys(Key.TAB, '0093');
     await till.keys(Key.F9);
     await till.read('Sign and close');
-    await till.keys('Coins are running low.', Key.F9);
+    await till.keys('Coins are running low.');
+    await till.fill('Witness (optional)', 'Maren K.');
+    await till.click('.keep input');
+    await picture('close');
+    await till.keys(Key.F9);
     await till.see('.paper');
 
     await till.click('[aria-label="Lock this till"]');
     await till.see('#pin');
     await till.keys('8024', Key.ENTER);
     await till.ready();
+    await till.go('/drawer/shifts');
+    await till.see('.apexcharts-canvas');
+    await picture('shifts');
+    await till.go('/books');
+    await till.see('[data-test="debit"]');
+    await picture('books');
     await till.click('nav a[href="/setup"]');
     await till.read('Keep the changes');
     await picture('setup');
@@ -192,13 +216,6 @@ async function main(): Promise<void> {
     await till.see('.apexcharts-bar-area');
     await till.read('Run it');
     await picture('rehearsal');
-    await till.click('nav a[href="/counter"]');
-    await till.press('Arrange');
-    await till.see('.arrange .tile');
-    await till.focus('.adding input');
-    await till.keys('rosin');
-    await till.see('.adding li');
-    await picture('shelves');
   } finally {
     await till.close();
     await terminal.close();

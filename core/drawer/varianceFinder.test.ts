@@ -60,7 +60,7 @@ describe('the explanations of a difference', () => {
     expect(explainVariance(facts({ variance: 900, events: [out] })).map(({ cause }) => cause)).toContain(
       'digits-swapped',
     );
-    expect(explainVariance(facts({ variance: -1000, events: [sale('2', 640, 2000)] }))[0]).toMatchObject({
+    expect(explainVariance(facts({ variance: -3000, events: [sale('2', 640, 5000)] }))[0]).toMatchObject({
       cause: 'keyed-for-handed',
     });
     expect(

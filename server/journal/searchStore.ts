@@ -9,6 +9,7 @@ export interface JournalFilter extends JournalSearch {
   tillId: number | null;
   staffId: number | null;
   typeId: number | null;
+  customerId: number | null;
   kind: 'sale' | 'return' | 'exchange' | 'void' | null;
   /** The last sale of the page before: its time and id. */
   after: { at: string; number: number; id: string } | null;
@@ -35,7 +36,21 @@ export async function journalWhere(sql: Reader, filter: JournalFilter): Promise<
     parameters.push(value);
     return `$${parameters.length}`;
   };
-  const { receipt, day, amount, lastFour, words, from, to, tillId, staffId, typeId, kind, after } = filter;
+  const {
+    receipt,
+    day,
+    amount,
+    lastFour,
+    words,
+    from,
+    to,
+    tillId,
+    staffId,
+    typeId,
+    customerId,
+    kind,
+    after,
+  } = filter;
   if (receipt) {
     conditions.push(`till.number = ${put(receipt.till)}`, `sale.number = ${put(receipt.count)}`);
   }
@@ -44,6 +59,7 @@ export async function journalWhere(sql: Reader, filter: JournalFilter): Promise<
   if (to) conditions.push(`sale.business_date <= ${put(to)}`);
   if (tillId !== null) conditions.push(`sale.till_id = ${put(tillId)}`);
   if (staffId !== null) conditions.push(`sale.staff_id = ${put(staffId)}`);
+  if (customerId !== null) conditions.push(`sale.customer_id = ${put(customerId)}`);
   if (kind === 'void') conditions.push(`sale.id in (select sale_id from sale_void)`);
   else if (kind) conditions.push(`sale.kind = ${put(kind)}`);
   if (typeId !== null) {

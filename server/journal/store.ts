@@ -210,7 +210,10 @@ export async function afterwardsOf(sql: Reader, saleId: string): Promise<SaleAft
          coalesce((select json_agg(json_build_object('id', sale.id, 'number', till.number || '-' || lpad(sale.number::text, 4, '0'),
              'at', sale.finished_at, 'by', staff.name, 'amount', back.net, 'voided',
              exists (select 1 from sale_void where sale_id = sale.id)) order by sale.finished_at)
-           from (select line.sale_id, -sum(line.net) as net from sale_line as line where line.return_sale = $1
+           from (select line.sale_id, -sum(line.net + case origin.tax_mode when 'on-top'
+                   then (select coalesce(sum((part.value->>'tax')::bigint), 0) from jsonb_array_elements(line.taxes) as part)
+                   else 0 end) as net
+                 from sale_line as line join sale as origin on origin.id = line.sale_id where line.return_sale = $1
                  group by line.sale_id) as back
            join sale on sale.id = back.sale_id join till on till.id = sale.till_id join staff on staff.id = sale.staff_id),
            '[]'::json) as returns,

@@ -164,4 +164,29 @@ describe('setting up a shop that runs', () => {
     expect((await isolde.ask('POST', '/setup/tills', { number: 5, placeId: depot?.id })).status).toBe(422);
     expect((await facts()).tills.at(-1)).toMatchObject({ number: 4, place: 'Market stall' });
   });
+
+  it('decides on returns and the end of the shift, and says what is wrong', async () => {
+    const isolde = test.browser();
+    await isolde.signIn('4711', 1);
+    const { afterSale } = (await isolde.ask<SetupFacts>('GET', '/setup/facts')).body;
+    expect(afterSale).toMatchObject({ returnDays: 30, refundRest: 'cash', blindCount: false, dropAbove: 0 });
+    const wanted = {
+      ...afterSale,
+      returnDays: 14,
+      blindCount: true,
+      dropAbove: 80_000,
+      refundLimits: { cashier: 5000, supervisor: null, manager: null },
+    };
+    expect((await isolde.ask('PUT', '/setup/after-sale', wanted)).status).toBe(200);
+    expect((await isolde.ask<SetupFacts>('GET', '/setup/facts')).body.afterSale).toEqual(wanted);
+    expect((await isolde.ask<TillFacts>('GET', '/setup/till')).body).toMatchObject({
+      refundLimits: { cashier: 5000, supervisor: null },
+      shop: { blindCount: true, dropAbove: 80_000 },
+    });
+    const wrong = await isolde.ask<ProblemDetails>('PUT', '/setup/after-sale', {
+      ...wanted,
+      managersMail: 'nobody',
+    });
+    expect(wrong.body.fields?.[0]?.field).toBe('managersMail');
+  });
 });

@@ -11,6 +11,7 @@ import DonePane from './DonePane.vue';
 import ItemPane from './ItemPane.vue';
 import PaymentPane from '../payment/PaymentPane.vue';
 import RefundPane from '../payment/RefundPane.vue';
+import { useReturnStore } from '../journal/returnStore.ts';
 import ReturnPane from '../journal/ReturnPane.vue';
 import GiftCardPane from '../payment/GiftCardPane.vue';
 import QuestionPane from './QuestionPane.vue';
@@ -36,6 +37,7 @@ const drawer = useDrawerStore();
 const work = useBasketWorkStore();
 const countersigns = useCountersignStore();
 const offers = useBasketOffersStore();
+const returns = useReturnStore();
 const router = useRouter();
 const closed = computed(() => drawer.state !== null && drawer.state.shift === null);
 
@@ -133,6 +135,10 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     if (nudge) void offers.follow(nudge);
     return;
   }
+  if (key === 'F6' && basket.phase !== 'paying' && !questions.asked && !work.work) {
+    event.preventDefault();
+    return returns.openEmpty();
+  }
   if ((key === 'F8' || key === 'F4') && basket.phase === 'basket' && !questions.asked) {
     event.preventDefault();
     return work.begin(key === 'F8' ? 'hold' : 'customer');
@@ -203,7 +209,13 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         :key="work.work"
       />
       <ReturnPane v-else-if="work.work === 'return'" v-show="!countersigns.asking" />
-      <RefundPane v-else-if="basket.phase === 'paying' && basket.total < 0" v-show="!countersigns.asking" />
+      <div
+        v-else-if="basket.phase === 'paying' && basket.total < 0"
+        v-show="!countersigns.asking"
+        class="whole"
+      >
+        <RefundPane />
+      </div>
       <PaymentPane v-else-if="basket.phase === 'paying'" />
       <DonePane v-else-if="basket.phase === 'done'" />
       <TotalsPane v-else :closed="closed" @next="next" />
@@ -237,6 +249,12 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     border-top: var(--rule);
     max-height: 55vh;
   }
+}
+.whole {
+  display: flex;
+  flex-direction: column;
+  flex: 1;
+  min-height: 0;
 }
 .left {
   display: flex;

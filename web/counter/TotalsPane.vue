@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { formatRate } from '../../core/rate.ts';
 import CustomerOnSale from '../people/CustomerOnSale.vue';
+import { useDrawerStore } from '../drawer/drawerStore.ts';
 import NudgeList from './NudgeList.vue';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
@@ -13,6 +14,13 @@ defineEmits<{ next: [] }>();
 const basket = useBasketStore();
 const work = useBasketWorkStore();
 const till = useTillStore();
+const drawer = useDrawerStore();
+/** What is in the drawer, where it is more than should be and nobody waits. */
+const dropWanted = computed(() => {
+  const above = till.facts?.shop.dropAbove ?? 0;
+  const expected = drawer.state?.shift ? (drawer.state.expected ?? 0) : 0;
+  return above > 0 && expected > above && basket.lines.length === 0 ? expected : 0;
+});
 const evenSwap = computed(() => basket.total === 0 && basket.lines.some(({ quantity }) => quantity < 0));
 const nextWords = computed(() => {
   if (closed) return 'Open the drawer';
@@ -31,6 +39,11 @@ const nextWords = computed(() => {
   <div v-if="closed" class="say">
     <b>The drawer is closed</b>
     <span>Count the float to open it. What you ring up meanwhile stays here.</span>
+  </div>
+  <div v-else-if="dropWanted" class="say">
+    <b>{{ till.money(dropWanted) }} is in the drawer</b>
+    <span>Take some of it to the safe before the next customer.</span>
+    <button type="button" class="word" @click="work.beginCash('drop')">Safe drop</button>
   </div>
   <NudgeList />
   <div class="space" />

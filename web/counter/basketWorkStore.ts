@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
 import { changeLine, type BasketLine } from '../../core/counter/basket.ts';
+import type { CashMoveKind } from '../../core/drawer/cashMove.ts';
 import type { Money } from '../../core/money.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useBasketStore } from './basketStore.ts';
@@ -45,6 +46,14 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
     if (basket.lines.length > 0 || WITHOUT_GOODS.includes(what)) work.value = what;
   }
 
+  /** Which way cash is to move, when the panel opens. */
+  const cashKind = ref<CashMoveKind>('out');
+
+  function beginCash(kind: CashMoveKind): void {
+    cashKind.value = kind;
+    begin('cash');
+  }
+
   const leave = (): void => {
     work.value = null;
   };
@@ -86,6 +95,8 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
     presetId,
     begin,
     beginDiscount,
+    cashKind,
+    beginCash,
     leave,
     typePrice,
     backToListPrice,

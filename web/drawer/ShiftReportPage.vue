@@ -91,7 +91,9 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       </div>
     </header>
     <div v-if="shift" class="body">
-      <div class="scroll paper"><PaperView :paper="shift.paper" /></div>
+      <div class="scroll paper" tabindex="0" role="region" aria-label="Report">
+        <PaperView :paper="shift.paper" />
+      </div>
       <aside class="scroll side" aria-label="About the difference">
         <p class="verdict" :class="{ off: left !== 0 }">
           <b>{{

@@ -14,7 +14,9 @@ const KEYS: [string, string][] = [
   ['Space', 'Pick the chosen line together with others'],
   ['F2', 'Add what is suggested, or use the reward'],
   ['F4', 'Customer on the sale'],
+  ['F6', 'Take goods back; there S swaps them'],
   ['F8', 'Put the basket on hold'],
+
   ['F9', 'Next step: take payment, accept, sign'],
   ['Alt 1–9', 'While paying: choose a means of payment; ↑ ↓ too'],
   ['÷', 'While paying: split evenly'],

@@ -22,7 +22,7 @@ const busy = ref(false);
 const customer = computed(() => basket.basket.customer);
 const bought = computedAsync(
   async () =>
-    returns.sale || !customer.value ? [] : (await returns.boughtBy(customer.value.name)).slice(0, 6),
+    returns.sale || !customer.value ? [] : (await returns.boughtBy(customer.value.id)).slice(0, 6),
   [],
 );
 const earlier = computedAsync(
@@ -33,7 +33,7 @@ const inField = (target: EventTarget | null) => target instanceof HTMLInputEleme
 
 onMounted(async () => {
   await nextTick();
-  panel.value?.querySelector<HTMLElement>(returns.sale ? '.line' : 'input')?.focus();
+  panel.value?.querySelector<HTMLElement>(returns.sale ? '.line:not(:disabled)' : 'input')?.focus();
 });
 
 function step(line: ReturnableLine, by: number): void {
@@ -220,7 +220,7 @@ function keyDown(event: KeyboardEvent): void {
             </button>
           </li>
         </ul>
-        <p v-else class="soft">Nothing was found under this name.</p>
+        <p v-else class="soft">Nothing is noted for this customer.</p>
       </template>
       <p v-else class="soft">With a customer on the sale, their purchases are listed here: <kbd>F4</kbd></p>
       <form class="without" @submit.prevent="returns.takeWithoutReceipt(item)">

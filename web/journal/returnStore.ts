@@ -221,10 +221,8 @@ export const useReturnStore = defineStore('return', () => {
   }
 
   /** What a customer bought lately, for who comes without a receipt. */
-  const boughtBy = async (find: string): Promise<JournalPage['rows']> =>
-    (await read<JournalPage>(`/journal/sales?find=${encodeURIComponent(find)}`)).rows.filter(
-      ({ voided }) => !voided,
-    );
+  const boughtBy = async (customerId: number): Promise<JournalPage['rows']> =>
+    (await read<JournalPage>(`/journal/sales?customerId=${customerId}`)).rows.filter(({ voided }) => !voided);
 
   const withoutReceipt = (customerId: number): Promise<WithoutReceipt> =>
     read<WithoutReceipt>(`/journal/without-receipt/${customerId}`);

@@ -75,7 +75,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         {{ till.money(refund.plan?.creditOnly ?? 0) }} comes back without a receipt and becomes store credit.
       </p>
     </div>
-    <button type="button" class="next-step" :disabled="refund.busy || !refund.plan" @click="refund.give()">
+    <button type="button" class="next-step" :disabled="refund.busy" @click="refund.give()">
       <span>{{ refund.busy ? 'Giving back …' : 'Give it back' }}</span><kbd>F9</kbd>
     </button>
   </template>

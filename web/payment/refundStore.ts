@@ -45,7 +45,14 @@ export const useRefundStore = defineStore('refund', () => {
     return true;
   }
 
-  async function load(): Promise<void> {
+  /** The plan that is being asked for: whoever gives back at once waits for it. */
+  let planning: Promise<void> = Promise.resolve();
+  function load(): Promise<void> {
+    planning = askForPlan();
+    return planning;
+  }
+
+  async function askForPlan(): Promise<void> {
     plan.value = null;
     way.value = 'planned';
     if (!(await approved())) return basket.backToBasket();
@@ -62,9 +69,11 @@ export const useRefundStore = defineStore('refund', () => {
 
   /** Gives the money back the chosen way; each part is asked for once, however often it is sent. */
   async function give(): Promise<void> {
-    if (busy.value || !plan.value) return;
+    if (busy.value) return;
     busy.value = true;
     try {
+      await planning;
+      if (!plan.value) return;
       let countersign: string | undefined;
       if (way.value === 'cash' && plan.value.amount > plan.value.mostCash) {
         const approval = await countersigns.need(
