@@ -60,8 +60,8 @@ async function main(): Promise<void> {
     await till.keys('Agreed price');
     await till.count('.parts li', 7);
     await till.keys(Key.ESCAPE);
-    await till.click('.row.on button.line');
-    await till.keys('p');
+    await till.click('.row:last-child button.line');
+    await till.keys(Key.ARROW_UP, 'p');
     await till.see('#work-first');
     await till.keys('7.50', Key.TAB, 'Display piece', Key.ENTER);
     await till.see('#second-pin');
