@@ -150,6 +150,7 @@ async function main(): Promise<void> {
     await till.click('nav a[href="/waiting"]');
     await till.read('Youth orchestra');
     await picture('waiting');
+    await till.click('[aria-label="Put this message away"]');
     await till.click('nav a[href="/journal"]');
     await till.click('.rows li:nth-child(6) button');
     await till.see('.lines');
@@ -184,6 +185,7 @@ async function main(): Promise<void> {
     await till.keys('Coins are running low.');
     await till.fill('Witness (optional)', 'Maren K.');
     await till.click('.keep input');
+    await till.driver.executeScript("document.querySelector('.body').scrollTop = 0");
     await picture('close');
     await till.keys(Key.F9);
     await till.see('.paper');

@@ -52,7 +52,7 @@ describe('shelves', () => {
     await cashier.see('#question');
     await cashier.keys(Key.ESCAPE);
     await cashier.press('Last receipt');
-    await cashier.read('No sale was finished on this till today.');
+    await cashier.read('No sale was finished on this till yet.');
   });
 
   it('are arranged only by those who may', async () => {

@@ -34,7 +34,8 @@ import {
 import { mayCloseFor } from './checks.ts';
 import { handOver, peopleToHandTo } from './handover.ts';
 import { historyCsv, historyPaper, shiftHistory } from './history.ts';
-import { closedShifts, deskTills, noteCompared, openShiftOf } from './store.ts';
+import { noteCompared } from './correctionStore.ts';
+import { closedShifts, deskTills, openShiftOf } from './store.ts';
 import {
   correctTender,
   explainClosedShift,

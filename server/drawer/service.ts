@@ -35,6 +35,7 @@ import { addPrintJob } from '../journal/printing/store.ts';
 import { balanceOf, postEvent } from '../ledger/store.ts';
 import { approvalFor } from '../staff/approval.ts';
 import { readShop, readTill } from '../setup/store.ts';
+import * as corrections from './correctionStore.ts';
 import * as store from './store.ts';
 
 const cashOf = (tillId: number) => ['cash', `till:${tillId}`] as const;
@@ -241,8 +242,8 @@ export async function closedShiftView(sql: Reader, shiftId: number): Promise<Clo
     closedBy: shift.closedBy,
     closedAt: iso(shift.closedAt),
     variance: shift.closing.variance,
-    explained: await store.explainedOf(sql, shiftId),
-    notes: (await store.varianceNotes(sql, shiftId)).map((note) => ({ ...note, at: iso(note.at) })),
+    explained: await corrections.explainedOf(sql, shiftId),
+    notes: (await corrections.varianceNotes(sql, shiftId)).map((note) => ({ ...note, at: iso(note.at) })),
     handovers: (await handoversOf(sql, shiftId)).map(({ at, from, to, counted, expected, note }) => ({
       at: iso(at),
       from,
@@ -251,7 +252,7 @@ export async function closedShiftView(sql: Reader, shiftId: number): Promise<Clo
       expected,
       note,
     })),
-    comparisons: await store.comparisonsOf(sql, shiftId),
+    comparisons: await corrections.comparisonsOf(sql, shiftId),
     paper: await reportPaper(sql, shiftId),
   };
 }

@@ -14,6 +14,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { postEvent } from '../ledger/store.ts';
 import { readShop } from '../setup/store.ts';
 import { mayCloseFor } from './checks.ts';
+import * as corrections from './correctionStore.ts';
 import * as store from './store.ts';
 import { habitsOf, recordedByTerminal, shiftEvents } from './varianceStore.ts';
 
@@ -70,7 +71,7 @@ export async function explainOpenDrawer(
     return count ? [count.counted - amount] : [];
   });
   const typed = wanted.others.filter(({ typeId }) => !noted.some((one) => one.typeId === typeId));
-  const notedTypes = await database.ask((sql) => store.notedCardTypes(sql));
+  const notedTypes = await database.ask((sql) => corrections.notedCardTypes(sql));
   const unrecorded = typed.filter(({ typeId }) => notedTypes.includes(typeId)).map(({ counted }) => counted);
   const terminalOff = counts.length + unrecorded.length > 0 ? sum([...counts, ...unrecorded]) : null;
   return database.ask((sql) =>
@@ -129,7 +130,7 @@ export async function correctTender(
   { saleId, position, to, reason }: CorrectTender,
   at: Date,
 ): Promise<void> {
-  const found = await store.tenderToCorrect(sql, saleId, position);
+  const found = await corrections.tenderToCorrect(sql, saleId, position);
   if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
   mayCloseFor(person, found.tillId);
   await store.lockTill(sql, found.tillId);
@@ -139,10 +140,10 @@ export async function correctTender(
   if ((found.kind !== 'cash' && found.kind !== 'noted-card') || from === to) {
     throw fieldProblem('to', 'Only cash and cards on other terminals can be taken for each other.');
   }
-  const target = await store.correctionType(sql, to);
+  const target = await corrections.correctionType(sql, to);
   if (target === undefined) throw fieldProblem('to', 'The shop has no such means of payment.');
   if (found.corrected) throw new Problem(409, 'corrected', 'This payment was corrected already.');
-  await store.addCorrection(sql, {
+  await corrections.addCorrection(sql, {
     id,
     at,
     shiftId: found.shiftId,
@@ -189,13 +190,13 @@ export async function noteVariance(
   const shift = await store.closedShift(sql, shiftId);
   if (!shift) throw new Problem(404, 'no-shift', 'There is no closed shift with this number.');
   await store.lockTill(sql, shift.tillId);
-  const explained = await store.explainedOf(sql, shiftId);
+  const explained = await corrections.explainedOf(sql, shiftId);
   const left = shift.closing.variance - explained;
   if (left === 0 || amount / left < 0 || Math.abs(amount) > Math.abs(left)) {
     const { digits } = currencyOf((await readShop(sql)).currency);
     throw fieldProblem('amount', `${formatMoney(left, digits)} is not explained yet: no more than that.`);
   }
-  await store.addVarianceNote(sql, { id, shiftId, at, amount, reason, staffId: person.staffId });
+  await corrections.addVarianceNote(sql, { id, shiftId, at, amount, reason, staffId: person.staffId });
   await postEvent(sql, {
     kind: 'correction',
     at,

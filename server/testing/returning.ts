@@ -3,7 +3,9 @@ import type { PaymentView, RefundPlan } from '../../contract/payment.ts';
 import type { RefundQuote, Returnable } from '../../contract/returns.ts';
 import type { Basket, BasketLine, ComesBack } from '../../core/counter/basket.ts';
 import { sum } from '../../core/money.ts';
+import type { FigureProblem } from '../../contract/counter.ts';
 import type { Answer, Browser } from './browser.ts';
+import { pay, ringUp, type TestHouse } from './testHouse.ts';
 
 /** What comes back: the line of the sale and how many thousandths of it. */
 export interface Part {
@@ -89,4 +91,48 @@ export async function bringBack(browser: Browser, saleId: string, parts: readonl
   const { lines, refund } = await linesBack(browser, saleId, parts);
   const basket: Basket = { id: newId(), lines };
   return { basket, refund, answer: await giveBack(browser, basket, 0 - refund) };
+}
+
+/** A sale of several units of each item, paid in cash: what the server prices it at is asked for first. */
+export async function soldIn(
+  house: TestHouse,
+  browser: Browser,
+  numbers: readonly string[],
+  units = 1,
+): Promise<{ id: string; total: number }> {
+  const sale = await ringUp(house, numbers);
+  sale.basket.lines = sale.basket.lines.map((line) => ({ ...line, quantity: units * 1000 }));
+  const refused = await browser.ask<{ data: FigureProblem }>(
+    'POST',
+    '/counter/sales',
+    { ...sale, expectedTotal: 1, handed: 100_000_00 },
+    { 'idempotency-key': sale.basket.id },
+  );
+  const { total } = refused.body.data.priced;
+  const { status } = await pay(browser, { ...sale, expectedTotal: total, handed: total });
+  if (status !== 200) throw new Error('a sale was refused');
+  return { id: sale.basket.id, total };
+}
+
+/** How many of an item are in stock where the first till stands. */
+export async function stockOf({ house }: TestHouse, number: string): Promise<number> {
+  const [row] = await house.database.ask((sql) =>
+    sql.query<{ quantity: number }>(
+      `select quantity from stock_level join item on item.id = item_id
+       where number = $1 and place_id = (select place_id from till where number = 1)`,
+      [number],
+    ),
+  );
+  return row?.quantity ?? 0;
+}
+
+/** A second person approves one step. @param about the basket or sale it is for @returns the approval */
+export async function approveFor(browser: Browser, about: string, right: string): Promise<string> {
+  const { body } = await browser.ask<{ id: string }>('POST', '/staff/countersigns', {
+    basketId: about,
+    right,
+    reason: 'Asked for',
+    pin: '3690',
+  });
+  return body.id;
 }

@@ -46,10 +46,10 @@ const JOBS: Record<TileJob, () => unknown> = {
 };
 
 async function openLastReceipt(): Promise<void> {
-  const { rows } = await read<JournalPage>('/journal/sales');
-  const last = rows.find((row) => row.till === till.facts?.till.number);
+  const { rows } = await read<JournalPage>(`/journal/sales?tillId=${till.facts?.till.id ?? 0}`);
+  const [last] = rows;
   if (last) await router.push(`/journal/${last.id}`);
-  else notices.say('No sale was finished on this till today.');
+  else notices.say('No sale was finished on this till yet.');
 }
 
 async function openPriceItem(): Promise<void> {

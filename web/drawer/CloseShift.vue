@@ -140,7 +140,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       </ol>
       <CountersignPane v-if="countersigns.asking" />
       <div v-show="!countersigns.asking" class="body scroll">
-        <LeftOvers />
+        <LeftOvers :brief="step > 0" />
         <template v-if="step === 0">
           <HandOverPane v-if="handing" @leave="handing = false" />
           <template v-else>

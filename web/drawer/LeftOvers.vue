@@ -3,6 +3,9 @@ import { computed } from 'vue';
 import { useClosingStore } from './closingStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
+/** @param brief only what has to be decided, where the rest was read before */
+const { brief = false } = defineProps<{ brief?: boolean }>();
+
 const drawer = useDrawerStore();
 const closing = useClosingStore();
 const all = computed(() => drawer.state?.leftOvers ?? []);
@@ -11,8 +14,12 @@ const held = computed(() => all.value.some(({ kind }) => kind === 'held'));
 
 <template>
   <div v-if="all.length > 0" class="verdict off" role="status">
-    <b>Deal with this before the shift ends:</b>
-    <ul>
+    <b>{{
+      brief
+        ? `${all.length} ${all.length === 1 ? 'thing is' : 'things are'} left over.`
+        : 'Deal with this before the shift ends:'
+    }}</b>
+    <ul v-if="!brief">
       <li v-for="(one, at) in all" :key="at">
         {{ one.words }} <router-link class="word" :to="one.link">Go there</router-link>
       </li>

@@ -12,6 +12,9 @@ const till = useTillStore();
 const theme = useTheme();
 const colors = computed(() => theme.current.value.colors);
 const tills = computed(() => [...new Set(rows.map((row) => row.till))].toSorted((a, b) => a - b));
+/** Each till has a line of its own, told by its dashes too. */
+const DASHES = [0, 4, 10];
+const lineColors = computed(() => [colors.value.primary, colors.value.ink, colors.value.error].map(String));
 const series = computed(() =>
   tills.value.map((number) => ({
     name: `Till ${number}`,
@@ -29,8 +32,9 @@ const options = computed(() => ({
     foreColor: String(colors.value.ink),
     fontFamily: 'Atkinson Hyperlegible Next Variable, sans-serif',
   },
-  colors: [String(colors.value.primary), String(colors.value.ink), String(colors.value.soft)],
-  stroke: { width: 2, curve: 'straight', dashArray: [0, 4, 8] },
+  colors: lineColors.value,
+  legend: { show: false },
+  stroke: { width: 2, curve: 'straight', dashArray: DASHES },
   markers: { size: 4 },
   grid: { borderColor: String(colors.value.hairline) },
   title: { text: 'Over and short, shift by shift', style: { fontSize: '14px' } },
@@ -42,5 +46,35 @@ const options = computed(() => ({
 </script>
 
 <template>
+  <p class="tills">
+    <span v-for="(number, at) in tills" :key="number">
+      <svg width="34" height="10" aria-hidden="true">
+        <line
+          x1="0"
+          y1="5"
+          x2="34"
+          y2="5"
+          stroke-width="3"
+          :stroke="lineColors[at % lineColors.length]"
+          :stroke-dasharray="DASHES[at % DASHES.length]"
+        />
+      </svg>
+      Till {{ number }}
+    </span>
+  </p>
   <VueApexCharts :key="theme.name.value" type="line" height="220" :options="options" :series="series" />
 </template>
+
+<style scoped>
+.tills {
+  display: flex;
+  gap: 22px;
+  padding: 12px 18px 0;
+  font-size: 14px;
+}
+.tills span {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+</style>

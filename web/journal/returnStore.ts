@@ -14,7 +14,6 @@ import { useRingUpStore } from '../counter/ringUpStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords, read, write } from '../net/api.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
 
 /** Goods that come back, until they are in the basket. */
 export const useReturnStore = defineStore('return', () => {
@@ -23,7 +22,6 @@ export const useReturnStore = defineStore('return', () => {
   const ringUp = useRingUpStore();
   const countersigns = useCountersignStore();
   const notices = useNoticeStore();
-  const till = useTillStore();
   const sale = shallowRef<Returnable | null>(null);
   /** How much of which line comes back. */
   const chosen = ref<Record<number, Quantity>>({});
@@ -234,8 +232,6 @@ export const useReturnStore = defineStore('return', () => {
     await ringUp.enter(`-1*${text.trim()}`);
   }
 
-  const money = (amount: Money) => till.money(amount);
-
   return {
     sale,
     lines,
@@ -258,6 +254,5 @@ export const useReturnStore = defineStore('return', () => {
     boughtBy,
     withoutReceipt,
     takeWithoutReceipt,
-    money,
   };
 });

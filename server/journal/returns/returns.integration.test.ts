@@ -1,13 +1,20 @@
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { FigureProblem } from '../../../contract/counter.ts';
-import type { JournalPage, JournalSale, VoidView } from '../../../contract/journal.ts';
+import type { JournalPage, JournalSale } from '../../../contract/journal.ts';
 import type { PaymentView, StoredValueView } from '../../../contract/payment.ts';
 import type { RefundQuote, Returnable } from '../../../contract/returns.ts';
 import type { Basket } from '../../../core/counter/basket.ts';
 import { verify } from '../../ledger/verify.ts';
 import { standIn, take, tap, tenderFor, typesByKind, view } from '../../testing/paying.ts';
-import { bringBack, giveBack, linesBack, planFor } from '../../testing/returning.ts';
+import {
+  approveFor,
+  bringBack,
+  giveBack,
+  linesBack,
+  planFor,
+  soldIn,
+  stockOf,
+} from '../../testing/returning.ts';
 import {
   ENGINE,
   openDrawer,
@@ -21,7 +28,6 @@ import {
 let house: TestHouse;
 let noor: Browser;
 let teo: Browser;
-let maren: Browser;
 let types: ReadonlyMap<string, number>;
 const SLOWLY = { timeout: 15_000, interval: 20 };
 
@@ -33,7 +39,6 @@ beforeAll(async () => {
   teo = house.browser();
   await teo.signIn('2468', 2);
   await openDrawer(teo);
-  maren = house.browser();
   types = await typesByKind(house);
 });
 afterAll(async () => {
@@ -41,50 +46,16 @@ afterAll(async () => {
   await house.stop();
 });
 
-/** A sale of several units of each item, paid in cash. */
-async function sold(numbers: readonly string[], units = 1, browser = noor) {
-  const sale = await ringUp(house, numbers);
-  sale.basket.lines = sale.basket.lines.map((line) => ({ ...line, quantity: units * 1000 }));
-  const first = await browser.ask<{ data: FigureProblem }>(
-    'POST',
-    '/counter/sales',
-    { ...sale, expectedTotal: 1, handed: 100_000_00 },
-    { 'idempotency-key': sale.basket.id },
-  );
-  const { total } = first.body.data.priced;
-  const paid = { ...sale, expectedTotal: total, handed: total };
-  expect((await pay(browser, paid)).status).toBe(200);
-  return { id: sale.basket.id, total };
-}
-
-const stockOf = async (number: string): Promise<number> => {
-  const [row] = await house.house.database.ask((sql) =>
-    sql.query<{ quantity: number }>(
-      `select quantity from stock_level join item on item.id = item_id
-       where number = $1 and place_id = (select place_id from till where number = 1)`,
-      [number],
-    ),
-  );
-  return row?.quantity ?? 0;
-};
+const sold = (numbers: readonly string[], units = 1) => soldIn(house, noor, numbers, units);
+const approve = (about: string, right: string) => approveFor(noor, about, right);
 const expectedIn = async (browser: Browser): Promise<number> =>
   (await browser.ask<{ expected: number }>('GET', '/drawer')).body.expected;
 const page = (id: string) => noor.ask<JournalSale>('GET', `/journal/sales/${id}`);
 const detailOf = ({ body }: { body: unknown }) => JSON.stringify(body);
 
-async function approve(basketId: string, right: string, pin = '3690'): Promise<string> {
-  const { body } = await noor.ask<{ id: string }>('POST', '/staff/countersigns', {
-    basketId,
-    right,
-    reason: 'Asked for',
-    pin,
-  });
-  return body.id;
-}
-
 describe(`returns on ${ENGINE}`, () => {
   it('give back exactly what was paid, piece by piece, and put the goods back', async () => {
-    const stock = await stockOf('MET-C');
+    const stock = await stockOf(house, 'MET-C');
     const cash = await expectedIn(noor);
     const sale = await sold(['MET-C', 'PIC-M'], 3);
     let back = 0;
@@ -94,7 +65,7 @@ describe(`returns on ${ENGINE}`, () => {
       back += refund;
     }
     expect(back).toBe(sale.total);
-    expect(await stockOf('MET-C')).toBe(stock);
+    expect(await stockOf(house, 'MET-C')).toBe(stock);
     expect(await expectedIn(noor)).toBe(cash);
     const { body } = await noor.ask<Returnable>('GET', `/journal/sales/${sale.id}/returnable`);
     expect(body.lines.map(({ left }) => left)).toEqual([0, 0]);
@@ -251,7 +222,7 @@ describe(`returns on ${ENGINE}`, () => {
         comesBack: { reason: 'Faulty', condition: 'damaged' },
       })),
     };
-    const before = await stockOf('MET-C');
+    const before = await stockOf(house, 'MET-C');
     expect((await planFor(noor, back, 0 - expectedTotal)).status).toBe(403);
     const returnCountersign = await approve(back.id, 'return.no-receipt');
     back.lines = back.lines.map((line) => ({ ...line, returnCountersign }));
@@ -263,7 +234,7 @@ describe(`returns on ${ENGINE}`, () => {
     expect(cash.status).toBe(422);
     expect((await giveBack(noor, back, 0 - expectedTotal)).body.finished).not.toBeNull();
     // It came in and left as damaged.
-    expect(await stockOf('MET-C')).toBe(before);
+    expect(await stockOf(house, 'MET-C')).toBe(before);
     const counted = await noor.ask<{ count: number }>('GET', `/journal/without-receipt/${customer.id}`);
     expect(counted.body).toMatchObject({ count: 1, amount: expect.any(Number) as number, warning: 3 });
   });
@@ -363,123 +334,6 @@ async function aCustomer(): Promise<{ id: number; name: string }> {
   if (!body.id) throw new Error(`no customer: ${JSON.stringify(body)}`);
   return { id: body.id, name: body.name };
 }
-
-describe(`voids on ${ENGINE}`, () => {
-  it('need the right, and leave nothing of the sale but its number', async () => {
-    const cash = await expectedIn(noor);
-    const stock = await stockOf('MET-C');
-    const sale = await sold(['MET-C'], 2);
-    expect(
-      (await noor.ask('POST', `/journal/sales/${sale.id}/void`, { reason: 'Wrong customer' })).status,
-    ).toBe(403);
-    const countersign = await approve(sale.id, 'sale.void');
-    const done = await noor.ask<VoidView>('POST', `/journal/sales/${sale.id}/void`, {
-      reason: 'Wrong customer',
-      countersign,
-    });
-    expect(done.body.state).toBe('done');
-    expect(await expectedIn(noor)).toBe(cash);
-    expect(await stockOf('MET-C')).toBe(stock);
-    const { body } = await page(sale.id);
-    expect(body.voided).toBe('done');
-    expect(body.entries.filter(({ event }) => event === 'void').length).toBe(body.entries.length / 2);
-    // Again changes nothing, and nothing comes back from it.
-    expect(
-      (await noor.ask<VoidView>('POST', `/journal/sales/${sale.id}/void`, { reason: 'Again', countersign }))
-        .body.state,
-    ).toBe('done');
-    const back = await noor.ask<Returnable>('GET', `/journal/sales/${sale.id}/returnable`);
-    expect(back.body.voided).toBe(true);
-    const listed = await noor.ask<JournalPage>('GET', '/journal/sales?kind=void');
-    expect(listed.body.rows.map(({ id }) => id)).toContain(sale.id);
-  });
-
-  it('send the money back to the card without it, and to the gift card', async () => {
-    const number = '44100771409';
-    const before = (await noor.ask<StoredValueView>('GET', `/payment/stored-values/of/${number}`)).body
-      .balance;
-    const sale = await ringUp(house, ['CLA-0220']);
-    await take(noor, tenderFor(sale, types.get('stored-value') ?? 0, { amount: 20_00, number }));
-    await take(noor, tenderFor(sale, types.get('card') ?? 0, { amount: sale.expectedTotal - 20_00 }));
-    tap(standIn(house));
-    await vi.waitFor(async () => {
-      expect((await view(noor, sale)).body.finished).not.toBeNull();
-    }, SLOWLY);
-    const countersign = await approve(sale.basket.id, 'sale.void');
-    await noor.ask('POST', `/journal/sales/${sale.basket.id}/void`, { reason: 'Wrong size', countersign });
-    await vi.waitFor(async () => {
-      expect((await page(sale.basket.id)).body.voided).toBe('done');
-    }, SLOWLY);
-    expect((await noor.ask<StoredValueView>('GET', `/payment/stored-values/of/${number}`)).body.balance).toBe(
-      before,
-    );
-    const { body } = await noor.ask<PaymentView>('GET', `/payment/baskets/${sale.basket.id}`);
-    expect(body.tenders.map(({ state }) => state)).toContain('undone');
-  });
-
-  it('refund a card payment that was settled, and go on after the terminal was lost', async () => {
-    const sale = await ringUp(house, ['MET-C']);
-    await take(noor, tenderFor(sale, types.get('card') ?? 0));
-    tap(standIn(house));
-    await vi.waitFor(async () => {
-      expect((await view(noor, sale)).body.finished).not.toBeNull();
-    }, SLOWLY);
-    await maren.signIn('3690', 3);
-    const [terminal] = (
-      await maren.ask<{ id: number; serial: string }[]>('GET', '/payment/terminals')
-    ).body.filter(({ serial }) => serial === 'T-1001');
-    expect((await maren.ask('POST', `/payment/terminals/${terminal?.id}/settle`)).status).toBe(200);
-    standIn(house).press('T-1001', { press: 'set', line: 'lost' });
-    const countersign = await approve(sale.basket.id, 'sale.void');
-    const begun = await noor.ask<VoidView>('POST', `/journal/sales/${sale.basket.id}/void`, {
-      reason: 'Wrong size',
-      countersign,
-    });
-    expect(begun.body.state).toBe('begun');
-    // Meanwhile nothing comes back from it, and the drawer cannot be closed.
-    standIn(house).press('T-1001', { press: 'set', line: 'good' });
-    await vi.waitFor(async () => {
-      expect((await page(sale.basket.id)).body.voided).toBe('done');
-    }, SLOWLY);
-  });
-
-  it('are refused after the goods came back, on another till, and when a sold gift card was used', async () => {
-    const sale = await sold(['MET-C']);
-    await bringBack(noor, sale.id, [{ position: 1, quantity: 1000 }]);
-    const countersign = await approve(sale.id, 'sale.void');
-    const refused = await noor.ask('POST', `/journal/sales/${sale.id}/void`, {
-      reason: 'Wrong',
-      countersign,
-    });
-    expect(refused.status).toBe(409);
-    expect(detailOf(refused)).toContain('came back');
-    const other = await sold(['MET-C'], 1, teo);
-    const there = await noor.ask('POST', `/journal/sales/${other.id}/void`, {
-      reason: 'Wrong',
-      countersign: await approve(other.id, 'sale.void'),
-    });
-    expect(detailOf(there)).toContain('void it there');
-  });
-
-  it('of a return let the goods come back again', async () => {
-    const sale = await sold(['PIC-M']);
-    const { basket } = await bringBack(noor, sale.id, [{ position: 1, quantity: 1000 }]);
-    const countersign = await approve(basket.id, 'sale.void');
-    expect(
-      (
-        await noor.ask<VoidView>('POST', `/journal/sales/${basket.id}/void`, {
-          reason: 'Changed their mind',
-          countersign,
-        })
-      ).body.state,
-    ).toBe('done');
-    const { body } = await noor.ask<Returnable>('GET', `/journal/sales/${sale.id}/returnable`);
-    expect(body.lines[0]?.left).toBe(1000);
-    expect(
-      (await bringBack(noor, sale.id, [{ position: 1, quantity: 1000 }])).answer.body.finished,
-    ).not.toBeNull();
-  });
-});
 
 describe(`the journal's search on ${ENGINE}`, () => {
   const found = async (query: string): Promise<string[]> =>

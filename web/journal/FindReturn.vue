@@ -1,0 +1,160 @@
+<script setup lang="ts">
+import { computedAsync } from '@vueuse/core';
+import { computed, ref } from 'vue';
+import { CONDITIONS, RETURN_REASONS } from '../../core/journal/returns.ts';
+import { useBasketStore } from '../counter/basketStore.ts';
+import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useReturnStore } from './returnStore.ts';
+
+const returns = useReturnStore();
+const basket = useBasketStore();
+const work = useBasketWorkStore();
+const till = useTillStore();
+const text = ref('');
+const item = ref('');
+
+const customer = computed(() => basket.basket.customer);
+const bought = computedAsync(
+  async () =>
+    returns.sale || !customer.value ? [] : (await returns.boughtBy(customer.value.id)).slice(0, 6),
+  [],
+);
+const earlier = computedAsync(
+  async () => (returns.sale || !customer.value ? null : await returns.withoutReceipt(customer.value.id)),
+  null,
+);
+</script>
+
+<template>
+  <h2 id="return-title" class="title">Return</h2>
+  <form @submit.prevent="returns.find(text)">
+    <label for="return-receipt">Scan the receipt, or type its number</label>
+    <div class="ask">
+      <input
+        id="return-receipt"
+        v-model="text"
+        class="big-field num"
+        placeholder="1-0001"
+        autocomplete="off"
+      />
+      <v-btn class="go" type="submit" :disabled="!text.trim()">Find</v-btn>
+    </div>
+  </form>
+  <template v-if="customer">
+    <h3 class="label">{{ customer.name }} bought</h3>
+    <ul v-if="bought.length > 0" class="bought">
+      <li v-for="row in bought" :key="row.id">
+        <button type="button" class="line" @click="returns.open(row.id)">
+          <span class="what"
+            ><b class="num">{{ row.number }}</b
+            ><span class="soft"
+              >{{ till.time(row.finishedAt, 'full') }} · {{ row.firstLine
+              }}{{ row.lines > 1 ? ` and ${row.lines - 1} more` : '' }}</span
+            ></span
+          >
+          <span class="num">{{ till.money(row.total) }}</span>
+        </button>
+      </li>
+    </ul>
+    <p v-else class="soft">Nothing is noted for this customer.</p>
+  </template>
+  <p v-else class="soft">With a customer on the sale, their purchases are listed here: <kbd>F4</kbd></p>
+  <form class="without" @submit.prevent="returns.takeWithoutReceipt(item)">
+    <h3 class="label">Without a receipt</h3>
+    <p v-if="earlier && earlier.count >= earlier.warning" class="say">
+      <b>{{ earlier.count }} returns without a receipt in {{ earlier.days }} days,</b> worth
+      {{ till.money(earlier.amount) }}.
+    </p>
+    <p v-else-if="earlier && earlier.count > 0" class="soft">
+      {{ earlier.count }} in the last {{ earlier.days }} days, worth {{ till.money(earlier.amount) }}.
+    </p>
+    <p class="soft">At the lowest recent price, to store credit, with an approval.</p>
+    <div class="chips" role="group" aria-label="Why">
+      <button
+        v-for="one in RETURN_REASONS"
+        :key="one"
+        type="button"
+        class="chip"
+        :aria-pressed="one === returns.reason"
+        @click="returns.reason = one"
+      >
+        {{ one }}
+      </button>
+    </div>
+    <div class="chips" role="group" aria-label="What becomes of the goods">
+      <button
+        v-for="(word, one) in CONDITIONS"
+        :key="one"
+        type="button"
+        class="chip"
+        :aria-pressed="one === returns.condition"
+        @click="returns.condition = one"
+      >
+        {{ word }}
+      </button>
+    </div>
+    <label for="return-item">Scan the goods, or type their number or name</label>
+    <div class="ask">
+      <input id="return-item" v-model="item" class="big-field" autocomplete="off" :disabled="!customer" />
+      <v-btn class="go" type="submit" :disabled="!item.trim() || !customer">Take back</v-btn>
+    </div>
+    <p v-if="!customer" class="soft">Store credit needs a customer: <kbd>Esc</kbd>, then <kbd>F4</kbd>.</p>
+  </form>
+  <div class="acts">
+    <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+  </div>
+</template>
+
+<style scoped>
+.bought {
+  list-style: none;
+  border-top: var(--group);
+}
+.bought li {
+  border-bottom: var(--hair);
+}
+.line {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 12px;
+  align-items: center;
+  width: 100%;
+  min-height: 52px;
+  padding: 6px 12px;
+}
+.what {
+  min-width: 0;
+  display: grid;
+}
+.what .soft {
+  font-size: 14px;
+}
+.chips {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.chip[aria-pressed='true'] {
+  background: var(--blue);
+  color: var(--on-blue);
+  border-color: var(--blue);
+}
+.say {
+  background: var(--yellow-wash);
+  border-left: 12px solid var(--yellow);
+  padding: 10px 12px;
+}
+.ask {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 10px;
+  align-items: center;
+}
+.without {
+  display: grid;
+  gap: 8px;
+  border-top: var(--group);
+  padding-top: 12px;
+}
+</style>
