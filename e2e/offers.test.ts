@@ -88,7 +88,7 @@ describe('offers at the Counter', () => {
     await till.keys(Key.ENTER);
     await till.press('Journal');
     await till.press('65.58');
-    await till.read('Spring term', '.paper');
+    await till.read('Spring term', '.lines');
     await till.press('Counter');
   });
 

@@ -83,6 +83,6 @@ describe('a scanner', () => {
 
   it('finds a receipt by its barcode', async () => {
     await till.scan('1-0001');
-    await till.read('Sale 1-0001');
+    await till.read('Return from 1-0001');
   });
 });

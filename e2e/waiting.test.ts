@@ -93,6 +93,7 @@ describe('a basket put aside', () => {
     await openDrawer(one);
     await hold(one, 'MET-P', 'Lou');
     await one.click('nav a[href="/drawer"]');
-    await one.read('1 basket held here still waits: Lou.');
+    await one.read('The held basket Lou still waits.');
+    await one.read('Held baskets wait for the next shift');
   });
 });

@@ -61,7 +61,7 @@ onMounted(async () => {
 });
 
 async function go(to: number): Promise<void> {
-  if (to > 0) await drawer.look(true);
+  await drawer.look(to > 0);
   step.value = to;
   await nextTick();
   document.querySelector<HTMLElement>('[data-first] :is(input, textarea)')?.focus();

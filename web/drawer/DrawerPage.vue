@@ -6,6 +6,7 @@ import OpenDrawer from './OpenDrawer.vue';
 import { useDrawerStore } from './drawerStore.ts';
 
 const drawer = useDrawerStore();
+void drawer.look(false).catch(() => {});
 // The Counter goes by this till's own drawer.
 onUnmounted(() => {
   if (drawer.deskTillId !== null) void drawer.countAtDesk(null);

@@ -40,6 +40,8 @@ export const useDrawerStore = defineStore('drawer', () => {
   const pieces = ref<Pieces>({});
   const counted = computed(() => worth(pieces.value));
   let revision = 0;
+  /** The count is being compared: what is expected may be seen, also of a blind count. */
+  let revealed = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   const tillId = (): number => deskTillId.value ?? till.facts?.till.id ?? 0;
@@ -57,6 +59,7 @@ export const useDrawerStore = defineStore('drawer', () => {
   }
 
   async function load(): Promise<void> {
+    revealed = false;
     state.value = await read<DrawerState>(address());
     const { shift } = state.value;
     revision = shift?.countRevision ?? 0;
@@ -65,7 +68,8 @@ export const useDrawerStore = defineStore('drawer', () => {
   }
 
   /** Reads the figures afresh, leaving the sheet as it is. @param compared the count stands: what is expected may be seen */
-  async function look(compared = false): Promise<void> {
+  async function look(compared = revealed): Promise<void> {
+    revealed = compared;
     const next = await read<DrawerState>(address(compared));
     if (next.shift?.id !== state.value?.shift?.id) return load();
     state.value = next;
@@ -187,14 +191,14 @@ export const useDrawerStore = defineStore('drawer', () => {
     return hear((event) => {
       const here = state.value && till.facts;
       if (!here) return;
-      if (event.kind === 'connected') void look();
-      if (
-        (event.kind === 'sale-finished' ||
-          event.kind === 'drawer-changed' ||
-          event.kind === 'payment-changed') &&
-        event.tillId === tillId()
-      )
-        void look();
+      // A basket that waits, or waits no more, may be left over here.
+      const anywhere = event.kind === 'connected' || event.kind === 'held-changed';
+      const moved =
+        event.kind === 'sale-finished' ||
+        event.kind === 'sale-voided' ||
+        event.kind === 'drawer-changed' ||
+        event.kind === 'payment-changed';
+      if (anywhere || (moved && event.tillId === tillId())) void look();
     });
   }
 
