@@ -85,15 +85,18 @@ const ITEM_NUMBERS = ['CLA-0220', 'MET-C', 'PIC-M', 'LES-30'];
 async function measureSearch(serving: Serving, engine: string): Promise<Figure[]> {
   const browser = await manager(serving);
   const { database } = serving.house;
-  const delay = monitorEventLoopDelay({ resolution: 1 });
+  let longest = 0;
   let found = 0;
   const findOf = (round: number) => FINDS[Math.abs(round) % FINDS.length]?.(round) ?? '';
   const [searched, bare] = await inTurn(
     ROUNDS,
     async (round) => {
+      // A monitor of its own: one that goes on would count what lies between the rounds.
+      const delay = monitorEventLoopDelay({ resolution: 1 });
       delay.enable();
       const { body, status } = await browser.ask<JournalPage>('GET', `/journal/sales?${findOf(round)}`);
       delay.disable();
+      longest = Math.max(longest, delay.max);
       if (status !== 200) throw new Error('a search was refused');
       found += body.rows.length;
     },
@@ -103,7 +106,7 @@ async function measureSearch(serving: Serving, engine: string): Promise<Figure[]
   return [
     figure(`journal-1m ${engine}`, 'ms median', median(searched), median(bare), ROUNDS),
     figure(`journal-1m ${engine} p99`, 'ms p99', quantile(searched, 0.99), quantile(bare, 0.99), ROUNDS),
-    blocked(`journal-1m ${engine} blocked`, delay.max, median(bare)),
+    blocked(`journal-1m ${engine} blocked`, longest, median(bare)),
   ];
 }
 
@@ -123,14 +126,17 @@ const dayOf = (round: number) =>
 async function measureDay(serving: Serving, engine: string): Promise<Figure[]> {
   const browser = await manager(serving);
   const { database } = serving.house;
-  const delay = monitorEventLoopDelay({ resolution: 1 });
+  let longest = 0;
   let sales = 0;
   const [summed, bare] = await inTurn(
     ROUNDS,
     async (round) => {
+      // A monitor of its own: one that goes on would count what lies between the rounds.
+      const delay = monitorEventLoopDelay({ resolution: 1 });
       delay.enable();
       const { body } = await browser.ask<DaySummary>('GET', `/ledger/day?from=${dayOf(round)}`);
       delay.disable();
+      longest = Math.max(longest, delay.max);
       sales += body.sales;
     },
     (round) =>
@@ -146,7 +152,7 @@ async function measureDay(serving: Serving, engine: string): Promise<Figure[]> {
   return [
     figure(`day-summary-1m ${engine}`, 'ms median', median(summed), median(bare), ROUNDS),
     figure(`day-summary-1m ${engine} p99`, 'ms p99', quantile(summed, 0.99), quantile(bare, 0.99), ROUNDS),
-    blocked(`day-summary-1m ${engine} blocked`, delay.max, median(bare)),
+    blocked(`day-summary-1m ${engine} blocked`, longest, median(bare)),
   ];
 }
 
