@@ -68,9 +68,25 @@ describe('cash that moves without a sale', () => {
     await till.count('.row', 1);
   });
 
+  it('is suggested when too much is in the drawer and nobody waits', async () => {
+    await till.enter('3*CLA-0220');
+    await till.count('.row', 2);
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.see('[data-test="change"]');
+    await till.keys(Key.F9);
+    await till.read('Take some of it to the safe before the next customer.');
+    expect(await till.findings()).toEqual([]);
+    await till.press('Safe drop');
+    await till.see('#cash-amount');
+    await till.read('Too much in the drawer');
+    await till.keys(Key.ESCAPE);
+  });
+
   it('shows in what is expected, on slips, and ties out', async () => {
     await till.click('nav a[href="/printer"]');
-    await till.count('figure', 3);
+    await till.count('figure', 4);
     await till.read('Post and parcels');
     await till.read('Maren K.');
     await till.click('nav a[href="/drawer"]');
