@@ -262,6 +262,13 @@ li {
   padding: 5px 0;
   border-bottom: var(--hair);
 }
+@media (max-width: 1100px) {
+  th,
+  td {
+    padding-inline: 5px;
+    font-size: 14px;
+  }
+}
 @media (max-width: 900px) {
   .choices,
   .groups {
