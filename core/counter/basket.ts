@@ -320,11 +320,12 @@ export function largeDiscounts(
   });
 }
 
-/** What a basket refunds for goods that come back, with their tax. */
-export function refunded({ lines }: Basket, priced: PricedBasket): Money {
+/** What is refunded for those of some lines of a basket that come back, with their tax. */
+export function refunded({ lines }: Pick<Basket, 'lines'>, priced: PricedBasket): Money {
+  const figuresOf = new Map(priced.lines.map((line) => [line.id, line]));
   return sum(
-    lines.map(({ quantity }, at) => {
-      const figures = priced.lines[at];
+    lines.map(({ id, quantity }) => {
+      const figures = figuresOf.get(id);
       if (quantity > 0 || !figures) return 0;
       const tax = priced.taxMode === 'on-top' ? sum(figures.taxes.map((amount) => amount.tax)) : 0;
       return 0 - figures.net - tax;

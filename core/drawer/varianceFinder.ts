@@ -322,8 +322,8 @@ function digitsSwapped(facts: VarianceFacts): Explanation[] {
     .flatMap((event) => swaps(Math.abs(event.amount)).map((meant) => ({ event, meant })))
     .filter(
       ({ event, meant }) =>
-        (event.amount < 0 ? event.amount + meant : event.amount - meant) ===
-        (event.amount < 0 ? 0 - variance : 0 - variance),
+        // What was meant has the sign of what was typed; the books are off by what parts them.
+        Math.sign(event.amount) * meant - event.amount === variance,
     );
   return fits.map(({ event, meant }) => ({
     cause: 'digits-swapped',

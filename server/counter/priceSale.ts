@@ -23,7 +23,13 @@ import { businessDate, timeOfDay } from '../clock.ts';
 import type { SellableItem } from '../goods/store.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { figuresOf, refundParts, returnFacts, type ReturnFacts } from '../journal/returns/service.ts';
+import {
+  figuresOf,
+  partsOf,
+  refundParts,
+  returnFacts,
+  type ReturnFacts,
+} from '../journal/returns/service.ts';
 import { offersInForce } from '../offers/inForce.ts';
 import * as store from './store.ts';
 
@@ -136,10 +142,7 @@ function refundsOf({ lines }: Basket, { returns }: Facts): Map<string, BasketLin
   for (const [saleId, facts] of returns) {
     const mine = lines.filter(({ comesBack }) => comesBack?.sale?.saleId === saleId);
     const way = mine[0]?.comesBack?.sale?.way ?? 'share';
-    const parts = mine.map((line) => ({
-      position: line.comesBack?.sale?.position ?? 0,
-      quantity: 0 - line.quantity,
-    }));
+    const parts = partsOf({ lines }, saleId);
     if (new Set(parts.map(({ position }) => position)).size < parts.length) {
       throw fieldProblem('basket', `A line of sale ${facts.receipt} comes back twice. Take one out.`);
     }

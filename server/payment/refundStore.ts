@@ -1,5 +1,5 @@
 import type { TenderKind } from '../../core/payment/tenderType.ts';
-import type { Reader } from '../db/database.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
 
 /** A payment of a sale with what may still go back along it. */
 export interface PaidRow {
@@ -14,6 +14,20 @@ export interface PaidRow {
   token: string | null;
   /** Whether the card or its terminal takes money back. */
   open: boolean;
+}
+
+/** Locks the sales that goods come back from, so that returns from them and their voids take turns. */
+export async function lockOrigins(sql: Writer, saleIds: readonly string[]): Promise<void> {
+  await sql.query('select 1 from sale where id = any ($1::uuid[]) order by id for update', [saleIds]);
+}
+
+/** Whether another basket is giving money back for goods of a sale just now. */
+export async function refundUnderWay(sql: Reader, saleId: string, basketId: string | null): Promise<boolean> {
+  const rows = await sql.query<{ busy: boolean }>('select refund_under_way($1, $2) as busy', [
+    saleId,
+    basketId,
+  ]);
+  return one(rows).busy;
 }
 
 /** Payments of sales that goods come back from, oldest first. */

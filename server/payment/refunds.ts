@@ -1,9 +1,8 @@
 import type { GiveRefund, PaymentView, RefundPlan } from '../../contract/payment.ts';
 import type { Person } from '../../contract/staff.ts';
-import type { Basket } from '../../core/counter/basket.ts';
+import { refunded, type Basket } from '../../core/counter/basket.ts';
 import { planRefund, type PaidTender } from '../../core/journal/returns.ts';
 import { formatMoney, sum, type Money } from '../../core/money.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { isOpen, mayBeTaken } from '../../core/payment/tender.ts';
 import { countersignNeeded, type Facts } from '../counter/priceSale.ts';
@@ -11,9 +10,10 @@ import { readyToPay } from '../counter/service.ts';
 import type { Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { checkStillThere } from '../journal/returns/service.ts';
 import { returnRules } from '../journal/returns/store.ts';
 import { isApprovedBy } from '../staff/store.ts';
-import { paidTendersOf, type PaidRow } from './refundStore.ts';
+import { lockOrigins, paidTendersOf, refundUnderWay, type PaidRow } from './refundStore.ts';
 import { paymentView } from './service.ts';
 import * as store from './store.ts';
 
@@ -43,32 +43,31 @@ async function refunding(
   const ready = await readyToPay(house, person, wanted, house.clock.now());
   if (ready.finished) throw new Problem(409, 'sale-finished', 'This return has been finished already.');
   const { facts, lines, priced, due } = ready;
-  const { paid, rules } = await house.database.ask(async (sql) => ({
-    paid: await paidTendersOf(sql, [...facts.returns.keys()]),
+  const { rows, rules } = await house.database.ask(async (sql) => ({
+    rows: await paidTendersOf(sql, [...facts.returns.keys()]),
     rules: await returnRules(sql),
   }));
   const given = facts.tenders.filter(({ state }) => state === 'approved' || isOpen(state));
   const amount = 0 - mayBeTaken(due, facts.tenders);
-  const open = paid.map((row): PaidTender => {
+  // What this basket has sent back along a payment already is not there any more.
+  const paid = rows.map((row): PaidRow => {
     const back = given.filter(
       ({ refundsSale, refundsPosition }) => refundsSale === row.saleId && refundsPosition === row.position,
     );
-    const kind =
-      row.kind === 'card' || row.kind === 'stored-value' || row.kind === 'cash' ? row.kind : 'other';
-    return {
-      id: keyOf(row),
-      kind,
-      name: row.name,
-      left: row.left + sum(back.map((tender) => tender.amount)),
-      open: row.open,
-    };
+    return { ...row, left: row.left + sum(back.map((tender) => tender.amount)) };
+  });
+  const open = paid.map((row): PaidTender => {
+    const { kind, name, left } = row;
+    const told = kind === 'card' || kind === 'stored-value' || kind === 'cash' ? kind : 'other';
+    return { id: keyOf(row), kind: told, name, left, open: row.open };
   });
   const credited = sum(
     given
       .filter(({ kind, storedValueId }) => kind === 'stored-value' && storedValueId === null)
       .map((one) => 0 - one.amount),
   );
-  const creditOnly = Math.min(amount, Math.max(0, withoutReceipt(lines, priced) - credited));
+  const unknown = refunded({ lines: lines.filter(({ comesBack }) => !comesBack?.sale) }, priced);
+  const creditOnly = Math.min(amount, Math.max(0, unknown - credited));
   const planned = planRefund(amount, open, { rest: rules.refundRest, creditOnly });
   const plan: RefundPlan = {
     amount,
@@ -80,18 +79,6 @@ async function refunding(
     }),
   };
   return { plan, paid, facts, due };
-}
-
-/** What comes back without a receipt, with its tax. */
-function withoutReceipt(lines: Basket['lines'], priced: PricedBasket): Money {
-  return sum(
-    lines.map(({ quantity, comesBack }, at) => {
-      const figures = priced.lines[at];
-      if (quantity > 0 || comesBack?.sale || !figures) return 0;
-      const tax = priced.taxMode === 'on-top' ? sum(figures.taxes.map((one) => one.tax)) : 0;
-      return 0 - figures.net - tax;
-    }),
-  );
 }
 
 /**
@@ -162,6 +149,27 @@ async function mayPayCash(
   throw countersignNeeded(person, 'refund.cash');
 }
 
+/**
+ * Before a terminal is asked: nobody else gives money back for the same sales, and the goods have not come back
+ * meanwhile. @throws Problem 409
+ */
+async function holdOrigins(sql: Writer, basket: Basket, { returns }: Facts, at: Date): Promise<void> {
+  await lockOrigins(sql, [...returns.keys()]);
+  for (const [saleId, { receipt }] of returns) {
+    if (await refundUnderWay(sql, saleId, basket.id)) {
+      throw new Problem(
+        409,
+        'refund-under-way',
+        `Money is being given back for ${receipt} on another till.`,
+        {
+          detail: 'Wait until it is finished there, or undone; then look at what is left.',
+        },
+      );
+    }
+    await checkStillThere(sql, basket, saleId, at);
+  }
+}
+
 /** Stores the parts with the payment of the basket locked. @returns those that a terminal is to be asked for */
 async function addParts(
   sql: Writer,
@@ -172,6 +180,7 @@ async function addParts(
   at: Date,
 ): Promise<string[]> {
   const { tillId, staffId } = person;
+  await holdOrigins(sql, basket, facts, at);
   const payment = await store.beginPayment(sql, { basket, due, tillId, staffId, at });
   if (!payment) return [];
   const tenders = await store.tendersOf(sql, basket.id);

@@ -280,7 +280,7 @@ export async function undoTender(house: House, person: Person, id: string): Prom
   const tender = await changeTender(
     house,
     id,
-    async (sql, { state, kind, typeId, storedValueKind, amount }) => {
+    async (sql, { state, kind, typeId, storedValueKind, amount, refund }) => {
       const undoing = tenderStep(state, 'undo');
       if (!undoing) return;
       const at = house.clock.now();
@@ -288,8 +288,9 @@ export async function undoTender(house: House, person: Person, id: string): Prom
       if (kind === 'card') return;
       const done = tenderStep(undoing, 'sent-back');
       const { digits } = currencyOf(await store.shopCurrency(sql));
-      const words =
-        kind === 'stored-value'
+      const words = refund
+        ? `${formatMoney(0 - amount, digits)} is not given back after all${kind === 'cash' ? ': put it into the drawer again' : ''}.`
+        : kind === 'stored-value'
           ? `Back on the ${storedValueKind === 'certificate' ? 'certificate' : 'card'}.`
           : `Give ${formatMoney(amount, digits)} back.`;
       if (done) await store.setTender(sql, id, { state: done, words, at });

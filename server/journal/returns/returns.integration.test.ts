@@ -185,6 +185,42 @@ describe(`returns on ${ENGINE}`, () => {
     if (!now.finished) expect((await giveBack(noor, basket, 0 - refund)).body.finished).not.toBeNull();
   });
 
+  it('are given back by one till only while a terminal is asked, and the sale is not voided meanwhile', async () => {
+    const sale = await ringUp(house, ['MET-C', 'PIC-M']);
+    await take(noor, tenderFor(sale, types.get('card') ?? 0));
+    tap(standIn(house));
+    await vi.waitFor(async () => {
+      expect((await view(noor, sale)).body.finished).not.toBeNull();
+    }, SLOWLY);
+    const mine = await linesBack(noor, sale.basket.id, [{ position: 1, quantity: 1000 }]);
+    const other = await linesBack(teo, sale.basket.id, [{ position: 1, quantity: 1000 }]);
+    standIn(house).press('T-1001', { press: 'set', line: 'lost' });
+    const first: Basket = { id: newId(), lines: mine.lines };
+    const second: Basket = { id: newId(), lines: other.lines };
+    expect((await giveBack(noor, first, 0 - mine.refund)).body.tenders).toMatchObject([{ refund: true }]);
+    const refused = await giveBack(teo, second, 0 - other.refund);
+    expect(refused).toMatchObject({ status: 409, body: { type: 'refund-under-way' } });
+    const countersign = await approve(sale.basket.id, 'sale.void');
+    const voided = await noor.ask('POST', `/journal/sales/${sale.basket.id}/void`, {
+      reason: 'No',
+      countersign,
+    });
+    expect(voided.status).toBe(409);
+    standIn(house).press('T-1001', { press: 'set', line: 'good' });
+    const settled = async () => (await noor.ask<PaymentView>('GET', `/payment/baskets/${first.id}`)).body;
+    await vi.waitFor(async () => {
+      expect((await settled()).tenders.some(({ state }) => state === 'asked' || state === 'unanswered')).toBe(
+        false,
+      );
+    }, SLOWLY);
+    if (!(await settled()).finished) await giveBack(noor, first, 0 - mine.refund);
+    expect((await settled()).finished).not.toBeNull();
+    // What came back is not there for the other till, which is told before any terminal is asked.
+    expect((await giveBack(teo, second, 0 - other.refund, [{ to: 'cash', amount: 1 }])).status).toBe(409);
+    const { body } = await page(sale.basket.id);
+    expect(body.afterwards.returns).toHaveLength(1);
+  });
+
   it('become store credit for a customer, which pays again', async () => {
     const customer = await aCustomer();
     const sale = await sold(['MET-C']);

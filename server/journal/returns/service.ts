@@ -1,4 +1,5 @@
 import type { RefundQuote, Returnable, WithoutReceipt } from '../../../contract/returns.ts';
+import type { Basket } from '../../../core/counter/basket.ts';
 import { keptCost } from '../../../core/journal/reprice.ts';
 import { receiptNumber } from '../../../core/journal/receiptNumber.ts';
 import {
@@ -88,12 +89,31 @@ export function returnable({ origin, receipt, late, way }: ReturnFacts): Returna
 export function refundParts(facts: ReturnFacts, parts: readonly ReturnedPart[], way: ReturnWay): Refund[] {
   const lines = facts.origin.lines.filter(({ storedValue }) => !storedValue);
   const asked = facts.way === 'ask' ? way : facts.way;
+  if (facts.origin.sale.voided) {
+    throw new Problem(
+      409,
+      'returned-meanwhile',
+      `Sale ${facts.receipt} was voided: nothing comes back from it.`,
+    );
+  }
   try {
     return refundsFor(lines, parts, asked === 're-price' ? costOfKept(facts, parts) : undefined);
   } catch (error) {
     if (!(error instanceof ReturnError)) throw error;
     throw new Problem(409, 'returned-meanwhile', `${error.message} Look at sale ${facts.receipt} again.`);
   }
+}
+
+/** What of a sale comes back in a basket, by the lines of the sale. */
+export function partsOf({ lines }: Pick<Basket, 'lines'>, saleId: string): ReturnedPart[] {
+  return lines.flatMap(({ quantity, comesBack }) =>
+    comesBack?.sale?.saleId === saleId ? [{ position: comesBack.sale.position, quantity: 0 - quantity }] : [],
+  );
+}
+
+/** Makes sure that what a basket brings back from a sale can still come back. @throws Problem 409 */
+export async function checkStillThere(sql: Reader, basket: Basket, saleId: string, at: Date): Promise<void> {
+  refundParts(await returnFacts(sql, saleId, at), partsOf(basket, saleId), 'share');
 }
 
 function costOfKept({ origin, timezone }: ReturnFacts, parts: readonly ReturnedPart[]): number {

@@ -31,6 +31,7 @@ export async function voidSale(
         }
         if (sale.tillId !== person.tillId)
           throw cannot(`It was rung up on till ${sale.tillNumber}: void it there.`);
+        if (sale.refunding) throw cannot('Money is being given back for it just now.');
         if (sale.returns > 0) throw cannot('Goods of it came back already. Void that return first.');
         const countersignId = await approvalFor(sql, person, saleId, wanted.countersign, 'sale.void');
         const { tillId, staffId } = person;

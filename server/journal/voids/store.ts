@@ -10,17 +10,23 @@ export interface VoidableSale {
   /** Later returns that took goods back from it. */
   returns: number;
   state: 'begun' | 'done' | null;
+  /** Money is being given back for goods of it. */
+  refunding: boolean;
 }
 
-/** The sale, locked, so that a return from it and its void take turns. */
+/** The sale, locked after its till as finishing a sale does, so that a return from it and its void take turns. */
 export async function lockSale(sql: Writer, saleId: string): Promise<VoidableSale | undefined> {
+  await sql.query('select 1 from till where id = (select till_id from sale where id = $1) for update', [
+    saleId,
+  ]);
   await sql.query('select 1 from sale where id = $1 for update', [saleId]);
   const [row] = await sql.query<VoidableSale>(
     `select sale.id, sale.till_id as "tillId", till.number as "tillNumber", sale.shift_id as "shiftId",
             shift.state = 'open' as "shiftOpen", sale.total,
             (select count(distinct back.sale_id)::integer from sale_line as back where back.return_sale = sale.id
                and not exists (select 1 from sale_void where sale_id = back.sale_id and state = 'done')) as returns,
-            (select state from sale_void where sale_id = sale.id) as state
+            (select state from sale_void where sale_id = sale.id) as state,
+            refund_under_way(sale.id, null) as refunding
      from sale join shift on shift.id = sale.shift_id join till on till.id = sale.till_id where sale.id = $1`,
     [saleId],
   );
