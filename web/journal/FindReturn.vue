@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computedAsync } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import { CONDITIONS, RETURN_REASONS } from '../../core/journal/returns.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
+import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';
 
 const returns = useReturnStore();
@@ -16,12 +16,11 @@ const item = ref('');
 
 const customer = computed(() => basket.basket.customer);
 const bought = computedAsync(
-  async () =>
-    returns.sale || !customer.value ? [] : (await returns.boughtBy(customer.value.id)).slice(0, 6),
+  async () => (customer.value ? (await returns.boughtBy(customer.value.id)).slice(0, 6) : []),
   [],
 );
 const earlier = computedAsync(
-  async () => (returns.sale || !customer.value ? null : await returns.withoutReceipt(customer.value.id)),
+  async () => (customer.value ? await returns.withoutReceipt(customer.value.id) : null),
   null,
 );
 </script>
@@ -70,30 +69,7 @@ const earlier = computedAsync(
       {{ earlier.count }} in the last {{ earlier.days }} days, worth {{ till.money(earlier.amount) }}.
     </p>
     <p class="soft">At the lowest recent price, to store credit, with an approval.</p>
-    <div class="chips" role="group" aria-label="Why">
-      <button
-        v-for="one in RETURN_REASONS"
-        :key="one"
-        type="button"
-        class="chip"
-        :aria-pressed="one === returns.reason"
-        @click="returns.reason = one"
-      >
-        {{ one }}
-      </button>
-    </div>
-    <div class="chips" role="group" aria-label="What becomes of the goods">
-      <button
-        v-for="(word, one) in CONDITIONS"
-        :key="one"
-        type="button"
-        class="chip"
-        :aria-pressed="one === returns.condition"
-        @click="returns.condition = one"
-      >
-        {{ word }}
-      </button>
-    </div>
+    <ReturnReason />
     <label for="return-item">Scan the goods, or type their number or name</label>
     <div class="ask">
       <input id="return-item" v-model="item" class="big-field" autocomplete="off" :disabled="!customer" />
@@ -129,16 +105,6 @@ const earlier = computedAsync(
 }
 .what .soft {
   font-size: 14px;
-}
-.chips {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.chip[aria-pressed='true'] {
-  background: var(--blue);
-  color: var(--on-blue);
-  border-color: var(--blue);
 }
 .say {
   background: var(--yellow-wash);

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
 import type { ReturnableLine } from '../../contract/returns.ts';
-import { CONDITIONS, RETURN_REASONS } from '../../core/journal/returns.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import FindReturn from './FindReturn.vue';
+import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';
 
 const returns = useReturnStore();
@@ -15,12 +15,15 @@ const panel = useTemplateRef<HTMLElement>('panel');
 const shown = ref('');
 const busy = ref(false);
 
-const inField = (target: EventTarget | null) => target instanceof HTMLInputElement;
-
 onMounted(async () => {
   await nextTick();
   panel.value?.querySelector<HTMLElement>(returns.sale ? '.line:not(:disabled)' : 'input')?.focus();
 });
+
+/** Takes a line back, one unit to begin with, or leaves it after all. */
+function toggle(line: ReturnableLine): void {
+  returns.take(line, returns.chosen[line.position] ? 0 : ONE);
+}
 
 function step(line: ReturnableLine, by: number): void {
   returns.take(line, (returns.chosen[line.position] ?? 0) + by * ONE);
@@ -45,11 +48,11 @@ function keyDown(event: KeyboardEvent): void {
     event.stopPropagation();
     return void does(returns.put);
   }
-  if (inField(event.target) || !returns.sale) return;
+  if (event.target instanceof HTMLInputElement || !returns.sale) return;
   const line = returns.lines[Number(key) - 1];
   if (line && line.left > 0) {
     event.preventDefault();
-    returns.take(line, (returns.chosen[line.position] ?? 0) > 0 ? 0 : line.whole ? line.left : ONE);
+    toggle(line);
   } else if (key === 's' || key === 'S') {
     event.preventDefault();
     void does(returns.swap);
@@ -82,7 +85,7 @@ function keyDown(event: KeyboardEvent): void {
             :disabled="line.left === 0"
             :aria-pressed="Boolean(returns.chosen[line.position])"
             :title="line.why"
-            @click="returns.take(line, returns.chosen[line.position] ? 0 : line.whole ? line.left : ONE)"
+            @click="toggle(line)"
           >
             <kbd>{{ at + 1 }}</kbd>
             <span class="what"
@@ -128,30 +131,7 @@ function keyDown(event: KeyboardEvent): void {
         maxlength="120"
         autocomplete="off"
       />
-      <div class="chips" role="group" aria-label="Usual reasons">
-        <button
-          v-for="one in RETURN_REASONS"
-          :key="one"
-          type="button"
-          class="chip"
-          :aria-pressed="one === returns.reason"
-          @click="returns.reason = one"
-        >
-          {{ one }}
-        </button>
-      </div>
-      <div class="chips" role="group" aria-label="What becomes of the goods">
-        <button
-          v-for="(word, one) in CONDITIONS"
-          :key="one"
-          type="button"
-          class="chip"
-          :aria-pressed="one === returns.condition"
-          @click="returns.condition = one"
-        >
-          {{ word }}
-        </button>
-      </div>
+      <ReturnReason />
       <div v-if="returns.quote?.other" class="ways" role="group" aria-label="How the refund is worked out">
         <button type="button" :aria-pressed="returns.way === 'share'" @click="returns.way = 'share'">
           <span>What was paid for it</span
@@ -229,16 +209,6 @@ function keyDown(event: KeyboardEvent): void {
   gap: 4px;
   padding: 0 12px 10px 48px;
   font-size: 14px;
-}
-.chips {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.chip[aria-pressed='true'] {
-  background: var(--blue);
-  color: var(--on-blue);
-  border-color: var(--blue);
 }
 .ways {
   display: grid;

@@ -102,12 +102,12 @@ export const useReturnStore = defineStore('return', () => {
     quote.value = null;
     const open = lines.value.filter(({ left }) => left > 0);
     const [only] = open;
-    if (only && open.length === 1 && before.length === 0) take(only, only.whole ? only.left : ONE);
+    if (only && open.length === 1 && before.length === 0) take(only, ONE);
     else void ask();
     work.begin('return');
   }
 
-  /** Sets how much of a line comes back; nothing takes it out. */
+  /** Sets how much of a line comes back; zero takes it out. What cannot be parted comes back whole. */
   function take(line: ReturnableLine, quantity: Quantity): void {
     const wanted = line.whole && quantity > 0 ? line.left : Math.max(0, Math.min(line.left, quantity));
     chosen.value = { ...chosen.value, [line.position]: wanted };

@@ -5,6 +5,7 @@ import { useBasketStore } from '../counter/basketStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import CardForm from './CardForm.vue';
 import CashForm from './CashForm.vue';
+import OwedBand from './OwedBand.vue';
 import OtherForm from './OtherForm.vue';
 import RoundUpStrip from './RoundUpStrip.vue';
 import TakenList from './TakenList.vue';
@@ -100,13 +101,14 @@ const nextWords = computed(() => {
 </script>
 
 <template>
-  <div class="owed">
-    <span>{{ payment.held.length > 0 ? 'Left to pay' : 'To pay' }}</span>
-    <span class="num big" data-test="left">{{ till.money(basket.due - payment.takenAmount) }}</span>
+  <OwedBand
+    :words="payment.held.length > 0 ? 'Left to pay' : 'To pay'"
+    :amount="till.money(basket.due - payment.takenAmount)"
+  >
     <span v-if="payment.held.length > 0" class="num of"
       >of {{ till.money(basket.due) }} · {{ till.money(payment.takenAmount) }} taken</span
     >
-  </div>
+  </OwedBand>
   <p v-if="payment.left < 0" class="too-much" role="alert">
     {{ till.money(-payment.left) }} too much was taken. Undo a payment.
   </p>
@@ -188,22 +190,6 @@ const nextWords = computed(() => {
 </template>
 
 <style scoped>
-.owed {
-  background: #15171c;
-  color: #fff;
-  padding: 14px 18px;
-  display: grid;
-  grid-template-columns: auto 1fr;
-  align-items: end;
-  gap: 2px 10px;
-}
-.big {
-  font-size: 52px;
-  line-height: 1;
-  font-weight: 600;
-  letter-spacing: -0.02em;
-  text-align: right;
-}
 .of {
   grid-column: 1 / -1;
   text-align: right;
@@ -294,10 +280,5 @@ const nextWords = computed(() => {
 }
 .feet > * + * {
   border-left: var(--group);
-}
-@media (max-width: 1100px) {
-  .big {
-    font-size: 42px;
-  }
 }
 </style>

@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
+import OwedBand from './OwedBand.vue';
 import TakenList from './TakenList.vue';
 import TerminalWait from './TerminalWait.vue';
 import { usePaymentStore } from './paymentStore.ts';
@@ -47,10 +48,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 </script>
 
 <template>
-  <div class="owed">
-    <span>To give back</span>
-    <span class="num big" data-test="left">{{ till.money(left) }}</span>
-  </div>
+  <OwedBand words="To give back" :amount="till.money(left)" />
   <TakenList />
   <TerminalWait v-if="payment.open" :tender="payment.open" />
   <template v-else>
@@ -90,22 +88,6 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 </template>
 
 <style scoped>
-.owed {
-  background: #15171c;
-  color: #fff;
-  padding: 14px 18px;
-  display: grid;
-  grid-template-columns: auto 1fr;
-  align-items: end;
-  gap: 2px 10px;
-}
-.big {
-  font-size: 52px;
-  line-height: 1;
-  font-weight: 600;
-  letter-spacing: -0.02em;
-  text-align: right;
-}
 .ways {
   flex: 1;
   background: var(--surface);
