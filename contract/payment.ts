@@ -2,6 +2,7 @@ import { array, boolean, number, object, string, type InferType } from 'yup';
 import type { TenderState } from '../core/payment/tender.ts';
 import { TENDER_KINDS, type TenderKind, type TenderType } from '../core/payment/tenderType.ts';
 import type { StoredValueKind, StoredValueState } from '../core/payment/storedValue.ts';
+import type { PricedBasket } from '../core/offers/price.ts';
 import { CURRENCIES } from '../core/payment/currency.ts';
 import { basketSchema, type FinishedSale } from './counter.ts';
 
@@ -105,6 +106,8 @@ export interface PaymentView {
   basketId: string;
   tenders: TenderView[];
   finished: FinishedSale | null;
+  /** While money is held: when payment began, and what the basket came to then unless it was changed since. */
+  begun: { at: string; priced: PricedBasket | null } | null;
 }
 
 /** A gift card, certificate or store credit as the till sees it. */

@@ -1,8 +1,11 @@
-import { number, object, string, type InferType } from 'yup';
+import { array, number, object, string, type InferType } from 'yup';
 import { RIGHTS, type Right, type Role } from '../core/staff/rights.ts';
 import { PIN_PATTERN } from '../core/staff/pinDelay.ts';
 
 const RIGHT_NAMES = Object.keys(RIGHTS) as Right[];
+
+const figure = () =>
+  number().integer().min(Number.MIN_SAFE_INTEGER).max(Number.MAX_SAFE_INTEGER).nullable().defined();
 
 export const signInSchema = object({
   pin: string().required('Type your PIN.').matches(PIN_PATTERN, 'A PIN has 4 to 8 digits.'),
@@ -14,7 +17,24 @@ export type SignIn = InferType<typeof signInSchema>;
 export const countersignSchema = object({
   pin: string().required('Type a PIN.').matches(PIN_PATTERN, 'A PIN has 4 to 8 digits.'),
   right: string().oneOf(RIGHT_NAMES).required(),
+  /** The basket, sale or cash move that it is for. */
   basketId: string().uuid().required(),
+  /** Exactly what is approved. */
+  covers: array()
+    .of(
+      object({
+        subject: string().min(1).max(160).required(),
+        from: figure(),
+        to: figure(),
+        unit: string()
+          .oneOf(['money', 'rate', 'quantity'] as const)
+          .required(),
+        amount: figure().min(0),
+      }),
+    )
+    .min(1, 'Say what is to be approved.')
+    .max(500)
+    .required('Say what is to be approved.'),
   reason: string().trim().required('Say what for.').max(200),
 });
 export type CountersignRequest = InferType<typeof countersignSchema>;
@@ -32,4 +52,6 @@ export interface Person {
   role: Role;
   rights: Right[];
   tillId: number;
+  /** Which signing in it is: approvals are for the session that asked for them. */
+  sessionId: number;
 }

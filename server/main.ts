@@ -2,6 +2,8 @@ import { readSettings } from './settings.ts';
 import { serve, type ServeOptions, type Serving } from './serve.ts';
 
 export { verify, CHECK_COUNT } from './ledger/verify.ts';
+export { verifyTerminals } from './ledger/witnesses.ts';
+export { terminalStandIn } from '../devices/terminal/standIn.ts';
 export { openDatabase } from './db/open.ts';
 export { readSettings } from './settings.ts';
 

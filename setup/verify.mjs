@@ -4,7 +4,9 @@ import { build, installPackages, ROOT, serverFile } from './steps.mjs';
 
 installPackages();
 await build('server');
-const { CHECK_COUNT, openDatabase, readSettings, verify } = await import(serverFile('main.js'));
+const { CHECK_COUNT, openDatabase, readSettings, terminalStandIn, verify, verifyTerminals } = await import(
+  serverFile('main.js')
+);
 try {
   const settings = readSettings(process.env, join(ROOT, 'data', process.argv[2] ?? 'demo'));
   const database = await openDatabase(
@@ -12,13 +14,16 @@ try {
     () => {},
     (message) => console.error(message),
   );
-  const differences = await database.ask(verify);
+  const terminals = terminalStandIn(join(settings.dataFolder, 'terminals'), () => new Date());
+  const witnessed = await verifyTerminals(database, terminals);
+  const differences = [...(await database.ask(verify)), ...witnessed.differences];
   await database.close();
+  for (const serial of witnessed.unasked) console.log(`Terminal ${serial} could not be asked.`);
   for (const { check, what, kept, recomputed } of differences) {
     console.log(`${check}: ${what} is kept as ${kept}, its events make ${recomputed}`);
   }
   console.log(
-    `${CHECK_COUNT} checks, ${differences.length} difference${differences.length === 1 ? '' : 's'}.`,
+    `${CHECK_COUNT + 1} checks, ${differences.length} difference${differences.length === 1 ? '' : 's'}.`,
   );
   process.exit(differences.length === 0 ? 0 : 1);
 } catch (error) {

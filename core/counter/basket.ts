@@ -1,10 +1,8 @@
 import { kindOf, type Item, type ItemKind } from '../goods/item.ts';
 import { sum, type Money } from '../money.ts';
-import { discountRate, isPreset, type DiscountPreset, type TypedDiscount } from '../offers/discount.ts';
+import type { TypedDiscount } from '../offers/discount.ts';
 import type { Condition, ReturnWay } from '../journal/returns.ts';
 import type { FixedFigures, PricedBasket } from '../offers/price.ts';
-import type { Rate } from '../rate.ts';
-import type { Right } from '../staff/rights.ts';
 import { MOST, ONE, type Quantity } from '../quantity.ts';
 
 /** One row of a basket. Item facts are copied so that a basket can be shown before the catalogue is there. */
@@ -227,45 +225,6 @@ export function changeLine(
   };
 }
 
-/** What somebody needs more rights for, or an approval by a second person. */
-export interface NeededRight {
-  right: Extract<
-    Right,
-    | 'price.change'
-    | 'tax.exempt'
-    | 'open-price.large'
-    | 'return.no-receipt'
-    | 'return.take'
-    | 'return.late'
-    | 'return.large'
-    | 'discount.large'
-  >;
-  /** The approval that the basket carries, if any. */
-  countersign: string | undefined;
-}
-
-/** Every step in a basket that not everybody may take. @param openPriceLimit up to which anybody may sell at an open price */
-export function neededRights(
-  basket: Basket,
-  openItems: ReadonlySet<number>,
-  openPriceLimit: Money,
-): NeededRight[] {
-  const needed: NeededRight[] = [];
-  for (const line of basket.lines) {
-    const { itemId, listPrice, typedPrice, openPriceCountersign, quantity, returnCountersign } = line;
-    const from = line.comesBack?.sale;
-    if (quantity < 0 && !from) needed.push({ right: 'return.no-receipt', countersign: returnCountersign });
-    if (from) needed.push({ right: 'return.take', countersign: undefined });
-    if (from?.late) needed.push({ right: 'return.late', countersign: from.countersign });
-    if (typedPrice) needed.push({ right: 'price.change', countersign: typedPrice.countersign });
-    if (openItems.has(itemId) && !line.label && !line.storedValue && listPrice > openPriceLimit) {
-      needed.push({ right: 'open-price.large', countersign: openPriceCountersign });
-    }
-  }
-  if (basket.exemption) needed.push({ right: 'tax.exempt', countersign: basket.exemption.countersign });
-  return needed;
-}
-
 /** Sets the quantity of a line. @throws BasketError when the item does not come in that quantity */
 export function setQuantity(basket: Basket, lineId: string, quantity: Quantity): Basket {
   return {
@@ -303,23 +262,6 @@ export function discountEffect(priced: PricedBasket, discountId: string): { take
   return { taken, before };
 }
 
-/**
- * Discounts above a limit, which need a right or an approval. What the shop has ready as a preset needs none.
- * @param limit the largest part that may be given without
- */
-export function largeDiscounts(
-  { discounts = [] }: Basket,
-  priced: PricedBasket,
-  limit: Rate,
-  presets: readonly DiscountPreset[],
-): NeededRight[] {
-  return discounts.flatMap((discount): NeededRight[] => {
-    const { taken, before } = discountEffect(priced, discount.id);
-    if (isPreset(discount, presets) || discountRate(discount, taken, before) <= limit) return [];
-    return [{ right: 'discount.large', countersign: discount.countersign }];
-  });
-}
-
 /** What is refunded for those of some lines of a basket that come back, with their tax. */
 export function refunded({ lines }: Pick<Basket, 'lines'>, priced: PricedBasket): Money {
   const figuresOf = new Map(priced.lines.map((line) => [line.id, line]));
@@ -339,12 +281,6 @@ export function putReturn(basket: Basket, saleId: string, lines: readonly Basket
   return { ...basket, lines: [...others, ...lines] };
 }
 
-/** A refund above the limit of a role needs a right or an approval. @param limit nothing for any amount */
-export function largeRefund(basket: Basket, priced: PricedBasket, limit: Money | null): NeededRight[] {
-  if (limit === null || refunded(basket, priced) <= limit) return [];
-  return [{ right: 'return.large', countersign: basket.refundCountersign }];
-}
-
 /** Takes lines out. */
 export function removeLines(basket: Basket, lineIds: ReadonlySet<string>): Basket {
   const lines = basket.lines.filter((line) => !lineIds.has(line.id));
@@ -353,12 +289,6 @@ export function removeLines(basket: Basket, lineIds: ReadonlySet<string>): Baske
     (discount) => discount.lineIds?.some((id) => lines.some((line) => line.id === id)) ?? lines.length > 0,
   );
   return { ...basket, lines, ...(basket.discounts && { discounts }) };
-}
-
-/** Whether goods that were in a basket are no longer in it, or fewer of them. */
-export function takesOut(before: Basket, after: Basket): boolean {
-  const left = new Map(after.lines.map((line) => [line.id, line.quantity]));
-  return before.lines.some(({ id, quantity }) => quantity > 0 && (left.get(id) ?? 0) < quantity);
 }
 
 /** Puts lines that were taken out back where they were; what has changed or come since stays. */

@@ -5,13 +5,12 @@ import {
   BasketError,
   changeLine,
   lineProblem,
-  neededRights,
   removeLines,
   restoreLines,
   setQuantity,
-  takesOut,
   type Basket,
 } from './basket.ts';
+import { carriedApprovals, neededRights, takenOut, withApproval } from './neededRights.ts';
 import { parseEntry } from './entry.ts';
 
 const pick: Item = {
@@ -68,10 +67,26 @@ describe('basket', () => {
     const typed = changeLine(dearer, 'p', { typedPrice: { unitPrice: 1, reason: 'old' } });
     const exempt = { ...typed, exemption: { reason: 'School', certificate: '' } };
     expect(neededRights(exempt, new Set([repair.id]), 50_000)).toEqual([
-      { right: 'open-price.large', countersign: 'k' },
-      { right: 'price.change', countersign: undefined },
-      { right: 'tax.exempt', countersign: undefined },
+      {
+        right: 'open-price.large',
+        step: { subject: `item:${repair.id}`, from: null, to: 60_000, unit: 'money', amount: 60_000 },
+        countersign: 'k',
+      },
+      {
+        right: 'price.change',
+        step: { subject: 'line:p', from: 60, to: 1, unit: 'money', amount: 59 },
+        countersign: undefined,
+      },
+      {
+        right: 'tax.exempt',
+        step: { subject: 'exemption:School', from: null, to: null, unit: 'money', amount: null },
+        countersign: undefined,
+      },
     ]);
+    const [, price] = neededRights(exempt, new Set([repair.id]), 50_000);
+    if (!price) throw new Error('no step');
+    expect([...carriedApprovals(exempt)]).toEqual(['k']);
+    expect([...carriedApprovals(withApproval(exempt, price, 'm'))]).toEqual(['k', 'm']);
     expect(neededRights(dearer, new Set([repair.id]), 60_000)).toEqual([]);
   });
 
@@ -128,8 +143,12 @@ describe('basket', () => {
     ]);
     expect(setQuantity(basket, 'b', -2000).lines[1]?.quantity).toBe(-2000);
     expect(() => setQuantity(basket, 'b', 1000)).toThrow(BasketError);
-    expect(neededRights(basket, new Set(), 0)).toEqual([
-      { right: 'return.no-receipt', countersign: undefined },
+    expect(neededRights(setQuantity(basket, 'b', -2000), new Set(), 0)).toEqual([
+      {
+        right: 'return.no-receipt',
+        step: { subject: `item:${pick.id}`, from: null, to: null, unit: 'money', amount: 100 },
+        countersign: undefined,
+      },
     ]);
   });
 
@@ -170,10 +189,10 @@ describe('basket', () => {
 
   it('knows when goods are taken out: a line gone or fewer of it', () => {
     const { basket } = addItem(empty, pick, { lineId: 'a', quantity: 2000 });
-    expect(takesOut(basket, basket)).toBe(false);
-    expect(takesOut(basket, setQuantity(basket, 'a', 3000))).toBe(false);
-    expect(takesOut(basket, setQuantity(basket, 'a', 1000))).toBe(true);
-    expect(takesOut(basket, removeLines(basket, new Set(['a'])))).toBe(true);
-    expect(takesOut(empty, basket)).toBe(false);
+    expect(takenOut(basket, basket)).toEqual([]);
+    expect(takenOut(basket, setQuantity(basket, 'a', 3000))).toEqual([]);
+    expect(takenOut(basket, setQuantity(basket, 'a', 1000))).toHaveLength(1);
+    expect(takenOut(basket, removeLines(basket, new Set(['a'])))).toHaveLength(1);
+    expect(takenOut(empty, basket)).toEqual([]);
   });
 });

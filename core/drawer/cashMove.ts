@@ -1,5 +1,6 @@
 import { formatMoney, type Money } from '../money.ts';
 import type { Paper } from '../journal/paper.ts';
+import type { Step } from '../staff/approval.ts';
 import type { Right } from '../staff/rights.ts';
 
 /** Cash that moves without a sale: put in, taken out, or dropped into the safe. */
@@ -10,6 +11,15 @@ export const CASH_MOVES: Readonly<Record<CashMoveKind, { words: string; person: 
   out: { words: 'Cash out', person: 'To whom', right: 'drawer.cash-move' },
   drop: { words: 'Safe drop', person: 'Taken by', right: 'drawer.drop' },
 };
+
+/** Moving cash as a step that may have to be approved: the kind and exactly the amount. */
+export const cashMoveStep = ({ kind, amount }: { kind: CashMoveKind; amount: Money }): Step => ({
+  subject: `cash:${kind}`,
+  from: null,
+  to: amount,
+  unit: 'money',
+  amount,
+});
 
 /** The slip that goes into the drawer, or with the cash. */
 export function cashSlip(move: {

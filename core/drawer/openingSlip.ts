@@ -1,4 +1,14 @@
+import type { Step } from '../staff/approval.ts';
 import type { Paper } from '../journal/paper.ts';
+
+/** Opening the drawer without a sale as a step that may have to be approved. */
+export const openingStep = (reason: string): Step => ({
+  subject: `opening:${reason}`.slice(0, 160),
+  from: null,
+  to: null,
+  unit: 'money',
+  amount: null,
+});
 
 /** The slip that is kept when the drawer was opened without a sale. */
 export function openingSlip(opening: {

@@ -3,11 +3,11 @@ import { describe, expect, it } from 'vitest';
 import {
   discountEffect,
   giveDiscount,
-  largeDiscounts,
   removeLines,
   withoutDiscount,
   type Basket,
 } from '../counter/basket.ts';
+import { largeDiscounts } from '../counter/neededRights.ts';
 import { sum } from '../money.ts';
 import {
   discountParts,
@@ -136,7 +136,11 @@ describe('discounts in a basket', () => {
     expect(discountRate(discount({ kind: 'target', price: 2 }), 1, 3)).toBe(333_334);
     expect(largeDiscounts(held, priced(held), 150_000, [])).toEqual([]);
     expect(largeDiscounts(held, priced(held), 149_999, [])).toEqual([
-      { right: 'discount.large', countersign: 'k' },
+      {
+        right: 'discount.large',
+        step: { subject: 'discount:d:amount', from: null, to: 600, unit: 'money', amount: 600 },
+        countersign: 'k',
+      },
     ]);
     const ready = giveDiscount(basket, { ...discount(preset.size), presetId: 7 });
     expect(largeDiscounts(ready, priced(ready), 0, [preset])).toEqual([]);

@@ -17,8 +17,7 @@ export type TenderState =
   | 'undone';
 
 /** What may happen to a payment. */
-export type TenderEvent =
-  'ask' | 'approve' | 'decline' | 'cancel' | 'silence' | 'abandon' | 'undo' | 'sent-back' | 'not-sent-back';
+export type TenderEvent = (typeof TENDER_EVENTS)[number];
 
 const STEPS: Readonly<Record<TenderState, Partial<Record<TenderEvent, TenderState>>>> = {
   stored: { ask: 'asked', approve: 'approved', cancel: 'cancelled' },
@@ -35,12 +34,45 @@ const STEPS: Readonly<Record<TenderState, Partial<Record<TenderEvent, TenderStat
 
 export const TENDER_STATES = Object.keys(STEPS) as TenderState[];
 
+export const TENDER_EVENTS = [
+  'ask',
+  'approve',
+  'decline',
+  'cancel',
+  'silence',
+  'abandon',
+  'undo',
+  'sent-back',
+  'not-sent-back',
+] as const;
+
 /**
  * The state after something has happened; `null` where that means nothing any more: a device that answers twice, or
  * late, changes nothing.
  */
 export function tenderStep(state: TenderState, event: TenderEvent): TenderState | null {
   return STEPS[state][event] ?? null;
+}
+
+/** What a step on one payment is judged by, read while the payment of its basket is locked. */
+export interface PaymentFacts {
+  state: TenderState;
+  /** The sale of the basket is finished. */
+  finished: boolean;
+  /** That sale is being voided. */
+  voiding: boolean;
+  /** It sends back what came after the till had gone on. */
+  sendsBack: boolean;
+}
+
+/**
+ * Whether a step may be taken on a payment. What is finished is undone by a void or a new return only; what the till went
+ * on without goes back whatever became of the sale.
+ */
+export function mayStep({ state, finished, voiding, sendsBack }: PaymentFacts, event: TenderEvent): boolean {
+  if (!finished) return true;
+  if (event === 'undo') return false;
+  return voiding || sendsBack || state === 'abandoned' || state === 'undoing';
 }
 
 /** Money may still be taken, or may have been taken without anybody knowing. */

@@ -1,7 +1,8 @@
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { Countersign } from '../../contract/staff.ts';
+import type { Step } from '../../core/staff/approval.ts';
 import { verify } from '../ledger/verify.ts';
 import {
   ENGINE,
@@ -12,6 +13,9 @@ import {
   type Browser,
   type TestHouse,
 } from '../testing/testHouse.ts';
+import { anyAmount } from '../testing/returning.ts';
+
+const problemOf = ({ body }: { body: unknown }) => body as ProblemDetails;
 
 let test: TestHouse;
 let noor: Browser;
@@ -24,11 +28,12 @@ beforeAll(async () => {
 });
 afterAll(() => test.stop());
 
-const approve = (basketId: string, pin: string, right = 'price.change') =>
+const approve = (basketId: string, pin: string, right = 'price.change', covers = [anyAmount('x')]) =>
   noor.ask<Countersign & ProblemDetails>('POST', '/staff/countersigns', {
     pin,
     right,
     basketId,
+    covers,
     reason: 'Dented box',
   });
 
@@ -53,17 +58,42 @@ describe(`steps that need more rights on ${ENGINE}`, () => {
 
   it('go through with the approval given for this basket, and only this one', async () => {
     const sale = await cheaper();
-    const { body } = await approve(sale.basket.id, '3690');
-    expect(body.by).toBe('Maren K.');
     const [line] = sale.basket.lines;
-    const approved = {
+    const price: Step = { subject: `line:${line?.id}`, from: 5900, to: 5000, unit: 'money', amount: 900 };
+    const { body } = await approve(sale.basket.id, '3690', 'price.change', [price]);
+    expect(body.by).toBe('Maren K.');
+    const at = (unitPrice: number, more: object = {}, total = 1) => ({
       ...sale,
+      expectedTotal: total,
+      handed: 100_000,
       basket: {
         ...sale.basket,
-        lines: [{ ...line, typedPrice: { ...line?.typedPrice, countersign: body.id } }],
-      },
-    };
-    const { status } = await pay(noor, approved as typeof sale);
+        lines: [{ ...line, typedPrice: { ...line?.typedPrice, unitPrice, countersign: body.id }, ...more }],
+      } as typeof sale.basket,
+    });
+    // Another price, more units at it, another line: each is asked for again, with both figures.
+    const dear = problemOf(await pay(noor, at(1)));
+    expect([dear.type, dear.detail]).toEqual([
+      'countersign-needed',
+      'Approved: 59.00 to 50.00, 9.00. Now: 59.00 to 0.01, 58.99. Somebody with more rights can approve it here with their PIN.',
+    ]);
+    expect(problemOf(await pay(noor, at(5000, { quantity: 2000 }))).detail).toContain(
+      'Now: 59.00 to 50.00, 18.00',
+    );
+    expect(problemOf(await pay(noor, at(5000, { id: newKey() }))).type).toBe('countersign-needed');
+    // Another session of the same person did not ask for it, and it is worth nothing after two minutes.
+    const elsewhere = test.browser();
+    await elsewhere.signIn('1357', 1);
+    expect(problemOf(await pay(elsewhere, at(5000, {}, 5375))).detail).toContain('somebody else');
+    const now = test.house.clock.now();
+    const clock = vi.spyOn(test.house.clock, 'now').mockReturnValue(new Date(now.getTime() + 120_001));
+    expect(problemOf(await pay(noor, at(5000, {}, 5375))).detail).toContain('too long ago');
+    clock.mockRestore();
+    // The basket that carries it uses it; from then on it may take its time.
+    const { lines, id } = at(5000).basket;
+    const put = await noor.ask('PUT', '/counter/basket', { basket: { id, lines }, revision: 0 });
+    expect(put.status, JSON.stringify(put.body)).toBe(200);
+    const { status } = await pay(noor, at(5000, {}, 5375));
     expect(status).toBe(200);
     const other = await cheaper(body.id);
     expect((await pay(noor, other)).status).toBe(403);
@@ -94,7 +124,9 @@ describe(`steps that need more rights on ${ENGINE}`, () => {
 
   it('cover a sale without tax, with reason and certificate on the receipt', async () => {
     const sale = await ringUp(test, ['STA-ORCH']);
-    const { body } = await approve(sale.basket.id, '8024', 'tax.exempt');
+    const { body } = await approve(sale.basket.id, '8024', 'tax.exempt', [
+      { ...anyAmount('exemption:School'), amount: null },
+    ]);
     const exemption = { reason: 'School', certificate: 'E-77', countersign: body.id };
     const paid = await pay(noor, {
       basket: { ...sale.basket, exemption } as never,

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
+import { approveNeeded } from '../testing/returning.ts';
 import { ENGINE, openHouse, ringUp, type Browser, type TestHouse } from '../testing/testHouse.ts';
 
 let test: TestHouse;
@@ -34,12 +35,11 @@ describe(`a basket whose payment has begun, on ${ENGINE}`, () => {
     const refused = await put({ ...paying, lines: [metronome] });
     expect([refused.status, refused.body.type]).toEqual([403, 'countersign-needed']);
     expect((refused.body.data as StoredBasket).basket.lines).toHaveLength(2);
-    await noor.ask('POST', '/staff/countersigns', {
-      pin: '3690',
-      right: 'line.remove-late',
-      basketId: basket.id,
-      reason: 'Pick, medium',
-    });
+    await approveNeeded(noor, refused);
+    // The other line was not meant.
+    expect((await put({ ...paying, lines: basket.lines.slice(1) })).status).toBe(403);
     expect((await put({ ...paying, lines: [metronome] })).status).toBe(200);
+    // And it is used up: nothing else goes with it.
+    expect((await put({ ...paying, lines: [] })).status).toBe(403);
   });
 });

@@ -1,14 +1,8 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { FigureProblem } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
-import {
-  largeDiscounts,
-  largeRefund,
-  lineProblem,
-  neededRights,
-  type Basket,
-  type BasketCode,
-  type BasketLine,
-} from '../../core/counter/basket.ts';
+import { lineProblem, type Basket, type BasketCode, type BasketLine } from '../../core/counter/basket.ts';
+import { largeDiscounts, largeRefund, neededRights } from '../../core/counter/neededRights.ts';
 import { situationOf } from '../../core/counter/offering.ts';
 import { linesToPrice } from '../../core/counter/toPrice.ts';
 import { labelAmount, labelQuantity, readEmbeddedCode } from '../../core/goods/embeddedCode.ts';
@@ -18,8 +12,9 @@ import type { OfferedGoods, OfferIndex } from '../../core/offers/offerUnits.ts';
 import { priceBasket, type PricedBasket } from '../../core/offers/price.ts';
 import { ratesOn } from '../../core/offers/taxRates.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { RIGHTS, type Right } from '../../core/staff/rights.ts';
-import { businessDate, timeOfDay } from '../clock.ts';
+import { holdsMoney } from '../../core/payment/tender.ts';
+import { approvalProblem, type Approval } from '../../core/staff/approval.ts';
+import { businessDate, instant, timeOfDay } from '../clock.ts';
 import type { SellableItem } from '../goods/store.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
@@ -31,6 +26,8 @@ import {
   type ReturnFacts,
 } from '../journal/returns/service.ts';
 import { offersInForce } from '../offers/inForce.ts';
+import { asStored, type BegunFigures, type PaymentRow } from '../payment/store.ts';
+import { countersignNeeded, takerOf } from '../staff/approval.ts';
 import * as store from './store.ts';
 
 /** What a sale is priced from, the offers in force among it. */
@@ -38,6 +35,22 @@ export interface Facts extends store.PricingFacts {
   offers: OfferIndex;
   /** Sales that goods in the basket come back from, by their id. */
   returns: ReadonlyMap<string, ReturnFacts>;
+}
+
+/** The payment of a basket that holds money, or may: what the basket came to when it began stands until it is over. */
+function begunPayment({ payment, tenders }: Facts): PaymentRow | null {
+  return payment?.state === 'open' && tenders.some(({ state }) => holdsMoney(state)) ? payment : null;
+}
+
+/**
+ * What a basket comes to. Once money is held for it, that is what it came to when its payment began; where it was changed
+ * since, it is priced by that moment.
+ */
+export function figuresFor(basket: Basket, facts: Facts, at: Date): BegunFigures {
+  const begun = begunPayment(facts);
+  if (!begun?.figures) return priceFromFacts(basket, facts, at);
+  if (isDeepStrictEqual(begun.basket, asStored(basket))) return begun.figures;
+  return priceFromFacts(basket, facts, instant(begun.beganAt).toJSDate(), begun.figures.lines);
 }
 
 /** Reads everything that a basket is priced by. */
@@ -54,8 +67,17 @@ export async function factsFor(
   return { ...facts, returns, offers: await offersInForce(database, facts.offerRevision) };
 }
 
-/** Every step that not everybody may take needs the right, or an approval given for this very basket. */
-export function checkRights(person: Person, basket: Basket, priced: PricedBasket, facts: Facts): void {
+/**
+ * Every step that not everybody may take needs the right, or an approval that was given for just this step of this very
+ * basket. @returns approvals that are used by it. @throws Problem 403 `countersign-needed`, 422 for a preset's conditions
+ */
+export function checkRights(
+  person: Person,
+  basket: Basket,
+  priced: PricedBasket,
+  facts: Facts,
+  at: Date,
+): Approval[] {
   const open = new Set(facts.items.filter(({ price }) => price === null).map(({ id }) => id));
   const { presets, discountLimits } = facts;
   for (const discount of basket.discounts ?? []) {
@@ -69,26 +91,35 @@ export function checkRights(person: Person, basket: Basket, priced: PricedBasket
     ...neededRights(basket, open, facts.openPriceLimit),
     ...largeDiscounts(basket, priced, discountLimits[person.role], presets),
     ...largeRefund(basket, priced, facts.refundLimits[person.role]),
-  ];
+  ].filter(({ right }) => !person.rights.includes(right));
+  const used: Approval[] = [];
   for (const { right, countersign } of needed) {
-    const approved = facts.countersigns.some((given) => given.id === countersign && given.right === right);
-    if (!approved && !person.rights.includes(right)) throw countersignNeeded(person, right);
+    // What rests on one approval is judged together: it was given once.
+    const steps = needed
+      .filter((one) => one.right === right && one.countersign === countersign)
+      .map(({ step }) => step);
+    const approval = facts.countersigns.find(({ id }) => id === countersign);
+    const problem = approvalProblem(approval, right, steps, takerOf(person, basket.id, at));
+    if (problem) {
+      const { digits } = currencyOf(facts.currency);
+      throw countersignNeeded(person, { right, about: basket.id, steps }, problem, digits);
+    }
+    if (approval?.usedFor === null) used.push(approval);
   }
-}
-
-/** Says that a step needs somebody with more rights. */
-export function countersignNeeded(person: Person, right: Right, data: object | null = null): Problem {
-  return new Problem(403, 'countersign-needed', `${person.name} may not do this alone: ${RIGHTS[right]}.`, {
-    detail: 'Somebody with more rights can approve it here with their PIN.',
-    data,
-  });
+  return used;
 }
 
 /**
  * Names and prices of fixed-price items come from the server, what a label says is read again, and what comes back is
  * worth no more than the item's lowest price; a price that was asked for comes from the basket.
+ * @param begun lines whose payment has begun: they keep their prices
  */
-export function priceFromFacts(basket: Basket, facts: Facts, at: Date) {
+export function priceFromFacts(
+  basket: Basket,
+  facts: Facts,
+  at: Date,
+  begun: readonly BasketLine[] = [],
+): BegunFigures {
   const items = new Map(facts.items.map((item) => [item.id, item]));
   if (!facts.customerKnown) throw fieldProblem('basket.customer', 'This customer is not known any more.');
   const refunds = refundsOf(basket, facts);
@@ -108,7 +139,7 @@ export function priceFromFacts(basket: Basket, facts: Facts, at: Date) {
       unit,
       decimals,
       taxCategoryId,
-      listPrice: priceOf(line, item, facts),
+      listPrice: begun.find(({ id }) => id === line.id)?.listPrice ?? priceOf(line, item, facts),
     };
     return line.label ? { ...fresh, ...labelAgain(line.label.code, field, item, facts.codeLayouts) } : fresh;
   });
@@ -133,7 +164,7 @@ export function priceFromFacts(basket: Basket, facts: Facts, at: Date) {
     basket.discounts,
     { index: facts.offers, situation },
   );
-  return { lines, priced };
+  return { lines, priced, codes: checked.codes };
 }
 
 /** Lines of earlier sales that come back, worked out again: what the browser says of them counts for nothing. */

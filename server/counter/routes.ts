@@ -6,7 +6,7 @@ import type { Shelf } from '../../core/counter/shelves.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { idempotencyKey, validate, write } from '../http/write.ts';
+import { askedBy, idempotencyKey, validate, write } from '../http/write.ts';
 import { dropClaims } from '../offers/offerStore.ts';
 import { claimForBasket, finishSale, saveBasket } from './service.ts';
 import { basketOf, putShelves, readShelves } from './store.ts';
@@ -33,11 +33,11 @@ export function counterRoutes(house: House): Router {
 
   router.post('/sales', async (request, response) => {
     const person = personWith(request, 'sell');
-    const key = idempotencyKey(request);
     const body = await validate(finishSaleSchema, request);
-    if (key !== body.basket.id)
+    const asked = askedBy(request, body);
+    if (asked.key !== body.basket.id)
       throw new Problem(400, 'no-key', "A sale's Idempotency-Key is the id of its basket.");
-    response.json(await finishSale(house, person, body));
+    response.json(await finishSale(house, person, body, asked));
   });
 
   // A basket that is about to be paid holds the last uses of offers; asking again holds them anew.

@@ -1,25 +1,22 @@
 import type { FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
-import { takesOut, type Basket } from '../../core/counter/basket.ts';
+import type { Basket } from '../../core/counter/basket.ts';
+import { carriedApprovals, takenOut } from '../../core/counter/neededRights.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
 import { sharesUses } from '../../core/offers/offer.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { cashRounding, roundUpAmount } from '../../core/payment/roundUp.ts';
 import { isOpen, taken } from '../../core/payment/tender.ts';
 import type { Writer } from '../db/database.ts';
+import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { wasCarriedOut, type Asked } from '../http/write.ts';
 import { claimOffers } from '../offers/service.ts';
 import { deviceAsked, markStale, moneyHeld } from '../payment/store.ts';
-import { isApproved } from '../staff/store.ts';
-import {
-  checkRights,
-  countersignNeeded,
-  factsFor,
-  figuresDiffer,
-  priceFromFacts,
-  type Facts,
-} from './priceSale.ts';
+import { APPROVAL_LASTS_MS, approvalProblem } from '../../core/staff/approval.ts';
+import { approvalsOf, countersignNeeded, takerOf, useApprovals } from '../staff/approval.ts';
+import { checkRights, factsFor, figuresDiffer, figuresFor, priceFromFacts, type Facts } from './priceSale.ts';
 import { finalTender, storeSale, type FinalTender } from './storeSale.ts';
 import * as store from './store.ts';
 
@@ -30,6 +27,7 @@ export async function saveBasket(
   { basket, revision }: StoredBasket,
   at: Date,
 ): Promise<{ revision: number }> {
+  await takeLocks(sql, { tills: [person.tillId], payments: [basket.id] });
   if (await store.isFinished(sql, basket.id)) {
     throw new Problem(409, 'sale-finished', 'This basket has been paid already.', {
       data: await store.basketOf(sql, person.tillId),
@@ -57,7 +55,8 @@ export async function saveBasket(
       },
     );
   }
-  await checkTakingOut(sql, person, basket);
+  await checkTakingOut(sql, person, basket, at);
+  await useFreshApprovals(sql, person, basket, at);
   const stored = await store.putBasket(sql, person.tillId, basket, revision, at);
   if (stored === undefined) {
     throw new Problem(409, 'basket-changed', 'The basket was changed in another window of this till.', {
@@ -68,14 +67,38 @@ export async function saveBasket(
   return { revision: stored };
 }
 
-/** Once payment has begun, goods leave the basket only with the right, or an approval for this very basket. */
-async function checkTakingOut(sql: Writer, person: Person, basket: Basket): Promise<void> {
+/** Once payment has begun, goods leave the basket only with the right, or an approval that names them. */
+async function checkTakingOut(sql: Writer, person: Person, basket: Basket, at: Date): Promise<void> {
   const before = (await store.basketOf(sql, person.tillId))?.basket;
   if (before?.id !== basket.id || !before.paymentBegan) return;
   if (!basket.paymentBegan) throw fieldProblem('basket', 'The payment of this basket has begun.');
-  if (person.rights.includes('line.remove-late') || !takesOut(before, basket)) return;
-  if (await isApproved(sql, basket.id, 'line.remove-late')) return;
-  throw countersignNeeded(person, 'line.remove-late', await store.basketOf(sql, person.tillId));
+  const steps = takenOut(before, basket).map(({ step }) => step);
+  const right = 'line.remove-late';
+  if (steps.length === 0 || person.rights.includes(right)) return;
+  const taker = takerOf(person, basket.id, at);
+  const open = (await approvalsOf(sql, basket.id)).filter(
+    (one) => one.right === right && one.usedFor === null,
+  );
+  const approval = open.find((one) => approvalProblem(one, right, steps, taker) === null);
+  if (approval) return useApprovals(sql, [approval], basket.id, at);
+  const [nearest] = open;
+  const problem = approvalProblem(nearest, right, steps, taker) ?? { kind: 'none' as const };
+  const needed = { right, about: basket.id, steps } as const;
+  throw countersignNeeded(person, needed, problem, 0, (await store.basketOf(sql, person.tillId)) ?? {});
+}
+
+/** What a basket carries of approvals is used by it from now on, if they were given for it just now. */
+async function useFreshApprovals(sql: Writer, person: Person, basket: Basket, at: Date): Promise<void> {
+  const carried = carriedApprovals(basket);
+  if (carried.size === 0) return;
+  const fresh = (await approvalsOf(sql, basket.id)).filter(
+    (one) =>
+      carried.has(one.id) &&
+      one.usedFor === null &&
+      one.sessionId === person.sessionId &&
+      at.getTime() - one.at <= APPROVAL_LASTS_MS,
+  );
+  if (fresh.length > 0) await useApprovals(sql, fresh, basket.id, at);
 }
 
 /** What a person asks for when a basket is to be paid: priced again, checked, and ready to be stored. */
@@ -89,12 +112,15 @@ export async function readyToPay(
   if (basket.lines.length === 0) throw fieldProblem('basket', 'The basket is empty: scan something first.');
   const facts = await factsFor(house, person, basket, at);
   if (facts.finished) return { facts, finished: facts.finished };
-  const { lines, priced } = priceFromFacts(basket, facts, at);
-  checkRights(person, { ...basket, lines }, priced, facts);
+  const figures = figuresFor(basket, facts, at);
+  const { lines, priced } = figures;
+  const approvals = checkRights(person, { ...basket, lines }, priced, facts, at);
   if (priced.total !== wanted.expectedTotal)
     throw figuresDiffer({ ...basket, lines }, priced, facts.currency);
   checkRoundUp(basket, priced.total, facts);
-  return { facts, lines, priced, due: priced.total + (basket.roundUp?.amount ?? 0), finished: null };
+  if (approvals.length > 0) await house.database.write((sql) => useApprovals(sql, approvals, basket.id, at));
+  const due = priced.total + (basket.roundUp?.amount ?? 0);
+  return { facts: { ...facts, codes: figures.codes }, lines, priced, figures, due, finished: null };
 }
 
 function checkRoundUp({ roundUp }: Basket, total: Money, { roundUpStep, fundId }: Facts): void {
@@ -109,10 +135,16 @@ function checkRoundUp({ roundUp }: Basket, total: Money, { roundUpStep, fundId }
  * sale, its tenders, stock moves, ledger entries and receipt in one transaction. The basket's id makes a repeat harmless.
  * @throws Problem 409 `figures-differ` with the right figures when the screen showed others; nothing is taken then
  */
-export async function finishSale(house: House, person: Person, wanted: FinishSale): Promise<FinishedSale> {
+export async function finishSale(
+  house: House,
+  person: Person,
+  wanted: FinishSale,
+  asked: Asked,
+): Promise<FinishedSale> {
   const at = house.clock.now();
+  await house.database.ask((sql) => wasCarriedOut(sql, asked));
   const ready = await readyToPay(house, person, wanted, at);
-  return ready.finished ?? finishWithCash(house, person, wanted, ready, at);
+  return ready.finished ?? finishWithCash(house, person, { ...wanted, asked }, ready, at);
 }
 
 /** What a basket comes to, once everything about it was checked. */
@@ -122,7 +154,7 @@ type ReadyToPay = Extract<Awaited<ReturnType<typeof readyToPay>>, { finished: nu
 export async function finishWithCash(
   house: House,
   person: Person,
-  { basket, handed }: Pick<FinishSale, 'basket' | 'handed'>,
+  { basket, handed, asked }: Pick<FinishSale, 'basket' | 'handed'> & { asked: Asked },
   { facts, lines, priced, due }: ReadyToPay,
   at: Date,
 ): Promise<FinishedSale> {
@@ -159,6 +191,7 @@ export async function finishWithCash(
     tillId: person.tillId,
     staffId: person.staffId,
     at,
+    asked,
   });
 }
 

@@ -8,10 +8,11 @@ import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
 import type { DatedRate } from '../../core/offers/taxRates.ts';
 import type { DiscountPreset } from '../../core/offers/discount.ts';
 import type { Rate } from '../../core/rate.ts';
-import type { Right, Role } from '../../core/staff/rights.ts';
+import type { Approval } from '../../core/staff/approval.ts';
+import type { Role } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
-import { tendersOf, type PaymentTender } from '../payment/store.ts';
+import { findPayment, tendersOf, type PaymentRow, type PaymentTender } from '../payment/store.ts';
 import { customerUses, liveCounts } from '../offers/offerStore.ts';
 
 export async function basketOf(sql: Reader, tillId: number): Promise<StoredBasket | null> {
@@ -99,11 +100,12 @@ export interface PricingFacts {
   placeId: number;
   openPriceLimit: number;
   /** Approvals given for this basket. */
-  countersigns: { id: string; right: Right }[];
+  countersigns: Approval[];
   /** The sale, when it was finished before under the same id. */
   finished: FinishedSale | null;
-  /** Payments that were taken, or asked for. */
+  /** Payments that were taken, or asked for, and the row that stands for all of them. */
   tenders: PaymentTender[];
+  payment: PaymentRow | null;
   cashType: { id: number; name: string };
   /** Means of payment that open the drawer. */
   drawerTypes: number[];
@@ -178,8 +180,9 @@ export async function pricingFacts(
        'taxMode', shop.tax_mode, 'taxRounding', shop.tax_rounding, 'currency', shop.currency,
        'timezone', shop.timezone, 'tillNumber', till.number, 'placeId', till.place_id,
        'openPriceLimit', shop.open_price_limit,
-       'countersigns', coalesce((select json_agg(json_build_object('id', id, 'right', "right"))
-         from countersign where basket_id = $2), '[]'::json),
+       'countersigns', coalesce((select json_agg(json_build_object('id', id, 'right', "right", 'covers', covers,
+           'sessionId', coalesce(session_id, 0), 'at', (extract(epoch from countersign.at) * 1000)::bigint, 'usedFor', used_for))
+         from countersign left join countersign_use on countersign_id = id where basket_id = $2), '[]'::json),
        'finished', (select ${FINISHED} ${FINISHED_SALE} = $2),
        'tenders', '[]'::json,
        'cashType', (select json_build_object('id', id, 'name', name) from tender_type where kind = 'cash'),
@@ -193,7 +196,9 @@ export async function pricingFacts(
     [tillId, basket.id, itemIds, basket.customer?.id ?? null, at.toISOString(), codes],
   );
   const { facts, paying } = one(rows);
-  return paying ? { ...facts, tenders: await tendersOf(sql, basket.id) } : facts;
+  if (!paying) return { ...facts, payment: null };
+  const payment = (await findPayment(sql, basket.id)) ?? null;
+  return { ...facts, payment, tenders: await tendersOf(sql, basket.id) };
 }
 
 /** Finishes a sale in one call to the database; see `finish_sale`. */

@@ -11,8 +11,9 @@ import { businessDate } from '../clock.ts';
 import { RAISED, sqlState } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
+import { wasCarriedOut, type Asked } from '../http/write.ts';
 import { offerUses, usedUp } from '../offers/service.ts';
-import type { PaymentTender } from '../payment/store.ts';
+import { paymentChanged, type PaymentTender } from '../payment/store.ts';
 import { tenderName } from '../payment/tenderName.ts';
 import type { Facts } from './priceSale.ts';
 import * as store from './store.ts';
@@ -103,6 +104,8 @@ export interface SaleToStore {
   tillId: number;
   staffId: number;
   at: Date;
+  /** The request that finishes it, where it is one. */
+  asked?: Asked;
 }
 
 /**
@@ -149,6 +152,7 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
       refundsPosition: refunds?.position ?? null,
     })),
     opensDrawer: tenders.some(({ typeId }) => facts.drawerTypes.includes(typeId)),
+    asked: sale.asked ?? null,
     ...receiptWay(facts),
     offerUses: offerUses(basket, priced, facts),
     kind: saleKind(lines),
@@ -166,7 +170,10 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     }),
   });
   if (stored.again) {
-    const earlier = await house.database.ask((sql) => store.finishedSale(sql, basket.id));
+    const earlier = await house.database.ask(async (sql) => {
+      if (sale.asked) await wasCarriedOut(sql, sale.asked);
+      return store.finishedSale(sql, basket.id);
+    });
     if (earlier) return earlier;
   }
   const itemIds = [...new Set(lines.map(({ itemId }) => itemId))];
@@ -237,13 +244,7 @@ async function finishStoring({ database }: House, sale: object): Promise<{ numbe
     if (state === RAISED.numberTaken) {
       throw new Problem(409, 'number-taken', `${about} was sold or frozen meanwhile. Take its line out.`);
     }
-    if (state === RAISED.paymentChanged) {
-      throw new Problem(
-        409,
-        'payment-changed',
-        'The payments have changed meanwhile. Look again at what is left to pay.',
-      );
-    }
+    if (state === RAISED.paymentChanged) throw paymentChanged();
     if (state === RAISED.returnedMeanwhile) {
       throw new Problem(
         409,

@@ -55,6 +55,7 @@ export const RAISED = {
   paymentChanged: 'MH007',
   returnedMeanwhile: 'MH008',
   cannotVoid: 'MH009',
+  refused: 'MH010',
 } as const;
 
 /** The one row of a result. @throws Error when there is none */

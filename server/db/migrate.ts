@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { Database } from './database.ts';
+import { layStates } from './states.ts';
 
 const files = import.meta.glob<string>('./migrations/*.sql', {
   query: '?raw',
@@ -49,6 +50,7 @@ export async function migrate(database: Database, onStep?: (name: string) => voi
     await database.script(`${sql}\ninsert into migration (number, name) values (${number}, '${name}');`);
   }
   await layFunctions(database);
+  await layStates(database);
 }
 
 /** Lays down every function whose file is another one than last time. */

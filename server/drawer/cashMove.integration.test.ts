@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { DrawerState } from '../../contract/drawer.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { verify } from '../ledger/verify.ts';
+import { approveNeeded } from '../testing/returning.ts';
 import {
   ENGINE,
   openDrawer,
@@ -50,7 +51,17 @@ describe(`cash that moves without a sale, on ${ENGINE}`, () => {
   });
 
   it('needs the right, a reason, and no more than is in the drawer', async () => {
-    expect((await move(noor, { kind: 'out', amount: 100 })).body.type).toBe('countersign-needed');
+    const id = newKey();
+    const out = { kind: 'out', amount: 100 };
+    const refused = await move(noor, out, id);
+    expect(refused.body.type).toBe('countersign-needed');
+    const countersign = await approveNeeded(noor, refused);
+    const raised = await move(noor, { ...out, amount: 200, countersign }, id);
+    expect(raised.body.detail).toContain('Approved: 1.00. Now: 2.00.');
+    expect((await move(noor, { ...out, kind: 'in', countersign }, id)).status).toBe(403);
+    expect((await move(noor, { ...out, countersign }, newKey())).status).toBe(403);
+    expect((await move(noor, { ...out, countersign }, id)).status).toBe(200);
+    expect((await move(maren, { ...out, kind: 'in' })).status).toBe(200);
     const wrong = await move(maren, { kind: 'sideways', amount: 0, reason: ' ' });
     expect(wrong.body.fields?.map(({ field }) => field).sort()).toEqual(['amount', 'kind', 'reason']);
     const more = await move(maren, { kind: 'out', amount: 13_751 });
@@ -70,8 +81,8 @@ describe(`cash that moves without a sale, on ${ENGINE}`, () => {
     });
     expect(closed.body.variance).toBe(0);
     const { body } = await maren.ask<string>('GET', `/drawer/shifts/${closed.body.id}/report.txt`);
-    expect(body).toMatch(/Cash in +50\.00/);
-    expect(body).toMatch(/Cash out +−12\.50/);
+    expect(body).toMatch(/Cash in +51\.00/);
+    expect(body).toMatch(/Cash out +−13\.50/);
     expect(body).toMatch(/Safe drops +−100\.00/);
     expect(await test.house.database.ask(verify)).toEqual([]);
   });

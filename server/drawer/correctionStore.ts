@@ -14,8 +14,17 @@ export interface TenderToCorrect {
   kind: string;
   typeId: number;
   amount: Money;
-  voided: boolean;
+  voided: 'begun' | 'done' | null;
   corrected: boolean;
+  refunded: boolean;
+}
+
+/** The till that rang a sale up. */
+export async function tillOfSale(sql: Reader, saleId: string): Promise<number | undefined> {
+  const [sale] = await sql.query<{ tillId: number }>('select till_id as "tillId" from sale where id = $1', [
+    saleId,
+  ]);
+  return sale?.tillId;
 }
 
 export async function tenderToCorrect(
@@ -26,7 +35,9 @@ export async function tenderToCorrect(
   const [row] = await sql.query<TenderToCorrect>(
     `select sale.till_id as "tillId", sale.shift_id as "shiftId", shift.state = 'open' as "shiftOpen", tender.kind,
             coalesce(tender.type_id, (select id from tender_type where kind = 'cash')) as "typeId", tender.amount,
-            exists (select 1 from sale_void where sale_id = sale.id) as voided,
+            (select state from sale_void where sale_id = sale.id) as voided,
+            exists (select 1 from tender as back where back.refunds_sale = sale.id and back.refunds_position = tender.position)
+              as refunded,
             exists (select 1 from tender_correction as done where done.sale_id = sale.id and done.position = tender.position)
               as corrected
      from tender join sale on sale.id = tender.sale_id join shift on shift.id = sale.shift_id

@@ -7,6 +7,7 @@ import type { Paper } from '../../core/journal/paper.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { shopTime } from '../clock.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { readShop } from '../setup/store.ts';
@@ -25,7 +26,7 @@ export async function handOver(
   at: Date,
 ): Promise<{ counted: number; expected: number }> {
   const { tillId, staffId } = person;
-  await store.lockTill(sql, tillId);
+  await takeLocks(sql, { tills: [tillId] });
   const shift = await store.openShiftOf(sql, tillId);
   if (!shift) throw new Problem(409, 'no-open-drawer', 'The drawer of this till is not open.');
   if (toStaffId === staffId) throw fieldProblem('toStaffId', 'To whom? Choose somebody else.');

@@ -6,11 +6,11 @@ import type { Reader } from '../db/database.ts';
 /** What a till leaves over: money that is held, voids that are under way, baskets that wait. */
 export async function leftOversOf(sql: Reader, tillId: number): Promise<LeftOver[]> {
   const payments = await sql.query<{ asked: boolean; amount: number }>(
-    `select bool_or(tender.state in ('stored', 'asked', 'unanswered', 'undoing')) as asked,
+    `select bool_or(tender_state.open) as asked,
             sum(case when refund then -amount else amount end)::bigint as amount
      from payment join payment_tender as tender using (basket_id)
+     join tender_state on tender_state.name = tender.state and tender_state.holds
      where payment.till_id = $1 and payment.state = 'open'
-       and tender.state in ('stored', 'asked', 'unanswered', 'approved', 'undoing')
      group by basket_id`,
     [tillId],
   );

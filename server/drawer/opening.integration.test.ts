@@ -1,4 +1,5 @@
 import { v4 as newKey } from 'uuid';
+import { openingStep } from '../../core/drawer/openingSlip.ts';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { PrintedPaper } from '../../devices/printer/standIn.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
@@ -35,6 +36,7 @@ describe(`opening the drawer without a sale, on ${ENGINE}`, () => {
       right: 'drawer.no-sale',
       basketId: id,
       reason: 'Change for a customer',
+      covers: [openingStep('Change for a customer')],
     });
     const body = { reason: 'Change for a customer', countersign: approval.id };
     expect((await open(body)).status).toBe(403);

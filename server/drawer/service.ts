@@ -6,11 +6,11 @@ import type {
   DrawerState,
 } from '../../contract/drawer.ts';
 import type { Person } from '../../contract/staff.ts';
-import { CASH_MOVES, cashSlip } from '../../core/drawer/cashMove.ts';
+import { CASH_MOVES, cashMoveStep, cashSlip } from '../../core/drawer/cashMove.ts';
 import { planBag } from '../../core/drawer/bagPlan.ts';
 import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
 import { expectedCash, variance } from '../../core/drawer/expectedCash.ts';
-import { openingSlip } from '../../core/drawer/openingSlip.ts';
+import { openingSlip, openingStep } from '../../core/drawer/openingSlip.ts';
 import {
   shiftReport,
   toCount,
@@ -25,6 +25,7 @@ import { formatMoney } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { iso, shopTime } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../journal/outbox/store.ts';
 import { readAfterSale } from '../setup/afterSaleStore.ts';
@@ -94,7 +95,7 @@ export async function openDrawer(
   at: Date,
 ): Promise<{ shiftId: number }> {
   const { tillId, staffId } = person;
-  await store.lockTill(sql, tillId);
+  await takeLocks(sql, { tills: [tillId] });
   checkPieces(pieces, currencyOf((await readShop(sql)).currency));
   if (await store.openShiftOf(sql, tillId)) {
     throw new Problem(409, 'drawer-open', 'The drawer of this till is open already.');
@@ -145,7 +146,7 @@ export async function closeShift(
   const { staffId } = person;
   const tillId = wanted.tillId ?? person.tillId;
   mayCloseFor(person, tillId);
-  await store.lockTill(sql, tillId);
+  await takeLocks(sql, { tills: [tillId] });
   const shift = await openShift(sql, tillId);
   const currency = currencyOf((await readShop(sql)).currency);
   checkPieces(wanted.pieces, currency);
@@ -329,7 +330,13 @@ export async function openWithoutSale(
 ): Promise<void> {
   const { tillId, staffId } = person;
   const shift = await openShift(sql, tillId);
-  const countersignId = await approvalFor(sql, person, id, countersign, 'drawer.no-sale');
+  const countersignId = await approvalFor(sql, person, {
+    about: id,
+    countersign,
+    right: 'drawer.no-sale',
+    step: openingStep(reason),
+    at,
+  });
   await store.addOpening(sql, { id, at, tillId, shiftId: shift.id, reason, staffId, countersignId });
   await addPrintJob(sql, { tillId, kind: 'drawer-opening', openingId: id, openDrawer: true, at });
 }
@@ -346,10 +353,16 @@ export async function moveCash(
   at: Date,
 ): Promise<void> {
   const { tillId, staffId } = person;
-  await store.lockTill(sql, tillId);
+  await takeLocks(sql, { tills: [tillId] });
   const shift = await openShift(sql, tillId);
   const { right } = CASH_MOVES[move.kind];
-  const countersignId = await approvalFor(sql, person, id, countersign, right);
+  const countersignId = await approvalFor(sql, person, {
+    about: id,
+    countersign,
+    right,
+    step: cashMoveStep(move),
+    at,
+  });
   const expected = expectedCash(await store.movementsOf(sql, shift.id));
   if (move.kind !== 'in' && move.amount > expected) {
     const { digits } = currencyOf((await readShop(sql)).currency);

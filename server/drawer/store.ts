@@ -9,11 +9,6 @@ import type { TaxAmount } from '../../core/offers/tax.ts';
 import { iso } from '../clock.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
-/** Locks the till, so that opening, selling and closing take turns. */
-export async function lockTill(sql: Writer, tillId: number): Promise<void> {
-  await sql.query('select 1 from till where id = $1 for update', [tillId]);
-}
-
 export async function openShiftOf(sql: Reader, tillId: number): Promise<OpenShift | null> {
   const [row] = await sql.query<OpenShift>(
     `select shift.id, shift.number, opened_at as "openedAt", staff.name as "openedBy", opening_float as float,

@@ -3,12 +3,14 @@ import type { Person } from '../../contract/staff.ts';
 import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
 import { expectedCash } from '../../core/drawer/expectedCash.ts';
 import { explainVariance, type Explanation, type ShiftEvent } from '../../core/drawer/varianceFinder.ts';
+import { correctionProblem } from '../../core/journal/afterTheSale.ts';
 import { correctionEntries } from '../../core/ledger/entries.ts';
 import { formatMoney, sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { TerminalUnreachable } from '../../devices/terminal/driver.ts';
 import { instant } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { postEvent } from '../ledger/store.ts';
@@ -130,19 +132,17 @@ export async function correctTender(
   { saleId, position, to, reason }: CorrectTender,
   at: Date,
 ): Promise<void> {
+  const tillId = await corrections.tillOfSale(sql, saleId);
+  if (tillId === undefined) throw new Problem(404, 'no-tender', 'There is no such payment.');
+  mayCloseFor(person, tillId);
+  await takeLocks(sql, { tills: [tillId], payments: [saleId], sales: [saleId] });
   const found = await corrections.tenderToCorrect(sql, saleId, position);
   if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
-  mayCloseFor(person, found.tillId);
-  await store.lockTill(sql, found.tillId);
-  if (!found.shiftOpen) throw new Problem(409, 'shift-closed', 'The shift of this sale is closed.');
-  if (found.voided) throw new Problem(409, 'sale-voided', 'This sale was voided.');
+  const problem = correctionProblem(found, { ...found, to });
+  if (problem) throw new Problem(409, 'cannot-correct', problem);
   const from = found.kind === 'cash' ? 'cash' : 'card';
-  if ((found.kind !== 'cash' && found.kind !== 'noted-card') || from === to) {
-    throw fieldProblem('to', 'Only cash and cards on other terminals can be taken for each other.');
-  }
   const target = await corrections.correctionType(sql, to);
   if (target === undefined) throw fieldProblem('to', 'The shop has no such means of payment.');
-  if (found.corrected) throw new Problem(409, 'corrected', 'This payment was corrected already.');
   await corrections.addCorrection(sql, {
     id,
     at,
@@ -189,7 +189,7 @@ export async function noteVariance(
 ): Promise<void> {
   const shift = await store.closedShift(sql, shiftId);
   if (!shift) throw new Problem(404, 'no-shift', 'There is no closed shift with this number.');
-  await store.lockTill(sql, shift.tillId);
+  await takeLocks(sql, { tills: [shift.tillId] });
   const explained = await corrections.explainedOf(sql, shiftId);
   const left = shift.closing.variance - explained;
   if (left === 0 || amount / left < 0 || Math.abs(amount) > Math.abs(left)) {

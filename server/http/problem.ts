@@ -47,6 +47,14 @@ function detailsOf(error: unknown): ProblemDetails {
       detail: 'Check the serial number, and choose another unit.',
     };
   }
+  if (sqlState(error) === RAISED.refused) {
+    return {
+      type: 'changed-meanwhile',
+      title: 'This was changed by somebody else meanwhile. Nothing was done.',
+      status: 409,
+      detail: 'Look at it again, then go on.',
+    };
+  }
   if (error instanceof SyntaxError && 'status' in error) {
     return { type: 'not-json', title: 'The request could not be read.', status: 400 };
   }

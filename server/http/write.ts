@@ -3,7 +3,7 @@ import type { Request, RequestHandler } from 'express';
 import { mixed, string, type AnySchema, type InferType } from 'yup';
 import type { Person } from '../../contract/staff.ts';
 import type { Right } from '../../core/staff/rights.ts';
-import type { Writer } from '../db/database.ts';
+import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { Problem } from './problem.ts';
 import { personWith } from './session.ts';
@@ -18,6 +18,51 @@ export function idempotencyKey(request: Request): string {
   }
   return key;
 }
+
+/** What was asked with which key. */
+export interface Asked {
+  key: string;
+  route: string;
+  hash: string;
+}
+
+/** What a request asks for, to be told from another one with the same key. @throws Problem 400 when it has none */
+export function askedBy(request: Request, body: unknown): Asked {
+  return {
+    key: idempotencyKey(request),
+    route: `${request.method} ${request.baseUrl}${request.path}`,
+    hash: createHash('sha256')
+      .update(JSON.stringify(body) ?? '')
+      .digest('base64'),
+  };
+}
+
+/** Whether this very request was carried out before. @throws Problem 422 where its key was used for another one */
+export async function wasCarriedOut(sql: Reader, { key, route, hash }: Asked): Promise<boolean> {
+  const [earlier] = await sql.query<{ route: string; request_hash: string }>(
+    'select route, request_hash from idempotency where key = $1',
+    [key],
+  );
+  if (!earlier) return false;
+  if (earlier.route !== route || earlier.request_hash !== hash) throw keyUsed();
+  return true;
+}
+
+/**
+ * Notes that a request is being carried out, in the transaction that does it. @returns false where it was before
+ * @throws Problem 422 where its key was used for another one
+ */
+export async function noteAsked(sql: Writer, asked: Asked, at: Date): Promise<boolean> {
+  const [fresh] = await sql.query(
+    `insert into idempotency (key, route, request_hash, at) values ($1, $2, $3, $4)
+     on conflict do nothing returning key`,
+    [asked.key, asked.route, asked.hash, at.toISOString()],
+  );
+  return fresh ? true : !(await wasCarriedOut(sql, asked));
+}
+
+const keyUsed = (): Problem =>
+  new Problem(422, 'key-used', 'This Idempotency-Key was used for another request.');
 
 export interface WriteContext<Body> {
   sql: Writer;
@@ -40,21 +85,13 @@ export function write<Schema extends AnySchema>(
 ): RequestHandler {
   return async (request, response) => {
     const person = personWith(request, right);
-    const key = idempotencyKey(request);
+    idempotencyKey(request);
     const body = await validate(schema ?? mixed(), request);
-    const route = `${request.method} ${request.baseUrl}${request.path}`;
-    const hash = createHash('sha256')
-      .update(JSON.stringify(body) ?? '')
-      .digest('base64');
+    const asked = askedBy(request, body);
     const afterwards: (() => void)[] = [];
 
     const answer = await house.database.write(async (sql) => {
-      const [fresh] = await sql.query(
-        `insert into idempotency (key, route, request_hash, at) values ($1, $2, $3, $4)
-         on conflict do nothing returning key`,
-        [key, route, hash, house.clock.now().toISOString()],
-      );
-      if (!fresh) return earlierAnswer(sql, key, route, hash);
+      if (!(await noteAsked(sql, asked, house.clock.now()))) return earlierAnswer(sql, asked.key);
       const made =
         (await work({
           sql,
@@ -63,7 +100,7 @@ export function write<Schema extends AnySchema>(
           request,
           afterwards: (then) => afterwards.push(then),
         })) ?? {};
-      await sql.query('update idempotency set answer = $2 where key = $1', [key, JSON.stringify(made)]);
+      await sql.query('update idempotency set answer = $2 where key = $1', [asked.key, JSON.stringify(made)]);
       return made;
     });
     for (const then of afterwards) then();
@@ -82,15 +119,11 @@ export async function forgetOldAnswers({
   await database.ask((sql) => sql.query('delete from idempotency where at < $1', [before.toISOString()]));
 }
 
-async function earlierAnswer(sql: Writer, key: string, route: string, hash: string): Promise<unknown> {
-  const [earlier] = await sql.query<{ route: string; request_hash: string; answer: unknown }>(
-    'select route, request_hash, answer from idempotency where key = $1',
-    [key],
-  );
-  if (earlier?.route !== route || earlier.request_hash !== hash) {
-    throw new Problem(422, 'key-used', 'This Idempotency-Key was used for another request.');
-  }
-  return earlier.answer;
+async function earlierAnswer(sql: Reader, key: string): Promise<unknown> {
+  const [earlier] = await sql.query<{ answer: unknown }>('select answer from idempotency where key = $1', [
+    key,
+  ]);
+  return earlier?.answer;
 }
 
 /** The request's body as the schema has it. @throws ValidationError with every wrong field */

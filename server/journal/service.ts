@@ -7,6 +7,7 @@ import {
   type ReceiptData,
   type ReceiptHead,
 } from '../../core/journal/receipt.ts';
+import { returnProblem, voidProblem } from '../../core/journal/afterTheSale.ts';
 import { parseJournalSearch } from '../../core/journal/journalSearch.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { sum } from '../../core/money.ts';
@@ -22,6 +23,7 @@ import { addMessage, messagesOf } from './outbox/store.ts';
 import { addPrintJob } from './printing/store.ts';
 import { journalWhere, type JournalFilter } from './searchStore.ts';
 import * as store from './store.ts';
+import { saleFacts } from './voids/store.ts';
 
 const PAGE = 100;
 /** So many are counted; above that the journal says "more than". */
@@ -61,6 +63,7 @@ export async function journalPage(
 export async function journalSale(sql: Reader, id: string, tillId: number): Promise<JournalSale> {
   const sale = await findSale(sql, id);
   const afterwards = await store.afterwardsOf(sql, id);
+  const facts = await saleFacts(sql, id, tillId);
   return {
     pageLines: await store.pageLines(sql, id),
     entries: await store.entriesOf(sql, id),
@@ -71,7 +74,8 @@ export async function journalSale(sql: Reader, id: string, tillId: number): Prom
       corrections: afterwards.corrections.map((one) => ({ ...one, at: jsonTime(one.at) })),
       void: afterwards.void && { ...afterwards.void, at: jsonTime(afterwards.void.at) },
     },
-    ...(await store.whatCanBeDone(sql, id, tillId)),
+    noVoid: (facts && voidProblem(facts)) ?? '',
+    returnable: facts !== undefined && returnProblem(facts) === null && (await store.hasGoodsLeft(sql, id)),
     ...journalRow(sale),
     paper: await receiptPaper(sql, id),
     printedAt: sale.printedAt && iso(sale.printedAt),

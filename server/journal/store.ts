@@ -236,27 +236,12 @@ export async function afterwardsOf(sql: Reader, saleId: string): Promise<SaleAft
   );
 }
 
-/** Why a sale cannot be voided, or nothing; and whether anything can still come back from it. */
-export async function whatCanBeDone(
-  sql: Reader,
-  saleId: string,
-  tillId: number,
-): Promise<{ noVoid: string; returnable: boolean }> {
+/** Whether anything that a sale sold is still with the customer. */
+export async function hasGoodsLeft(sql: Reader, saleId: string): Promise<boolean> {
   return one(
-    await sql.query<{ noVoid: string; returnable: boolean }>(
-      `select case
-           when exists (select 1 from sale_void where sale_id = sale.id and state = 'done') then 'It was voided already.'
-           when shift.state <> 'open' then 'Its shift is closed: take the goods back as a return.'
-           when sale.till_id <> $2 then 'It was rung up on till ' || till.number || ': void it there.'
-           when exists (select 1 from sale_line as back where back.return_sale = sale.id
-             and not exists (select 1 from sale_void where sale_id = back.sale_id and state = 'done'))
-             then 'Goods of it came back already: void that return first.'
-           when exists (select 1 from tender_correction where sale_id = sale.id) then 'A payment of it was corrected.'
-           else '' end as "noVoid",
-         not exists (select 1 from sale_void where sale_id = sale.id)
-           and coalesce((select max(quantity) from lines_left(sale.id)), 0) > 0 as returnable
-       from sale join shift on shift.id = sale.shift_id join till on till.id = sale.till_id where sale.id = $1`,
-      [saleId, tillId],
+    await sql.query<{ left: boolean }>(
+      'select coalesce((select max(quantity) from lines_left($1)), 0) > 0 as left',
+      [saleId],
     ),
-  );
+  ).left;
 }

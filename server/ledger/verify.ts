@@ -132,10 +132,8 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'no payment holds more of stored value than there is',
-    sql: `select 'stored value ' || number as what, balance as kept, sum(amount)::bigint as recomputed
-          from payment_tender join payment using (basket_id) join stored_value on stored_value.id = stored_value_id
-          where payment.state = 'open' and not refund and payment_tender.state in ('stored', 'approved')
-          group by stored_value.id having sum(amount) > balance`,
+    sql: `select 'stored value ' || number as what, balance as kept, held_of(id) as recomputed
+          from stored_value where held_of(id) > balance`,
   },
   {
     name: 'every payment of a finished sale is among its tenders',
@@ -147,7 +145,61 @@ const CHECKS: readonly Check[] = [
             -- Cash is rounded when it goes back; a void refunds beside the sale's own payments.
             and abs(tender.amount) is distinct from held.amount + held.round_up
             and not (held.refund and held.token is null and tender.kind = 'cash')
-            and not exists (select 1 from sale_void where sale_id = held.basket_id)`,
+            and not exists (select 1 from sale_void where sale_id = held.basket_id)
+            -- What came too late and was refunded instead of being taken back comes to nothing.
+            and not exists (select 1 from payment_tender as back where back.sends_back = held.id and back.state = 'approved'
+                              and back.amount = held.amount + held.tip + held.round_up)
+            and held.sends_back is null`,
+  },
+  {
+    name: 'what a finished sale was paid with is held by its payments',
+    sql: `select 'sale ' || tender.sale_id || ' payment ' || tender.position as what, tender.amount as kept,
+                 case when held.refund then -held.amount else held.amount end as recomputed
+          from tender join payment_tender as held on held.id = tender.payment_tender_id
+          where held.state <> 'approved'
+            and not exists (select 1 from sale_void where sale_id = tender.sale_id)`,
+  },
+  {
+    name: 'no payment is open for a sale that is finished, and none is asked for',
+    sql: `select 'basket ' || payment.basket_id as what, 0::bigint as kept,
+                 coalesce(sum(held.amount), 0)::bigint as recomputed
+          from payment
+          left join payment_tender as held on held.basket_id = payment.basket_id
+            and held.state in ('stored', 'asked', 'unanswered')
+          where payment.state = 'open' and exists (select 1 from sale where id = payment.basket_id)
+             or payment.state = 'finished' and not exists (select 1 from sale where id = payment.basket_id)
+             or payment.state = 'finished' and held.id is not null and held.sends_back is null
+                and not exists (select 1 from sale_void where sale_id = payment.basket_id and state = 'begun')
+          group by payment.basket_id`,
+  },
+  {
+    name: 'no sale was both voided and corrected, and no payment corrected that money went back along',
+    sql: `select 'sale ' || correction.sale_id as what, 0::bigint as kept, correction.amount as recomputed
+          from tender_correction as correction
+          where exists (select 1 from sale_void where sale_id = correction.sale_id)
+             or exists (select 1 from tender as back where back.refunds_sale = correction.sale_id
+                          and back.refunds_position = correction.position and back.amount < 0
+                          and not exists (select 1 from sale_void where sale_id = back.sale_id))`,
+  },
+  {
+    name: 'a correction moves in the books what it says',
+    sql: `select 'correction ' || correction.id as what, abs(correction.amount) as kept,
+                 coalesce(sum(entry.amount) filter (where entry.amount > 0), 0)::bigint as recomputed
+          from tender_correction as correction
+          left join ledger_event as event on event.correction_id = correction.id
+          left join ledger_entry as entry on entry.event_id = event.id
+          group by correction.id
+          having coalesce(sum(entry.amount) filter (where entry.amount > 0), 0) <> abs(correction.amount)`,
+  },
+  {
+    name: 'a code that was used reduced a line of its sale',
+    sql: `select 'code ' || used.code || ' of sale ' || used.sale_id as what, sum(used.uses)::bigint as kept,
+                 0::bigint as recomputed
+          from offer_use as used
+          where used.code is not null and not exists (
+            select 1 from sale_line as line cross join jsonb_array_elements(line.records) as record
+            where line.sale_id = used.sale_id and (record->>'offerId')::integer = used.offer_id)
+          group by used.code, used.sale_id having sum(used.uses) <> 0`,
   },
   {
     name: 'card payments that were not paid out are in clearing',
@@ -177,7 +229,9 @@ const CHECKS: readonly Check[] = [
   {
     name: 'no payment gave back more than it took',
     sql: `select 'sale ' || rest.sale_id || ' payment ' || rest.position as what, 0::bigint as kept, rest.amount as recomputed
-          from refunds_left((select array_agg(distinct refunds_sale) from tender where refunds_sale is not null)) as rest
+          from refunds_left((select array_agg(distinct refunds_sale) from (
+            select refunds_sale from tender union select refunds_sale from payment_tender) as back
+            where refunds_sale is not null)) as rest
           where rest.amount < 0`,
   },
   {

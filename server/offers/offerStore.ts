@@ -58,7 +58,7 @@ export const liveCounts = (at: string): string => `coalesce((select json_agg(jso
     'offerId', offer.id,
     'used', coalesce((select sum(uses) from offer_use where offer_id = offer.id), 0),
     'claims', coalesce((select json_agg(json_build_object('basketId', basket_id, 'uses', uses)) from offer_claim
-      where offer_id = offer.id and at > ${at}::timestamptz - interval '15 minutes'), '[]'::json)))
+      where offer_id = offer.id and claim_stands(basket_id, at, ${at}::timestamptz)), '[]'::json)))
   from offer where state = 'live' and in_total is not null), '[]'::json)`;
 
 /** Uses of offers with a limit for each customer, as JSON. @param customer which parameter names the customer */
@@ -358,7 +358,7 @@ export function takenCodes(
     `select code from offer_code where code = any ($1::text[]) and (withdrawn_at is not null or single and (
        coalesce((select sum(uses) from offer_use where offer_use.code = offer_code.code), 0) > 0
        or exists (select 1 from offer_claim where offer_claim.code = offer_code.code and basket_id <> $2
-                  and at > $3::timestamptz - interval '15 minutes')))`,
+                  and claim_stands(basket_id, at, $3::timestamptz))))`,
     [codes, basketId, at.toISOString()],
   );
 }

@@ -15,6 +15,7 @@ import {
   type Browser,
   type TestHouse,
 } from '../testing/testHouse.ts';
+import { approveNeeded } from '../testing/returning.ts';
 
 let test: TestHouse;
 let noor: Browser;
@@ -58,18 +59,18 @@ describe(`typed discounts on ${ENGINE}`, () => {
     const refused = await pay(noor, await discounted(large, 9030));
     expect([refused.status, problemOf(refused).type]).toEqual([403, 'countersign-needed']);
     const sale = await discounted(large, 9030);
-    const { body: approval } = await noor.ask<{ id: string }>('POST', '/staff/countersigns', {
-      pin: '3690',
-      right: 'discount.large',
-      basketId: sale.basket.id,
-      reason: '20.00 off',
-    });
+    const countersign = await approveNeeded(noor, await pay(noor, sale));
     const [given] = sale.basket.discounts;
-    const approved = {
+    const withSize = (size: object) => ({
       ...sale,
-      basket: { ...sale.basket, discounts: [{ ...given, countersign: approval.id }] },
-    };
-    expect((await pay(noor, approved as typeof sale)).body.total).toBe(9030);
+      basket: { ...sale.basket, discounts: [{ ...given, size, countersign }] } as typeof sale.basket,
+    });
+    const all = problemOf(await pay(noor, withSize({ kind: 'percent', rate: 1_000_000 })));
+    expect(all.type).toBe('countersign-needed');
+    const more = problemOf(await pay(noor, withSize({ kind: 'amount', amount: 2001 })));
+    expect(more.detail).toContain('Approved: 20.00. Now: 20.01.');
+    const approved = withSize({ kind: 'amount', amount: 2000 });
+    expect((await pay(noor, approved)).body.total).toBe(9030);
     await isolde.ask('PUT', '/setup/discount-limits', { role: 'cashier', rate: 250_000 });
     expect((await pay(noor, await discounted(large, 9030))).body.total).toBe(9030);
   });

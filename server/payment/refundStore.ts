@@ -1,5 +1,5 @@
 import type { TenderKind } from '../../core/payment/tenderType.ts';
-import { one, type Reader, type Writer } from '../db/database.ts';
+import { one, type Reader } from '../db/database.ts';
 
 /** A payment of a sale with what may still go back along it. */
 export interface PaidRow {
@@ -16,11 +16,6 @@ export interface PaidRow {
   open: boolean;
 }
 
-/** Locks the sales that goods come back from, so that returns from them and their voids take turns. */
-export async function lockOrigins(sql: Writer, saleIds: readonly string[]): Promise<void> {
-  await sql.query('select 1 from sale where id = any ($1::uuid[]) order by id for update', [saleIds]);
-}
-
 /** Whether another basket is giving money back for goods of a sale just now. */
 export async function refundUnderWay(sql: Reader, saleId: string, basketId: string | null): Promise<boolean> {
   const rows = await sql.query<{ busy: boolean }>('select refund_under_way($1, $2) as busy', [
@@ -33,7 +28,8 @@ export async function refundUnderWay(sql: Reader, saleId: string, basketId: stri
 /** Payments of sales that goods come back from, oldest first. */
 export function paidTendersOf(sql: Reader, saleIds: readonly string[]): Promise<PaidRow[]> {
   return sql.query<PaidRow>(
-    `select tender.sale_id as "saleId", tender.position, tender.kind, tender.type_id as "typeId", tender.name,
+    `select tender.sale_id as "saleId", tender.position, coalesce(was.kind, tender.kind) as kind,
+            coalesce(was.id, tender.type_id) as "typeId", coalesce(was.name, tender.name) as name,
             rest.amount as left, tender.stored_value_id as "storedValueId", held.terminal_id as "terminalId", held.token,
             case tender.kind
               when 'card' then held.token is not null and coalesce(terminal.active, false)
@@ -42,6 +38,9 @@ export function paidTendersOf(sql: Reader, saleIds: readonly string[]): Promise<
      from refunds_left($1::uuid[]) as rest
      join tender on tender.sale_id = rest.sale_id and tender.position = rest.position
      join sale on sale.id = tender.sale_id
+     -- What was recorded as another means than it was goes back by what it was.
+     left join tender_correction as corrected on corrected.sale_id = tender.sale_id and corrected.position = tender.position
+     left join tender_type as was on was.id = corrected.to_type
      left join payment_tender as held on held.id = tender.payment_tender_id
      left join terminal on terminal.id = held.terminal_id
      left join stored_value as value on value.id = tender.stored_value_id

@@ -4,27 +4,37 @@ import { refunded, type Basket } from '../../core/counter/basket.ts';
 import { planRefund, type PaidTender } from '../../core/journal/returns.ts';
 import { formatMoney, sum, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { isOpen, mayBeTaken } from '../../core/payment/tender.ts';
-import { countersignNeeded, type Facts } from '../counter/priceSale.ts';
+import {
+  cashRefundStep,
+  paidTo,
+  refundProblem,
+  type RefundProblem,
+  type WantedRefund,
+} from '../../core/payment/refund.ts';
+import { holdsMoney, isOpen, mayBeTaken } from '../../core/payment/tender.ts';
+import type { Facts } from '../counter/priceSale.ts';
 import { readyToPay } from '../counter/service.ts';
-import type { Writer } from '../db/database.ts';
+import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { checkStillThere } from '../journal/returns/service.ts';
 import { returnRules } from '../journal/returns/store.ts';
-import { isApprovedBy } from '../staff/store.ts';
-import { lockOrigins, paidTendersOf, refundUnderWay, type PaidRow } from './refundStore.ts';
+import { approvalFor } from '../staff/approval.ts';
+import { paidTendersOf, refundUnderWay, type PaidRow } from './refundStore.ts';
 import { paymentView } from './service.ts';
 import * as store from './store.ts';
+
+/** A return that is ready to be refunded: checked, priced, and what that came to. */
+type Ready = Extract<Awaited<ReturnType<typeof readyToPay>>, { finished: null }>;
 
 interface Refunding {
   plan: RefundPlan;
   paid: readonly PaidRow[];
-  facts: Facts;
-  due: Money;
 }
 
-const keyOf = ({ saleId, position }: { saleId: string; position: number }): string => `${saleId}:${position}`;
+const keyOf = ({ saleId, position }: { saleId: string | null; position: number | null }): string =>
+  `${saleId ?? ''}:${position ?? ''}`;
 
 /** How the refund of a basket goes back by the rules of the shop. @throws Problem 409 when the sale is finished */
 export async function refundPlan(
@@ -32,38 +42,38 @@ export async function refundPlan(
   person: Person,
   wanted: { basket: Basket; expectedTotal: Money },
 ): Promise<RefundPlan> {
-  return (await refunding(house, person, wanted)).plan;
+  const ready = await readyToRefund(house, person, wanted);
+  return (await house.database.ask((sql) => planFor(sql, ready, ready.facts.tenders))).plan;
 }
 
-async function refunding(
+async function readyToRefund(
   house: House,
   person: Person,
   wanted: { basket: Basket; expectedTotal: Money },
-): Promise<Refunding> {
+): Promise<Ready> {
   const ready = await readyToPay(house, person, wanted, house.clock.now());
   if (ready.finished) throw new Problem(409, 'sale-finished', 'This return has been finished already.');
-  const { facts, lines, priced, due } = ready;
-  const { rows, rules } = await house.database.ask(async (sql) => ({
-    rows: await paidTendersOf(sql, [...facts.returns.keys()]),
-    rules: await returnRules(sql),
-  }));
-  const given = facts.tenders.filter(({ state }) => state === 'approved' || isOpen(state));
-  const amount = 0 - mayBeTaken(due, facts.tenders);
-  // What this basket has sent back along a payment already is not there any more.
-  const paid = rows.map((row): PaidRow => {
-    const back = given.filter(
-      ({ refundsSale, refundsPosition }) => refundsSale === row.saleId && refundsPosition === row.position,
-    );
-    return { ...row, left: row.left + sum(back.map((tender) => tender.amount)) };
-  });
+  return ready;
+}
+
+/** @param tenders of the basket as they are now */
+async function planFor(
+  sql: Reader,
+  { facts, lines, priced, due }: Ready,
+  tenders: readonly store.PaymentTender[],
+): Promise<Refunding> {
+  // What goes back along a payment just now, in whichever basket, is not there any more.
+  const paid = await paidTendersOf(sql, [...facts.returns.keys()]);
+  const rules = await returnRules(sql);
+  const amount = 0 - mayBeTaken(due, tenders);
   const open = paid.map((row): PaidTender => {
     const { kind, name, left } = row;
     const told = kind === 'card' || kind === 'stored-value' || kind === 'cash' ? kind : 'other';
     return { id: keyOf(row), kind: told, name, left, open: row.open };
   });
   const credited = sum(
-    given
-      .filter(({ kind, storedValueId }) => kind === 'stored-value' && storedValueId === null)
+    tenders
+      .filter((one) => holdsMoney(one.state) && one.kind === 'stored-value' && one.storedValueId === null)
       .map((one) => 0 - one.amount),
   );
   const unknown = refunded({ lines: lines.filter(({ comesBack }) => !comesBack?.sale) }, priced);
@@ -78,7 +88,7 @@ async function refunding(
       return { to, saleId: along?.saleId ?? null, position: along?.position ?? null, name, amount: part };
     }),
   };
-  return { plan, paid, facts, due };
+  return { plan, paid };
 }
 
 /**
@@ -86,75 +96,54 @@ async function refunding(
  * a terminal is asked; when all of it has gone back, the return is finished.
  * @throws Problem 422 where the rules of the shop say otherwise
  */
-export async function giveRefund(house: House, person: Person, wanted: GiveRefund): Promise<PaymentView> {
-  const at = house.clock.now();
+export async function giveRefund(
+  house: House,
+  person: Person,
+  wanted: GiveRefund,
+  asked: Asked,
+): Promise<PaymentView> {
   const basket = wanted.basket as Basket;
-  const known = await house.database.ask((sql) => store.tendersOf(sql, basket.id));
-  const fresh = wanted.parts.filter(({ id }) => !known.some((one) => one.id === id));
-  if (fresh.length === 0) return paymentView(house, basket.id);
-  const now = await refunding(house, person, { basket, expectedTotal: wanted.expectedTotal });
-  await checkParts(house, person, { ...wanted, parts: fresh }, now);
-  const cards = await house.database.write((sql) => addParts(sql, person, basket, fresh, now, at));
+  const known = await house.database.ask(async (sql) => {
+    const again = await wasCarriedOut(sql, asked);
+    return again ? null : store.tendersOf(sql, basket.id);
+  });
+  const fresh = wanted.parts.filter(({ id }) => !known?.some((one) => one.id === id));
+  if (!known || fresh.length === 0) return paymentView(house, basket.id);
+  const ready = await readyToRefund(house, person, { basket, expectedTotal: wanted.expectedTotal });
+  const cards = await house.database.write((sql) =>
+    addParts(sql, person, { ...wanted, basket, parts: fresh }, ready, asked, house.clock.now()),
+  );
   for (const id of cards) await house.terminals.begin(id);
   const view = await paymentView(house, basket.id);
   house.events.tell({ kind: 'payment-changed', tillId: person.tillId, basketId: basket.id });
   return view;
 }
 
-async function checkParts(
-  house: House,
-  person: Person,
-  { basket, parts, countersign }: GiveRefund,
-  now: Refunding,
-): Promise<void> {
-  const { plan, paid, facts } = now;
-  const { digits } = currencyOf(facts.currency);
-  const all = sum(parts.map(({ amount }) => amount));
-  if (all > plan.amount) {
-    throw fieldProblem('parts', `Only ${formatMoney(plan.amount, digits)} is to be given back.`);
-  }
-  for (const part of parts.filter(({ to }) => to === 'tender')) {
-    const row = paid.find(({ saleId, position }) => saleId === part.saleId && position === part.position);
-    if (!row?.open) throw fieldProblem('parts', 'This payment takes no money back. Choose another way.');
-    if (part.amount > row.left) {
-      throw fieldProblem(
-        'parts',
-        `${row.name} paid ${formatMoney(row.left, digits)}: no more goes back along it.`,
-      );
+function refused(problem: RefundProblem, digits: number): Problem {
+  const words = (): string => {
+    switch (problem.kind) {
+      case 'same-id':
+        return 'Two parts have the same id: ask again with one for each.';
+      case 'too-much':
+        return `Only ${formatMoney(problem.amount, digits)} is to be given back.`;
+      case 'not-along':
+        return `${problem.name} takes no money back. Choose another way.`;
+      case 'too-much-along':
+        return `${problem.name} paid ${formatMoney(problem.left, digits)}: no more goes back along it.`;
+      case 'no-customer':
+        return 'Store credit needs a customer: press Esc, then F4.';
+      case 'credit-only':
+        return `${formatMoney(problem.amount, digits)} comes back without a receipt: it becomes store credit.`;
     }
-  }
-  const of = (kind: 'cash' | 'store-credit') =>
-    sum(parts.filter(({ to }) => to === kind).map(({ amount }) => amount));
-  if (of('store-credit') > 0 && !basket.customer) {
-    throw fieldProblem('parts', 'Store credit needs a customer: press Esc, then F4.');
-  }
-  if (all - of('store-credit') > plan.amount - plan.creditOnly) {
-    throw fieldProblem(
-      'parts',
-      `${formatMoney(plan.creditOnly, digits)} comes back without a receipt: it becomes store credit.`,
-    );
-  }
-  if (of('cash') > plan.mostCash) await mayPayCash(house, person, countersign, basket.id);
-}
-
-async function mayPayCash(
-  { database }: House,
-  person: Person,
-  countersign: string | undefined,
-  basketId: string,
-): Promise<void> {
-  if (person.rights.includes('refund.cash')) return;
-  if (countersign && (await database.ask((sql) => isApprovedBy(sql, countersign, basketId, 'refund.cash'))))
-    return;
-  throw countersignNeeded(person, 'refund.cash');
+  };
+  return fieldProblem('parts', words());
 }
 
 /**
  * Before a terminal is asked: nobody else gives money back for the same sales, and the goods have not come back
  * meanwhile. @throws Problem 409
  */
-async function holdOrigins(sql: Writer, basket: Basket, { returns }: Facts, at: Date): Promise<void> {
-  await lockOrigins(sql, [...returns.keys()]);
+async function checkOrigins(sql: Writer, basket: Basket, { returns }: Facts, at: Date): Promise<void> {
   for (const [saleId, { receipt }] of returns) {
     if (await refundUnderWay(sql, saleId, basket.id)) {
       throw new Problem(
@@ -170,33 +159,61 @@ async function holdOrigins(sql: Writer, basket: Basket, { returns }: Facts, at: 
   }
 }
 
-/** Stores the parts with the payment of the basket locked. @returns those that a terminal is to be asked for */
+/**
+ * Stores the parts with the payment of the basket and the sales it comes from locked: what may go back is asked there,
+ * of all parts together. @returns those that a terminal is to be asked for
+ */
 async function addParts(
   sql: Writer,
   person: Person,
-  basket: Basket,
-  parts: GiveRefund['parts'],
-  { facts, due, paid }: Refunding,
+  { basket, parts, countersign }: GiveRefund & { basket: Basket },
+  ready: Ready,
+  asked: Asked,
   at: Date,
 ): Promise<string[]> {
   const { tillId, staffId } = person;
-  await holdOrigins(sql, basket, facts, at);
-  const payment = await store.beginPayment(sql, { basket, due, tillId, staffId, at });
-  if (!payment) return [];
-  const tenders = await store.tendersOf(sql, basket.id);
+  const { facts, due, figures } = ready;
+  const begun = await store.beginPayment(
+    sql,
+    { basket, due, figures, tillId, staffId, at },
+    { sales: [...facts.returns.keys()] },
+  );
+  if (!begun || !(await noteAsked(sql, asked, at))) return [];
+  const { tenders } = begun;
+  await checkOrigins(sql, basket, facts, at);
   if (tenders.some(({ state }) => isOpen(state))) {
     throw new Problem(409, 'payment-open', 'Another refund of this basket is not answered yet.');
   }
-  const left = 0 - mayBeTaken(due, tenders);
-  if (sum(parts.map(({ amount }) => amount)) > left) {
-    throw new Problem(409, 'payment-changed', 'A part was given back meanwhile. Look again at what is left.');
+  const { plan, paid } = await planFor(sql, ready, tenders);
+  const wanted = parts.map((part): WantedRefund => ({
+    ...part,
+    along: part.to === 'tender' ? keyOf(part) : null,
+  }));
+  const problem = refundProblem(
+    {
+      ...plan,
+      payments: paid.map((row) => ({ ...row, key: keyOf(row) })),
+      hasCustomer: Boolean(basket.customer),
+    },
+    wanted,
+  );
+  if (problem) throw refused(problem, currencyOf(facts.currency).digits);
+  const cash = paidTo(wanted, 'cash');
+  if (cash > plan.mostCash) {
+    await approvalFor(sql, person, {
+      about: basket.id,
+      countersign,
+      right: 'refund.cash',
+      step: cashRefundStep(cash),
+      at,
+    });
   }
   const types = await store.tenderTypes(sql);
   const typeOf = (kind: string) => types.find((type) => type.kind === kind)?.id ?? 0;
   const cards: string[] = [];
-  for (const { id, to, saleId, position, amount } of parts) {
-    const row =
-      to === 'tender' ? paid.find((one) => one.saleId === saleId && one.position === position) : undefined;
+  for (const part of parts) {
+    const { id, to, amount } = part;
+    const row = to === 'tender' ? paid.find((one) => keyOf(one) === keyOf(part)) : undefined;
     const card = row?.kind === 'card';
     if (card) cards.push(id);
     await store.addTender(sql, {

@@ -17,7 +17,7 @@ import { TerminalRefusal } from '../../devices/terminal/driver.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { idempotencyKey, validate, write } from '../http/write.ts';
+import { askedBy, idempotencyKey, validate, write } from '../http/write.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { giveRefund, refundPlan } from './refunds.ts';
 import { cardCsv, cardPage, settle } from './cards.ts';
@@ -57,15 +57,14 @@ function addTenders(router: Router, house: House): void {
   // The id of the payment makes a repeat harmless.
   router.post('/tenders', async (request, response) => {
     const person = personWith(request, 'sell');
-    const key = idempotencyKey(request);
     const wanted = await validate(takeTenderSchema, request);
-    if (key !== wanted.id) {
+    const asked = askedBy(request, wanted);
+    if (asked.key !== wanted.id) {
       throw new Problem(400, 'no-key', "A payment's Idempotency-Key is its id.");
     }
-    response.json(await service.takeTender(house, person, wanted));
+    response.json(await service.takeTender(house, person, wanted, asked));
   });
 
-  // Each of these can be asked twice: the second time changes nothing.
   // Reads only: what the rules of the shop say of this basket.
   router.post('/refunds/plan', async (request, response) => {
     const person = personWith(request, 'sell');
@@ -74,24 +73,28 @@ function addTenders(router: Router, house: House): void {
   });
   router.post('/refunds', async (request, response) => {
     const person = personWith(request, 'sell');
-    idempotencyKey(request);
-    response.json(await giveRefund(house, person, await validate(giveRefundSchema, request)));
+    const wanted = await validate(giveRefundSchema, request);
+    response.json(await giveRefund(house, person, wanted, askedBy(request, wanted)));
   });
   router.post('/tenders/:id/cancel', async (request, response) => {
-    personWith(request, 'sell');
-    response.json(await service.cancelTender(house, uuidIn(request, 'id')));
+    const person = personWith(request, 'sell');
+    const asked = askedBy(request, null);
+    response.json(await service.cancelTender(house, person, uuidIn(request, 'id'), asked));
   });
   router.post('/tenders/:id/check', async (request, response) => {
-    personWith(request, 'sell');
-    response.json(await service.checkTender(house, uuidIn(request, 'id')));
+    const person = personWith(request, 'sell');
+    const asked = askedBy(request, null);
+    response.json(await service.checkTender(house, person, uuidIn(request, 'id'), asked));
   });
   router.post('/tenders/:id/abandon', async (request, response) => {
     const person = personWith(request, 'sell');
-    response.json(await service.abandonTender(house, person, uuidIn(request, 'id')));
+    const asked = askedBy(request, null);
+    response.json(await service.abandonTender(house, person, uuidIn(request, 'id'), asked));
   });
   router.post('/tenders/:id/undo', async (request, response) => {
     const person = personWith(request, 'payment.undo');
-    response.json(await service.undoTender(house, person, uuidIn(request, 'id')));
+    const asked = askedBy(request, null);
+    response.json(await service.undoTender(house, person, uuidIn(request, 'id'), asked));
   });
 
   router.post('/tenders/:id/keep-card', async (request, response) => {

@@ -5,18 +5,29 @@ import { formatMoney, sum, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { isMistyped, plainNumber, storedValueProblem } from '../../core/payment/storedValue.ts';
 import { cashRounding } from '../../core/payment/roundUp.ts';
-import { covers, isOpen, mayBeTaken, tenderStep } from '../../core/payment/tender.ts';
+import {
+  covers,
+  holdsMoney,
+  isOpen,
+  mayBeTaken,
+  mayStep,
+  tenderStep,
+  type TenderEvent,
+} from '../../core/payment/tender.ts';
 import { givesChange, worthOf, type TenderType } from '../../core/payment/tenderType.ts';
-import { businessDate } from '../clock.ts';
+import { businessDate, iso } from '../clock.ts';
 import type { Facts } from '../counter/priceSale.ts';
-import { factsFor, priceFromFacts } from '../counter/priceSale.ts';
+import { factsFor, figuresFor } from '../counter/priceSale.ts';
 import { finishWithCash, readyToPay } from '../counter/service.ts';
 import { finalTender, refundRounding, storeSale } from '../counter/storeSale.ts';
 import { finishedSale } from '../counter/store.ts';
 import type { Writer } from '../db/database.ts';
+import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
+import { findVoid } from '../journal/voids/store.ts';
 import * as store from './store.ts';
 import { tenderName } from './tenderName.ts';
 
@@ -30,7 +41,7 @@ export async function paymentView(house: House, basketId: string): Promise<Payme
   const tenders = await Promise.all(
     now.tenders.map(async (tender) => tenderView(await withWords(house, tender))),
   );
-  return { basketId, tenders, finished };
+  return { basketId, tenders, finished, begun: finished ? null : begunView(now) };
 }
 
 function paymentNow({ database }: House, basketId: string) {
@@ -38,6 +49,13 @@ function paymentNow({ database }: House, basketId: string) {
     payment: await store.findPayment(sql, basketId),
     tenders: await store.tendersOf(sql, basketId),
   }));
+}
+
+/** What stands since payment began, while money is held. */
+function begunView({ payment, tenders }: Awaited<ReturnType<typeof paymentNow>>): PaymentView['begun'] {
+  if (payment?.state !== 'open' || !tenders.some(({ state }) => holdsMoney(state))) return null;
+  const { beganAt, stale, figures } = payment;
+  return { at: iso(beganAt), priced: stale ? null : (figures?.priced ?? null) };
 }
 
 /** While a terminal is asked, the till shows what it says. */
@@ -76,12 +94,18 @@ function tenderView(tender: store.PaymentTender): TenderView {
  * Takes one payment for a basket. It is stored before any device is asked; where it covers what is due, the sale is
  * finished. Asking again with the same id takes nothing again.
  */
-export async function takeTender(house: House, person: Person, wanted: TakeTender): Promise<PaymentView> {
+export async function takeTender(
+  house: House,
+  person: Person,
+  wanted: TakeTender,
+  asked: Asked,
+): Promise<PaymentView> {
   const at = house.clock.now();
   const basketId = wanted.basket.id;
+  if (await house.database.ask((sql) => wasCarriedOut(sql, asked))) return paymentView(house, basketId);
   const ready = await readyToPay(house, person, wanted, at);
   if (ready.finished) return paymentView(house, basketId);
-  const { facts, due } = ready;
+  const { facts, due, figures } = ready;
   const type = await house.database.ask(async (sql) =>
     (await store.tenderTypes(sql)).find(({ id, active }) => id === wanted.typeId && active),
   );
@@ -90,10 +114,15 @@ export async function takeTender(house: House, person: Person, wanted: TakeTende
     throw fieldProblem('reference', `${type.reference} is missing.`);
   }
   if (coveredByCash(type, facts, wanted, due)) {
-    await finishWithCash(house, person, { basket: wanted.basket, handed: wanted.amount }, ready, at);
+    await finishWithCash(house, person, { basket: wanted.basket, handed: wanted.amount, asked }, ready, at);
     return paymentView(house, basketId);
   }
-  const added = await house.database.write((sql) => addTender(sql, { person, wanted, type, facts, due, at }));
+  const added = await house.database.write(async (sql) => {
+    const fresh = await addTender(sql, { person, wanted, type, facts, due, figures, at });
+    if (fresh) return noteAsked(sql, asked, at);
+    await wasCarriedOut(sql, asked);
+    return false;
+  });
   house.printing.wake();
   if (added && type.kind === 'card') await house.terminals.begin(wanted.id);
   house.events.tell({ kind: 'payment-changed', tillId: person.tillId, basketId });
@@ -118,21 +147,23 @@ interface Adding {
   type: TenderType;
   facts: Facts;
   due: Money;
+  figures: store.BegunFigures;
   at: Date;
 }
 
 /** Stores a payment, with the payment of its basket locked. @returns whether it is a new one */
 async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
-  const { person, wanted, type, facts, due, at } = adding;
-  const payment = await store.beginPayment(sql, {
+  const { person, wanted, type, facts, due, figures, at } = adding;
+  const begun = await store.beginPayment(sql, {
     basket: wanted.basket,
     due,
+    figures,
     tillId: person.tillId,
     staffId: person.staffId,
     at,
   });
-  if (!payment) return false;
-  const tenders = await store.tendersOf(sql, wanted.basket.id);
+  if (!begun) return false;
+  const { tenders } = begun;
   if (tenders.some(({ id }) => id === wanted.id)) return false;
   if (tenders.some(({ state }) => isOpen(state))) {
     throw new Problem(409, 'payment-open', 'Another payment of this basket is not answered yet.');
@@ -223,13 +254,15 @@ async function finishWhenCovered(
   payment: store.PaymentRow | undefined,
   tenders: readonly store.PaymentTender[],
 ): Promise<FinishedSale | null> {
-  if (payment?.state !== 'open' || payment.stale || !covers(payment.due, tenders)) return null;
+  if (payment?.state !== 'open' || payment.stale || !payment.basket || !covers(payment.due, tenders))
+    return null;
   const at = house.clock.now();
   const { basketId, tillId, staffId, basket } = payment;
-  const facts = await factsFor(house, payment, basket, at);
-  if (facts.finished) return facts.finished;
-  const { lines, priced } = priceFromFacts(basket, facts, at);
+  const read = await factsFor(house, payment, basket, at);
+  if (read.finished) return read.finished;
+  const { lines, priced, codes } = figuresFor(basket, read, at);
   if (priced.total + (basket.roundUp?.amount ?? 0) !== payment.due) return null;
+  const facts = { ...read, codes };
   const approved = tenders.filter(({ state }) => state === 'approved');
   try {
     return await storeSale(house, {
@@ -254,32 +287,69 @@ async function finishWhenCovered(
   }
 }
 
-/** Changes one payment, with the payment of its basket locked. @throws Problem 404, or 409 when its sale is finished */
+/** Says that a till may touch the payments of another one. @throws Problem 403 */
+function mayTouch(person: Person, tillId: number): void {
+  if (tillId === person.tillId || person.rights.includes('drawer.close-any')) return;
+  throw new Problem(403, 'other-till', 'This payment belongs to another till.', {
+    detail: 'Deal with it there, or ask somebody who may close other drawers.',
+  });
+}
+
+const finishedAlready = (): Problem =>
+  new Problem(409, 'sale-finished', 'This sale is finished: its payments stand.', {
+    detail: 'Void the sale, or take the goods back as a return.',
+  });
+
+/** A step on one payment: who takes it, and with which request; nobody and none where a device answers. */
+export interface TenderStep {
+  event: TenderEvent;
+  person?: Person;
+  asked?: Asked;
+}
+
+/**
+ * Changes one payment, with the payment of its basket locked. A request that was carried out before changes nothing.
+ * @throws Problem 404, 403 where it is another till's, or 409 when its sale is finished
+ */
 export async function changeTender(
   house: House,
   id: string,
+  { event, person, asked }: TenderStep,
   work: (sql: Writer, tender: store.PaymentTender) => Promise<void>,
 ): Promise<store.PaymentTender> {
   return house.database.write(async (sql) => {
     const found = await store.findTender(sql, id);
     if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
-    const payment = await store.lockPayment(sql, found.basketId);
+    const { basketId } = found;
+    await takeLocks(sql, { payments: [basketId] });
+    const payment = await store.findPayment(sql, basketId);
     const tender = await store.findTender(sql, id);
-    if (!tender) throw new Error('a payment is gone');
-    // What the till went on without is not part of the sale: it is sent back whatever became of the sale.
-    const apart = tender.state === 'abandoned' || tender.state === 'undoing' || tender.refund;
-    if (payment?.state !== 'open' && !apart)
-      throw new Problem(409, 'sale-finished', 'This sale is finished: its payments stand.');
+    if (!tender || !payment) throw new Error('a payment is gone');
+    if (person) mayTouch(person, payment.tillId);
+    if (asked && !(await noteAsked(sql, asked, house.clock.now()))) return tender;
+    const facts = {
+      state: tender.state,
+      finished: payment.state !== 'open',
+      voiding: (await findVoid(sql, basketId))?.state === 'begun',
+      sendsBack: tender.sendsBack !== null,
+    };
+    if (!mayStep(facts, event)) throw finishedAlready();
     await work(sql, tender);
     return tender;
   });
 }
 
 /** Sends back what was taken with one payment, the way it came. */
-export async function undoTender(house: House, person: Person, id: string): Promise<PaymentView> {
+export async function undoTender(
+  house: House,
+  person: Person,
+  id: string,
+  asked: Asked,
+): Promise<PaymentView> {
   const tender = await changeTender(
     house,
     id,
+    { event: 'undo', person, asked },
     async (sql, { state, kind, typeId, storedValueKind, amount, refund }) => {
       const undoing = tenderStep(state, 'undo');
       if (!undoing) return;
@@ -306,38 +376,62 @@ export async function undoTender(house: House, person: Person, id: string): Prom
   return paymentView(house, tender.basketId);
 }
 
-/** Asks the terminal to call a payment off; what was approved meanwhile stays. */
-export async function cancelTender(house: House, id: string): Promise<PaymentView> {
-  const tender = await house.database.ask((sql) => store.findTender(sql, id));
-  if (!tender) throw new Problem(404, 'no-tender', 'There is no such payment.');
-  await house.terminals.callOff(tender);
+/** Asks a terminal something about a payment, once for each request. */
+async function askTerminal(
+  house: House,
+  person: Person,
+  id: string,
+  asked: Asked,
+  ask: (tender: store.PaymentTender) => Promise<void>,
+): Promise<PaymentView> {
+  const { tender, again } = await house.database.ask(async (sql) => {
+    const found = await store.findTender(sql, id);
+    if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
+    const payment = await store.findPayment(sql, found.basketId);
+    mayTouch(person, payment?.tillId ?? 0);
+    return { tender: found, again: await wasCarriedOut(sql, asked) };
+  });
+  if (!again) {
+    await ask(tender);
+    await house.database.write((sql) => noteAsked(sql, asked, house.clock.now()));
+  }
   return paymentView(house, tender.basketId);
 }
+
+/** Asks the terminal to call a payment off; what was approved meanwhile stays. */
+export const cancelTender = (house: House, person: Person, id: string, asked: Asked): Promise<PaymentView> =>
+  askTerminal(house, person, id, asked, (tender) => house.terminals.callOff(tender));
 
 /** Asks the terminal once more where a payment stands. */
-export async function checkTender(house: House, id: string): Promise<PaymentView> {
-  const tender = await house.database.ask((sql) => store.findTender(sql, id));
-  if (!tender) throw new Problem(404, 'no-tender', 'There is no such payment.');
-  await house.terminals.check(tender);
-  return paymentView(house, tender.basketId);
-}
+export const checkTender = (house: House, person: Person, id: string, asked: Asked): Promise<PaymentView> =>
+  askTerminal(house, person, id, asked, (tender) => house.terminals.check(tender));
 
 /** Goes on without the terminal's answer. What it has taken after all is sent back by itself. */
-export async function abandonTender(house: House, person: Person, id: string): Promise<PaymentView> {
-  const tender = await changeTender(house, id, async (sql, { state }) => {
-    const next = tenderStep(state, 'abandon');
-    if (!next) throw new Problem(409, 'answered', 'The terminal has answered meanwhile.');
-    await store.setTender(sql, id, {
-      state: next,
-      words: `${person.name} went on without the answer.`,
-      at: house.clock.now(),
-    });
-  });
+export async function abandonTender(
+  house: House,
+  person: Person,
+  id: string,
+  asked: Asked,
+): Promise<PaymentView> {
+  const tender = await changeTender(
+    house,
+    id,
+    { event: 'abandon', person, asked },
+    async (sql, { state }) => {
+      const next = tenderStep(state, 'abandon');
+      if (!next) throw new Problem(409, 'answered', 'The terminal has answered meanwhile.');
+      await store.setTender(sql, id, {
+        state: next,
+        words: `${person.name} went on without the answer.`,
+        at: house.clock.now(),
+      });
+    },
+  );
   house.terminals.wake();
   return paymentView(house, tender.basketId);
 }
 
-/** Leaves the card of a payment on file, as the customer has agreed. */
+/** Leaves the card of a payment on file, as the customer of its sale has agreed. */
 export async function keepCardOf(
   house: House,
   person: Person,
@@ -348,6 +442,12 @@ export async function keepCardOf(
     const tender = await store.findTender(sql, id);
     if (!tender?.token || !tender.brand || tender.state !== 'approved') {
       throw new Problem(409, 'no-card', 'There is no card to be kept.');
+    }
+    await takeLocks(sql, { payments: [tender.basketId] });
+    const payment = await store.findPayment(sql, tender.basketId);
+    mayTouch(person, payment?.tillId ?? 0);
+    if (payment?.basket?.customer?.id !== customerId) {
+      throw fieldProblem('customerId', 'This card paid for another customer: it is kept for nobody else.');
     }
     await store.keepCard(sql, {
       customerId,

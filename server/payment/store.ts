@@ -2,10 +2,15 @@ import type { PaymentFacts } from '../../contract/payment.ts';
 import type { StoredValueFacts, StoredValueKind } from '../../core/payment/storedValue.ts';
 import type { TenderState } from '../../core/payment/tender.ts';
 import type { TenderKind, TenderType } from '../../core/payment/tenderType.ts';
-import type { Basket } from '../../core/counter/basket.ts';
+import { isDeepStrictEqual } from 'node:util';
+import type { Basket, BasketCode, BasketLine } from '../../core/counter/basket.ts';
 import type { Money } from '../../core/money.ts';
+import type { PricedBasket } from '../../core/offers/price.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
+import { holdsMoney } from '../../core/payment/tender.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { takeLocks, type Wanted } from '../db/locks.ts';
+import { Problem } from '../http/problem.ts';
 
 /** A payment as it is stored while its sale is not finished. */
 export interface PaymentTender {
@@ -45,6 +50,8 @@ export interface PaymentTender {
   /** The payment of an earlier sale that it goes back along. */
   refundsSale: string | null;
   refundsPosition: number | null;
+  /** The payment that it sends back, which came too late and could not be taken back. */
+  sendsBack: string | null;
 }
 
 const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as "typeId", type.name as "typeName", type.kind, tender.state,
@@ -55,7 +62,8 @@ const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as 
   value.number as "storedValueNumber", value.balance as "storedValueBalance", value.customer_id as "storedValueCustomer",
   terminal_id as "terminalId", terminal.serial, terminal.name as "terminalName", not_present as "notPresent",
   ask_round_up as "askRoundUp",
-  card_on_file_id as "cardOnFileId", token, brand, last_four as "lastFour", tender.at, tender.changed_at as "changedAt"
+  card_on_file_id as "cardOnFileId", token, brand, last_four as "lastFour", tender.at, tender.changed_at as "changedAt",
+  sends_back as "sendsBack"
   from payment_tender as tender join tender_type as type on type.id = type_id
   left join stored_value as value on value.id = stored_value_id
   left join terminal on terminal.id = terminal_id`;
@@ -75,27 +83,41 @@ export async function findTender(sql: Reader, id: string): Promise<PaymentTender
 /** Payments whose device still has to answer. */
 export function pendingTenders(sql: Reader): Promise<PaymentTender[]> {
   return sql.query<PaymentTender>(
-    `select ${TENDER} where tender.state in ('stored', 'asked', 'unanswered', 'abandoned', 'undoing') order by tender.at`,
+    `select ${TENDER} where tender.state in (select name from tender_state where open) or tender.state = 'abandoned'
+     order by tender.at`,
   );
+}
+
+/** What a basket came to when its payment began. */
+export interface BegunFigures {
+  lines: BasketLine[];
+  priced: PricedBasket;
+  /** Codes that opened offers. */
+  codes: BasketCode[];
 }
 
 export interface PaymentRow {
   basketId: string;
   tillId: number;
   staffId: number;
-  basket: Basket;
+  /** `null` where the sale was finished at once. */
+  basket: Basket | null;
   due: Money;
   state: 'open' | 'finished';
   /** The basket was changed since. */
   stale: boolean;
+  beganAt: string;
+  figures: BegunFigures | null;
 }
 
-const PAYMENT = `select basket_id as "basketId", till_id as "tillId", staff_id as "staffId", basket, due, state, stale from payment`;
+const PAYMENT = `select basket_id as "basketId", till_id as "tillId", staff_id as "staffId", basket, due, state, stale,
+  began_at as "beganAt", figures from payment`;
 
 /** Notes that a basket was changed after a payment was taken for it. */
 export async function markStale(sql: Writer, basket: Basket): Promise<void> {
   await sql.query(
-    `update payment set stale = (basket <> $2::jsonb) where basket_id = $1 and state = 'open'`,
+    `update payment set stale = (basket <> $2::jsonb) where basket_id = $1 and state = 'open'
+     and stale <> (basket <> $2::jsonb)`,
     [basket.id, JSON.stringify(basket)],
   );
 }
@@ -105,38 +127,89 @@ export async function findPayment(sql: Reader, basketId: string): Promise<Paymen
   return row;
 }
 
-/** Locks the payment of a basket, so that its payments change one after the other. */
-export async function lockPayment(sql: Writer, basketId: string): Promise<PaymentRow | undefined> {
-  const [row] = await sql.query<PaymentRow>(`${PAYMENT} where basket_id = $1 for update`, [basketId]);
-  return row;
-}
-
 export async function openPayments(sql: Reader): Promise<string[]> {
   const rows = await sql.query<{ id: string }>(`select basket_id as id from payment where state = 'open'`);
   return rows.map(({ id }) => id);
 }
 
-/** Begins the payment of a basket, or goes on with it, and locks it. @returns `undefined` when its sale is finished */
+/** What the payment of a basket begins with, or goes on with. */
+export interface BeginPayment {
+  basket: Basket;
+  due: Money;
+  figures: BegunFigures;
+  tillId: number;
+  staffId: number;
+  at: Date;
+}
+
+/**
+ * Begins the payment of a basket, or goes on with it, with till, payment and further rows locked. The moment at which it
+ * began stays for as long as it holds money.
+ * @param more what the step locks besides, in the one order of all steps
+ * @returns `undefined` when its sale is finished. @throws Problem 409 where another till takes money for it
+ */
 export async function beginPayment(
   sql: Writer,
-  payment: { basket: Basket; due: Money; tillId: number; staffId: number; at: Date },
-): Promise<PaymentRow | undefined> {
+  { basket, due, figures, tillId, staffId, at }: BeginPayment,
+  more: Pick<Wanted, 'sales' | 'values'> = {},
+): Promise<{ payment: PaymentRow; tenders: PaymentTender[] } | undefined> {
+  await takeLocks(sql, { tills: [tillId] });
   await sql.query(
-    `insert into payment (basket_id, till_id, staff_id, basket, due, began_at) values ($1, $2, $3, $4, $5, $6)
-     on conflict (basket_id) do update set basket = excluded.basket, due = excluded.due, till_id = excluded.till_id,
-       staff_id = excluded.staff_id, stale = false
-     where payment.state = 'open'`,
+    `insert into payment (basket_id, till_id, staff_id, basket, due, began_at, figures)
+     select $1, $2, $3, $4, $5, $6, $7 where not exists (select 1 from sale where id = $1)
+     on conflict (basket_id) do nothing`,
+    [basket.id, tillId, staffId, JSON.stringify(basket), due, at.toISOString(), JSON.stringify(figures)],
+  );
+  await takeLocks(sql, { payments: [basket.id], ...more });
+  const known = await findPayment(sql, basket.id);
+  if (known?.state !== 'open') return undefined;
+  const tenders = await tendersOf(sql, basket.id);
+  const holds = tenders.some(({ state }) => holdsMoney(state));
+  if (holds && known.tillId !== tillId) {
+    throw new Problem(409, 'other-till', 'Money is being taken for this basket on another till.');
+  }
+  const same = holds && isDeepStrictEqual(known.basket, asStored(basket));
+  if (same && known.due !== due) throw paymentChanged();
+  const payment: PaymentRow = {
+    ...known,
+    basket,
+    due,
+    tillId,
+    staffId,
+    stale: false,
+    ...(same ? {} : { figures }),
+    ...(holds ? {} : { beganAt: at.toISOString() }),
+  };
+  await sql.query(
+    `update payment set basket = $2, due = $3, figures = $4, till_id = $5, staff_id = $6, began_at = $7, stale = false
+     where basket_id = $1`,
     [
-      payment.basket.id,
-      payment.tillId,
-      payment.staffId,
-      JSON.stringify(payment.basket),
-      payment.due,
-      payment.at.toISOString(),
+      basket.id,
+      JSON.stringify(basket),
+      due,
+      JSON.stringify(payment.figures),
+      tillId,
+      staffId,
+      payment.beganAt,
     ],
   );
-  const row = await lockPayment(sql, payment.basket.id);
-  return row?.state === 'open' ? row : undefined;
+  return { payment, tenders };
+}
+
+/** Something about the payment of a basket was changed by another request. */
+export const paymentChanged = (): Problem =>
+  new Problem(
+    409,
+    'payment-changed',
+    'The payments have changed meanwhile. Look again at what is left to pay.',
+  );
+
+/** A value as it comes back from where JSON is kept. */
+export const asStored = <Kept>(value: Kept): Kept => JSON.parse(JSON.stringify(value)) as Kept;
+
+/** Whether a finished sale was paid with it. */
+export async function isOfSale(sql: Reader, id: string): Promise<boolean> {
+  return (await sql.query('select 1 from tender where payment_tender_id = $1', [id])).length > 0;
 }
 
 /** Whether money is held for another basket of a till. */
@@ -144,7 +217,7 @@ export async function moneyHeld(sql: Reader, tillId: number, exceptBasket: strin
   const rows = await sql.query(
     `select 1 from payment join payment_tender as tender using (basket_id)
      where payment.till_id = $1 and payment.state = 'open' and basket_id is distinct from $2
-       and tender.state in ('stored', 'asked', 'unanswered', 'approved', 'undoing') limit 1`,
+       and tender.state in (select name from tender_state where holds) limit 1`,
     [tillId, exceptBasket],
   );
   return rows.length > 0;
@@ -154,7 +227,7 @@ export async function moneyHeld(sql: Reader, tillId: number, exceptBasket: strin
 export async function deviceAsked(sql: Reader, basket: Basket): Promise<boolean> {
   const rows = await sql.query(
     `select 1 from payment_tender as tender join payment using (basket_id)
-     where basket_id = $1 and tender.state in ('stored', 'asked', 'unanswered', 'undoing') and basket <> $2::jsonb limit 1`,
+     where basket_id = $1 and tender.state in (select name from tender_state where open) and basket <> $2::jsonb limit 1`,
     [basket.id, JSON.stringify(basket)],
   );
   return rows.length > 0;
@@ -179,15 +252,16 @@ export interface NewTender {
   at: Date;
   refund?: boolean;
   refunds?: { saleId: string; position: number } | null;
+  sendsBack?: string | null;
 }
 
 export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
   await sql.query(
     `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, reference, foreign_amount,
        stored_value_id, terminal_id, not_present, card_on_file_id, token, staff_id, at, changed_at, ask_round_up,
-       refund, refunds_sale, refunds_position)
+       refund, refunds_sale, refunds_position, sends_back)
      values ($1, $2, (select coalesce(max(position), 0) + 1 from payment_tender where basket_id = $2), $3, $4, $5, $5, $6,
-       $7, $8, $9, $10, $11, $12, $13, $14, $15, $15, $16, $17, $18, $19)`,
+       $7, $8, $9, $10, $11, $12, $13, $14, $15, $15, $16, $17, $18, $19, $20)`,
     [
       tender.id,
       tender.basketId,
@@ -208,6 +282,7 @@ export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
       tender.refund ?? false,
       tender.refunds?.saleId ?? null,
       tender.refunds?.position ?? null,
+      tender.sendsBack ?? null,
     ],
   );
 }
@@ -306,9 +381,7 @@ export interface StoredValueRow extends StoredValueFacts {
 }
 
 const VALUE = `select id, number, kind, state, balance, single_use as "singleUse", expires_on as "expiresOn", customer_id as "customerId",
-  coalesce((select sum(amount) from payment_tender as tender join payment using (basket_id)
-            where stored_value_id = stored_value.id and not refund and payment.state = 'open' and tender.state in ('stored', 'approved')), 0)::bigint as held
-  from stored_value`;
+  held_of(id) as held from stored_value`;
 
 /** Stored value by its number. @param lock to be the only one that takes from it */
 export async function valueByNumber(sql: Reader, number: string): Promise<StoredValueRow | undefined> {
@@ -318,7 +391,9 @@ export async function valueByNumber(sql: Reader, number: string): Promise<Stored
 
 /** The same, locked: whoever comes next waits, and sees what is left. */
 export async function lockValue(sql: Writer, number: string): Promise<StoredValueRow | undefined> {
-  await sql.query('select 1 from stored_value where number = $1 for update', [number]);
+  const known = await valueByNumber(sql, number);
+  if (!known) return undefined;
+  await takeLocks(sql, { values: [known.id] });
   return valueByNumber(sql, number);
 }
 

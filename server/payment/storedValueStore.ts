@@ -6,8 +6,7 @@ export type StoredValueRow = Omit<StoredValueView, 'problem' | 'dormant'>;
 
 const ROW = `value.id, value.number, value.kind, value.state, value.balance, single_use as "singleUse",
   expires_on as "expiresOn", customer.name as customer, value.mail, issued_at as "issuedAt", used_at as "usedAt",
-  coalesce((select sum(amount) from payment_tender as tender join payment using (basket_id)
-            where stored_value_id = value.id and payment.state = 'open' and tender.state in ('stored', 'approved')), 0)::bigint as held
+  held_of(value.id) as held
   from stored_value as value left join customer on customer.id = value.customer_id`;
 
 const FOUND = `where ($1 = '' or value.number like '%' || upper($1) || '%' or customer.name ilike '%' || $1 || '%' or value.mail ilike '%' || $1 || '%')
@@ -47,9 +46,9 @@ export async function findValue(
   return row;
 }
 
-/** Locks one of them, so that nothing is taken from it meanwhile. */
-export async function lockById(sql: Writer, id: number): Promise<void> {
-  await sql.query('select 1 from stored_value where id = $1 for update', [id]);
+/** Some of them, by their numbers in the list. */
+export function findValues(sql: Reader, ids: readonly number[]): Promise<StoredValueRow[]> {
+  return sql.query<StoredValueRow>(`select ${ROW} where value.id = any ($1::integer[])`, [ids]);
 }
 
 /** Whose it is, where that is known. */

@@ -15,6 +15,7 @@ import {
 import { currencyOf } from '../../core/payment/currency.ts';
 import { businessDate, instant, iso } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { postEvent } from '../ledger/store.ts';
 import { readShop } from '../setup/store.ts';
@@ -91,6 +92,7 @@ export async function freshNumber(sql: Reader): Promise<string> {
 
 /** A lost card cannot be used from now on; found again, it can. */
 export async function setFrozen(sql: Writer, id: number, frozen: boolean): Promise<void> {
+  await takeLocks(sql, { values: [id] });
   const { state, held } = await find(sql, id);
   if (state === 'closed') throw new Problem(409, 'closed', 'Nothing is left on it any more.');
   if (frozen && held > 0)
@@ -106,7 +108,7 @@ export async function moveCard(
   typed: string,
   at: Date,
 ): Promise<{ id: number; number: string }> {
-  await store.lockById(sql, id);
+  await takeLocks(sql, { values: [id] });
   const old = await find(sql, id);
   if (old.balance === 0) throw new Problem(409, 'closed', 'Nothing is left on it.');
   if (old.held > 0) throw new Problem(409, 'held', 'It is being paid with just now. Try again in a moment.');
@@ -240,7 +242,13 @@ export async function writeOffExpired(
     ({ expiresOn, balance, held, kind }) =>
       expiresOn !== null && expiresOn < today && balance > 0 && held === 0 && kind !== 'store-credit',
   );
-  for (const { id, kind, balance } of expired) {
+  await takeLocks(sql, { values: expired.map(({ id }) => id) });
+  for (const { id, kind, balance, held } of await store.findValues(
+    sql,
+    expired.map(({ id }) => id),
+  )) {
+    // Somebody began to pay with it meanwhile.
+    if (held > 0) continue;
     await store.moveValue(sql, { id, kind: 'expired', amount: 0 - balance, staffId: person.staffId, at });
     await store.setState(sql, id, 'closed');
     await postEvent(sql, {

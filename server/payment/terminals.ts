@@ -48,7 +48,7 @@ export function watchTerminals(
     answer?: TerminalAnswer,
   ): Promise<boolean> {
     let changed = false;
-    const tender = await changeTender(all(), id, async (sql, { state }) => {
+    const tender = await changeTender(all(), id, { event }, async (sql, { state }) => {
       const next = tenderStep(state, event);
       if (!next) return;
       changed = true;
@@ -109,7 +109,7 @@ export function watchTerminals(
     const { payment, settings, currency, number } = facts;
     const fund = settings.funds[0];
     const goods = payment?.due ?? 0;
-    const more = payment?.basket.roundUp ? 0 : roundUpAmount(goods, settings.roundUpStep || 1);
+    const more = payment?.basket?.roundUp ? 0 : roundUpAmount(goods, settings.roundUpStep || 1);
     const earlier = await database.ask((sql) => store.tendersOf(sql, tender.basketId));
     // The customer is asked once: not on screen and here, and not with every part.
     const asked =

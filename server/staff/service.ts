@@ -76,10 +76,10 @@ export async function countersign(
   { database, clock }: House,
   person: Person,
   id: string,
-  { pin, right, basketId, reason }: CountersignRequest,
+  { pin, right, basketId, reason, covers }: CountersignRequest,
 ): Promise<Countersign> {
   const at = clock.now();
-  const { tillId, staffId: askedBy } = person;
+  const { tillId, staffId: askedBy, sessionId } = person;
   const outcome = await database.write(async (sql) => {
     const staff = await knownByPin(sql, { pin, tillId, at });
     if (staff instanceof Problem) return staff;
@@ -96,6 +96,8 @@ export async function countersign(
       reason,
       askedBy,
       grantedBy: staff.id,
+      covers,
+      sessionId,
     });
     return { id, by: staff.name };
   });

@@ -1,3 +1,4 @@
+import type { Approval, Cover } from '../../core/staff/approval.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import type { StaffMember } from '../../contract/setup.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
@@ -96,8 +97,9 @@ export async function sessionPerson(sql: Reader, tokenHash: string) {
     role: Role;
     tillId: number;
     rights: Right[];
+    sessionId: number;
   }>(
-    `select staff.id as "staffId", staff.name, staff.role, session.till_id as "tillId",
+    `select session.id as "sessionId", staff.id as "staffId", staff.name, staff.role, session.till_id as "tillId",
             array(select "right" from role_right where role_right.role = staff.role order by 1) as rights
      from session join staff on staff.id = session.staff_id
      where session.token_hash = $1 and session.ended_at is null and staff.active`,
@@ -117,11 +119,13 @@ export async function addCountersign(
     reason: string;
     askedBy: number;
     grantedBy: number;
+    covers: readonly Cover[];
+    sessionId: number;
   },
 ): Promise<void> {
   await sql.query(
-    `insert into countersign (id, at, till_id, basket_id, "right", reason, asked_by, granted_by)
-     values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing`,
+    `insert into countersign (id, at, till_id, basket_id, "right", reason, asked_by, granted_by, covers, session_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (id) do nothing`,
     [
       given.id,
       given.at.toISOString(),
@@ -131,6 +135,8 @@ export async function addCountersign(
       given.reason,
       given.askedBy,
       given.grantedBy,
+      JSON.stringify(given.covers),
+      given.sessionId,
     ],
   );
 }
@@ -196,19 +202,25 @@ export async function countThoseWhoSetUp(sql: Reader): Promise<number> {
   return one(rows).count;
 }
 
-/** Whether a step of a basket was approved by somebody who may. */
-export async function isApproved(sql: Reader, aboutId: string, right: Right): Promise<boolean> {
-  const given = 'select 1 from countersign where basket_id = $1 and "right" = $2';
-  return (await sql.query(given, [aboutId, right])).length > 0;
+/** Approvals that were given for a basket, a sale or a cash move. */
+export function approvalsOf(sql: Reader, about: string): Promise<Approval[]> {
+  return sql.query<Approval>(
+    `select id, "right", covers, coalesce(session_id, 0) as "sessionId",
+            (extract(epoch from countersign.at) * 1000)::bigint as at, used_for as "usedFor"
+     from countersign left join countersign_use on countersign_id = id where basket_id = $1`,
+    [about],
+  );
 }
 
-/** Whether this approval was given for this very thing. */
-export async function isApprovedBy(
-  sql: Reader,
-  countersignId: string,
-  aboutId: string,
-  right: Right,
-): Promise<boolean> {
-  const given = 'select 1 from countersign where id = $1 and basket_id = $2 and "right" = $3';
-  return (await sql.query(given, [countersignId, aboutId, right])).length > 0;
+/** Notes what approvals were used for. @throws Error where one was used for something else meanwhile */
+export async function addUses(sql: Writer, ids: readonly string[], usedFor: string, at: Date): Promise<void> {
+  await sql.query(
+    `insert into countersign_use (countersign_id, at, used_for) select unnest($1::uuid[]), $2, $3
+     on conflict (countersign_id) do nothing`,
+    [ids, at.toISOString(), usedFor],
+  );
+}
+
+export async function currency(sql: Reader): Promise<string> {
+  return one(await sql.query<{ currency: string }>('select currency from shop')).currency;
 }

@@ -3,6 +3,7 @@ import type { PaymentView, RefundPlan } from '../../contract/payment.ts';
 import type { RefundQuote, Returnable } from '../../contract/returns.ts';
 import type { Basket, BasketLine, ComesBack } from '../../core/counter/basket.ts';
 import { sum } from '../../core/money.ts';
+import { coversOf, type Step } from '../../core/staff/approval.ts';
 import type { FigureProblem } from '../../contract/counter.ts';
 import type { Answer, Browser } from './browser.ts';
 import { pay, ringUp, type TestHouse } from './testHouse.ts';
@@ -126,13 +127,38 @@ export async function stockOf({ house }: TestHouse, number: string): Promise<num
   return row?.quantity ?? 0;
 }
 
+/** What an approval in a test covers unless something else is said: any amount of one subject. */
+export const anyAmount = (subject: string): Step => ({
+  subject,
+  from: null,
+  to: null,
+  unit: 'money',
+  amount: 99_999_999,
+});
+
+const SUBJECTS: Readonly<Record<string, string>> = { 'sale.void': 'sale', 'return.large': 'refund' };
+
 /** A second person approves one step. @param about the basket or sale it is for @returns the approval */
-export async function approveFor(browser: Browser, about: string, right: string): Promise<string> {
-  const { body } = await browser.ask<{ id: string }>('POST', '/staff/countersigns', {
+export async function approveFor(
+  browser: Browser,
+  about: string,
+  right: string,
+  covers: readonly Step[] = [anyAmount(SUBJECTS[right] ?? right)],
+): Promise<string> {
+  const { body, status } = await browser.ask<{ id: string }>('POST', '/staff/countersigns', {
     basketId: about,
     right,
     reason: 'Asked for',
+    covers,
     pin: '3690',
   });
+  if (status !== 200) throw new Error(`not approved: ${JSON.stringify(body)}`);
   return body.id;
+}
+
+/** Approves just what a refusal says is needed. */
+export function approveNeeded(browser: Browser, refused: Answer<unknown>): Promise<string> {
+  const { data } = refused.body as { data: { needed: { right: string; about: string; steps: Step[] } } };
+  const { right, about, steps } = data.needed;
+  return approveFor(browser, about, right, coversOf(steps));
 }

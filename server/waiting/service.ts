@@ -7,6 +7,7 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import { iso, shopTime } from '../clock.ts';
 import { basketOf, isFinished, putBasket } from '../counter/store.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { moneyHeld } from '../payment/store.ts';
@@ -33,6 +34,7 @@ export async function holdBasket(
 ): Promise<{ number: string }> {
   if (hold.basket.lines.length === 0)
     throw fieldProblem('basket', 'The basket is empty: there is nothing to hold.');
+  await takeLocks(sql, { tills: [tillId], payments: [hold.basket.id] });
   if (await isFinished(sql, hold.basket.id))
     throw new Problem(409, 'sale-finished', 'This basket has been paid already.');
   if (await moneyHeld(sql, tillId, null)) {
@@ -59,6 +61,7 @@ export async function takeUp(
   id: string,
   at: Date,
 ): Promise<{ stored: StoredBasket; words: string }> {
+  await takeLocks(sql, { tills: [tillId] });
   const mine = await basketOf(sql, tillId);
   if (mine && mine.basket.lines.length > 0) {
     throw new Problem(409, 'basket-not-empty', 'This till is ringing up something else.', {

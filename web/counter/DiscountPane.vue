@@ -2,7 +2,8 @@
 import { computedAsync } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
-import { discountEffect, giveDiscount, largeDiscounts, withoutDiscount } from '../../core/counter/basket.ts';
+import { discountEffect, giveDiscount, withoutDiscount } from '../../core/counter/basket.ts';
+import { largeDiscounts } from '../../core/counter/neededRights.ts';
 import { parseMoney } from '../../core/money.ts';
 import {
   presetNeeds,
@@ -136,11 +137,14 @@ async function give(): Promise<string | undefined> {
   const { priced } = await catalogue.price(next);
   if (discountEffect(priced, id).taken === 0) return words.value;
   const limit = till.facts?.discountLimits[session.person?.role ?? 'cashier'] ?? 0;
-  const large = largeDiscounts(next, priced, limit, till.facts?.discountPresets ?? []).length > 0;
+  const large = largeDiscounts(next, priced, limit, till.facts?.discountPresets ?? [])
+    .map(({ step }) => step)
+    .filter(({ subject }) => subject.startsWith(`discount:${id}:`));
   const about = `${sizeWords(wanted.size, till.digits)}, ${wanted.reason}`;
-  const approval = large
-    ? await countersigns.need('discount.large', basket.basket.id, about)
-    : { id: undefined };
+  const approval =
+    large.length > 0
+      ? await countersigns.need('discount.large', basket.basket.id, about, large)
+      : { id: undefined };
   if (!approval) return 'Nobody approved it.';
   await basket.change(giveDiscount(basket.basket, { ...wanted, countersign: approval.id }));
   return undefined;

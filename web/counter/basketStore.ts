@@ -8,6 +8,7 @@ import type {
   StoredBasket,
   UsedUpProblem,
 } from '../../contract/counter.ts';
+import type { PaymentView } from '../../contract/payment.ts';
 import type { TillFacts } from '../../contract/setup.ts';
 import {
   BasketError,
@@ -15,15 +16,16 @@ import {
   removeLines,
   restoreLines,
   setQuantity,
-  takesOut,
   type Basket,
   type BasketCustomer,
   type BasketLine,
 } from '../../core/counter/basket.ts';
+import { takenOut, withApproval, type NeededRight } from '../../core/counter/neededRights.ts';
 import type { Money } from '../../core/money.ts';
 import type { Nudge } from '../../core/offers/nudges.ts';
 import type { Offer } from '../../core/offers/offer.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
+import type { Step } from '../../core/staff/approval.ts';
 import { ONE, type Quantity } from '../../core/quantity.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, read, Unreachable, write, writeSurely } from '../net/api.ts';
@@ -102,6 +104,7 @@ export const useBasketStore = defineStore('basket', () => {
   /** An offer that is tried with a basket of its own, which is neither kept nor paid. */
   const practised = shallowRef<Offer | null>(null);
   let aside: Basket | undefined;
+  let begun: (NonNullable<PaymentView['begun']> & { basket: Basket }) | null = null;
   const total = computed<Money>(() => priced.value?.total ?? 0);
   /** What is to be paid, with what is given to a fund. */
   const due = computed<Money>(() => total.value + (basket.value.roundUp?.amount ?? 0));
@@ -123,12 +126,26 @@ export const useBasketStore = defineStore('basket', () => {
 
   async function price(): Promise<void> {
     const turn = ++pricing;
-    const answer = await catalogue.price(basket.value);
+    const answer = await catalogue.price(basket.value, begun?.at);
     if (turn !== pricing) return;
-    priced.value = withUnchanged(answer.priced, priced.value);
+    priced.value = withUnchanged(figuresThatStand() ?? answer.priced, priced.value);
     stock.value = answer.stock;
     clearTimeout(nudgeTimer);
     nudgeTimer = setTimeout(() => void suggest(turn), NUDGE_AFTER_MS);
+  }
+
+  /** What the basket came to when its payment began, unless it was changed since. */
+  function figuresThatStand(): PricedBasket | null {
+    if (!begun?.priced || begun.basket !== basket.value) return null;
+    const same = begun.priced.lines.map(({ id }) => id).join() === lines.value.map(({ id }) => id).join();
+    return same ? begun.priced : null;
+  }
+
+  /** Money is held for the basket since a moment, or no more: prices of that moment stand until the payment is over. */
+  async function standBy(payment: PaymentView['begun']): Promise<void> {
+    const before = begun;
+    begun = payment && { ...payment, basket: basket.value };
+    if (before?.at !== begun?.at || figuresThatStand()) await price();
   }
 
   async function suggest(turn: number): Promise<void> {
@@ -324,8 +341,10 @@ export const useBasketStore = defineStore('basket', () => {
   /** A change that may take goods out: once payment has begun, that needs a right. @returns whether it was done */
   async function takeOut(next: Basket, about: string, chooseId?: string | null): Promise<boolean> {
     const before = basket.value;
-    if (before.paymentBegan && takesOut(before, next)) {
-      const approval = await countersigns.need('line.remove-late', before.id, about);
+    const taken = before.paymentBegan ? takenOut(before, next) : [];
+    if (taken.length > 0) {
+      const steps = taken.map(({ step }) => step);
+      const approval = await countersigns.need('line.remove-late', before.id, about, steps);
       if (!approval || basket.value !== before) return false;
     }
     await change(next, chooseId);
@@ -529,6 +548,7 @@ export const useBasketStore = defineStore('basket', () => {
     unsent = false;
     deviceAsked.value = false;
     moneyHeld.value = false;
+    begun = null;
     finished.value = sale;
     phase.value = 'done';
     // The server has dropped its basket with the sale; the next one starts a new row.
@@ -547,6 +567,11 @@ export const useBasketStore = defineStore('basket', () => {
   }
 
   async function refusePayment(error: unknown): Promise<void> {
+    if (error instanceof ApiProblem && error.details.type === 'key-used') {
+      // It was paid before, with another amount handed over: that sale stands.
+      const { finished: earlier } = await read<PaymentView>(`/payment/baskets/${basket.value.id}`);
+      if (earlier) return finish(earlier);
+    }
     if (error instanceof ApiProblem && error.details.type === 'figures-differ') {
       await catalogue.refresh();
       await change((error.details.data as FigureProblem).basket);
@@ -559,7 +584,20 @@ export const useBasketStore = defineStore('basket', () => {
     }
     if (error instanceof ApiProblem && error.details.type === 'offer-used-up') await withoutUsedUp(error);
     notices.failed(problemWords(error));
+    if (error instanceof ApiProblem && error.details.type === 'countersign-needed') void approveAgain(error);
     if (unsent) sendSoon(SEND_AFTER_MS);
+  }
+
+  /** What was approved is not what is in the basket now: it is asked for again, with both figures. */
+  async function approveAgain({ details }: ApiProblem): Promise<void> {
+    const { needed } = (details.data ?? {}) as { needed?: { right: NeededRight['right']; steps: Step[] } };
+    const before = basket.value;
+    if (!needed) return;
+    const { right, steps } = needed;
+    const approval = await countersigns.need(right, before.id, details.detail ?? '', steps);
+    if (!approval?.id || basket.value !== before) return;
+    const id = approval.id;
+    await change(steps.reduce((now, step) => withApproval(now, { right, step }, id), before));
   }
 
   function nextSale(): void {
@@ -582,6 +620,7 @@ export const useBasketStore = defineStore('basket', () => {
     moneyHeld,
     finish,
     goOnPaying,
+    standBy,
     refusePayment,
     phase,
     finished,

@@ -1,8 +1,10 @@
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
-import { changeLine, type BasketLine } from '../../core/counter/basket.ts';
+import { changeLine, type Basket, type BasketLine } from '../../core/counter/basket.ts';
+import { neededRights, type NeededRight } from '../../core/counter/neededRights.ts';
 import type { CashMoveKind } from '../../core/drawer/cashMove.ts';
 import type { Money } from '../../core/money.ts';
+import type { Step } from '../../core/staff/approval.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useBasketStore } from './basketStore.ts';
 
@@ -23,6 +25,12 @@ export type Work =
 
 /** What can be asked for without any goods in the basket. */
 const WITHOUT_GOODS: readonly Work[] = ['customer', 'drawer-opening', 'cash', 'gift-card', 'return'];
+
+/** The steps of a basket that need a right. */
+const stepsOf = (basket: Basket, right: NeededRight['right']): Step[] =>
+  neededRights(basket, new Set(), 0)
+    .filter((one) => one.right === right)
+    .map(({ step }) => step);
 
 /** Prices, notes and marks that somebody types; each is undone by typing it again or taking it away. */
 export const useBasketWorkStore = defineStore('basketWork', () => {
@@ -63,7 +71,13 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   /** Sells a line at another price. @returns false when nobody approved it */
   async function typePrice(line: BasketLine, unitPrice: Money, reason: string): Promise<boolean> {
-    const approval = await countersigns.need('price.change', basket.basket.id, `${line.name}, ${reason}`);
+    const typed = changeLine(basket.basket, line.id, { typedPrice: { unitPrice, reason } });
+    const approval = await countersigns.need(
+      'price.change',
+      basket.basket.id,
+      `${line.name}, ${reason}`,
+      stepsOf({ ...typed, lines: typed.lines.filter(({ id }) => id === line.id) }, 'price.change'),
+    );
     if (!approval) return false;
     await changed(line, { typedPrice: { unitPrice, reason, countersign: approval.id } });
     return true;
@@ -82,7 +96,13 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   /** Sells without tax. @returns false when nobody approved it */
   async function exempt(reason: string, certificate: string): Promise<boolean> {
-    const approval = await countersigns.need('tax.exempt', basket.basket.id, reason);
+    const exempted = { ...basket.basket, exemption: { reason, certificate } };
+    const approval = await countersigns.need(
+      'tax.exempt',
+      basket.basket.id,
+      reason,
+      stepsOf(exempted, 'tax.exempt'),
+    );
     if (!approval) return false;
     await basket.change({ ...basket.basket, exemption: { reason, certificate, countersign: approval.id } });
     return true;

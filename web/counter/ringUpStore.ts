@@ -9,6 +9,7 @@ import { lineAmount, ONE, type Quantity } from '../../core/quantity.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords, read } from '../net/api.ts';
 import { useTillStore } from '../setup/tillStore.ts';
+import { openPriceStep, withoutReceiptStep } from '../../core/counter/neededRights.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
@@ -134,11 +135,11 @@ export const useRingUpStore = defineStore('ringUp', () => {
     let quantity = wantedQuantity;
     const given: Given = { ...(label && { label }), ...(bundle && { bundle }) };
     if (quantity !== undefined && quantity < 0) {
-      const back = await comesBack(item);
+      const back = await comesBack(item, quantity);
       if (!back) return;
       Object.assign(given, back);
     } else if (item.price === null && !label) {
-      const price = await openPrice(item);
+      const price = await openPrice(item, quantity ?? ONE);
       if (!price) return;
       Object.assign(given, price);
     }
@@ -166,22 +167,26 @@ export const useRingUpStore = defineStore('ringUp', () => {
   }
 
   /** The price that an item without one asks for; above the limit somebody may have to approve it. */
-  async function openPrice(item: Item): Promise<Given | null> {
+  async function openPrice(item: Item, quantity: Quantity): Promise<Given | null> {
     for (;;) {
       const unitPrice = await questions.ask('price', { item });
       if (unitPrice === null) return null;
       if (unitPrice <= (till.facts?.shop.openPriceLimit ?? 0)) return { unitPrice };
-      const approval = await countersigns.need('open-price.large', basket.basket.id, item.name);
+      const approval = await countersigns.need('open-price.large', basket.basket.id, item.name, [
+        openPriceStep(item.id, unitPrice, quantity),
+      ]);
       if (approval) return { unitPrice, openPriceCountersign: approval.id };
     }
   }
 
   /** Goods that come back without their receipt: allowed, approved, and at what they are worth. */
-  async function comesBack(item: Item): Promise<Given | null> {
-    const approval = await countersigns.need('return.no-receipt', basket.basket.id, item.name);
-    if (!approval) return null;
+  async function comesBack(item: Item, quantity: Quantity): Promise<Given | null> {
     try {
       const { price } = await read<{ price: number }>(`/goods/items/${item.id}/return-price`);
+      const approval = await countersigns.need('return.no-receipt', basket.basket.id, item.name, [
+        withoutReceiptStep(item.id, price, quantity),
+      ]);
+      if (!approval) return null;
       const back = returning.value ?? { reason: 'Without receipt', condition: 'to-stock' };
       returning.value = null;
       return { unitPrice: price, returnCountersign: approval.id, comesBack: back };

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { v4 as newId } from 'uuid';
 import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
-import { CASH_MOVES, type CashMoveKind } from '../../core/drawer/cashMove.ts';
+import { CASH_MOVES, cashMoveStep, type CashMoveKind } from '../../core/drawer/cashMove.ts';
 import { parseMoney } from '../../core/money.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
@@ -67,6 +67,7 @@ async function move(): Promise<void> {
       right,
       sent.id,
       `${words}, ${till.money(cents)}, ${wanted.reason}`,
+      [cashMoveStep(wanted)],
     );
     if (!approval) return;
     await drawer.moveCash(sent.id, { ...wanted, countersign: approval.id });

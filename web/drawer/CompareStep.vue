@@ -3,6 +3,7 @@ import { useEventListener } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { onMounted, ref, shallowRef, watch } from 'vue';
 import type { TerminalTotal, VarianceFound } from '../../contract/drawer.ts';
+import { cashMoveStep } from '../../core/drawer/cashMove.ts';
 import { toCount, type ShiftTender } from '../../core/drawer/shiftReport.ts';
 import { formatMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
@@ -79,10 +80,12 @@ async function follow({ followUp, words }: Found): Promise<void> {
         reason: 'Found when the drawer was counted',
       });
     } else {
-      const approval = await countersigns.need('drawer.cash-move', id, words);
+      const kind = followUp.kind === 'cash-in' ? 'in' : 'out';
+      const step = cashMoveStep({ kind, amount: followUp.amount });
+      const approval = await countersigns.need('drawer.cash-move', id, words, [step]);
       if (!approval) return;
       await drawer.moveCash(id, {
-        kind: followUp.kind === 'cash-in' ? 'in' : 'out',
+        kind,
         amount: followUp.amount,
         reason: followUp.reason,
         person: '',

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { v4 as newId } from 'uuid';
 import { onMounted, ref, useTemplateRef } from 'vue';
+import { openingStep } from '../../core/drawer/openingSlip.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
@@ -27,7 +28,7 @@ async function open(): Promise<void> {
   if (!why || busy.value) return;
   busy.value = true;
   try {
-    const approval = await countersigns.need('drawer.no-sale', id, why);
+    const approval = await countersigns.need('drawer.no-sale', id, why, [openingStep(why)]);
     if (!approval) return;
     await drawer.openWithoutSale(id, why, approval.id);
     notices.say('The drawer is open.');

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
+import { voidStep } from '../../core/journal/afterTheSale.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
 import CountersignPane from '../staff/CountersignPane.vue';
@@ -30,7 +31,9 @@ async function doVoid(): Promise<void> {
   busy.value = true;
   try {
     const words = reason.value.trim();
-    const approval = await countersigns.need('sale.void', sale.id, `${sale.number}, ${words}`);
+    const approval = await countersigns.need('sale.void', sale.id, `${sale.number}, ${words}`, [
+      voidStep(sale.total),
+    ]);
     if (!approval) return;
     const { state } = await journal.voidSale(sale.id, words, approval.id);
     if (state === 'done') notices.say(`${sale.number} is voided. The money goes back the way it came.`);

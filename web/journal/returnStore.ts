@@ -13,6 +13,7 @@ import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useRingUpStore } from '../counter/ringUpStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords, read, write } from '../net/api.ts';
+import { neededRights, withApproval } from '../../core/counter/neededRights.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 
 /** Goods that come back, until they are in the basket. */
@@ -149,10 +150,6 @@ export const useReturnStore = defineStore('return', () => {
   async function put(): Promise<boolean> {
     const from = sale.value;
     if (!from || !figures.value || wrong()) return false;
-    const approval = from.late
-      ? await countersigns.need('return.late', basket.basket.id, `${from.receipt}, ${reason.value}`)
-      : { id: undefined };
-    if (!approval) return false;
     const back = figures.value.flatMap(({ position, figures: worked }): BasketLine[] => {
       const line = lines.value.find((one) => one.position === position);
       if (!line) return [];
@@ -179,13 +176,22 @@ export const useReturnStore = defineStore('return', () => {
               way: way.value,
               figures: worked,
               late: from.late,
-              ...(approval.id === undefined ? {} : { countersign: approval.id }),
             },
           },
         },
       ];
     });
-    const withLines = putReturn(basket.basket, from.saleId, back);
+    const late = neededRights({ ...basket.basket, lines: back }, new Set(), 0).filter(
+      ({ right }) => right === 'return.late',
+    );
+    const steps = late.map(({ step }) => step);
+    const [one] = late;
+    const approval = one
+      ? await countersigns.need(one.right, basket.basket.id, `${from.receipt}, ${reason.value}`, steps)
+      : { id: undefined };
+    if (!approval) return false;
+    const brought = putReturn(basket.basket, from.saleId, back);
+    const withLines = one && approval.id ? withApproval(brought, one, approval.id) : brought;
     const customer = withLines.customer ?? from.customer ?? undefined;
     work.leave();
     await basket.change({ ...withLines, ...(customer && { customer }) }, back.at(-1)?.id);

@@ -85,6 +85,7 @@ export const usePaymentStore = defineStore('payment', () => {
     if (takenAmount.value > before) chosenId.value = null;
     basket.deviceAsked = open.value !== null;
     basket.moneyHeld = held.value.length > 0;
+    await basket.standBy(next.begun);
     if (next.finished) {
       view.value = null;
       parts.value = 1;
@@ -193,6 +194,7 @@ export const usePaymentStore = defineStore('payment', () => {
       parts.value = 1;
       chosenId.value = null;
       basket.moneyHeld = false;
+      void basket.standBy(null);
     },
   );
 

@@ -2,7 +2,9 @@ import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
 import { computed, ref, shallowRef } from 'vue';
 import type { PaymentView, RefundPlan } from '../../contract/payment.ts';
-import { largeRefund, type Basket } from '../../core/counter/basket.ts';
+import type { Basket } from '../../core/counter/basket.ts';
+import { largeRefund } from '../../core/counter/neededRights.ts';
+import { cashRefundStep } from '../../core/payment/refund.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, write, writeSurely } from '../net/api.ts';
@@ -38,8 +40,14 @@ export const useRefundStore = defineStore('refund', () => {
     const { role = 'cashier' } = session.person ?? {};
     const limit = till.facts?.refundLimits[role] ?? null;
     if (!basket.priced || basket.basket.refundCountersign || session.may('return.large')) return true;
-    if (largeRefund(basket.basket, basket.priced, limit).length === 0) return true;
-    const approval = await countersigns.need('return.large', basket.basket.id, till.money(0 - basket.total));
+    const large = largeRefund(basket.basket, basket.priced, limit);
+    if (large.length === 0) return true;
+    const approval = await countersigns.need(
+      'return.large',
+      basket.basket.id,
+      till.money(0 - basket.total),
+      large.map(({ step }) => step),
+    );
     if (!approval?.id) return false;
     await basket.change({ ...basket.basket, refundCountersign: approval.id });
     return true;
@@ -80,6 +88,7 @@ export const useRefundStore = defineStore('refund', () => {
           'refund.cash',
           basket.basket.id,
           till.money(plan.value.amount),
+          [cashRefundStep(plan.value.amount)],
         );
         if (!approval) return;
         countersign = approval.id;

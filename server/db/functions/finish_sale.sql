@@ -8,6 +8,7 @@ declare
   finished timestamptz := (sale_data->>'at')::timestamptz;
   in_shift bigint;
   receipt integer;
+  paying text;
   done record;
   going record;
   value record;
@@ -32,6 +33,29 @@ begin
   if not found then
     raise exception 'no open drawer' using errcode = 'MH003';
   end if;
+
+  -- One row stands for the payment of a basket: whoever takes money for it meets here. The payments that were taken must
+  -- be just those that the sale is finished with: none undone meanwhile, none more.
+  insert into payment (basket_id, till_id, staff_id, due, state, began_at)
+  values (new_id, at_till, (sale_data->>'staffId')::integer,
+          (sale_data->>'total')::bigint + coalesce((sale_data->>'donation')::bigint, 0), 'finished', finished)
+  on conflict (basket_id) do nothing;
+  select state into paying from payment where basket_id = new_id for update;
+  if (select count(*) from payment_tender join tender_state on tender_state.name = state and holds
+      where basket_id = new_id)
+     <> (select count(*) from jsonb_to_recordset(sale_data->'tenders') as paid ("paymentTenderId" uuid)
+         join payment_tender as held on held.id = "paymentTenderId" and held.state = 'approved'
+           and held.basket_id = new_id) then
+    raise exception 'payments have changed' using errcode = 'MH007';
+  end if;
+  if paying = 'open' then
+    update payment set state = 'finished' where basket_id = new_id;
+  end if;
+
+  insert into idempotency (key, route, request_hash, at)
+  select (asked->>'key')::uuid, asked->>'route', asked->>'hash', finished
+  from jsonb_extract_path(sale_data, 'asked') as asked where jsonb_typeof(asked) = 'object'
+  on conflict do nothing;
 
   insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode,
                     regular, reductions, tax, total, note, exempt_reason, exempt_certificate, customer_id,
@@ -126,16 +150,6 @@ begin
   select new_id, position, "rateId", name, rate, base, tax
   from jsonb_to_recordset(sale_data->'taxes') as amount (
     position smallint, "rateId" integer, name text, rate integer, base bigint, tax bigint);
-
-  -- The payments that were taken must be just those that the sale was finished with: none undone meanwhile, none more.
-  perform 1 from payment where basket_id = new_id for update;
-  if (select count(*) from payment_tender where basket_id = new_id
-        and state in ('approved', 'stored', 'asked', 'unanswered', 'undoing'))
-     <> (select count(*) from jsonb_to_recordset(sale_data->'tenders') as paid ("paymentTenderId" uuid)
-         join payment_tender as held on held.id = "paymentTenderId" and held.state = 'approved') then
-    raise exception 'payments have changed' using errcode = 'MH007';
-  end if;
-  update payment set state = 'finished' where basket_id = new_id;
 
   -- Store credit goes to the customer's own, or begins it.
   for going in

@@ -6,7 +6,8 @@ declare
   going record;
   value record;
 begin
-  perform 1 from till where id = (select till_id from sale where id = of_sale) for update;
+  perform 1 from till where id = (select till_id from sale where id = of_sale) for no key update;
+  perform 1 from payment where basket_id = of_sale for update;
   select sale.*, till.place_id, shift.state as shift_state into sold
   from sale join till on till.id = sale.till_id join shift on shift.id = sale.shift_id
   where sale.id = of_sale for update of sale;

@@ -4,9 +4,11 @@ import type { JournalPage, JournalSale } from '../../../contract/journal.ts';
 import type { PaymentView, StoredValueView } from '../../../contract/payment.ts';
 import type { RefundQuote, Returnable } from '../../../contract/returns.ts';
 import type { Basket } from '../../../core/counter/basket.ts';
+import type { Step } from '../../../core/staff/approval.ts';
 import { verify } from '../../ledger/verify.ts';
 import { standIn, take, tap, tenderFor, typesByKind, view } from '../../testing/paying.ts';
 import {
+  anyAmount,
   approveFor,
   bringBack,
   giveBack,
@@ -47,7 +49,7 @@ afterAll(async () => {
 });
 
 const sold = (numbers: readonly string[], units = 1) => soldIn(house, noor, numbers, units);
-const approve = (about: string, right: string) => approveFor(noor, about, right);
+const approve = (about: string, right: string, covers?: Step[]) => approveFor(noor, about, right, covers);
 const expectedIn = async (browser: Browser): Promise<number> =>
   (await browser.ask<{ expected: number }>('GET', '/drawer')).body.expected;
 const page = (id: string) => noor.ask<JournalSale>('GET', `/journal/sales/${id}`);
@@ -260,7 +262,9 @@ describe(`returns on ${ENGINE}`, () => {
     };
     const before = await stockOf(house, 'MET-C');
     expect((await planFor(noor, back, 0 - expectedTotal)).status).toBe(403);
-    const returnCountersign = await approve(back.id, 'return.no-receipt');
+    const returnCountersign = await approve(back.id, 'return.no-receipt', [
+      anyAmount(`item:${back.lines[0]?.itemId}`),
+    ]);
     back.lines = back.lines.map((line) => ({ ...line, returnCountersign }));
     expect((await planFor(noor, back, 0 - expectedTotal)).body).toMatchObject({
       creditOnly: expectedTotal,
@@ -287,7 +291,7 @@ describe(`returns on ${ENGINE}`, () => {
     try {
       const basket: Basket = { id: newId(), lines };
       expect((await giveBack(noor, basket, 0 - refund, [{ to: 'cash', amount: refund }])).status).toBe(403);
-      const countersign = await approve(basket.id, 'return.late');
+      const countersign = await approve(basket.id, 'return.late', [anyAmount(`sale:${sale.id}`)]);
       const approved = await linesBack(noor, sale.id, [{ position: 1, quantity: 1000 }], { countersign });
       basket.lines = approved.lines;
       expect((await giveBack(noor, basket, 0 - refund)).body.finished).not.toBeNull();

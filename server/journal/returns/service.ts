@@ -1,5 +1,6 @@
 import type { RefundQuote, Returnable, WithoutReceipt } from '../../../contract/returns.ts';
 import type { Basket } from '../../../core/counter/basket.ts';
+import { returnProblem } from '../../../core/journal/afterTheSale.ts';
 import { keptCost } from '../../../core/journal/reprice.ts';
 import { receiptNumber } from '../../../core/journal/receiptNumber.ts';
 import {
@@ -60,7 +61,7 @@ export function returnable({ origin, receipt, late, way }: ReturnFacts): Returna
     soldAt: iso(sale.finishedAt.replace('T', ' ')),
     late,
     way,
-    voided: sale.voided,
+    voided: sale.voided !== null,
     customer:
       sale.customerId === null || sale.customer === null
         ? null
@@ -89,13 +90,8 @@ export function returnable({ origin, receipt, late, way }: ReturnFacts): Returna
 export function refundParts(facts: ReturnFacts, parts: readonly ReturnedPart[], way: ReturnWay): Refund[] {
   const lines = facts.origin.lines.filter(({ storedValue }) => !storedValue);
   const asked = facts.way === 'ask' ? way : facts.way;
-  if (facts.origin.sale.voided) {
-    throw new Problem(
-      409,
-      'returned-meanwhile',
-      `Sale ${facts.receipt} was voided: nothing comes back from it.`,
-    );
-  }
+  const problem = returnProblem(facts.origin.sale);
+  if (problem) throw new Problem(409, 'returned-meanwhile', `Sale ${facts.receipt}: ${problem}`);
   try {
     return refundsFor(lines, parts, asked === 're-price' ? costOfKept(facts, parts) : undefined);
   } catch (error) {

@@ -13,7 +13,7 @@ export interface OriginSale {
   customerId: number | null;
   customer: string | null;
   customerGroups: string[];
-  voided: boolean;
+  voided: 'begun' | 'done' | null;
 }
 
 /** A sold line with what the Counter needs to take it back. */
@@ -49,7 +49,7 @@ export async function originOf(sql: Reader, saleId: string): Promise<Origin | nu
          'customer', (select name from customer where customer.id = sale.customer_id),
          'customerGroups', coalesce((select json_agg(held.name) from customer_membership
            join customer_group as held on held.id = group_id where customer_id = sale.customer_id), '[]'::json),
-         'voided', exists (select 1 from sale_void where sale_id = sale.id)) as sale,
+         'voided', (select state from sale_void where sale_id = sale.id)) as sale,
        coalesce((select json_agg(json_build_object(
          'position', line.position, 'itemId', line.item_id, 'number', line.number, 'name', line.name,
          'unit', line.unit, 'decimals', item.decimals, 'taxCategoryId', item.tax_category_id,

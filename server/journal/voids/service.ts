@@ -1,10 +1,12 @@
 import { v7 as newId } from 'uuid';
 import type { VoidSale, VoidView } from '../../../contract/journal.ts';
 import type { Person } from '../../../contract/staff.ts';
+import { voidProblem, voidStep } from '../../../core/journal/afterTheSale.ts';
 import { RAISED, sqlState, type Reader } from '../../db/database.ts';
+import { takeLocks } from '../../db/locks.ts';
 import type { House } from '../../house.ts';
 import { Problem } from '../../http/problem.ts';
-import { addTender, setTender, type PaymentTender } from '../../payment/store.ts';
+import { addTender, findPayment, isOfSale, setTender, type PaymentTender } from '../../payment/store.ts';
 import { approvalFor } from '../../staff/approval.ts';
 import * as store from './store.ts';
 
@@ -22,18 +24,19 @@ export async function voidSale(
   const at = house.clock.now();
   const cards = await house.database
     .write(async (sql) => {
-      const sale = await store.lockSale(sql, saleId);
+      const sale = await store.lockSale(sql, saleId, person.tillId);
       if (!sale) throw new Problem(404, 'no-sale', 'There is no such sale.');
-      if (sale.state === 'done') return [];
-      if (sale.state === null) {
-        if (!sale.shiftOpen) {
-          throw cannot('Its shift is closed. Take the goods back as a return instead.');
-        }
-        if (sale.tillId !== person.tillId)
-          throw cannot(`It was rung up on till ${sale.tillNumber}: void it there.`);
-        if (sale.refunding) throw cannot('Money is being given back for it just now.');
-        if (sale.returns > 0) throw cannot('Goods of it came back already. Void that return first.');
-        const countersignId = await approvalFor(sql, person, saleId, wanted.countersign, 'sale.void');
+      if (sale.voided === 'done') return [];
+      const problem = voidProblem(sale);
+      if (problem) throw cannot(problem);
+      if (sale.voided === null) {
+        const countersignId = await approvalFor(sql, person, {
+          about: saleId,
+          countersign: wanted.countersign,
+          right: 'sale.void',
+          step: voidStep(sale.total),
+          at,
+        });
         const { tillId, staffId } = person;
         await store.addVoid(sql, {
           saleId,
@@ -79,19 +82,24 @@ async function voidView({ database }: House, saleId: string): Promise<VoidView> 
 }
 
 /**
- * The terminal does not take a payment of a voided sale back, as after its settlement: the money is refunded to the card
- * instead.
+ * The terminal does not take a payment back, as after its settlement, though the sale is voided or the till went on
+ * without it: the money is refunded to the card instead.
  */
 export async function refundInstead(house: House, tender: PaymentTender, why: string): Promise<void> {
   const { database, clock, log } = house;
   const { basketId, token, terminalId, typeId, tip } = tender;
-  const found = await database.ask((sql) => store.findVoid(sql, basketId));
-  if (found?.state !== 'begun' || tender.refund || token === null) return;
-  log.info({ saleId: basketId, why }, 'a card payment is refunded for a void');
+  if (tender.refund || token === null) return;
   const id = newId();
-  await database.write(async (sql) => {
-    const card = (await store.cardsToTakeBack(sql, basketId)).find((one) => one.id === tender.id);
-    if (!card) return;
+  const added = await database.write(async (sql) => {
+    await takeLocks(sql, { payments: [basketId] });
+    const payment = await findPayment(sql, basketId);
+    const found = await store.findVoid(sql, basketId);
+    const voided = found?.state === 'begun';
+    if (payment?.state !== 'finished' || (found && !voided)) return false;
+    const card = voided
+      ? (await store.cardsToTakeBack(sql, basketId)).find((one) => one.id === tender.id)
+      : undefined;
+    if (voided ? !card : await isOfSale(sql, tender.id)) return false;
     const amount = tender.amount + tip + tender.roundUp;
     await addTender(sql, {
       id,
@@ -108,12 +116,16 @@ export async function refundInstead(house: House, tender: PaymentTender, why: st
       askRoundUp: false,
       cardOnFileId: null,
       token,
-      staffId: found.staffId,
+      staffId: found?.staffId ?? payment.staffId,
       at: clock.now(),
       refund: true,
-      refunds: { saleId: basketId, position: card.position },
+      refunds: card ? { saleId: basketId, position: card.position } : null,
+      sendsBack: card ? null : tender.id,
     });
+    return true;
   });
+  if (!added) return;
+  log.info({ saleId: basketId, why }, 'a card payment is refunded instead of being taken back');
   await house.terminals.begin(id);
 }
 

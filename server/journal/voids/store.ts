@@ -1,36 +1,44 @@
+import type { SaleFacts } from '../../../core/journal/afterTheSale.ts';
 import { one, type Reader, type Writer } from '../../db/database.ts';
+import { takeLocks } from '../../db/locks.ts';
 
-export interface VoidableSale {
+export interface VoidableSale extends SaleFacts {
   id: string;
-  tillId: number;
-  tillNumber: number;
   shiftId: number;
-  shiftOpen: boolean;
   total: number;
-  /** Later returns that took goods back from it. */
-  returns: number;
-  state: 'begun' | 'done' | null;
-  /** Money is being given back for goods of it. */
-  refunding: boolean;
 }
 
-/** The sale, locked after its till as finishing a sale does, so that a return from it and its void take turns. */
-export async function lockSale(sql: Writer, saleId: string): Promise<VoidableSale | undefined> {
-  await sql.query('select 1 from till where id = (select till_id from sale where id = $1) for update', [
+const FACTS = `sale.id, sale.shift_id as "shiftId", sale.total, till.number as "tillNumber", sale.till_id = $2 as "ownTill",
+  shift.state = 'open' as "shiftOpen",
+  (select count(distinct back.sale_id)::integer from sale_line as back where back.return_sale = sale.id
+     and not exists (select 1 from sale_void where sale_id = back.sale_id and state = 'done')) as returns,
+  (select state from sale_void where sale_id = sale.id) as voided,
+  (select count(*)::integer from tender_correction where sale_id = sale.id) as corrections,
+  refund_under_way(sale.id, null) as refunding
+  from sale join shift on shift.id = sale.shift_id join till on till.id = sale.till_id where sale.id = $1`;
+
+/** What may become of a sale is judged by this. @param tillId where it is asked */
+export async function saleFacts(
+  sql: Reader,
+  saleId: string,
+  tillId: number,
+): Promise<VoidableSale | undefined> {
+  const [row] = await sql.query<VoidableSale>(`select ${FACTS}`, [saleId, tillId]);
+  return row;
+}
+
+/** The same with till, payment and sale locked, so that what is judged by it stands. */
+export async function lockSale(
+  sql: Writer,
+  saleId: string,
+  tillId: number,
+): Promise<VoidableSale | undefined> {
+  const [sale] = await sql.query<{ tillId: number }>('select till_id as "tillId" from sale where id = $1', [
     saleId,
   ]);
-  await sql.query('select 1 from sale where id = $1 for update', [saleId]);
-  const [row] = await sql.query<VoidableSale>(
-    `select sale.id, sale.till_id as "tillId", till.number as "tillNumber", sale.shift_id as "shiftId",
-            shift.state = 'open' as "shiftOpen", sale.total,
-            (select count(distinct back.sale_id)::integer from sale_line as back where back.return_sale = sale.id
-               and not exists (select 1 from sale_void where sale_id = back.sale_id and state = 'done')) as returns,
-            (select state from sale_void where sale_id = sale.id) as state,
-            refund_under_way(sale.id, null) as refunding
-     from sale join shift on shift.id = sale.shift_id join till on till.id = sale.till_id where sale.id = $1`,
-    [saleId],
-  );
-  return row;
+  if (!sale) return undefined;
+  await takeLocks(sql, { tills: [sale.tillId], payments: [saleId], sales: [saleId] });
+  return saleFacts(sql, saleId, tillId);
 }
 
 export async function addVoid(
@@ -92,7 +100,7 @@ export function cardsToTakeBack(
      where tender.sale_id = $1 and tender.kind = 'card' and held.state <> 'undone'
        and not exists (select 1 from payment_tender as back where back.basket_id = $1 and back.refund
                          and back.refunds_sale = $1 and back.refunds_position = tender.position
-                         and back.state in ('stored', 'asked', 'unanswered', 'approved'))
+                         and back.state in (select name from tender_state where holds))
      order by tender.position`,
     [saleId],
   );

@@ -79,8 +79,12 @@ const goodsOf = (itemId: number): OfferedGoods | undefined => {
 };
 
 /** What offers look at besides the lines. */
-function situationFor(basket: Basket, till: TillFacts, panel: CustomerPanel | undefined): OfferSituation {
-  const now = houseNow();
+function situationFor(
+  basket: Basket,
+  till: TillFacts,
+  panel: CustomerPanel | undefined,
+  now = houseNow(),
+): OfferSituation {
   return situationOf(basket, index.offers, {
     day: shopDay(now, till.shop.timezone),
     time: shopTimeOfDay(now, till.shop.timezone),
@@ -231,12 +235,14 @@ const catalogueThread = {
       asksForGroups: basket.customer === undefined,
     });
   },
-  async price(basket: Basket): Promise<PricedWithStock> {
+  /** @param since when its payment began, where money is held for it: prices of that moment stand */
+  async price(basket: Basket, since?: string): Promise<PricedWithStock> {
     const panel = await customerOf(basket);
     if (!facts) throw new Error('the till is not ready');
-    const priced = priceBasket(linesFor(basket, facts, panel), facts.shop, basket.discounts, {
+    const now = since === undefined ? houseNow() : new Date(since);
+    const priced = priceBasket(linesFor(basket, facts, panel, now), facts.shop, basket.discounts, {
       index,
-      situation: situationFor(basket, facts, panel),
+      situation: situationFor(basket, facts, panel, now),
     });
     const stock = Object.fromEntries(
       basket.lines.map(({ itemId }) => [itemId, catalogue.find(itemId)?.stock ?? null]),
@@ -245,8 +251,13 @@ const catalogueThread = {
   },
 };
 
-function linesFor(basket: Basket, { shop, taxRates }: TillFacts, panel: CustomerPanel | undefined) {
-  const rates = ratesOn(taxRates, shopDay(houseNow(), shop.timezone));
+function linesFor(
+  basket: Basket,
+  { shop, taxRates }: TillFacts,
+  panel: CustomerPanel | undefined,
+  now = houseNow(),
+) {
+  const rates = ratesOn(taxRates, shopDay(now, shop.timezone));
   return linesToPrice(basket, { rates, groupPrices: panel?.groupPrices ?? [], goodsOf });
 }
 

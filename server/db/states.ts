@@ -1,0 +1,33 @@
+import { holdsMoney, isOpen, TENDER_EVENTS, TENDER_STATES, tenderStep } from '../../core/payment/tender.ts';
+import type { Database } from './database.ts';
+
+/** Lays the states of payments, and which may follow which, down from core: SQL knows no others. */
+export async function layStates(database: Database): Promise<void> {
+  const steps = TENDER_STATES.flatMap((from) =>
+    TENDER_EVENTS.flatMap((event) => {
+      const to = tenderStep(from, event);
+      return to ? [{ from, event, to }] : [];
+    }),
+  );
+  await database.write(async (sql) => {
+    await sql.query(
+      `insert into tender_state (name, open, holds)
+       select name, open, holds from jsonb_to_recordset($1) as state (name text, open boolean, holds boolean)
+       on conflict (name) do update set open = excluded.open, holds = excluded.holds
+       where (tender_state.open, tender_state.holds) <> (excluded.open, excluded.holds)`,
+      [JSON.stringify(TENDER_STATES.map((name) => ({ name, open: isOpen(name), holds: holdsMoney(name) })))],
+    );
+    const laid = JSON.stringify(steps);
+    await sql.query(
+      `delete from tender_step where (from_state, event, to_state) not in
+         (select "from", event, "to" from jsonb_to_recordset($1) as step ("from" text, event text, "to" text))`,
+      [laid],
+    );
+    await sql.query(
+      `insert into tender_step (from_state, event, to_state)
+       select "from", event, "to" from jsonb_to_recordset($1) as step ("from" text, event text, "to" text)
+       on conflict do nothing`,
+      [laid],
+    );
+  });
+}
