@@ -1,20 +1,18 @@
-import { array, boolean, lazy, number, object, string, type InferType } from 'yup';
+import { array, boolean, lazy, object, string, whole, safe, type InferType } from './yup.ts';
 import type { Basket } from '../core/counter/basket.ts';
 import type { PricedBasket } from '../core/offers/price.ts';
 import { plainNumber } from '../core/payment/storedValue.ts';
 import { MOST } from '../core/quantity.ts';
 import { comesBackSchema } from './returns.ts';
 
-const safe = () => number().integer().max(Number.MAX_SAFE_INTEGER);
-
 const lineSchema = object({
   id: string().uuid().required(),
-  itemId: number().integer().required(),
+  itemId: whole().required(),
   number: string().max(40).defined(),
   name: string().max(120).defined(),
   unit: string().max(12).required(),
-  decimals: number().integer().min(0).max(3).required(),
-  taxCategoryId: number().integer().required(),
+  decimals: whole().min(0).max(3).required(),
+  taxCategoryId: whole().required(),
   quantity: safe()
     .notOneOf([0])
     .min(0 - MOST)
@@ -83,14 +81,14 @@ const discountSchema = object({
   lineIds: array().of(string().uuid().required()).min(1).max(500).nullable().defined(),
   size: sizeSchema,
   reason: string().trim().required('Say why: the reason is printed.').max(120),
-  presetId: number().integer(),
+  presetId: whole(),
   countersign: string().uuid(),
 });
 
 export const basketSchema = object({
   id: string().uuid().required(),
   lines: array().of(lineSchema).max(500, 'A basket holds at most 500 lines.').required(),
-  customer: object({ id: number().integer().required(), name: string().max(120).required() })
+  customer: object({ id: whole().required(), name: string().max(120).required() })
     .optional()
     .default(undefined),
   discounts: array().of(discountSchema).max(100).optional().default(undefined),
@@ -98,16 +96,16 @@ export const basketSchema = object({
     .of(
       object({
         code: string().max(40).required(),
-        offerId: number().integer().required(),
+        offerId: whole().required(),
         single: boolean().required(),
       }),
     )
     .max(50, 'At most 50 codes on a basket.')
     .optional()
     .default(undefined),
-  rewards: array().of(number().integer().required()).max(50).optional().default(undefined),
+  rewards: array().of(whole().required()).max(50).optional().default(undefined),
   roundUp: object({
-    fundId: number().integer().required(),
+    fundId: whole().required(),
     fund: string().max(80).required(),
     amount: safe().min(1).required(),
   })
@@ -128,7 +126,7 @@ export const basketSchema = object({
 /** Stores the basket of a till; `revision` is the one that the browser has seen. */
 export const saveBasketSchema = object({
   basket: basketSchema.required(),
-  revision: number().integer().min(0).required(),
+  revision: whole().min(0).required(),
 });
 export type SaveBasket = InferType<typeof saveBasketSchema>;
 

@@ -1,4 +1,4 @@
-import { array, boolean, lazy, number, object, string, type InferType, type ObjectShape } from 'yup';
+import { array, boolean, lazy, object, string, whole, type InferType, type ObjectShape } from './yup.ts';
 import { CASH_MOVES, type CashMoveKind } from '../core/drawer/cashMove.ts';
 import type { Explanation } from '../core/drawer/varianceFinder.ts';
 import type { BagPlan } from '../core/drawer/bagPlan.ts';
@@ -12,7 +12,7 @@ const CASH_MOVE_KINDS = Object.keys(CASH_MOVES) as CashMoveKind[];
 /** Counts by denomination; which denominations exist is checked against the currency on the server. */
 const piecesSchema = lazy((value: unknown) => {
   const keys = typeof value === 'object' && value !== null ? Object.keys(value) : [];
-  const count = number().integer('Pieces are whole numbers.').min(0, 'Pieces cannot be below zero.');
+  const count = whole().integer('Pieces are whole numbers.').min(0, 'Pieces cannot be below zero.');
   const shape: ObjectShape = Object.fromEntries(
     keys.map((key) => [key, count.max(100_000, 'That is more than a drawer holds.').required()]),
   );
@@ -22,17 +22,17 @@ const piecesSchema = lazy((value: unknown) => {
 export const openDrawerSchema = object({ pieces: piecesSchema });
 
 export const countSheetSchema = object({
-  tillId: number().integer().nullable().default(null),
+  tillId: whole().nullable().default(null),
   pieces: piecesSchema,
-  revision: number().integer().min(0).required(),
+  revision: whole().min(0).required(),
 });
 
 export const closeShiftSchema = object({
   pieces: piecesSchema,
   /** What was expected when the person looked; when sales came after that, nothing is closed. */
-  expected: number().integer().required(),
+  expected: whole().required(),
   /** Which till's drawer; nothing for one's own. */
-  tillId: number().integer().nullable().default(null),
+  tillId: whole().nullable().default(null),
   /** Baskets that are held go on waiting in the next shift. */
   keepHeld: boolean().default(false),
   /** Somebody who saw it being counted. */
@@ -45,18 +45,15 @@ export const closeShiftSchema = object({
   })
     .nullable()
     .default(null),
-  float: number()
-    .integer()
-    .min(0, 'The float cannot be below zero.')
-    .required('How much stays in the drawer?'),
+  float: whole().min(0, 'The float cannot be below zero.').required('How much stays in the drawer?'),
   bagNumber: string().trim().max(20, 'A bag number has at most 20 characters.').defined(),
   note: string().trim().max(500, 'The note can have at most 500 characters.').defined(),
   /** What was counted of other means of payment, those that the shop counts at close. */
   others: array()
     .of(
       object({
-        typeId: number().integer().required(),
-        counted: number().integer().min(0, 'A count is not below zero.').required('Type what was counted.'),
+        typeId: whole().required(),
+        counted: whole().min(0, 'A count is not below zero.').required('Type what was counted.'),
       }),
     )
     .default([]),
@@ -140,10 +137,10 @@ export interface VarianceFound {
 }
 
 export const explainSchema = object({
-  tillId: number().integer().nullable().default(null),
+  tillId: whole().nullable().default(null),
   pieces: piecesSchema,
   others: array()
-    .of(object({ typeId: number().integer().required(), counted: number().integer().min(0).required() }))
+    .of(object({ typeId: whole().required(), counted: whole().min(0).required() }))
     .default([]),
 });
 export type Explain = Omit<InferType<typeof explainSchema>, 'pieces'> & { pieces: Pieces };
@@ -151,7 +148,7 @@ export type Explain = Omit<InferType<typeof explainSchema>, 'pieces'> & { pieces
 /** A payment that was recorded as another means than it was. */
 export const correctTenderSchema = object({
   saleId: string().uuid().required(),
-  position: number().integer().min(1).required(),
+  position: whole().min(1).required(),
   to: string()
     .oneOf(['cash', 'card'] as const)
     .required(),
@@ -161,7 +158,7 @@ export type CorrectTender = InferType<typeof correctTenderSchema>;
 
 /** Says later what a difference of a closed shift was. */
 export const varianceNoteSchema = object({
-  amount: number().integer().notOneOf([0]).required(),
+  amount: whole().notOneOf([0]).required(),
   reason: string().trim().required('Say what it was.').max(200, 'At most 200 characters.'),
 });
 
@@ -203,7 +200,7 @@ export interface ShiftHistory {
 /** Cash that moves without a sale. */
 export const cashMoveSchema = object({
   kind: string().oneOf(CASH_MOVE_KINDS).required('In, out, or into the safe?'),
-  amount: number().integer().moreThan(0, 'Type an amount above zero.').required('How much?').max(1e11),
+  amount: whole().moreThan(0, 'Type an amount above zero.').required('How much?').max(1e11),
   reason: string().trim().required('Say why: it is recorded.').max(120, 'At most 120 characters.'),
   person: string().trim().max(60, 'At most 60 characters.').defined(),
   countersign: string().uuid(),
@@ -219,7 +216,7 @@ export const drawerOpeningSchema = object({
 /** Hands the drawer to the next person without closing it. */
 export const handOverSchema = object({
   pieces: piecesSchema,
-  toStaffId: number().integer().required('To whom?'),
+  toStaffId: whole().required('To whom?'),
   note: string().trim().max(500, 'The note can have at most 500 characters.').defined(),
 });
 export type HandOver = Omit<InferType<typeof handOverSchema>, 'pieces'> & { pieces: Pieces };

@@ -1,4 +1,4 @@
-import { number, object, string, type InferType } from 'yup';
+import { object, string, whole, type InferType } from './yup.ts';
 import type { ItemMore } from '../core/goods/item.ts';
 
 /** One item in the till's copy of the catalogue, as a row: it travels a hundred thousand times. */
@@ -64,8 +64,8 @@ export const tieCodeSchema = object({ code: code() });
 export const newItemSchema = object({
   code: code(),
   name: string().trim().required('What is it called?').max(120, 'A name has at most 120 characters.'),
-  price: number().integer().min(0, 'A price is not below zero.').required('Type its price.'),
+  price: whole().min(0, 'A price is not below zero.').required('Type its price.'),
   category: string().trim().required('Which category?').max(60),
-  taxCategoryId: number().integer().required('Which tax?'),
+  taxCategoryId: whole().required('Which tax?'),
 });
 export type NewItemAtTill = InferType<typeof newItemSchema>;

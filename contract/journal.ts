@@ -1,4 +1,4 @@
-import { number, object, string, type InferType } from 'yup';
+import { object, string, whole, day, type InferType } from './yup.ts';
 import type { Condition } from '../core/journal/returns.ts';
 import type { Account } from '../core/ledger/accounts.ts';
 import type { PriceRecord } from '../core/offers/price.ts';
@@ -20,18 +20,14 @@ export interface JournalRow {
   customer: string | null;
 }
 
-const day = () =>
-  string()
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'A date looks like 2026-03-02.')
-    .nullable()
-    .default(null);
-const choice = () => number().integer().nullable().default(null);
+const dayOrNull = () => day().nullable().default(null);
+const choice = () => whole().nullable().default(null);
 
 /** What the journal is asked for: what was typed, what was chosen, and where the page before ended. */
 export const journalQuerySchema = object({
   find: string().trim().max(80).default(''),
-  from: day(),
-  to: day(),
+  from: dayOrNull(),
+  to: dayOrNull(),
   tillId: choice(),
   staffId: choice(),
   typeId: choice(),

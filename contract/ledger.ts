@@ -1,19 +1,15 @@
-import { number, object, string, type InferType } from 'yup';
+import { object, string, whole, day, type InferType } from './yup.ts';
 import type { AccountClass, Account } from '../core/ledger/accounts.ts';
 
-const day = () =>
-  string()
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'A date looks like 2026-03-02.')
-    .nullable()
-    .default(null);
+const dayOrNull = () => day().nullable().default(null);
 
 /** Which part of the books is looked at. */
 export const booksQuerySchema = object({
-  from: day(),
-  to: day(),
+  from: dayOrNull(),
+  to: dayOrNull(),
   account: string().max(40).nullable().default(null),
   subject: string().max(80).nullable().default(null),
-  page: number().integer().min(0).default(0),
+  page: whole().min(0).default(0),
 });
 export type BooksQuery = InferType<typeof booksQuerySchema>;
 

@@ -1,5 +1,15 @@
 import { RETURN_WAYS, type ReturnWay } from '../core/journal/returns.ts';
-import { array, boolean, lazy, number, object, string, type AnyObjectSchema, type InferType } from 'yup';
+import {
+  array,
+  boolean,
+  lazy,
+  object,
+  string,
+  whole,
+  day,
+  type AnyObjectSchema,
+  type InferType,
+} from './yup.ts';
 import type { Offer, OfferRule } from '../core/offers/offer.ts';
 import type { RehearsalSums } from '../core/offers/rehearse.ts';
 import { WHOLE } from '../core/rate.ts';
@@ -25,14 +35,13 @@ export interface OfferCount {
   claims: { basketId: string; uses: number }[];
 }
 
-const money = (wrong: string) =>
-  number().integer().max(Number.MAX_SAFE_INTEGER).min(1, wrong).required(wrong);
+const money = (wrong: string) => whole().max(Number.MAX_SAFE_INTEGER).min(1, wrong).required(wrong);
 const rate = (wrong = 'Type a part, for example 10.') =>
-  number().integer().min(1, wrong).max(WHOLE, 'At most 100 %.').required(wrong);
-const count = (wrong: string) => number().integer().min(1, wrong).max(999, 'At most 999.').required(wrong);
+  whole().min(1, wrong).max(WHOLE, 'At most 100 %.').required(wrong);
+const count = (wrong: string) => whole().min(1, wrong).max(999, 'At most 999.').required(wrong);
 
 const goodsSchema = object({
-  itemIds: array().of(number().integer().required()).max(200, 'At most 200 items.').required(),
+  itemIds: array().of(whole().required()).max(200, 'At most 200 items.').required(),
   categories: array().of(string().max(60).required()).max(60, 'At most 60 categories.').required(),
 });
 
@@ -55,7 +64,7 @@ const percentOff = object({ kind: kindOf('percent'), rate: rate() });
 const amountOff = object({ kind: kindOf('amount'), amount: money('Type an amount, for example 5.00.') });
 const priceOff = object({
   kind: kindOf('price'),
-  price: number().integer().min(0, 'A price is not below zero.').required('Type the price.'),
+  price: whole().min(0, 'A price is not below zero.').required('Type the price.'),
 });
 const off = byKind({ percent: percentOff, amount: amountOff });
 
@@ -81,7 +90,7 @@ const ruleSchema = byKind({
       percent: object({
         kind: kindOf('percent'),
         rates: array()
-          .of(number().integer().min(0).max(WHOLE, 'At most 100 %.').required('Type a part, for example 10.'))
+          .of(whole().min(0).max(WHOLE, 'At most 100 %.').required('Type a part, for example 10.'))
           .required(),
       }),
       amount: amountOff,
@@ -134,12 +143,8 @@ const ruleSchema = byKind({
   }),
 });
 
-const limit = () => number().integer().min(1, 'At least once.').max(1_000_000).nullable().defined();
-const day = () =>
-  string()
-    .matches(/^\d{4}-\d\d-\d\d$/, 'A day, please.')
-    .nullable()
-    .defined();
+const limit = () => whole().min(1, 'At least once.').max(1_000_000).nullable().defined();
+const dayOrNull = () => day('A day, please.').nullable().defined();
 const time = () =>
   string()
     .matches(/^([01]\d|2[0-3]):[0-5]\d$|^24:00$/, 'A time such as 09:30.')
@@ -154,12 +159,12 @@ export const offerSchema = object({
   rule: ruleSchema,
   combines: boolean().required(),
   conditions: object({
-    from: day(),
-    to: day().test('order', 'It ends before it begins.', function (to) {
+    from: dayOrNull(),
+    to: dayOrNull().test('order', 'It ends before it begins.', function (to) {
       const { from } = this.parent as { from: string | null };
       return !from || !to || from <= to;
     }),
-    weekdays: array().of(number().integer().min(1).max(7).required()).max(7).required(),
+    weekdays: array().of(whole().min(1).max(7).required()).max(7).required(),
     hours: object({
       from: time(),
       to: time().test('order', 'The hours end before they begin.', function (to) {
@@ -169,13 +174,9 @@ export const offerSchema = object({
       .nullable()
       .defined()
       .default(null),
-    placeIds: array().of(number().integer().required()).max(50).required(),
+    placeIds: array().of(whole().required()).max(50).required(),
     groups: array().of(string().max(60).required()).max(20).required(),
-    minimum: number()
-      .integer()
-      .min(0, 'Not below zero.')
-      .max(Number.MAX_SAFE_INTEGER)
-      .required('0 asks for nothing.'),
+    minimum: whole().min(0, 'Not below zero.').max(Number.MAX_SAFE_INTEGER).required('0 asks for nothing.'),
   }),
   limits: object({ perSale: limit(), perCustomer: limit(), total: limit() }),
   needs: string()
@@ -183,8 +184,7 @@ export const offerSchema = object({
     .required(),
   /** How a refund is worked out when goods come back that it reduced. */
   onReturn: string().oneOf(RETURN_WAYS).default('share'),
-  points: number()
-    .integer()
+  points: whole()
     .min(0)
     .max(10_000_000)
     .required()
@@ -211,7 +211,7 @@ export const newCodesSchema = object({
       excludeEmptyString: true,
     })
     .defined(),
-  count: number().integer().min(0).max(5000, 'At most 5,000 at a time.').required(),
+  count: whole().min(0).max(5000, 'At most 5,000 at a time.').required(),
 });
 export type NewCodes = InferType<typeof newCodesSchema>;
 
@@ -233,13 +233,9 @@ export interface FoundCode {
 export const rehearsalSchema = object({
   offer: offerSchema.required(),
   /** The offer that the draft would replace, if it has been kept. */
-  offerId: number().integer().nullable().defined(),
-  from: string()
-    .matches(/^\d{4}-\d\d-\d\d$/, 'A day, please.')
-    .required('From which day on?'),
-  to: string()
-    .matches(/^\d{4}-\d\d-\d\d$/, 'A day, please.')
-    .required('Until which day?'),
+  offerId: whole().nullable().defined(),
+  from: day('A day, please.').required('From which day on?'),
+  to: day('A day, please.').required('Until which day?'),
 });
 
 /** What a rehearsal has found so far. */

@@ -1,4 +1,4 @@
-import { array, boolean, number, object, string, type InferType } from 'yup';
+import { array, boolean, object, string, whole, safe, dayOrNothing, type InferType } from './yup.ts';
 import type { TenderState } from '../core/payment/tender.ts';
 import { TENDER_KINDS, type TenderKind, type TenderType } from '../core/payment/tenderType.ts';
 import type { StoredValueKind, StoredValueState } from '../core/payment/storedValue.ts';
@@ -6,24 +6,22 @@ import type { PricedBasket } from '../core/offers/price.ts';
 import { CURRENCIES } from '../core/payment/currency.ts';
 import { basketSchema, type FinishedSale } from './counter.ts';
 
-const safe = () => number().integer().max(Number.MAX_SAFE_INTEGER);
-
 /** Takes one payment for a basket. Its id is the key: asking twice takes once. */
 export const takeTenderSchema = object({
   id: string().uuid().required(),
   basket: basketSchema.required(),
   /** What the screen showed; when the server finds another figure, nothing is taken. */
   expectedTotal: safe().min(0).required(),
-  typeId: number().integer().required(),
+  typeId: whole().required(),
   /** What is to be taken; of cash, what was handed over; of foreign cash, in its own minor units. */
   amount: safe().min(1, 'Type an amount above zero.').required('Type an amount.'),
   reference: string().trim().max(60, 'At most 60 characters.').default(''),
   /** Number of a gift card or certificate. */
   number: string().trim().max(40).default(''),
-  terminalId: number().integer().nullable().default(null),
+  terminalId: whole().nullable().default(null),
   /** The customer is not there: the number is keyed on the terminal. */
   notPresent: boolean().default(false),
-  cardOnFileId: number().integer().nullable().default(null),
+  cardOnFileId: whole().nullable().default(null),
   /** Whether the terminal may ask for a round-up. */
   askRoundUp: boolean().default(true),
 });
@@ -44,7 +42,7 @@ export const giveRefundSchema = object({
         id: string().uuid().required(),
         to: refundTo,
         saleId: string().uuid().nullable().default(null),
-        position: number().integer().nullable().default(null),
+        position: whole().nullable().default(null),
         amount: safe().min(1, 'Type an amount above zero.').required('Type an amount.'),
       }),
     )
@@ -158,9 +156,7 @@ export const importSchema = object({
 export const newCertificateSchema = object({
   number: string().trim().required('Type the number on the certificate.').min(4).max(40),
   amount: safe().min(1, 'Type what it is worth.').required('Type what it is worth.'),
-  expiresOn: string()
-    .matches(/^(\d{4}-\d{2}-\d{2})?$/, 'Type the day as 2026-12-31.')
-    .default(''),
+  expiresOn: dayOrNothing('Type the day as 2026-12-31.').default(''),
   singleUse: boolean().default(false),
 });
 export type NewCertificate = InferType<typeof newCertificateSchema>;
@@ -225,12 +221,12 @@ export const pairTerminalSchema = object({
     .trim()
     .required('Type the code that the terminal shows.')
     .matches(/^\d{6}$/, 'The code has 6 digits.'),
-  tillId: number().integer().required('Choose a till.'),
+  tillId: whole().required('Choose a till.'),
 });
 
 export const tillTerminalSchema = object({
-  tillId: number().integer().required(),
-  terminalId: number().integer().required(),
+  tillId: whole().required(),
+  terminalId: whole().required(),
   offered: boolean().required(),
 });
 
@@ -269,8 +265,8 @@ export const paymentSettingsSchema = object({
     .matches(/^(\d{1,2}(\s*,\s*\d{1,2}){0,3})?$/, 'Up to four parts in per cent, with commas: 10, 15, 20.')
     .default(''),
   cashRounding: safe().oneOf([0, 5, 10, 50, 100], 'Choose a coin.').required(),
-  giftCardMonths: number().integer().min(1, 'At least one month.').max(600).nullable().default(null),
-  dormantMonths: number().integer().min(1, 'At least one month.').max(600).nullable().default(null),
+  giftCardMonths: whole().min(1, 'At least one month.').max(600).nullable().default(null),
+  dormantMonths: whole().min(1, 'At least one month.').max(600).nullable().default(null),
 });
 export type PaymentSettings = InferType<typeof paymentSettingsSchema>;
 

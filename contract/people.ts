@@ -1,4 +1,4 @@
-import { number, object, string, type InferType } from 'yup';
+import { object, string, whole, type InferType } from './yup.ts';
 import type { GroupPrice } from '../core/counter/toPrice.ts';
 
 /** A customer created on the spot: a name and one way to reach them are enough. */
@@ -11,9 +11,8 @@ export const newCustomerSchema = object({
     .max(120, 'At most 120 characters.')
     .matches(/^$|^\S+@\S+\.\S+$/, 'A mail address looks like name@place.example.')
     .defined(),
-  birthMonth: number().integer().min(1).max(12).nullable().defined(),
-  birthDay: number()
-    .integer()
+  birthMonth: whole().min(1).max(12).nullable().defined(),
+  birthDay: whole()
     .min(1)
     .max(31)
     .nullable()

@@ -1,12 +1,10 @@
-import { array, boolean, number, object, string, type InferType } from 'yup';
+import { array, boolean, object, string, whole, safe, type InferType } from './yup.ts';
 import { CONDITIONS, RETURN_WAYS, type Condition, type ReturnWay } from '../core/journal/returns.ts';
 import type { FixedFigures, PriceRecord } from '../core/offers/price.ts';
 import { MOST, type Quantity } from '../core/quantity.ts';
 
-const safe = () => number().integer().max(Number.MAX_SAFE_INTEGER);
-
 const taxSchema = object({
-  rateId: number().integer().required(),
+  rateId: whole().required(),
   name: string().max(60).defined(),
   rate: safe().required(),
   base: safe().required(),
@@ -18,7 +16,7 @@ const recordSchema = object({
   amount: safe().required(),
   why: string().max(200).defined(),
   discountId: string(),
-  offerId: number().integer(),
+  offerId: whole(),
 });
 
 /** Why goods come back, what becomes of them, and from which sale; the server works the figures out again. */
@@ -30,7 +28,7 @@ export const comesBackSchema = object({
   sale: object({
     saleId: string().uuid().required(),
     receipt: string().max(20).defined(),
-    position: number().integer().min(1).required(),
+    position: whole().min(1).required(),
     way: string()
       .oneOf(['share', 're-price'] as const)
       .required(),
@@ -85,7 +83,7 @@ export const refundPartsSchema = object({
   parts: array()
     .of(
       object({
-        position: number().integer().min(1).required(),
+        position: whole().min(1).required(),
         quantity: safe().min(1).max(MOST).required(),
       }),
     )

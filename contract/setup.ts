@@ -2,7 +2,7 @@ import type { Offer } from '../core/offers/offer.ts';
 import type { OfferCount } from './offers.ts';
 import type { PaymentFacts } from './payment.ts';
 import { RECEIPT_TERMS, type ReceiptTerm, type ReceiptTerms } from '../core/journal/receipt.ts';
-import { array, boolean, number, object, string, type InferType } from 'yup';
+import { array, boolean, object, string, whole, day, type InferType } from './yup.ts';
 import { CURRENCIES, type Currency } from '../core/payment/currency.ts';
 import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
 import type { DiscountPreset } from '../core/offers/discount.ts';
@@ -45,8 +45,7 @@ export const firstRunSchema = object({
     .of(
       object({
         name: word('The name of the tax', 60),
-        rate: number()
-          .integer()
+        rate: whole()
           .min(0, 'A rate is at least 0 %.')
           .max(1_000_000, 'A rate is at most 100 %.')
           .required('The rate is missing.'),
@@ -132,13 +131,9 @@ export const RECEIPT_LOCALES: Readonly<Record<string, string>> = {
 /** What the shop can change about itself at any time. */
 export const shopSettingsSchema = object({
   name: word('The name of the shop', 80),
-  openingFloat: number()
-    .integer()
-    .min(0, 'The float cannot be below zero.')
-    .required('Type the usual float.'),
-  openPriceLimit: number().integer().min(0, 'The limit cannot be below zero.').required('Type the limit.'),
-  lockMinutes: number()
-    .integer()
+  openingFloat: whole().min(0, 'The float cannot be below zero.').required('Type the usual float.'),
+  openPriceLimit: whole().min(0, 'The limit cannot be below zero.').required('Type the limit.'),
+  lockMinutes: whole()
     .min(0)
     .max(240, 'At most 240 minutes.')
     .required('After how many minutes? 0 is never.'),
@@ -216,8 +211,8 @@ export const newPlaceSchema = object({
 });
 
 export const newTillSchema = object({
-  number: number().integer().min(1, 'Tills are numbered from 1.').max(999).required('Type a number.'),
-  placeId: number().integer().required('Choose a place.'),
+  number: whole().min(1, 'Tills are numbered from 1.').max(999).required('Type a number.'),
+  placeId: whole().required('Choose a place.'),
 });
 
 export interface StaffMember {
@@ -231,20 +226,13 @@ export const newTaxCategorySchema = object({ name: word('The name of the tax cat
 
 /** A rate that begins at midnight of a day; zero ends the tax of that name. */
 export const newTaxRateSchema = object({
-  taxCategoryId: number().integer().required('Choose a tax category.'),
+  taxCategoryId: whole().required('Choose a tax category.'),
   name: word('The name of the tax', 60),
-  rate: number()
-    .integer()
+  rate: whole()
     .min(0, 'A rate is at least 0 %.')
     .max(1_000_000, 'A rate is at most 100 %.')
     .required('The rate is missing.'),
-  from: string()
-    .required('From which day on?')
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the day as 2026-01-31.')
-    .test('day', 'There is no such day.', (day) => {
-      const at = new Date(`${day}T00:00:00Z`);
-      return !Number.isNaN(at.getTime()) && at.toISOString().startsWith(day);
-    }),
+  from: day('Type the day as 2026-01-31.').required('From which day on?'),
 });
 export type NewTaxRate = InferType<typeof newTaxRateSchema>;
 
@@ -254,8 +242,7 @@ export const newPresetSchema = object({
   kind: string()
     .oneOf(['percent', 'amount'] as const)
     .required('A part or an amount?'),
-  value: number()
-    .integer()
+  value: whole()
     .min(1, 'How much? Above zero, please.')
     .required('How much?')
     .when('kind', {
@@ -263,32 +250,32 @@ export const newPresetSchema = object({
       then: (rate) => rate.max(1_000_000, 'At most 100 %.'),
     }),
   needsCustomer: boolean().required(),
-  groupId: number().integer().nullable().defined(),
+  groupId: whole().nullable().defined(),
 });
 export type NewPreset = InferType<typeof newPresetSchema>;
 
 export const discountLimitSchema = object({
   role,
-  rate: number().integer().min(0).max(1_000_000, 'At most 100 %.').required('Type a part in per cent.'),
+  rate: whole().min(0).max(1_000_000, 'At most 100 %.').required('Type a part in per cent.'),
 });
 
 /** What the shop has decided about returns and the end of the shift. */
 export const afterSaleSchema = object({
-  returnDays: number().integer().min(0).max(3650).required('How many days may goods come back?'),
-  noReceiptDays: number().integer().min(1).max(3650).required('How many days are looked back?'),
-  noReceiptWarning: number().integer().min(1).max(1000).required('After how many is warned?'),
+  returnDays: whole().min(0).max(3650).required('How many days may goods come back?'),
+  noReceiptDays: whole().min(1).max(3650).required('How many days are looked back?'),
+  noReceiptWarning: whole().min(1).max(1000).required('After how many is warned?'),
   refundRest: string()
     .oneOf(['cash', 'store-credit'] as const)
     .required(),
-  dropAbove: number().integer().min(0).max(1e11).required('0 suggests none.'),
+  dropAbove: whole().min(0).max(1e11).required('0 suggests none.'),
   blindCount: boolean().required(),
-  shortLimit: number().integer().min(0).max(1e11).required('From which shortage on?'),
+  shortLimit: whole().min(0).max(1e11).required('From which shortage on?'),
   managersMail: string().trim().max(200).email('This is no mail address.').defined(),
   /** How much each role refunds alone; nothing is any amount. */
   refundLimits: object({
-    cashier: number().integer().min(0).max(1e11).nullable().defined(),
-    supervisor: number().integer().min(0).max(1e11).nullable().defined(),
-    manager: number().integer().min(0).max(1e11).nullable().defined(),
+    cashier: whole().min(0).max(1e11).nullable().defined(),
+    supervisor: whole().min(0).max(1e11).nullable().defined(),
+    manager: whole().min(0).max(1e11).nullable().defined(),
   }).required(),
 });
 export type AfterSaleSettings = InferType<typeof afterSaleSchema>;

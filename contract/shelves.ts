@@ -1,4 +1,4 @@
-import { array, lazy, number, object, string, type InferType } from 'yup';
+import { array, lazy, object, string, whole, type InferType } from './yup.ts';
 import { TILE_COLOURS, TILE_JOBS, type Shelf, type TileJob } from '../core/counter/shelves.ts';
 
 const base = {
@@ -11,7 +11,7 @@ const KINDS = {
     kind: string()
       .oneOf(['item'] as const)
       .required(),
-    itemId: number().integer().required(),
+    itemId: whole().required(),
   }),
   category: object({
     ...base,
@@ -25,7 +25,7 @@ const KINDS = {
     kind: string()
       .oneOf(['discount'] as const)
       .required(),
-    presetId: number().integer().required(),
+    presetId: whole().required(),
   }),
   job: object({
     ...base,
@@ -69,13 +69,13 @@ export const shelvesSchema = object({
           .trim()
           .required('Name the shelf.')
           .max(30, 'A shelf has a short name: at most 30 characters.'),
-        tillId: number().integer().nullable().defined(),
+        tillId: whole().nullable().defined(),
         tiles: array().of(onShelf).max(60, 'A shelf holds at most 60 tiles.').required(),
       }),
     )
     .max(20, 'There are at most 20 shelves.')
     .required(),
-  revision: number().integer().min(0).required(),
+  revision: whole().min(0).required(),
 });
 export type SaveShelves = Omit<InferType<typeof shelvesSchema>, 'shelves'> & { shelves: Shelf[] };
 

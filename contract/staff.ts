@@ -1,16 +1,18 @@
-import { array, number, object, string, type InferType } from 'yup';
+import { array, object, string, whole, safe, type InferType } from './yup.ts';
 import { RIGHTS, type Right, type Role } from '../core/staff/rights.ts';
 import { PIN_PATTERN } from '../core/staff/pinDelay.ts';
 
 const RIGHT_NAMES = Object.keys(RIGHTS) as Right[];
 
-const figure = () =>
-  number().integer().min(Number.MIN_SAFE_INTEGER).max(Number.MAX_SAFE_INTEGER).nullable().defined();
+const figure = () => safe().nullable().defined();
 
 export const signInSchema = object({
   pin: string().required('Type your PIN.').matches(PIN_PATTERN, 'A PIN has 4 to 8 digits.'),
-  tillId: number().integer().required('Choose a till.'),
+  tillId: whole().required('Choose a till.'),
 });
+/** Whose sessions end. */
+export const signOutEverywhereSchema = object({ staffId: whole().required() });
+
 export type SignIn = InferType<typeof signInSchema>;
 
 /** A step that a second person approves with their PIN. */

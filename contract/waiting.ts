@@ -1,4 +1,4 @@
-import { number, object, string, type InferType } from 'yup';
+import { object, string, whole, type InferType } from './yup.ts';
 import type { Basket } from '../core/counter/basket.ts';
 import { basketSchema } from './counter.ts';
 
@@ -8,9 +8,9 @@ export const holdSchema = object({
   name: string().trim().max(60, 'A name has at most 60 characters.').defined(),
   note: string().trim().max(200, 'A note has at most 200 characters.').defined(),
   /** Below zero where more comes back than is bought. */
-  total: number().integer().required(),
+  total: whole().required(),
   /** The till it is sent to, if it is meant for one. */
-  forTill: number().integer().nullable().defined(),
+  forTill: whole().nullable().defined(),
 });
 export type Hold = InferType<typeof holdSchema>;
 

@@ -1,15 +1,22 @@
 import compression from 'compression';
 import cookieParser from 'cookie-parser';
-import express, { type Express } from 'express';
+import express, { type Express, type Router } from 'express';
 import { pinoHttp } from 'pino-http';
 import { counterRoutes } from './counter/routes.ts';
 import { drawerRoutes } from './drawer/routes.ts';
 import { goodsRoutes } from './goods/routes.ts';
 import type { House } from './house.ts';
+import { readBody } from './http/body.ts';
 import { webPages } from './http/pages.ts';
 import { notFound, problemAnswers } from './http/problem.ts';
 import { securityHeaders } from './http/security.ts';
-import { personOf, recognisePerson, sameOriginOnly } from './http/session.ts';
+import {
+  namedHostsOnly,
+  personOf,
+  plausibleAddress,
+  recognisePerson,
+  sameOriginOnly,
+} from './http/session.ts';
 import { journalRoutes } from './journal/routes.ts';
 import { printerRoutes } from './journal/printing/routes.ts';
 import { ledgerRoutes } from './ledger/routes.ts';
@@ -21,10 +28,35 @@ import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
 import { waitingRoutes } from './waiting/routes.ts';
 
+/** How the application is reached. */
+export interface Reached {
+  hosts?: readonly string[];
+  proxy?: string | number | undefined;
+}
+
+/** Every room's routes, below `/api`. */
+export const roomRoutes = (house: House): [address: string, routes: Router][] => [
+  ['/counter', counterRoutes(house)],
+  ['/drawer', drawerRoutes(house)],
+  ['/goods', goodsRoutes(house)],
+  ['/journal', journalRoutes(house)],
+  ['/ledger', ledgerRoutes(house)],
+  ['/offers', offerRoutes(house)],
+  ['/devices', deviceRoutes(house)],
+  ['/payment', paymentRoutes(house)],
+  ['/people', peopleRoutes(house)],
+  ['/printer', printerRoutes(house)],
+  ['/setup', setupRoutes(house)],
+  ['/staff', staffRoutes(house)],
+  ['/waiting', waitingRoutes(house)],
+];
+
 /** The application: every room's routes below `/api`, and the pages. @param webFolder the built pages */
-export function createApp(house: House, webFolder: string): Express {
+export function createApp(house: House, webFolder: string, { hosts, proxy }: Reached = {}): Express {
   const app = express();
   app.disable('x-powered-by');
+  if (proxy !== undefined) app.set('trust proxy', proxy);
+  app.use(namedHostsOnly(hosts ?? []));
   app.use(
     pinoHttp({
       logger: house.log,
@@ -48,7 +80,7 @@ export function createApp(house: House, webFolder: string): Express {
   api.get('/health', (_request, response) => {
     response.json({ status: 'ok', engine: house.database.engine });
   });
-  api.use(sameOriginOnly, express.json({ limit: '1mb' }), cookieParser(), recognisePerson(house));
+  api.use(sameOriginOnly, plausibleAddress, cookieParser(), recognisePerson(house), readBody);
   api.get(
     '/events',
     (request, _response, next) => {
@@ -57,19 +89,7 @@ export function createApp(house: House, webFolder: string): Express {
     },
     house.events.listen,
   );
-  api.use('/counter', counterRoutes(house));
-  api.use('/drawer', drawerRoutes(house));
-  api.use('/goods', goodsRoutes(house));
-  api.use('/journal', journalRoutes(house));
-  api.use('/ledger', ledgerRoutes(house));
-  api.use('/offers', offerRoutes(house));
-  api.use('/devices', deviceRoutes(house));
-  api.use('/payment', paymentRoutes(house));
-  api.use('/people', peopleRoutes(house));
-  api.use('/printer', printerRoutes(house));
-  api.use('/setup', setupRoutes(house));
-  api.use('/staff', staffRoutes(house));
-  api.use('/waiting', waitingRoutes(house));
+  for (const [address, routes] of roomRoutes(house)) api.use(address, routes);
   api.use(notFound);
   app.use('/api', api);
 

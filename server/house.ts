@@ -5,6 +5,7 @@ import type { Clock } from './clock.ts';
 import type { Database } from './db/database.ts';
 import type { EventFeed } from './http/events.ts';
 import type { Printing } from './journal/printing/printing.ts';
+import type { Tries } from './staff/tries.ts';
 import type { TerminalWatch } from './payment/terminalWatch.ts';
 
 /** Sends what is stored as waiting, oldest first, also after a restart. */
@@ -26,6 +27,10 @@ export interface House {
   terminals: TerminalWatch;
   /** Mail and text messages that wait to go out. */
   outbox: Outbox;
+  /** Wrong tries at PINs and numbers. */
+  tries: Tries;
+  /** The installation's own secret, with which PINs are looked up. */
+  pinKey: string;
   /** PINs to show on the sign-in page; there are none but with demo data. */
   demoPins: { name: string; role: string; pin: string }[];
 }

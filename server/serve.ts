@@ -15,6 +15,8 @@ import { forgetOldAnswers } from './http/write.ts';
 import { startOutbox } from './journal/outbox/outbox.ts';
 import { startPrinting } from './journal/printing/printing.ts';
 import { finishWhatIsCovered, watchTerminals } from './payment/terminals.ts';
+import { readPinKey } from './staff/pinKeyFile.ts';
+import { countTries } from './staff/tries.ts';
 import type { Settings } from './settings.ts';
 
 export interface Serving {
@@ -37,6 +39,8 @@ export interface ServeOptions {
   log?: Logger;
   /** How long a terminal may take, in milliseconds. */
   patience?: number;
+  /** Milliseconds that have gone by since some moment, where tests make time pass. */
+  elapsed?: () => number;
 }
 
 /** Opens the database, fills it where asked, and serves. */
@@ -54,7 +58,16 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   const demoPins = (await fill?.(database, clock.now())) ?? [];
   await forgetOldAnswers({ database, clock });
   const printer = printerStandIn(join(settings.dataFolder, 'printer'));
-  const parts = { database, clock, log, events: eventFeed(), printer, demoPins };
+  const parts = {
+    database,
+    clock,
+    log,
+    events: eventFeed(),
+    printer,
+    demoPins,
+    tries: countTries(database, options.elapsed),
+    pinKey: await readPinKey(database, settings.dataFolder),
+  };
   const terminal = terminalStandIn(join(settings.dataFolder, 'terminals'), () => clock.now());
   const working = {
     ...parts,
@@ -65,7 +78,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
 
   await options.ready;
-  const server = createServer(createApp(house, webFolder));
+  const server = createServer(createApp(house, webFolder, settings));
   await listen(server, settings.port);
   house.printing.wake();
   house.outbox.wake();

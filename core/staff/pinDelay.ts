@@ -1,13 +1,24 @@
-/** Wrong PINs in a row that cost no waiting. */
-const FREE = 2;
+/** Wrong tries that cost no waiting: of a till, and of an address behind which several tills may stand. */
+const FREE = { till: 2, source: 8 } as const;
 const FIRST_SECONDS = 2;
 const LONGEST_SECONDS = 300;
+/** So long without a wrong try, and one is forgotten. */
+const FORGOTTEN_AFTER_MS = 300_000;
 
-/** How many seconds a till waits after so many wrong PINs in a row: 0, 0, 2, 4, 8 … up to five minutes. */
-export function pinDelay(wrongInARow: number): number {
-  if (wrongInARow <= FREE) return 0;
-  return Math.min(LONGEST_SECONDS, FIRST_SECONDS * 2 ** (wrongInARow - FREE - 1));
+/** Whose wrong tries are counted. */
+export type TriesOf = keyof typeof FREE;
+
+/** How many seconds to wait after so many wrong tries: none at first, then 2, 4, 8 … up to five minutes. */
+export function pinDelay(wrong: number, of: TriesOf = 'till'): number {
+  const counted = wrong - FREE[of];
+  return counted <= 0 ? 0 : Math.min(LONGEST_SECONDS, FIRST_SECONDS * 2 ** (counted - 1));
 }
 
-/** A PIN has 4 to 8 digits. */
+/** How many of the wrong tries count after some time without another one. */
+export function stillCounted(wrong: number, quietMs: number): number {
+  return Math.max(0, wrong - Math.floor(Math.max(0, quietMs) / FORGOTTEN_AFTER_MS));
+}
+
+/** A PIN has 4 to 8 digits; six are what is suggested. */
 export const PIN_PATTERN = /^\d{4,8}$/;
+export const PIN_DIGITS = 6;

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { string } from 'yup';
+import { string } from '../../contract/yup.ts';
 import { claimSchema, finishSaleSchema, saveBasketSchema } from '../../contract/counter.ts';
 import { shelvesSchema } from '../../contract/shelves.ts';
 import type { Shelf } from '../../core/counter/shelves.ts';

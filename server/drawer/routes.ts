@@ -1,5 +1,5 @@
 import { Router, type Request } from 'express';
-import { number, object, string } from 'yup';
+import { object, whole, day } from '../../contract/yup.ts';
 import {
   cashMoveSchema,
   closeShiftSchema,
@@ -19,7 +19,7 @@ import { iso } from '../clock.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { idempotencyKey, validate, write } from '../http/write.ts';
+import { idempotencyKey, validate, validateQuery, write } from '../http/write.ts';
 import { sendPaper } from '../journal/printing/sendPaper.ts';
 import {
   closeShift,
@@ -44,28 +44,24 @@ import {
   terminalTotals,
 } from './variance.ts';
 
-const whole = (value: unknown): number | null => {
+const integerOf = (value: unknown): number | null => {
   const number = Number(value);
   return value !== undefined && value !== '' && Number.isSafeInteger(number) ? number : null;
 };
-const numberIn = (request: Request, name: string): number | null => whole(request.query[name]);
+const numberIn = (request: Request, name: string): number | null => integerOf(request.query[name]);
 
 function shiftIn(request: Request): number {
-  const id = whole(request.params.id);
+  const id = integerOf(request.params.id);
   if (id === null) throw new Problem(404, 'no-shift', 'There is no such shift.');
   return id;
 }
 
-const day = () =>
-  string()
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'A date looks like 2026-03-02.')
-    .nullable()
-    .default(null);
+const dayOrNull = () => day().nullable().default(null);
 const historyFilter = object({
-  from: day(),
-  to: day(),
-  tillId: number().integer().nullable().default(null),
-  staffId: number().integer().nullable().default(null),
+  from: dayOrNull(),
+  to: dayOrNull(),
+  tillId: whole().nullable().default(null),
+  staffId: whole().nullable().default(null),
 });
 
 export function drawerRoutes(house: House): Router {
@@ -144,7 +140,7 @@ export function drawerRoutes(house: House): Router {
 
   router.get('/history{.:form}', async (request, response) => {
     personWith(request, 'shift.history');
-    const filter = await historyFilter.validate(request.query, { stripUnknown: true });
+    const filter = await validateQuery(historyFilter, request);
     const { form } = request.params;
     if (form === 'csv') {
       response.type('text/csv').attachment('shifts.csv');

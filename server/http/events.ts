@@ -1,5 +1,6 @@
 import type { RequestHandler, Response } from 'express';
 import type { HouseEvent } from '../../contract/events.ts';
+import { personOf } from './session.ts';
 
 /** Tells all listening browsers what happens (server-sent events, WHATWG HTML 9.2). */
 export interface EventFeed {
@@ -9,34 +10,40 @@ export interface EventFeed {
 }
 
 const STILL_HERE_MS = 25_000;
+/** So many windows of one session hear what happens. */
+const MOST_STREAMS = 8;
 
 /** What is sent must not be held back to be compressed. A browser that connects, or connects again, gets `hello` and reads afresh what it shows. */
 export function eventFeed(): EventFeed {
-  const listeners = new Set<Response>();
+  const listeners = new Map<Response, number>();
   let closed = false;
   const stillHere = setInterval(() => {
-    for (const listener of listeners) listener.write(':\n\n');
+    for (const listener of listeners.keys()) listener.write(':\n\n');
   }, STILL_HERE_MS);
   stillHere.unref();
   return {
     tell(event) {
       const text = `data: ${JSON.stringify(event)}\n\n`;
-      for (const listener of listeners) listener.write(text);
+      for (const listener of listeners.keys()) listener.write(text);
     },
-    listen(_request, response) {
+    listen(request, response) {
+      const { sessionId } = personOf(request);
+      const mine = [...listeners].filter(([, session]) => session === sessionId);
+      // The oldest window gives way: it connects again when somebody looks at it.
+      if (mine.length >= MOST_STREAMS) mine[0]?.[0].end();
       if (closed) return void response.writeHead(503, { connection: 'close' }).end();
       response.writeHead(200, {
         'content-type': 'text/event-stream',
         'cache-control': 'no-store, no-transform',
       });
       response.write('retry: 1000\nevent: hello\ndata: {}\n\n');
-      listeners.add(response);
+      listeners.set(response, sessionId);
       response.on('close', () => listeners.delete(response));
     },
     close() {
       closed = true;
       clearInterval(stillHere);
-      for (const listener of listeners) listener.end();
+      for (const listener of listeners.keys()) listener.end();
       listeners.clear();
     },
   };

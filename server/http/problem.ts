@@ -1,6 +1,6 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
 import type { Logger } from 'pino';
-import { ValidationError } from 'yup';
+import { ValidationError } from '../../contract/yup.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { RAISED, sqlState } from '../db/database.ts';
 
@@ -55,18 +55,49 @@ function detailsOf(error: unknown): ProblemDetails {
       detail: 'Look at it again, then go on.',
     };
   }
-  if (error instanceof SyntaxError && 'status' in error) {
-    return { type: 'not-json', title: 'The request could not be read.', status: 400 };
+  const state = sqlState(error) ?? '';
+  if (state.startsWith(DISK_FULL_CLASS) || codeOf(error) === 'ENOSPC') return DISK_FULL;
+  if (state.startsWith(OUT_OF_RANGE_CLASS) || state.startsWith(REFUSED_CLASS)) {
+    return {
+      type: 'not-valid',
+      title: 'Something in the request is out of range, or is not there.',
+      status: 422,
+    };
   }
-  if (error instanceof Error && 'type' in error && error.type === 'entity.too.large') {
-    return { type: 'too-large', title: 'The request is too large.', status: 413 };
-  }
-  return {
-    type: 'failed',
-    title: 'Something went wrong on the server. Nothing was changed.',
-    status: 500,
-    detail: 'Try again. If it happens again, note the time and tell whoever looks after the system.',
-  };
+  return (
+    ofRequest(error) ?? {
+      type: 'failed',
+      title: 'Something went wrong on the server. Nothing was changed.',
+      status: 500,
+      detail: 'Try again. If it happens again, note the time and tell whoever looks after the system.',
+    }
+  );
+}
+
+/** Classes of SQLSTATEs (PostgreSQL, appendix A): data exceptions, broken constraints, no room left. */
+const OUT_OF_RANGE_CLASS = '22';
+const REFUSED_CLASS = '23';
+const DISK_FULL_CLASS = '53100';
+
+const DISK_FULL: ProblemDetails = {
+  type: 'disk-full',
+  title: 'The disk of the server is full. Nothing was stored, and nothing was taken.',
+  status: 507,
+  detail: 'Make room on it: then it goes on by itself. Tell whoever looks after the system.',
+};
+
+const codeOf = (error: unknown): unknown =>
+  typeof error === 'object' && error !== null && 'code' in error ? error.code : undefined;
+
+/** What was wrong with a request before anybody looked at what it asks for: its size, coding, address. */
+function ofRequest(error: unknown): ProblemDetails | null {
+  if (!(error instanceof Error) || !('status' in error) || typeof error.status !== 'number') return null;
+  const { status } = error;
+  if (status === 413) return { type: 'too-large', title: 'The request is too large.', status };
+  if (status === 404) return { type: 'not-found', title: 'There is nothing at this address.', status };
+  return status >= 400 && status < 500
+    ? { type: 'not-json', title: 'The request could not be read.', status }
+    : null;
 }
 
 /** Answers every error as problem details; what nobody expected is logged. */
@@ -75,6 +106,7 @@ export function problemAnswers(log: Logger): ErrorRequestHandler {
     if (response.headersSent) return next(error);
     const details = detailsOf(error);
     if (details.status >= 500) log.error({ err: error }, 'a request failed');
+    else if (sqlState(error)) log.warn({ err: error }, 'the database refused a request');
     response.status(details.status).type('application/problem+json').send(JSON.stringify(details));
   };
 }

@@ -3,6 +3,7 @@ import type { Person } from '../../contract/staff.ts';
 import { RIGHTS, type Right } from '../../core/staff/rights.ts';
 import type { House } from '../house.ts';
 import { findSession } from '../staff/service.ts';
+import { isKeepable } from './plausible.ts';
 import { Problem } from './problem.ts';
 
 export const SESSION_COOKIE = 'mondrel_session';
@@ -42,9 +43,30 @@ export function personWith(request: Request, right: Right): Person {
   return person;
 }
 
-/** Refuses writes that another site made the browser send. */
+const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/** Refuses writes that another site made the browser send, and those that do not say where they come from. */
 export const sameOriginOnly: RequestHandler = (request, _response, next) => {
   const origin = request.get('origin');
-  const fromHere = !origin || URL.parse(origin)?.host === request.get('host');
+  const fromHere =
+    origin === undefined ? READS.has(request.method) : URL.parse(origin)?.host === request.host;
   next(fromHere ? undefined : new Problem(403, 'other-origin', 'This request came from another site.'));
+};
+
+/** Refuses requests for hosts that the shop does not name, where it names its own. */
+export const namedHostsOnly =
+  (hosts: readonly string[]): RequestHandler =>
+  (request, _response, next) => {
+    const known = hosts.length === 0 || hosts.includes(request.hostname.toLowerCase());
+    next(known ? undefined : new Problem(421, 'unknown-host', 'This server does not answer for that name.'));
+  };
+
+/** Refuses addresses that hold what cannot be kept. */
+export const plausibleAddress: RequestHandler = (request, _response, next) => {
+  try {
+    if (isKeepable(decodeURIComponent(request.url.replaceAll('+', ' ')))) return next();
+  } catch {
+    // Bad escapes.
+  }
+  next(new Problem(400, 'not-valid', 'The address could not be read.'));
 };

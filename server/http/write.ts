@@ -1,10 +1,11 @@
 import { createHash } from 'node:crypto';
 import type { Request, RequestHandler } from 'express';
-import { mixed, string, type AnySchema, type InferType } from 'yup';
+import { mixed, string, ValidationError, type AnySchema, type InferType } from '../../contract/yup.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { Right } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
+import { implausible } from './plausible.ts';
 import { Problem } from './problem.ts';
 import { personWith } from './session.ts';
 
@@ -126,13 +127,37 @@ async function earlierAnswer(sql: Reader, key: string): Promise<unknown> {
   return earlier?.answer;
 }
 
-/** The request's body as the schema has it. @throws ValidationError with every wrong field */
+/** Up to this size every wrong field of a form is named; of more, the first one is. */
+const WHOLE_FORM = 8_192;
+
+/** The request's body as the schema has it. @throws Problem 422, ValidationError with what is wrong */
 export async function validate<Schema extends AnySchema>(
   schema: Schema,
   request: Request,
 ): Promise<InferType<Schema>> {
-  return (await schema.validate(request.body, {
-    abortEarly: false,
-    stripUnknown: true,
-  })) as InferType<Schema>;
+  const body: unknown = request.body;
+  const problem = implausible(body, schema);
+  if (problem) throw problem;
+  const small = Number(request.get('content-length') ?? 0) <= WHOLE_FORM;
+  return (await checked(schema, body, small)) as InferType<Schema>;
+}
+
+/** What an address asks for, as the schema has it. @throws Problem 422, ValidationError with what is wrong */
+export async function validateQuery<Schema extends AnySchema>(
+  schema: Schema,
+  request: Request,
+): Promise<InferType<Schema>> {
+  const problem = implausible(request.query, schema);
+  if (problem) throw problem;
+  return (await checked(schema, request.query, true)) as InferType<Schema>;
+}
+
+async function checked(schema: AnySchema, value: unknown, whole: boolean): Promise<unknown> {
+  try {
+    return await schema.validate(value, { abortEarly: !whole, stripUnknown: true, disableStackTrace: true });
+  } catch (error) {
+    if (error instanceof ValidationError) throw error;
+    // A transform met something that it was not made for: a list where a text should be.
+    throw new Problem(422, 'not-valid', 'The request is not what it should be.');
+  }
 }

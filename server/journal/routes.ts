@@ -1,12 +1,12 @@
 import { Router, type Request } from 'express';
-import { string } from 'yup';
+import { string } from '../../contract/yup.ts';
 import { journalQuerySchema, voidSaleSchema } from '../../contract/journal.ts';
 import { sendReceiptSchema } from '../../contract/payment.ts';
 import { refundPartsSchema } from '../../contract/returns.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
-import { idempotencyKey, validate, write } from '../http/write.ts';
+import { idempotencyKey, validate, validateQuery, write } from '../http/write.ts';
 import { sendPaper } from './printing/sendPaper.ts';
 import { addPrintJob } from './printing/store.ts';
 import { journalChoices } from './searchStore.ts';
@@ -28,7 +28,7 @@ export function journalRoutes(house: House): Router {
 
   router.get('/sales', async (request, response) => {
     personWith(request, 'journal.see');
-    const query = await journalQuerySchema.validate(request.query, { abortEarly: false, stripUnknown: true });
+    const query = await validateQuery(journalQuerySchema, request);
     response.json(await database.ask((sql) => journalPage(sql, query)));
   });
 

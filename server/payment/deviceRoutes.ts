@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { boolean, mixed, number, object, string } from 'yup';
+import { boolean, mixed, object, string, whole } from '../../contract/yup.ts';
 import type { TerminalPress } from '../../devices/terminal/face/face.ts';
 import { BANK_ANSWERS, LINES, type BankAnswer, type Line } from '../../devices/terminal/face/sampleCards.ts';
 import { TerminalRefusal, type CardEntry } from '../../devices/terminal/driver.ts';
@@ -26,7 +26,7 @@ const pressSchema = object({
     ] as const)
     .required(),
   yes: boolean(),
-  amount: number().integer().min(0).max(100_000_000),
+  amount: whole().min(0).max(100_000_000),
   entry: string().oneOf(['tap', 'insert', 'swipe', 'keyed'] as CardEntry[]),
   cardId: string().max(20),
   card: object({
@@ -41,7 +41,7 @@ const pressSchema = object({
   path: string().max(20_000),
   line: string().oneOf(Object.keys(LINES) as Line[]),
   bank: string().oneOf(Object.keys(BANK_ANSWERS) as BankAnswer[]),
-  partialRate: number().integer().min(1).max(999_999),
+  partialRate: whole().min(1).max(999_999),
 });
 
 /** The faces of the terminals, where they are the stand-in. Customers press them: nobody is signed in there. */

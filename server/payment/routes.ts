@@ -1,5 +1,5 @@
 import { Router, type Request } from 'express';
-import { number, object, string } from 'yup';
+import { object, string, whole, dayOrNothing } from '../../contract/yup.ts';
 import {
   giveRefundSchema,
   importSchema,
@@ -100,7 +100,7 @@ function addTenders(router: Router, house: House): void {
   router.post('/tenders/:id/keep-card', async (request, response) => {
     const person = personWith(request, 'sell');
     idempotencyKey(request);
-    const { customerId } = await validate(object({ customerId: number().integer().required() }), request);
+    const { customerId } = await validate(object({ customerId: whole().required() }), request);
     await service.keepCardOf(house, person, uuidIn(request, 'id'), customerId);
     response.json({});
   });
@@ -192,13 +192,13 @@ function addStoredValues(router: Router, house: House): void {
   );
 }
 
-const day = string().matches(/^(\d{4}-\d{2}-\d{2})?$/, 'A date looks like 2026-03-02.');
+const filterDay = dayOrNothing();
 
 function addCards(router: Router, house: House): void {
   const { database } = house;
   const filterOf = async (request: Request): Promise<CardFilter> => ({
-    from: (await day.validate(word(request, 'from'))) ?? '',
-    to: (await day.validate(word(request, 'to'))) ?? '',
+    from: (await filterDay.validate(word(request, 'from'))) ?? '',
+    to: (await filterDay.validate(word(request, 'to'))) ?? '',
     find: word(request, 'find'),
     state: word(request, 'state'),
     kind: word(request, 'kind'),

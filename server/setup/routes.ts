@@ -68,13 +68,18 @@ export function setupRoutes(house: House): Router {
 
   router.post(
     '/staff',
-    write(house, 'shop.set-up', newStaffSchema, async ({ sql, body }) => ({ id: await addStaff(sql, body) })),
+    write(house, 'shop.set-up', newStaffSchema, async ({ sql, body }) => ({
+      id: await addStaff(sql, body, house.pinKey),
+    })),
   );
 
   router.put(
     '/staff/:id',
     write(house, 'shop.set-up', changeStaffSchema, ({ sql, body: { pin, ...person }, request }) =>
-      changeStaff(sql, { id: Number(request.params.id) || 0, ...person }, pin),
+      changeStaff(sql, { id: Number(request.params.id) || 0, ...person }, pin, {
+        pinKey: house.pinKey,
+        at: house.clock.now(),
+      }),
     ),
   );
 

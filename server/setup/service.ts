@@ -37,7 +37,7 @@ export function welcome({ database, demoPins }: House): Promise<Welcome> {
 }
 
 /** Sets up an empty shop with one place, one till, its taxes and its first manager. @throws Problem 409 when there is one */
-export async function setUpShop({ database, clock }: House, first: FirstRun): Promise<void> {
+export async function setUpShop({ database, clock, pinKey }: House, first: FirstRun): Promise<void> {
   await database.write(async (sql) => {
     if (await store.findShop(sql)) throw new Problem(409, 'shop-exists', 'The shop has been set up already.');
     await store.addShop(sql, {
@@ -59,7 +59,7 @@ export async function setUpShop({ database, clock }: House, first: FirstRun): Pr
     await addOpenItem(sql, taxes[0] ?? 0, clock.now());
     await addGiftCardItem(sql, taxes[0] ?? 0, clock.now());
     await addRoleRights(sql);
-    await addStaff(sql, { name: first.managerName, role: 'manager', pin: first.managerPin });
+    await addStaff(sql, { name: first.managerName, role: 'manager', pin: first.managerPin }, pinKey);
   });
 }
 

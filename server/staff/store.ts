@@ -19,12 +19,22 @@ export async function staffByPinKey(sql: Reader, pinKey: string): Promise<StaffR
   return row;
 }
 
-export async function pinSecret(sql: Reader): Promise<string> {
-  return one(await sql.query<{ secret: string }>('select secret from pin_secret')).secret;
+/** The secret as earlier versions and a shop that is only being laid down keep it, or nothing. */
+export async function keptPinSecret(sql: Reader): Promise<string | null> {
+  const [row] = await sql.query<{ secret: string }>('select secret from pin_secret');
+  return row?.secret ?? null;
 }
 
 export async function addPinSecret(sql: Writer, secret: string): Promise<void> {
   await sql.query('insert into pin_secret (secret) values ($1) on conflict do nothing', [secret]);
+}
+
+export async function dropPinSecret(sql: Writer): Promise<void> {
+  await sql.query('delete from pin_secret');
+}
+
+export async function countStaff(sql: Reader): Promise<number> {
+  return one(await sql.query<{ count: number }>('select count(*)::integer as count from staff')).count;
 }
 
 export async function addStaff(
@@ -45,30 +55,8 @@ export async function setRights(sql: Writer, role: Role, rights: readonly Right[
   );
 }
 
-export interface PinState {
-  wrong_pins: number;
-  blocked_until: string | null;
-}
-
-export async function lockPinState(sql: Writer, tillId: number): Promise<PinState | undefined> {
-  const [row] = await sql.query<PinState>(
-    'select wrong_pins, pin_blocked_until as blocked_until from till where id = $1 for update',
-    [tillId],
-  );
-  return row;
-}
-
-export async function setPinState(
-  sql: Writer,
-  tillId: number,
-  wrong: number,
-  until: Date | null,
-): Promise<void> {
-  await sql.query('update till set wrong_pins = $2, pin_blocked_until = $3 where id = $1', [
-    tillId,
-    wrong,
-    until?.toISOString() ?? null,
-  ]);
+export async function isTill(sql: Reader, tillId: number): Promise<boolean> {
+  return (await sql.query('select 1 from till where id = $1', [tillId])).length > 0;
 }
 
 export async function addSession(
@@ -90,6 +78,19 @@ export async function endSession(sql: Writer, tokenHash: string, at: Date): Prom
   ]);
 }
 
+/** Ends every session of somebody: what they may do has changed, or they asked for it. */
+export async function endSessionsOf(sql: Writer, staffId: number, at: Date): Promise<void> {
+  await sql.query('update session set ended_at = $2 where staff_id = $1 and ended_at is null', [
+    staffId,
+    at.toISOString(),
+  ]);
+}
+
+export async function findStaff(sql: Reader, id: number): Promise<StaffMember | undefined> {
+  const [row] = await sql.query<StaffMember>('select id, name, role, active from staff where id = $1', [id]);
+  return row;
+}
+
 export async function sessionPerson(sql: Reader, tokenHash: string) {
   const [row] = await sql.query<{
     staffId: number;
@@ -98,9 +99,12 @@ export async function sessionPerson(sql: Reader, tokenHash: string) {
     tillId: number;
     rights: Right[];
     sessionId: number;
+    startedAt: string;
+    timezone: string;
   }>(
     `select session.id as "sessionId", staff.id as "staffId", staff.name, staff.role, session.till_id as "tillId",
-            array(select "right" from role_right where role_right.role = staff.role order by 1) as rights
+            array(select "right" from role_right where role_right.role = staff.role order by 1) as rights,
+            session.started_at as "startedAt", (select timezone from shop) as timezone
      from session join staff on staff.id = session.staff_id
      where session.token_hash = $1 and session.ended_at is null and staff.active`,
     [tokenHash],
@@ -174,6 +178,11 @@ export async function changeStaff(sql: Writer, person: StaffMember): Promise<boo
     [person.id, person.name, person.role, person.active],
   );
   return rows.length > 0;
+}
+
+/** Puts the look-up key of an earlier version right. */
+export async function changePinKey(sql: Writer, id: number, pinKey: string): Promise<void> {
+  await sql.query('update staff set pin_key = $2 where id = $1', [id, pinKey]);
 }
 
 export async function changePin(

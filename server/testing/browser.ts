@@ -15,6 +15,8 @@ export interface Browser {
     headers?: Record<string, string>,
   ): Promise<Answer<T>>;
   signIn(pin: string, tillId: number): Promise<void>;
+  /** Listens to what happens, as a window does. */
+  listen(signal: AbortSignal): Promise<Response>;
 }
 
 /** A browser that talks to the server at an address. */
@@ -27,6 +29,7 @@ export function browserOf(url: () => string): Browser {
         headers: {
           'content-type': 'application/json',
           cookie,
+          origin: url(),
           ...(method === 'GET' ? {} : { 'idempotency-key': newKey() }),
           ...headers,
         },
@@ -41,6 +44,9 @@ export function browserOf(url: () => string): Browser {
         body: (isJson ? JSON.parse(text) : text) as T,
         headers: answer.headers,
       };
+    },
+    listen(signal) {
+      return fetch(`${url()}/api/events`, { headers: { cookie }, signal });
     },
     async signIn(pin, tillId) {
       const { status, body } = await browser.ask('POST', '/staff/session', { pin, tillId });

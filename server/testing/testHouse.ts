@@ -24,6 +24,8 @@ export interface TestHouse extends Serving {
   browser(): Browser;
   /** Ends the server and starts another one on the same data. */
   restart(): Promise<void>;
+  /** Lets time go by for those who wait after wrong PINs. */
+  elapse(seconds: number): void;
   readonly dataFolder: string;
   readonly databaseUrl: string | undefined;
 }
@@ -55,10 +57,12 @@ export const emptyEnvironment = (): Promise<NodeJS.ProcessEnv> => environment('e
 /** A running server on a database of its own, on the engine under test. */
 export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHouse> {
   const settings = readSettings(await environment(from));
+  let gone = 0;
   const start = () =>
     serve(settings, {
       webFolder: '/nowhere',
       log: pino({ level: process.env.MONDREL_LOG ?? 'silent' }),
+      elapsed: () => performance.now() + gone,
       ...(from === 'demo' ? { fill: fillNewDemo } : {}),
     });
   let serving = await start();
@@ -72,6 +76,9 @@ export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHo
     async stop() {
       await serving.stop();
       rmSync(settings.dataFolder, { recursive: true, force: true });
+    },
+    elapse(seconds) {
+      gone += seconds * 1000;
     },
     async restart() {
       await serving.stop();

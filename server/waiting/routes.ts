@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { string } from 'yup';
+import { string } from '../../contract/yup.ts';
 import { holdSchema, type Hold } from '../../contract/waiting.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';

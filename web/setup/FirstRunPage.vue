@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { ValidationError } from 'yup';
+import { ValidationError } from '../../contract/yup.ts';
 import { firstRunSchema } from '../../contract/setup.ts';
 import { CURRENCIES } from '../../core/payment/currency.ts';
 import { parseRate } from '../../core/rate.ts';

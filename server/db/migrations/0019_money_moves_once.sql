@@ -39,6 +39,14 @@ create trigger tender_correction_guard before insert on tender_correction for ea
 -- What is held of a gift card, certificate or store credit by payments that are not finished: one definition for all.
 create function held_of(integer) returns bigint language sql stable as $$ select 0::bigint $$;
 
+-- Wrong tries at PINs and numbers, of tills and of addresses. How long to wait follows from how many they are.
+create table wrong_try (
+  key text primary key check (length(key) <= 120),
+  wrong integer not null check (wrong >= 0)
+);
+insert into wrong_try (key, wrong) select 'till ' || id, wrong_pins from till where wrong_pins > 0;
+alter table till drop column wrong_pins, drop column pin_blocked_until;
+
 -- An approval names what it allows, belongs to the session that asked, and is used once.
 alter table session add column id bigint generated always as identity unique;
 alter table countersign add column covers jsonb not null default '[]', add column session_id bigint;

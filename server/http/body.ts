@@ -1,0 +1,35 @@
+import express, { type RequestHandler } from 'express';
+import { personIfAny } from './session.ts';
+
+const KB = 1024;
+/** How large a body may be, by the address that it is sent to; the first that fits counts. */
+const SIZES: readonly (readonly [RegExp, number])[] = [
+  [/^\/staff\/session/, KB],
+  [/^\/staff\/countersigns/, 128 * KB],
+  [/^\/staff\//, KB],
+  [/^\/payment\/certificates\/import/, 512 * KB],
+  [/^\/(counter|payment|waiting)\//, 256 * KB],
+  [/^\/(drawer|journal)\//, 160 * KB],
+  [/^\/setup\//, 256 * KB],
+  [/^\/offers/, 64 * KB],
+  [/^\/devices\//, 32 * KB],
+];
+const OTHERWISE = 64 * KB;
+/** What somebody may send who is not signed in: a PIN, a first run, a press on a terminal. */
+const UNKNOWN = 32 * KB;
+
+const parsers = new Map<number, RequestHandler>();
+function parserOf(limit: number): RequestHandler {
+  let parser = parsers.get(limit);
+  if (!parser) {
+    parser = express.json({ limit });
+    parsers.set(limit, parser);
+  }
+  return parser;
+}
+
+/** Reads a body as JSON, as large as what it is for may be. Who is not signed in sends little. */
+export const readBody: RequestHandler = (request, response, next) => {
+  const size = SIZES.find(([address]) => address.test(request.path))?.[1] ?? OTHERWISE;
+  parserOf(personIfAny(request) ? size : Math.min(size, UNKNOWN))(request, response, next);
+};
