@@ -1,4 +1,14 @@
-import { array, boolean, lazy, object, string, whole, type InferType, type ObjectShape } from './yup.ts';
+import {
+  array,
+  boolean,
+  lazy,
+  number,
+  object,
+  string,
+  whole,
+  type InferType,
+  type ObjectShape,
+} from './yup.ts';
 import { CASH_MOVES, type CashMoveKind } from '../core/drawer/cashMove.ts';
 import type { Explanation } from '../core/drawer/varianceFinder.ts';
 import type { BagPlan } from '../core/drawer/bagPlan.ts';
@@ -12,7 +22,7 @@ const CASH_MOVE_KINDS = Object.keys(CASH_MOVES) as CashMoveKind[];
 /** Counts by denomination; which denominations exist is checked against the currency on the server. */
 const piecesSchema = lazy((value: unknown) => {
   const keys = typeof value === 'object' && value !== null ? Object.keys(value) : [];
-  const count = whole().integer('Pieces are whole numbers.').min(0, 'Pieces cannot be below zero.');
+  const count = number().integer('Pieces are whole numbers.').min(0, 'Pieces cannot be below zero.');
   const shape: ObjectShape = Object.fromEntries(
     keys.map((key) => [key, count.max(100_000, 'That is more than a drawer holds.').required()]),
   );
@@ -26,6 +36,22 @@ export const countSheetSchema = object({
   pieces: piecesSchema,
   revision: whole().min(0).required(),
 });
+
+/** Compares a count that stands with what is expected. */
+export const compareSchema = object({
+  tillId: whole().nullable().default(null),
+  pieces: piecesSchema,
+});
+export interface Compare {
+  tillId: number | null;
+  pieces: Pieces;
+}
+
+/** What a count is compared with. */
+export interface Comparison {
+  expected: number;
+  others: ShiftTender[];
+}
 
 export const closeShiftSchema = object({
   pieces: piecesSchema,
@@ -114,10 +140,10 @@ export interface DrawerState {
   noteBefore: string;
   leftOvers: LeftOver[];
   shift: OpenShift | null;
-  /** What was left in the drawer by the last shift. */
-  left: number;
+  /** What was left in the drawer by the last shift; nothing while it is counted blindly. */
+  left: number | null;
   movements: CashMovements | null;
-  /** What was paid otherwise than in cash. */
+  /** What was paid otherwise than in cash; nothing while it is counted blindly. */
   others: ShiftTender[];
   /** Nothing while it is counted blindly and not compared yet. */
   expected: number | null;

@@ -111,6 +111,7 @@ export interface PaymentView {
 /** A gift card, certificate or store credit as the till sees it. */
 export interface StoredValueView {
   id: number;
+  /** Whole only for who typed it or may see whole ones; else the last four characters. */
   number: string;
   kind: StoredValueKind;
   state: StoredValueState;
@@ -143,6 +144,25 @@ export interface StoredValuePage {
   /** What is owed for all that are listed. */
   outstanding: number;
 }
+
+/** Asks what is on a card. */
+export const enquirySchema = object({
+  number: string().trim().required('Scan or type the number.').max(40),
+});
+
+/** What the list of gift cards is narrowed to; part of a number is found by who may see whole ones. */
+export const findValuesSchema = object({
+  find: string().trim().max(80).default(''),
+  kind: string().trim().max(20).default(''),
+  state: string().trim().max(20).default(''),
+  page: whole().min(0).default(0),
+});
+
+/** Leaves a card on file, as its holder agreed. */
+export const keepCardSchema = object({
+  customerId: whole().required(),
+  agreed: boolean().oneOf([true], 'Ask the customer first: a card is kept only where they agree.').required(),
+});
 
 export const moveCardSchema = object({
   number: string().trim().max(40).default(''),

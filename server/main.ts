@@ -1,3 +1,4 @@
+import { logRejections } from './rejections.ts';
 import { readSettings } from './settings.ts';
 import { serve, type ServeOptions, type Serving } from './serve.ts';
 
@@ -13,6 +14,7 @@ export { readSettings } from './settings.ts';
  */
 export async function run(defaultFolder: string, options: ServeOptions): Promise<Serving> {
   const serving = await serve(readSettings(process.env, defaultFolder), options);
+  logRejections(serving.house.log);
   let stopping = false;
   const stop = () => {
     if (stopping) return;

@@ -8,7 +8,7 @@ describe('staff', () => {
     expect([0, 1, 2, 3, 4, 5, 6].map((wrong) => pinDelay(wrong))).toEqual([0, 0, 0, 2, 4, 8, 16]);
     expect(pinDelay(100)).toBe(300);
     // Several tills may stand behind one address.
-    expect([0, 8, 9, 10].map((wrong) => pinDelay(wrong, 'source'))).toEqual([0, 0, 2, 4]);
+    expect([0, 8, 9, 10].map((wrong) => pinDelay(wrong, 'pin source'))).toEqual([0, 0, 2, 4]);
   });
 
   it('forgets wrong PINs with time only', () => {

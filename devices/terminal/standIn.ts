@@ -1,5 +1,5 @@
 import { randomInt, randomUUID } from 'node:crypto';
-import { mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   TerminalBusy,
@@ -27,6 +27,10 @@ export interface TerminalStandIn extends TerminalDriver {
   press(serial: string, press: TerminalPress): TerminalFace;
   /** Takes a new terminal out of its box. @returns its face, with the code to pair it by */
   unpack(): TerminalFace;
+  /** Whether a terminal of this serial number was unpacked or used. */
+  has(serial: string): boolean;
+  /** How many there are. */
+  count(): number;
 }
 
 const MOST_ANSWERS = 5_000;
@@ -435,6 +439,10 @@ export function terminalStandIn(folder: string, now: () => Date): TerminalStandI
       }
       return faceOf(terminal);
     },
+
+    has: (serial) => existsSync(fileOf(serial)),
+
+    count: () => readdirSync(folder).filter((name) => name.endsWith('.json')).length,
 
     unpack() {
       const terminal = open(`T-${randomInt(1000, 10_000)}`);

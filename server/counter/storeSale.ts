@@ -177,7 +177,9 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     if (earlier) return earlier;
   }
   const itemIds = [...new Set(lines.map(({ itemId }) => itemId))];
-  void tellTills(house, tillId, basket.id, facts.placeId, itemIds);
+  tellTills(house, tillId, basket.id, facts.placeId, itemIds).catch((error: unknown) =>
+    house.log.error({ err: error }, 'the tills could not be told of a sale'),
+  );
   return {
     id: basket.id,
     number: receiptNumber(facts.tillNumber, stored.number),

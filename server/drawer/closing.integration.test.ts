@@ -7,6 +7,7 @@ import type {
   DrawerState,
   ShiftHistory,
   VarianceFound,
+  Comparison,
 } from '../../contract/drawer.ts';
 import { verify } from '../ledger/verify.ts';
 import { take, tenderFor, typesByKind } from '../testing/paying.ts';
@@ -79,8 +80,42 @@ describe(`the end of a shift on ${ENGINE}`, () => {
   it('is compared blindly where the shop counts so', async () => {
     await house.house.database.ask((sql) => sql.query('update shop set blind_count = true'));
     const blind = await stateOf(noor);
-    expect(blind).toMatchObject({ blind: true, expected: null, movements: null });
-    expect((await stateOf(noor, '?compared=1')).expected).toBeGreaterThan(20_000);
+    const nothing = { blind: true, expected: null, movements: null, left: null, others: [] };
+    expect(blind).toMatchObject(nothing);
+    // Whatever way one asks: with an address, with too much cash out, with a closing that cannot be.
+    expect(await stateOf(noor, '?compared=1')).toMatchObject(nothing);
+    const out = await maren.ask('POST', '/drawer/cash-moves', {
+      kind: 'out',
+      amount: 99_999_999,
+      reason: 'x',
+      person: '',
+    });
+    expect(out.status).toBe(422);
+    const drop = await noor.ask('POST', '/drawer/cash-moves', {
+      kind: 'drop',
+      amount: 99_999_999,
+      reason: 'x',
+      person: '',
+    });
+    expect(JSON.stringify(drop.body)).not.toMatch(/\d\.\d\d/);
+    const wrong = await noor.ask('POST', '/drawer/closings', {
+      pieces: { 100: 1 },
+      expected: 1,
+      float: 0,
+      bagNumber: '',
+      note: '',
+      keepHeld: true,
+      signature: { name: 'Noor A.', path: '' },
+    });
+    expect(wrong.status).toBe(409);
+    expect(JSON.stringify(wrong.body)).not.toMatch(/\d\.\d\d|"expected":/);
+    // Told to a count that stands, and that is noted.
+    const told = await noor.ask<Comparison>('POST', '/drawer/comparisons', { pieces: { 100: 1 } });
+    expect(told.body.expected).toBeGreaterThan(20_000);
+    const noted = await house.house.database.ask((sql) =>
+      sql.query("select details from audit where what = 'drawer-compared' order by id desc limit 1"),
+    );
+    expect(noted).toMatchObject([{ details: { counted: 100 } }]);
     expect((await stateOf(maren)).blind).toBe(false);
     await house.house.database.ask((sql) => sql.query('update shop set blind_count = false'));
   });

@@ -2,6 +2,7 @@ import { Router, type Request } from 'express';
 import { object, whole, day } from '../../contract/yup.ts';
 import {
   cashMoveSchema,
+  compareSchema,
   closeShiftSchema,
   correctTenderSchema,
   countSheetSchema,
@@ -11,6 +12,7 @@ import {
   openDrawerSchema,
   varianceNoteSchema,
   type CloseShift,
+  type Compare,
   type Explain,
   type HandOver,
 } from '../../contract/drawer.ts';
@@ -23,6 +25,7 @@ import { idempotencyKey, validate, validateQuery, write } from '../http/write.ts
 import { sendPaper } from '../journal/printing/sendPaper.ts';
 import {
   closeShift,
+  compareCount,
   closedShiftView,
   drawerState,
   moveCash,
@@ -71,12 +74,16 @@ export function drawerRoutes(house: House): Router {
   router.get('/', async (request, response) => {
     const person = personOf(request);
     const tillId = numberIn(request, 'till') ?? person.tillId;
-    response.json(
-      await house.database.ask((sql) =>
-        drawerState(sql, person, tillId, { compared: request.query.compared === '1' }),
-      ),
-    );
+    response.json(await house.database.ask((sql) => drawerState(sql, person, tillId)));
   });
+
+  // What is expected is told to a count that stands, and that is noted.
+  router.post(
+    '/comparisons',
+    write(house, 'drawer.close', compareSchema, ({ sql, person, body }) =>
+      compareCount(sql, person, body as Compare, house.clock.now()),
+    ),
+  );
 
   // Every till's drawer, for who counts several at a desk.
   router.get('/desk', async (request, response) => {

@@ -3,6 +3,7 @@ import type {
   CloseShift,
   ClosedShift,
   ClosedShiftView,
+  Comparison,
   DrawerState,
 } from '../../contract/drawer.ts';
 import type { Person } from '../../contract/staff.ts';
@@ -44,14 +45,9 @@ const cashOf = (tillId: number) => ['cash', `till:${tillId}`] as const;
 /**
  * The drawer of a till as it stands now. Counted blindly, whoever may not see it is not told what is expected.
  * @param tillId another till's for whoever closes them at a desk
- * @param options `compared`: the count stands, and what was expected may be seen. @throws Problem 403
+ * @throws Problem 403
  */
-export async function drawerState(
-  sql: Reader,
-  person: Person,
-  tillId: number,
-  { compared = false } = {},
-): Promise<DrawerState> {
+export async function drawerState(sql: Reader, person: Person, tillId: number): Promise<DrawerState> {
   mayCloseFor(person, tillId);
   const shift = await store.openShiftOf(sql, tillId);
   const left = await balanceOf(sql, ...cashOf(tillId));
@@ -70,7 +66,7 @@ export async function drawerState(
       leftOvers: [],
     };
   }
-  const blind = (await readAfterSale(sql)).blindCount && !person.rights.includes('drawer.expected');
+  const blind = await countsBlindly(sql, person);
   const movements = await store.movementsOf(sql, shift.id);
   const { count } = await store.salesOf(sql, shift.id);
   const others = (await store.paidWithOf(sql, shift.id)).filter(({ kind }) => kind !== 'cash');
@@ -78,12 +74,39 @@ export async function drawerState(
     ...common,
     blind,
     shift,
-    left,
+    left: blind ? null : left,
     movements: blind ? null : movements,
-    others,
-    expected: blind && !compared ? null : expectedCash(movements),
+    others: blind ? [] : others,
+    expected: blind ? null : expectedCash(movements),
     salesCount: count,
     leftOvers: await leftOversOf(sql, tillId),
+  };
+}
+
+/** Whether somebody counts without being told what is expected. */
+const countsBlindly = async (sql: Reader, { rights }: Person): Promise<boolean> =>
+  (await readAfterSale(sql)).blindCount && !rights.includes('drawer.expected');
+
+/**
+ * Compares a count that stands with what is expected: that somebody looked, and what was counted then, is noted.
+ * @throws Problem 403, 409 when the drawer is not open
+ */
+export async function compareCount(
+  sql: Writer,
+  person: Person,
+  { pieces, tillId: other }: { pieces: Pieces; tillId: number | null },
+  at: Date,
+): Promise<Comparison> {
+  const tillId = other ?? person.tillId;
+  mayCloseFor(person, tillId);
+  await takeLocks(sql, { tills: [tillId] });
+  const shift = await openShift(sql, tillId);
+  checkPieces(pieces, currencyOf((await readShop(sql)).currency));
+  const counted = worth(pieces);
+  await corrections.noteCompared(sql, { staffId: person.staffId, tillId, shiftId: shift.id, counted, at });
+  return {
+    expected: expectedCash(await store.movementsOf(sql, shift.id)),
+    others: (await store.paidWithOf(sql, shift.id)).filter(({ kind }) => kind !== 'cash'),
   };
 }
 
@@ -160,9 +183,13 @@ export async function closeShift(
   const movements = await store.movementsOf(sql, shift.id);
   const expected = expectedCash(movements);
   if (expected !== wanted.expected) {
+    // Who counts blindly is told when comparing, which is noted.
+    const told = !(await countsBlindly(sql, person));
     throw new Problem(409, 'expected-changed', 'Cash has moved since you compared. Compare again.', {
-      detail: `Expected is now ${formatMoney(expected, currency.digits)}.`,
-      data: { expected },
+      ...(told && {
+        detail: `Expected is now ${formatMoney(expected, currency.digits)}.`,
+        data: { expected },
+      }),
     });
   }
   const paidWith = await store.paidWithOf(sql, shift.id);
@@ -365,6 +392,8 @@ export async function moveCash(
   });
   const expected = expectedCash(await store.movementsOf(sql, shift.id));
   if (move.kind !== 'in' && move.amount > expected) {
+    if (await countsBlindly(sql, person))
+      throw fieldProblem('amount', 'There is less than that in the drawer.');
     const { digits } = currencyOf((await readShop(sql)).currency);
     throw fieldProblem('amount', `Only ${formatMoney(expected, digits)} is expected to be in the drawer.`);
   }

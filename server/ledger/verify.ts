@@ -115,7 +115,7 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'balances of stored value are the sums of their moves',
-    sql: `select 'stored value ' || number as what, balance as kept, coalesce(summed, 0)::bigint as recomputed
+    sql: `select 'stored value ' || id as what, balance as kept, coalesce(summed, 0)::bigint as recomputed
           from stored_value left join (
             select stored_value_id, sum(amount) as summed from stored_value_move group by 1) as moves
             on stored_value_id = stored_value.id
@@ -132,7 +132,7 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'no payment holds more of stored value than there is',
-    sql: `select 'stored value ' || number as what, balance as kept, held_of(id) as recomputed
+    sql: `select 'stored value ' || id as what, balance as kept, held_of(id) as recomputed
           from stored_value where held_of(id) > balance`,
   },
   {

@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import { Router, type Request } from 'express';
 import { boolean, mixed, object, string, whole } from '../../contract/yup.ts';
 import type { TerminalPress } from '../../devices/terminal/face/face.ts';
 import { BANK_ANSWERS, LINES, type BankAnswer, type Line } from '../../devices/terminal/face/sampleCards.ts';
@@ -6,7 +6,8 @@ import { TerminalRefusal, type CardEntry } from '../../devices/terminal/driver.t
 import type { TerminalStandIn } from '../../devices/terminal/standIn.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
-import { validate } from '../http/write.ts';
+import { personWith } from '../http/session.ts';
+import { idempotencyKey, validate } from '../http/write.ts';
 import { listTerminals } from './cardStore.ts';
 
 /** What is pressed on the face of the stand-in. It takes no card number: a page that is keyed on keeps it to itself. */
@@ -44,6 +45,9 @@ const pressSchema = object({
   partialRate: whole().min(1).max(999_999),
 });
 
+/** So many stand-ins are enough for any shop. */
+const MOST_TERMINALS = 50;
+
 /** The faces of the terminals, where they are the stand-in. Customers press them: nobody is signed in there. */
 export function deviceRoutes(house: House): Router {
   const router = Router();
@@ -54,17 +58,30 @@ export function deviceRoutes(house: House): Router {
     const terminals = await house.database.ask(listTerminals);
     response.json(terminals.map(({ serial, name }) => ({ serial, name })));
   });
-  router.post('/terminals', (_request, response) => {
+  // A new one is unpacked by who sets up the shop; it takes room, so that there is an end to it.
+  router.post('/terminals', (request, response) => {
+    personWith(request, 'shop.set-up');
+    idempotencyKey(request);
+    if (terminal.count() >= MOST_TERMINALS)
+      throw new Problem(409, 'too-many', `There are ${MOST_TERMINALS} terminals already. Use one of them.`);
     response.json(terminal.unpack());
   });
-  router.get('/terminals/:serial', (request, response) => {
-    response.json(terminal.face(request.params.serial));
+  // Nobody makes terminals up by asking for them.
+  const serialIn = async ({ params }: Request<{ serial: string }>): Promise<string> => {
+    const { serial } = params;
+    const paired = await house.database.ask(listTerminals);
+    if (paired.some((one) => one.serial === serial) || terminal.has(serial)) return serial;
+    throw new Problem(404, 'no-terminal', 'There is no such terminal.');
+  };
+  router.get('/terminals/:serial', async (request, response) => {
+    response.json(terminal.face(await serialIn(request)));
   });
   router.post('/terminals/:serial', async (request, response) => {
+    const serial = await serialIn(request);
     const press = await validate(pressSchema, request);
     try {
       // What each press needs is checked by the stand-in, which refuses what does not fit its step.
-      response.json(terminal.press(request.params.serial, press as TerminalPress));
+      response.json(terminal.press(serial, press as TerminalPress));
     } catch (error) {
       if (error instanceof TerminalRefusal) throw new Problem(409, 'refused', error.message);
       throw error;

@@ -210,7 +210,9 @@ describe('a refund', () => {
     );
     expect(held?.amount).toBe(20_00);
     // What is held is one figure everywhere: a refund holds nothing of the card.
-    const enquired = await till.ask<{ held: number }>('GET', `/payment/stored-values/of/${GIFT_CARD}`);
+    const enquired = await till.ask<{ held: number }>('POST', '/payment/stored-values/enquiries', {
+      number: GIFT_CARD,
+    });
     expect(enquired.body.held).toBe(0);
     expect((await giveBack(till, basket, 0 - refund)).body.finished).not.toBeNull();
   });

@@ -62,7 +62,8 @@ function inState(sale: RungUp, state: string): Promise<PaymentView> {
 }
 
 async function balanceOf(number: string): Promise<number> {
-  return (await till.ask<StoredValueView>('GET', `/payment/stored-values/of/${number}`)).body.balance;
+  return (await till.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number }))
+    .body.balance;
 }
 
 describe('a payment', () => {
@@ -246,7 +247,7 @@ describe('a gift card', () => {
 
   it('is active once it is paid for, cannot be sold twice, and is topped up', async () => {
     const sale = await giftCardSale(number, 40_00);
-    expect((await till.ask('GET', `/payment/stored-values/of/${number}`)).status).toBe(404);
+    expect((await till.ask('POST', '/payment/stored-values/enquiries', { number: number })).status).toBe(404);
     expect((await take(till, tenderFor(sale, 'cash'))).body.finished?.total).toBe(40_00);
     expect(await balanceOf(number)).toBe(40_00);
     const twice = await giftCardSale(number, 40_00);
@@ -269,6 +270,31 @@ describe('a gift card', () => {
     }, SLOWLY);
   });
 
+  it('shows its number to nobody who has not typed it, and numbers that nobody knows are slowed', async () => {
+    const search = (browser: Browser, find: string) =>
+      browser.ask<{ rows: StoredValueView[] }>('POST', '/payment/stored-values/search', { find });
+    const listed = (await search(till, '')).body.rows;
+    expect(listed.length).toBeGreaterThan(0);
+    expect(listed.every(({ number }) => number.startsWith('·· '))).toBe(true);
+    expect((await search(till, GIFT_CARD.slice(0, 6))).body.rows).toEqual([]);
+    expect((await search(till, GIFT_CARD)).body.rows).toHaveLength(1);
+    expect((await search(till, GIFT_CARD.slice(-4))).body.rows.length).toBeGreaterThan(0);
+    const supervisor = house.browser();
+    await supervisor.signIn('3690', 3);
+    expect((await search(supervisor, GIFT_CARD.slice(0, 6))).body.rows[0]?.number).toContain('4410');
+    const guess = (at: number) =>
+      till.ask('POST', '/payment/stored-values/enquiries', { number: `GUESS-${at}` });
+    const answers: number[] = [];
+    for (let at = 0; at < 14; at++) answers.push((await guess(at)).status);
+    expect(answers.filter((status) => status === 404).length).toBeLessThanOrEqual(11);
+    expect(answers.at(-1)).toBe(429);
+    // Paying with a guess is slowed as well.
+    const sale = await ringUp(house, ['STR-VI-44']);
+    expect((await take(till, tenderFor(sale, 'stored-value', { number: 'GUESS-99' }))).status).toBe(429);
+    house.elapse(7_200);
+    expect(await balanceOf(GIFT_CARD)).toBeGreaterThan(0);
+  });
+
   it('never goes below zero, also with two tills at once', async () => {
     const sales = [await ringUp(house, ['CLA-0220']), await ringUp(house, ['CLA-0220'])];
     const answers = await Promise.all(
@@ -287,7 +313,9 @@ describe('a gift card', () => {
   it('is frozen when it is lost, and moved to a new one', async () => {
     const supervisor = house.browser();
     await supervisor.signIn('3690', 1);
-    const { body: card } = await till.ask<StoredValueView>('GET', `/payment/stored-values/of/${number}`);
+    const { body: card } = await till.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', {
+      number: number,
+    });
     expect((await till.ask('POST', `/payment/stored-values/${card.id}/freeze`)).status).toBe(403);
     expect((await supervisor.ask('POST', `/payment/stored-values/${card.id}/freeze`)).status).toBe(200);
     const sale = await ringUp(house, ['CLA-0220']);
@@ -309,7 +337,9 @@ describe('a gift card', () => {
       csv: 'number,amount\nX-1001,20.00\nX-1001,5',
     });
     expect(JSON.stringify(bad.body)).toContain('Line 3');
-    expect((await till.ask('GET', '/payment/stored-values/of/X-1001')).status).toBe(404);
+    expect((await till.ask('POST', '/payment/stored-values/enquiries', { number: 'X-1001' })).status).toBe(
+      404,
+    );
     const good = await supervisor.ask('POST', '/payment/certificates/import', {
       csv: 'number,amount,until,once\nX-1001,20.00,,once\nX-1002,1',
     });
@@ -409,7 +439,19 @@ describe('what goes with a payment', () => {
       card: { token: 'tok-1', brand: 'Lantern', lastFour: '1190', kind: 'credit' },
     });
     await inState(sale, 'approved');
-    await till.ask('POST', `/payment/tenders/${first.id}/keep-card`, { customerId: ada.id });
+    const keep = (body: object) => till.ask('POST', `/payment/tenders/${first.id}/keep-card`, body);
+    // Not without the customer's word, and for nobody else.
+    expect((await keep({ customerId: ada.id })).status).toBe(422);
+    expect((await keep({ customerId: ben.id, agreed: true })).status).toBe(422);
+    expect(
+      (
+        await second.ask('POST', `/payment/tenders/${first.id}/keep-card`, {
+          customerId: ada.id,
+          agreed: true,
+        })
+      ).status,
+    ).toBe(403);
+    expect((await keep({ customerId: ada.id, agreed: true })).status).toBe(200);
     const { body: cards } = await till.ask<{ id: number; lastFour: string }[]>(
       'GET',
       `/payment/cards-on-file/${ada.id}`,
@@ -428,6 +470,12 @@ describe('what goes with a payment', () => {
       expect(body.tenders.at(-1)).toMatchObject({ state: 'approved', name: 'Lantern ·· 1190' });
     }, SLOWLY);
     await take(till, tenderFor(mine, 'cash', { amount: sale.expectedTotal }));
+    // Who rings up somebody else cannot forget it; who may see card payments can.
+    const id = cards[0]?.id ?? 0;
+    expect((await till.ask('DELETE', `/payment/cards-on-file/${id}`, {})).status).toBe(403);
+    const supervisor = house.browser();
+    await supervisor.signIn('3690', 1);
+    expect((await supervisor.ask('DELETE', `/payment/cards-on-file/${id}`, {})).status).toBe(200);
     // No number of a card is anywhere: four digits are all that is stored.
     const columns = await house.house.database.ask((sql) =>
       sql.query<{ text: string }>('select to_jsonb(payment_tender)::text as text from payment_tender'),

@@ -1,8 +1,11 @@
 import { Router, type Request } from 'express';
-import { object, string, whole, dayOrNothing } from '../../contract/yup.ts';
+import { dayOrNothing, string } from '../../contract/yup.ts';
 import {
   giveRefundSchema,
+  enquirySchema,
+  findValuesSchema,
   importSchema,
+  keepCardSchema,
   moveCardSchema,
   newCertificateSchema,
   pairTerminalSchema,
@@ -23,9 +26,10 @@ import { giveRefund, refundPlan } from './refunds.ts';
 import { cardCsv, cardPage, settle } from './cards.ts';
 import { listTerminals, settlements, type CardFilter } from './cardStore.ts';
 import * as service from './service.ts';
+import { sourceOf } from '../staff/source.ts';
 import * as settings from './settingsStore.ts';
 import * as values from './storedValues.ts';
-import { cardsOnFile, dropCard, tenderTypes } from './store.ts';
+import { cardsOnFile, tenderTypes } from './store.ts';
 
 const uuid = string().uuid().required();
 
@@ -62,7 +66,7 @@ function addTenders(router: Router, house: House): void {
     if (asked.key !== wanted.id) {
       throw new Problem(400, 'no-key', "A payment's Idempotency-Key is its id.");
     }
-    response.json(await service.takeTender(house, person, wanted, asked));
+    response.json(await service.takeTender(house, person, wanted, asked, sourceOf(request)));
   });
 
   // Reads only: what the rules of the shop say of this basket.
@@ -100,7 +104,7 @@ function addTenders(router: Router, house: House): void {
   router.post('/tenders/:id/keep-card', async (request, response) => {
     const person = personWith(request, 'sell');
     idempotencyKey(request);
-    const { customerId } = await validate(object({ customerId: whole().required() }), request);
+    const { customerId } = await validate(keepCardSchema, request);
     await service.keepCardOf(house, person, uuidIn(request, 'id'), customerId);
     response.json({});
   });
@@ -110,48 +114,50 @@ function addTenders(router: Router, house: House): void {
   });
   router.delete(
     '/cards-on-file/:id',
-    write(house, 'sell', null, ({ sql, request }) =>
-      dropCard(sql, numberIn(request, 'id'), house.clock.now()),
+    write(house, 'sell', null, ({ sql, person, request }) =>
+      service.forgetCard(sql, person, numberIn(request, 'id'), house.clock.now()),
     ),
   );
 }
 
 function addStoredValues(router: Router, house: House): void {
   const { database, clock } = house;
-  const filterOf = (request: Request) => ({
-    find: word(request, 'find'),
-    kind: word(request, 'kind'),
-    state: word(request, 'state'),
-  });
-
-  // Every cashier may ask what is on a card.
-  router.get('/stored-values/of/:number', async (request, response) => {
-    personWith(request, 'sell');
+  // Every cashier may ask what is on a card that is typed or scanned; wrong numbers are slowed like PINs. The number is
+  // bearer money: it stands in no address.
+  router.post('/stored-values/enquiries', async (request, response) => {
+    const person = personWith(request, 'sell');
+    const { number } = await validate(enquirySchema, request);
     response.json(
-      await database.ask((sql) => values.enquire(sql, String(request.params.number), clock.now())),
+      await values.enquire(
+        house,
+        { what: 'number', tillId: person.tillId, source: sourceOf(request) },
+        number,
+      ),
     );
   });
   router.get('/stored-values/fresh-number', async (request, response) => {
     personWith(request, 'sell');
     response.json({ number: await database.ask(values.freshNumber) });
   });
-  router.get('/stored-values', async (request, response) => {
-    personWith(request, 'sell');
+  router.post('/stored-values/search', async (request, response) => {
+    const person = personWith(request, 'sell');
+    const { page, ...filter } = await validate(findValuesSchema, request);
     response.json(
-      await database.ask((sql) =>
-        values.storedValuePage(sql, filterOf(request), pageOf(request), clock.now()),
-      ),
+      await database.ask((sql) => values.storedValuePage(sql, person, filter, page, clock.now())),
     );
   });
   router.get('/stored-values.csv', async (request, response) => {
     personWith(request, 'gift-card.manage');
-    const csv = await database.ask((sql) => values.storedValueCsv(sql, filterOf(request)));
+    const filter = { find: '', kind: word(request, 'kind'), state: word(request, 'state') };
+    const csv = await database.ask((sql) => values.storedValueCsv(sql, filter));
     response.attachment('gift-cards.csv').type('text/csv; charset=utf-8').send(csv);
   });
   router.get('/stored-values/:id', async (request, response) => {
-    personWith(request, 'sell');
+    const person = personWith(request, 'sell');
     response.json(
-      await database.ask((sql) => values.storedValueHistory(sql, numberIn(request, 'id'), clock.now())),
+      await database.ask((sql) =>
+        values.storedValueHistory(sql, person, numberIn(request, 'id'), clock.now()),
+      ),
     );
   });
   router.post(

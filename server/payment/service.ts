@@ -28,7 +28,9 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { findVoid } from '../journal/voids/store.ts';
+import { mayTryNumber } from './storedValues.ts';
 import * as store from './store.ts';
+import { basketOf } from '../counter/store.ts';
 import { tenderName } from './tenderName.ts';
 
 /** How far the payment of a basket is. What is covered but not finished, because something stopped in between, is finished. */
@@ -99,6 +101,7 @@ export async function takeTender(
   person: Person,
   wanted: TakeTender,
   asked: Asked,
+  source: string,
 ): Promise<PaymentView> {
   const at = house.clock.now();
   const basketId = wanted.basket.id;
@@ -117,6 +120,8 @@ export async function takeTender(
     await finishWithCash(house, person, { basket: wanted.basket, handed: wanted.amount, asked }, ready, at);
     return paymentView(house, basketId);
   }
+  const trier = { what: 'number' as const, tillId: person.tillId, source };
+  if (type.kind === 'stored-value') await mayTryNumber(house, trier, wanted.number);
   const added = await house.database.write(async (sql) => {
     const fresh = await addTender(sql, { person, wanted, type, facts, due, figures, at });
     if (fresh) return noteAsked(sql, asked, at);
@@ -458,4 +463,20 @@ export async function keepCardOf(
       at: house.clock.now(),
     });
   });
+}
+
+/**
+ * Forgets a card on file: for the customer of the sale that is being rung up, or with the right to see card payments.
+ * @throws Problem 403, 404
+ */
+export async function forgetCard(sql: Writer, person: Person, id: number, at: Date): Promise<void> {
+  const card = await store.cardOnFile(sql, id);
+  if (!card) throw new Problem(404, 'no-card', 'There is no such card on file.');
+  const ringingUp = await basketOf(sql, person.tillId);
+  if (!person.rights.includes('card.list') && ringingUp?.basket.customer?.id !== card.customerId) {
+    throw new Problem(403, 'no-right', 'This card belongs to somebody else.', {
+      detail: 'Put its customer on the sale, or ask somebody who may see card payments.',
+    });
+  }
+  await store.dropCard(sql, id, at);
 }

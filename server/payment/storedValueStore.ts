@@ -9,28 +9,35 @@ const ROW = `value.id, value.number, value.kind, value.state, value.balance, sin
   held_of(value.id) as held
   from stored_value as value left join customer on customer.id = value.customer_id`;
 
-const FOUND = `where ($1 = '' or value.number like '%' || upper($1) || '%' or customer.name ilike '%' || $1 || '%' or value.mail ilike '%' || $1 || '%')
+const FOUND = `where ($1 = '' or $4 and value.number like '%' || upper($1) || '%' or value.number = upper($1) or length($1) = 4 and right(value.number, 4) = upper($1) or customer.name ilike '%' || $1 || '%' or value.mail ilike '%' || $1 || '%')
   and ($2 = '' or value.kind = $2) and ($3 = '' or value.state = $3)`;
 
 export interface ValueFilter {
   find: string;
+  /** Whether part of a number finds it. */
+  parts: boolean;
   kind: string;
   state: string;
 }
 
-export function listValues(sql: Reader, { find, kind, state }: ValueFilter, most: number, skip: number) {
+export function listValues(
+  sql: Reader,
+  { find, kind, state, parts }: ValueFilter,
+  most: number,
+  skip: number,
+) {
   return sql.query<StoredValueRow>(
     `select ${ROW} ${FOUND} order by value.issued_at desc, value.id desc limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
-    [find, kind, state],
+    [find, kind, state, parts],
   );
 }
 
-export async function sumValues(sql: Reader, { find, kind, state }: ValueFilter) {
+export async function sumValues(sql: Reader, { find, kind, state, parts }: ValueFilter) {
   return one(
     await sql.query<{ count: number; outstanding: number }>(
       `select count(*)::integer as count, coalesce(sum(value.balance), 0)::bigint as outstanding
        from stored_value as value left join customer on customer.id = value.customer_id ${FOUND}`,
-      [find, kind, state],
+      [find, kind, state, parts],
     ),
   );
 }

@@ -8,6 +8,7 @@ import { storedValueEntries } from '../../core/ledger/entries.ts';
 import { formatMoney, parseMoney } from '../../core/money.ts';
 import {
   isMistyped,
+  lastFour,
   newStoredValueNumber,
   plainNumber,
   storedValueProblem,
@@ -15,6 +16,8 @@ import {
 import { currencyOf } from '../../core/payment/currency.ts';
 import { businessDate, instant, iso } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import type { House } from '../house.ts';
+import type { Trier } from '../staff/tries.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { postEvent } from '../ledger/store.ts';
@@ -40,38 +43,70 @@ async function viewer(sql: Reader, at: Date) {
   });
 }
 
+/** Whether somebody may see whole numbers: they are as good as money. */
+const seesNumbers = ({ rights }: Person): boolean => rights.includes('gift-card.manage');
+
 /** Gift cards, certificates and store credit, newest first, with what is owed for all that are found. @param page from 0 */
 export async function storedValuePage(
   sql: Reader,
-  filter: store.ValueFilter,
+  person: Person,
+  filter: Omit<store.ValueFilter, 'parts'>,
   page: number,
   at: Date,
 ): Promise<StoredValuePage> {
   const view = await viewer(sql, at);
-  const rows = await store.listValues(sql, filter, PAGE, page * PAGE);
-  return { rows: rows.map(view), ...(await store.sumValues(sql, filter)) };
+  // Part of a number finds nothing for who may not see whole ones: it would be guessed digit by digit.
+  const found = { ...filter, parts: seesNumbers(person) };
+  const rows = await store.listValues(sql, found, PAGE, page * PAGE);
+  return { rows: rows.map((row) => shown(person, view(row))), ...(await store.sumValues(sql, found)) };
 }
 
-/** What is on a card, by its number. @throws Problem 404 with words */
-export async function enquire(sql: Reader, typed: string, at: Date): Promise<StoredValueView> {
+/** A card as somebody may see it. */
+const shown = (person: Person, view: StoredValueView): StoredValueView =>
+  seesNumbers(person) ? view : { ...view, number: `·· ${lastFour(view.number)}` };
+
+const unknownNumber = (number: string): Problem =>
+  new Problem(
+    404,
+    'no-card',
+    isMistyped(number) ? 'The number is not right: type it again.' : 'Nobody knows this number.',
+  );
+
+/**
+ * Says whether a number may be tried: those that nobody knows make the till and the address wait longer with each, as PINs
+ * do. @throws Problem 429, or 404 with words where nobody knows it
+ */
+export async function mayTryNumber({ database, tries }: House, trier: Trier, typed: string): Promise<void> {
   const number = plainNumber(typed);
-  const row = await store.findValue(sql, { number });
-  if (!row) {
-    throw new Problem(
-      404,
-      'no-card',
-      isMistyped(number) ? 'The number is not right: type it again.' : 'Nobody knows this number.',
-    );
+  // A number with a wrong check digit was misread: nobody guesses like that.
+  if (!number || isMistyped(number)) return;
+  const wait = await tries.begin(trier);
+  if (wait > 0) {
+    throw new Problem(429, 'wait', `Too many unknown numbers. Wait ${wait} second${wait === 1 ? '' : 's'}.`, {
+      data: { seconds: wait },
+    });
   }
-  return (await viewer(sql, at))(row);
+  if (await database.ask((sql) => store.isKnown(sql, number))) return tries.right(trier);
+  await tries.wrong(trier);
+}
+
+/** What is on a card, by its number. @throws Problem 404 with words, 429 while one has to wait */
+export async function enquire(house: House, trier: Trier, typed: string): Promise<StoredValueView> {
+  const number = plainNumber(typed);
+  await mayTryNumber(house, trier, typed);
+  return house.database.ask(async (sql) => {
+    const row = await store.findValue(sql, { number });
+    if (!row) throw unknownNumber(number);
+    return (await viewer(sql, house.clock.now()))(row);
+  });
 }
 
 /** One of them with its history. @throws Problem 404 */
-export async function storedValueHistory(sql: Reader, id: number, at: Date) {
+export async function storedValueHistory(sql: Reader, person: Person, id: number, at: Date) {
   const value = await find(sql, id);
   const moves = await store.movesOf(sql, id);
   return {
-    value: (await viewer(sql, at))(value),
+    value: shown(person, (await viewer(sql, at))(value)),
     moves: moves.map((move) => ({ ...move, at: iso(move.at) })),
   };
 }
@@ -208,10 +243,10 @@ export async function importCertificates(
 }
 
 /** All that are found, as comma-separated values. */
-export async function storedValueCsv(sql: Reader, filter: store.ValueFilter): Promise<string> {
+export async function storedValueCsv(sql: Reader, filter: Omit<store.ValueFilter, 'parts'>): Promise<string> {
   const { currency } = await readShop(sql);
   const { digits } = currencyOf(currency);
-  const rows = await store.listValues(sql, filter, 1_000_000, 0);
+  const rows = await store.listValues(sql, { ...filter, parts: true }, 1_000_000, 0);
   return stringify(
     rows.map((row) => [
       row.number,
@@ -238,7 +273,9 @@ export async function writeOffExpired(
 ): Promise<{ count: number; amount: number }> {
   const { timezone } = await readShop(sql);
   const today = businessDate(at, timezone);
-  const expired = (await store.listValues(sql, { find: '', kind: '', state: 'active' }, 1_000_000, 0)).filter(
+  const expired = (
+    await store.listValues(sql, { find: '', kind: '', state: 'active', parts: true }, 1_000_000, 0)
+  ).filter(
     ({ expiresOn, balance, held, kind }) =>
       expiresOn !== null && expiresOn < today && balance > 0 && held === 0 && kind !== 'store-credit',
   );

@@ -5,14 +5,12 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personIfAny, personOf, personWith, SESSION_COOKIE } from '../http/session.ts';
 import { idempotencyKey, validate } from '../http/write.ts';
+import { sourceOf } from './source.ts';
 import { countersign, signIn, signOut, signOutEverywhere } from './service.ts';
 
 /** With HTTPS, the cookie never goes out without it. */
 const cookieFor = ({ secure }: Request) =>
   ({ httpOnly: true, sameSite: 'strict', path: '/', secure }) as const;
-
-/** Where a request comes from, as the tries at PINs are counted. */
-export const sourceOf = ({ ip }: Request): string => ip ?? '';
 
 export function staffRoutes(house: House): Router {
   const router = Router();

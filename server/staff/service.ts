@@ -34,7 +34,7 @@ export async function signIn(
   source: string,
 ): Promise<{ token: string; person: Person }> {
   const { database, clock } = house;
-  const staff = await knownByPin(house, pin, { tillId, source });
+  const staff = await knownByPin(house, pin, { what: 'pin', tillId, source });
   const at = clock.now();
   const token = randomBytes(32).toString('base64url');
   const person = await database.write(async (sql) => {
@@ -91,7 +91,7 @@ export async function countersign(
   source: string,
 ): Promise<Countersign> {
   const { tillId, staffId: askedBy, sessionId } = person;
-  const staff = await knownByPin(house, pin, { tillId, source });
+  const staff = await knownByPin(house, pin, { what: 'pin', tillId, source });
   const at = house.clock.now();
   return house.database.write(async (sql) => {
     if (!(await store.hasRight(sql, staff.role, right))) {

@@ -2,8 +2,9 @@ import { pinDelay, stillCounted, type TriesOf } from '../../core/staff/pinDelay.
 import type { Database } from '../db/database.ts';
 import * as store from './triesStore.ts';
 
-/** Who tries: the till, and the address that the request comes from. */
+/** Who tries what: the till, and the address that the request comes from. */
 export interface Trier {
+  what: 'pin' | 'number';
   tillId: number;
   source: string;
 }
@@ -32,9 +33,9 @@ interface Counted {
 export function countTries(database: Database, elapsed: () => number = () => performance.now()): Tries {
   const started = elapsed();
   const counted = new Map<string, Counted>();
-  const keysOf = ({ tillId, source }: Trier): [string, TriesOf][] => [
-    [`till ${tillId}`, 'till'],
-    [`source ${source}`, 'source'],
+  const keysOf = ({ what, tillId, source }: Trier): [string, TriesOf][] => [
+    [`${what} till ${tillId}`, `${what} till`],
+    [`${what} source ${source}`.slice(0, 120), `${what} source`],
   ];
 
   /** What was counted before the server started waits from its start. */

@@ -15,6 +15,13 @@ export interface Browser {
     headers?: Record<string, string>,
   ): Promise<Answer<T>>;
   signIn(pin: string, tillId: number): Promise<void>;
+  /** Sends whatever it is given, as it is. */
+  raw(
+    method: string,
+    path: string,
+    headers: Record<string, string>,
+    body?: string,
+  ): Promise<{ status: number; text: string }>;
   /** Listens to what happens, as a window does. */
   listen(signal: AbortSignal): Promise<Response>;
 }
@@ -44,6 +51,14 @@ export function browserOf(url: () => string): Browser {
         body: (isJson ? JSON.parse(text) : text) as T,
         headers: answer.headers,
       };
+    },
+    async raw(method, path, headers, body) {
+      const answer = await fetch(`${url()}/api${path}`, {
+        method,
+        headers: { cookie, origin: url(), ...headers },
+        ...(body === undefined ? {} : { body }),
+      });
+      return { status: answer.status, text: await answer.text() };
     },
     listen(signal) {
       return fetch(`${url()}/api/events`, { headers: { cookie }, signal });

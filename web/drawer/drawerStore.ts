@@ -6,6 +6,7 @@ import type {
   CloseShift,
   ClosedShift,
   ClosedShiftView,
+  Comparison,
   CorrectTender,
   DeskTill,
   DrawerState,
@@ -46,12 +47,7 @@ export const useDrawerStore = defineStore('drawer', () => {
 
   const tillId = (): number => deskTillId.value ?? till.facts?.till.id ?? 0;
   const keyOf = () => `mondrel.count.${tillId()}`;
-  const address = (compared = false) => {
-    const query = new URLSearchParams();
-    if (deskTillId.value !== null) query.set('till', String(deskTillId.value));
-    if (compared) query.set('compared', '1');
-    return `/drawer?${query}`;
-  };
+  const address = () => (deskTillId.value === null ? '/drawer' : `/drawer?till=${deskTillId.value}`);
 
   function kept(): KeptCount | null {
     const stored = localStorage.getItem(keyOf());
@@ -70,10 +66,17 @@ export const useDrawerStore = defineStore('drawer', () => {
   /** Reads the figures afresh, leaving the sheet as it is. @param compared the count stands: what is expected may be seen */
   async function look(compared = revealed): Promise<void> {
     revealed = compared;
-    const next = await read<DrawerState>(address(compared));
+    const next = await read<DrawerState>(address());
     if (next.shift?.id !== state.value?.shift?.id) return load();
-    state.value = next;
+    state.value = compared && next.blind ? { ...next, ...(await compare()) } : next;
   }
+
+  /** What the count as it stands is compared with; that somebody looked is noted. */
+  const compare = () =>
+    write<Comparison>('POST', '/drawer/comparisons', {
+      tillId: deskTillId.value,
+      pieces: pieces.value,
+    });
 
   /** Sets how many pieces of a kind there are: kept in the browser at once, on the server a moment later. */
   function count(value: number, pieceCount: number): void {

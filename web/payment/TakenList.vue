@@ -47,7 +47,7 @@ function wordsFor({ state, words, leftOn }: TenderView): string {
           class="word"
           @click="payment.keepCard(tender)"
         >
-          Keep on file
+          Keep on file, the customer agrees
         </button>
         <button
           v-if="session.may('payment.undo')"

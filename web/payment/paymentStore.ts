@@ -167,7 +167,7 @@ export const usePaymentStore = defineStore('payment', () => {
   }
 
   const enquire = (number: string): Promise<StoredValueView> =>
-    read<StoredValueView>(`/payment/stored-values/of/${encodeURIComponent(number.trim())}`);
+    write<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number.trim() });
 
   /** Gives what makes the total a round one, or not. */
   async function giveRoundUp(yes: boolean): Promise<void> {
@@ -183,7 +183,10 @@ export const usePaymentStore = defineStore('payment', () => {
   async function keepCard(tender: TenderView): Promise<void> {
     const { customer } = basket.basket;
     if (!customer) return;
-    await write('POST', `/payment/tenders/${tender.id}/keep-card`, { customerId: customer.id });
+    await write('POST', `/payment/tenders/${tender.id}/keep-card`, {
+      customerId: customer.id,
+      agreed: true,
+    });
     notices.say(`${tender.name} is on file for ${customer.name}.`);
   }
 

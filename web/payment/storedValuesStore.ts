@@ -15,10 +15,13 @@ export const useStoredValuesStore = defineStore('storedValues', () => {
   const filter = reactive({ find: '', kind: '', state: '' });
   const number = ref(0);
 
-  const query = () => new URLSearchParams({ ...filter, page: String(number.value) }).toString();
+  const query = () => new URLSearchParams({ kind: filter.kind, state: filter.state }).toString();
 
   async function load(): Promise<void> {
-    page.value = await read<StoredValuePage>(`/payment/stored-values?${query()}`);
+    page.value = await write<StoredValuePage>('POST', '/payment/stored-values/search', {
+      ...filter,
+      page: number.value,
+    });
   }
 
   async function look(id: number | undefined): Promise<void> {

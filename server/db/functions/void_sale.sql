@@ -26,7 +26,7 @@ begin
   loop
     select * into value from stored_value where id = going.id for update;
     if value.balance < going.amount or value.moved_to is not null then
-      raise exception '% was used meanwhile.', value.number using errcode = 'MH009';
+      raise exception 'The card ·· % was used meanwhile.', right(value.number, 4) using errcode = 'MH009';
     end if;
     update stored_value set balance = balance - going.amount,
       state = case when going.sold_here and balance = going.amount then 'closed'

@@ -44,7 +44,7 @@ create table wrong_try (
   key text primary key check (length(key) <= 120),
   wrong integer not null check (wrong >= 0)
 );
-insert into wrong_try (key, wrong) select 'till ' || id, wrong_pins from till where wrong_pins > 0;
+insert into wrong_try (key, wrong) select 'pin till ' || id, wrong_pins from till where wrong_pins > 0;
 alter table till drop column wrong_pins, drop column pin_blocked_until;
 
 -- An approval names what it allows, belongs to the session that asked, and is used once.

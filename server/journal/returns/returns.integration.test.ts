@@ -128,7 +128,9 @@ describe(`returns on ${ENGINE}`, () => {
 
   it('go back to the gift card first, then the card without it, then in cash', async () => {
     const sale = await ringUp(house, ['CLA-0220']);
-    const gift = await noor.ask<StoredValueView>('GET', '/payment/stored-values/of/44100771417');
+    const gift = await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', {
+      number: '44100771417',
+    });
     await take(
       noor,
       tenderFor(sale, types.get('stored-value') ?? 0, { amount: 35_50, number: '44100771417' }),
@@ -158,7 +160,8 @@ describe(`returns on ${ENGINE}`, () => {
     const answer = await giveBack(noor, basket, 0 - refund);
     expect(answer.body.finished).toMatchObject({ total: 0 - refund });
     expect(
-      (await noor.ask<StoredValueView>('GET', '/payment/stored-values/of/44100771417')).body.balance,
+      (await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: '44100771417' }))
+        .body.balance,
     ).toBe(gift.body.balance);
     const { body } = await page(basket.id);
     expect(body.tenders.map(({ amount }) => amount)).toEqual([-200_00, -35_50, 0 - rest]);

@@ -1,3 +1,4 @@
+import { lastFour } from '../../../core/payment/storedValue.ts';
 import type { SaleFacts } from '../../../core/journal/afterTheSale.ts';
 import { one, type Reader, type Writer } from '../../db/database.ts';
 import { takeLocks } from '../../db/locks.ts';
@@ -129,7 +130,7 @@ export async function freezeSoldValue(sql: Writer, saleId: string): Promise<stri
     [saleId],
   );
   const used = sold.find(({ usable }) => !usable);
-  if (used) return used.number;
+  if (used) return `The card ·· ${lastFour(used.number)}`;
   await sql.query(`update stored_value set state = 'frozen' where id = any ($1::integer[])`, [
     sold.map(({ id }) => id),
   ]);

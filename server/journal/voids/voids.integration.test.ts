@@ -78,8 +78,9 @@ describe(`voids on ${ENGINE}`, () => {
 
   it('send the money back to the card without it, and to the gift card', async () => {
     const number = '44100771409';
-    const before = (await noor.ask<StoredValueView>('GET', `/payment/stored-values/of/${number}`)).body
-      .balance;
+    const before = (
+      await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number })
+    ).body.balance;
     const sale = await ringUp(house, ['CLA-0220']);
     await take(noor, tenderFor(sale, types.get('stored-value') ?? 0, { amount: 20_00, number }));
     await take(noor, tenderFor(sale, types.get('card') ?? 0, { amount: sale.expectedTotal - 20_00 }));
@@ -92,9 +93,10 @@ describe(`voids on ${ENGINE}`, () => {
     await vi.waitFor(async () => {
       expect((await page(sale.basket.id)).body.voided).toBe('done');
     }, SLOWLY);
-    expect((await noor.ask<StoredValueView>('GET', `/payment/stored-values/of/${number}`)).body.balance).toBe(
-      before,
-    );
+    expect(
+      (await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number })).body
+        .balance,
+    ).toBe(before);
     const { body } = await noor.ask<PaymentView>('GET', `/payment/baskets/${sale.basket.id}`);
     expect(body.tenders.map(({ state }) => state)).toContain('undone');
   });
@@ -164,7 +166,7 @@ describe(`voids on ${ENGINE}`, () => {
 
   it('take a gift card back that was sold, unless it was used meanwhile', async () => {
     const balanceOf = async (number: string) =>
-      (await noor.ask<StoredValueView>('GET', `/payment/stored-values/of/${number}`)).body;
+      (await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number })).body;
     const sellCard = async (figure: number) => {
       const number = newStoredValueNumber(() => figure);
       const sale = await ringUp(house, ['GIFT']);

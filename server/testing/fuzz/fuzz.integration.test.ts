@@ -1,0 +1,103 @@
+import { v4 as newId } from 'uuid';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { ProblemDetails } from '../../../contract/problem.ts';
+import { roomRoutes } from '../../app.ts';
+import { verify } from '../../ledger/verify.ts';
+import { ENGINE, openDrawer, openHouse, pay, ringUp, type Browser, type TestHouse } from '../testHouse.ts';
+import { tenderFor, typesByKind } from '../paying.ts';
+import { attacker, routesOf, type Route } from './hostile.ts';
+
+/** So many requests; more with MONDREL_FUZZ (`npm run fuzz`). The seed is fixed unless MONDREL_SEED says otherwise. */
+const REQUESTS = Number(process.env.MONDREL_FUZZ ?? 1_500);
+const SEED = Number(process.env.MONDREL_SEED ?? 20_260_302);
+/** Words that belong to the database and its driver: no answer has them. */
+const SQL_WORDS =
+  /\b(syntax error|relation "|column "|violates|constraint|SQLSTATE|pg_|plpgsql|invalid input syntax|out of range for type)\b/i;
+
+let house: TestHouse;
+let browsers: Browser[];
+let samples: object[];
+
+beforeAll(async () => {
+  house = await openHouse();
+  const [nobody, cashier, manager] = [house.browser(), house.browser(), house.browser()];
+  await cashier.signIn('1357', 1);
+  await manager.signIn('8024', 2);
+  await openDrawer(cashier);
+  const sale = await ringUp(house, ['MET-C', 'PIC-M']);
+  await pay(cashier, await ringUp(house, ['MET-C']));
+  const types = await typesByKind(house);
+  samples = [
+    sale,
+    { basket: sale.basket, revision: 0 },
+    tenderFor(sale, types.get('cheque') ?? 0, { reference: '1' }),
+    { basket: sale.basket, expectedTotal: -1, parts: [{ id: newId(), to: 'cash', amount: 1 }] },
+    {
+      pin: '999999',
+      right: 'price.change',
+      basketId: newId(),
+      reason: 'x',
+      covers: [{ subject: 'a', from: 1, to: 1, unit: 'money', amount: 1 }],
+    },
+    { kind: 'out', amount: 1, reason: 'x', person: '' },
+    { pieces: { 100: 1 }, tillId: null, revision: 0, toStaffId: 2, note: '', others: [] },
+    { id: newId(), basket: sale.basket, name: 'x', note: '', total: 1 },
+    { name: 'x', kind: 'percent', value: 1, needsCustomer: false, groupId: null, phone: '', mail: '' },
+    { from: '2026-03-02', to: '2026-03-02', find: 'x', page: 0 },
+  ];
+  browsers = [nobody, cashier, manager, manager];
+});
+afterAll(() => house.stop());
+
+/** What signing in and out everywhere would do to the ones who attack. */
+const LEFT_OUT = new Set(['DELETE /staff/session', 'POST /staff/sign-out-everywhere']);
+
+describe(`whatever is sent on ${ENGINE}`, () => {
+  it(
+    `never makes the server stumble: ${REQUESTS} requests over every route`,
+    { timeout: 120_000 + REQUESTS * 60 },
+    async () => {
+      const routes = routesOf(roomRoutes(house.house)).filter(
+        ({ method, path }) => !LEFT_OUT.has(`${method} ${path}`),
+      );
+      expect(routes.length).toBeGreaterThan(100);
+      const attack = attacker(SEED, samples);
+      const stumbled: string[] = [];
+      for (let at = 0; at < REQUESTS; at++) {
+        const route = routes[at % routes.length] as Route;
+        const { address, headers, body } = attack(route);
+        const browser = browsers[at % browsers.length] as Browser;
+        const answer = await browser.raw(route.method, address, headers, body);
+        const words = `${route.method} ${route.path} (${address}) ${body?.slice(0, 200) ?? ''} → ${answer.status} ${answer.text.slice(0, 200)}`;
+        if (answer.status >= 500) stumbled.push(words);
+        if (answer.status < 400) continue;
+        if (SQL_WORDS.test(answer.text)) stumbled.push(`SQL: ${words}`);
+        const problem = JSON.parse(answer.text) as ProblemDetails;
+        if (!problem.title || problem.status !== answer.status) stumbled.push(`no problem: ${words}`);
+        // An answer never says again what was sent.
+        if (body && body.length > 400 && answer.text.includes(body.slice(20, 220)))
+          stumbled.push(`echo: ${words}`);
+      }
+      expect(stumbled).toEqual([]);
+      expect(await house.house.database.ask(verify)).toEqual([]);
+    },
+  );
+
+  it('is measured before it is looked at: a list of fifty thousand is refused at once', async () => {
+    const [, cashier] = browsers;
+    const lines = Array.from({ length: 50_000 }, () => 1);
+    const sale = { basket: { id: newId(), lines }, expectedTotal: 1, handed: 1 };
+    const refused = await cashier?.ask<ProblemDetails>('POST', '/counter/sales', sale);
+    expect([refused?.status, refused?.body.fields]).toEqual([
+      422,
+      [{ field: 'basket.lines', message: 'basket.lines holds at most 500.' }],
+    ]);
+    const large = await browsers[0]?.raw(
+      'POST',
+      '/staff/session',
+      { 'content-type': 'application/json', 'idempotency-key': newId() },
+      JSON.stringify({ pin: '1'.repeat(2_000) }),
+    );
+    expect(large?.status).toBe(413);
+  });
+});
