@@ -9,6 +9,7 @@ import { saleFinish } from './saleFinish.ts';
 import { search100k } from './search.ts';
 import { splitFinish } from './splitFinish.ts';
 import { tills20 } from './tills20.ts';
+import { underAttack } from './underAttack.ts';
 import { varianceFind, varianceHit } from './variance.ts';
 import { tillSpeed } from './tillSpeed.ts';
 
@@ -18,6 +19,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'sale-finish': saleFinish,
   'split-finish': splitFinish,
   'tills-20': tills20,
+  'under-attack': underAttack,
   'cold-start': coldStart,
   'first-view': firstView,
   'till-speed': tillSpeed,

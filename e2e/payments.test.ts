@@ -333,6 +333,10 @@ describe('what is set up', () => {
   it('pairs a terminal by the code that it shows', async () => {
     await terminal.go('/terminal');
     await terminal.press('Unpack a new terminal');
+    await terminal.read('Sign in here first');
+    await terminal.signIn('8024', 3);
+    await terminal.go('/terminal');
+    await terminal.press('Unpack a new terminal');
     const code = await (await terminal.see('[data-test="pairing-code"]')).getText();
     await till.click('nav a[href="/setup"]');
     await till.see('#terminals-title');

@@ -182,6 +182,28 @@ const CHECKS: readonly Check[] = [
                           and not exists (select 1 from sale_void where sale_id = back.sale_id))`,
   },
   {
+    name: 'an approval was used for what it was given for',
+    sql: `select 'approval ' || used.countersign_id as what, 1::bigint as kept, 0::bigint as recomputed
+          from countersign_use as used join countersign on countersign.id = countersign_id
+          where used.used_for <> countersign.basket_id`,
+  },
+  {
+    name: 'cash that was moved with an approval is what was approved',
+    sql: `select 'cash move ' || move.id as what, move.amount as kept,
+                 coalesce((cover->>'to')::bigint, 0) as recomputed
+          from cash_move as move join countersign on countersign.id = countersign_id
+          left join lateral jsonb_array_elements(covers) as cover on cover->>'subject' = 'cash:' || move.kind
+          -- Approvals of earlier versions named no amount.
+          where covers <> '[]' and coalesce((cover->>'to')::bigint, 0) <> move.amount`,
+  },
+  {
+    name: 'no sale was voided for more than was approved',
+    sql: `select 'sale ' || sale.id as what, abs(sale.total) as kept, coalesce((cover->>'amount')::bigint, 0) as recomputed
+          from sale_void join sale on sale.id = sale_id join countersign on countersign.id = countersign_id
+          left join lateral jsonb_array_elements(covers) as cover on cover->>'subject' = 'sale'
+          where covers <> '[]' and coalesce((cover->>'amount')::bigint, 0) < abs(sale.total)`,
+  },
+  {
     name: 'a correction moves in the books what it says',
     sql: `select 'correction ' || correction.id as what, abs(correction.amount) as kept,
                  coalesce(sum(entry.amount) filter (where entry.amount > 0), 0)::bigint as recomputed

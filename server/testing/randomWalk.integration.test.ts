@@ -5,8 +5,10 @@ import type { DrawerState } from '../../contract/drawer.ts';
 import type { Returnable } from '../../contract/returns.ts';
 import type { Basket, BasketLine } from '../../core/counter/basket.ts';
 import { seeded } from '../../demo/random.ts';
+import type { PaymentView } from '../../contract/payment.ts';
 import { verify } from '../ledger/verify.ts';
-import { take, tenderFor, typesByKind } from './paying.ts';
+import { verifyTerminals } from '../ledger/witnesses.ts';
+import { take, tenderFor, typesByKind, type RungUp } from './paying.ts';
 import { giveBack, linesBack } from './returning.ts';
 import { ENGINE, openDrawer, openHouse, ringUp, type Browser, type TestHouse } from './testHouse.ts';
 
@@ -109,6 +111,67 @@ it(
         .map(({ position, left }) => ({ position, quantity: 1000 * (1 + upTo(left / 1000)) }));
     }
 
+    /** What was taken for a basket that could not be finished is given back. */
+    async function clearUp(at: number, basketId: string): Promise<boolean> {
+      const till = tills[at] as Browser;
+      const { body } = await till.ask<PaymentView>('GET', `/payment/baskets/${basketId}`);
+      if (body.finished) return true;
+      for (const { id, state } of body.tenders) {
+        if (state === 'approved') await till.ask('POST', `/payment/tenders/${id}/undo`);
+      }
+      return false;
+    }
+
+    const sale = (basket: Basket, total: number) => ({ basket, expectedTotal: total, handed: total });
+    const rungUp = (basket: Basket, total: number) => sale(basket, total) as unknown as RungUp;
+
+    /** Two want one thing at once: cash and another payment, a return and a void, a correction and a void, two returns. */
+    async function race(at: number, earlier: { id: string; till: number } | undefined): Promise<string> {
+      const till = tills[at] as Browser;
+      const other = tills[1 - at] as Browser;
+      const dice = upTo(4);
+      if (dice === 0 || !earlier) {
+        const basket = { id: newId(), lines: await newLines() };
+        const total = await totalOf(till, basket);
+        const kind = pick(['noted-card', 'cheque', 'stored-value']);
+        const part = tenderFor(rungUp(basket, total), types.get(kind) ?? 0, {
+          amount: 1,
+          reference: 'R1',
+          number: '44100771409',
+        });
+        const cash = () =>
+          till.ask('POST', '/counter/sales', sale(basket, total), { 'idempotency-key': basket.id });
+        await Promise.all(random() < 0.5 ? [cash(), take(till, part)] : [take(till, part), cash()]);
+        if (!(await clearUp(at, basket.id))) expect((await cash()).status).toBe(200);
+        sold.push({ id: basket.id, till: at, shift: shifts[at] ?? 0, paid: 'cash' });
+        return 'race of payments';
+      }
+      const back = async (browser: Browser, of: number) => {
+        const parts = await partsBack(browser, earlier.id);
+        if (parts.length === 0) return;
+        const { lines, refund } = await linesBack(browser, earlier.id, parts);
+        const basket = { id: newId(), lines };
+        await giveBack(browser, basket, 0 - refund);
+        if (await clearUp(of, basket.id))
+          sold.push({ id: basket.id, till: of, shift: shifts[of] ?? 0, paid: 'other' });
+      };
+      // Who comes second may find that nothing is left: that is said before anything moves.
+      const returning = (browser: Browser, of: number) => back(browser, of).catch(() => {});
+      const owner = tills[earlier.till] as Browser;
+      const voiding = () =>
+        owner.ask('POST', `/journal/sales/${earlier.id}/void`, { reason: 'A random walk' });
+      if (dice === 1) await Promise.all([returning(other, 1 - at), voiding()]);
+      else if (dice === 2) await Promise.all([returning(till, at), returning(other, 1 - at)]);
+      else {
+        const wanted = { saleId: earlier.id, position: 1, reason: 'A random walk' };
+        await Promise.all([
+          owner.ask('POST', '/drawer/corrections', { ...wanted, to: pick(['card', 'cash']) }),
+          voiding(),
+        ]);
+      }
+      return 'race after the sale';
+    }
+
     async function close(at: number): Promise<void> {
       const till = tills[at] as Browser;
       const { expected } = (await till.ask<DrawerState>('GET', '/drawer')).body;
@@ -136,7 +199,9 @@ it(
       const till = tills[at] as Browser;
       const dice = random();
       const earlier = sold.length > 0 ? pick(sold) : undefined;
-      if (dice < 0.45 || !earlier) {
+      if (dice < 0.1) {
+        count(await race(at, earlier));
+      } else if (dice < 0.45 || !earlier) {
         await settle(at, { id: newId(), lines: await newLines() });
         count('sale');
       } else if (dice < 0.75) {
@@ -171,8 +236,19 @@ it(
         count('close');
       }
     }
-    for (const what of ['sale', 'return', 'exchange', 'void', 'close'])
+    for (const what of [
+      'sale',
+      'return',
+      'exchange',
+      'void',
+      'close',
+      'race of payments',
+      'race after the sale',
+    ])
       expect(counts.get(what) ?? 0, what).toBeGreaterThan(0);
     expect(await house.house.database.ask(verify)).toEqual([]);
+    expect(await verifyTerminals(house.house.database, house.house.terminal)).toMatchObject({
+      differences: [],
+    });
   },
 );

@@ -8,7 +8,7 @@ import { formatMoney } from '../../core/money.ts';
 import { tipChoices } from '../../core/payment/roundUp.ts';
 import { luhnDigit } from '../../core/payment/storedValue.ts';
 import { formatRate } from '../../core/rate.ts';
-import { problemWords, read, write } from '../net/api.ts';
+import { ApiProblem, problemWords, read, write } from '../net/api.ts';
 
 const LOOK_MS = 400;
 const PIN = /^\d{4}$/;
@@ -44,8 +44,15 @@ async function press(what: TerminalPress): Promise<void> {
 }
 
 async function unpack(): Promise<void> {
-  const fresh = await write<TerminalFace>('POST', '/devices/terminals');
-  window.location.assign(`/terminal/${fresh.serial}`);
+  try {
+    const fresh = await write<TerminalFace>('POST', '/devices/terminals');
+    window.location.assign(`/terminal/${fresh.serial}`);
+  } catch (error) {
+    trouble.value =
+      error instanceof ApiProblem && error.details.status === 401
+        ? 'Sign in here first, as somebody who sets up the shop.'
+        : problemWords(error);
+  }
 }
 
 void look();
@@ -134,6 +141,7 @@ async function key(): Promise<void> {
       </li>
     </ul>
     <v-btn @click="unpack">Unpack a new terminal</v-btn>
+    <p class="bad" role="alert">{{ trouble }}</p>
   </main>
   <main v-else class="table">
     <section class="device" aria-label="Terminal">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue';
 import type { SetupFacts, StaffMember } from '../../contract/setup.ts';
+import { PIN_DIGITS } from '../../core/staff/pinDelay.ts';
 import { ROLES, type Role } from '../../core/staff/rights.ts';
 import { useAttempt } from './attempt.ts';
 import { useSetupStore } from './setupStore.ts';
@@ -14,11 +15,25 @@ const person = reactive({ name: '', role: 'cashier' as Role, pin: '' });
 const pins = reactive<Record<number, string>>({});
 /** Whose row what is wrong belongs to. */
 const changing = ref(0);
+/** A PIN of six digits that nobody chose; it is shown until it is saved. */
+const suggested = ref('');
+function suggest(): void {
+  const digits = crypto.getRandomValues(new Uint32Array(PIN_DIGITS));
+  suggested.value = Array.from(digits, (digit) => digit % 10).join('');
+  person.pin = suggested.value;
+}
 const roles = ROLES.map((role) => ({ value: role, title: role }));
 
 async function addPerson(): Promise<void> {
-  if (await attemptToAdd(setup.addStaff({ ...person }), `${person.name} can sign in.`))
+  if (await attemptToAdd(setup.addStaff({ ...person }), `${person.name} can sign in.`)) {
     Object.assign(person, { name: '', pin: '' });
+    suggested.value = '';
+  }
+}
+
+async function signOutEverywhere(member: StaffMember): Promise<void> {
+  changing.value = member.id;
+  await attempt(setup.signOutEverywhere(member.id), `${member.name} is signed out on every till.`);
 }
 
 async function change(member: StaffMember, words: string): Promise<void> {
@@ -62,6 +77,7 @@ async function change(member: StaffMember, words: string): Promise<void> {
         >
           {{ member.active ? 'Works here no more' : 'Works here again' }}
         </v-btn>
+        <v-btn :disabled="!member.active" @click="signOutEverywhere(member)">Sign out everywhere</v-btn>
       </li>
     </ul>
     <form class="adding" novalidate @submit.prevent="addPerson">
@@ -70,11 +86,18 @@ async function change(member: StaffMember, words: string): Promise<void> {
       <v-text-field
         v-model="person.pin"
         label="PIN"
+        :hint="
+          suggested && person.pin === suggested
+            ? `Suggested: ${suggested}`
+            : 'Four digits are possible, six are safer.'
+        "
+        persistent-hint
         type="password"
         inputmode="numeric"
         autocomplete="new-password"
         :error-messages="added.pin"
       />
+      <v-btn @click="suggest">Suggest a PIN</v-btn>
       <v-btn class="go" type="submit">Add person</v-btn>
     </form>
   </section>
@@ -86,7 +109,7 @@ async function change(member: StaffMember, words: string): Promise<void> {
 }
 .people li {
   display: grid;
-  grid-template-columns: 160px 1fr 1fr auto;
+  grid-template-columns: 150px 1fr 1fr auto auto;
   gap: 12px;
   align-items: center;
   padding: 8px 0;

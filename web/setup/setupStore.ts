@@ -38,6 +38,7 @@ export const useSetupStore = defineStore('setup', () => {
       then(write('POST', '/setup/staff', person)),
     changeStaff: ({ id, ...person }: StaffMember & { pin?: string }) =>
       then(write('PUT', `/setup/staff/${id}`, person)),
+    signOutEverywhere: (staffId: number) => then(write('POST', '/staff/sign-out-everywhere', { staffId })),
     setRight: (role: Role, right: Right, granted: boolean) =>
       then(write('PUT', '/setup/rights', { role, right, granted })),
     addTaxCategory: (name: string) => then(write('POST', '/setup/tax-categories', { name })),

@@ -292,6 +292,8 @@ describe(`returns on ${ENGINE}`, () => {
     const kept = now.now.bind(now);
     now.now = () => tomorrow;
     try {
+      // The night ended the session of the day before.
+      await noor.signIn('1357', 1);
       const basket: Basket = { id: newId(), lines };
       expect((await giveBack(noor, basket, 0 - refund, [{ to: 'cash', amount: refund }])).status).toBe(403);
       const countersign = await approve(basket.id, 'return.late', [anyAmount(`sale:${sale.id}`)]);
