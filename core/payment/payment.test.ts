@@ -21,6 +21,7 @@ import {
   tenderStep,
   type TenderEvent,
   type TenderState,
+  mayStep,
 } from './tender.ts';
 import { worthOf } from './tenderType.ts';
 
@@ -36,6 +37,27 @@ const EVENTS: TenderEvent[] = [
   'sent-back',
   'not-sent-back',
 ];
+
+describe('a step on a payment', () => {
+  it('is taken until the sale is finished; then what the till went on without goes back, and what a void takes', () => {
+    const facts = (state: TenderState, more = {}) => ({
+      state,
+      finished: true,
+      voiding: false,
+      sendsBack: false,
+      ...more,
+    });
+    expect(mayStep(facts('approved', { finished: false }), 'undo')).toBe(true);
+    for (const state of TENDER_STATES) {
+      expect(mayStep(facts(state), 'undo'), state).toBe(false);
+      expect(mayStep(facts(state, { voiding: true }), 'undo'), state).toBe(false);
+      const late = state === 'abandoned' || state === 'undoing';
+      expect(mayStep(facts(state), 'approve'), state).toBe(late);
+      expect(mayStep(facts(state, { voiding: true }), 'sent-back'), state).toBe(true);
+      expect(mayStep(facts(state, { sendsBack: true }), 'ask'), state).toBe(true);
+    }
+  });
+});
 
 describe('a tender', () => {
   it('forgets no money, whatever happens in whatever order', () => {

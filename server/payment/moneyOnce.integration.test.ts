@@ -117,6 +117,44 @@ describe(`cash and a first payment of another kind at once on ${ENGINE}`, () => 
   }
 });
 
+describe('ten tills', () => {
+  it('take money once each, all at the same time', { timeout: 60_000 + ROUNDS * 20_000 }, async () => {
+    await sqlByHand(
+      'insert into till (number, place_id) select number, 1 from generate_series(11, 20) as number',
+    );
+    const ids = await sqlByHand('select id from till where number > 10 order by number');
+    const tills = await Promise.all(
+      ids.map(async ({ id }) => {
+        const browser = house.browser();
+        await browser.signIn('8024', Number(id));
+        await openDrawer(browser);
+        return browser;
+      }),
+    );
+    for (let round = 0; round < Math.ceil(ROUNDS / 4); round++) {
+      await Promise.all(
+        tills.map(async (browser, at) => {
+          const sale = await ringUp(house, ['STR-VI-44']);
+          const more = at % 2 === 0 ? { number: GIFT_CARD, amount: 1 } : { reference: '118' };
+          const tender = tenderFor(sale, typeOf(at % 2 === 0 ? 'stored-value' : 'cheque'), more);
+          await Promise.all(
+            round % 2 === 0
+              ? [pay(browser, sale), take(browser, tender)]
+              : [take(browser, tender), pay(browser, sale)],
+          );
+          const { body } = await view(browser, sale);
+          if (!body.finished) {
+            for (const { id } of body.tenders) await does(browser, id, 'undo');
+            expect((await pay(browser, sale)).status).toBe(200);
+          }
+          await paidOnce(sale);
+        }),
+      );
+    }
+    await tiesOut();
+  });
+});
+
 describe('what is finished', () => {
   it('is undone by a void or a return only: the parts of a refund stand', async () => {
     const sale = await paidByCard(['MET-C']);

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { onMounted, useTemplateRef } from 'vue';
+import { useSessionStore } from '../staff/sessionStore.ts';
 
 defineEmits<{ close: [] }>();
+const session = useSessionStore();
 
 const KEYS: [string, string][] = [
   ['/', 'Entry field'],
@@ -33,6 +35,9 @@ onMounted(() => panel.value?.focus());
       <h2 class="title">Keys</h2>
       <v-btn @click="$emit('close')">Close <kbd>Esc</kbd></v-btn>
     </header>
+    <p v-if="session.person" class="out">
+      <v-btn @click="session.signOutEverywhere()">Sign {{ session.person.name }} out on every till</v-btn>
+    </p>
     <dl>
       <template v-for="[key, what] in KEYS" :key="key">
         <dt>
@@ -53,6 +58,10 @@ onMounted(() => panel.value?.focus());
   width: 440px;
   background: var(--surface);
   border: var(--rule);
+}
+
+.out {
+  padding: 12px 18px 0;
 }
 dl {
   display: grid;

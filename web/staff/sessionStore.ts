@@ -46,7 +46,16 @@ export const useSessionStore = defineStore('session', () => {
     });
   }
 
+  /** Ends every session of who is signed in here, this one too. */
+  async function signOutEverywhere(): Promise<void> {
+    const staffId = person.value?.staffId;
+    if (staffId === undefined) return;
+    await write('POST', '/staff/sign-out-everywhere', { staffId });
+    person.value = null;
+    stopHearing();
+  }
+
   const may = (right: Right) => person.value?.rights.includes(right) ?? false;
 
-  return { person, welcome, find, signIn, lock, may };
+  return { person, welcome, find, signIn, lock, signOutEverywhere, may };
 });
