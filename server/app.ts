@@ -81,14 +81,9 @@ export function createApp(house: House, webFolder: string, { hosts, proxy }: Rea
     response.json({ status: 'ok', engine: house.database.engine });
   });
   api.use(sameOriginOnly, plausibleAddress, cookieParser(), recognisePerson(house), readBody);
-  api.get(
-    '/events',
-    (request, _response, next) => {
-      personOf(request);
-      next();
-    },
-    house.events.listen,
-  );
+  api.get('/events', (request, response) => {
+    house.events.listen(personOf(request).sessionId, response);
+  });
   for (const [address, routes] of roomRoutes(house)) api.use(address, routes);
   api.use(notFound);
   app.use('/api', api);

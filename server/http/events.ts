@@ -1,11 +1,11 @@
-import type { RequestHandler, Response } from 'express';
+import type { Response } from 'express';
 import type { HouseEvent } from '../../contract/events.ts';
-import { personOf } from './session.ts';
 
 /** Tells all listening browsers what happens (server-sent events, WHATWG HTML 9.2). */
 export interface EventFeed {
   tell(event: HouseEvent): void;
-  listen: RequestHandler;
+  /** Lets a window hear. @param sessionId whose window it is */
+  listen(sessionId: number, response: Response): void;
   close(): void;
 }
 
@@ -26,8 +26,7 @@ export function eventFeed(): EventFeed {
       const text = `data: ${JSON.stringify(event)}\n\n`;
       for (const listener of listeners.keys()) listener.write(text);
     },
-    listen(request, response) {
-      const { sessionId } = personOf(request);
+    listen(sessionId, response) {
       const mine = [...listeners].filter(([, session]) => session === sessionId);
       // The oldest window gives way: it connects again when somebody looks at it.
       if (mine.length >= MOST_STREAMS) mine[0]?.[0].end();
