@@ -111,7 +111,7 @@ describe('a day at one till, by keyboard alone', () => {
 
   it('asks the price of an item that has none', async () => {
     await till.enter('REP-OPEN');
-    await till.see('#question');
+    await till.see('#question:focus');
     await till.keys('x', Key.ENTER);
     await till.read('Type the price of one');
     await till.keys(Key.BACK_SPACE, '45', Key.ENTER);

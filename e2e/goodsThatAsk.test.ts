@@ -67,11 +67,11 @@ describe('an item that asks', () => {
     await till.count('.row', 2);
     await till.read('No. CLA05101002', '.tape');
     await till.enter('CLA-0510');
-    await till.see('#question');
+    await till.see('#question:focus');
     await till.keys('CLA05101002', Key.ENTER);
     await till.read('CLA05101002 is in the basket already');
     await till.enter('CLA-0510');
-    await till.see('#question');
+    await till.see('#question:focus');
     await till.keys('HAND-ME-DOWN', Key.ENTER);
     await till.read('No. HAND-ME-DOWN', '.tape');
     await empty();
@@ -103,7 +103,7 @@ describe('an item that asks', () => {
 
   it('keeps what is scanned meanwhile until its question is answered', async () => {
     await till.enter('REP-OPEN');
-    await till.see('#question');
+    await till.see('#question:focus');
     await till.scan(ownEan13(22, 3));
     await till.read('answer the question first');
     await till.keys('45', Key.ENTER);
@@ -128,7 +128,7 @@ describe('an item that asks', () => {
 
   it('sells all of it, and ties out', async () => {
     await till.enter('CLA-0510');
-    await till.see('#question');
+    await till.see('#question:focus');
     await till.keys('CLA05101002', Key.ENTER);
     await till.keys(Key.F9);
     await till.see('#handed');
@@ -153,7 +153,7 @@ describe('a code that nobody knows', () => {
     await till.scan('X-99-4711');
     await till.read('Somebody with more rights can tie the code');
     await till.press('Sell it at an open price');
-    await till.see('#question');
+    await till.see('#question:focus');
     await till.keys('12.50', Key.ENTER);
     await till.read('What is it?');
     await till.keys('Kazoo', Key.ENTER);

@@ -49,7 +49,7 @@ describe('shelves', () => {
     await cashier.see('#customer-search');
     await cashier.keys(Key.ESCAPE);
     await cashier.press('Open-price item');
-    await cashier.see('#question');
+    await cashier.see('#question:focus');
     await cashier.keys(Key.ESCAPE);
     await cashier.press('Last receipt');
     await cashier.read('No sale was finished on this till yet.');
