@@ -594,6 +594,8 @@ export const useBasketStore = defineStore('basket', () => {
     const before = basket.value;
     if (!needed) return;
     const { right, steps } = needed;
+    // The panel that asks says it, too.
+    notices.clear();
     const approval = await countersigns.need(right, before.id, details.detail ?? '', steps);
     if (!approval?.id || basket.value !== before) return;
     const id = approval.id;

@@ -33,11 +33,9 @@ onMounted(() => panel.value?.focus());
   <section ref="panel" class="keys" tabindex="-1" role="dialog" aria-label="Keys">
     <header class="head">
       <h2 class="title">Keys</h2>
+      <v-btn v-if="session.person" @click="session.signOutEverywhere()">Sign out everywhere</v-btn>
       <v-btn @click="$emit('close')">Close <kbd>Esc</kbd></v-btn>
     </header>
-    <p v-if="session.person" class="out">
-      <v-btn @click="session.signOutEverywhere()">Sign {{ session.person.name }} out on every till</v-btn>
-    </p>
     <dl>
       <template v-for="[key, what] in KEYS" :key="key">
         <dt>
@@ -60,9 +58,6 @@ onMounted(() => panel.value?.focus());
   border: var(--rule);
 }
 
-.out {
-  padding: 12px 18px 0;
-}
 dl {
   display: grid;
   grid-template-columns: 110px 1fr;

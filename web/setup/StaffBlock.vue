@@ -86,13 +86,9 @@ async function change(member: StaffMember, words: string): Promise<void> {
       <v-text-field
         v-model="person.pin"
         label="PIN"
-        :hint="
-          suggested && person.pin === suggested
-            ? `Suggested: ${suggested}`
-            : 'Four digits are possible, six are safer.'
-        "
+        hint="Six digits are safest; four are possible."
         persistent-hint
-        type="password"
+        :type="suggested !== '' && person.pin === suggested ? 'text' : 'password'"
         inputmode="numeric"
         autocomplete="new-password"
         :error-messages="added.pin"
