@@ -380,6 +380,24 @@ describe('the moment at which payment begins', () => {
     });
   });
 
+  it('stays while the terminal is silent, and when the shop changes a price meanwhile', async () => {
+    await withHappyHour(async (sale, clock) => {
+      const card = tenderFor(sale, typeOf('card'));
+      await take(till, card);
+      clock('15:45:00');
+      expect((await does(till, card.id, 'check')).body.tenders[0]?.state).toBe('unanswered');
+      clock('16:00:01');
+      await sqlByHand("update item set price = price + 100 where number = 'MET-C'");
+      try {
+        await vi.waitFor(() => tap(standIn(house)), SLOWLY);
+        const { finished } = await until(sale, 'finished');
+        expect(finished?.total).toBe(sale.expectedTotal);
+      } finally {
+        await sqlByHand("update item set price = price - 100 where number = 'MET-C'");
+      }
+    });
+  });
+
   it('stays with every further part, for cash, too, and what the till shows stays with it', async () => {
     await withHappyHour(async (sale, clock) => {
       const first = await take(till, tenderFor(sale, typeOf('cheque'), { amount: 10_00, reference: '1' }));

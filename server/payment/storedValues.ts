@@ -80,14 +80,14 @@ export async function mayTryNumber({ database, tries }: House, trier: Trier, typ
   const number = plainNumber(typed);
   // A number with a wrong check digit was misread: nobody guesses like that.
   if (!number || isMistyped(number)) return;
-  const wait = await tries.begin(trier);
-  if (wait > 0) {
-    throw new Problem(429, 'wait', `Too many unknown numbers. Wait ${wait} second${wait === 1 ? '' : 's'}.`, {
-      data: { seconds: wait },
-    });
-  }
-  if (await database.ask((sql) => store.isKnown(sql, number))) return tries.right(trier);
-  await tries.wrong(trier);
+  const tried = await tries.attempt(trier, () =>
+    database.ask(async (sql) => ((await store.isKnown(sql, number)) ? true : null)),
+  );
+  if ('found' in tried || tried.judged) return;
+  const { wait } = tried;
+  throw new Problem(429, 'wait', `Too many unknown numbers. Wait ${wait} second${wait === 1 ? '' : 's'}.`, {
+    data: { seconds: wait },
+  });
 }
 
 /** What is on a card, by its number. @throws Problem 404 with words, 429 while one has to wait */

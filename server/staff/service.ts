@@ -55,17 +55,12 @@ async function knownByPin(house: House, pin: string, trier: Trier): Promise<stor
     const fields = [{ field: 'tillId', message: 'Choose a till.' }];
     throw new Problem(422, 'no-till', 'This till does not exist.', { fields });
   }
-  const wait = await tries.begin(trier);
-  if (wait > 0) throw tooEarly(wait);
-  const staff = await staffWithPin(house, pin);
-  if (staff) {
-    tries.right(trier);
-    return staff;
-  }
-  const delay = await tries.wrong(trier);
+  const tried = await tries.attempt(trier, () => staffWithPin(house, pin));
+  if ('found' in tried) return tried.found;
+  if (!tried.judged) throw tooEarly(tried.wait);
   const at = clock.now();
   await database.write((sql) => store.addAudit(sql, { at, staffId: null, tillId, what: 'wrong-pin' }));
-  throw wrongPin(delay);
+  throw wrongPin(tried.wait);
 }
 
 /** Whose PIN it is. What is slow happens outside of the database. */

@@ -90,6 +90,11 @@ describe(`signing in on ${ENGINE}`, () => {
     test.elapse(3_600);
   });
 
+  it('lets everybody in who types the right one, however many come at once', async () => {
+    const all = Array.from({ length: 25 }, (_, at) => test.browser().signIn('2468', 1 + (at % 3)));
+    await Promise.all(all);
+  });
+
   it('counts tries of an address over all its tills', async () => {
     const browser = test.browser();
     let judged = 0;

@@ -9,21 +9,27 @@ export interface Trier {
   source: string;
 }
 
+/** What came of a try: who or what was found, or how many seconds to wait now, and whether it was judged at all. */
+export type Tried<Found> = { found: Found } | { wait: number; judged: boolean };
+
 /**
  * Counts wrong tries at PINs and numbers, of tills and of addresses, and makes them wait longer with each. A right one
  * forgives none: only time does. Time is the process's own, so that a clock that jumps changes nothing.
  */
 export interface Tries {
-  /** Counts a try as wrong until it is said to be right. @returns how many seconds to wait; 0 where it may be judged */
-  begin(trier: Trier): Promise<number>;
-  right(trier: Trier): void;
-  /** It was wrong: that is stored, so that it outlives a restart. @returns how many seconds to wait now */
-  wrong(trier: Trier): Promise<number>;
+  /**
+   * Judges a try unless one has to wait. Of many at once only so many are judged at the same time as are free; the others
+   * come after them, so that right ones are never refused for their number.
+   * @param judge gives what was found, or `null` where the try was wrong: that is stored, and outlives a restart
+   */
+  attempt<Found>(trier: Trier, judge: () => Promise<Found | null>): Promise<Tried<Found>>;
 }
 
 interface Counted {
   of: TriesOf;
   wrong: number;
+  /** Being judged just now. */
+  pending: number;
   /** When it was counted last, and until when to wait, by the process's own clock in milliseconds. */
   at: number;
   until: number;
@@ -33,6 +39,7 @@ interface Counted {
 export function countTries(database: Database, elapsed: () => number = () => performance.now()): Tries {
   const started = elapsed();
   const counted = new Map<string, Counted>();
+  let waiting: (() => void)[] = [];
   const keysOf = ({ what, tillId, source }: Trier): [string, TriesOf][] => [
     [`${what} till ${tillId}`, `${what} till`],
     [`${what} source ${source}`.slice(0, 120), `${what} source`],
@@ -43,13 +50,12 @@ export function countTries(database: Database, elapsed: () => number = () => per
     const keys = keysOf(trier);
     const unknown = keys.filter(([key]) => !counted.has(key)).map(([key]) => key);
     if (unknown.length > 0) {
-      const stored = new Map(
-        (await database.ask((sql) => store.triesOf(sql, unknown))).map((one) => [one.key, one.wrong]),
-      );
+      const rows = await database.ask((sql) => store.triesOf(sql, unknown));
+      const stored = new Map(rows.map((one) => [one.key, one.wrong]));
       for (const [key, of] of keys) {
         const wrong = stored.get(key) ?? 0;
-        if (!counted.has(key))
-          counted.set(key, { of, wrong, at: started, until: started + pinDelay(wrong, of) * 1000 });
+        const until = started + pinDelay(wrong, of) * 1000;
+        if (!counted.has(key)) counted.set(key, { of, wrong, pending: 0, at: started, until });
       }
     }
     return keys.flatMap(([key]) => counted.get(key) ?? []);
@@ -58,37 +64,44 @@ export function countTries(database: Database, elapsed: () => number = () => per
   const secondsLeft = (all: readonly Counted[]): number =>
     Math.ceil(Math.max(0, ...all.map(({ until }) => until - elapsed())) / 1000);
 
+  /** Whether one more may be judged now: were all of them wrong, nothing would have to be waited for yet. */
+  const mayBeJudged = ({ of, wrong, pending, at }: Counted): boolean =>
+    pending === 0 || pinDelay(stillCounted(wrong, elapsed() - at) + pending, of) === 0;
+
+  const nextIsJudged = () => new Promise<void>((resolve) => waiting.push(resolve));
+
+  function countWrong(all: readonly Counted[]): void {
+    const now = elapsed();
+    for (const one of all) {
+      one.wrong = stillCounted(one.wrong, now - one.at) + 1;
+      one.at = now;
+      one.until = now + pinDelay(one.wrong, one.of) * 1000;
+    }
+  }
+
   return {
-    async begin(trier) {
+    async attempt(trier, judge) {
       const all = await recall(trier);
-      // From here on nothing is waited for: of many tries at once only so many are judged.
-      const wait = secondsLeft(all);
-      if (wait > 0) return wait;
-      const now = elapsed();
-      for (const one of all) {
-        one.wrong = stillCounted(one.wrong, now - one.at) + 1;
-        one.at = now;
-        one.until = now + pinDelay(one.wrong, one.of) * 1000;
+      for (;;) {
+        const wait = secondsLeft(all);
+        if (wait > 0) return { wait, judged: false };
+        if (all.every(mayBeJudged)) break;
+        await nextIsJudged();
       }
-      return 0;
-    },
-    right(trier) {
-      for (const [key] of keysOf(trier)) {
-        const one = counted.get(key);
-        if (!one) continue;
-        one.wrong = Math.max(0, one.wrong - 1);
-        one.until = elapsed();
+      for (const one of all) one.pending += 1;
+      try {
+        const found = await judge();
+        if (found !== null) return { found };
+        countWrong(all);
+      } finally {
+        for (const one of all) one.pending -= 1;
+        const others = waiting;
+        waiting = [];
+        for (const wake of others) wake();
       }
-    },
-    async wrong(trier) {
-      const all = await recall(trier);
-      await database.write((sql) =>
-        store.keepTries(
-          sql,
-          keysOf(trier).map(([key]) => ({ key, wrong: counted.get(key)?.wrong ?? 0 })),
-        ),
-      );
-      return secondsLeft(all);
+      const kept = keysOf(trier).map(([key]) => ({ key, wrong: counted.get(key)?.wrong ?? 0 }));
+      await database.write((sql) => store.keepTries(sql, kept));
+      return { wait: secondsLeft(all), judged: true };
     },
   };
 }
