@@ -9,6 +9,7 @@ import type { House } from './house.ts';
 import { readBody } from './http/body.ts';
 import { webPages } from './http/pages.ts';
 import { notFound, problemAnswers } from './http/problem.ts';
+import { REFUSED_WAIT_MS, slowRefused } from './http/slowRefused.ts';
 import { securityHeaders } from './http/security.ts';
 import {
   namedHostsOnly,
@@ -32,6 +33,8 @@ import { waitingRoutes } from './waiting/routes.ts';
 export interface Reached {
   hosts?: readonly string[];
   proxy?: string | number | undefined;
+  /** How long somebody waits whose requests were refused again and again, in milliseconds. */
+  refusedWait?: number;
 }
 
 /** Every room's routes, below `/api`. */
@@ -52,7 +55,11 @@ export const roomRoutes = (house: House): [address: string, routes: Router][] =>
 ];
 
 /** The application: every room's routes below `/api`, and the pages. @param webFolder the built pages */
-export function createApp(house: House, webFolder: string, { hosts, proxy }: Reached = {}): Express {
+export function createApp(
+  house: House,
+  webFolder: string,
+  { hosts, proxy, refusedWait = REFUSED_WAIT_MS }: Reached = {},
+): Express {
   const app = express();
   app.disable('x-powered-by');
   if (proxy !== undefined) app.set('trust proxy', proxy);
@@ -80,7 +87,8 @@ export function createApp(house: House, webFolder: string, { hosts, proxy }: Rea
   api.get('/health', (_request, response) => {
     response.json({ status: 'ok', engine: house.database.engine });
   });
-  api.use(sameOriginOnly, plausibleAddress, cookieParser(), recognisePerson(house), readBody);
+  api.use(sameOriginOnly, plausibleAddress, cookieParser(), recognisePerson(house));
+  api.use(slowRefused(refusedWait), readBody);
   api.get('/events', (request, response) => {
     house.events.listen(personOf(request).sessionId, response);
   });

@@ -13,6 +13,8 @@ export { readSettings } from './settings.ts';
  * @param defaultFolder where data goes unless MONDREL_DATA says otherwise
  */
 export async function run(defaultFolder: string, options: ServeOptions): Promise<Serving> {
+  // What the shop keeps is read by the application only.
+  process.umask(0o077);
   const serving = await serve(readSettings(process.env, defaultFolder), options);
   logRejections(serving.house.log);
   let stopping = false;

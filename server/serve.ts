@@ -41,6 +41,8 @@ export interface ServeOptions {
   patience?: number;
   /** Milliseconds that have gone by since some moment, where tests make time pass. */
   elapsed?: () => number;
+  /** How long somebody waits whose requests were refused again and again, in milliseconds. */
+  refusedWait?: number;
 }
 
 /** Opens the database, fills it where asked, and serves. */
@@ -78,7 +80,12 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
 
   await options.ready;
-  const server = createServer(createApp(house, webFolder, settings));
+  const server = createServer(
+    createApp(house, webFolder, {
+      ...settings,
+      ...(options.refusedWait === undefined ? {} : { refusedWait: options.refusedWait }),
+    }),
+  );
   await listen(server, settings.port);
   house.printing.wake();
   house.outbox.wake();

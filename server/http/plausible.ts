@@ -11,6 +11,12 @@ const FORBIDDEN = new Set(['__proto__', 'constructor', 'prototype']);
 /** A text that the database can keep: no NUL, no half of a surrogate pair. */
 export const isKeepable = (text: string): boolean => !/\0|\p{Surrogate}/u.test(text);
 
+/** How many values there are in what was sent, itself included. */
+export function countValues(value: unknown): number {
+  if (typeof value !== 'object' || value === null) return 1;
+  return Object.values(value).reduce((all: number, inside) => all + countValues(inside), 1);
+}
+
 interface WithParts {
   fields?: Record<string, unknown>;
   innerType?: unknown;

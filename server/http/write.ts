@@ -5,7 +5,7 @@ import type { Person } from '../../contract/staff.ts';
 import type { Right } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
-import { implausible } from './plausible.ts';
+import { countValues, implausible } from './plausible.ts';
 import { Problem } from './problem.ts';
 import { personWith } from './session.ts';
 
@@ -127,8 +127,8 @@ async function earlierAnswer(sql: Reader, key: string): Promise<unknown> {
   return earlier?.answer;
 }
 
-/** Up to this size every wrong field of a form is named; of more, the first one is. */
-const WHOLE_FORM = 8_192;
+/** Up to so many values every wrong field of a form is named; of more, the first one is. */
+const WHOLE_FORM = 200;
 
 /** The request's body as the schema has it. @throws Problem 422, ValidationError with what is wrong */
 export async function validate<Schema extends AnySchema>(
@@ -138,8 +138,7 @@ export async function validate<Schema extends AnySchema>(
   const body: unknown = request.body;
   const problem = implausible(body, schema);
   if (problem) throw problem;
-  const small = Number(request.get('content-length') ?? 0) <= WHOLE_FORM;
-  return (await checked(schema, body, small)) as InferType<Schema>;
+  return (await checked(schema, body, countValues(body) <= WHOLE_FORM)) as InferType<Schema>;
 }
 
 /** What an address asks for, as the schema has it. @throws Problem 422, ValidationError with what is wrong */

@@ -1,4 +1,5 @@
 import {
+  chmodSync,
   closeSync,
   existsSync,
   fsyncSync,
@@ -27,6 +28,8 @@ export class PinKeyMissing extends Error {}
  */
 export async function readPinKey(database: Database, dataFolder: string): Promise<string> {
   const folder = join(dataFolder, 'keys');
+  mkdirSync(dataFolder, { recursive: true, mode: FOLDER_MODE });
+  chmodSync(dataFolder, FOLDER_MODE);
   const file = join(folder, 'pin.key');
   const kept = await database.ask(store.keptPinSecret);
   if (!existsSync(file)) {

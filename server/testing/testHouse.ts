@@ -63,6 +63,7 @@ export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHo
       webFolder: '/nowhere',
       log: pino({ level: process.env.MONDREL_LOG ?? 'silent' }),
       elapsed: () => performance.now() + gone,
+      refusedWait: 0,
       ...(from === 'demo' ? { fill: fillNewDemo } : {}),
     });
   let serving = await start();
