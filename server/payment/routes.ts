@@ -25,7 +25,9 @@ import type { Basket } from '../../core/counter/basket.ts';
 import { giveRefund, refundPlan } from './refunds.ts';
 import { cardCsv, cardPage, settle } from './cards.ts';
 import { listTerminals, settlements, type CardFilter } from './cardStore.ts';
+import { forgetCard, keepCardOf } from './cardsOnFile.ts';
 import * as service from './service.ts';
+import * as steps from './tenderSteps.ts';
 import { sourceOf } from '../staff/source.ts';
 import * as settings from './settingsStore.ts';
 import * as values from './storedValues.ts';
@@ -83,29 +85,29 @@ function addTenders(router: Router, house: House): void {
   router.post('/tenders/:id/cancel', async (request, response) => {
     const person = personWith(request, 'sell');
     const asked = askedBy(request, null);
-    response.json(await service.cancelTender(house, person, uuidIn(request, 'id'), asked));
+    response.json(await steps.cancelTender(house, person, uuidIn(request, 'id'), asked));
   });
   router.post('/tenders/:id/check', async (request, response) => {
     const person = personWith(request, 'sell');
     const asked = askedBy(request, null);
-    response.json(await service.checkTender(house, person, uuidIn(request, 'id'), asked));
+    response.json(await steps.checkTender(house, person, uuidIn(request, 'id'), asked));
   });
   router.post('/tenders/:id/abandon', async (request, response) => {
     const person = personWith(request, 'sell');
     const asked = askedBy(request, null);
-    response.json(await service.abandonTender(house, person, uuidIn(request, 'id'), asked));
+    response.json(await steps.abandonTender(house, person, uuidIn(request, 'id'), asked));
   });
   router.post('/tenders/:id/undo', async (request, response) => {
     const person = personWith(request, 'payment.undo');
     const asked = askedBy(request, null);
-    response.json(await service.undoTender(house, person, uuidIn(request, 'id'), asked));
+    response.json(await steps.undoTender(house, person, uuidIn(request, 'id'), asked));
   });
 
   router.post('/tenders/:id/keep-card', async (request, response) => {
     const person = personWith(request, 'sell');
     idempotencyKey(request);
     const { customerId } = await validate(keepCardSchema, request);
-    await service.keepCardOf(house, person, uuidIn(request, 'id'), customerId);
+    await keepCardOf(house, person, uuidIn(request, 'id'), customerId);
     response.json({});
   });
   router.get('/cards-on-file/:customerId', async (request, response) => {
@@ -115,7 +117,7 @@ function addTenders(router: Router, house: House): void {
   router.delete(
     '/cards-on-file/:id',
     write(house, 'sell', null, ({ sql, person, request }) =>
-      service.forgetCard(sql, person, numberIn(request, 'id'), house.clock.now()),
+      forgetCard(sql, person, numberIn(request, 'id'), house.clock.now()),
     ),
   );
 }

@@ -5,15 +5,7 @@ import { formatMoney, sum, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { isMistyped, plainNumber, storedValueProblem } from '../../core/payment/storedValue.ts';
 import { cashRounding } from '../../core/payment/roundUp.ts';
-import {
-  covers,
-  holdsMoney,
-  isOpen,
-  mayBeTaken,
-  mayStep,
-  tenderStep,
-  type TenderEvent,
-} from '../../core/payment/tender.ts';
+import { covers, holdsMoney, isOpen, mayBeTaken } from '../../core/payment/tender.ts';
 import { givesChange, worthOf, type TenderType } from '../../core/payment/tenderType.ts';
 import { businessDate, iso } from '../clock.ts';
 import type { Facts } from '../counter/priceSale.ts';
@@ -22,15 +14,12 @@ import { finishWithCash, readyToPay } from '../counter/service.ts';
 import { finalTender, refundRounding, storeSale } from '../counter/storeSale.ts';
 import { finishedSale } from '../counter/store.ts';
 import type { Writer } from '../db/database.ts';
-import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
-import { findVoid } from '../journal/voids/store.ts';
 import { mayTryNumber } from './storedValues.ts';
 import * as store from './store.ts';
-import { basketOf } from '../counter/store.ts';
 import { tenderName } from './tenderName.ts';
 
 /** How far the payment of a basket is. What is covered but not finished, because something stopped in between, is finished. */
@@ -202,7 +191,8 @@ async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
   return true;
 }
 
-const openDrawerFor = (sql: Writer, tillId: number, paymentTenderId: string, at: Date) =>
+/** The drawer opens for cash that is a part of what is due. */
+export const openDrawerFor = (sql: Writer, tillId: number, paymentTenderId: string, at: Date) =>
   addPrintJob(sql, { tillId, kind: 'drawer-only', paymentTenderId, openDrawer: true, at });
 
 /** The stored value that is paid with, locked: two tills at once never take more than there is. */
@@ -290,193 +280,4 @@ async function finishWhenCovered(
     }
     throw error;
   }
-}
-
-/** Says that a till may touch the payments of another one. @throws Problem 403 */
-function mayTouch(person: Person, tillId: number): void {
-  if (tillId === person.tillId || person.rights.includes('drawer.close-any')) return;
-  throw new Problem(403, 'other-till', 'This payment belongs to another till.', {
-    detail: 'Deal with it there, or ask somebody who may close other drawers.',
-  });
-}
-
-const finishedAlready = (): Problem =>
-  new Problem(409, 'sale-finished', 'This sale is finished: its payments stand.', {
-    detail: 'Void the sale, or take the goods back as a return.',
-  });
-
-/** A step on one payment: who takes it, and with which request; nobody and none where a device answers. */
-export interface TenderStep {
-  event: TenderEvent;
-  person?: Person;
-  asked?: Asked;
-}
-
-/**
- * Changes one payment, with the payment of its basket locked. A request that was carried out before changes nothing.
- * @throws Problem 404, 403 where it is another till's, or 409 when its sale is finished
- */
-export async function changeTender(
-  house: House,
-  id: string,
-  { event, person, asked }: TenderStep,
-  work: (sql: Writer, tender: store.PaymentTender) => Promise<void>,
-): Promise<store.PaymentTender> {
-  return house.database.write(async (sql) => {
-    const found = await store.findTender(sql, id);
-    if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
-    const { basketId } = found;
-    await takeLocks(sql, { payments: [basketId] });
-    const payment = await store.findPayment(sql, basketId);
-    const tender = await store.findTender(sql, id);
-    if (!tender || !payment) throw new Error('a payment is gone');
-    if (person) mayTouch(person, payment.tillId);
-    if (asked && !(await noteAsked(sql, asked, house.clock.now()))) return tender;
-    const facts = {
-      state: tender.state,
-      finished: payment.state !== 'open',
-      voiding: (await findVoid(sql, basketId))?.state === 'begun',
-      sendsBack: tender.sendsBack !== null,
-    };
-    if (!mayStep(facts, event)) throw finishedAlready();
-    await work(sql, tender);
-    return tender;
-  });
-}
-
-/** Sends back what was taken with one payment, the way it came. */
-export async function undoTender(
-  house: House,
-  person: Person,
-  id: string,
-  asked: Asked,
-): Promise<PaymentView> {
-  const tender = await changeTender(
-    house,
-    id,
-    { event: 'undo', person, asked },
-    async (sql, { state, kind, typeId, storedValueKind, amount, refund }) => {
-      const undoing = tenderStep(state, 'undo');
-      if (!undoing) return;
-      const at = house.clock.now();
-      await store.setTender(sql, id, { state: undoing, words: `Undone by ${person.name}.`, at });
-      if (kind === 'card') return;
-      const done = tenderStep(undoing, 'sent-back');
-      const { digits } = currencyOf(await store.shopCurrency(sql));
-      const words = refund
-        ? `${formatMoney(0 - amount, digits)} is not given back after all${kind === 'cash' ? ': put it into the drawer again' : ''}.`
-        : kind === 'stored-value'
-          ? `Back on the ${storedValueKind === 'certificate' ? 'certificate' : 'card'}.`
-          : `Give ${formatMoney(amount, digits)} back.`;
-      if (done) await store.setTender(sql, id, { state: done, words, at });
-      const types = await store.tenderTypes(sql);
-      if (types.find((type) => type.id === typeId)?.opensDrawer) {
-        await openDrawerFor(sql, person.tillId, id, at);
-      }
-    },
-  );
-  house.printing.wake();
-  if (tender.kind === 'card') await house.terminals.sendBack(id);
-  house.events.tell({ kind: 'payment-changed', tillId: person.tillId, basketId: tender.basketId });
-  return paymentView(house, tender.basketId);
-}
-
-/** Asks a terminal something about a payment, once for each request. */
-async function askTerminal(
-  house: House,
-  person: Person,
-  id: string,
-  asked: Asked,
-  ask: (tender: store.PaymentTender) => Promise<void>,
-): Promise<PaymentView> {
-  const { tender, again } = await house.database.ask(async (sql) => {
-    const found = await store.findTender(sql, id);
-    if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
-    const payment = await store.findPayment(sql, found.basketId);
-    mayTouch(person, payment?.tillId ?? 0);
-    return { tender: found, again: await wasCarriedOut(sql, asked) };
-  });
-  if (!again) {
-    await ask(tender);
-    await house.database.write((sql) => noteAsked(sql, asked, house.clock.now()));
-  }
-  return paymentView(house, tender.basketId);
-}
-
-/** Asks the terminal to call a payment off; what was approved meanwhile stays. */
-export const cancelTender = (house: House, person: Person, id: string, asked: Asked): Promise<PaymentView> =>
-  askTerminal(house, person, id, asked, (tender) => house.terminals.callOff(tender));
-
-/** Asks the terminal once more where a payment stands. */
-export const checkTender = (house: House, person: Person, id: string, asked: Asked): Promise<PaymentView> =>
-  askTerminal(house, person, id, asked, (tender) => house.terminals.check(tender));
-
-/** Goes on without the terminal's answer. What it has taken after all is sent back by itself. */
-export async function abandonTender(
-  house: House,
-  person: Person,
-  id: string,
-  asked: Asked,
-): Promise<PaymentView> {
-  const tender = await changeTender(
-    house,
-    id,
-    { event: 'abandon', person, asked },
-    async (sql, { state }) => {
-      const next = tenderStep(state, 'abandon');
-      if (!next) throw new Problem(409, 'answered', 'The terminal has answered meanwhile.');
-      await store.setTender(sql, id, {
-        state: next,
-        words: `${person.name} went on without the answer.`,
-        at: house.clock.now(),
-      });
-    },
-  );
-  house.terminals.wake();
-  return paymentView(house, tender.basketId);
-}
-
-/** Leaves the card of a payment on file, as the customer of its sale has agreed. */
-export async function keepCardOf(
-  house: House,
-  person: Person,
-  id: string,
-  customerId: number,
-): Promise<void> {
-  await house.database.write(async (sql) => {
-    const tender = await store.findTender(sql, id);
-    if (!tender?.token || !tender.brand || tender.state !== 'approved') {
-      throw new Problem(409, 'no-card', 'There is no card to be kept.');
-    }
-    await takeLocks(sql, { payments: [tender.basketId] });
-    const payment = await store.findPayment(sql, tender.basketId);
-    mayTouch(person, payment?.tillId ?? 0);
-    if (payment?.basket?.customer?.id !== customerId) {
-      throw fieldProblem('customerId', 'This card paid for another customer: it is kept for nobody else.');
-    }
-    await store.keepCard(sql, {
-      customerId,
-      token: tender.token,
-      brand: tender.brand,
-      lastFour: tender.lastFour ?? '',
-      staffId: person.staffId,
-      at: house.clock.now(),
-    });
-  });
-}
-
-/**
- * Forgets a card on file: for the customer of the sale that is being rung up, or with the right to see card payments.
- * @throws Problem 403, 404
- */
-export async function forgetCard(sql: Writer, person: Person, id: number, at: Date): Promise<void> {
-  const card = await store.cardOnFile(sql, id);
-  if (!card) throw new Problem(404, 'no-card', 'There is no such card on file.');
-  const ringingUp = await basketOf(sql, person.tillId);
-  if (!person.rights.includes('card.list') && ringingUp?.basket.customer?.id !== card.customerId) {
-    throw new Problem(403, 'no-right', 'This card belongs to somebody else.', {
-      detail: 'Put its customer on the sale, or ask somebody who may see card payments.',
-    });
-  }
-  await store.dropCard(sql, id, at);
 }
