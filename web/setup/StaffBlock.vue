@@ -86,9 +86,7 @@ async function change(member: StaffMember, words: string): Promise<void> {
       <v-text-field
         v-model="person.pin"
         label="PIN"
-        hint="Six digits are safest; four are possible."
-        persistent-hint
-        :type="suggested !== '' && person.pin === suggested ? 'text' : 'password'"
+        type="password"
         inputmode="numeric"
         autocomplete="new-password"
         :error-messages="added.pin"
@@ -96,6 +94,9 @@ async function change(member: StaffMember, words: string): Promise<void> {
       <v-btn @click="suggest">Suggest a PIN</v-btn>
       <v-btn class="go" type="submit">Add person</v-btn>
     </form>
+    <p v-if="suggested && person.pin === suggested" class="soft">
+      The suggested PIN is <b class="num">{{ suggested }}</b>. Six digits are safest; four are possible.
+    </p>
   </section>
 </template>
 
