@@ -68,6 +68,10 @@ const MORE: readonly Right[] = [
   'shelves.arrange',
 ];
 
+/** Whether somebody deals with the drawer and the payments of a till: their own, or any with the right to close others. */
+export const mayActFor = (person: { tillId: number; rights: readonly Right[] }, tillId: number): boolean =>
+  person.tillId === tillId || person.rights.includes('drawer.close-any');
+
 /** The rights of each role as they come. */
 export const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = {
   cashier: FOR_ALL,

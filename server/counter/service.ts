@@ -14,7 +14,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { wasCarriedOut, type Asked } from '../http/write.ts';
 import { claimOffers } from '../offers/service.ts';
 import { deviceAsked, markStale, moneyHeld } from '../payment/store.ts';
-import { APPROVAL_LASTS_MS, approvalProblem } from '../../core/staff/approval.ts';
+import { approvalProblem } from '../../core/staff/approval.ts';
 import { approvalsOf, countersignNeeded, takerOf, useApprovals } from '../staff/approval.ts';
 import { checkRights, factsFor, figuresDiffer, figuresFor, priceFromFacts, type Facts } from './priceSale.ts';
 import { finalTender, storeSale, type FinalTender } from './storeSale.ts';
@@ -91,12 +91,10 @@ async function checkTakingOut(sql: Writer, person: Person, basket: Basket, at: D
 async function useFreshApprovals(sql: Writer, person: Person, basket: Basket, at: Date): Promise<void> {
   const carried = carriedApprovals(basket);
   if (carried.size === 0) return;
+  const taker = takerOf(person, basket.id, at);
   const fresh = (await approvalsOf(sql, basket.id)).filter(
     (one) =>
-      carried.has(one.id) &&
-      one.usedFor === null &&
-      one.sessionId === person.sessionId &&
-      at.getTime() - one.at <= APPROVAL_LASTS_MS,
+      carried.has(one.id) && one.usedFor === null && approvalProblem(one, one.right, [], taker) === null,
   );
   if (fresh.length > 0) await useApprovals(sql, fresh, basket.id, at);
 }

@@ -2,11 +2,12 @@ import type { Person } from '../../contract/staff.ts';
 import { wrongPieces, type Pieces } from '../../core/drawer/countSheet.ts';
 import { formatMoney } from '../../core/money.ts';
 import type { Currency } from '../../core/payment/currency.ts';
+import { mayActFor } from '../../core/staff/rights.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 
 /** @throws Problem 403 where another till's drawer is meant and the person may not */
 export function mayCloseFor(person: Person, tillId: number): void {
-  if (tillId === person.tillId || person.rights.includes('drawer.close-any')) return;
+  if (mayActFor(person, tillId)) return;
   throw new Problem(403, 'not-allowed', `${person.name} may not count the drawers of other tills.`);
 }
 

@@ -3,6 +3,7 @@ import type { Person } from '../../contract/staff.ts';
 import { formatMoney } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { mayStep, tenderStep, type TenderEvent } from '../../core/payment/tender.ts';
+import { mayActFor } from '../../core/staff/rights.ts';
 import type { Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
@@ -14,7 +15,7 @@ import * as store from './store.ts';
 
 /** Says that a till may touch the payments of another one. @throws Problem 403 */
 export function mayTouch(person: Person, tillId: number): void {
-  if (tillId === person.tillId || person.rights.includes('drawer.close-any')) return;
+  if (mayActFor(person, tillId)) return;
   throw new Problem(403, 'other-till', 'This payment belongs to another till.', {
     detail: 'Deal with it there, or ask somebody who may close other drawers.',
   });
