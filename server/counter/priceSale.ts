@@ -26,7 +26,8 @@ import {
   type ReturnFacts,
 } from '../journal/returns/service.ts';
 import { offersInForce } from '../offers/inForce.ts';
-import { asStored, type BegunFigures, type PaymentRow } from '../payment/store.ts';
+import { asStored } from '../payment/begin.ts';
+import type { BegunFigures, PaymentRow } from '../payment/store.ts';
 import { countersignNeeded, takerOf } from '../staff/approval.ts';
 import * as store from './store.ts';
 

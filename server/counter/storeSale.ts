@@ -5,7 +5,7 @@ import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { saleEntries, soldAndReturned, type PostedTender } from '../../core/ledger/entries.ts';
 import { sum, type Money } from '../../core/money.ts';
 import { cashRounding } from '../../core/payment/roundUp.ts';
-import { newStoredValueNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { lastFour, newStoredValueNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import { businessDate } from '../clock.ts';
 import { RAISED, sqlState } from '../db/database.ts';
@@ -13,7 +13,8 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { wasCarriedOut, type Asked } from '../http/write.ts';
 import { offerUses, usedUp } from '../offers/service.ts';
-import { paymentChanged, type PaymentTender } from '../payment/store.ts';
+import { paymentChanged } from '../payment/begin.ts';
+import type { PaymentTender } from '../payment/store.ts';
 import { tenderName } from '../payment/tenderName.ts';
 import type { Facts } from './priceSale.ts';
 import * as store from './store.ts';
@@ -244,7 +245,11 @@ async function finishStoring({ database }: House, sale: object): Promise<{ numbe
     const about = (error as Error).message;
     if (state === RAISED.offerUsedUp) throw usedUp([about], []);
     if (state === RAISED.numberTaken) {
-      throw new Problem(409, 'number-taken', `${about} was sold or frozen meanwhile. Take its line out.`);
+      throw new Problem(
+        409,
+        'number-taken',
+        `The card ·· ${lastFour(about)} was sold or frozen meanwhile. Take its line out.`,
+      );
     }
     if (state === RAISED.paymentChanged) throw paymentChanged();
     if (state === RAISED.returnedMeanwhile) {

@@ -28,12 +28,11 @@ import {
   compareCount,
   closedShiftView,
   drawerState,
-  moveCash,
   openDrawer,
-  openWithoutSale,
   reportPaper,
   saveCountSheet,
 } from './service.ts';
+import { moveCash, openWithoutSale } from './cashMoves.ts';
 import { mayCloseFor } from './checks.ts';
 import { handOver, peopleToHandTo } from './handover.ts';
 import { historyCsv, historyPaper, shiftHistory } from './history.ts';

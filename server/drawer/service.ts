@@ -1,5 +1,4 @@
 import type {
-  CashMove,
   CloseShift,
   ClosedShift,
   ClosedShiftView,
@@ -7,11 +6,9 @@ import type {
   DrawerState,
 } from '../../contract/drawer.ts';
 import type { Person } from '../../contract/staff.ts';
-import { CASH_MOVES, cashMoveStep, cashSlip } from '../../core/drawer/cashMove.ts';
 import { planBag } from '../../core/drawer/bagPlan.ts';
 import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
 import { expectedCash, variance } from '../../core/drawer/expectedCash.ts';
-import { openingSlip, openingStep } from '../../core/drawer/openingSlip.ts';
 import {
   shiftReport,
   toCount,
@@ -21,7 +18,7 @@ import {
 } from '../../core/drawer/shiftReport.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
-import { cashMoveEntries, closingEntries, openingEntries } from '../../core/ledger/entries.ts';
+import { closingEntries, openingEntries } from '../../core/ledger/entries.ts';
 import { formatMoney } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { iso, shopTime } from '../clock.ts';
@@ -35,7 +32,6 @@ import { checkPieces, mayCloseFor } from './checks.ts';
 import { leftOversOf } from './leftOvers.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { balanceOf, postEvent } from '../ledger/store.ts';
-import { approvalFor } from '../staff/approval.ts';
 import { readShop, readTill } from '../setup/store.ts';
 import * as corrections from './correctionStore.ts';
 import * as store from './store.ts';
@@ -84,7 +80,7 @@ export async function drawerState(sql: Reader, person: Person, tillId: number): 
 }
 
 /** Whether somebody counts without being told what is expected. */
-const countsBlindly = async (sql: Reader, { rights }: Person): Promise<boolean> =>
+export const countsBlindly = async (sql: Reader, { rights }: Person): Promise<boolean> =>
   (await readAfterSale(sql)).blindCount && !rights.includes('drawer.expected');
 
 /**
@@ -338,113 +334,9 @@ function pick({
   return { taxes, movements, expected, counted, variance: difference, pieces, bagNumber, note, signature };
 }
 
-async function openShift(sql: Reader, tillId: number) {
+/** @throws Problem 409 when the drawer of a till is not open */
+export async function openShift(sql: Reader, tillId: number) {
   const shift = await store.openShiftOf(sql, tillId);
   if (!shift) throw new Problem(409, 'no-open-drawer', 'The drawer of this till is not open.');
   return shift;
-}
-
-/**
- * Opens the drawer without a sale, with a slip that says why. @param id of the opening; asking again opens once
- * @throws Problem 403 `countersign-needed` when the person may not and nobody approved it
- */
-export async function openWithoutSale(
-  sql: Writer,
-  person: Person,
-  id: string,
-  { reason, countersign }: { reason: string; countersign?: string | undefined },
-  at: Date,
-): Promise<void> {
-  const { tillId, staffId } = person;
-  const shift = await openShift(sql, tillId);
-  const countersignId = await approvalFor(sql, person, {
-    about: id,
-    countersign,
-    right: 'drawer.no-sale',
-    step: openingStep(reason),
-    at,
-  });
-  await store.addOpening(sql, { id, at, tillId, shiftId: shift.id, reason, staffId, countersignId });
-  await addPrintJob(sql, { tillId, kind: 'drawer-opening', openingId: id, openDrawer: true, at });
-}
-
-/**
- * Moves cash without a sale, with its ledger entries and a slip. @param id of the move; asking again moves once
- * @throws Problem 403 `countersign-needed`, 422 when more would go out than is in the drawer
- */
-export async function moveCash(
-  sql: Writer,
-  person: Person,
-  id: string,
-  { countersign, ...move }: CashMove,
-  at: Date,
-): Promise<void> {
-  const { tillId, staffId } = person;
-  await takeLocks(sql, { tills: [tillId] });
-  const shift = await openShift(sql, tillId);
-  const { right } = CASH_MOVES[move.kind];
-  const countersignId = await approvalFor(sql, person, {
-    about: id,
-    countersign,
-    right,
-    step: cashMoveStep(move),
-    at,
-  });
-  const expected = expectedCash(await store.movementsOf(sql, shift.id));
-  if (move.kind !== 'in' && move.amount > expected) {
-    if (await countsBlindly(sql, person))
-      throw fieldProblem('amount', 'There is less than that in the drawer.');
-    const { digits } = currencyOf((await readShop(sql)).currency);
-    throw fieldProblem('amount', `Only ${formatMoney(expected, digits)} is expected to be in the drawer.`);
-  }
-  await store.addCashMove(sql, {
-    ...move,
-    ...(countersignId === null ? {} : { countersign: countersignId }),
-    id,
-    at,
-    tillId,
-    shiftId: shift.id,
-    staffId,
-  });
-  await postEvent(sql, {
-    kind: 'cash-move',
-    at,
-    staffId,
-    tillId,
-    shiftId: shift.id,
-    cashMoveId: id,
-    entries: cashMoveEntries({ tillId, ...move }),
-  });
-  await addPrintJob(sql, { tillId, kind: 'cash-slip', cashMoveId: id, openDrawer: true, at });
-}
-
-/** The slip of cash that moved without a sale. @throws Problem 404 */
-export async function cashMovePaper(sql: Reader, id: string): Promise<Paper> {
-  const move = await store.findCashMove(sql, id);
-  if (!move) throw new Problem(404, 'no-cash-move', 'No cash was moved then.');
-  const shop = await readShop(sql);
-  const till = await readTill(sql, move.tillId);
-  return cashSlip({
-    ...move,
-    shop: shop.name,
-    till: `Till ${till.number}`,
-    when: shopTime(move.at, shop),
-    digits: currencyOf(shop.currency).digits,
-  });
-}
-
-/** The slip of a drawer that was opened without a sale. @throws Problem 404 */
-export async function openingPaper(sql: Reader, id: string): Promise<Paper> {
-  const opening = await store.findOpening(sql, id);
-  if (!opening) throw new Problem(404, 'no-opening', 'The drawer was not opened then.');
-  const shop = await readShop(sql);
-  const till = await readTill(sql, opening.tillId);
-  return openingSlip({
-    shop: shop.name,
-    till: `Till ${till.number}`,
-    when: shopTime(opening.at, shop),
-    by: opening.by,
-    approvedBy: opening.approvedBy,
-    reason: opening.reason,
-  });
 }

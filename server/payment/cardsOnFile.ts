@@ -4,6 +4,7 @@ import type { Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import * as cards from './cardOnFileStore.ts';
 import * as store from './store.ts';
 import { mayTouch } from './tenderSteps.ts';
 
@@ -25,7 +26,7 @@ export async function keepCardOf(
     if (payment?.basket?.customer?.id !== customerId) {
       throw fieldProblem('customerId', 'This card paid for another customer: it is kept for nobody else.');
     }
-    await store.keepCard(sql, {
+    await cards.keepCard(sql, {
       customerId,
       token: tender.token,
       brand: tender.brand,
@@ -41,7 +42,7 @@ export async function keepCardOf(
  * @throws Problem 403, 404
  */
 export async function forgetCard(sql: Writer, person: Person, id: number, at: Date): Promise<void> {
-  const card = await store.cardOnFile(sql, id);
+  const card = await cards.cardOnFile(sql, id);
   if (!card) throw new Problem(404, 'no-card', 'There is no such card on file.');
   const ringingUp = await basketOf(sql, person.tillId);
   if (!person.rights.includes('card.list') && ringingUp?.basket.customer?.id !== card.customerId) {
@@ -49,5 +50,5 @@ export async function forgetCard(sql: Writer, person: Person, id: number, at: Da
       detail: 'Put its customer on the sale, or ask somebody who may see card payments.',
     });
   }
-  await store.dropCard(sql, id, at);
+  await cards.dropCard(sql, id, at);
 }

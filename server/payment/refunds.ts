@@ -23,6 +23,7 @@ import { returnRules } from '../journal/returns/store.ts';
 import { approvalFor } from '../staff/approval.ts';
 import { paidTendersOf, refundUnderWay, type PaidRow } from './refundStore.ts';
 import { paymentView } from './service.ts';
+import { beginPayment } from './begin.ts';
 import * as store from './store.ts';
 
 /** A return that is ready to be refunded: checked, priced, and what that came to. */
@@ -173,7 +174,7 @@ async function addParts(
 ): Promise<string[]> {
   const { tillId, staffId } = person;
   const { facts, due, figures } = ready;
-  const begun = await store.beginPayment(
+  const begun = await beginPayment(
     sql,
     { basket, due, figures, tillId, staffId, at },
     { sales: [...facts.returns.keys()] },

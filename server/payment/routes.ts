@@ -31,7 +31,8 @@ import * as steps from './tenderSteps.ts';
 import { sourceOf } from '../staff/source.ts';
 import * as settings from './settingsStore.ts';
 import * as values from './storedValues.ts';
-import { cardsOnFile, tenderTypes } from './store.ts';
+import { cardsOnFile } from './cardOnFileStore.ts';
+import { tenderTypes } from './store.ts';
 
 const uuid = string().uuid().required();
 

@@ -19,6 +19,8 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { mayTryNumber } from './storedValues.ts';
+import { cardOnFile as findCardOnFile } from './cardOnFileStore.ts';
+import { beginPayment } from './begin.ts';
 import * as store from './store.ts';
 import { tenderName } from './tenderName.ts';
 
@@ -148,7 +150,7 @@ interface Adding {
 /** Stores a payment, with the payment of its basket locked. @returns whether it is a new one */
 async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
   const { person, wanted, type, facts, due, figures, at } = adding;
-  const begun = await store.beginPayment(sql, {
+  const begun = await beginPayment(sql, {
     basket: wanted.basket,
     due,
     figures,
@@ -227,7 +229,7 @@ async function cardFor(
   }
   const { cardOnFileId, notPresent } = wanted;
   if (cardOnFileId === null) return { terminalId, notPresent, cardOnFileId, token: null };
-  const card = await store.cardOnFile(sql, cardOnFileId);
+  const card = await findCardOnFile(sql, cardOnFileId);
   if (!card || card.customerId !== wanted.basket.customer?.id) {
     throw fieldProblem('cardOnFileId', 'This customer has no such card on file.');
   }

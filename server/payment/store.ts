@@ -2,15 +2,12 @@ import type { PaymentFacts } from '../../contract/payment.ts';
 import type { StoredValueFacts, StoredValueKind } from '../../core/payment/storedValue.ts';
 import type { TenderState } from '../../core/payment/tender.ts';
 import type { TenderKind, TenderType } from '../../core/payment/tenderType.ts';
-import { isDeepStrictEqual } from 'node:util';
 import type { Basket, BasketCode, BasketLine } from '../../core/counter/basket.ts';
 import type { Money } from '../../core/money.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { holdsMoney } from '../../core/payment/tender.ts';
 import type { Reader, Writer } from '../db/database.ts';
-import { takeLocks, type Wanted } from '../db/locks.ts';
-import { Problem } from '../http/problem.ts';
+import { takeLocks } from '../db/locks.ts';
 
 /** A payment as it is stored while its sale is not finished. */
 export interface PaymentTender {
@@ -132,6 +129,17 @@ export async function openPayments(sql: Reader): Promise<string[]> {
   return rows.map(({ id }) => id);
 }
 
+/** Begins the row that stands for the payment of a basket, unless it is there or the sale is finished. */
+export async function addPayment(sql: Writer, payment: BeginPayment): Promise<void> {
+  const { basket, due, figures, tillId, staffId, at } = payment;
+  await sql.query(
+    `insert into payment (basket_id, till_id, staff_id, basket, due, began_at, figures)
+     select $1, $2, $3, $4, $5, $6, $7 where not exists (select 1 from sale where id = $1)
+     on conflict (basket_id) do nothing`,
+    [basket.id, tillId, staffId, JSON.stringify(basket), due, at.toISOString(), JSON.stringify(figures)],
+  );
+}
+
 /** What the payment of a basket begins with, or goes on with. */
 export interface BeginPayment {
   basket: Basket;
@@ -142,70 +150,15 @@ export interface BeginPayment {
   at: Date;
 }
 
-/**
- * Begins the payment of a basket, or goes on with it, with till, payment and further rows locked. The moment at which it
- * began stays for as long as it holds money.
- * @param more what the step locks besides, in the one order of all steps
- * @returns `undefined` when its sale is finished. @throws Problem 409 where another till takes money for it
- */
-export async function beginPayment(
-  sql: Writer,
-  { basket, due, figures, tillId, staffId, at }: BeginPayment,
-  more: Pick<Wanted, 'sales' | 'values'> = {},
-): Promise<{ payment: PaymentRow; tenders: PaymentTender[] } | undefined> {
-  await takeLocks(sql, { tills: [tillId] });
-  await sql.query(
-    `insert into payment (basket_id, till_id, staff_id, basket, due, began_at, figures)
-     select $1, $2, $3, $4, $5, $6, $7 where not exists (select 1 from sale where id = $1)
-     on conflict (basket_id) do nothing`,
-    [basket.id, tillId, staffId, JSON.stringify(basket), due, at.toISOString(), JSON.stringify(figures)],
-  );
-  await takeLocks(sql, { payments: [basket.id], ...more });
-  const known = await findPayment(sql, basket.id);
-  if (known?.state !== 'open') return undefined;
-  const tenders = await tendersOf(sql, basket.id);
-  const holds = tenders.some(({ state }) => holdsMoney(state));
-  if (holds && known.tillId !== tillId) {
-    throw new Problem(409, 'other-till', 'Money is being taken for this basket on another till.');
-  }
-  const same = holds && isDeepStrictEqual(known.basket, asStored(basket));
-  if (same && known.due !== due) throw paymentChanged();
-  const payment: PaymentRow = {
-    ...known,
-    basket,
-    due,
-    tillId,
-    staffId,
-    stale: false,
-    ...(same ? {} : { figures }),
-    ...(holds ? {} : { beganAt: at.toISOString() }),
-  };
+/** Keeps what a payment goes on with. */
+export async function putPayment(sql: Writer, payment: PaymentRow): Promise<void> {
+  const { basketId, basket, due, figures, tillId, staffId, beganAt } = payment;
   await sql.query(
     `update payment set basket = $2, due = $3, figures = $4, till_id = $5, staff_id = $6, began_at = $7, stale = false
      where basket_id = $1`,
-    [
-      basket.id,
-      JSON.stringify(basket),
-      due,
-      JSON.stringify(payment.figures),
-      tillId,
-      staffId,
-      payment.beganAt,
-    ],
+    [basketId, JSON.stringify(basket), due, JSON.stringify(figures), tillId, staffId, beganAt],
   );
-  return { payment, tenders };
 }
-
-/** Something about the payment of a basket was changed by another request. */
-export const paymentChanged = (): Problem =>
-  new Problem(
-    409,
-    'payment-changed',
-    'The payments have changed meanwhile. Look again at what is left to pay.',
-  );
-
-/** A value as it comes back from where JSON is kept. */
-export const asStored = <Kept>(value: Kept): Kept => JSON.parse(JSON.stringify(value)) as Kept;
 
 /** Whether a finished sale was paid with it. */
 export async function isOfSale(sql: Reader, id: string): Promise<boolean> {
@@ -395,45 +348,6 @@ export async function lockValue(sql: Writer, number: string): Promise<StoredValu
   if (!known) return undefined;
   await takeLocks(sql, { values: [known.id] });
   return valueByNumber(sql, number);
-}
-
-export async function cardOnFile(
-  sql: Reader,
-  id: number,
-): Promise<{ customerId: number; token: string; brand: string; lastFour: string } | undefined> {
-  const [row] = await sql.query<{ customerId: number; token: string; brand: string; lastFour: string }>(
-    `select customer_id as "customerId", token, brand, last_four as "lastFour" from card_on_file
-     where id = $1 and dropped_at is null`,
-    [id],
-  );
-  return row;
-}
-
-/** Notes a card that a customer agrees to leave on file, once. */
-export async function keepCard(
-  sql: Writer,
-  card: { customerId: number; token: string; brand: string; lastFour: string; staffId: number; at: Date },
-): Promise<void> {
-  await sql.query(
-    `insert into card_on_file (customer_id, token, brand, last_four, agreed_at, agreed_with)
-     select $1, $2, $3, $4, $5, $6 where not exists
-       (select 1 from card_on_file where customer_id = $1 and token = $2 and dropped_at is null)`,
-    [card.customerId, card.token, card.brand, card.lastFour, card.at.toISOString(), card.staffId],
-  );
-}
-
-export function cardsOnFile(
-  sql: Reader,
-  customerId: number,
-): Promise<{ id: number; brand: string; lastFour: string }[]> {
-  return sql.query(
-    `select id, brand, last_four as "lastFour" from card_on_file where customer_id = $1 and dropped_at is null order by id desc`,
-    [customerId],
-  );
-}
-
-export async function dropCard(sql: Writer, id: number, at: Date): Promise<void> {
-  await sql.query('update card_on_file set dropped_at = $2 where id = $1', [id, at.toISOString()]);
 }
 
 export async function shopCurrency(sql: Reader): Promise<string> {

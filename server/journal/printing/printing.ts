@@ -1,7 +1,8 @@
 import type { Paper } from '../../../core/journal/paper.ts';
 import { paperText } from '../../../core/journal/paperText.ts';
 import { ticketPaper } from '../../waiting/service.ts';
-import { cashMovePaper, openingPaper, reportPaper } from '../../drawer/service.ts';
+import { cashMovePaper, openingPaper } from '../../drawer/cashMoves.ts';
+import { reportPaper } from '../../drawer/service.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House } from '../../house.ts';
 import { handoverPaper } from '../../drawer/handover.ts';
