@@ -1,5 +1,6 @@
 import { applyOffers } from '../core/offers/applyOffers.ts';
 import type { OfferLine } from '../core/offers/offerUnits.ts';
+import { exhaustiveJointly } from '../core/offers/testing/exhaustive.ts';
 import {
   caseOf,
   EVERY_KIND,
@@ -124,12 +125,27 @@ export async function offersHostile(): Promise<Figure[]> {
   ];
 }
 
-/** The same reduction as an exact integer program finds. */
-export async function offersExact(): Promise<Figure[]> {
+/** 30 units against 50 touching offers: the rare hard ones against the median. */
+export async function offersTail(): Promise<Figure[]> {
+  const cases = Array.from({ length: 400 }, (_, at) => touchingCase(at, () => 30));
+  for (const one of cases.slice(0, 200)) solve(one);
+  const { times, floors } = await measured(cases);
+  const middle = median(times);
+  return [
+    figure('offers-tail median', 'ms', middle, median(floors), times.length),
+    figure('offers-tail p99', 'ms', quantile(times, 0.99), middle, times.length, {
+      words: 'under 10 medians',
+      met: (value) => value < 10 * middle,
+    }),
+  ];
+}
+
+/** The same reduction as an exact integer program finds; goods at a group's price among them. */
+async function asTheProgram(name: string, made: (seed: number) => Case, count: number): Promise<Figure[]> {
   const [ours, theirs]: [number[], number[]] = [[], []];
   let [equal, proved, compared] = [0, 0, 0];
-  for (let seed = 0; seed < EXACT_CASES; seed++) {
-    const one = exactCase(SEED * 1_000_039 + seed);
+  for (let seed = 0; seed < count; seed++) {
+    const one = made(SEED * 1_000_039 + seed);
     let exact: number | null = null;
     theirs.push(await timed(async () => (exact = await oracle(one.lines, one.open))));
     let found = { value: 0, bound: 0 };
@@ -138,14 +154,101 @@ export async function offersExact(): Promise<Figure[]> {
     if (exact === null) continue;
     compared += 1;
     if (found.value === exact) equal += 1;
-    else console.log(`case ${seed}: ${found.value}, the exact program ${String(exact)}`);
+    else console.log(`${name} ${seed}: ${found.value}, the exact program ${String(exact)}`);
   }
   return [
-    figure('offers-exact equal', '% of proved', (100 * equal) / compared, 100, compared, {
+    figure(`${name} equal`, '% of proved', (100 * equal) / compared, 100, compared, {
       words: '100 % equal',
       met: (value) => value === 100,
     }),
-    figure('offers-exact proved', '% of all', (100 * proved) / EXACT_CASES, 100, EXACT_CASES),
-    figure('offers-exact time', 'ms median', median(ours), median(theirs), EXACT_CASES),
+    figure(`${name} proved`, '% of all', (100 * proved) / count, 100, count),
+    figure(`${name} time`, 'ms median', median(ours), median(theirs), count),
+  ];
+}
+
+/** All goods cost less than their list prices, by which thresholds are tested. */
+function groupPriceCase(seed: number): Case {
+  const made = exactCase(seed);
+  const lines = made.lines.map((line) => ({ ...line, net: Math.floor(line.regular * 0.85) }));
+  return { ...made, lines };
+}
+
+/** Spend offers on everything, few enough for the program. */
+function spendCase(seed: number): Case {
+  const random = randomFrom(seed);
+  const offers = randomOffers(random, 2 + Math.floor(random() * 3), {
+    items: 12,
+    kinds: ['spend'],
+    combining: 0,
+    limited: 0,
+  });
+  return caseOf(offers, randomBasket(random, 6 + Math.floor(random() * 8), 12));
+}
+
+/** Offers that combine, against every way there is: small baskets, and what is claimed to be proved of larger ones. */
+function combiningFigures(count: number): Figure[] {
+  let [equal, wrong, breaks, sets] = [0, 0, 0, 0];
+  for (let seed = 0; seed < count; seed++) {
+    const random = randomFrom(SEED * 1_000_081 + seed);
+    const style = { items: 9, kinds: EVERY_KIND, combining: 0.5, limited: 0.4 };
+    const offers = randomOffers(random, 2 + Math.floor(random() * 3), style);
+    const one = caseOf(offers, randomBasket(random, 2 + Math.floor(random() * 4), style.items));
+    const [{ value, bound }, most] = [solve(one), exhaustiveJointly(one.lines, offers)];
+    if (value === most) equal += 1;
+    if (bound < most) wrong += 1;
+  }
+  for (let seed = 0; seed < 10 * count; seed++) {
+    const random = randomFrom(SEED * 1_000_099 + seed);
+    const style = { items: 9, kinds: EVERY_KIND, combining: 0.4, limited: 0.4 };
+    const offers = randomOffers(random, 2 + Math.floor(random() * 7), style);
+    const lines = randomBasket(random, 2 + Math.floor(random() * 11), style.items);
+    const { value } = solve(caseOf(offers, lines));
+    sets += 1;
+    if (solve(caseOf(offers.slice(1), lines)).value > value) breaks += 1;
+    if (solve(caseOf(offers, lines.slice(1))).value > value) breaks += 1;
+  }
+  return [
+    figure('offers-exact combining equal', '% of all', (100 * equal) / count, 100, count, {
+      words: '100 % equal',
+      met: (value) => value === 100,
+    }),
+    figure('offers-exact combining falsely proved', 'sets', wrong, count, count, {
+      words: 'none',
+      met: (value) => value === 0,
+    }),
+    figure('offers-exact laws broken', 'times', breaks, sets, sets, {
+      words: 'never',
+      met: (value) => value === 0,
+    }),
+  ];
+}
+
+/** 400 equal units: what is found, of what is proved to be the most there may be. */
+function equalUnitsFigures(): Figure[] {
+  const parts: number[] = [];
+  for (let seed = 0; seed < 40; seed++) {
+    const random = randomFrom(SEED * 1_000_117 + seed);
+    const offers = randomOffers(random, 20 + Math.floor(random() * 31), {
+      items: 4,
+      kinds: EVERY_KIND,
+      combining: 0,
+      limited: 0.4,
+    });
+    const [line] = randomBasket(random, 1, 1);
+    if (!line) continue;
+    const net = line.regular * 400;
+    const { value, bound } = solve(caseOf(offers, [{ ...line, quantity: 400_000, regular: net, net }]));
+    if (bound > 0) parts.push((100 * value) / bound);
+  }
+  return [figure('offers-exact 400 equal', '% of bound', median(parts), 100, parts.length)];
+}
+
+export async function offersExact(): Promise<Figure[]> {
+  return [
+    ...(await asTheProgram('offers-exact', exactCase, EXACT_CASES)),
+    ...(await asTheProgram('offers-exact group price', groupPriceCase, Math.ceil(EXACT_CASES / 4))),
+    ...(await asTheProgram('offers-exact spend', spendCase, Math.ceil(EXACT_CASES / 4))),
+    ...combiningFigures(Math.ceil(EXACT_CASES / 2)),
+    ...equalUnitsFigures(),
   ];
 }

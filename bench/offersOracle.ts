@@ -5,7 +5,7 @@
 import loadHighs from 'highs';
 import { groupsOf, type OpenOffer } from '../core/offers/offer.ts';
 import { offEach, takesUncounted } from '../core/offers/offerReduction.ts';
-import { means, unitsOf, type OfferLine, type OfferUnit } from '../core/offers/offerUnits.ts';
+import { laidOut, means, unitsOf, type OfferLine, type OfferUnit } from '../core/offers/offerUnits.ts';
 import { rateOf } from '../core/rate.ts';
 
 type Highs = Awaited<ReturnType<typeof loadHighs>>;
@@ -58,7 +58,7 @@ export async function oracle(
   open: readonly OpenOffer[],
   seconds = 10,
 ): Promise<number | null> {
-  const units = unitsOf(lines);
+  const units = laidOut(unitsOf(lines));
   const program = new Program();
   /** What each unit may be given to. */
   const uses: string[][] = units.map(() => []);

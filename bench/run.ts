@@ -3,7 +3,7 @@ import { coldStart } from './coldStart.ts';
 import { firstView } from './firstView.ts';
 import { daySummary1m, journal1m } from './journal.ts';
 import type { Figure } from './measure.ts';
-import { offersCounter, offersExact, offersHostile, offersLarge } from './offers.ts';
+import { offersCounter, offersExact, offersHostile, offersLarge, offersTail } from './offers.ts';
 import { pricing100Lines } from './pricing.ts';
 import { saleFinish } from './saleFinish.ts';
 import { search100k } from './search.ts';
@@ -30,6 +30,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'offers-counter': offersCounter,
   'offers-large': offersLarge,
   'offers-hostile': offersHostile,
+  'offers-tail': offersTail,
   'offers-exact': offersExact,
 };
 

@@ -44,6 +44,7 @@ const lineSchema = object({
   bundle: string().max(120),
   returnCountersign: string().uuid(),
   comesBack: comesBackSchema.optional().default(undefined),
+  swaps: string().uuid(),
   openPriceCountersign: string().uuid(),
   note: string().max(200, 'A note on a line has at most 200 characters.'),
   gift: boolean(),

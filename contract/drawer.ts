@@ -8,6 +8,7 @@ import {
   whole,
   type InferType,
   type ObjectShape,
+  safe,
 } from './yup.ts';
 import { CASH_MOVES, type CashMoveKind } from '../core/drawer/cashMove.ts';
 import type { Explanation } from '../core/drawer/varianceFinder.ts';
@@ -29,7 +30,20 @@ const piecesSchema = lazy((value: unknown) => {
   return object(shape).required('The count is missing.');
 });
 
-export const openDrawerSchema = object({ pieces: piecesSchema });
+/**
+ * A drawer is opened with what was counted; or as it was left, where the shop allows it. What was brought from the safe
+ * (below zero: put into it) is said; what else differs from what was left is a variance.
+ */
+export const openDrawerSchema = object({
+  pieces: piecesSchema,
+  fromSafe: safe().min(-1e11).max(1e11).optional().default(undefined),
+  asLeft: boolean().optional().default(undefined),
+});
+export interface OpenDrawer {
+  pieces: Pieces;
+  fromSafe?: number | undefined;
+  asLeft?: boolean | undefined;
+}
 
 export const countSheetSchema = object({
   tillId: whole().nullable().default(null),

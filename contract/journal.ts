@@ -104,6 +104,8 @@ export interface JournalSale extends JournalRow {
   /** What went out by mail or text, or is to. */
   sent: { kind: 'mail' | 'text'; recipient: string; state: string; trouble: string }[];
   tenders: { name: string; amount: number; handed: number; tip: number }[];
+  /** What was rounded up and given; in what was paid. */
+  donation: number;
   /** Where the customer of the sale can be written to, and how they like receipts. */
   receiptCustomer: { name: string; mail: string; phone: string; by: string } | null;
 }

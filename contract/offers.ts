@@ -12,7 +12,7 @@ import {
 } from './yup.ts';
 import type { Offer, OfferRule } from '../core/offers/offer.ts';
 import type { RehearsalSums } from '../core/offers/rehearse.ts';
-import { WHOLE } from '../core/rate.ts';
+import { rateOf, WHOLE } from '../core/rate.ts';
 
 /** Whether an offer is being written, applies, or is over for good. */
 export type OfferState = 'draft' | 'live' | 'ended';
@@ -36,7 +36,7 @@ export interface OfferCount {
 }
 
 const money = (wrong: string) => whole().max(Number.MAX_SAFE_INTEGER).min(1, wrong).required(wrong);
-const rate = (wrong = 'Type a part, for example 10.') =>
+const rate = (wrong = 'Type a percentage, for example 10.') =>
   whole().min(1, wrong).max(WHOLE, 'At most 100 %.').required(wrong);
 const count = (wrong: string) => whole().min(1, wrong).max(999, 'At most 999.').required(wrong);
 
@@ -68,6 +68,12 @@ const priceOff = object({
 });
 const off = byKind({ percent: percentOff, amount: amountOff });
 
+type SpendTier = Extract<OfferRule, { kind: 'spend' }>['tiers'][number];
+
+/** What a step takes off where so much is spent. */
+const spendOff = (gives: SpendTier['off'], spent: number): number =>
+  gives.kind === 'percent' ? rateOf(spent, gives.rate) : gives.amount;
+
 /** Whether something rises from one tier to the next. */
 const rises = (values: readonly number[]) =>
   values.every((value, at) => at === 0 || value > (values[at - 1] ?? 0));
@@ -90,7 +96,7 @@ const ruleSchema = byKind({
       percent: object({
         kind: kindOf('percent'),
         rates: array()
-          .of(whole().min(0).max(WHOLE, 'At most 100 %.').required('Type a part, for example 10.'))
+          .of(whole().min(0).max(WHOLE, 'At most 100 %.').required('Type a percentage, for example 10.'))
           .required(),
       }),
       amount: amountOff,
@@ -139,6 +145,12 @@ const ruleSchema = byKind({
       .required()
       .test('rising', 'Each step asks for more than the one before.', (tiers) =>
         rises((tiers ?? []).map(({ from }) => from)),
+      )
+      .test('giving', 'Each step takes off more than the one before does at that amount.', (tiers) =>
+        ((tiers ?? []) as SpendTier[]).every(
+          ({ from, off: gives }, at, all) =>
+            at === 0 || spendOff(gives, from) > spendOff((all[at - 1] as SpendTier).off, from),
+        ),
       ),
   }),
 });
@@ -167,8 +179,9 @@ export const offerSchema = object({
     weekdays: array().of(whole().min(1).max(7).required()).max(7).required(),
     hours: object({
       from: time(),
-      to: time().test('order', 'The hours end before they begin.', function (to) {
-        return (this.parent as { from: string }).from < to;
+      /** Before the first: on the next day. */
+      to: time().test('order', 'The hours end when they begin.', function (to) {
+        return (this.parent as { from: string }).from !== to;
       }),
     })
       .nullable()

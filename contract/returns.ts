@@ -98,6 +98,8 @@ export interface RefundQuote {
   way: Exclude<ReturnWay, 'ask'>;
   chosen: { position: number; figures: FixedFigures }[];
   other: { position: number; figures: FixedFigures }[] | null;
+  /** Where all of it is swapped within its family: what was paid for it. */
+  swap: { position: number; figures: FixedFigures }[];
 }
 
 export const RETURN_WAY_WORDS: Readonly<Record<(typeof RETURN_WAYS)[number], string>> = {

@@ -97,6 +97,8 @@ export interface TillFacts {
     dropAbove: number;
     /** Whether the drawer is counted without seeing what is expected. */
     blindCount: boolean;
+    /** Whether the drawer may be opened with what was left in it, without counting. */
+    openAsLeft: boolean;
     /** What unlisted things are sold as; `null` where the shop sells none. */
     openItemId: number | null;
   };
@@ -256,7 +258,7 @@ export type NewPreset = InferType<typeof newPresetSchema>;
 
 export const discountLimitSchema = object({
   role,
-  rate: whole().min(0).max(1_000_000, 'At most 100 %.').required('Type a part in per cent.'),
+  rate: whole().min(0).max(1_000_000, 'At most 100 %.').required('Type a percentage.'),
 });
 
 /** What the shop has decided about returns and the end of the shift. */
@@ -269,6 +271,7 @@ export const afterSaleSchema = object({
     .required(),
   dropAbove: whole().min(0).max(1e11).required('0 suggests none.'),
   blindCount: boolean().required(),
+  openAsLeft: boolean().default(false),
   shortLimit: whole().min(0).max(1e11).required('From which shortage on?'),
   managersMail: string().trim().max(200).email('This is no mail address.').defined(),
   /** How much each role refunds alone; nothing is any amount. */

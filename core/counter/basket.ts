@@ -30,6 +30,8 @@ export interface BasketLine {
   returnCountersign?: string | undefined;
   /** Why goods come back, what becomes of them, and the sale they are from where it is known. */
   comesBack?: ComesBack | undefined;
+  /** The line that comes back for this one: it takes over what was taken off that. */
+  swaps?: string | undefined;
   /** Who approved an open price above the limit. */
   openPriceCountersign?: string | undefined;
   /** The gift card or certificate that is sold or topped up; active once it is paid for. */
@@ -128,6 +130,7 @@ export interface Given extends Pick<
   | 'note'
   | 'returnCountersign'
   | 'comesBack'
+  | 'swaps'
 > {
   /** The price of one unit, where the item has none of its own or the goods come back. */
   unitPrice?: Money | undefined;
@@ -179,7 +182,14 @@ function canMerge(line: BasketLine, fresh: BasketLine): boolean {
     line.listPrice === fresh.listPrice &&
     line.bundle === fresh.bundle &&
     [line, fresh].every(
-      (one) => !one.typedPrice && !one.note && !one.gift && !one.serial && !one.label && one.quantity > 0,
+      (one) =>
+        !one.typedPrice &&
+        !one.note &&
+        !one.gift &&
+        !one.serial &&
+        !one.label &&
+        !one.swaps &&
+        one.quantity > 0,
     )
   );
 }

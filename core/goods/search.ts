@@ -1,3 +1,4 @@
+import anyAscii from 'any-ascii';
 import { readBarcode } from './barcode.ts';
 import type { Item } from './item.ts';
 
@@ -21,7 +22,7 @@ const SHORT = 3;
 /** How many matches are looked at in order to bring the best ones to the front. */
 const CONSIDERED = 200;
 
-/** Lower-case words without accents: `Reed, B♭ clarinet` gives `reed`, `b♭`, `clarinet`. */
+/** Lower-case words in plain letters: `Reed, B♭ clarinet` gives `reed`, `b♭`, `clarinet`; `Łódź` gives `lodz`. */
 export function wordsOf(text: string): string[] {
   return fold(text)
     .split(/[\s,;:/()"'.–-]+/)
@@ -29,10 +30,12 @@ export function wordsOf(text: string): string[] {
 }
 
 const BEYOND_ASCII = /[^ -~]/;
+const BEYOND_ASCII_LETTERS = /[^\P{L}A-Za-z]+/gu;
 
 function fold(text: string): string {
   if (!BEYOND_ASCII.test(text)) return text.toLowerCase();
-  return text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
+  const bare = text.normalize('NFD').replace(/\p{M}/gu, '');
+  return bare.replace(BEYOND_ASCII_LETTERS, (letters) => anyAscii(letters)).toLowerCase();
 }
 
 /**

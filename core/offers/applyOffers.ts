@@ -1,10 +1,21 @@
 import { sum, type Money } from '../money.ts';
-import { chooseOffers, type Contender } from './chooseOffers.ts';
+import { chooseExclusive } from './exclusiveOffers.ts';
+import { chooseJointly, type JointChoice } from './jointOffers.ts';
+import { formByRank } from './formByRank.ts';
 import { groupsOf, type Offer, type OpenOffer } from './offer.ts';
-import { groupOfOption } from './offerMachine.ts';
-import { offEach, reductionOf, takesUncounted, unitAmounts, type GivenUnit } from './offerReduction.ts';
-import { sweep, tableOf, walk, type Candidate, type Work } from './offerTable.ts';
-import { unitsOf, type OfferIndex, type OfferLine, type OfferUnit } from './offerUnits.ts';
+import { takesUncounted } from './offerReduction.ts';
+import { offerRooms, type OfferRoom } from './offerRooms.ts';
+import { exclusiveStage, type Taken } from './offerStages.ts';
+import { lend, type Contender, type Work } from './offerTable.ts';
+import {
+  howMany,
+  indexOffers,
+  laidOut,
+  unitsOf,
+  type OfferIndex,
+  type OfferLine,
+  type OfferUnit,
+} from './offerUnits.ts';
 
 /** What one offer takes off one line. */
 export interface OfferPart {
@@ -32,57 +43,74 @@ export interface OfferResult {
 }
 
 /** So much work is done for one basket at most, in steps; it is counted, so that every till comes to the same. */
-export const MOST_WORK = 3_000_000;
+export const MOST_WORK = 400_000;
 
-/** So many offers are tried in every selection where some apply on top of others. */
-const MOST_SELECTED = 5;
-/** Of more, so many are left out one at a time. */
-const MOST_LEFT_OUT = 4;
-/** In so many orders are amounts tried that apply on top. */
-const MOST_ORDERED = 4;
+/** Up to so many units each is looked at for itself; of more, equal ones are counted. */
+const MOST_LAID_OUT = 240;
 
 const NOTHING: OfferResult = { parts: [], uses: [], value: 0, bound: 0 };
 
-/** What an offer takes off, where it is known which units it is given. */
-interface Taken {
-  offer: Offer;
-  units: readonly number[];
-  /** By unit. */
-  amounts: readonly Money[];
-  uses: number;
-  total: Money;
-}
-
-/** What all offers take off a selection of them, stage by stage. */
-interface Staged {
-  taken: Taken[];
-  value: Money;
-  bound: Money;
-}
+/** What was found for goods and offers that have to do with one another, so that a like basket need not be gone through again. */
+export type OfferMemory = Map<string, JointChoice>;
 
 /**
  * Applies the offers that are open to a basket: those that exclude one another first, chosen for the largest reduction,
- * then those that combine, parts before amounts, each on what is left.
+ * then those that combine, parts before amounts, each on what is left. Both are chosen together.
  */
 export function applyOffers(
   lines: readonly OfferLine[],
   open: readonly OpenOffer[],
   index: OfferIndex,
   work: Work = { left: MOST_WORK },
+  memory?: OfferMemory,
 ): OfferResult {
   if (open.length === 0) return NOTHING;
-  const units = unitsOf(lines);
+  const counted = unitsOf(lines);
+  const units = howMany(counted) <= MOST_LAID_OUT ? laidOut(counted) : counted;
   const contenders = contendersFor(units, open, index);
   if (contenders.length === 0) return NOTHING;
-  const [exclusive, combining] = [
-    contenders.filter(({ open: { offer } }) => !offer.combines),
-    contenders.filter(({ open: { offer } }) => offer.combines),
-  ];
-  const found =
-    combining.length === 0
-      ? exclusiveStage(units, exclusive, work)
-      : largestSelection(units, exclusive, combining, work);
-  return gather(units, found);
+  const rooms = offerRooms(units, contenders);
+  let left = sum(rooms.map(sizeOf));
+  const taken: Taken[] = [];
+  let bound = 0;
+  for (const room of rooms) {
+    // Work is shared by how much there is to choose.
+    const part = sizeOf(room) / left;
+    left -= sizeOf(room);
+    const found = lend(work, work.left * part, (share) => remembered(room, share, memory));
+    bound += Math.max(found.bound, found.staged.value);
+    for (const one of found.staged.taken) {
+      const rows = one.rows.map((row) => ({ ...row, place: room.places[row.place] ?? 0 }));
+      taken.push({ ...one, rows });
+    }
+  }
+  return gather(units, taken, bound);
+}
+
+const sizeOf = ({ units, contenders }: OfferRoom): number => units.length * contenders.length;
+
+function remembered(room: OfferRoom, work: Work, memory?: OfferMemory): JointChoice {
+  if (!memory) return choose(room, work);
+  const key = [
+    ...room.units.map(({ key, price, list, count }) => `${key} ${price} ${list} ${count}`),
+    ...room.contenders.map(
+      ({ open: { offer, limit }, candidates }) =>
+        `${offer.id} ${limit} ${candidates.map(({ place, groups }) => `${place}:${groups.join('.')}`).join()}`,
+    ),
+  ].join('\n');
+  const known = memory.get(key);
+  if (known) return known;
+  const found = choose(room, work);
+  memory.set(key, found);
+  return found;
+}
+
+function choose({ units, contenders }: OfferRoom, work: Work): JointChoice {
+  const exclusive = contenders.filter(({ open: { offer } }) => !offer.combines);
+  const combining = contenders.filter(({ open: { offer } }) => offer.combines);
+  if (combining.length > 0) return chooseJointly(units, exclusive, combining, work);
+  const { chosen, bound } = chooseExclusive(units, exclusive, work);
+  return { staged: exclusiveStage(units, chosen), bound };
 }
 
 /** The offers that touch the basket, each with the units it means; in the order of their numbers. */
@@ -104,216 +132,57 @@ function contendersFor(
     .toSorted((a, b) => a.offer.id - b.offer.id)
     .flatMap((one) => {
       const candidates = byOffer.get(one.offer);
-      return candidates &&
-        comesTo(units, candidates) >= one.offer.conditions.minimum &&
-        canComplete(one, candidates)
-        ? [{ open: one, candidates }]
-        : [];
+      return candidates && canApply(units, { open: one, candidates }) ? [{ open: one, candidates }] : [];
     });
 }
 
-/** What goods cost at list prices, which decides about minimum spends. */
-const comesTo = (units: readonly OfferUnit[], candidates: readonly Candidate[]): Money =>
-  sum(candidates.map(({ place }) => units[place]?.list ?? 0));
-
-function canComplete({ offer }: OpenOffer, candidates: readonly Candidate[]): boolean {
-  const { rule } = offer;
-  if (rule.kind === 'quantity') return candidates.length >= (rule.tiers[0]?.from ?? 0);
-  return groupsOf(rule).every(
-    ({ count }, group) => candidates.filter(({ groups }) => groups.includes(group)).length >= count,
-  );
-}
-
-function exclusiveStage(units: readonly OfferUnit[], contenders: readonly Contender[], work: Work): Staged {
-  const base = units.map(() => 0);
-  const baseOffer: (Offer | undefined)[] = [];
-  const others: Contender[] = [];
-  for (const contender of contenders) {
-    const { offer, limit } = contender.open;
-    if (offer.rule.kind !== 'each' || limit < contender.candidates.length) {
-      others.push(contender);
-      continue;
-    }
-    for (const { place } of contender.candidates) {
-      const gain = offEach(units[place]?.price ?? 0, offer.rule.off);
-      if (gain <= (base[place] ?? 0)) continue;
-      base[place] = gain;
-      baseOffer[place] = offer;
-    }
-  }
-  const choice = chooseOffers(units, others, base, work);
-  const given = new Map<Offer, { limit: number; units: [place: number, group: number][] }>();
-  const give = (offer: Offer, limit: number, place: number, group: number) => {
-    const known = given.get(offer);
-    if (known) known.units.push([place, group]);
-    else given.set(offer, { limit, units: [[place, group]] });
-  };
-  choice.given.forEach((one, place) => {
-    const own = baseOffer[place];
-    if (one) give(one.open.offer, one.open.limit, place, one.group);
-    else if (own) give(own, Number.POSITIVE_INFINITY, place, 0);
-  });
-  const taken = [...given].map(([offer, { limit, units: of }]) => takenBy(units, offer, limit, of));
-  return { taken, value: sum(taken.map(({ total }) => total)), bound: choice.bound };
-}
-
-function takenBy(
-  units: readonly OfferUnit[],
-  offer: Offer,
-  limit: number,
-  of: readonly (readonly [place: number, group: number])[],
-): Taken {
-  const given = of.map(([place, group]): GivenUnit => ({ unit: units[place] as OfferUnit, group }));
-  const reduction = reductionOf(offer.rule, given, limit);
-  const { uses, total } = reduction;
-  return { offer, units: of.map(([place]) => place), amounts: unitAmounts(reduction, given), uses, total };
-}
-
-/** Parts come before amounts. */
-function isPart({ rule }: Offer): boolean {
+/** Whether there is enough of what an offer asks for: at list prices, and of each of its groups. */
+function canApply(units: readonly OfferUnit[], { open: { offer }, candidates }: Contender): boolean {
+  const { rule, conditions } = offer;
+  const meant = candidates.map(({ place, groups }) => ({ unit: units[place] as OfferUnit, groups }));
+  const listed = sum(meant.map(({ unit: { list, count } }) => list * count));
+  if (listed < conditions.minimum) return false;
+  const many = (of: typeof meant) => howMany(of.map(({ unit }) => unit));
   switch (rule.kind) {
-    case 'each':
-      return rule.off.kind === 'percent';
-    case 'together':
-      return rule.reward.kind === 'cheapest' || rule.reward.kind === 'percent';
     case 'quantity':
-      return true;
+      return many(meant) >= (rule.tiers[0]?.from ?? 0);
     case 'spend':
-      return rule.tiers.every(({ off }) => off.kind === 'percent');
+      return listed >= (rule.tiers[0]?.from ?? 0);
+    default:
+      return groupsOf(rule).every(
+        ({ count }, group) => many(meant.filter(({ groups }) => groups.includes(group))) >= count,
+      );
   }
 }
 
-/** Applies offers that combine, one after the other, each as the largest reduction on what is left. */
-function combiningStage(
-  units: readonly OfferUnit[],
-  before: Staged,
-  order: readonly Contender[],
-  work: Work,
-): Staged {
-  const left = units.map(({ price }) => price);
-  const takeOff = ({ units: of, amounts }: Taken) =>
-    of.forEach((place, at) => (left[place] = (left[place] ?? 0) - (amounts[at] ?? 0)));
-  before.taken.forEach(takeOff);
-  const taken = [...before.taken];
-  for (const { open, candidates } of order) {
-    const now = units.map((unit, place) => ({ ...unit, price: left[place] ?? 0 }));
-    const still = candidates.filter(({ place }) => (left[place] ?? 0) > 0);
-    const ranked = still.toSorted((a, b) => (left[b.place] ?? 0) - (left[a.place] ?? 0) || a.place - b.place);
-    const one = alone(now, open, ranked, work);
-    if (one.total === 0) continue;
-    taken.push(one);
-    takeOff(one);
-  }
-  const value = sum(taken.map(({ total }) => total));
-  return { taken, value, bound: value };
+/** What one offer takes off by itself, nearly: where units are meant by several of its groups, as found by rank. */
+export function offerAlone(counted: readonly OfferUnit[], open: OpenOffer): Money {
+  const [contender] = contendersFor(counted, [open], indexOffers([open.offer]));
+  if (!contender) return 0;
+  const free = contender.candidates.map((one) => ({ ...one, count: counted[one.place]?.count ?? 0 }));
+  return formByRank(open, counted, free, []).value;
 }
 
-/** The best that one offer does by itself. */
-function alone(
-  units: readonly OfferUnit[],
-  open: OpenOffer,
-  candidates: readonly Candidate[],
-  work: Work,
-): Taken {
-  const { rule } = open.offer;
-  if (
-    (rule.kind === 'each' && open.limit >= candidates.length) ||
-    rule.kind === 'spend' ||
-    rule.kind === 'quantity'
-  ) {
-    // Nothing competes for the units: all of them are best.
-    return takenBy(
-      units,
-      open.offer,
-      open.limit,
-      candidates.map(({ place }) => [place, 0] as const),
-    );
-  }
-  const free = new Float64Array(units.length);
-  const table = tableOf(open, units, candidates, [], work);
-  sweep(table, free, work);
-  const of: [number, number][] = [];
-  walk(table, free, (place, option) => of.push([place, groupOfOption(rule, option)]));
-  return takenBy(units, open.offer, open.limit, of);
-}
-
-/** Both stages of some offers: parts in the order of their numbers, amounts in the order that takes off the most. */
-function staged(
-  units: readonly OfferUnit[],
-  exclusive: readonly Contender[],
-  combining: readonly Contender[],
-  work: Work,
-): Staged {
-  const first = exclusiveStage(units, exclusive, work);
-  const parts = combining.filter(({ open }) => isPart(open.offer));
-  const amounts = combining.filter(({ open }) => !isPart(open.offer));
-  let best: Staged | undefined;
-  for (const order of orders(amounts)) {
-    const one = combiningStage(units, first, [...parts, ...order], work);
-    if (!best || one.value > best.value) best = one;
-  }
-  return best ?? first;
-}
-
-function orders<T>(list: readonly T[]): T[][] {
-  if (list.length > MOST_ORDERED) return [list.slice()];
-  if (list.length === 0) return [[]];
-  return list.flatMap((one, at) => orders(list.toSpliced(at, 1)).map((rest) => [one, ...rest]));
-}
-
-/**
- * Where offers combine, the best choice of the others may leave less to those that come on top. So selections of the
- * offers are tried: all of them while they are few, else those without one of the offers that apply. Every selection
- * that is tried is a choice, and an offer more is a selection more.
- */
-function largestSelection(
-  units: readonly OfferUnit[],
-  exclusive: readonly Contender[],
-  combining: readonly Contender[],
-  work: Work,
-): Staged {
-  const all = [...exclusive, ...combining];
-  const run = (selected: readonly Contender[]) =>
-    staged(
-      units,
-      selected.filter(({ open }) => !open.offer.combines),
-      selected.filter(({ open }) => open.offer.combines),
-      work,
-    );
-  let best = run(all);
-  if (all.length <= MOST_SELECTED) {
-    for (let mask = 1; mask < 2 ** all.length - 1; mask++) {
-      const one = run(all.filter((_, at) => (mask & (1 << at)) !== 0));
-      if (one.value > best.value) best = one;
-    }
-    return { ...best, bound: best.value };
-  }
-  const exclusiveBound = exclusiveStage(units, exclusive, work).bound;
-  const applied = best.taken.filter(({ offer }) => !offer.combines).slice(0, MOST_LEFT_OUT);
-  for (const { offer } of applied) {
-    if (work.left <= 0) break;
-    const one = run(all.filter(({ open }) => open.offer !== offer));
-    if (one.value > best.value) best = one;
-  }
-  // On top of the best of the others, at most what each takes off full prices.
-  const most = sum(combining.map(({ open, candidates }) => alone(units, open, candidates, work).total));
-  const whole = sum(units.map(({ price }) => price));
-  return { ...best, bound: Math.max(best.value, Math.min(exclusiveBound + most, whole)) };
-}
-
-function gather(units: readonly OfferUnit[], { taken, value, bound }: Staged): OfferResult {
+/** In the order of the offers' stages: what excludes others, parts, amounts; in each as it was found. */
+function gather(units: readonly OfferUnit[], taken: readonly Taken[], bound: Money): OfferResult {
   const parts: OfferPart[] = [];
-  const uses: OfferUse[] = [];
-  for (const { offer, units: of, amounts, uses: used, total } of taken) {
+  const uses = new Map<Offer, OfferUse>();
+  for (const { offer, rows, uses: used, total } of taken) {
     if (total === 0) continue;
     const byLine = new Map<number, Money>();
-    of.forEach((place, at) => {
+    for (const { place, amount, count } of rows) {
       const line = units[place]?.line ?? 0;
-      byLine.set(line, (byLine.get(line) ?? 0) + (amounts[at] ?? 0));
-    });
-    for (const [line, amount] of byLine) if (amount !== 0) parts.push({ line, offer, amount });
-    uses.push({ offer, uses: used, amount: total });
+      byLine.set(line, (byLine.get(line) ?? 0) + amount * count);
+    }
+    for (const [line, amount] of byLine) {
+      const known = parts.find((part) => part.line === line && part.offer === offer);
+      if (known) known.amount += amount;
+      else if (amount !== 0) parts.push({ line, offer, amount });
+    }
+    const known = uses.get(offer);
+    uses.set(offer, { offer, uses: (known?.uses ?? 0) + used, amount: (known?.amount ?? 0) + total });
   }
   parts.sort((a, b) => a.line - b.line);
-  return { parts, uses, value, bound: Math.max(bound, value) };
+  const value = sum([...uses.values()].map(({ amount }) => amount));
+  return { parts, uses: [...uses.values()], value, bound: Math.max(bound, value) };
 }

@@ -1,24 +1,28 @@
 import { sum, type Money } from '../money.ts';
+import { countedPart } from './countedPart.ts';
+import type { Give } from './formByRank.ts';
 import type { OpenOffer } from './offer.ts';
-import { groupOfOption, SCALE } from './offerMachine.ts';
-import { partsOf, runsOf, startingMultipliers, type Part, type Plan, type Way } from './offerPart.ts';
+import { floorValue, offerFloor, swapped } from './offerFloor.ts';
+import { groupOfOption } from './offerMachine.ts';
+import { partsOf, runsOf, startingMultipliers, type Part, type Plan } from './offerPart.ts';
 import { plannerOf } from './offerPlans.ts';
-import { sweep, tableOf, walk, type Candidate, type OfferTable, type Work } from './offerTable.ts';
-import type { OfferUnit } from './offerUnits.ts';
+import { branchingOf } from './offerSearch.ts';
+import { largestEarned } from './largestEarned.ts';
+import { SCALE } from './offerShare.ts';
+import { lend, sweep, tablesOf, walk, type Contender, type OfferTable, type Work } from './offerTable.ts';
+import { howMany, type OfferUnit } from './offerUnits.ts';
 
-/** Which offer each unit is given to. */
+/** Units that are given to an offer. */
+export interface Chosen extends Give {
+  open: OpenOffer;
+}
+
+/** Which offers units are given to. */
 export interface Choice {
-  /** By unit: the offer and its group, or `null`. */
-  given: ({ open: OpenOffer; group: number } | null)[];
+  chosen: Chosen[];
   value: Money;
   /** No choice can be worth more. */
   bound: Money;
-}
-
-/** An offer and the units that it means, by their places. */
-export interface Contender {
-  open: OpenOffer;
-  candidates: readonly Candidate[];
 }
 
 /** How the bound is improved and searched under: rounds, then so many steps; where that is not enough, once more. */
@@ -34,15 +38,15 @@ const MOST_SEARCHED = 600;
 const MOST_REMEMBERED = 100_000;
 /** What a step of the search costs beside a cell of a table. */
 const NODE_WORK = 12;
-
-/** Ways of one table are numbered below this. */
-const OPTIONS = 64;
-const LEAVE = Number.MAX_SAFE_INTEGER;
+/** Such a part of the work may go into tables; another one of what is left into looking for a good choice to begin with. */
+const TABLE_PART = 0.4;
+const GREEDY_PART = 0.25;
 
 /**
  * Chooses, among all ways to give units to exclusive offers, the one with the largest reduction: bounds by
  * multipliers on the units and one automaton per offer, then a search with bounds. The same answer on every till; when
  * the work is used up, the best one found, with a bound on what it may lack.
+ * @param units each for itself; where equal ones are counted, only a good choice is looked for
  * @param base what each unit earns by an unlimited offer of its own, whatever else is chosen
  */
 export function chooseOffers(
@@ -51,28 +55,48 @@ export function chooseOffers(
   base: readonly Money[],
   work: Work,
 ): Choice {
-  const given: Choice['given'] = units.map(() => null);
+  const always = sum(units.map(({ count }, at) => (base[at] ?? 0) * count));
+  if (howMany(units) > units.length) return chooseCounted(units, contenders, base, always, work);
   const scaled = base.map((gain) => gain * SCALE);
   const free = new Float64Array(units.length);
-  const tables = contenders
-    .map(({ open, candidates }) => tableOf(open, units, candidates, scaled, work, contenders.length))
-    .filter((table) => sweep(table, free, work) > 0);
-  let value = sum(base);
-  let bound = value;
+  const tables = tablesOf(contenders, units, scaled, work, TABLE_PART).filter(
+    (table) => sweep(table, free, work) > 0,
+  );
+  let [value, bound] = [always, always];
+  const chosen: Chosen[] = [];
+  let cells = sum(tables.map((table) => table.cells));
   for (const part of partsOf(units.length, tables)) {
-    const solved = solve(units, part, scaled, work);
+    // Work is shared by how much there is to read.
+    const mine = sum(part.tables.map((table) => table.cells));
+    const solved = lend(work, (work.left * mine) / cells, (share) => solve(units, part, scaled, share));
+    cells -= mine;
     value += solved.value;
     bound += solved.bound;
     solved.plan.forEach((way, at) => {
-      const table = way && part.tables[way.table];
-      if (!table) return;
-      given[part.places[at] ?? 0] = {
-        open: table.open,
-        group: groupOfOption(table.open.offer.rule, way.option),
-      };
+      const open = way && part.tables[way.table]?.open;
+      if (!open) return;
+      const group = groupOfOption(open.offer.rule, way.option);
+      chosen.push({ open, place: part.places[at] ?? 0, group, count: 1 });
     });
   }
-  return { given, value, bound };
+  return { chosen, value, bound };
+}
+
+/** A good choice for very many units. */
+function chooseCounted(
+  units: readonly OfferUnit[],
+  contenders: readonly Contender[],
+  base: readonly Money[],
+  always: Money,
+  work: Work,
+): Choice {
+  const floor = swapped(offerFloor(units, contenders, base, work), units, contenders, base, work);
+  const chosen = floor.flatMap(({ gives }, at) => {
+    const open = contenders[at]?.open;
+    return open ? gives.map((give): Chosen => ({ ...give, open })) : [];
+  });
+  const value = always + floorValue(floor);
+  return { chosen, value, bound: Math.max(value, always + largestEarned(units, contenders, base)) };
 }
 
 interface Solved {
@@ -101,15 +125,21 @@ function solve(units: readonly OfferUnit[], part: Part, base: readonly number[],
   function takeAndFill(plan: Plan): void {
     const [settled] = settle(plan);
     take(settled);
-    take(greedy(settled, false));
+    take(greedy(settled, false, work));
   }
 
+  const runs = runsOf(units, part, base);
+  const plainBase = base.map((gain) => gain / SCALE);
+  const counted = () => countedPart(units, part, plainBase, runs, work);
   const nothing: Plan = places.map(() => null);
-  take(greedy(nothing, false));
-  if (tables.length > 1) take(greedy(nothing, true));
+  const cutShort = lend(work, work.left * GREEDY_PART, (share) => {
+    take(greedy(nothing, false, share));
+    if (tables.length > 1) take(greedy(nothing, true, share));
+    return share.left <= 0;
+  });
+  if (cutShort || tables.some(({ relaxed }) => relaxed)) take(counted().floor());
 
   // The bound: multipliers on runs of equal units.
-  const runs = runsOf(units, part, base);
   const runSizes = new Map<number, number>();
   for (const run of runs) runSizes.set(run, (runSizes.get(run) ?? 0) + 1);
   const lambda = startingMultipliers(units, part, base, runs);
@@ -170,28 +200,11 @@ function solve(units: readonly OfferUnit[], part: Part, base: readonly number[],
     return true;
   }
 
-  // What each unit may be given to, by order; set anew when offers have dropped out.
-  let eligible: { table: OfferTable; at: number; layer: number }[][] = [];
-  let lastOrder: number[] = [];
-  let indexOf = new Map<OfferTable, number>();
-
-  function prepareSearch(): void {
-    lowest = setCosts(bestLambda);
-    for (const table of tables) lowest += sweep(table, cost, work);
-    indexOf = new Map(tables.map((table) => [table, part.tables.indexOf(table)]));
-    eligible = places.map(() => []);
-    tables.forEach((table, at) => {
-      table.places.forEach((place, layer) => {
-        eligible[orderOf.get(place) ?? 0]?.push({ table, at, layer });
-      });
-    });
-    lastOrder = tables.map(({ places: of }) => orderOf.get(of.at(-1) ?? 0) ?? 0);
-  }
-
   if (tables.length === 1) lambda.fill(0);
   for (const [rounds, nodes] of STAGES) {
     const goOn = improve(tables.length === 1 ? 1 : rounds);
-    prepareSearch();
+    lowest = setCosts(bestLambda);
+    for (const table of tables) lowest += sweep(table, cost, work);
     // Offers that dropped out cannot be part of anything better.
     if (tables.length === 0 || Math.floor(lowest / SCALE) <= best.value)
       return { ...best, bound: best.value };
@@ -199,70 +212,13 @@ function solve(units: readonly OfferUnit[], part: Part, base: readonly number[],
       return { ...best, bound: best.value };
     if (!goOn || work.left <= 0) break;
   }
+  take(counted().swapped(best.plan));
   return { ...best, bound: Math.max(best.value, Math.floor(lowest / SCALE)) };
-
-  /** One way to go on from a unit: to which state, and what is the best that it can come to. */
-  interface Branch {
-    code: number;
-    /** Which of the eligible takes it; −1 is none. */
-    taker: number;
-    option: number;
-    state: number;
-    bound: number;
-  }
-
-  function branches(order: number, states: readonly number[], bound: number): Branch[] {
-    const here = eligible[order] ?? [];
-    let left = bound - (cost[places[order] as number] as number);
-    let stuck = 0;
-    const skips = here.map(({ table, at, layer }) => {
-      const state = states[at] ?? 0;
-      const now = table.best[layer]?.[state] ?? -Infinity;
-      const to = table.layers[layer]?.skip[state] ?? -1;
-      const after = to < 0 ? -Infinity : (table.best[layer + 1]?.[to] ?? -Infinity);
-      left -= now;
-      if (after === -Infinity) stuck += 1;
-      else left += after;
-      return after;
-    });
-    const found: Branch[] = [];
-    if (stuck === 0) found.push({ code: LEAVE, taker: -1, option: 0, state: 0, bound: left });
-    here.forEach(({ table, at, layer }, taker) => {
-      const skip = skips[taker] as number;
-      if (stuck > (skip === -Infinity ? 1 : 0)) return;
-      const without = skip === -Infinity ? left : left - skip;
-      for (const { option, next, gain } of table.layers[layer]?.ways ?? []) {
-        const to = next[states[at] ?? 0] ?? -1;
-        if (to < 0) continue;
-        const after = table.best[layer + 1]?.[to] ?? -Infinity;
-        if (after === -Infinity) continue;
-        found.push({
-          code: at * OPTIONS + option,
-          taker,
-          option,
-          state: to,
-          bound: without + (gain[states[at] ?? 0] ?? 0) + after,
-        });
-      }
-    });
-    return found.sort((a, b) => b.bound - a.bound || a.code - b.code);
-  }
-
-  /** The states of all offers after a unit was given away. */
-  function follow(order: number, states: number[], { taker, state }: Branch): void {
-    eligible[order]?.forEach(({ table, at, layer }, place) => {
-      states[at] = place === taker ? state : (table.layers[layer]?.skip[states[at] ?? 0] ?? -1);
-    });
-  }
-
-  function wayOf(order: number, { taker, option }: Branch): Way | null {
-    const one = eligible[order]?.[taker];
-    return one ? { table: indexOf.get(one.table) ?? 0, option } : null;
-  }
 
   /** Goes through all plans that may be better. @returns whether all were seen, within so many steps */
   function search(nodes: number): boolean {
     let left = nodes;
+    const { branches, follow, told } = branchingOf(part, tables, cost);
     const states = tables.map(() => 0);
     const plan: Plan = places.map(() => null);
     const relaxed = tables.some((table) => table.relaxed);
@@ -284,7 +240,7 @@ function solve(units: readonly OfferUnit[], part: Part, base: readonly number[],
       const newRun = order === 0 || runs[order] !== runs[order - 1];
       if (newRun && !relaxed && order > 0) {
         // The multipliers of what is left are the same for the same states: only what was gained so far differs.
-        const key = `${order} ${states.filter((_, at) => (lastOrder[at] ?? 0) >= order).join()}`;
+        const key = `${order} ${told(order, states)}`;
         const before = seen.get(key);
         if (before !== undefined && before >= bound) return;
         if (before !== undefined || seen.size < MOST_REMEMBERED) seen.set(key, bound);
@@ -292,15 +248,11 @@ function solve(units: readonly OfferUnit[], part: Part, base: readonly number[],
       for (const branch of branches(order, states, bound)) {
         if (Math.floor(branch.bound / SCALE) <= best.value) break;
         if (!newRun && branch.code < least) continue;
-        const here = eligible[order] ?? [];
-        const before = here.map(({ at }) => states[at] ?? 0);
-        follow(order, states, branch);
-        plan[order] = wayOf(order, branch);
+        const takeBack = follow(order, states, plan, branch);
         node(order + 1, branch.bound, branch.code);
-        here.forEach(({ at }, place) => (states[at] = before[place] ?? 0));
+        takeBack();
         if (!complete) return;
       }
-      plan[order] = null;
     }
 
     node(0, lowest, -1);

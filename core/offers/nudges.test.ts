@@ -2,14 +2,16 @@ import { describe, expect, it } from 'vitest';
 import { nudgesFor, type NudgeFacts } from './nudges.ts';
 import type { Offer, OfferSituation } from './offer.ts';
 import { plainOffer } from './testing/plainOffer.ts';
-import { indexOffers, type OfferLine } from './offerUnits.ts';
+import { indexOffers } from './offerUnits.ts';
+import { priceBasket, type LineToPrice } from './price.ts';
+import { EVERY_KIND, randomFrom, randomOffers, priceOfItem } from './testing/randomOffers.ts';
 
 const NAMES: Record<number, string> = { 1: 'Reed, strength 2', 2: 'Folding stand', 3: 'Metronome' };
 
 const facts: NudgeFacts = {
   names: { item: (id) => NAMES[id] ?? `item ${id}`, place: () => 'here', digits: 2 },
   example: ({ itemIds }) =>
-    itemIds[0] ? { itemId: itemIds[0], category: 'Stands', price: 2400 } : undefined,
+    itemIds[0] ? { itemId: itemIds[0], category: 'Stands', price: 2400, rates: [] } : undefined,
   points: 0,
   asksForGroups: true,
 };
@@ -24,15 +26,15 @@ const situation: OfferSituation = {
   left: new Map(),
 };
 
-const line = (itemId: number, price: number, count: number, category: string): OfferLine => ({
+const line = (itemId: number, price: number, count: number, category: string): LineToPrice => ({
   id: `line ${itemId}`,
   goods: { itemId, category },
   quantity: count * 1000,
   counted: true,
-  regular: price * count,
-  net: price * count,
-  closed: false,
+  listPrice: price,
+  rates: [],
 });
+const rules = { taxMode: 'on-top', taxRounding: 'sale' } as const;
 
 const reeds = { itemIds: [], categories: ['Reeds'] };
 const three = plainOffer(1, 'Three packs', {
@@ -52,11 +54,17 @@ const spend = plainOffer(3, 'Reed week', {
 });
 
 const nudge = (
-  lines: OfferLine[],
+  lines: LineToPrice[],
   offers: Offer[],
   change: Partial<OfferSituation> = {},
   more: Partial<NudgeFacts> = {},
-) => nudgesFor(lines, indexOffers(offers), { ...situation, ...change }, { ...facts, ...more });
+) =>
+  nudgesFor(
+    { lines, rules, discounts: [] },
+    indexOffers(offers),
+    { ...situation, ...change },
+    { ...facts, ...more },
+  );
 
 describe('nudges', () => {
   it('say what is missing, what it saves, and what one key adds', () => {
@@ -79,11 +87,10 @@ describe('nudges', () => {
     expect(nudge([line(9, 900, 3, 'Picks')], [three, ten, spend])).toEqual([]);
   });
 
-  it('come in the order of what they save, at most three', () => {
-    const more = [5, 6, 7].map((id) => ({ ...spend, id, name: `Reeds ${id}` }));
-    const found = nudge([line(1, 900, 3, 'Reeds')], [spend, ...more]);
-    expect(found).toHaveLength(3);
-    expect(found[0]).toMatchObject({ words: '3.00 more on Reeds', saving: 400, act: null });
+  it('say what is missing in money', () => {
+    expect(nudge([line(1, 900, 3, 'Reeds')], [spend])).toMatchObject([
+      { words: '3.00 more on Reeds', saving: 400, act: null },
+    ]);
   });
 
   it('add the one item that is meant, though none is in the basket', () => {
@@ -131,6 +138,86 @@ describe('nudges', () => {
     const over = { ...coded, conditions: { ...coded.conditions, to: '2026-03-01' } };
     expect(nudge([line(1, 900, 5, 'Reeds')], [over], { unlocked })).toMatchObject([
       { words: 'SPRINGTERM does not apply today.', saving: 0 },
+    ]);
+  });
+
+  it('save what the customer then pays less, with group price, basket discount and tax', () => {
+    const rates = [{ id: 1, name: 'Sales tax', rate: 75_000 }];
+    const reed = { ...line(1, 900, 2, 'Reeds'), rates, groupPrice: { unitPrice: 800, group: 'Teachers' } };
+    const discounts = [
+      { id: 'd', lineIds: null, size: { kind: 'percent', rate: 100_000 }, reason: 'Regular' } as const,
+    ];
+    const [first] = nudgesFor({ lines: [reed], rules, discounts }, indexOffers([three]), situation, facts);
+    // A third one comes at 8.00, less a tenth, and tax: all of it is saved.
+    expect(first).toMatchObject({ saving: 774, adds: 'Reed, strength 2 at 8.00' });
+  });
+
+  it('never say more or less than the till then shows', () => {
+    let said = 0;
+    for (let seed = 1; seed <= 60; seed++) {
+      const random = randomFrom(seed);
+      const offers = randomOffers(random, 6, { items: 8, kinds: EVERY_KIND, combining: 0.2, limited: 0.2 });
+      const index = indexOffers(offers);
+      const lines = [1, 3, 6].map((item) => ({
+        ...line(item, priceOfItem(item - 1), 1 + Math.floor(random() * 3), `c${Math.floor((item - 1) / 4)}`),
+        rates: [{ id: 1, name: 'Sales tax', rate: 75_000 }],
+      }));
+      const total = (
+        of: readonly LineToPrice[],
+        offering?: { index: typeof index; situation: OfferSituation },
+      ) => priceBasket(of, rules, [], offering).total;
+      for (const { saving, act } of nudgesFor({ lines, rules, discounts: [] }, index, situation, facts)) {
+        if (act?.kind !== 'add') continue;
+        const added = lines.find(({ goods }) => goods?.itemId === act.itemId);
+        if (!added) continue;
+        const more = [...lines, { ...added, id: 'more', quantity: act.count * 1000 }];
+        const offering = { index, situation };
+        expect(saving).toBe(total(lines, offering) + total(more) - total(lines) - total(more, offering));
+        said += 1;
+      }
+    }
+    expect(said).toBeGreaterThan(10);
+  });
+
+  it('show the best of many, whatever their numbers, and only those that then apply', () => {
+    const off = (at: number) => ({ kind: 'amount' as const, amount: 100 + 10 * at });
+    const alike = Array.from({ length: 40 }, (_, at) =>
+      plainOffer(at + 1, `Reeds ${at}`, {
+        kind: 'spend',
+        goods: reeds,
+        tiers: [{ from: 3000, off: off(at) }],
+      }),
+    );
+    expect(nudge([line(1, 900, 3, 'Reeds')], alike)).toMatchObject([{ offerId: 40, saving: 490 }]);
+    const apart = Array.from({ length: 40 }, (_, at) =>
+      plainOffer(at + 1, `Goods ${at}`, {
+        kind: 'spend',
+        goods: { itemIds: [at + 1], categories: [] },
+        tiers: [{ from: 3000, off: off(at) }],
+      }),
+    );
+    const lines = apart.map(({ id }) => line(id, 900, 3, 'Any'));
+    expect(nudge(lines, apart).map(({ offerId, saving }) => [offerId, saving])).toEqual([
+      [40, 490],
+      [39, 480],
+      [38, 470],
+    ]);
+  });
+
+  it('say that a code does nothing where another offer takes the goods', () => {
+    const coded = plainOffer(
+      11,
+      'TENTH',
+      { kind: 'each', goods: reeds, off: { kind: 'percent', rate: 100_000 } },
+      { needs: 'code' },
+    );
+    const half = plainOffer(12, 'Half', {
+      kind: 'each',
+      goods: reeds,
+      off: { kind: 'percent', rate: 500_000 },
+    });
+    expect(nudge([line(1, 900, 1, 'Reeds')], [coded, half], { unlocked: new Map([[11, 1]]) })).toMatchObject([
+      { offer: 'TENTH', words: 'Another offer takes off more here.', saving: 0, act: null },
     ]);
   });
 });

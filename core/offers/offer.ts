@@ -42,7 +42,7 @@ export interface OfferConditions {
   to: string | null;
   /** ISO 8601: 1 is Monday. */
   weekdays: readonly number[];
-  /** Time of day, `HH:MM`: from the first on, before the second. */
+  /** Time of day, `HH:MM`: from the first on, before the second; past midnight where the second is earlier. */
   hours: { from: string; to: string } | null;
   placeIds: readonly number[];
   /** The customer belongs to one of these groups. */
@@ -109,6 +109,13 @@ export function weekdayOf(day: string): number {
   return new Date(`${day}T00:00:00Z`).getUTCDay() || 7;
 }
 
+/** @param day `YYYY-MM-DD` */
+function dayBefore(day: string): string {
+  const date = new Date(`${day}T00:00:00Z`);
+  date.setUTCDate(date.getUTCDate() - 1);
+  return date.toISOString().slice(0, 10);
+}
+
 /** What keeps an offer from applying now and here, whatever is in the basket. */
 export type Hindrance = 'day' | 'hours' | 'place' | 'customer' | 'group' | 'code' | 'points' | 'used-up';
 
@@ -118,10 +125,14 @@ export function openness(
   situation: OfferSituation,
 ): { hindrance: Hindrance } | { limit: number } {
   const { from, to, weekdays, hours, placeIds, groups } = conditions;
-  const { day, time } = situation;
+  const { time } = situation;
+  const late = hours !== null && hours.to < hours.from && time < hours.to;
+  // After midnight it is still the evening that began the day before.
+  const day = late ? dayBefore(situation.day) : situation.day;
   if ((from && day < from) || (to && day > to)) return { hindrance: 'day' };
   if (weekdays.length > 0 && !weekdays.includes(weekdayOf(day))) return { hindrance: 'day' };
-  if (hours && (time < hours.from || time >= hours.to)) return { hindrance: 'hours' };
+  if (hours && !late && (time < hours.from || (time >= hours.to && hours.from < hours.to)))
+    return { hindrance: 'hours' };
   if (placeIds.length > 0 && !placeIds.includes(situation.placeId)) return { hindrance: 'place' };
   if (groups.length > 0 && !groups.some((group) => situation.groups.includes(group)))
     return { hindrance: 'group' };

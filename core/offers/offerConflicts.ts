@@ -49,6 +49,20 @@ function meet({ conditions: a }: Offer, { conditions: b }: Offer): boolean {
   const common = <T>(one: readonly T[], two: readonly T[]) =>
     one.length === 0 || two.length === 0 || one.some((value) => two.includes(value));
   if ((a.to && b.from && a.to < b.from) || (b.to && a.from && b.to < a.from)) return false;
-  if (a.hours && b.hours && (a.hours.to <= b.hours.from || b.hours.to <= a.hours.from)) return false;
+  if (a.hours && b.hours && !meetInHours(a.hours, b.hours)) return false;
   return common(a.weekdays, b.weekdays) && common(a.placeIds, b.placeIds);
+}
+
+type Hours = NonNullable<Offer['conditions']['hours']>;
+
+/** Whether hours have a moment in common; those past midnight are parted there. */
+function meetInHours(one: Hours, other: Hours): boolean {
+  const parted = ({ from, to }: Hours): Hours[] =>
+    from < to
+      ? [{ from, to }]
+      : [
+          { from, to: '24:00' },
+          { from: '00:00', to },
+        ];
+  return parted(one).some((a) => parted(other).some((b) => a.from < b.to && b.from < a.to));
 }

@@ -2,10 +2,8 @@ import { sum, type Money } from '../money.ts';
 import { rateOf } from '../rate.ts';
 import type { OfferRule } from './offer.ts';
 import { offEach } from './offerReduction.ts';
+import { largestShare, SCALE } from './offerShare.ts';
 import type { OfferUnit } from './offerUnits.ts';
-
-/** Bounds are counted in parts of a minor unit, so that they stay whole numbers on every till. */
-export const SCALE = 64;
 
 /** Where the reading of units stands: a few whole numbers. */
 export type MachineState = readonly number[];
@@ -239,40 +237,4 @@ function shareMachine(rule: OfferRule, most = Number.POSITIVE_INFINITY): OfferMa
     radix: counts ? most + 1 : 1,
     relaxed: true,
   };
-}
-
-/** The most that a unit adds to what its combination earns, times `SCALE`, rounded up. */
-export function largestShare(rule: OfferRule, { price, list }: OfferUnit, group: number): number {
-  switch (rule.kind) {
-    case 'each':
-      return offEach(price, rule.off) * SCALE;
-    case 'together': {
-      const size = sum(rule.groups.map(({ count }) => count));
-      const { reward } = rule;
-      switch (reward.kind) {
-        case 'cheapest':
-          // The cheapest are at most as dear as all on average; a rounded cent for each.
-          return Math.ceil(((rateOf(price, reward.rate) + 1) * SCALE * reward.count) / size);
-        case 'percent':
-          return rateOf(price, reward.rates[group] ?? 0) * SCALE;
-        case 'amount':
-          return Math.ceil((reward.amount * SCALE) / size);
-        case 'price':
-          return price * SCALE - Math.floor((reward.price * SCALE) / size);
-      }
-    }
-
-    case 'quantity':
-      return Math.max(...rule.tiers.map(({ rate }) => rateOf(price, rate))) * SCALE;
-    case 'spend':
-      return Math.max(
-        ...rule.tiers.map(({ from, off }) =>
-          off.kind === 'percent'
-            ? rateOf(price, off.rate) * SCALE
-            : from === 0
-              ? off.amount * SCALE
-              : Math.ceil((off.amount * Math.min(list, from) * SCALE) / from),
-        ),
-      );
-  }
 }

@@ -1,5 +1,6 @@
-import { groupOfOption, largestShare } from './offerMachine.ts';
-import type { OfferTable } from './offerTable.ts';
+import { groupOfOption } from './offerMachine.ts';
+import { largestShare } from './offerShare.ts';
+import type { Contender, OfferTable } from './offerTable.ts';
 import type { OfferUnit } from './offerUnits.ts';
 
 /** A way to give a unit away: which table, which option; no table is leaving it. */
@@ -42,11 +43,15 @@ export function partsOf(count: number, tables: readonly OfferTable[]): Part[] {
   return [...found.values()];
 }
 
-/** Numbers the units of a part by runs: units that no offer can tell apart stand one behind the other. */
+/**
+ * Numbers the units of a part by runs: units that no offer can tell apart stand one behind the other.
+ * @param onTop offers that come after those of the part, and look at single units, too
+ */
 export function runsOf(
   units: readonly OfferUnit[],
   { places, tables }: Part,
   base: readonly number[],
+  onTop: readonly Contender[] = [],
 ): number[] {
   const signs: string[][] = places.map(() => []);
   const orderOf = new Map(places.map((place, at) => [place, at]));
@@ -55,6 +60,10 @@ export function runsOf(
       const options = layers[layer]?.ways.map(({ option }) => option).join('.') ?? '';
       signs[orderOf.get(place) ?? 0]?.push(`${table}:${options}`);
     });
+  });
+  onTop.forEach(({ candidates }, at) => {
+    for (const { place, groups } of candidates)
+      signs[orderOf.get(place) ?? 0]?.push(`on ${at}:${groups.join('.')}`);
   });
   let run = -1;
   let before = '';

@@ -1,6 +1,7 @@
 import type { Money } from '../money.ts';
 import { formByRank } from './formByRank.ts';
-import { groupOfOption, SCALE } from './offerMachine.ts';
+import { groupOfOption } from './offerMachine.ts';
+import { SCALE } from './offerShare.ts';
 import type { Part, Plan } from './offerPart.ts';
 import { reductionOf, type GivenUnit } from './offerReduction.ts';
 import { sweep, walk, type OfferTable, type Work } from './offerTable.ts';
@@ -16,8 +17,16 @@ export interface Planner {
   /** What a plan is worth by the rules themselves; what completes nothing is let go. */
   settle(plan: Plan): [Plan, Money];
   /** Gives what a plan leaves to offers one after the other, each as good as it gets. @param perUnit by what it gives for each unit */
-  greedy(plan: Plan, perUnit: boolean): Plan;
+  greedy(plan: Plan, perUnit: boolean, work: Work): Plan;
 }
+
+/** What one offer would take, and what that earns, times `SCALE`. */
+interface Best {
+  value: number;
+  ways: [place: number, option: number][];
+}
+
+const NONE: Best = { value: 0, ways: [] };
 
 /** @param base what each unit earns in any case, times `SCALE` */
 export function plannerOf(
@@ -42,6 +51,7 @@ export function plannerOf(
       const given = mine.map((order): GivenUnit => ({
         unit: units[places[order] as number] as OfferUnit,
         group: groupOfOption(offer.rule, plan[order]?.option ?? 0),
+        count: 1,
       }));
       const { taken, total } = reductionOf(offer.rule, given, limit);
       let worth = total * SCALE;
@@ -57,50 +67,46 @@ export function plannerOf(
   }
 
   /** The best way of one offer with the units that are not blocked. */
-  function walked(table: OfferTable, blocked: Float64Array): { value: number; ways: [number, number][] } {
-    const value = sweep(table, blocked, work);
-    const ways: [number, number][] = [];
+  function walked(table: OfferTable, blocked: Float64Array, by: Work): Best {
+    const value = sweep(table, blocked, by);
+    const ways: Best['ways'] = [];
     if (value > 0) walk(table, blocked, (place, option) => ways.push([place, option]));
     return { value, ways };
   }
 
   /** A good way of an offer whose table is only a bound. */
-  function formed(
-    { open, candidates }: OfferTable,
-    blocked: Float64Array,
-  ): { value: number; ways: [number, number][] } {
-    const free = candidates.filter(({ place }) => blocked[place] === 0);
-    work.left -= SETTLE_WORK * free.length;
-    const { value, ways } = formByRank(open, units, free, plainBase);
-    return { value: value * SCALE, ways };
+  function formed({ open, candidates }: OfferTable, blocked: Float64Array, by: Work): Best {
+    const free = candidates.flatMap((one) => (blocked[one.place] === 0 ? [{ ...one, count: 1 }] : []));
+    by.left -= SETTLE_WORK * free.length;
+    const { value, gives } = formByRank(open, units, free, plainBase);
+    return { value: value * SCALE, ways: gives.map(({ place, group }) => [place, group]) };
   }
 
-  function greedy(plan: Plan, perUnit: boolean): Plan {
+  function greedy(plan: Plan, perUnit: boolean, by: Work): Plan {
     const blocked = new Float64Array(units.length);
     const made = plan.slice();
     made.forEach((way, at) => {
       if (way) blocked[places[at] as number] = BLOCKED;
     });
-    const open = new Set(
-      part.tables.map((_, at) => at).filter((at) => !made.some((way) => way?.table === at)),
+    const has = new Set(made.map((way) => way?.table));
+    let turn = 0;
+    let waiting = part.tables.flatMap((table, at) =>
+      has.has(at) ? [] : [{ table, at, turn: -1, score: Infinity, best: NONE }],
     );
-    while (open.size > 0 && work.left > 0) {
-      let [chosen, most] = [-1, 0];
-      let ways: [number, number][] = [];
-      for (const at of open) {
-        const table = part.tables[at] as OfferTable;
-        const { value, ways: mine } = table.relaxed ? formed(table, blocked) : walked(table, blocked);
-        if (value <= 0) {
-          open.delete(at);
-          continue;
-        }
-        const score = perUnit ? value / Math.max(1, mine.length) : value;
-        if (score > most) [chosen, most, ways] = [at, score, mine];
+    for (let first = waiting[0]; first && by.left > 0; first = waiting[0]) {
+      const next = waiting.reduce((most, one) => (one.score > most.score ? one : most), first);
+      if (next.turn < turn) {
+        // What an offer earns only falls as units go: it is looked at again when its turn comes.
+        const { value, ways } = (next.best = (next.table.relaxed ? formed : walked)(next.table, blocked, by));
+        next.turn = turn;
+        next.score = perUnit ? value / Math.max(1, ways.length) : value;
+        if (value <= 0) waiting = waiting.filter((one) => one !== next);
+        continue;
       }
-      if (chosen < 0) break;
-      open.delete(chosen);
-      for (const [place, option] of ways) {
-        made[orderOf.get(place) ?? 0] = { table: chosen, option };
+      waiting = waiting.filter((one) => one !== next);
+      turn += 1;
+      for (const [place, option] of next.best.ways) {
+        made[orderOf.get(place) ?? 0] = { table: next.at, option };
         blocked[place] = BLOCKED;
       }
     }

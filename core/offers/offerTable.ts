@@ -7,11 +7,26 @@ export interface Work {
   left: number;
 }
 
+/** Lets something be done with so much of the work at most, and counts what it took. */
+export function lend<T>(work: Work, most: number, act: (share: Work) => T): T {
+  const given = Math.max(0, Math.floor(most));
+  const share = { left: given };
+  const done = act(share);
+  work.left -= given - share.left;
+  return done;
+}
+
 /** A unit that an offer means. */
 export interface Candidate {
   /** Its place among all units. */
   place: number;
   groups: readonly number[];
+}
+
+/** An offer and the units that it means, by their places. */
+export interface Contender {
+  open: OpenOffer;
+  candidates: readonly Candidate[];
 }
 
 /** The states before one unit is read, and where they lead. */
@@ -42,11 +57,30 @@ const MOST_CELLS = 25_000;
 const MANY_UNITS = 60;
 const CELLS_OF_MANY = 100_000;
 const LEAST_CELLS = 2_000;
+/** What a cell of a table costs when it is made, beside what reading it costs, and each unit. */
+const CELL_WORK = 4;
+const LAYER_WORK = 20;
+
+/** Spreads the automata of offers out over units, which may take such a part of the work, shared fairly. */
+export function tablesOf(
+  contenders: readonly Contender[],
+  units: readonly OfferUnit[],
+  base: readonly number[],
+  work: Work,
+  part: number,
+): OfferTable[] {
+  const end = work.left * (1 - part);
+  return contenders.map(({ open, candidates }, at) => {
+    const share = (work.left - end) / (contenders.length - at) / CELL_WORK;
+    const many = candidates.length > MANY_UNITS ? CELLS_OF_MANY / contenders.length : MOST_CELLS;
+    return tableOf(open, units, candidates, base, work, Math.max(LEAST_CELLS, Math.min(many, share)));
+  });
+}
 
 /**
  * Spreads an offer's automaton out over units.
  * @param base what each unit earns in any case, times `SCALE`, which it loses when it joins
- * @param rivals how many offers share the work
+ * @param most states, over all units; where there are more, it is bounded instead
  */
 export function tableOf(
   open: OpenOffer,
@@ -54,11 +88,10 @@ export function tableOf(
   candidates: readonly Candidate[],
   base: readonly number[],
   work: Work,
-  rivals = 1,
+  most = MOST_CELLS,
 ): OfferTable {
   const read = candidates.map(({ place }) => units[place] as OfferUnit);
   const sizes = groupSizes(candidates);
-  const most = candidates.length <= MANY_UNITS ? MOST_CELLS : Math.max(LEAST_CELLS, CELLS_OF_MANY / rivals);
   const spreadOut = (machine: OfferMachine, cells: number) =>
     spreadMachine(machine, open, units, candidates, base, sizes, work, cells);
   const machines = machinesOf(open.offer.rule, read, sizes, open.limit);
@@ -131,11 +164,11 @@ function spreadMachine(
     cells += layer.size * (1 + layer.ways.length);
     states = after;
     if (cells > most) {
-      work.left -= cells;
+      work.left -= CELL_WORK * cells;
       return undefined;
     }
   }
-  work.left -= 4 * cells;
+  work.left -= CELL_WORK * cells + LAYER_WORK * layers.length;
   return {
     open,
     candidates,

@@ -25,10 +25,12 @@ export interface OfferLine {
   closed: boolean;
 }
 
-/** One unit of a line. */
+/** Units of a line that cost the same, counted. */
 export interface OfferUnit {
   /** Sorts equal prices the same way on every till. */
   key: string;
+  /** So many of them. */
+  count: number;
   /** Which line it is of. */
   line: number;
   goods: OfferedGoods;
@@ -38,22 +40,45 @@ export interface OfferUnit {
   list: Money;
 }
 
-/** The units of lines that may take part in offers, dearest first. What comes back and what costs nothing takes no part. */
+/**
+ * The units of lines that may take part in offers, dearest first; those of a line that cost the same are counted, not
+ * laid out. What comes back and what costs nothing takes no part.
+ */
 export function unitsOf(lines: readonly OfferLine[]): OfferUnit[] {
   const units: OfferUnit[] = [];
   lines.forEach(({ id, goods, quantity, counted, regular, net, closed }, line) => {
     if (closed || quantity <= 0 || net <= 0) return;
-    const count = counted ? quantity / ONE : 1;
-    for (let at = 0; at < count; at++) {
-      const price = part(net, count, at);
-      if (price > 0) {
-        const key = `${String(goods.itemId).padStart(9, '0')} ${id} ${String(at).padStart(5, '0')}`;
-        units.push({ key, line, goods, counted, price, list: part(regular, count, at) });
-      }
-    }
+    const whole = counted ? quantity / ONE : 1;
+    // The odd cents of what the line costs go to its first units.
+    const edges = [...new Set([0, net % whole, regular % whole, whole])].sort((a, b) => a - b);
+    edges.slice(1).forEach((to, place) => {
+      const at = edges[place] ?? 0;
+      const price = part(net, whole, at);
+      if (price <= 0) return;
+      const key = `${String(goods.itemId).padStart(9, '0')} ${id} ${String(at).padStart(5, '0')}`;
+      units.push({ key, line, goods, counted, price, list: part(regular, whole, at), count: to - at });
+    });
   });
   return units.sort(byRank);
 }
+
+/** How many units there are, counting each. */
+export const howMany = (units: readonly { count: number }[]): number =>
+  units.reduce((all, { count }) => all + count, 0);
+
+/** Counted units, each for itself. */
+export const laidOut = (units: readonly OfferUnit[]): OfferUnit[] =>
+  units
+    .flatMap((unit) =>
+      unit.count === 1
+        ? [unit]
+        : Array.from({ length: unit.count }, (_, at) => ({
+            ...unit,
+            key: `${unit.key} ${String(at).padStart(5, '0')}`,
+            count: 1,
+          })),
+    )
+    .sort(byRank);
 
 /** The share of one of `count` equal parts; the odd cents go to the first ones. */
 const part = (amount: Money, count: number, at: number): Money => {

@@ -117,6 +117,14 @@ describe('whether an offer is open', () => {
     expect(state({ weekdays: [2, 7] })).toEqual({ hindrance: 'day' });
     expect(state({ hours: { from: '12:00', to: '12:01' } })).toHaveProperty('limit');
     expect(state({ hours: { from: '11:00', to: '12:00' } })).toEqual({ hindrance: 'hours' });
+    // Past midnight it is still the evening before: Monday's, where it is open until two.
+    const night = { weekdays: [1], hours: { from: '22:00', to: '02:00' } };
+    const at = (day: string, time: string) => state(night, {}, { day, time });
+    expect(at('2026-03-02', '22:00')).toHaveProperty('limit');
+    expect(at('2026-03-03', '01:59')).toHaveProperty('limit');
+    expect(at('2026-03-03', '02:00')).toEqual({ hindrance: 'day' });
+    expect(at('2026-03-02', '01:00')).toEqual({ hindrance: 'day' });
+    expect(at('2026-03-02', '21:59')).toEqual({ hindrance: 'hours' });
     expect(state({ placeIds: [2] })).toEqual({ hindrance: 'place' });
     expect(state({ groups: ['Teachers'] }, {}, { groups: ['Teachers'] })).toHaveProperty('limit');
     expect(state({ groups: ['Teachers'] })).toEqual({ hindrance: 'group' });

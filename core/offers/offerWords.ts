@@ -120,7 +120,8 @@ export function offerWords(offer: Offer, names: OfferNames): string {
         'and',
       )}.`,
     );
-  if (hours) parts.push(`From ${hours.from} to ${hours.to}.`);
+  if (hours)
+    parts.push(`From ${hours.from} to ${hours.to}${hours.to < hours.from ? ' on the next day' : ''}.`);
   if (from && to) parts.push(`From ${from} to ${to}.`);
   else if (from) parts.push(`From ${from} on.`);
   else if (to) parts.push(`Until ${to}.`);

@@ -1,22 +1,16 @@
 import { sum, type Money } from '../money.ts';
-import { applyOffers, type OfferResult } from './applyOffers.ts';
+import { applyOffers, type OfferMemory, type OfferResult } from './applyOffers.ts';
 import { discountParts, type TypedDiscount } from './discount.ts';
 import { openOffers, type OfferSituation } from './offer.ts';
+import type { Work } from './offerTable.ts';
 import type { OfferedGoods, OfferIndex, OfferLine } from './offerUnits.ts';
 import { lineAmount, type Quantity } from '../quantity.ts';
+import type { FixedFigures, PriceRecord } from './priceRecord.ts';
+import { swappedFigures } from './swap.ts';
+
 import { addTaxes, computeTax, type TaxAmount, type TaxMode, type TaxRate, type TaxRounding } from './tax.ts';
 
-/** Why a line costs what it costs: one step of the order of a price. Amounts below zero reduce. */
-export interface PriceRecord {
-  kind: 'group-price' | 'label-price' | 'typed-price' | 'discount' | 'offer' | 'reward' | 'return';
-  amount: Money;
-  /** Words for the why-line, e.g. the reason that was given. */
-  why: string;
-  /** The typed discount it comes from. */
-  discountId?: string | undefined;
-  /** The offer it comes from. */
-  offerId?: number | undefined;
-}
+export type { FixedFigures, PriceRecord };
 
 export interface LineToPrice {
   id: string;
@@ -38,15 +32,8 @@ export interface LineToPrice {
   closed?: boolean | undefined;
   /** Goods of an earlier sale that come back: what is refunded for them stands. */
   refund?: FixedFigures | undefined;
-}
-
-/** Figures of a line that were decided elsewhere. */
-export interface FixedFigures {
-  unitPrice: Money;
-  regular: Money;
-  net: Money;
-  records: PriceRecord[];
-  taxes: TaxAmount[];
+  /** What comes back for it, where it is taken in exchange within a family. */
+  swaps?: FixedFigures | undefined;
 }
 
 export interface PricedLine {
@@ -91,6 +78,10 @@ export interface AppliedOffer {
 export interface Offering {
   index: OfferIndex;
   situation: OfferSituation;
+  /** What may be done to find the best price, where others than the usual limits hold. */
+  work?: Work;
+  /** What was found for like goods. */
+  memory?: OfferMemory;
 }
 
 export interface PricingRules {
@@ -113,6 +104,10 @@ export function priceBasket(
   const priced = lines.map((line): PricedLine => {
     if (line.refund) return { id: line.id, ...line.refund, records: [...line.refund.records] };
     const regular = lineAmount(line.listPrice, line.quantity);
+    if (line.swaps) {
+      const { records, net } = swappedFigures(regular, line.swaps, line.rates);
+      return { id: line.id, unitPrice: line.listPrice, regular, records, net, taxes: [] };
+    }
     const { unitPrice, record } = unitPriceOf(line, regular);
     const records = record && record.amount !== 0 ? [record] : [];
     return {
@@ -127,15 +122,22 @@ export function priceBasket(
   for (const discount of discounts) if (discount.lineIds) takeOff(discount, priced, lines);
   const offered = offering ? applyOffering(offering, priced, lines) : NO_OFFERS;
   for (const discount of discounts) if (!discount.lineIds) takeOff(discount, priced, lines);
+  const swapped = lines.map(
+    ({ swaps, rates }, at) => swaps && swappedFigures(priced[at]?.regular ?? 0, swaps, rates),
+  );
   const taxable = priced.map(({ net }, at) => ({
-    net,
+    net: swapped[at]?.taxed ?? net,
     rates: lines[at]?.refund ? [] : (lines[at]?.rates ?? []),
   }));
   const tax = computeTax(taxable, rules.taxMode, rules.taxRounding);
   priced.forEach((line, at) => {
-    if (!lines[at]?.refund) line.taxes = tax.lines[at] ?? [];
+    if (!lines[at]?.refund) line.taxes = addTaxes([...(tax.lines[at] ?? []), ...(swapped[at]?.taxes ?? [])]);
   });
-  const taxes = addTaxes([...tax.totals, ...lines.flatMap(({ refund }) => refund?.taxes ?? [])]);
+  const taxes = addTaxes([
+    ...tax.totals,
+    ...lines.flatMap(({ refund }) => refund?.taxes ?? []),
+    ...swapped.flatMap((one) => one?.taxes ?? []),
+  ]);
   const regular = sum(priced.map((line) => line.regular));
   const net = sum(priced.map((line) => line.net));
   return {
@@ -160,11 +162,17 @@ const NO_OFFERS: OfferResult = { parts: [], uses: [], value: 0, bound: 0 };
 
 /** Applies the shop's offers to lines whose unit prices and own discounts stand. */
 function applyOffering(
-  { index, situation }: Offering,
+  { index, situation, work, memory }: Offering,
   priced: PricedLine[],
   lines: readonly LineToPrice[],
 ): OfferResult {
-  const result = applyOffers(offerLines(priced, lines), openOffers(index.offers, situation), index);
+  const result = applyOffers(
+    offerLines(priced, lines),
+    openOffers(index.offers, situation),
+    index,
+    work,
+    memory,
+  );
   for (const { line: at, offer, amount } of result.parts) {
     const line = priced[at];
     if (!line) continue;
@@ -186,7 +194,7 @@ export function offerLines(priced: readonly PricedLine[], lines: readonly LineTo
       counted,
       regular,
       net,
-      closed: closed || goods === undefined,
+      closed: closed || goods === undefined || Boolean(lines[at]?.swaps),
     };
   });
 }
@@ -195,7 +203,7 @@ function takeOff(discount: TypedDiscount, priced: PricedLine[], lines: readonly 
   const standing = priced.map(({ id, net }, at) => ({
     id,
     net,
-    open: !lines[at]?.closed && (lines[at]?.quantity ?? 0) > 0,
+    open: !lines[at]?.closed && !lines[at]?.swaps && (lines[at]?.quantity ?? 0) > 0,
   }));
   for (const { lineId, discountId, reason, amount } of discountParts(discount, standing)) {
     const line = priced.find(({ id }) => id === lineId);

@@ -1,0 +1,250 @@
+import { sum, type Money } from '../money.ts';
+import type { Chosen } from './chooseOffers.ts';
+import { formByRank, type Give } from './formByRank.ts';
+import type { Offer, OfferRule, OpenOffer } from './offer.ts';
+import { groupOfOption } from './offerMachine.ts';
+import { reductionOf, unitAmounts, type GivenUnit } from './offerReduction.ts';
+import { sweep, tableOf, walk, type Contender, type Work } from './offerTable.ts';
+import { byRank, howMany, type OfferUnit } from './offerUnits.ts';
+
+/** What an offer takes off the units that it is given. */
+export interface Taken {
+  offer: Offer;
+  /** By place; equal units counted. */
+  rows: readonly { place: number; amount: Money; count: number }[];
+  uses: number;
+  total: Money;
+}
+
+/** What offers take off a basket, one after the other. */
+export interface Staged {
+  taken: readonly Taken[];
+  value: Money;
+}
+
+/** Units as far as they are reduced; equal ones counted. */
+interface Standing {
+  place: number;
+  left: Money;
+  count: number;
+}
+
+/** What looking at what stands costs for each kind of unit. */
+const STAND_WORK = 60;
+/** In so many orders at most are amounts tried that apply on top: all of so many offers. */
+const MOST_ORDERED = 4;
+/** Above so many units, those of a combination on top are found by rank only. */
+const MOST_LOOKED_AHEAD = 600;
+
+/** What exclusive offers take off the units that they were given. */
+export function exclusiveStage(units: readonly OfferUnit[], chosen: readonly Chosen[]): Staged {
+  const byOffer = new Map<OpenOffer, Chosen[]>();
+  for (const one of chosen) {
+    const known = byOffer.get(one.open);
+    if (known) known.push(one);
+    else byOffer.set(one.open, [one]);
+  }
+  const taken = [...byOffer].map(([open, gives]) => takenBy(open, gives, (at) => units[at] as OfferUnit));
+  return { taken, value: sum(taken.map(({ total }) => total)) };
+}
+
+function takenBy(
+  { offer, limit }: OpenOffer,
+  gives: readonly Give[],
+  unitAt: (place: number) => OfferUnit,
+): Taken {
+  const given = gives.map(({ place, group, count }): GivenUnit => ({ unit: unitAt(place), group, count }));
+  const reduction = reductionOf(offer.rule, given, limit);
+  const rows = unitAmounts(reduction, given).map(({ place, amount, count }) => ({
+    place: gives[place]?.place ?? 0,
+    amount,
+    count,
+  }));
+  return { offer, rows, uses: reduction.uses, total: reduction.total };
+}
+
+/** Whether an offer reduces by a part of the price: such come before amounts. */
+export function isPart({ rule }: Offer): boolean {
+  switch (rule.kind) {
+    case 'each':
+      return rule.off.kind === 'percent';
+    case 'together':
+      return rule.reward.kind === 'cheapest' || rule.reward.kind === 'percent';
+    case 'quantity':
+      return true;
+    case 'spend':
+      return rule.tiers.every(({ off }) => off.kind === 'percent');
+  }
+}
+
+/**
+ * Applies offers that combine on top of what others took off, each as the largest reduction on what is left: parts in
+ * the order of their numbers, then amounts in the order that takes off the most.
+ */
+export function combiningStage(
+  units: readonly OfferUnit[],
+  before: Staged,
+  combining: readonly Contender[],
+  work: Work,
+): Staged {
+  const standing = reduced(
+    units.map(({ price, count }, place): Standing => ({ place, left: price, count })),
+    before.taken.flatMap(({ rows }) => rows),
+  );
+  const parts = combining.filter(({ open }) => isPart(open.offer));
+  const amounts = combining.filter(({ open }) => !isPart(open.offer));
+  const first = inOrder(units, standing, before, parts, work);
+  // Amounts on goods of their own may come in any order.
+  const [meeting, others] = meetings(amounts);
+  const second = inOrder(units, first.standing, first.staged, others, work);
+  let best: Staged | undefined;
+  for (const order of orders(meeting)) {
+    const { staged } = inOrder(units, second.standing, second.staged, order, work);
+    if (!best || staged.value > best.value) best = staged;
+  }
+  return best ?? second.staged;
+}
+
+/** Offers that mean goods which another of them means, and those that do not. */
+function meetings(offers: readonly Contender[]): [Contender[], Contender[]] {
+  const meaning = new Map<number, number>();
+  for (const { candidates } of offers)
+    for (const { place } of candidates) meaning.set(place, (meaning.get(place) ?? 0) + 1);
+  const meets = ({ candidates }: Contender) => candidates.some(({ place }) => (meaning.get(place) ?? 0) > 1);
+  return [offers.filter(meets), offers.filter((one) => !meets(one))];
+}
+
+function inOrder(
+  units: readonly OfferUnit[],
+  from: readonly Standing[],
+  before: Staged,
+  order: readonly Contender[],
+  work: Work,
+): { staged: Staged; standing: Standing[] } {
+  let standing = from.slice();
+  const taken = [...before.taken];
+  let { value } = before;
+  for (const contender of order) {
+    const one = onTop(units, standing, contender, work);
+    if (one.total === 0) continue;
+    const rows = one.rows.map((row) => ({ ...row, place: standing[row.place]?.place ?? 0 }));
+    taken.push({ ...one, rows });
+    value += one.total;
+    standing = reduced(standing, one.rows);
+  }
+  return { staged: { taken, value }, standing };
+}
+
+function orders<T>(list: readonly T[]): T[][] {
+  if (list.length > MOST_ORDERED) return [list.slice()];
+  if (list.length === 0) return [[]];
+  return list.flatMap((one, at) => orders(list.toSpliced(at, 1)).map((rest) => [one, ...rest]));
+}
+
+/** What is left of units. @param rows by place in the list */
+function reduced(standing: readonly Standing[], rows: Taken['rows']): Standing[] {
+  const byPlace = new Map<number, Taken['rows'][number][]>();
+  for (const row of rows) {
+    const known = byPlace.get(row.place);
+    if (known) known.push(row);
+    else byPlace.set(row.place, [row]);
+  }
+  const after: Standing[] = [];
+  standing.forEach((one, at) => {
+    const { place, left } = one;
+    let untouched = one.count;
+    for (const { amount, count } of byPlace.get(at) ?? []) {
+      after.push({ place, left: left - amount, count });
+      untouched -= count;
+    }
+    if (untouched > 0) after.push(untouched === one.count ? one : { ...one, count: untouched });
+  });
+  return after;
+}
+
+/** Units that stand, as an offer on top looks at them. */
+interface Meant {
+  /** Place in the list of what stands. */
+  at: number;
+  groups: readonly number[];
+  unit: OfferUnit;
+}
+
+/** The best that one offer does on top of others. Rows are by place in the list of what stands. */
+function onTop(
+  units: readonly OfferUnit[],
+  standing: readonly Standing[],
+  { open, candidates }: Contender,
+  work: Work,
+): Taken {
+  const { rule } = open.offer;
+  const groupsAt: (readonly number[] | undefined)[] = [];
+  for (const { place, groups } of candidates) groupsAt[place] = groups;
+  const meant: Meant[] = [];
+  const unitAt: OfferUnit[] = [];
+  standing.forEach(({ place, left, count }, at) => {
+    const groups = groupsAt[place];
+    const unit = units[place];
+    if (!groups || !unit) return;
+    unitAt[at] = { ...unit, price: left, count };
+    meant.push({ at, groups, unit: unitAt[at] });
+  });
+  work.left -= STAND_WORK * meant.length;
+  return takenBy(open, givesOf(rule, open, meant, work), (at) => unitAt[at] as OfferUnit);
+}
+
+function givesOf(rule: OfferRule, open: OpenOffer, meant: Meant[], work: Work): Give[] {
+  // Where nothing competes for the units, all of them are best.
+  if (rule.kind === 'spend' || rule.kind === 'quantity')
+    return meant.map(({ at, unit: { count } }) => ({ place: at, group: 0, count }));
+  const ranked = meant.filter(({ unit }) => unit.price > 0).sort((a, b) => byRank(a.unit, b.unit));
+  const of = ranked.map(({ unit }) => unit);
+  const looksAhead =
+    rule.kind === 'together' &&
+    ranked.some(({ groups }) => groups.length > 1) &&
+    // Where every group means the same goods and earns the same, rank is all there is.
+    !(rule.reward.kind !== 'percent' && ranked.every(({ groups }) => groups.length === rule.groups.length));
+  const gives = looksAhead ? looked(open, of, ranked, work) : byRankOnly(open, of, ranked);
+  return gives.map((give) => ({ ...give, place: ranked[give.place]?.at ?? 0 }));
+}
+
+const byRankOnly = (open: OpenOffer, units: readonly OfferUnit[], meant: readonly Meant[]): readonly Give[] =>
+  formByRank(
+    open,
+    units,
+    meant.map(({ groups, unit: { count } }, place) => ({ place, groups, count })),
+    [],
+  ).gives;
+
+/** The best combinations where units are meant by several groups of an offer. */
+function looked(
+  open: OpenOffer,
+  units: readonly OfferUnit[],
+  meant: readonly Meant[],
+  work: Work,
+): readonly Give[] {
+  if (howMany(units) > MOST_LOOKED_AHEAD) return byRankOnly(open, units, meant);
+  const single = units.flatMap((unit, place) =>
+    Array.from({ length: unit.count }, (_, at) => ({
+      place,
+      unit: { ...unit, key: `${unit.key} ${at}`, count: 1 },
+    })),
+  );
+  const candidates = single.map(({ place }, at) => ({ place: at, groups: meant[place]?.groups ?? [] }));
+  const table = tableOf(
+    open,
+    single.map(({ unit }) => unit),
+    candidates,
+    [],
+    work,
+  );
+  const free = new Float64Array(single.length);
+  sweep(table, free, work);
+  // A table that is only a bound says nothing of a way.
+  if (table.relaxed) return byRankOnly(open, units, meant);
+  const gives: Give[] = [];
+  walk(table, free, (at, option) =>
+    gives.push({ place: single[at]?.place ?? 0, group: groupOfOption(open.offer.rule, option), count: 1 }),
+  );
+  return gives;
+}
