@@ -9,6 +9,7 @@ import { createApp } from './app.ts';
 import { clockOf } from './clock.ts';
 import type { Database } from './db/database.ts';
 import { openDatabase } from './db/open.ts';
+import { refoldWords } from './people/foldedWords.ts';
 import type { House } from './house.ts';
 import { eventFeed } from './http/events.ts';
 import { forgetOldAnswers } from './http/write.ts';
@@ -58,6 +59,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     process.exit(1);
   });
   const demoPins = (await fill?.(database, clock.now())) ?? [];
+  await refoldWords(database);
   await forgetOldAnswers({ database, clock });
   const printer = printerStandIn(join(settings.dataFolder, 'printer'));
   const parts = {

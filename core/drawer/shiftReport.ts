@@ -72,6 +72,8 @@ export interface ShiftReportData {
   salesTotal: Money;
   /** How often the drawer was opened without a sale. */
   openings: number;
+  /** What was counted at the opening beyond what was left and came from the safe. */
+  openingVariance: Money;
   reductions: readonly ShiftReduction[];
   paidWith: readonly ShiftTender[];
   donations: readonly { fund: string; amount: Money }[];
@@ -141,6 +143,7 @@ export function shiftReport(shift: ShiftReportData): Paper {
       indent: true,
     })),
     { kind: 'pair', left: 'Opened without a sale', right: String(shift.openings) },
+    ...(shift.openingVariance === 0 ? [] : [pair('Difference at opening', shift.openingVariance)]),
     ...(shift.undone.returns === 0
       ? []
       : [pair(`${shift.undone.returns} with returns`, 0 - shift.undone.refunded)]),
@@ -208,7 +211,8 @@ function tenderRows(
       const digits = currency ? currencyOf(currency).digits : 2;
       const counted =
         currency && foreignAmount !== null ? ` (${formatMoney(foreignAmount, digits)} ${currency})` : '';
-      return { kind: 'pair', left: `${count} × ${name}${counted}`, right: money(amount), indent: true };
+      const left = `${name}${counted}, ${count === 1 ? 'one payment' : `${count} payments`}`;
+      return { kind: 'pair', left, right: money(amount), indent: true };
     }),
     ...(tips === 0 ? [] : [{ kind: 'pair' as const, left: 'Tips, to be handed on', right: money(tips) }]),
     ...donations.map(({ fund, amount }): PaperRow => ({

@@ -228,7 +228,7 @@ function piecesMistaken(facts: VarianceFacts): Explanation[] {
     if (count > 3 || (counted[as] ?? 0) < count) continue;
     found.push({
       cause: 'wrong-piece',
-      words: `${count} × ${money(facts, as)} may really be ${money(facts, really)}: ${count} × ${money(facts, apart)} apart.`,
+      words: `Counted as ${money(facts, as)}, may be ${money(facts, really)}: ${count === 1 ? 'one piece' : `${count} pieces`}, ${money(facts, apart)} apart each.`,
       likelihood: BEFORE['wrong-piece'] / count,
       eventIds: [],
       followUp: { kind: 'count-again', piece: as },
@@ -239,9 +239,11 @@ function piecesMistaken(facts: VarianceFacts): Explanation[] {
 
 /** A roll or bundle that was overlooked leaves the count short by its whole worth. */
 function rollsMissed(facts: VarianceFacts): Explanation[] {
-  const { pieces, variance } = facts;
+  const { counted, pieces, variance } = facts;
   return pieces.flatMap(({ value, roll }): Explanation[] => {
     if (roll === undefined || variance >= 0 || variance !== 0 - value * roll) return [];
+    // Who counted a single coin looked for more of them.
+    if (counted[value] === 1) return [];
     return [
       {
         cause: 'roll-missed',

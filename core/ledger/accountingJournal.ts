@@ -28,7 +28,7 @@ export function plainAmount(amount: Money, digits: number): string {
 
 /**
  * The books as a plain-text accounting journal: the syntax for transactions that `ledger` (3.3) and `hledger` (1.25)
- * both read, as their manuals describe it. Debits are above zero.
+ * both read at their strictest, as their manuals describe it. Debits are above zero. What moved nothing is left out.
  * @param events in any order; written by day
  */
 export function accountingJournal(
@@ -41,21 +41,23 @@ export function accountingJournal(
   }
   const head = [
     `; Books of ${shop.replaceAll(/\s+/g, ' ')}`,
-    `commodity ${plainAmount(100_000, digits)} ${currency}`,
+    `commodity ${currency}`,
     ...[...used]
       .toSorted(([a], [b]) => (a < b ? -1 : 1))
-      .map(([name, account]) => `; ${name}: ${ACCOUNTS[account]}`),
-    ...[...used.keys()].toSorted().map((name) => `account ${name}`),
+      .flatMap(([name, account]) => [`account ${name}`, `    note ${ACCOUNTS[account]}`]),
   ];
   const body = events
+    .filter(({ entries }) => entries.some(({ amount }) => amount !== 0))
     .toSorted((a, b) => (a.day === b.day ? a.id - b.id : a.day < b.day ? -1 : 1))
     .map(({ id, day, words, entries }) =>
       [
         `${day} * (${id}) ${words.replaceAll(/[;|\s]+/g, ' ').trim()}`,
-        ...entries.map(
-          ({ account, subject, amount }) =>
-            `    ${accountName(account, subject)}  ${plainAmount(amount, digits)} ${currency}`,
-        ),
+        ...entries
+          .filter(({ amount }) => amount !== 0)
+          .map(
+            ({ account, subject, amount }) =>
+              `    ${accountName(account, subject)}  ${plainAmount(amount, digits)} ${currency}`,
+          ),
       ].join('\n'),
     );
   return `${[head.join('\n'), ...body].join('\n\n')}\n`;

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { openingOf } from '../drawer/opening.ts';
 import { sum } from '../money.ts';
 import {
   balanced,
@@ -38,7 +39,7 @@ describe('ledger entries', () => {
           const taxes = [{ rateId: 1, name: 'Tax', rate: 1, base: total, tax }];
           for (const entries of [
             saleEntries({ ...cash(total + tax), taxes }),
-            openingEntries({ tillId: 1, counted: total, left: banked }),
+            openingEntries({ tillId: 1, ...openingOf(total, banked, variance) }),
             closingEntries({ tillId: 1, variance, banked }),
           ]) {
             expect(sum(entries.map((entry) => entry.amount))).toBe(0);
@@ -51,7 +52,7 @@ describe('ledger entries', () => {
 
   it('follow the cash of a drawer through a day', () => {
     const day = [
-      ...openingEntries({ tillId: 2, counted: 20_000, left: 15_000 }),
+      ...openingEntries({ tillId: 2, ...openingOf(20_000, 15_000, 5000) }),
       ...saleEntries({
         ...cash(10_750),
         tillId: 2,

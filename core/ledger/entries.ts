@@ -1,3 +1,4 @@
+import type { Opening } from '../drawer/opening.ts';
 import { sum, type Money } from '../money.ts';
 import type { PricedBasket } from '../offers/price.ts';
 import type { Quantity } from '../quantity.ts';
@@ -156,11 +157,12 @@ export function settlementEntries(paid: { terminalId: number; gross: Money; fees
 }
 
 /** Opening a drawer: the counted float differs from what was left in it by what came from the safe. */
-export function openingEntries(shift: { tillId: number; counted: Money; left: Money }): LedgerEntry[] {
-  const added = shift.counted - shift.left;
+export function openingEntries(shift: { tillId: number } & Opening): LedgerEntry[] {
+  const till = `till:${shift.tillId}`;
   return balanced([
-    { account: 'cash', subject: `till:${shift.tillId}`, amount: added },
-    { account: 'safe', subject: '', amount: 0 - added },
+    { account: 'cash', subject: till, amount: shift.fromSafe + shift.variance },
+    { account: 'safe', subject: '', amount: 0 - shift.fromSafe },
+    { account: 'over-short', subject: till, amount: 0 - shift.variance },
   ]);
 }
 

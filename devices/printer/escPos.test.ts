@@ -33,6 +33,18 @@ describe('the bytes for a receipt printer', () => {
     expect(has(escPos(paper, false), [ESC, 0x70])).toBe(false);
   });
 
+  it('have no question mark for a minus, a curly quote or a letter from elsewhere', () => {
+    const rows = [
+      { kind: 'text' as const, text: 'Łódź – “Ørsted’s” Žižka' },
+      { kind: 'pair' as const, left: 'Offer', right: '−5.00' },
+    ];
+    const text = Buffer.from(escPos({ title: '', rows }, false)).toString('latin1');
+    expect(text).not.toContain('?');
+    expect(text).toMatch(/Offer +-5\.00/);
+    expect(text).toContain('L\u00a2dz - "');
+    expect(text).toContain('Zizka');
+  });
+
   it('only open the drawer where there is nothing to print', () => {
     const bytes = escPos({ title: 'Drawer', rows: [] }, true);
     expect(has(bytes, [ESC, 0x70])).toBe(true);

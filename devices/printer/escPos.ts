@@ -1,15 +1,36 @@
+import CodepageEncoder from '@point-of-sale/codepage-encoder';
 import Encoder from '@point-of-sale/receipt-printer-encoder';
+import anyAscii from 'any-ascii';
 import { PNG } from 'pngjs';
 import type { Paper, PaperRow } from '../../core/journal/paper.ts';
 import { COLUMNS, paperText } from '../../core/journal/paperText.ts';
 
 type Bytes = InstanceType<typeof Encoder>;
 
+/** Latin letters of the West; finding the best of all code pages for every line takes a hundred times as long. */
+const CODE_PAGE = 'cp858';
+const UNKNOWN = '?'.charCodeAt(0);
+const known = new Map<string, string>();
+
+/** What the printer has for a character: itself, or what it is written as in plain letters. */
+function printable(character: string): string {
+  if (character <= '~') return character;
+  const before = known.get(character);
+  if (before !== undefined) return before;
+  const [byte] = CodepageEncoder.encode(character, CODE_PAGE);
+  // The minus of figures is not in any code page of printers.
+  const found = character === '\u2212' ? '-' : byte === UNKNOWN ? anyAscii(character) : character;
+  known.set(character, found);
+  return found;
+}
+
+/** Text that the printer can set: no letter comes out as a question mark, and columns stay where they are. */
+const toPrint = (text: string): string => Array.from(text.normalize('NFC'), printable).join('');
+
 /** Sets a paper as the bytes that a receipt printer understands (ESC/POS), with the pulse that opens the drawer. */
 export function escPos(paper: Paper, openDrawer: boolean): Uint8Array {
   const encoder = new Encoder({ language: 'esc-pos', columns: COLUMNS, imageMode: 'raster' });
-  // Latin letters of the West; finding the best of all code pages for every line takes a hundred times as long.
-  encoder.initialize().codepage('cp858');
+  encoder.initialize().codepage(CODE_PAGE);
   if (openDrawer) encoder.pulse();
   for (const row of paper.rows) addRow(encoder, row);
   if (paper.rows.length > 0) encoder.newline(4).cut();
@@ -21,7 +42,7 @@ function addRow(encoder: Bytes, row: PaperRow): void {
     case 'logo':
       return addLogo(encoder, row.source);
     case 'title':
-      encoder.align('center').bold(true).line(row.text).bold(false).align('left');
+      encoder.align('center').bold(true).line(toPrint(row.text)).bold(false).align('left');
       return;
     case 'barcode':
       encoder.align('center').barcode(row.text, 'code128', { height: 60, text: true }).align('left');
@@ -30,12 +51,24 @@ function addRow(encoder: Bytes, row: PaperRow): void {
       const bold = row.kind === 'pair' && (row.strong ?? false);
       encoder.bold(bold);
       // Columns are set as for text, so that paper and text agree.
-      const lines = paperText({ title: '', rows: [row] })
+      const lines = paperText({ title: '', rows: [plainRow(row)] })
         .slice(0, -1)
         .split('\n');
       for (const line of lines) encoder.line(line);
       encoder.bold(false);
     }
+  }
+}
+
+/** A row in what the printer can set, before its columns are laid out: some letters become two. */
+function plainRow(row: PaperRow): PaperRow {
+  switch (row.kind) {
+    case 'text':
+      return { ...row, text: toPrint(row.text) };
+    case 'pair':
+      return { ...row, left: toPrint(row.left), right: toPrint(row.right) };
+    default:
+      return row;
   }
 }
 

@@ -4,7 +4,7 @@ import type { Person } from '../../contract/staff.ts';
 import { lineProblem, type Basket, type BasketCode, type BasketLine } from '../../core/counter/basket.ts';
 import { largeDiscounts, largeRefund, neededRights } from '../../core/counter/neededRights.ts';
 import { situationOf } from '../../core/counter/offering.ts';
-import { linesToPrice } from '../../core/counter/toPrice.ts';
+import { isSwap, linesToPrice, type PriceFacts } from '../../core/counter/toPrice.ts';
 import { labelAmount, labelQuantity, readEmbeddedCode } from '../../core/goods/embeddedCode.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
 import { presetNeeds } from '../../core/offers/discount.ts';
@@ -123,7 +123,11 @@ export function priceFromFacts(
 ): BegunFigures {
   const items = new Map(facts.items.map((item) => [item.id, item]));
   if (!facts.customerKnown) throw fieldProblem('basket.customer', 'This customer is not known any more.');
-  const refunds = refundsOf(basket, facts);
+  const goodsOf = (itemId: number): OfferedGoods | undefined => {
+    const item = items.get(itemId);
+    return item && { itemId, familyId: item.familyId ?? undefined, category: item.category };
+  };
+  const refunds = refundsOf(basket, facts, goodsOf);
   const lines = basket.lines.map((line, place): BasketLine => {
     const item = items.get(line.itemId);
     const field = `basket.lines[${place}]`;
@@ -155,10 +159,6 @@ export function priceFromFacts(
       ? { groups: facts.customerGroups, points: facts.points, offerUses: facts.customerUses }
       : null,
   });
-  const goodsOf = (itemId: number): OfferedGoods | undefined => {
-    const item = items.get(itemId);
-    return item && { itemId, familyId: item.familyId ?? undefined, category: item.category };
-  };
   const priced = priceBasket(
     linesToPrice(checked, { rates: ratesOn(facts.rates, day), groupPrices: facts.groupPrices, goodsOf }),
     facts,
@@ -169,8 +169,18 @@ export function priceFromFacts(
 }
 
 /** Lines of earlier sales that come back, worked out again: what the browser says of them counts for nothing. */
-function refundsOf({ lines }: Basket, { returns }: Facts): Map<string, BasketLine> {
+function refundsOf(
+  { lines }: Basket,
+  { returns }: Facts,
+  goodsOf: PriceFacts['goodsOf'],
+): Map<string, BasketLine> {
   const found = new Map<string, BasketLine>();
+  const known = lines.map((line): BasketLine => {
+    const from = line.comesBack?.sale;
+    const origin = from && returns.get(from.saleId)?.origin.lines;
+    const sold = origin?.find(({ position }) => position === from?.position);
+    return sold ? { ...line, itemId: sold.itemId } : line;
+  });
   for (const [saleId, facts] of returns) {
     const mine = lines.filter(({ comesBack }) => comesBack?.sale?.saleId === saleId);
     const way = mine[0]?.comesBack?.sale?.way ?? 'share';
@@ -178,7 +188,7 @@ function refundsOf({ lines }: Basket, { returns }: Facts): Map<string, BasketLin
     if (new Set(parts.map(({ position }) => position)).size < parts.length) {
       throw fieldProblem('basket', `A line of sale ${facts.receipt} comes back twice. Take one out.`);
     }
-    const refunds = refundParts(facts, parts, way);
+    const refunds = refundParts(facts, parts, isSwap(known, saleId, goodsOf) ? 'swap' : way);
     mine.forEach((line, at) => {
       const refund = refunds[at];
       const origin = facts.origin.lines.find(({ position }) => position === refund?.position);

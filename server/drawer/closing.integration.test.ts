@@ -9,6 +9,7 @@ import type {
   VarianceFound,
   Comparison,
 } from '../../contract/drawer.ts';
+import type { ProblemDetails } from '../../contract/problem.ts';
 import { verify } from '../ledger/verify.ts';
 import { take, tenderFor, typesByKind } from '../testing/paying.ts';
 import { bringBack } from '../testing/returning.ts';
@@ -224,5 +225,46 @@ describe(`the end of a shift on ${ENGINE}`, () => {
     expect(csv.trim().split('\n')).toHaveLength(3);
     const pdf = await isolde.ask<string>('GET', '/drawer/history.pdf');
     expect(pdf.headers.get('content-type')).toContain('application/pdf');
+  });
+
+  it('opens with a difference that is told apart from what comes from the safe, and as it was left where that is allowed', async () => {
+    const balances = async () => {
+      const rows = await house.house.database.ask((sql) =>
+        sql.query<{ account: string; amount: number }>(
+          `select account, sum(amount)::float8 as amount from ledger_entry
+           where account in ('safe', 'over-short') group by account`,
+        ),
+      );
+      const of = (account: string) => rows.find((row) => row.account === account)?.amount ?? 0;
+      return { safe: of('safe'), short: of('over-short') };
+    };
+    const { left } = await stateOf(noor);
+    const before = await balances();
+    const counted = (left ?? 0) - 700;
+    const opened = await noor.ask('POST', '/drawer/shifts', {
+      pieces: { 1: counted + 5000 },
+      fromSafe: 5000,
+    });
+    expect(opened.status).toBe(200);
+    const after = await balances();
+    expect([before.safe - after.safe, after.short - before.short]).toEqual([5000, 700]);
+    const { expected } = await stateOf(noor);
+    expect(expected).toBe(counted + 5000);
+    const closed = await noor.ask<ClosedShift>(
+      'POST',
+      '/drawer/closings',
+      closing({ 1: expected ?? 0 }, expected ?? 0),
+    );
+    expect(closed.body).toMatchObject({ variance: 0 });
+    const report = await noor.ask<string>('GET', `/drawer/shifts/${closed.body.id}/report.txt`);
+    expect(report.body).toMatch(/Difference at opening +−7\.00/);
+
+    const asLeft = () => noor.ask<ProblemDetails>('POST', '/drawer/shifts', { pieces: {}, asLeft: true });
+    expect((await asLeft()).status).toBe(422);
+    await house.house.database.ask((sql) => sql.query('update shop set open_as_left = true'));
+    expect((await asLeft()).status).toBe(200);
+    expect((await stateOf(noor)).expected).toBe((await stateOf(noor)).left);
+    expect(await balances()).toEqual(after);
+    expect(await house.house.database.ask(verify)).toEqual([]);
   });
 });

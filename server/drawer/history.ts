@@ -1,6 +1,6 @@
-import { stringify } from 'csv-stringify/sync';
 import type { ShiftHistory, ShiftRow } from '../../contract/drawer.ts';
 import type { Paper } from '../../core/journal/paper.ts';
+import { csv, type CsvCell } from '../csv.ts';
 import { formatMoney, sum } from '../../core/money.ts';
 import { addTaxes } from '../../core/offers/tax.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
@@ -133,47 +133,44 @@ function rowOf({ id, number, till, openedAt, closedAt, closedBy, closing, explai
 export async function historyCsv(sql: Reader, filter: ShiftFilter): Promise<string> {
   const { rows } = await shiftHistory(sql, filter);
   const { digits } = currencyOf((await readShop(sql)).currency);
-  const money = (amount: number) => formatMoney(amount, digits).replaceAll(',', '');
-  return stringify(
-    rows.map((row) => [
+  return csv(
+    [
+      'till',
+      'shift',
+      'opened',
+      'closed',
+      'closed by',
+      'sales',
+      'taken',
+      'refunded',
+      'voids',
+      'discounts',
+      'opened without a sale',
+      'expected',
+      'counted',
+      'over or short',
+      'explained',
+      'to the bank',
+    ],
+    rows.map((row): CsvCell[] => [
       row.till,
       row.number,
       row.openedAt,
       row.closedAt,
       row.closedBy,
       row.sales,
-      money(row.taken),
-      money(row.refunded),
+      { amount: row.taken },
+      { amount: row.refunded },
       row.voids,
-      money(row.discounts),
+      { amount: row.discounts },
       row.openings,
-      money(row.expected),
-      money(row.counted),
-      money(row.variance),
-      money(row.explained),
-      money(row.banked),
+      { amount: row.expected },
+      { amount: row.counted },
+      { amount: row.variance },
+      { amount: row.explained },
+      { amount: row.banked },
     ]),
-    {
-      header: true,
-      columns: [
-        'till',
-        'shift',
-        'opened',
-        'closed',
-        'closed by',
-        'sales',
-        'taken',
-        'refunded',
-        'voids',
-        'discounts',
-        'opened without a sale',
-        'expected',
-        'counted',
-        'over or short',
-        'explained',
-        'to the bank',
-      ],
-    },
+    digits,
   );
 }
 

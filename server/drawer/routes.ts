@@ -10,6 +10,7 @@ import {
   explainSchema,
   handOverSchema,
   openDrawerSchema,
+  type OpenDrawer,
   varianceNoteSchema,
   type CloseShift,
   type Compare,
@@ -177,7 +178,7 @@ export function drawerRoutes(house: House): Router {
     '/shifts',
     write(house, 'drawer.open', openDrawerSchema, async ({ sql, person, body, afterwards }) => {
       afterwards(() => tell(person.tillId));
-      return openDrawer(sql, person, body.pieces as Pieces, house.clock.now());
+      return openDrawer(sql, person, body as OpenDrawer, house.clock.now());
     }),
   );
 

@@ -4,10 +4,12 @@ import type {
   ClosedShiftView,
   Comparison,
   DrawerState,
+  OpenDrawer,
 } from '../../contract/drawer.ts';
 import type { Person } from '../../contract/staff.ts';
 import { planBag } from '../../core/drawer/bagPlan.ts';
 import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
+import { openingOf } from '../../core/drawer/opening.ts';
 import { expectedCash, variance } from '../../core/drawer/expectedCash.ts';
 import {
   shiftReport,
@@ -106,11 +108,14 @@ export async function compareCount(
   };
 }
 
-/** Opens the drawer with a counted float. @throws Problem 409 when it is open */
+/**
+ * Opens the drawer with a counted float, or as it was left.
+ * @throws Problem 409 when it is open, 422 where nothing was counted and the shop wants it to be
+ */
 export async function openDrawer(
   sql: Writer,
   person: Person,
-  pieces: Pieces,
+  { pieces, fromSafe, asLeft = false }: OpenDrawer,
   at: Date,
 ): Promise<{ shiftId: number }> {
   const { tillId, staffId } = person;
@@ -119,16 +124,18 @@ export async function openDrawer(
   if (await store.openShiftOf(sql, tillId)) {
     throw new Problem(409, 'drawer-open', 'The drawer of this till is open already.');
   }
-  const counted = worth(pieces);
-  const shiftId = await store.addShift(sql, { tillId, staffId, pieces, float: counted, at });
   const left = await balanceOf(sql, ...cashOf(tillId));
+  if (asLeft && (!(await readAfterSale(sql)).openAsLeft || left <= 0))
+    throw fieldProblem('pieces', 'Count what is in the drawer.');
+  const opening = asLeft ? openingOf(left, left) : openingOf(worth(pieces), left, fromSafe);
+  const shiftId = await store.addShift(sql, { tillId, staffId, pieces: asLeft ? {} : pieces, opening, at });
   await postEvent(sql, {
     kind: 'shift-opened',
     at,
     staffId,
     tillId,
     shiftId,
-    entries: openingEntries({ tillId, counted, left }),
+    entries: openingEntries({ tillId, ...opening }),
   });
   return { shiftId };
 }
@@ -306,6 +313,7 @@ export async function reportPaper(sql: Reader, shiftId: number): Promise<Paper> 
         : { first: receiptNumber(till.number, first), last: receiptNumber(till.number, last) },
     salesTotal: total,
     openings: closing.openings,
+    openingVariance: shift.openingVariance,
     paidWith: closing.paidWith ?? [],
     donations: closing.donations ?? [],
     undone: closing.undone ?? { returns: 0, refunded: 0, voids: 0, voided: 0 },

@@ -4,6 +4,7 @@ import type { BagPlan } from '../../core/drawer/bagPlan.ts';
 import type { Pieces } from '../../core/drawer/countSheet.ts';
 import type { TenderCount, ShiftTender, ShiftReduction } from '../../core/drawer/shiftReport.ts';
 import type { CashMovements } from '../../core/drawer/expectedCash.ts';
+import type { Opening } from '../../core/drawer/opening.ts';
 import type { Money } from '../../core/money.ts';
 import type { TaxAmount } from '../../core/offers/tax.ts';
 import { iso } from '../clock.ts';
@@ -22,16 +23,25 @@ export async function openShiftOf(sql: Reader, tillId: number): Promise<OpenShif
 
 export async function addShift(
   sql: Writer,
-  shift: { tillId: number; staffId: number; pieces: Pieces; float: Money; at: Date },
+  shift: { tillId: number; staffId: number; pieces: Pieces; opening: Opening; at: Date },
 ): Promise<number> {
   const rows = await sql.query<{ id: number }>(
     `with numbered as (
        update till set next_shift = next_shift + 1 where id = $1 returning next_shift - 1 as number
      )
-     insert into shift (till_id, number, state, opened_at, opened_by, opening_pieces, opening_float)
-     select $1, number, 'open', $2, $3, $4, $5 from numbered
+     insert into shift (till_id, number, state, opened_at, opened_by, opening_pieces, opening_float, opening_variance,
+       opening_from_safe)
+     select $1, number, 'open', $2, $3, $4, $5, $6, $7 from numbered
      returning id`,
-    [shift.tillId, shift.at.toISOString(), shift.staffId, JSON.stringify(shift.pieces), shift.float],
+    [
+      shift.tillId,
+      shift.at.toISOString(),
+      shift.staffId,
+      JSON.stringify(shift.pieces),
+      shift.opening.counted,
+      shift.opening.variance,
+      shift.opening.fromSafe,
+    ],
   );
   return one(rows).id;
 }
@@ -219,13 +229,16 @@ export interface ClosedShiftRow {
   openedBy: string;
   closedAt: string;
   closedBy: string;
+  /** What was counted at the opening beyond what was left and came from the safe. */
+  openingVariance: number;
   closing: Closing;
 }
 
 export async function closedShift(sql: Reader, shiftId: number): Promise<ClosedShiftRow | undefined> {
   const [row] = await sql.query<ClosedShiftRow>(
     `select shift.id, till_id as "tillId", shift.number, opened_at as "openedAt", opener.name as "openedBy",
-            closed_at as "closedAt", closer.name as "closedBy", closing
+            closed_at as "closedAt", closer.name as "closedBy", closing,
+            opening_variance as "openingVariance"
      from shift
      join staff as opener on opener.id = shift.opened_by
      join staff as closer on closer.id = shift.closed_by

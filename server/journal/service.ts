@@ -86,6 +86,7 @@ export async function journalSale(sql: Reader, id: string, tillId: number): Prom
       handed,
       tip,
     })),
+    donation: sale.donation,
     receiptCustomer: await store.receiptCustomer(sql, id),
   };
 }

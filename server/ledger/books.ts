@@ -1,7 +1,7 @@
-import { stringify } from 'csv-stringify/sync';
 import type { BooksQuery, LedgerPage, TrialBalance } from '../../contract/ledger.ts';
+import { csv, type CsvCell } from '../csv.ts';
 import { ACCOUNT_CLASSES, ACCOUNTS } from '../../core/ledger/accounts.ts';
-import { accountingJournal, plainAmount, type BookedEvent } from '../../core/ledger/accountingJournal.ts';
+import { accountingJournal, type BookedEvent } from '../../core/ledger/accountingJournal.ts';
 import { sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { iso } from '../clock.ts';
@@ -71,18 +71,19 @@ export async function booksCsv(ask: Ask, days: Pick<BooksQuery, 'from' | 'to'>):
   const { currency } = await ask(readShop);
   const { digits } = currencyOf(currency);
   const events = await allEvents(ask, days);
-  return stringify(
+  return csv(
+    ['event', 'day', 'what', 'account', 'about', 'debit', 'credit'],
     events.flatMap(({ id, day, words, entries }) =>
-      entries.map(({ account, subject, amount }) => [
+      entries.map(({ account, subject, amount }): CsvCell[] => [
         id,
         day,
         words,
         account,
         subject,
-        amount > 0 ? plainAmount(amount, digits) : '',
-        amount < 0 ? plainAmount(0 - amount, digits) : '',
+        amount > 0 ? { amount } : null,
+        amount < 0 ? { amount: 0 - amount } : null,
       ]),
     ),
-    { header: true, columns: ['event', 'day', 'what', 'account', 'about', 'debit', 'credit'] },
+    digits,
   );
 }

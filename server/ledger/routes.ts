@@ -43,7 +43,7 @@ export function ledgerRoutes({ database, clock }: House): Router {
   router.get('/books.journal', async (request, response) => {
     personWith(request, 'books.see');
     const query = await booksQuerySchema.validate(request.query, { stripUnknown: true });
-    response.type('text/plain').attachment('books.journal');
+    response.attachment('books.journal').type('text/plain');
     response.send(await booksJournal((work) => database.ask(work), query));
   });
 

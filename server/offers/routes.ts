@@ -1,4 +1,4 @@
-import { stringify } from 'csv-stringify/sync';
+import { csv, type CsvCell } from '../csv.ts';
 import { Router } from 'express';
 import {
   newCodesSchema,
@@ -58,18 +58,17 @@ export function offerRoutes(house: House): Router {
     personWith(request, 'offers.edit');
     const { findings } = rehearsals.find(request.params.id);
     const digits = await database.ask(async (sql) => currencyOf((await readShop(sql)).currency).digits);
-    const money = (amount: number) => (amount / 10 ** digits).toFixed(digits);
-    const rows = findings.changed.map(({ day, number, before, after }) => [
+    const rows = findings.changed.map(({ day, number, before, after }): CsvCell[] => [
       day,
       number,
-      money(before),
-      money(after),
-      money(after - before),
+      { amount: before },
+      { amount: after },
+      { amount: after - before },
     ]);
     response
       .type('text/csv')
       .set('content-disposition', 'attachment; filename="rehearsal.csv"')
-      .send(stringify([['day', 'receipt', 'without the offer', 'with it', 'difference'], ...rows]));
+      .send(csv(['day', 'receipt', 'without the offer', 'with it', 'difference'], rows, digits));
   });
 
   router.get('/:id/labels.pdf', async (request, response) => {
@@ -140,7 +139,7 @@ export function offerRoutes(house: House): Router {
     response
       .type('text/csv')
       .set('content-disposition', `attachment; filename="codes-${id}.csv"`)
-      .send(stringify([['offer', 'code', 'opens it', 'used'], ...rows]));
+      .send(csv(['offer', 'code', 'opens it', 'used'], rows, 0));
   });
 
   router.post(

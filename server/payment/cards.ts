@@ -1,8 +1,8 @@
-import { stringify } from 'csv-stringify/sync';
+import { csv, type CsvCell } from '../csv.ts';
 import type { CardPage } from '../../contract/payment.ts';
 import type { Person } from '../../contract/staff.ts';
 import { settlementEntries } from '../../core/ledger/entries.ts';
-import { formatMoney, sum } from '../../core/money.ts';
+import { sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { TerminalUnreachable, type SettlementBatch } from '../../devices/terminal/driver.ts';
 import type { Reader } from '../db/database.ts';
@@ -30,17 +30,33 @@ export async function cardPage(sql: Reader, filter: CardFilter, page: number): P
 /** All that are found, as comma-separated values. */
 export async function cardCsv(sql: Reader, filter: CardFilter): Promise<string> {
   const { digits } = currencyOf((await readShop(sql)).currency);
-  const money = (amount: number) => formatMoney(amount, digits).replaceAll(',', '');
   const rows = await listCards(sql, filter, 1_000_000, 0);
-  return stringify(
-    rows.map((row) => [
+  return csv(
+    [
+      'at',
+      'till',
+      'terminal',
+      'state',
+      'amount',
+      'tip',
+      'round-up',
+      'brand',
+      'last four',
+      'kind',
+      'entry',
+      'approval',
+      'reference',
+      'receipt',
+      'settlement',
+    ],
+    rows.map((row): CsvCell[] => [
       row.at,
       row.till,
       row.terminal,
       row.state,
-      money(row.amount),
-      money(row.tip),
-      money(row.roundUp),
+      { amount: row.amount },
+      { amount: row.tip },
+      { amount: row.roundUp },
       row.brand,
       row.lastFour,
       row.cardKind,
@@ -50,26 +66,7 @@ export async function cardCsv(sql: Reader, filter: CardFilter): Promise<string> 
       row.sale ?? '',
       row.settled ?? '',
     ]),
-    {
-      header: true,
-      columns: [
-        'at',
-        'till',
-        'terminal',
-        'state',
-        'amount',
-        'tip',
-        'round-up',
-        'brand',
-        'last four',
-        'kind',
-        'entry',
-        'approval',
-        'reference',
-        'receipt',
-        'settlement',
-      ],
-    },
+    digits,
   );
 }
 

@@ -1,11 +1,11 @@
 import { randomInt } from 'node:crypto';
-import { parse } from 'csv-parse/sync';
-import { stringify } from 'csv-stringify/sync';
+import { csv, type CsvCell } from '../csv.ts';
+import { certificateRows } from './certificateRows.ts';
 import type { NewCertificate, StoredValuePage, StoredValueView } from '../../contract/payment.ts';
 import { newCertificateSchema } from '../../contract/payment.ts';
 import type { Person } from '../../contract/staff.ts';
 import { storedValueEntries } from '../../core/ledger/entries.ts';
-import { formatMoney, parseMoney } from '../../core/money.ts';
+import { parseMoney } from '../../core/money.ts';
 import {
   isMistyped,
   lastFour,
@@ -200,32 +200,29 @@ export async function addCertificate(
 
 /**
  * Takes a list of certificates into the books, whole or not at all.
- * @param csv number, amount, and optionally the last day (2027-12-31) and `once`; a first line of words is left out
+ * @param text number, amount, and optionally the last day (2027-12-31) and `once`, under their headings or in this order
  * @throws Problem 422 that names the line
  */
 export async function importCertificates(
   sql: Writer,
   person: Person,
-  csv: string,
+  text: string,
   at: Date,
 ): Promise<{ count: number; amount: number }> {
   const { currency } = await readShop(sql);
   const { digits } = currencyOf(currency);
-  let rows: string[][];
-  try {
-    rows = parse(csv, { trim: true, skipEmptyLines: true, relaxColumnCount: true, bom: true });
-  } catch (error) {
-    throw fieldProblem('csv', `The file cannot be read: ${(error as Error).message}`);
-  }
   let total = 0;
   let count = 0;
-  for (const [place, [number = '', typed = '', expiresOn = '', once = '']] of rows.entries()) {
+  for (const { line, number, amount: typed, expires, once } of certificateRows(text)) {
     const amount = parseMoney(typed, digits);
-    if (place === 0 && amount === null && !/\d/.test(typed)) continue;
-    const line = `Line ${place + 1}`;
     if (amount === null || amount <= 0)
       throw fieldProblem('csv', `${line}: ${typed || 'nothing'} is no amount.`);
-    const certificate = { number, amount, expiresOn, singleUse: /^(once|single|yes|1)$/i.test(once) };
+    const certificate = {
+      number,
+      amount,
+      expiresOn: expires,
+      singleUse: /^(once|single|yes|1)$/i.test(once),
+    };
     try {
       await addCertificate(sql, person, await newCertificateSchema.validate(certificate), at);
     } catch (error) {
@@ -247,21 +244,19 @@ export async function storedValueCsv(sql: Reader, filter: Omit<store.ValueFilter
   const { currency } = await readShop(sql);
   const { digits } = currencyOf(currency);
   const rows = await store.listValues(sql, { ...filter, parts: true }, 1_000_000, 0);
-  return stringify(
-    rows.map((row) => [
+  return csv(
+    ['number', 'kind', 'state', 'balance', 'expires', 'issued', 'last used', 'customer'],
+    rows.map((row): CsvCell[] => [
       row.number,
       row.kind,
       row.state,
-      formatMoney(row.balance, digits).replaceAll(',', ''),
+      { amount: row.balance },
       row.expiresOn ?? '',
       iso(row.issuedAt),
       iso(row.usedAt),
       row.customer ?? '',
     ]),
-    {
-      header: true,
-      columns: ['number', 'kind', 'state', 'balance', 'expires', 'issued', 'last used', 'customer'],
-    },
+    digits,
   );
 }
 

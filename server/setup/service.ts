@@ -96,6 +96,7 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
         openItemId,
         dropAbove: afterSale.dropAbove,
         blindCount: afterSale.blindCount,
+        openAsLeft: afterSale.openAsLeft,
       },
       currency: currencyOf(currency),
       taxCategories: await store.taxCategories(sql),

@@ -1,7 +1,9 @@
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import type { FigureProblem } from '../../../contract/counter.ts';
 import type { JournalPage, JournalSale } from '../../../contract/journal.ts';
 import type { PaymentView, StoredValueView } from '../../../contract/payment.ts';
+import type { ProblemDetails } from '../../../contract/problem.ts';
 import type { RefundQuote, Returnable } from '../../../contract/returns.ts';
 import type { Basket } from '../../../core/counter/basket.ts';
 import type { Step } from '../../../core/staff/approval.ts';
@@ -31,6 +33,8 @@ let house: TestHouse;
 let noor: Browser;
 let teo: Browser;
 let types: ReadonlyMap<string, number>;
+/** What was refused, and why. */
+const problemOf = (answer: { body: unknown }) => answer.body as ProblemDetails;
 const SLOWLY = { timeout: 15_000, interval: 20 };
 
 beforeAll(async () => {
@@ -402,5 +406,57 @@ describe(`the journal's search on ${ENGINE}`, () => {
     expect(await found('kind=return')).not.toContain(sale.id);
     expect(await found(`typeId=${types.get('cheque')}`)).toEqual([]);
     expect((await found('find=no+such+thing')).length).toBe(0);
+  });
+
+  it('are swapped for what was paid, though an offer had taken something off and another one applies now', async () => {
+    const maker = house.browser();
+    await maker.signIn('8024', 3);
+    const [item] = await house.house.database.ask((sql) =>
+      sql.query<{ id: number }>("select id from item where number = 'PIC-M'"),
+    );
+    if (!item) throw new Error('no such item');
+    const half = {
+      name: 'Half for picks',
+      rule: {
+        kind: 'each',
+        goods: { itemIds: [item.id], categories: [] },
+        off: { kind: 'percent', rate: 500_000 },
+      },
+      combines: false,
+      conditions: { from: null, to: null, weekdays: [], hours: null, placeIds: [], groups: [], minimum: 0 },
+      limits: { perSale: null, perCustomer: null, total: null },
+      needs: 'nothing',
+      points: 0,
+      onReturn: 're-price',
+    };
+    const made = await maker.ask<{ id: number }>('POST', '/offers', half);
+    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'live' });
+    const plain = await ringUp(house, ['PIC-M', 'PIC-M', 'MET-C']);
+    const refused = await pay(noor, { ...plain, handed: plain.expectedTotal });
+    const { basket: reduced, priced } = problemOf(refused).data as FigureProblem;
+    const paid = await pay(noor, {
+      basket: reduced as typeof plain.basket,
+      expectedTotal: priced.total,
+      handed: priced.total,
+    });
+    expect(paid.status).toBe(200);
+    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'ended' });
+    const quote = await noor.ask<RefundQuote>('POST', `/journal/sales/${reduced.id}/quotes`, {
+      parts: [{ position: 1, quantity: 1000 }],
+    });
+    const { lines } = await linesBack(noor, reduced.id, [{ position: 1, quantity: 1000 }]);
+    const [back] = lines;
+    if (!back?.comesBack?.sale || !quote.body.swap[0]) throw new Error('nothing comes back');
+    const same = await ringUp(house, ['PIC-M']);
+    const taken = same.basket.lines.map((line) => ({ ...line, swaps: back.id }));
+    const swap: Basket = { id: newId(), lines: [back, ...taken] };
+    const done = await pay(noor, { basket: swap as typeof same.basket, expectedTotal: 0, handed: 0 });
+    expect(done.body).toMatchObject({ total: 0, tenders: [] });
+    // Without the word that it is a swap the goods cost what they cost today.
+    const again = await linesBack(noor, reduced.id, [{ position: 2, quantity: 1000 }]);
+    const apart: Basket = { id: newId(), lines: [...again.lines, ...same.basket.lines] };
+    const other = await pay(noor, { basket: apart as typeof same.basket, expectedTotal: 0, handed: 0 });
+    expect(problemOf(other).type).toBe('figures-differ');
+    expect(await house.house.database.ask(verify)).toEqual([]);
   });
 });

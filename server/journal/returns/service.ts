@@ -86,10 +86,14 @@ export function returnable({ origin, receipt, late, way }: ReturnFacts): Returna
   };
 }
 
-/** The refund of parts of a sale, the way that its offers ask for. @throws Problem 409 where more would come back than is left */
-export function refundParts(facts: ReturnFacts, parts: readonly ReturnedPart[], way: ReturnWay): Refund[] {
+/** The refund of parts of a sale, the way that its offers ask for; of what is swapped, its share. @throws Problem 409 where more would come back than is left */
+export function refundParts(
+  facts: ReturnFacts,
+  parts: readonly ReturnedPart[],
+  way: ReturnWay | 'swap',
+): Refund[] {
   const lines = facts.origin.lines.filter(({ storedValue }) => !storedValue);
-  const asked = facts.way === 'ask' ? way : facts.way;
+  const asked = way === 'swap' ? 'share' : facts.way === 'ask' ? way : facts.way;
   const problem = returnProblem(facts.origin.sale);
   if (problem) throw new Problem(409, 'returned-meanwhile', `Sale ${facts.receipt}: ${problem}`);
   try {
@@ -145,13 +149,18 @@ export const figuresOf = (refund: Refund, unitPrice: number): FixedFigures => {
 /** Both ways of refunding, side by side, where a person may choose. */
 export function quote(facts: ReturnFacts, parts: readonly ReturnedPart[]): RefundQuote {
   const priceOf = new Map(facts.origin.lines.map(({ position, unitPrice }) => [position, unitPrice]));
-  const worked = (way: Exclude<ReturnWay, 'ask'>) =>
+  const worked = (way: Exclude<ReturnWay, 'ask'> | 'swap') =>
     refundParts(facts, parts, way).map((refund) => ({
       position: refund.position,
       figures: figuresOf(refund, priceOf.get(refund.position) ?? 0),
     }));
   const way = facts.way === 'ask' ? 'share' : facts.way;
-  return { way, chosen: worked(way), other: facts.way === 'ask' ? worked('re-price') : null };
+  return {
+    way,
+    chosen: worked(way),
+    other: facts.way === 'ask' ? worked('re-price') : null,
+    swap: worked('swap'),
+  };
 }
 
 const DAY_MS = 86_400_000;

@@ -74,7 +74,8 @@ describe(`whatever is sent on ${ENGINE}`, () => {
         if (SQL_WORDS.test(answer.text)) stumbled.push(`SQL: ${words}`);
         const problem = JSON.parse(answer.text) as ProblemDetails;
         if (!problem.title || problem.status !== answer.status) stumbled.push(`no problem: ${words}`);
-        // An answer never says again what was sent.
+        // An answer never says again what was sent, but for a basket that it prices anew for the till.
+        if (problem.type === 'figures-differ') continue;
         if (body && body.length > 400 && answer.text.includes(body.slice(20, 220)))
           stumbled.push(`echo: ${words}`);
       }
