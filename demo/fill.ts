@@ -1,7 +1,9 @@
+import { balanced } from '../core/ledger/entries.ts';
 import type { Role } from '../core/staff/rights.ts';
 import type { Database, Writer } from '../server/db/database.ts';
 import { addCategory, addItems, addPicture, type NewItem } from '../server/goods/store.ts';
 import type { House } from '../server/house.ts';
+import { postEvent } from '../server/ledger/store.ts';
 import { addPreset } from '../server/offers/store.ts';
 import { listGroups } from '../server/people/store.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/setup/store.ts';
@@ -25,6 +27,9 @@ const STAFF: readonly { name: string; role: Role; pin: string }[] = [
   { name: 'Maren K.', role: 'supervisor', pin: '3690' },
   { name: 'Isolde R.', role: 'manager', pin: '8024' },
 ];
+
+/** What was in the safe. */
+const SAFE = 1_500_00;
 
 /** How many weeks before the day it starts the demo has been selling. */
 const WEEKS = 12;
@@ -86,6 +91,7 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await addOpenItem(sql, taxes.general, began);
     await addGiftCardItem(sql, taxes.lessons, began);
     const manager = staff.at(-1)?.staffId ?? 0;
+    await postEvent(sql, { kind: 'opening', at: began, staffId: manager, entries: openingSafe() });
     const customers = await layCustomers(sql, manager, began);
     await layOffers(sql, manager, began, at);
     await layPayments(sql, tills, manager, began);
@@ -96,6 +102,13 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
   });
   return [...STAFF];
 }
+
+/** What was in the safe before these books began: floats come from there. */
+const openingSafe = () =>
+  balanced([
+    { account: 'safe', subject: '', amount: SAFE },
+    { account: 'opening-balance', subject: '', amount: 0 - SAFE },
+  ]);
 
 /** The discounts that the shop has ready. */
 async function layDiscounts(sql: Writer): Promise<void> {

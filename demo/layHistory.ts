@@ -2,6 +2,7 @@ import { v4 as newId } from 'uuid';
 import { situationOf } from '../core/counter/offering.ts';
 import { linesToPrice } from '../core/counter/toPrice.ts';
 import { planBag } from '../core/drawer/bagPlan.ts';
+import { openingOf } from '../core/drawer/opening.ts';
 import { worth, type Pieces } from '../core/drawer/countSheet.ts';
 import { expectedCash } from '../core/drawer/expectedCash.ts';
 import {
@@ -111,11 +112,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
     const post = (kind: string, when: Date, entries: LedgerEntry[], saleId: string | null = null) =>
       events.push({ id: events.length + 1, kind, at: when.toISOString(), ...of, saleId, entries });
 
-    post(
-      'shift-opened',
-      shift.openedAt,
-      openingEntries({ tillId, counted: worth(opening), left: till.left }),
-    );
+    post('shift-opened', shift.openedAt, openingEntries({ tillId, ...openingOf(worth(opening), till.left) }));
     const placeId = house.places[shift.place] ?? 0;
     const rung = shift.sales.map((sale) => rungUp(sale, placeId));
     const handed = rung.map(({ priced }, place) =>

@@ -33,7 +33,7 @@ describe('a day at one till, by keyboard alone', () => {
 
   it('rings up by number, words, quantity and length, and undoes a removal', async () => {
     await till.enter('CLA-0220');
-    await till.enter('3*reed b flat 2½');
+    await till.enterFound('3*reed b flat 2½');
     await till.read('Three packs, the cheapest free', '.tape');
     await till.enter('2.5*CAB-CUT');
     await till.enter('MUS-ST11');
@@ -46,7 +46,7 @@ describe('a day at one till, by keyboard alone', () => {
     await till.shows('[data-test="to-pay"]', '493.21');
     await till.keys('+');
     await till.shows('.row.on .q', '2.6 m');
-    await till.keys('-');
+    await till.keys('-', Key.ENTER);
     await till.shows('.row.on .q', '2.5 m');
   });
 

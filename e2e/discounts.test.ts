@@ -89,11 +89,25 @@ describe('a discount', () => {
     await till.read('Teacher', '.tape');
   });
 
+  it('for a group goes with the customer, and comes back with them', async () => {
+    await till.keys(Key.F4);
+    await till.press('Take off');
+    await till.read('Teacher went with the customer.');
+    await till.keys(Key.F4);
+    await till.see('#customer-search');
+    await till.keys('ines wether');
+    await till.read('555-0122');
+    await till.keys(Key.ENTER);
+    await till.read('Teacher is back on the sale.');
+    await till.keys(Key.ESCAPE);
+    await till.read('Teacher', '.tape');
+  });
+
   it('is a tile on the shelves, and prints with its reason', async () => {
     await till.press('Till jobs');
     await till.press('Dented box');
     await till.read('5.00 off');
-    await till.press('Leave it');
+    await till.press('Cancel');
     await till.keys(Key.F9);
     await till.see('#handed');
     await till.keys(Key.F9);

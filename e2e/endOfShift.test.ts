@@ -92,6 +92,7 @@ describe('the end of the shift', () => {
     await till.fill('Witness (optional)', 'Maren K.');
     await till.keys(Key.F9);
     await till.read('Shift 4 is closed, 1.00 short.');
+    await till.shows('nav a[href="/drawer"] .n', '1');
     await till.read('Witness: Maren K.');
     await till.read('Handed over');
     expect(await till.findings()).toEqual([]);

@@ -23,6 +23,8 @@ describe('work on lines and basket', () => {
     await till.count('.row', 2);
     await till.shows('.row.on .q', '2');
     await till.keys('-');
+    await till.read('one less of Orchestra stand');
+    await till.keys(Key.ENTER);
     await till.shows('.row.on .q', '1');
   });
 
@@ -184,5 +186,18 @@ describe('work on lines and basket', () => {
     await till.keys(Key.F9);
     await till.read('−29.00', '.paper');
     expect(await shop.verify()).toContain('0 differences.');
+  });
+
+  it('takes nothing that was not in sight: figures alone, and a minus that begins goods that come back', async () => {
+    await till.keys(Key.ENTER);
+    await till.count('.row', 0);
+    await till.enter('2');
+    await till.read('No item has this number', '.entry');
+    await till.keys(Key.ESCAPE, '-');
+    await till.read('Comes back: −1*number', '.entry');
+    await till.keys('1*');
+    await till.read('1 × comes back', '.entry');
+    await till.keys(Key.ESCAPE);
+    await till.count('.row', 0);
   });
 });

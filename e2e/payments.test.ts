@@ -184,6 +184,24 @@ describe('taking payment', () => {
     await till.shows('[data-test="paid"]', '461.18');
   });
 
+  it('takes cash that was typed as a part when another means is chosen, and drops nothing', async () => {
+    await ringUp('CLA-0220');
+    await till.selectAll();
+    await till.keys('100');
+    await way('Cheque');
+    await till.read('Cash', '.taken');
+    await till.shows('[data-test="left"]', '361.18');
+    await way('Cash');
+    await till.see('#handed');
+    await till.selectAll();
+    await till.keys('400');
+    await till.click('//*[contains(@class, "way")]//button[contains(., "Cheque")]');
+    await till.read('Take the cash first, or empty the field.');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="change"]', '38.82');
+    await till.keys(Key.ENTER);
+  });
+
   it('gives back what was taken when the basket is emptied', async () => {
     await ringUp('REE-BC-25');
     await till.selectAll();

@@ -91,7 +91,7 @@ describe('a customer on the sale', () => {
     await till.press('Another one');
     await till.see('#customer-search');
     await till.keys('Mo Tindall');
-    await till.read('Nobody is known by that.');
+    await till.read('No customer found.');
     await till.keys(Key.ENTER);
     await till.see('.new input');
     expect(await till.findings()).toEqual([]);

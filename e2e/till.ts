@@ -205,6 +205,14 @@ export class Till {
     await this.keys(text, Key.ENTER);
   }
 
+  /** Types words into the entry field, waits for what is found, and takes the first. */
+  async enterFound(words: string): Promise<void> {
+    await this.keys(words);
+    await this.see(`[name="entry"][data-found-for="${words.replace(/^[\d.]+\*/, '')}"]`);
+    await this.see('#found [aria-selected="true"]');
+    await this.keys(Key.ENTER);
+  }
+
   /** What a scanner does: the code and Enter, each key 5 ms after the one before, however slow the machine is. */
   async scan(code: string): Promise<void> {
     const keys = [...code].map((key) => ({ key, text: key, code: '', windowsVirtualKeyCode: 0 }));
@@ -224,7 +232,18 @@ export class Till {
   }
 
   async click(css: string): Promise<void> {
-    await this.attempt(async () => (await this.see(css)).click());
+    await this.attempt(async () => {
+      const element = await this.see(css);
+      await this.pressable(element);
+      await element.click();
+    });
+  }
+
+  /** Waits until a button that has just come takes a click. */
+  async pressable(element: WebElement): Promise<void> {
+    const fresh = () =>
+      this.driver.executeScript<boolean>("return arguments[0].closest('[data-fresh]') !== null", element);
+    await this.driver.wait(async () => !(await fresh()), WAIT_MS);
   }
 
   /** Does something with an element; when it was drawn anew under the hand, with the new one. */
@@ -242,7 +261,11 @@ export class Till {
 
   /** Clicks the button or link that says something. */
   async press(words: string): Promise<void> {
-    await this.attempt(async () => (await this.button(words)).click());
+    await this.attempt(async () => {
+      const button = await this.button(words);
+      await this.pressable(button);
+      await button.click();
+    });
   }
 
   /** The button or link that says something, once it can be pressed. */

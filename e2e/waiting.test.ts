@@ -89,6 +89,16 @@ describe('a basket put aside', () => {
     await two.read('W-0003 waits no more');
   });
 
+  it('comes back by its name in the entry field', async () => {
+    await hold(one, 'MET-P', 'Kit Marløw');
+    await one.count('.row', 0);
+    await one.enter('kit marlow');
+    await one.read('Kit Marløw is on this till now.');
+    await one.count('.row', 1);
+    await one.keys(Key.ARROW_UP, Key.DELETE);
+    await one.count('.row', 0);
+  });
+
   it('is shown at shift end where it is left over', async () => {
     await openDrawer(one);
     await hold(one, 'MET-P', 'Lou');

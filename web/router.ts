@@ -3,34 +3,77 @@ import CounterPage from './counter/CounterPage.vue';
 import SignInPage from './staff/SignInPage.vue';
 import { useSessionStore } from './staff/sessionStore.ts';
 
+declare module 'vue-router' {
+  interface RouteMeta {
+    /** The name of the page, as on the screen. */
+    title?: string;
+    /** Nobody has to be signed in. */
+    open?: boolean;
+    /** A window for customers: nobody is signed in there. */
+    bare?: boolean;
+  }
+}
+
 /** Addresses by the words on the screen. Without a person signed in, every address leads to the sign-in page and back. */
 export function createRoutes(): Router {
   const router = createRouter({
     history: createWebHistory(),
     routes: [
       { path: '/', redirect: '/counter' },
-      { path: '/sign-in', component: SignInPage, meta: { open: true } },
-      { path: '/first-run', component: () => import('./setup/FirstRunPage.vue'), meta: { open: true } },
-      { path: '/counter', component: CounterPage },
-      { path: '/gift-cards/:id?', component: () => import('./payment/GiftCardsPage.vue') },
-      { path: '/card-payments', component: () => import('./payment/CardPaymentsPage.vue') },
-      { path: '/display/:till', component: () => import('./payment/DisplayPage.vue'), meta: { bare: true } },
+      { path: '/sign-in', component: SignInPage, meta: { title: 'Sign in', open: true } },
+      {
+        path: '/first-run',
+        component: () => import('./setup/FirstRunPage.vue'),
+        meta: { title: 'First run', open: true },
+      },
+      { path: '/counter', component: CounterPage, meta: { title: 'Counter' } },
+      {
+        path: '/gift-cards/:id?',
+        component: () => import('./payment/GiftCardsPage.vue'),
+        meta: { title: 'Gift cards' },
+      },
+      {
+        path: '/card-payments',
+        component: () => import('./payment/CardPaymentsPage.vue'),
+        meta: { title: 'Card payments' },
+      },
+      {
+        path: '/display/:till',
+        component: () => import('./payment/DisplayPage.vue'),
+        meta: { title: 'For the customer', bare: true },
+      },
       {
         path: '/terminal/:serial?',
         component: () => import('./payment/TerminalPage.vue'),
-        meta: { bare: true },
+        meta: { title: 'Card terminal', bare: true },
       },
-      { path: '/books', component: () => import('./ledger/BooksPage.vue') },
-      { path: '/waiting', component: () => import('./waiting/WaitingPage.vue') },
-      { path: '/journal/:id?', component: () => import('./journal/JournalPage.vue') },
-      { path: '/drawer', component: () => import('./drawer/DrawerPage.vue') },
-      { path: '/drawer/shifts', component: () => import('./drawer/ShiftsPage.vue') },
-      { path: '/drawer/shifts/:id', component: () => import('./drawer/ShiftReportPage.vue') },
-      { path: '/offers', component: () => import('./offers/OffersPage.vue') },
-      { path: '/offers/:id', component: () => import('./offers/OfferPage.vue') },
-      { path: '/offers/:id/rehearsal', component: () => import('./offers/RehearsalPage.vue') },
-      { path: '/setup', component: () => import('./setup/SetupPage.vue') },
-      { path: '/printer', component: () => import('./printer/PrinterPage.vue') },
+      { path: '/books', component: () => import('./ledger/BooksPage.vue'), meta: { title: 'Books' } },
+      { path: '/waiting', component: () => import('./waiting/WaitingPage.vue'), meta: { title: 'Waiting' } },
+      {
+        path: '/journal/:id?',
+        component: () => import('./journal/JournalPage.vue'),
+        meta: { title: 'Journal' },
+      },
+      { path: '/drawer', component: () => import('./drawer/DrawerPage.vue'), meta: { title: 'Drawer' } },
+      {
+        path: '/drawer/shifts',
+        component: () => import('./drawer/ShiftsPage.vue'),
+        meta: { title: 'Past shifts' },
+      },
+      {
+        path: '/drawer/shifts/:id',
+        component: () => import('./drawer/ShiftReportPage.vue'),
+        meta: { title: 'Shift report' },
+      },
+      { path: '/offers', component: () => import('./offers/OffersPage.vue'), meta: { title: 'Offers' } },
+      { path: '/offers/:id', component: () => import('./offers/OfferPage.vue'), meta: { title: 'Offer' } },
+      {
+        path: '/offers/:id/rehearsal',
+        component: () => import('./offers/RehearsalPage.vue'),
+        meta: { title: 'Rehearsal' },
+      },
+      { path: '/setup', component: () => import('./setup/SetupPage.vue'), meta: { title: 'Setup' } },
+      { path: '/printer', component: () => import('./printer/PrinterPage.vue'), meta: { title: 'Printer' } },
       { path: '/:anything(.*)*', redirect: '/counter' },
     ],
   });
@@ -43,6 +86,10 @@ export function createRoutes(): Router {
     if (!session.person && !to.meta.open) return { path: '/sign-in', query: { to: to.fullPath } };
     if (session.person && to.meta.open) return '/counter';
     return true;
+  });
+  // Several windows of one shop are told apart in the list of the device.
+  router.afterEach(({ meta }) => {
+    document.title = meta.title ? `${meta.title} · Mondrel` : 'Mondrel';
   });
   return router;
 }

@@ -6,7 +6,7 @@ import { CURRENCIES, currencyOf } from './currency.ts';
 describe('likely amounts', () => {
   it('offers the exact amount, then what a person would hand over', () => {
     expect(likelyAmounts(30_192, currencyOf('USD'))).toEqual([
-      30_192, 30_200, 30_500, 31_000, 32_000, 35_000,
+      30_192, 30_200, 30_500, 31_000, 32_000, 40_000,
     ]);
     expect(likelyAmounts(2000, currencyOf('USD'))).toEqual([2000, 5000, 10_000]);
     expect(likelyAmounts(1234, currencyOf('JPY'))).toEqual([1234, 1235, 1240, 1250, 1300, 1500]);

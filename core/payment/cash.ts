@@ -20,6 +20,12 @@ export function likelyAmounts(due: Money, { pieces, digits }: Currency, most = 6
   const unit = 10 ** digits;
   const steps = new Set(pieces.filter(({ value }) => value >= SMALL_NOTE * unit).map(({ value }) => value));
   steps.add(unit);
-  const above = [...steps].map((step) => Math.ceil(due / step) * step).filter((amount) => amount > due);
-  return [due, ...[...new Set(above)].sort((a, b) => a - b)].slice(0, most);
+  const rounded = [...steps].map((step) => Math.ceil(due / step) * step).filter((amount) => amount > due);
+  const likely = [due, ...[...new Set(rounded)].sort((a, b) => a - b)];
+  if (likely.length <= most) return likely;
+  // The next notes of a larger kind are what people have: the last place is for the largest step in reach.
+  const first = likely.slice(0, most - 1);
+  const above = likely.slice(most - 1);
+  const last = above.find((amount) => amount % (100 * unit) === 0) ?? above[0] ?? due;
+  return [...first, last];
 }

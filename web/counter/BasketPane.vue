@@ -56,7 +56,7 @@ watch(
           {{ basket.pickedLines.every(({ gift }) => gift) ? 'No gifts' : 'Gifts' }}
         </button>
         <button type="button" class="chip stop" @click="basket.removeAll(basket.pickedLines)">Remove</button>
-        <button type="button" class="chip" @click="basket.pickNone()">Let go <kbd>Esc</kbd></button>
+        <button type="button" class="chip" @click="basket.pickNone()">Clear selection <kbd>Esc</kbd></button>
       </span>
     </footer>
     <footer v-else-if="basket.lines.length > 0">

@@ -3,7 +3,7 @@ import { mdiCheckboxBlankOutline, mdiCheckboxMarked } from '@mdi/js';
 import { computedAsync } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import type { BasketLine } from '../../core/counter/basket.ts';
-import type { PricedLine } from '../../core/offers/price.ts';
+import type { PriceRecord, PricedLine } from '../../core/offers/price.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity.ts';
 import { useItemStore } from '../goods/itemStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
@@ -40,6 +40,12 @@ const lackingWords = computed(() => {
   ].join(' · ');
 });
 const amount = computed(() => (priced ? till.money(priced.net) : ''));
+
+/** Why a line costs what it costs; of a discount on the whole basket it has its share. */
+const whyWords = ({ why, discountId }: PriceRecord) =>
+  basket.basket.discounts?.some(({ id, lineIds }) => id === discountId && lineIds === null)
+    ? `Share of ${why}`
+    : why;
 
 /** A click with Ctrl or Shift picks the line together with others. */
 function choose(event: MouseEvent): void {
@@ -87,7 +93,7 @@ async function accept(): Promise<void> {
           {{ line.number }}
           <span v-if="lacking" class="why">{{ lackingWords }}</span>
           <span v-for="(record, at) in priced?.records" :key="at" class="why"
-            >{{ record.why }} <span class="num">{{ till.money(record.amount) }}</span></span
+            >{{ whyWords(record) }} <span class="num">{{ till.money(record.amount) }}</span></span
           >
           <span v-if="line.serial" class="num">No. {{ line.serial }}</span>
           <span v-if="line.quantity < 0" class="why back"

@@ -62,40 +62,13 @@ function lineKey(event: KeyboardEvent): (() => void) | undefined {
     case '+':
       return () => void basket.step(1);
     case '-':
-      return () => void basket.step(-1);
+      // In the entry field a minus begins `-1*`, goods that come back.
+      return event.target instanceof HTMLInputElement ? undefined : () => void basket.step(-1);
     case 'Delete':
       return () => void basket.remove(basket.chosen);
     default:
       return undefined;
   }
-}
-
-/** In the empty entry field a minus may begin `-1*`: it means one less only if nothing follows for so long. */
-const MINUS_WAITS_MS = 350;
-let minus: ReturnType<typeof setTimeout> | undefined;
-
-/** @returns whether the key was one of these minuses */
-function minusInEntry(event: KeyboardEvent): boolean {
-  const { key, target } = event;
-  if (key !== '-' || !(target instanceof HTMLInputElement) || !basket.chosen) return false;
-  clearTimeout(minus);
-  const empty = () => {
-    target.value = '';
-    target.dispatchEvent(new Event('input', { bubbles: true }));
-  };
-  if (target.value === '-') {
-    event.preventDefault();
-    empty();
-    void basket.step(-1).then(() => basket.step(-1));
-    return true;
-  }
-  if (target.value !== '') return false;
-  minus = setTimeout(() => {
-    if (target.value !== '-') return;
-    empty();
-    void basket.step(-1);
-  }, MINUS_WAITS_MS);
-  return true;
 }
 
 /** Letters act while a line has the focus; a scanner's first letter is told from a finger's by what follows. */
@@ -151,7 +124,6 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     (target instanceof HTMLInputElement && target.name !== 'entry')
   )
     return;
-  if (basket.phase === 'basket' && minusInEntry(event)) return;
   if (target instanceof HTMLInputElement && target.value !== '') return;
   if (basket.phase === 'done' && key === 'Enter' && target instanceof HTMLInputElement)
     return basket.nextSale();

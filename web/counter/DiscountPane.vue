@@ -130,7 +130,9 @@ function takeReason(one: string): void {
 async function give(): Promise<string | undefined> {
   const wanted = discount.value;
   if (!wanted)
-    return kind.value === 'percent' ? 'Type a part, for example 10.' : 'Type an amount, for example 5.00.';
+    return kind.value === 'percent'
+      ? 'Type a percentage, for example 10.'
+      : 'Type an amount, for example 5.00.';
   if (!wanted.reason) return 'Say why: the reason is printed.';
   if (needs.value) return needs.value;
   const next = giveDiscount(basket.basket, wanted);
@@ -265,7 +267,7 @@ async function takeAway(): Promise<void> {
       <p v-if="words" class="effect">{{ words }}</p>
       <p id="discount-wrong" class="bad" role="alert">{{ wrong }}</p>
       <div class="acts">
-        <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+        <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
         <v-btn class="go" type="submit" :loading="busy">Give it <kbd>F9</kbd></v-btn>
       </div>
     </div>

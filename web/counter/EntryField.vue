@@ -7,6 +7,8 @@ import { parseEntry } from '../../core/counter/entry.ts';
 import type { Item } from '../../core/goods/item.ts';
 import FoundList from './FoundList.vue';
 import { catalogue } from './catalogue/thread.ts';
+import { formatQuantity } from '../../core/quantity.ts';
+import { useBasketStore } from './basketStore.ts';
 import { useEntryKinds } from './entryKinds.ts';
 import { useRingUpStore } from './ringUpStore.ts';
 import { ENTRY } from './scanner.ts';
@@ -17,6 +19,7 @@ const CameraScan = defineAsyncComponent(() => import('./CameraScan.vue'));
 const LISTED = 10;
 
 const ringUp = useRingUpStore();
+const basket = useBasketStore();
 const route = useRoute();
 const router = useRouter();
 const takeEntry = useEntryKinds();
@@ -69,13 +72,44 @@ function clear(): void {
   clearTimeout(waiting);
 }
 
-/** Takes what is in the field: the item that is pointed at, if the list was used, or whatever the text means. */
+/** What Enter would do with the sign or quantity in front, said before it is pressed. */
+const understood = computed(() => {
+  const typed = text.value.trim();
+  if (isMinus(typed))
+    return basket.chosen ? `Enter: one less of ${basket.chosen.name}` : 'Comes back: −1*number';
+  const { quantity } = parseEntry(typed);
+  if (quantity === undefined) return /^[-\u2212]/.test(typed) ? 'Comes back: −1*number' : '';
+  return `${formatQuantity(Math.abs(quantity))} × ${quantity < 0 ? 'comes back' : ''}`;
+});
+/** What was typed and not taken; the list is there to choose from. */
+const refused = ref('');
+const refusal = computed(() => {
+  if (refused.value === '' || text.value !== refused.value) return '';
+  return /^[\d.,\s*]+$/.test(text.value)
+    ? 'No item has this number. ↓ chooses one.'
+    : 'Enter takes the first, ↓ another.';
+});
+const isMinus = (typed: string): boolean => typed === '-' || typed === '\u2212';
+
+/**
+ * Takes what is in the field: the item that is pointed at, if the list was used, or whatever the text means. By its name
+ * goods are taken only if they stood first in the list when Enter came; else the words stay, and the list comes.
+ */
 async function submit(): Promise<void> {
   const typed = text.value;
-  const pointed = at.value > 0 ? found.value[at.value] : undefined;
+  const seen = open.value && foundFor.value === searched.value ? found.value[at.value] : undefined;
+  const pointed = at.value > 0 ? seen : undefined;
   clear();
   if (typed.trim() === '') return;
-  if (!pointed) return takeEntry(typed);
+  if (isMinus(typed.trim())) return basket.chosen ? basket.step(-1) : undefined;
+  if (!pointed) {
+    const taken = await takeEntry(typed, { seen });
+    if (!taken && text.value === '') {
+      text.value = typed;
+      refused.value = typed;
+    }
+    return;
+  }
   if (route.path !== '/counter') await router.push('/counter');
   await ringUp.add(pointed, parseEntry(typed).quantity);
 }
@@ -138,6 +172,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       ref="input"
       v-model="text"
       :name="ENTRY"
+      :data-found-for="foundFor"
       role="combobox"
       aria-label="Entry field: scan or type an item"
       aria-autocomplete="list"
@@ -150,7 +185,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       placeholder="Scan or type anything: item, number, name, receipt…"
       @keydown="keyDown"
     />
-    <span class="hint" aria-hidden="true"><kbd>3*</kbd> quantity first</span>
+    <span v-if="refusal" class="understood refusal" role="alert">{{ refusal }}</span>
+    <span v-else-if="understood" class="understood num" role="status">{{ understood }}</span>
+    <span v-else class="hint" aria-hidden="true"><kbd>3*</kbd> quantity first</span>
     <v-btn
       v-if="hasCamera"
       variant="text"
@@ -192,6 +229,14 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 }
 .entry:focus-within {
   box-shadow: inset 0 -6px 0 var(--blue);
+}
+.understood {
+  font-size: 17px;
+  font-weight: 700;
+  white-space: nowrap;
+}
+.refusal {
+  color: var(--red);
 }
 .hint {
   font-size: 13px;

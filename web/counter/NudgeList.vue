@@ -41,7 +41,7 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
   <ul v-if="codes.length > 0 || rewards.length > 0" class="given" aria-label="Codes and rewards">
     <li v-for="one in codes" :key="one.code">
       <b class="num">{{ one.code }}</b>
-      <span class="num">{{ one.offer ? till.money(0 - one.offer.amount) : 'nothing yet' }}</span>
+      <span class="num">{{ one.offer ? till.money(0 - one.offer.amount) : 'nothing off' }}</span>
       <button type="button" class="word" @click="offers.dropCode(one.code)">Take off</button>
     </li>
     <li v-for="one in rewards" :key="one.id">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computedAsync } from '@vueuse/core';
-import { computed, nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import type { StockedSerial } from '../../contract/goods.ts';
 import { parseMoney } from '../../core/money.ts';
 import { parseQuantity } from '../../core/quantity.ts';
@@ -45,27 +45,31 @@ const words = computed(() => {
   }
 });
 
-const serials = computedAsync<StockedSerial[]>(
-  async () => (asked.kind === 'serial' && asked.item ? items.serialsOf(asked.item.id) : []),
-  [],
-);
+const stocked: Promise<StockedSerial[]> =
+  asked.kind === 'serial' && asked.item
+    ? items.serialsOf(asked.item.id).catch(() => [])
+    : Promise.resolve([]);
+const serials = computedAsync<StockedSerial[]>(() => stocked, []);
+/** A number that the shop does not have, and that was asked about: it is taken on purpose only. */
+const sure = ref('');
 const listed = computed(() =>
   serials.value
     .filter(({ serial }) => serial.toLowerCase().includes(typed.value.trim().toLowerCase()))
     .slice(0, 30),
 );
-const unknownSerial = computed(
-  () =>
-    asked.kind === 'serial' &&
-    typed.value.trim() !== '' &&
-    serials.value.length > 0 &&
-    !serials.value.some(({ serial }) => serial === typed.value.trim()),
+watch(
+  () => questions.scanned,
+  (one) => {
+    if (!one) return;
+    typed.value = one.serial;
+    void accept();
+  },
 );
 
 onMounted(() => panel.value?.querySelector<HTMLElement>('input, .go')?.focus());
 
 /** Answers. @returns what is wrong, or nothing */
-function act(): string | undefined {
+async function act(): Promise<string | undefined> {
   const text = typed.value.trim();
   switch (asked.kind) {
     case 'price': {
@@ -81,6 +85,10 @@ function act(): string | undefined {
     }
     case 'serial':
       if (!text) return 'Scan, choose or type the serial number that is on the goods.';
+      if (sure.value !== text && !(await stocked).some(({ serial }) => serial === text)) {
+        sure.value = text;
+        return 'Not in stock under this number. Look again; Enter once more takes it all the same.';
+      }
       return void questions.answer('serial', text);
     case 'age':
       return void questions.answer('age', true);
@@ -90,7 +98,7 @@ function act(): string | undefined {
 }
 
 async function accept(): Promise<void> {
-  wrong.value = act() ?? '';
+  wrong.value = (await act()) ?? '';
   await nextTick();
   if (wrong.value) panel.value?.querySelector<HTMLInputElement>('input')?.select();
 }
@@ -127,11 +135,8 @@ async function accept(): Promise<void> {
       />
     </template>
     <p id="question-wrong" class="bad" role="alert">{{ wrong }}</p>
-    <p v-if="unknownSerial" class="why">
-      Not in stock under this number. It is sold and recorded all the same.
-    </p>
     <div class="acts">
-      <v-btn @click="questions.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn @click="questions.leave()">Cancel <kbd>Esc</kbd></v-btn>
       <v-btn class="go" type="submit">{{ words.done }} <kbd>Enter</kbd></v-btn>
     </div>
     <ul v-if="listed.length > 0" class="serials" aria-label="In stock">

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { sum } from '../../core/money.ts';
+import { sizeWords } from '../../core/offers/discount.ts';
 import { formatRate } from '../../core/rate.ts';
 import CustomerOnSale from '../people/CustomerOnSale.vue';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
@@ -21,6 +23,20 @@ const dropWanted = computed(() => {
   const expected = drawer.state?.shift ? (drawer.state.expected ?? 0) : 0;
   return above > 0 && expected > above && basket.lines.length === 0 ? expected : 0;
 });
+/** Discounts on the whole basket, each as one. */
+const onBasket = computed(() =>
+  (basket.basket.discounts ?? [])
+    .filter(({ lineIds }) => lineIds === null)
+    .map(({ id, reason, size }) => ({
+      id,
+      words: `${reason}, ${sizeWords(size, till.digits)} on the basket`,
+      amount: sum(
+        (basket.priced?.lines ?? [])
+          .flatMap(({ records }) => records)
+          .map((record) => (record.discountId === id ? record.amount : 0)),
+      ),
+    })),
+);
 const evenSwap = computed(() => basket.total === 0 && basket.lines.some(({ quantity }) => quantity < 0));
 const nextWords = computed(() => {
   if (closed) return 'Open the drawer';
@@ -53,6 +69,10 @@ const nextWords = computed(() => {
     <template v-if="basket.priced.reductions !== 0">
       <dt>{{ basket.priced.reductions < 0 ? 'Offers and discounts' : 'Price changes' }}</dt>
       <dd class="num">{{ till.money(basket.priced.reductions) }}</dd>
+    </template>
+    <template v-for="one in onBasket" :key="one.id">
+      <dt class="of-it">of which {{ one.words }}</dt>
+      <dd class="num of-it">{{ till.money(one.amount) }}</dd>
     </template>
     <template v-if="basket.basket.exemption">
       <dt>Without tax: {{ basket.basket.exemption.reason }}</dt>
@@ -112,6 +132,9 @@ const nextWords = computed(() => {
   row-gap: 5px;
   padding: 12px 18px 0;
   font-size: 16px;
+}
+.of-it {
+  font-size: 14px;
 }
 .sums dd {
   text-align: right;

@@ -148,7 +148,7 @@ function addNew(): Promise<void> | void {
       <v-btn class="go" type="submit" :loading="busy">Add <kbd>Enter</kbd></v-btn>
     </form>
     <p class="bad" role="alert">{{ wrong }}</p>
-    <v-btn @click="questions.leave()">Leave it <kbd>Esc</kbd></v-btn>
+    <v-btn @click="questions.leave()">Cancel <kbd>Esc</kbd></v-btn>
   </section>
 </template>
 

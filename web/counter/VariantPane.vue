@@ -120,7 +120,7 @@ const cellLabel = (item: Item) =>
     </div>
     <p class="soft">The figure is what is in stock here; <b class="none">0</b> can be sold all the same.</p>
     <div class="acts">
-      <v-btn @click="questions.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn @click="questions.leave()">Cancel <kbd>Esc</kbd></v-btn>
       <span class="soft"><kbd>← → ↑ ↓</kbd> choose, <kbd>Enter</kbd> adds</span>
     </div>
   </section>

@@ -140,7 +140,7 @@ async function takeAway(): Promise<void> {
     </div>
     <p id="work-wrong" class="bad" role="alert">{{ wrong }}</p>
     <div class="acts">
-      <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
       <v-btn class="go" type="submit">{{ words.done }} <kbd>Enter</kbd></v-btn>
     </div>
     <button v-if="undo" type="button" class="word" @click="takeAway">{{ undo.words }}</button>

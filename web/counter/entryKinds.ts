@@ -1,5 +1,7 @@
 import { useRoute, useRouter, type Router } from 'vue-router';
 import type { JournalPage } from '../../contract/journal.ts';
+import type { Item } from '../../core/goods/item.ts';
+import { wordsOf } from '../../core/goods/search.ts';
 import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
 import { parseTicketNumber } from '../../core/journal/holdTicket.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
@@ -12,6 +14,7 @@ import { usePaymentStore } from '../payment/paymentStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketOffersStore } from './basketOffersStore.ts';
 import { useBasketStore } from './basketStore.ts';
+import { catalogue } from './catalogue/thread.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
 import { useRingUpStore } from './ringUpStore.ts';
 
@@ -49,6 +52,26 @@ const heldBasket: EntryKind = {
     if (await waiting.takeUp(held)) await router.push('/counter');
     return true;
   },
+};
+
+/** A basket that was put on hold under a name; where several have it, they are listed. */
+const heldByName: EntryKind = {
+  looks: (text) => heldUnder(text).length > 0,
+  async take(text, router) {
+    // An item that has it as its number comes first.
+    if (await catalogue.recognise(text)) return false;
+    const waiting = useWaitingStore();
+    await waiting.load();
+    const [held, ...others] = heldUnder(text);
+    if (!held) return false;
+    if (others.length > 0) await router.push('/waiting');
+    else if (await waiting.takeUp(held)) await router.push('/counter');
+    return true;
+  },
+};
+const heldUnder = (text: string) => {
+  const name = wordsOf(text).join(' ');
+  return name === '' ? [] : useWaitingStore().held.filter((one) => wordsOf(one.name).join(' ') === name);
 };
 
 /** A code that the shop has given out for everybody; the till knows it by sight. */
@@ -90,7 +113,7 @@ const storedValue: EntryKind = {
 };
 
 /** Kinds that have a form of their own, by which they are known at once. */
-const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket, openCode];
+const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket, heldByName, openCode];
 
 /** Kinds that look like any code: tried where no item has it. */
 const ANY_CODE: readonly EntryKind[] = [customerCard, storedValue, singleCode];
@@ -106,10 +129,14 @@ export function useEntryKinds() {
     return false;
   }
 
-  return async (typed: string, { scanned = false } = {}): Promise<void> => {
+  /** @returns whether it was taken; else it may be typed on */
+  return async (
+    typed: string,
+    { scanned = false, seen }: { scanned?: boolean; seen?: Item | undefined } = {},
+  ): Promise<boolean> => {
     const text = typed.trim();
-    if (await takeAs(OWN_FORM, text)) return;
+    if (await takeAs(OWN_FORM, text)) return true;
     if (route.path !== '/counter') await router.push('/counter');
-    await ringUp.enter(text, { scanned, other: (code) => takeAs(ANY_CODE, code) });
+    return ringUp.enter(text, { scanned, seen, other: (code) => takeAs(ANY_CODE, code) });
   };
 }

@@ -35,6 +35,8 @@ export interface Question {
 /** What an item asks before it is rung up, one question after the other, in the right column. */
 export const useQuestionStore = defineStore('question', () => {
   const asked = shallowRef<Question | null>(null);
+  /** A serial number that was scanned while it is asked for. */
+  const scanned = shallowRef<{ serial: string } | null>(null);
   let settle: ((answer: unknown) => void) | undefined;
 
   /** Asks. @returns the answer, or `null` when somebody left it */
@@ -43,6 +45,7 @@ export const useQuestionStore = defineStore('question', () => {
     about: { item?: Item; code?: string; unit?: Question['unit'] },
   ): Promise<Answers[Kind] | null> {
     leave();
+    scanned.value = null;
     asked.value = { kind, item: about.item ?? null, code: about.code ?? '', unit: about.unit };
     return new Promise((resolve) => {
       settle = resolve as (answer: unknown) => void;
@@ -62,5 +65,5 @@ export const useQuestionStore = defineStore('question', () => {
     then?.(given);
   }
 
-  return { asked, ask, answer, leave };
+  return { asked, scanned, ask, answer, leave };
 });

@@ -23,6 +23,8 @@ interface Wanted {
   quantity?: Quantity | undefined;
   label?: Given['label'];
   bundle?: string | undefined;
+  /** The line that comes back for it. */
+  swaps?: string | undefined;
 }
 
 /** Whether a text may be a code that stands on something, rather than words. */
@@ -41,11 +43,14 @@ export const useRingUpStore = defineStore('ringUp', () => {
   let queue: Promise<void> = Promise.resolve();
 
   /** One after the other, however fast it comes; what comes during a question waits for its answer. */
-  function inTurn(work: () => Promise<void>): Promise<void> {
+  function inTurn<T>(work: () => Promise<T>): Promise<T> {
     if (questions.asked)
       notices.say('This is rung up next: answer the question first, or leave it with Esc.');
     const turn = queue.then(work);
-    queue = turn.catch(() => {});
+    queue = turn.then(
+      () => {},
+      () => {},
+    );
     return turn;
   }
 
@@ -55,39 +60,63 @@ export const useRingUpStore = defineStore('ringUp', () => {
   /**
    * What was scanned or typed.
    * @param other tries what else a code may be, where no item has it
+   * @param seen what stood first in the list of what was found, when it was taken
+   * @returns whether something came of it; else it may be typed on
    */
-  function enter(
+  async function enter(
     typed: string,
-    { scanned = false, other }: { scanned?: boolean; other?: (code: string) => Promise<boolean> } = {},
-  ): Promise<void> {
+    {
+      scanned = false,
+      seen,
+      other,
+    }: {
+      scanned?: boolean;
+      seen?: Item | undefined;
+      other?: (code: string) => Promise<boolean>;
+    } = {},
+  ): Promise<boolean> {
     // A serial number is scanned from the goods while it is asked for.
     if (scanned && questions.asked?.kind === 'serial') {
-      questions.answer('serial', typed.trim());
-      return queue;
+      questions.scanned = { serial: typed.trim() };
+      return true;
     }
     // The next thing is scanned: what nobody knows was put aside.
     if (questions.asked?.kind === 'unknown') questions.leave();
-    return inTurn(() => take(typed, scanned, other));
+    return inTurn(() => take(typed, scanned, seen, other));
   }
 
   /** An item that was chosen: from the list, a tile, the matrix. */
-  const add = (item: Item, quantity?: Quantity): Promise<void> => inTurn(() => ringUp(item, { quantity }));
+  const add = (item: Item, quantity?: Quantity, swaps?: string): Promise<void> =>
+    inTurn(() => ringUp(item, { quantity, swaps }));
 
   async function take(
     typed: string,
     scanned: boolean,
+    seen: Item | undefined,
     other?: (code: string) => Promise<boolean>,
-  ): Promise<void> {
+  ): Promise<boolean> {
     const { quantity, text } = parseEntry(typed);
-    if (!text) return;
+    if (!text) return true;
     const known = await catalogue.recognise(text);
     if (known) {
       const { item, label, quantity: ofLabel } = known;
-      return ringUp(item, label ? { label, quantity: ofLabel } : { quantity });
+      await ringUp(item, label ? { label, quantity: ofLabel } : { quantity });
+      return true;
     }
-    if (CODE.test(text) && (await other?.(text))) return;
-    const [found] = scanned ? [] : await catalogue.search(text, 1);
-    if (found) return ringUp(found, { quantity });
+    if (CODE.test(text) && (await other?.(text))) return true;
+    if (!scanned && !looksMisread(text)) {
+      // Figures alone are a number that no item has, not words; and words take only what was in sight.
+      const figures = /^[\d.,\s]+$/.test(text);
+      if (seen && !figures) {
+        await ringUp(seen, { quantity });
+        return true;
+      }
+      const [found] = await catalogue.search(text, 1);
+      if (found && !(figures && CODE.test(text))) {
+        soundRefusal();
+        return false;
+      }
+    }
     soundRefusal();
     if (looksMisread(text)) {
       notices.failed(`${text}: the check digit does not fit. Scan it again, or type the item's number.`);
@@ -97,6 +126,7 @@ export const useRingUpStore = defineStore('ringUp', () => {
     } else {
       notices.failed(`Nothing has the name “${text}”. Type a few letters of the name to search.`);
     }
+    return true;
   }
 
   async function ringUp(item: Item, wanted: Wanted): Promise<void> {
@@ -130,10 +160,13 @@ export const useRingUpStore = defineStore('ringUp', () => {
   }
 
   /** Asks what an item asks, then adds it. Leaving a question leaves the item. */
-  async function addAnswered(item: Item, { quantity: wantedQuantity, label, bundle }: Wanted): Promise<void> {
+  async function addAnswered(
+    item: Item,
+    { quantity: wantedQuantity, label, bundle, swaps }: Wanted,
+  ): Promise<void> {
     const { minAge, asksNote, serials } = item.more ?? {};
     let quantity = wantedQuantity;
-    const given: Given = { ...(label && { label }), ...(bundle && { bundle }) };
+    const given: Given = { ...(label && { label }), ...(bundle && { bundle }), ...(swaps && { swaps }) };
     if (quantity !== undefined && quantity < 0) {
       const back = await comesBack(item, quantity);
       if (!back) return;

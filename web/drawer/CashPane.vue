@@ -137,7 +137,7 @@ async function move(): Promise<void> {
     <label for="cash-person">{{ CASH_MOVES[kind].person }} (optional)</label>
     <input id="cash-person" v-model="person" class="big-field" maxlength="60" autocomplete="off" />
     <div class="acts">
-      <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
       <v-btn class="go" type="submit" :loading="busy">{{ CASH_MOVES[kind].words }} <kbd>Enter</kbd></v-btn>
     </div>
   </form>

@@ -114,7 +114,6 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (countersigns.asking || handing.value) return;
   if (event.key === 'F9') {
     event.preventDefault();
-    (document.activeElement as HTMLElement | null)?.dispatchEvent(new Event('change'));
     void next();
   } else if (event.key === 'Escape' && step.value > 0) {
     void go(step.value - 1);

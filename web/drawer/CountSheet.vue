@@ -69,12 +69,9 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
             :value="odd.get(value) ?? (countOf(value) || '')"
             placeholder="0"
             :aria-invalid="odd.has(value)"
-            @change="type(value, ($event.target as HTMLInputElement).value)"
+            @input="type(value, ($event.target as HTMLInputElement).value)"
             @focus="($event.target as HTMLInputElement).select()"
-            @keydown.enter="
-              type(value, ($event.target as HTMLInputElement).value);
-              move($event, 1);
-            "
+            @keydown.enter="move($event, 1)"
             @keydown.down="move($event, 1)"
             @keydown.up="move($event, -1)"
           />

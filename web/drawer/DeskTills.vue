@@ -4,8 +4,10 @@ import { computed } from 'vue';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
+import { useShortagesStore } from './shortagesStore.ts';
 
 const drawer = useDrawerStore();
+const shortages = useShortagesStore();
 const session = useSessionStore();
 const till = useTillStore();
 /** Read again whenever another drawer is looked at, or one is closed. */
@@ -30,7 +32,9 @@ const tills = computedAsync(async () => {
       <b>Till {{ one.number }}</b>
       <span>{{ one.shift ? `open, ${one.shift.openedBy}` : 'closed' }}</span>
     </button>
-    <router-link v-if="session.may('shift.history')" class="word" to="/drawer/shifts">All shifts</router-link>
+    <router-link v-if="session.may('shift.history')" class="word" to="/drawer/shifts"
+      >All shifts{{ shortages.count > 0 ? `, ${shortages.count} short and not explained` : '' }}</router-link
+    >
   </nav>
 </template>
 

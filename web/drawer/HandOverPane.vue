@@ -65,7 +65,7 @@ async function handOver(): Promise<void> {
     />
     <v-text-field v-model="note" label="Note (optional)" maxlength="500" />
     <div class="acts">
-      <v-btn @click="emit('leave')">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn @click="emit('leave')">Cancel <kbd>Esc</kbd></v-btn>
       <v-btn class="go" type="submit" :loading="busy">Hand over</v-btn>
     </div>
   </form>

@@ -4,6 +4,8 @@ import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
+import { openingOf } from '../../core/drawer/opening.ts';
+import { parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import CountSheet from './CountSheet.vue';
 import PastShifts from './PastShifts.vue';
@@ -16,7 +18,19 @@ const router = useRouter();
 const busy = ref(false);
 
 const usual = computed(() => till.facts?.shop.openingFloat ?? 0);
-const fromSafe = computed(() => drawer.counted - (drawer.state?.left ?? 0));
+const left = computed(() => drawer.state?.left ?? 0);
+/** What was brought from the safe, as typed; below zero: put into it. */
+const safe = ref('');
+const wrong = ref('');
+const fromSafe = computed(() => (safe.value.trim() === '' ? undefined : parseMoney(safe.value, till.digits)));
+const opening = computed(() => openingOf(drawer.counted, left.value, fromSafe.value ?? undefined));
+const uncounted = computed(() => Object.keys(drawer.pieces).length === 0);
+const mayAsLeft = computed(() => uncounted.value && left.value > 0 && (till.facts?.shop.openAsLeft ?? false));
+
+const openWords = computed(() => {
+  if (mayAsLeft.value) return `As left: ${till.money(left.value)}`;
+  return uncounted.value ? 'Count first' : `Open with ${till.money(drawer.counted)}`;
+});
 
 onMounted(async () => {
   await nextTick();
@@ -25,9 +39,22 @@ onMounted(async () => {
 
 async function open(): Promise<void> {
   if (busy.value) return;
+  wrong.value = '';
+  if (uncounted.value && !mayAsLeft.value) {
+    notices.failed('Count what is in the drawer first.');
+    document.querySelector<HTMLInputElement>('.sheet input')?.focus();
+    return;
+  }
+  if (fromSafe.value === null) {
+    wrong.value = 'Type an amount, for example 50.00.';
+    return;
+  }
   busy.value = true;
   try {
-    await drawer.open();
+    const said = fromSafe.value;
+    await drawer.open(
+      mayAsLeft.value ? { asLeft: true } : { ...(said === undefined ? {} : { fromSafe: said }) },
+    );
     notices.say(`The drawer is open with a float of ${till.money(drawer.state?.shift?.float ?? 0)}.`);
     await router.push('/counter');
   } catch (error) {
@@ -41,7 +68,6 @@ async function open(): Promise<void> {
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (event.key !== 'F9') return;
   event.preventDefault();
-  (document.activeElement as HTMLElement | null)?.dispatchEvent(new Event('change'));
   void open();
 });
 </script>
@@ -61,18 +87,37 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
           <dt>Counted now</dt>
           <dd class="num strong">{{ till.money(drawer.counted) }}</dd>
         </dl>
-        <p v-if="fromSafe !== 0" class="note">
-          {{
-            fromSafe > 0
-              ? `${till.money(fromSafe)} is booked as brought from the safe.`
-              : `${till.money(-fromSafe)} less than was left is booked as put into the safe.`
-          }}
-        </p>
+        <template v-if="!uncounted">
+          <label for="from-safe">Brought from the safe (with a minus: put into it)</label>
+          <input
+            id="from-safe"
+            v-model="safe"
+            class="num big-field"
+            inputmode="decimal"
+            autocomplete="off"
+            :placeholder="till.money(opening.fromSafe)"
+            :aria-invalid="wrong !== ''"
+            aria-describedby="from-safe-wrong"
+          />
+          <p id="from-safe-wrong" class="bad" role="alert" :hidden="!wrong">{{ wrong }}</p>
+          <p v-if="opening.fromSafe !== 0" class="note">
+            {{
+              opening.fromSafe > 0
+                ? `${till.money(opening.fromSafe)} is recorded as brought from the safe.`
+                : `${till.money(-opening.fromSafe)} is recorded as put into the safe.`
+            }}
+          </p>
+          <p v-if="opening.variance !== 0" class="note" data-test="opening-variance">
+            {{ till.money(Math.abs(opening.variance)) }} {{ opening.variance > 0 ? 'more' : 'less' }} than was
+            left. It is recorded as a difference at opening.
+          </p>
+        </template>
         <div class="acts">
           <v-btn @click="drawer.clearCount()">Start the count again</v-btn>
-          <v-btn class="go" :loading="busy" @click="open"
-            >Open with {{ till.money(drawer.counted) }} <kbd>F9</kbd></v-btn
-          >
+          <v-btn class="go" :loading="busy" :disabled="uncounted && !mayAsLeft" @click="open">
+            {{ openWords }}
+            <kbd>F9</kbd>
+          </v-btn>
         </div>
         <PastShifts />
       </div>

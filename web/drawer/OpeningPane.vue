@@ -68,7 +68,7 @@ async function open(): Promise<void> {
     </div>
     <p id="opening-wrong" class="bad" role="alert">{{ wrong }}</p>
     <div class="acts">
-      <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
       <v-btn class="go" type="submit" :loading="busy">Open the drawer <kbd>Enter</kbd></v-btn>
     </div>
   </form>

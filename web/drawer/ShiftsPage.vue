@@ -148,7 +148,7 @@ watchDebounced(query, (now) => void tell(drawer.history(now).then((found) => (hi
           <h2 class="label">Paid with</h2>
           <ul>
             <li v-for="one in history.tenders" :key="one.name">
-              <span>{{ one.count }} × {{ one.name }}</span
+              <span>{{ one.name }}, {{ one.count === 1 ? 'one payment' : `${one.count} payments` }}</span
               ><span class="num">{{ till.money(one.amount) }}</span>
             </li>
           </ul>

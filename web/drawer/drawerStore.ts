@@ -11,6 +11,7 @@ import type {
   DeskTill,
   DrawerState,
   Explain,
+  OpenDrawer,
   OpenShift,
   ShiftHistory,
   TerminalTotal,
@@ -117,8 +118,10 @@ export const useDrawerStore = defineStore('drawer', () => {
     }
   }
 
-  async function open(): Promise<void> {
-    await writeSurely('POST', '/drawer/shifts', { pieces: pieces.value }, openingKey());
+  /** Opens the drawer with what was counted, and what was brought from the safe; or as it was left. @throws ApiProblem */
+  async function open(how: { fromSafe?: number; asLeft?: true }): Promise<void> {
+    const asked: OpenDrawer = { pieces: how.asLeft ? {} : pieces.value, ...how };
+    await writeSurely('POST', '/drawer/shifts', asked, openingKey(asked));
     localStorage.removeItem(keyOf());
     opening = undefined;
     await load();
@@ -126,8 +129,8 @@ export const useDrawerStore = defineStore('drawer', () => {
 
   let opening: { key: string; of: string } | undefined;
   /** One key for one count: pressing twice opens once, and a corrected count is asked for anew. */
-  function openingKey(): string {
-    const of = JSON.stringify(pieces.value);
+  function openingKey(asked: OpenDrawer): string {
+    const of = JSON.stringify(asked);
     if (opening?.of !== of) opening = { key: newKey(), of };
     return opening.key;
   }

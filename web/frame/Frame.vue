@@ -18,6 +18,7 @@ import { storeTheme } from '../look/storedTheme.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
+import { useShortagesStore } from '../drawer/shortagesStore.ts';
 import EntryField from '../counter/EntryField.vue';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useEntryKinds } from '../counter/entryKinds.ts';
@@ -48,6 +49,7 @@ const till = useTillStore();
 const drawer = useDrawerStore();
 const basket = useBasketStore();
 const waiting = useWaitingStore();
+const shortages = useShortagesStore();
 const shelves = useShelfStore();
 const payment = usePaymentStore();
 const theme = useTheme();
@@ -64,12 +66,14 @@ watchImmediate(
     await Promise.all([drawer.load(), basket.begin(facts), waiting.load()]);
     await Promise.all([shelves.load(), payment.begin()]);
     ready.value = true;
+    shortages.look();
   },
 );
 const stop = [
   waiting.follow(),
   shelves.follow(),
   drawer.follow(),
+  shortages.follow(),
   basket.follow(),
   payment.follow(),
   showCustomer(),
@@ -139,6 +143,12 @@ useEventListener('keydown', (event: KeyboardEvent) => {
         <span v-if="area.to === '/waiting' && waiting.held.length > 0" class="n num">{{
           waiting.held.length
         }}</span>
+        <span
+          v-if="area.to === '/drawer' && shortages.count > 0"
+          class="n num"
+          :title="`${shortages.count} closed short and not explained`"
+          >{{ shortages.count }}</span
+        >
       </router-link>
       <span class="gap" />
       <router-link v-if="session.may('shop.set-up')" to="/setup" active-class="on"

@@ -78,7 +78,7 @@ const earlier = computedAsync(
     <p v-if="!customer" class="soft">Store credit needs a customer: <kbd>Esc</kbd>, then <kbd>F4</kbd>.</p>
   </form>
   <div class="acts">
-    <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+    <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
   </div>
 </template>
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, nextTick, onMounted, ref, useTemplateRef } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import { voidStep } from '../../core/journal/afterTheSale.ts';
+import { sum } from '../../core/money.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
 import CountersignPane from '../staff/CountersignPane.vue';
@@ -18,6 +19,8 @@ const journal = useJournalStore();
 const countersigns = useCountersignStore();
 const notices = useNoticeStore();
 const till = useTillStore();
+/** All that was paid, what was rounded up and tips included. */
+const goesBack = computed(() => sum(sale.tenders.map(({ amount, tip }) => amount + tip)) || sale.total);
 const reason = ref(sale.afterwards.void?.reason ?? '');
 const wrong = ref('');
 const busy = ref(false);
@@ -62,8 +65,17 @@ async function doVoid(): Promise<void> {
     </p>
     <template v-else>
       <p>
-        <b>{{ till.money(sale.total) }} goes back the way it was paid.</b> Goods, points and codes go back,
-        too; the number stays in the journal.
+        <b>{{ till.money(goesBack) }} goes back the way it was paid.</b> Goods, points and codes go back, too;
+        the number stays in the journal.
+      </p>
+      <ul v-if="sale.tenders.length > 0" aria-label="What goes back">
+        <li v-for="(tender, at) in sale.tenders" :key="at">
+          {{ tender.name }} <span class="num">{{ till.money(tender.amount + tender.tip) }}</span>
+          {{ tender.tip > 0 ? `with ${till.money(tender.tip)} tip` : '' }}
+        </li>
+      </ul>
+      <p v-if="sale.donation > 0" class="soft">
+        <span class="num">{{ till.money(sale.donation) }}</span> of it was rounded up and given.
       </p>
       <label for="void-reason">Why</label>
       <input
@@ -84,7 +96,7 @@ async function doVoid(): Promise<void> {
     </template>
     <p id="void-wrong" class="bad" role="alert">{{ wrong }}</p>
     <div class="acts">
-      <v-btn v-if="sale.voided !== 'begun'" @click="emit('leave')">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn v-if="sale.voided !== 'begun'" @click="emit('leave')">Cancel <kbd>Esc</kbd></v-btn>
       <v-btn class="go stop" type="submit" :loading="busy">{{
         sale.voided === 'begun' ? 'Try again' : 'Void the sale'
       }}</v-btn>

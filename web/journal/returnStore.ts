@@ -147,10 +147,17 @@ export const useReturnStore = defineStore('return', () => {
   }
 
   /** Puts the chosen goods into the basket. @returns whether they are there */
-  async function put(): Promise<boolean> {
+  const put = async (): Promise<boolean> =>
+    figures.value !== null && (await bring(figures.value, way.value)) !== null;
+
+  /** @returns the lines that come back, once they are in the basket */
+  async function bring(
+    worth: RefundQuote['chosen'],
+    by: RefundQuote['way'],
+  ): Promise<readonly BasketLine[] | null> {
     const from = sale.value;
-    if (!from || !figures.value || wrong()) return false;
-    const back = figures.value.flatMap(({ position, figures: worked }): BasketLine[] => {
+    if (!from || wrong()) return null;
+    const back = worth.flatMap(({ position, figures: worked }): BasketLine[] => {
       const line = lines.value.find((one) => one.position === position);
       if (!line) return [];
       const { itemId, number, name, unit, decimals, taxCategoryId, unitPrice, serial } = line;
@@ -173,7 +180,7 @@ export const useReturnStore = defineStore('return', () => {
               saleId: from.saleId,
               receipt: from.receipt,
               position,
-              way: way.value,
+              way: by,
               figures: worked,
               late: from.late,
             },
@@ -189,25 +196,24 @@ export const useReturnStore = defineStore('return', () => {
     const approval = one
       ? await countersigns.need(one.right, basket.basket.id, `${from.receipt}, ${reason.value}`, steps)
       : { id: undefined };
-    if (!approval) return false;
+    if (!approval) return null;
     const brought = putReturn(basket.basket, from.saleId, back);
     const withLines = one && approval.id ? withApproval(brought, one, approval.id) : brought;
     const customer = withLines.customer ?? from.customer ?? undefined;
     work.leave();
     await basket.change({ ...withLines, ...(customer && { customer }) }, back.at(-1)?.id);
-    return true;
+    return back;
   }
 
-  /** Takes goods back and asks which of their family is taken instead. */
+  /** Takes goods back and asks which of their family is taken instead, for what was paid. */
   async function swap(): Promise<void> {
-    const items = parts.value.map(
-      ({ position }) => lines.value.find((one) => one.position === position)?.itemId ?? 0,
-    );
-    if (!(await put())) return;
-    for (const item of await catalogue.find(items)) {
-      const familyId = item.more?.familyId;
+    const back = quote.value && (await bring(quote.value.swap, 'share'));
+    for (const line of back ?? []) {
+      const [item] = await catalogue.find([line.itemId]);
+      const familyId = item?.more?.familyId;
       const [family] = familyId === undefined ? [] : await catalogue.find([familyId]);
-      await ringUp.add(family ?? item);
+      const instead = family ?? item;
+      if (instead) await ringUp.add(instead, 0 - line.quantity, line.id);
     }
   }
 

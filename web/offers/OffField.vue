@@ -10,7 +10,7 @@ const off = defineModel<Off>({ required: true });
 const { withPrice = false } = defineProps<{ withPrice?: boolean; wrong?: string | undefined }>();
 
 const KINDS = [
-  { value: 'percent', title: 'a part off' },
+  { value: 'percent', title: 'a percentage off' },
   { value: 'amount', title: 'an amount off' },
   ...(withPrice ? [{ value: 'price', title: 'for a price' }] : []),
 ];

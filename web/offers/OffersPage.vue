@@ -23,7 +23,8 @@ const usedWords = ({ used }: KeptOffer) => `${used.toLocaleString('en-US')} ${us
     </header>
     <p v-if="offers.offers?.length === 0" class="empty">
       <b>No offers yet</b>
-      An offer applies by its own rules: every third pack free, a bundle at a price, a part off for members.
+      An offer applies by its own rules: every third pack free, a bundle at a price, a percentage off for
+      members.
     </p>
     <ul v-else>
       <li v-for="offer in offers.offers ?? []" :key="offer.id">

@@ -26,7 +26,7 @@ export const RULE_KINDS: readonly { value: OfferRule['kind']; title: string }[] 
 
 export const REWARD_KINDS: readonly { value: CombinationReward['kind']; title: string }[] = [
   { value: 'cheapest', title: 'the cheapest are free or reduced' },
-  { value: 'percent', title: 'a part off each group' },
+  { value: 'percent', title: 'a percentage off each group' },
   { value: 'amount', title: 'an amount off' },
   { value: 'price', title: 'one price for all' },
 ];

@@ -35,7 +35,15 @@ async function loadRest(): Promise<void> {
 watchDebounced(query, () => void tell(load()), { debounce: 150, immediate: true });
 onMounted(() => tell(loadRest()));
 
+/** The terminal that is to be settled, once somebody says so again: it cannot be undone. */
+const asking = ref<number | null>(null);
+
 async function settle(terminal: TerminalRow): Promise<void> {
+  if (asking.value !== terminal.id) {
+    asking.value = terminal.id;
+    return;
+  }
+  asking.value = null;
   busy.value = true;
   await tell(
     write<{ count: number; gross: number; fees: number }>(
@@ -130,7 +138,9 @@ const wordsOf = ({ entry, approval, words }: CardRow) =>
         <div v-for="terminal in terminals" :key="terminal.id" class="terminal">
           <b>{{ terminal.name }}</b>
           <span class="num">{{ till.money(terminal.unsettled) }}</span>
-          <v-btn :disabled="busy || terminal.unsettled === 0" @click="settle(terminal)">Settle</v-btn>
+          <v-btn data-money :disabled="busy || terminal.unsettled === 0" @click="settle(terminal)">{{
+            asking === terminal.id ? 'Yes, settle now' : 'Settle'
+          }}</v-btn>
         </div>
         <p v-if="terminals.length === 0" class="soft">No terminal is paired. Pair one in Setup.</p>
         <ol class="settled">

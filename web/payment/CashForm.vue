@@ -65,7 +65,20 @@ async function accept(amount: Money | null = handed.value): Promise<void> {
   field.value?.focus();
   field.value?.select();
 }
-defineExpose({ accept });
+/** Another means is chosen: what was typed is taken as a part, and can be undone there. @returns whether it may be left */
+async function leave(): Promise<boolean> {
+  const amount = handed.value;
+  if (typed.value.trim() === '' || amount === suggested.value) return true;
+  if (amount !== null && amount > 0 && amount < toPay.value) {
+    sure.value = amount;
+    await accept(amount);
+    return wrong.value === '';
+  }
+  wrong.value = 'Take the cash first, or empty the field.';
+  field.value?.select();
+  return false;
+}
+defineExpose({ accept, leave });
 
 /** More change than any note would bring: most likely a slip of the finger. */
 function isUnlikely(amount: Money): boolean {
@@ -94,6 +107,7 @@ function isUnlikely(amount: Money): boolean {
         :key="amount"
         type="button"
         class="num"
+        data-money
         :disabled="basket.busy"
         @click="accept(amount)"
       >

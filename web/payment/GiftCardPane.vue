@@ -157,7 +157,7 @@ async function accept(): Promise<void> {
       </template>
     </template>
     <div class="acts">
-      <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
       <v-btn v-if="!known || canTopUp" class="go" type="submit"
         >{{ known ? 'Top up' : 'Sell it' }} <kbd>F9</kbd></v-btn
       >

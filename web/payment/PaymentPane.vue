@@ -16,7 +16,7 @@ import { usePaymentStore } from './paymentStore.ts';
 const basket = useBasketStore();
 const payment = usePaymentStore();
 const till = useTillStore();
-const form = useTemplateRef<{ accept(): Promise<void> }[]>('form');
+const form = useTemplateRef<{ accept(): Promise<void>; leave?(): Promise<boolean> }[]>('form');
 const splitting = ref(false);
 const MOST_PARTS = 10;
 
@@ -38,7 +38,8 @@ const fitting = computed(() => payment.chosen && FORMS[payment.chosen.kind]);
 
 async function choose(at: number): Promise<void> {
   const type = payment.types[at];
-  if (!type || payment.open) return;
+  if (!type || payment.open || type.id === payment.chosen?.id) return;
+  if ((await form.value?.[0]?.leave?.()) === false) return;
   payment.chosenId = type.id;
   await nextTick();
   document.querySelector<HTMLElement>(`#tender-${type.id} input`)?.focus();

@@ -53,6 +53,7 @@ function wordsFor({ state, words, leftOn }: TenderView): string {
           v-if="session.may('payment.undo')"
           type="button"
           class="word bad"
+          data-money
           :disabled="payment.busy"
           @click="payment.does(tender, 'undo')"
         >

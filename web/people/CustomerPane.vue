@@ -31,7 +31,17 @@ watch(
   },
 );
 
-watch(typed, async (text) => {
+/** The search that is under way; Enter waits for it. */
+let searching: Promise<void> = Promise.resolve();
+watch(
+  typed,
+  (text) => {
+    searching = search(text);
+  },
+  { flush: 'sync' },
+);
+
+async function search(text: string): Promise<void> {
   const mine = ++turn;
   at.value = 0;
   wrong.value = '';
@@ -41,7 +51,7 @@ watch(typed, async (text) => {
   } catch (error) {
     if (mine === turn) wrong.value = problemWords(error);
   }
-});
+}
 const none = computed(() => typed.value.trim().length > 1 && found.value.length === 0);
 
 async function choose(customer: FoundCustomer | undefined): Promise<void> {
@@ -57,9 +67,20 @@ function keyDown(event: KeyboardEvent): void {
     at.value = Math.min(found.value.length - 1, Math.max(0, at.value + by));
   } else if (event.key === 'Enter') {
     event.preventDefault();
-    if (found.value.length > 0) void choose(found.value[at.value]);
-    else if (none.value) mode.value = 'new';
+    void accept();
   }
+}
+
+/** Takes who is pointed at. Who was not in sight when Enter came is taken only if nobody else is meant. */
+async function accept(): Promise<void> {
+  const words = typed.value;
+  const inSight = found.value;
+  await searching;
+  if (typed.value !== words) return;
+  if (found.value === inSight || found.value.length === 1) {
+    if (found.value.length > 0) return choose(found.value[at.value]);
+    if (none.value) mode.value = 'new';
+  } else if (none.value) mode.value = 'new';
 }
 </script>
 
@@ -97,9 +118,9 @@ function keyDown(event: KeyboardEvent): void {
           <span v-if="one.groups.length > 0" class="why">{{ one.groups.join(', ') }}</span>
         </li>
       </ul>
-      <p v-if="none" class="soft">Nobody is known by that. <kbd>Enter</kbd> makes a new customer.</p>
+      <p v-if="none" class="soft">No customer found. <kbd>Enter</kbd> makes a new customer.</p>
       <div class="acts">
-        <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+        <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
         <v-btn class="go" @click="mode = 'new'">New customer</v-btn>
       </div>
     </template>

@@ -5,7 +5,10 @@ import type { CustomerPanel, FoundCustomer, NewCustomer, Visit } from '../../con
 import { useBasketStore } from '../counter/basketStore.ts';
 import { catalogue } from '../counter/catalogue/thread.ts';
 import { useRingUpStore } from '../counter/ringUpStore.ts';
+import { settleDiscounts } from '../../core/counter/membersDiscounts.ts';
+import type { TypedDiscount } from '../../core/offers/discount.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useTillStore } from '../setup/tillStore.ts';
 import { ApiProblem, problemWords, read, writeSurely } from '../net/api.ts';
 
 /** The customer of the basket, and finding or creating one. */
@@ -13,6 +16,7 @@ export const useCustomerStore = defineStore('customer', () => {
   const basket = useBasketStore();
   const ringUp = useRingUpStore();
   const notices = useNoticeStore();
+  const till = useTillStore();
   /** What is known of the basket's customer. */
   const panel = shallowRef<CustomerPanel | null>(null);
   const id = computed(() => basket.basket.customer?.id ?? null);
@@ -28,6 +32,24 @@ export const useCustomerStore = defineStore('customer', () => {
     },
     { immediate: true },
   );
+
+  /** Presets that went with a customer, of which basket. */
+  let aside: { basketId: string; discounts: TypedDiscount[] } = { basketId: '', discounts: [] };
+
+  // Members' presets go and come with the member.
+  watch([panel, id], async ([known, customerId]) => {
+    const now = basket.basket;
+    if (basket.phase !== 'basket' || known?.id !== (customerId ?? undefined)) return;
+    const before = aside.basketId === now.id ? aside.discounts : [];
+    const presets = till.facts?.discountPresets ?? [];
+    const settled = settleDiscounts(now.discounts ?? [], before, presets, known);
+    aside = { basketId: now.id, discounts: settled.aside };
+    const { gone, back } = settled;
+    if (gone.length === 0 && back.length === 0) return;
+    await basket.change({ ...now, discounts: settled.on });
+    if (gone.length > 0) notices.say(`${gone.join(', ')} went with the customer.`);
+    else notices.say(`${back.join(', ')} is back on the sale.`);
+  });
 
   const search = (text: string) =>
     read<FoundCustomer[]>(`/people/customers?find=${encodeURIComponent(text)}`);

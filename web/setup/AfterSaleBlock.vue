@@ -117,6 +117,11 @@ async function save(): Promise<void> {
           label="Count the drawer without seeing what is expected"
           hide-details
         />
+        <v-checkbox
+          v-model="form.openAsLeft"
+          label="A drawer may be opened as it was left, without counting"
+          hide-details
+        />
       </div>
       <v-btn class="go" type="submit">Save</v-btn>
     </form>

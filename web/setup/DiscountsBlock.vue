@@ -28,7 +28,10 @@ async function addPreset(): Promise<void> {
   const value = preset.kind === 'percent' ? parseRate(preset.value) : parseMoney(preset.value, till.digits);
   if (value === null) {
     wrong.value = {
-      value: preset.kind === 'percent' ? 'Type a part, for example 10.' : 'Type an amount, for example 5.00.',
+      value:
+        preset.kind === 'percent'
+          ? 'Type a percentage, for example 10.'
+          : 'Type an amount, for example 5.00.',
     };
     return;
   }
@@ -42,7 +45,7 @@ async function addPreset(): Promise<void> {
 async function setLimit(role: Role, text: string): Promise<void> {
   changing.value = role;
   const rate = parseRate(text);
-  if (rate === null) limitWrong.value = { rate: 'Type a part, for example 10.' };
+  if (rate === null) limitWrong.value = { rate: 'Type a percentage, for example 10.' };
   else
     await attemptLimit(
       setup.setDiscountLimit(role, rate),

@@ -173,7 +173,7 @@ function wordsOf({ kind, reference, counted, opensDrawer, foreign }: TenderType)
         <p v-if="wrong.active" class="bad">{{ wrong.active }}</p>
       </div>
       <div class="acts">
-        <v-btn @click="editing = null">Leave it</v-btn>
+        <v-btn @click="editing = null">Cancel</v-btn>
         <v-btn class="go" type="submit">Keep it</v-btn>
       </div>
     </form>

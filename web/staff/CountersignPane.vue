@@ -59,7 +59,7 @@ async function approve(): Promise<void> {
     />
     <p id="second-wrong" class="bad" role="alert">{{ wrong }}</p>
     <div class="acts">
-      <v-btn @click="countersigns.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn @click="countersigns.leave()">Cancel <kbd>Esc</kbd></v-btn>
       <v-btn class="go" type="submit" :loading="busy" :disabled="pin.length < 4"
         >Approve <kbd>Enter</kbd></v-btn
       >

@@ -62,7 +62,7 @@ async function hold(): Promise<void> {
     <v-select v-if="tills.length > 1" v-model="forTill" :items="tills" label="For" />
     <p class="bad" role="alert">{{ wrong }}</p>
     <div class="acts">
-      <v-btn @click="work.leave()">Leave it <kbd>Esc</kbd></v-btn>
+      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
       <v-btn class="go" type="submit" :loading="busy">Hold <kbd>F8</kbd></v-btn>
     </div>
   </form>

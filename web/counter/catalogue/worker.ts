@@ -11,10 +11,10 @@ import { labelAmount, labelQuantity, readEmbeddedCode } from '../../../core/good
 import { kindOf, type Item } from '../../../core/goods/item.ts';
 import { offerConflicts, type OfferConflict } from '../../../core/offers/offerConflicts.ts';
 import { offerExamples, type ExampleItem, type OfferExample } from '../../../core/offers/offerExamples.ts';
-import { nudgesFor, type Nudge, type NudgeItem } from '../../../core/offers/nudges.ts';
+import { findNudges, type Nudge } from '../../../core/offers/nudges.ts';
 import type { Offer, OfferGoods, OfferSituation } from '../../../core/offers/offer.ts';
 import { indexOffers, means, type OfferedGoods } from '../../../core/offers/offerUnits.ts';
-import { offerLines, priceBasket, type PricedBasket } from '../../../core/offers/price.ts';
+import { priceBasket, type PricedBasket } from '../../../core/offers/price.ts';
 import { ratesOn } from '../../../core/offers/taxRates.ts';
 import type { Quantity } from '../../../core/quantity.ts';
 import { houseNow, setHouseClock } from '../../setup/houseClock.ts';
@@ -25,9 +25,11 @@ let facts: TillFacts | undefined;
 let revision = 0;
 let customer: CustomerPanel | undefined;
 let index = indexOffers([]);
+/** So often something was asked that makes earlier suggestions useless. */
+let asked = 0;
 /** An offer that is being tried, on top of those that apply. */
 let practised: Offer | null = null;
-let examples = new WeakMap<OfferGoods, NudgeItem | undefined>();
+let examples = new WeakMap<OfferGoods, Item | undefined>();
 
 function toItem([
   id,
@@ -105,13 +107,14 @@ function takeOffers(): void {
 }
 
 /** The cheapest item that some goods name: what is suggested where none of them is in the basket. */
-function example(goods: OfferGoods): NudgeItem | undefined {
+function example(goods: OfferGoods): Item | undefined {
   if (examples.has(goods)) return examples.get(goods);
-  let found: NudgeItem | undefined;
-  for (const { id, category, price, decimals, more } of catalogue.items()) {
-    if (!price || decimals > 0 || kindOf({ more }) !== 'goods' || (found && price >= found.price)) continue;
-    const one = { itemId: id, familyId: more?.familyId, category };
-    if (means(goods, one)) found = { ...one, price };
+  let found: Item | undefined;
+  for (const item of catalogue.items()) {
+    const { id, category, price, decimals, more } = item;
+    if (!price || decimals > 0 || kindOf({ more }) !== 'goods' || (found && price >= (found.price ?? 0)))
+      continue;
+    if (means(goods, { itemId: id, familyId: more?.familyId, category })) found = item;
   }
   examples.set(goods, found);
   return found;
@@ -217,26 +220,53 @@ const catalogueThread = {
     practised = offer;
     takeOffers();
   },
-  /** What may be said to the customer about offers. */
+  /** What may be said to the customer about offers; nothing where something more urgent came between. */
   async nudges(basket: Basket): Promise<Nudge[]> {
+    const turn = ++asked;
     const panel = await customerOf(basket);
     if (!facts || index.offers.length === 0) return [];
-    const lines = linesFor(basket, facts, panel);
-    const onLines = basket.discounts?.filter(({ lineIds }) => lineIds !== null);
-    const { lines: priced } = priceBasket(lines, facts.shop, onLines);
-    return nudgesFor(offerLines(priced, lines), index, situationFor(basket, facts, panel), {
-      names: {
-        item: (id) => catalogue.find(id)?.name ?? '',
-        place: () => facts?.till.place ?? '',
-        digits: facts.currency.digits,
+    const { shop } = facts;
+    const { rates, groupPrices } = priceFacts(facts, panel);
+    const steps = findNudges(
+      { lines: linesFor(basket, facts, panel), rules: shop, discounts: basket.discounts ?? [] },
+      index,
+      situationFor(basket, facts, panel),
+      {
+        names: {
+          item: (id) => catalogue.find(id)?.name ?? '',
+          place: () => facts?.till.place ?? '',
+          digits: facts.currency.digits,
+        },
+        example: (goods) => {
+          const item = example(goods);
+          const found = item && goodsOf(item.id);
+          const [groupPrice] = groupPrices
+            .filter(({ itemId }) => itemId === item?.id)
+            .sort((one, other) => one.price - other.price);
+          return (
+            found && {
+              ...found,
+              price: item.price ?? 0,
+              groupPrice: groupPrice && { unitPrice: groupPrice.price, group: groupPrice.group },
+              rates: basket.exemption ? [] : (rates[item.taxCategoryId] ?? []),
+            }
+          );
+        },
+        points: pointsLeft(basket, index.offers, panel?.points ?? 0),
+        asksForGroups: basket.customer === undefined,
       },
-      example,
-      points: pointsLeft(basket, index.offers, panel?.points ?? 0),
-      asksForGroups: basket.customer === undefined,
-    });
+    );
+    for (;;) {
+      const step = steps.next();
+      if (step.done) return step.value;
+      // A scan that came meanwhile is priced first.
+      await new Promise((go) => setTimeout(go));
+      if (turn !== asked) return [];
+    }
   },
   /** @param since when its payment began, where money is held for it: prices of that moment stand */
   async price(basket: Basket, since?: string): Promise<PricedWithStock> {
+    asked += 1;
     const panel = await customerOf(basket);
     if (!facts) throw new Error('the till is not ready');
     const now = since === undefined ? houseNow() : new Date(since);
@@ -251,15 +281,14 @@ const catalogueThread = {
   },
 };
 
-function linesFor(
-  basket: Basket,
-  { shop, taxRates }: TillFacts,
-  panel: CustomerPanel | undefined,
-  now = houseNow(),
-) {
-  const rates = ratesOn(taxRates, shopDay(now, shop.timezone));
-  return linesToPrice(basket, { rates, groupPrices: panel?.groupPrices ?? [], goodsOf });
-}
+/** What prices depend on besides the basket. */
+const priceFacts = ({ shop, taxRates }: TillFacts, panel: CustomerPanel | undefined, now = houseNow()) => ({
+  rates: ratesOn(taxRates, shopDay(now, shop.timezone)),
+  groupPrices: panel?.groupPrices ?? [],
+});
+
+const linesFor = (basket: Basket, till: TillFacts, panel: CustomerPanel | undefined, now = houseNow()) =>
+  linesToPrice(basket, { ...priceFacts(till, panel, now), goodsOf });
 
 export type CatalogueThread = typeof catalogueThread;
 

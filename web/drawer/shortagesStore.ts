@@ -1,0 +1,54 @@
+import { defineStore } from 'pinia';
+import { computed, shallowRef } from 'vue';
+import type { ShiftRow } from '../../contract/drawer.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { hear } from '../net/houseEvents.ts';
+import { houseNow } from '../setup/houseClock.ts';
+import { shopDay } from '../setup/shopDay.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useDrawerStore } from './drawerStore.ts';
+
+/** So many days are looked back. */
+const DAYS = 14;
+const DAY_MS = 86_400_000;
+
+/** Shifts that were closed short and not explained since: who manages the shop sees them at once, whatever the amount. */
+export const useShortagesStore = defineStore('shortages', () => {
+  const drawer = useDrawerStore();
+  const notices = useNoticeStore();
+  const session = useSessionStore();
+  const till = useTillStore();
+  const rows = shallowRef<readonly ShiftRow[]>([]);
+  const count = computed(() => rows.value.length);
+  let newest: number | null = null;
+
+  async function load(): Promise<void> {
+    if (!session.may('shift.history') || !till.facts) {
+      rows.value = [];
+      newest = null;
+      return;
+    }
+    const from = shopDay(new Date(houseNow().getTime() - DAYS * DAY_MS), till.facts.shop.timezone);
+    const { rows: closed } = await drawer.history(new URLSearchParams({ from }).toString());
+    const short = closed.filter(({ variance, explained }) => variance < explained);
+    const since = newest;
+    const [fresh] = since === null ? [] : short.filter(({ id }) => id > since);
+    newest = Math.max(0, ...closed.map(({ id }) => id));
+    rows.value = short;
+    if (fresh)
+      notices.say(
+        `Till ${fresh.till} was closed ${till.money(0 - fresh.variance)} short by ${fresh.closedBy}.`,
+      );
+  }
+
+  /** Without this list the shop goes on all the same. */
+  const look = (): void => void load().catch(() => {});
+
+  const follow = (): (() => void) =>
+    hear((event) => {
+      if (event.kind === 'connected' || event.kind === 'drawer-changed') look();
+    });
+
+  return { rows, count, load, look, follow };
+});
