@@ -17,6 +17,8 @@ const wanted = process.argv.slice(2);
 const all = wanted.length === 0;
 let passed = 0;
 let failed = 0;
+/** What did not pass, said again at the end: a long output is read from below. */
+const failures = [];
 
 async function check(words, work) {
   console.log(`\n── ${words}`);
@@ -25,7 +27,7 @@ async function check(words, work) {
     passed += 1;
   } catch {
     failed += 1;
-    console.log(`${words} failed`);
+    failures.push(words);
   }
 }
 
@@ -78,11 +80,19 @@ for (const project of new Set(projects)) {
         status === 'failed' && !assertionResults.some((one) => one.status === 'failed'),
     );
     failed += result.numFailedTests + result.numPendingTests + unrun.length;
+    failures.push(
+      ...unrun.map(({ name, message }) => `${project}: ${name}\n${message}`),
+      ...result.testResults
+        .flatMap(({ assertionResults }) => assertionResults)
+        .filter(({ status }) => status !== 'passed')
+        .map(({ fullName, failureMessages }) => [`${project}: ${fullName}`, ...failureMessages].join('\n')),
+    );
   } catch {
     failed += 1;
-    console.log(`${project} gave no result`);
+    failures.push(`${project} gave no result`);
   }
 }
 
+for (const failure of failures) console.log(`\n✗ ${failure}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 && passed > 0 ? 0 : 1);

@@ -51,11 +51,12 @@ const tap = () => {
 const does = (browser: Browser, id: string, what: string) =>
   browser.ask<PaymentView>('POST', `/payment/tenders/${id}/${what}`);
 
-/** Waits until a payment of a basket is in a state. */
-function inState(sale: RungUp, state: string): Promise<PaymentView> {
+/** Waits until a payment of a basket, the newest if none is named, is in a state: others may be in it before. */
+function inState(sale: RungUp, state: string, which?: { id: string }): Promise<PaymentView> {
   return vi.waitFor(async () => {
     const { body } = await view(sale);
-    const there = body.tenders.some((tender) => tender.state === state);
+    const one = which ? body.tenders.find(({ id }) => id === which.id) : body.tenders.at(-1);
+    const there = one?.state === state;
     if (!there && !(state === 'finished' && body.finished)) throw new Error(`no payment became ${state}`);
     return body;
   }, SLOWLY);
@@ -198,7 +199,7 @@ describe('a card terminal', () => {
     const cash = tenderFor(sale, 'cash');
     expect((await take(till, cash)).body.finished?.tenders.map(({ name }) => name)).toEqual(['Cash']);
     terminal().press('T-1001', { press: 'set', line: 'good' });
-    await inState(sale, 'undone');
+    await inState(sale, 'undone', card);
     expect((await terminal().status('T-1001', card.id)).state).toBe('reversed');
   });
 
