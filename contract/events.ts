@@ -17,4 +17,5 @@ export type HouseEvent =
   | { kind: 'payment-changed'; tillId: number; basketId: string }
   | { kind: 'drawer-changed'; tillId: number }
   | { kind: 'printed'; tillId: number; jobId: number; saleId: string | null }
-  | { kind: 'printer-failed'; tillId: number; message: string };
+  /** A printer has begun or ceased to make trouble, or something waits for it or is in doubt. */
+  | { kind: 'printer-changed'; tillId: number };

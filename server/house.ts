@@ -1,5 +1,6 @@
 import type { Logger } from 'pino';
 import type { PrinterDriver } from '../devices/printer/driver.ts';
+import type { PrinterStandIn } from '../devices/printer/standIn.ts';
 import type { TerminalDriver } from '../devices/terminal/driver.ts';
 import type { Clock } from './clock.ts';
 import type { Database } from './db/database.ts';
@@ -20,7 +21,8 @@ export interface House {
   clock: Clock;
   log: Logger;
   events: EventFeed;
-  printer: PrinterDriver;
+  /** Receipt printers, by the kind that a till has. */
+  printers: { 'stand-in': PrinterStandIn; network: PrinterDriver };
   printing: Printing;
   /** Card terminals, and the watch over what they have been asked. */
   terminal: TerminalDriver;

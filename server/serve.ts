@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { pino, type Logger } from 'pino';
 import { postStandIn } from '../devices/post/standIn.ts';
+import { networkPrinter } from '../devices/printer/network.ts';
 import { printerStandIn } from '../devices/printer/standIn.ts';
 import { terminalStandIn } from '../devices/terminal/standIn.ts';
 import { createApp } from './app.ts';
@@ -61,13 +62,15 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   const demoPins = (await fill?.(database, clock.now())) ?? [];
   await refoldWords(database);
   await forgetOldAnswers({ database, clock });
-  const printer = printerStandIn(join(settings.dataFolder, 'printer'));
   const parts = {
     database,
     clock,
     log,
     events: eventFeed(),
-    printer,
+    printers: {
+      'stand-in': printerStandIn(join(settings.dataFolder, 'printer')),
+      network: networkPrinter(),
+    },
     demoPins,
     tries: countTries(database, options.elapsed),
     pinKey: await readPinKey(database, settings.dataFolder),

@@ -1,5 +1,6 @@
 import { PNG } from 'pngjs';
 import { describe, expect, it } from 'vitest';
+import { STAND_IN } from '../../core/journal/printerSetup.ts';
 import { escPos } from './escPos.ts';
 
 const ESC = 0x1b;
@@ -24,13 +25,13 @@ describe('the bytes for a receipt printer', () => {
         { kind: 'barcode' as const, text: '1-0001' },
       ],
     };
-    const bytes = escPos(paper, true);
+    const bytes = escPos(paper, true, STAND_IN);
     expect(Buffer.from(bytes).toString('latin1')).toMatch(/Total USD +12\.00/);
     expect(has(bytes, [ESC, 0x45, 1])).toBe(true);
     expect(has(bytes, [GS, 0x6b])).toBe(true);
     expect(has(bytes, [GS, 0x56])).toBe(true);
     expect(has(bytes, [ESC, 0x70])).toBe(true);
-    expect(has(escPos(paper, false), [ESC, 0x70])).toBe(false);
+    expect(has(escPos(paper, false, STAND_IN), [ESC, 0x70])).toBe(false);
   });
 
   it('have no question mark for a minus, a curly quote or a letter from elsewhere', () => {
@@ -38,7 +39,7 @@ describe('the bytes for a receipt printer', () => {
       { kind: 'text' as const, text: 'Łódź – “Ørsted’s” Žižka' },
       { kind: 'pair' as const, left: 'Offer', right: '−5.00' },
     ];
-    const text = Buffer.from(escPos({ title: '', rows }, false)).toString('latin1');
+    const text = Buffer.from(escPos({ title: '', rows }, false, STAND_IN)).toString('latin1');
     expect(text).not.toContain('?');
     expect(text).toMatch(/Offer +-5\.00/);
     expect(text).toContain('L\u00a2dz - "');
@@ -46,13 +47,17 @@ describe('the bytes for a receipt printer', () => {
   });
 
   it('only open the drawer where there is nothing to print', () => {
-    const bytes = escPos({ title: 'Drawer', rows: [] }, true);
+    const bytes = escPos({ title: 'Drawer', rows: [] }, true, STAND_IN);
     expect(has(bytes, [ESC, 0x70])).toBe(true);
     expect(has(bytes, [GS, 0x56])).toBe(false);
   });
 
   it('set the logo as dots', () => {
-    const bytes = escPos({ title: '', rows: [{ kind: 'logo', source: logo(), alt: 'Shop' }] }, false);
+    const bytes = escPos(
+      { title: '', rows: [{ kind: 'logo', source: logo(), alt: 'Shop' }] },
+      false,
+      STAND_IN,
+    );
     expect(has(bytes, [GS, 0x76, 0x30])).toBe(true);
   });
 });

@@ -21,14 +21,14 @@ export interface PrinterStandIn extends PrinterDriver {
 export function printerStandIn(folder: string): PrinterStandIn {
   const folderOf = (printer: string) => join(folder, printer.replace(/[^\w-]/g, '_'));
   return {
-    async print({ id, printer, paper, text, openDrawer }) {
+    async print({ id, printer, setup, paper, text, openDrawer }) {
       const place = folderOf(printer);
       await mkdir(place, { recursive: true });
       const name = String(id).padStart(9, '0');
       const printed: PrintedPaper = { id, openedDrawer: openDrawer, paper, text };
       await writeFile(join(place, `${name}.txt`), text);
       // What a real printer would get.
-      await writeFile(join(place, `${name}.bin`), escPos(paper, openDrawer));
+      await writeFile(join(place, `${name}.bin`), escPos(paper, openDrawer, setup));
       await writeFile(join(place, `${name}.json.new`), JSON.stringify(printed));
       await rename(join(place, `${name}.json.new`), join(place, `${name}.json`));
     },

@@ -144,7 +144,7 @@ export async function soldCard(
 /** Whether the receipt of a sale came out of a printer. */
 export async function wasPrinted(sql: Reader, saleId: string): Promise<boolean> {
   const rows = await sql.query(
-    "select 1 from print_job where sale_id = $1 and kind in ('receipt', 'copy') limit 1",
+    "select 1 from print_job where sale_id = $1 and kind in ('receipt', 'copy') and state <> 'dropped' limit 1",
     [saleId],
   );
   return rows.length > 0;

@@ -1,94 +1,172 @@
 import type { Paper } from '../../../core/journal/paper.ts';
 import { paperText } from '../../../core/journal/paperText.ts';
-import { ticketPaper } from '../../waiting/service.ts';
-import { cashMovePaper, openingPaper } from '../../drawer/cashMoves.ts';
-import { reportPaper } from '../../drawer/service.ts';
+import { printerTest } from '../../../core/journal/printerTest.ts';
+import type { PrinterSetup } from '../../../core/journal/printerSetup.ts';
+import { shopTime } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';
-import type { House } from '../../house.ts';
+import { cashMovePaper, openingPaper } from '../../drawer/cashMoves.ts';
 import { handoverPaper } from '../../drawer/handover.ts';
-import { voidPaper } from '../voids/paper.ts';
+import { reportPaper } from '../../drawer/service.ts';
+import type { House } from '../../house.ts';
+import { readShop } from '../../setup/store.ts';
+import { ticketPaper } from '../../waiting/service.ts';
 import { giftCardOf, receiptPaper } from '../service.ts';
-import { markPrinted, waitingJobs, type PrintJob } from './store.ts';
+import { voidPaper } from '../voids/paper.ts';
+import { printerOf } from './printers.ts';
+import {
+  doubtWhatWasPrinting,
+  markDoubtful,
+  markPrinted,
+  markPrinting,
+  nextJob,
+  tillsThatWait,
+  type PrintJob,
+} from './store.ts';
 
-/** Prints what is stored as waiting, oldest first, also after a restart. */
+/** Prints what is stored as waiting, oldest first at each till, also after a restart. */
 export interface Printing {
   /** There may be something to print. */
   wake(): void;
-  /** Waits for the paper that is being printed, then prints no more. */
+  /** In words, what keeps a till's printer from printing. */
+  troubleOf(tillId: number): string | undefined;
+  /** Prints no more: a paper that a printer is busy with and does not end now is in doubt. */
   stop(): Promise<void>;
 }
 
 const TRY_AGAIN_MS = 5_000;
-const AT_ONCE = 20;
 
 export function startPrinting(
-  house: Pick<House, 'database' | 'printer' | 'events' | 'log' | 'clock'>,
+  house: Pick<House, 'database' | 'printers' | 'events' | 'log' | 'clock'>,
 ): Printing {
-  const { database, printer, events, log, clock } = house;
-  let running: Promise<void> | undefined;
+  const { database, printers, events, log, clock } = house;
+  /** One at a time at each till; a printer in trouble holds up no other. */
+  const running = new Map<number, Promise<void>>();
+  const troubles = new Map<number, string>();
+  const timers = new Map<number, NodeJS.Timeout>();
+  /** Tills for which something may have come after their last look. */
+  const missed = new Set<number>();
+  const ending = new AbortController();
+  let looking: Promise<void> | undefined;
   let again = false;
   let stopped = false;
-  let timer: NodeJS.Timeout | undefined;
+  let recovered = false;
 
-  async function printOne(job: PrintJob): Promise<void> {
-    const paper = await database.ask(async (sql) => paperOf(sql, job));
-    const { id, openDrawer } = job;
-    await printer.print({ id, printer: `till-${job.tillNumber}`, paper, text: paperText(paper), openDrawer });
-    await database.ask((sql) => markPrinted(sql, id, clock.now()));
-    events.tell({ kind: 'printed', tillId: job.tillId, jobId: id, saleId: job.saleId });
+  function tellTrouble(tillId: number, words: string | undefined): void {
+    if (troubles.get(tillId) === words) return;
+    if (words === undefined) troubles.delete(tillId);
+    else troubles.set(tillId, words);
+    events.tell({ kind: 'printer-changed', tillId });
   }
 
-  async function printWaiting(): Promise<void> {
+  async function printOne(job: PrintJob): Promise<void> {
+    const { id, tillId, openDrawer } = job;
+    const { setup, paper } = await database.ask(async (sql) => {
+      const chosen = await printerOf(sql, tillId);
+      return { setup: chosen, paper: await paperOf(sql, job, chosen, clock.now()) };
+    });
+    let begun = false;
+    try {
+      await printers[setup.kind].print(
+        {
+          id,
+          printer: `till-${job.tillNumber}`,
+          setup,
+          paper,
+          text: paperText(paper, setup.columns),
+          openDrawer,
+        },
+        {
+          async begins() {
+            await database.write((sql) => markPrinting(sql, id));
+            begun = true;
+          },
+          trouble: (words) => tellTrouble(tillId, words),
+          ending: ending.signal,
+        },
+      );
+    } catch (error) {
+      if (begun) await database.write((sql) => markDoubtful(sql, id));
+      throw error;
+    }
+    await database.write((sql) => markPrinted(sql, id, clock.now()));
+    tellTrouble(tillId, undefined);
+    events.tell({ kind: 'printed', tillId, jobId: id, saleId: job.saleId });
+  }
+
+  async function printFor(tillId: number): Promise<void> {
     while (!stopped) {
-      const jobs = await database.ask((sql) => waitingJobs(sql, AT_ONCE));
-      if (jobs.length === 0) return;
-      for (const job of jobs) {
-        if (stopped) return;
-        try {
-          await printOne(job);
-        } catch (error) {
-          log.warn({ err: error, job: job.id }, 'a paper could not be printed');
-          const message = error instanceof Error ? error.message : 'The printer does not answer.';
-          events.tell({ kind: 'printer-failed', tillId: job.tillId, message });
-          timer = setTimeout(wake, TRY_AGAIN_MS);
-          return;
-        }
+      const job = await database.ask((sql) => nextJob(sql, tillId));
+      if (!job) return;
+      try {
+        await printOne(job);
+      } catch (error) {
+        log.warn({ err: error, job: job.id }, 'a paper could not be printed');
+        tellTrouble(tillId, error instanceof Error ? error.message : 'The printer does not answer.');
+        // What waits or is in doubt now is to be seen, whether or not the words are the same.
+        events.tell({ kind: 'printer-changed', tillId });
+        clearTimeout(timers.get(tillId));
+        timers.set(tillId, setTimeout(wake, TRY_AGAIN_MS));
+        return;
       }
+    }
+  }
+
+  async function look(): Promise<void> {
+    if (!recovered) {
+      await database.write(doubtWhatWasPrinting);
+      recovered = true;
+    }
+    for (const tillId of await database.ask(tillsThatWait)) {
+      if (running.has(tillId)) {
+        missed.add(tillId);
+        continue;
+      }
+      running.set(
+        tillId,
+        printFor(tillId)
+          .catch((error: unknown) => log.error({ err: error, tillId }, 'printing stopped'))
+          .finally(() => {
+            running.delete(tillId);
+            if (missed.delete(tillId)) wake();
+          }),
+      );
     }
   }
 
   function wake(): void {
     if (stopped) return;
-    if (running) {
-      again = true;
-      return;
-    }
-    running = printWaiting()
+    again = true;
+    looking ??= (async () => {
+      while (again && !stopped) {
+        again = false;
+        await look();
+      }
+    })()
       .catch((error: unknown) => log.error({ err: error }, 'printing stopped'))
       .finally(() => {
-        running = undefined;
-        if (again) {
-          again = false;
-          wake();
-        }
+        looking = undefined;
       });
   }
 
   return {
     wake,
+    troubleOf: (tillId) => troubles.get(tillId),
     async stop() {
       stopped = true;
-      clearTimeout(timer);
-      await running;
+      for (const timer of timers.values()) clearTimeout(timer);
+      ending.abort();
+      await looking;
+      await Promise.all(running.values());
     },
   };
 }
 
 const NO_PAPER: Paper = { title: 'Drawer', rows: [] };
 
-function paperOf(sql: Reader, job: PrintJob): Paper | Promise<Paper> {
+function paperOf(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Date): Paper | Promise<Paper> {
   const { kind, saleId, shiftId, heldId, openingId, cashMoveId, storedValueId, handoverId } = job;
   if (kind === 'drawer-only') return NO_PAPER;
+  if (kind === 'test-page') return testPage(sql, job, setup, now);
   if (storedValueId !== null) return giftCardOf(sql, storedValueId);
   if (saleId !== null && (kind === 'receipt' || kind === 'copy' || kind === 'gift-receipt')) {
     return receiptPaper(sql, saleId, kind);
@@ -100,4 +178,14 @@ function paperOf(sql: Reader, job: PrintJob): Paper | Promise<Paper> {
   if (cashMoveId !== null) return cashMovePaper(sql, cashMoveId);
   if (shiftId !== null) return reportPaper(sql, shiftId);
   throw new Error('a print job is about nothing');
+}
+
+async function testPage(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Date): Promise<Paper> {
+  const shop = await readShop(sql);
+  return printerTest({
+    shop: shop.name,
+    till: job.tillNumber,
+    when: shopTime(now.toISOString(), shop),
+    setup,
+  });
 }

@@ -1,22 +1,130 @@
 import { Router } from 'express';
-import type { PrinterStandIn } from '../../../devices/printer/standIn.ts';
+import {
+  printerSchema,
+  settleJobSchema,
+  type PrinterFacts,
+  type TillPrinter,
+} from '../../../contract/printer.ts';
+import { receiptNumber } from '../../../core/journal/receiptNumber.ts';
+import type { Reader } from '../../db/database.ts';
 import type { House } from '../../house.ts';
-import { personOf } from '../../http/session.ts';
-import { readTill } from '../../setup/store.ts';
+import { Problem } from '../../http/problem.ts';
+import { personOf, personWith } from '../../http/session.ts';
+import { write } from '../../http/write.ts';
+import { listTills, readTill } from '../../setup/store.ts';
+import { choosePrinter, printerOf } from './printers.ts';
+import { addPrintJob, openJobs, settleJob, type OpenJob } from './store.ts';
 
 const NEWEST = 12;
 
-/** The papers of this till's printer, where the printer is the stand-in. */
-export function printerRoutes({ database, printer }: House): Router {
+/** What papers are called at the counter. */
+const PAPERS: Record<OpenJob['kind'], string> = {
+  receipt: 'Receipt',
+  copy: 'Copy of receipt',
+  'gift-receipt': 'Gift receipt',
+  'shift-report': 'Shift report',
+  'hold-ticket': 'Ticket of a held basket',
+  'drawer-opening': 'Drawer opening',
+  'cash-slip': 'Cash slip',
+  'drawer-only': 'Opening the drawer',
+  'gift-card': 'Gift card',
+  'void-slip': 'Void slip of',
+  'handover-slip': 'Handover slip',
+  'test-page': 'Test page',
+};
+
+const wordsOf = ({ kind, saleNumber, saleTill }: OpenJob): string =>
+  saleNumber === null || saleTill === null
+    ? PAPERS[kind]
+    : `${PAPERS[kind]} ${receiptNumber(saleTill, saleNumber)}`;
+
+/** The printer of a till: how it is, what waits, and what only the person in front of it can say. */
+export function printerRoutes(house: House): Router {
+  const { database, printers, printing, events, clock } = house;
   const router = Router();
+
   router.get('/papers', async (request, response) => {
     const { tillId } = personOf(request);
     const { number } = await database.ask((sql) => readTill(sql, tillId));
-    response.json(isStandIn(printer) ? await printer.papers(`till-${number}`, NEWEST) : []);
+    response.json(await printers['stand-in'].papers(`till-${number}`, NEWEST));
   });
+
+  router.get('/state', async (request, response) => {
+    const { tillId } = personOf(request);
+    const facts: PrinterFacts = await database.ask(async (sql) => ({
+      setup: await printerOf(sql, tillId),
+      trouble: printing.troubleOf(tillId) ?? null,
+      open: (await openJobs(sql, tillId)).map((job) => ({
+        id: job.id,
+        state: job.state,
+        words: wordsOf(job),
+        askedAt: job.askedAt,
+      })),
+    }));
+    response.json(facts);
+  });
+
+  router.post(
+    '/jobs/:id',
+    write(house, 'sell', settleJobSchema, async ({ sql, person, body, request, afterwards }) => {
+      const { tillId } = person;
+      const jobId = Number(request.params.id) || 0;
+      if (!(await settleJob(sql, { tillId, jobId, as: body.as, at: clock.now() }))) {
+        throw new Problem(409, 'paper-settled', 'This paper is settled already.');
+      }
+      afterwards(() => {
+        events.tell({ kind: 'printer-changed', tillId });
+        printing.wake();
+      });
+    }),
+  );
+
+  router.get('/tills', async (request, response) => {
+    personWith(request, 'shop.set-up');
+    response.json(
+      await database.ask(async (sql) =>
+        Promise.all(
+          (await listTills(sql)).map((till) => tillPrinter(sql, till, printing.troubleOf(till.id))),
+        ),
+      ),
+    );
+  });
+
+  router.put(
+    '/tills/:id',
+    write(house, 'shop.set-up', printerSchema, async ({ sql, body, request, afterwards }) => {
+      const tillId = Number(request.params.id) || 0;
+      await choosePrinter(sql, tillId, body);
+      afterwards(() => {
+        events.tell({ kind: 'printer-changed', tillId });
+        printing.wake();
+      });
+    }),
+  );
+
+  router.post(
+    '/tills/:id/test',
+    write(house, 'shop.set-up', null, async ({ sql, request, afterwards }) => {
+      const { id: tillId } = await readTill(sql, Number(request.params.id) || 0);
+      await addPrintJob(sql, { tillId, kind: 'test-page', openDrawer: true, at: clock.now() });
+      afterwards(() => printing.wake());
+    }),
+  );
   return router;
 }
 
-function isStandIn(printer: House['printer']): printer is PrinterStandIn {
-  return 'papers' in printer;
+async function tillPrinter(
+  sql: Reader,
+  { id, number, place }: { id: number; number: number; place: string },
+  trouble: string | undefined,
+): Promise<TillPrinter> {
+  const jobs = await openJobs(sql, id);
+  return {
+    tillId: id,
+    number,
+    place,
+    setup: await printerOf(sql, id),
+    trouble: trouble ?? null,
+    waiting: jobs.length,
+  };
 }

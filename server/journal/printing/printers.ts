@@ -1,0 +1,32 @@
+import { one, type Reader, type Writer } from '../../db/database.ts';
+import { STAND_IN, type PrinterSetup } from '../../../core/journal/printerSetup.ts';
+import { Problem } from '../../http/problem.ts';
+
+const COLUMNS = `kind, host, port, columns, code_page as "codePage", cutter, pulse, answers`;
+
+/** The printer of a till. */
+export async function printerOf(sql: Reader, tillId: number): Promise<PrinterSetup> {
+  const [chosen] = await sql.query<PrinterSetup>(`select ${COLUMNS} from till_printer where till_id = $1`, [
+    tillId,
+  ]);
+  return chosen ?? STAND_IN;
+}
+
+/** Chooses the printer of a till; what waits for it comes out there. @throws Problem 404 */
+export async function choosePrinter(sql: Writer, tillId: number, setup: PrinterSetup): Promise<void> {
+  const [till] = await sql.query('select 1 from till where id = $1', [tillId]);
+  if (!till) throw new Problem(404, 'no-till', 'There is no such till.');
+  const { kind, host, port, columns, codePage, cutter, pulse, answers } = setup;
+  one(
+    await sql.query(
+      `insert into till_printer (till_id, kind, host, port, columns, code_page, cutter, pulse, answers)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+       on conflict (till_id) do update
+         set kind = excluded.kind, host = excluded.host, port = excluded.port, columns = excluded.columns,
+             code_page = excluded.code_page, cutter = excluded.cutter, pulse = excluded.pulse,
+             answers = excluded.answers
+       returning till_id`,
+      [tillId, kind, host, port, columns, codePage, cutter, pulse, answers],
+    ),
+  );
+}
