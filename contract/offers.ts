@@ -61,7 +61,7 @@ const kindOf = <K extends string>(kind: K) =>
     .required();
 
 const percentOff = object({ kind: kindOf('percent'), rate: rate() });
-const amountOff = object({ kind: kindOf('amount'), amount: money('Type an amount, for example 5.00.') });
+const amountOff = object({ kind: kindOf('amount'), amount: money('Type an amount.') });
 const priceOff = object({
   kind: kindOf('price'),
   price: whole().min(0, 'A price is not below zero.').required('Type the price.'),

@@ -4,10 +4,13 @@ import type { PaymentFacts } from './payment.ts';
 import { RECEIPT_TERMS, type ReceiptTerm, type ReceiptTerms } from '../core/journal/receipt.ts';
 import { array, boolean, object, string, whole, day, type InferType } from './yup.ts';
 import { CURRENCIES, type Currency } from '../core/payment/currency.ts';
+import { LOCALES } from '../core/locale.ts';
 import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
 import type { DiscountPreset } from '../core/offers/discount.ts';
 import type { Rate } from '../core/rate.ts';
 import type { DatedRate } from '../core/offers/taxRates.ts';
+import type { SettingChange } from '../core/setup/changes.ts';
+import { SETUP_SECTIONS } from '../core/setup/sections.ts';
 import type { SetupProgress } from '../core/setup/checklist.ts';
 import { isCodeLayout } from '../core/goods/embeddedCode.ts';
 import { RIGHTS, ROLES, type Right, type Role } from '../core/staff/rights.ts';
@@ -19,6 +22,19 @@ const word = (label: string, most: number) =>
     .required(`${label} is missing.`)
     .max(most, ({ max }) => `${label} can have at most ${max} characters.`);
 
+const timezone = () =>
+  string()
+    .required('Choose a time zone.')
+    .test('zone', 'This time zone is not known.', (zone) => {
+      try {
+        return Boolean(new Intl.DateTimeFormat('en', { timeZone: zone }));
+      } catch {
+        return false;
+      }
+    });
+
+const locale = () => string().oneOf(LOCALES, 'Choose how amounts, dates and times are written.');
+
 /** The first-run page: the shop, its tax and its first manager. */
 export const firstRunSchema = object({
   shopName: word('The name of the shop', 80),
@@ -29,15 +45,8 @@ export const firstRunSchema = object({
       'Choose a currency from the list.',
     )
     .required('Choose a currency.'),
-  timezone: string()
-    .required('Choose a time zone.')
-    .test('zone', 'This time zone is not known.', (zone) => {
-      try {
-        return Boolean(new Intl.DateTimeFormat('en', { timeZone: zone }));
-      } catch {
-        return false;
-      }
-    }),
+  timezone: timezone(),
+  locale: locale().default('en-US'),
   taxMode: string()
     .oneOf(['on-top', 'inside'] as const)
     .required('Say how prices and tax go together.'),
@@ -118,21 +127,11 @@ export interface TillFacts {
   payment: PaymentFacts;
 }
 
-/** How amounts can be written on receipts. */
-export const RECEIPT_LOCALES: Readonly<Record<string, string>> = {
-  'en-US': '1,234.50 (English)',
-  'de-DE': '1.234,50 (German)',
-  'fr-FR': '1 234,50 (French)',
-  'es-ES': '1.234,50 (Spanish)',
-  'it-IT': '1.234,50 (Italian)',
-  'de-CH': '1’234.50 (Swiss)',
-  'sv-SE': '1 234,50 (Swedish)',
-  'ja-JP': '1,234 (Japanese)',
-};
-
 /** What the shop can change about itself at any time. */
 export const shopSettingsSchema = object({
   name: word('The name of the shop', 80),
+  timezone: timezone(),
+  locale: locale().required(),
   openingFloat: whole().min(0, 'The float cannot be below zero.').required('Type the usual float.'),
   openPriceLimit: whole().min(0, 'The limit cannot be below zero.').required('Type the limit.'),
   lockMinutes: whole()
@@ -154,9 +153,7 @@ export const shopSettingsSchema = object({
       Object.keys(RECEIPT_TERMS).map((term) => [term, string().trim().max(30, 'At most 30 characters.')]),
     ) as Record<ReceiptTerm, ReturnType<typeof string>>,
   ).default({}),
-  receiptLocale: string()
-    .oneOf(Object.keys(RECEIPT_LOCALES), 'Choose how amounts are written.')
-    .default('en-US'),
+  receiptLocale: string().oneOf(LOCALES, 'Choose how amounts are written.').default('en-US'),
   mailFrom: string().trim().email('This is no mail address.').default('shop@localhost.example'),
   codeLayouts: array()
     .of(
@@ -282,6 +279,22 @@ export const afterSaleSchema = object({
   }).required(),
 });
 export type AfterSaleSettings = InferType<typeof afterSaleSchema>;
+
+/** What is asked of the list of changes. */
+export const changesSchema = object({
+  section: string()
+    .oneOf(['', ...Object.keys(SETUP_SECTIONS)])
+    .default(''),
+  find: string().trim().max(100).default(''),
+  before: whole().nullable().default(null),
+});
+
+/** Who changed what in Setup. */
+export interface SetupChange extends SettingChange {
+  id: number;
+  at: string;
+  who: string;
+}
 
 /** A tax category with its rates, as they follow each other. */
 export interface TaxCategory {

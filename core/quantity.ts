@@ -1,3 +1,4 @@
+import { decimalSign } from './locale.ts';
 import { exact, multiplyDivide, type Money } from './money.ts';
 
 /** A quantity is an integer count of thousandths of the item's unit: 2.5 m is 2500. */
@@ -16,7 +17,7 @@ export function formatQuantity(quantity: Quantity): string {
     .padStart(3, '0')
     .replace(/0+$/, '');
   const whole = String(Math.floor(size / ONE));
-  return `${quantity < 0 ? '\u2212' : ''}${whole}${part ? `.${part}` : ''}`;
+  return `${quantity < 0 ? '\u2212' : ''}${whole}${part ? `${decimalSign()}${part}` : ''}`;
 }
 
 /**

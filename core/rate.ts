@@ -1,3 +1,4 @@
+import { decimalSign } from './locale.ts';
 import { multiplyDivide, type Money } from './money.ts';
 
 /** A rate is an integer in parts per million: 7.5 % is 75,000. */
@@ -26,7 +27,7 @@ export function formatRate(rate: Rate): string {
   const part = String(rate % 10_000)
     .padStart(4, '0')
     .replace(/0+$/, '');
-  return `${Math.floor(rate / 10_000)}${part ? `.${part}` : ''} %`;
+  return `${Math.floor(rate / 10_000)}${part ? `${decimalSign()}${part}` : ''} %`;
 }
 
 /** Reads a per cent figure (`7.5`, `7.5 %`) or a third (`1/3`). @returns parts per million, or `null` */

@@ -357,6 +357,7 @@ describe('what is set up', () => {
     await terminal.press('Unpack a new terminal');
     const code = await (await terminal.see('[data-test="pairing-code"]')).getText();
     await till.click('nav a[href="/setup"]');
+    await till.click('.parts a[href="/setup/terminals"]');
     await till.see('#terminals-title');
     await till.fill('Name of the terminal', 'Tent');
     await till.fill('Code that it shows', '000000');
@@ -369,6 +370,7 @@ describe('what is set up', () => {
   });
 
   it('shows the receipt while its words are written', async () => {
+    await till.click('.parts a[href="/setup/receipts"]');
     await till.fill('At the end of receipts', 'Come again soon.');
     await till.read('Come again soon.', '.sight');
     await till.press('Keep the receipts');

@@ -203,7 +203,8 @@ async function main(): Promise<void> {
     await till.click('nav a[href="/setup"]');
     await till.read('Keep the changes');
     await picture('setup');
-    await till.driver.executeScript("document.querySelector('#receipts-title').scrollIntoView()");
+    await till.click('.parts a[href="/setup/receipts"]');
+    await till.see('#receipts-title');
     await picture('receipts');
     await till.click('nav a[href="/offers"]');
     await till.read('Three packs, the cheapest free');

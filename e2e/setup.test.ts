@@ -21,6 +21,9 @@ async function fill(label: string, text: string): Promise<void> {
   await till.keys(text);
 }
 
+/** Opens a part of Setup. */
+const part = (address: string) => till.click(`.parts a[href="/setup/${address}"]`);
+
 describe('Setup', () => {
   it('is in sight for a manager only', async () => {
     await till.signIn('1357');
@@ -46,8 +49,53 @@ describe('Setup', () => {
     await till.click('nav a[href="/setup"]');
   });
 
+  it('finds a setting by its words, without knowing where it stands', async () => {
+    await fill('Find a setting', 'round fund');
+    await till.read('Round up for a fund', '.found');
+    await till.keys(Key.ENTER);
+    await till.read('Means of payment', '.part h2');
+    await fill('Find a setting', 'xylem');
+    await till.read('No setting is called that.');
+    await till.keys(Key.ESCAPE);
+    for (const [address, name] of [
+      ['shop', 'Shop'],
+      ['returns', 'Returns and the end of the shift'],
+      ['printers', 'Receipt printers'],
+      ['terminals', 'Card terminals'],
+    ] as const) {
+      await part(address);
+      await till.read(name, '.part');
+      await till.see('.part .v-field');
+      const labels = await till.driver.executeScript<string[]>(
+        "return [...document.querySelectorAll('.part form label')].map((one) => one.innerText.trim()).filter(Boolean)",
+      );
+      expect(labels.length).toBeGreaterThan(2);
+      for (const label of new Set(labels)) {
+        if (/^Refunds up to, /.test(label)) continue;
+        await fill('Find a setting', label);
+        await till.read(label, '.found');
+      }
+      await till.keys(Key.ESCAPE);
+    }
+    expect(await till.findings()).toEqual([]);
+  });
+
+  it('prints a test page on the printer of a till, and says what is wrong with its address', async () => {
+    await part('printers');
+    await till.press('Keep and print a test page');
+    await till.read('A test page is on its way to the printer of till 1.');
+    await till.click('nav a[href="/printer"]');
+    await till.read('42 columns', '.roll');
+    await till.click('nav a[href="/setup"]');
+    await part('printers');
+    await till.choose('Where receipts come out', 'On the network');
+    await till.press('Keep the printer');
+    await till.read('Type the address of the printer');
+  });
+
   it('adds a person, who can sign in', async () => {
-    await till.read('Staff');
+    await part('staff');
+    await till.read('Staff', '.part h2');
     await fill('Name of a new person', 'Ines P.');
     await fill('PIN', '1357');
     await till.press('Add person');
@@ -58,6 +106,7 @@ describe('Setup', () => {
   });
 
   it('takes a right from a role, and never the last one to set up', async () => {
+    await part('rights');
     await till.click('[aria-label="cashier: See the journal and reprint receipts"]');
     await till.driver.wait(
       async () =>
@@ -81,6 +130,7 @@ describe('Setup', () => {
     await till.keys('8024', Key.ENTER);
     await till.ready();
     await till.click('nav a[href="/setup"]');
+    await part('taxes');
     await till.read('Sales tax', '.setup');
     await till.press('Change the rate');
     await fill('Rate in %', '8');
@@ -94,6 +144,13 @@ describe('Setup', () => {
     await till.read('from midnight, 2026-04-01');
     await till.press('Take back');
     await till.read('Sales tax stays as it is.');
+    expect(await till.findings()).toEqual([]);
+  });
+
+  it('says who changed what', async () => {
+    await part('changes');
+    await till.read('Usual float', '.part table');
+    await till.read('150.00', '.part table');
     expect(await till.findings()).toEqual([]);
   });
 });

@@ -162,6 +162,16 @@ export class Till {
     await this.keys(text);
   }
 
+  /** Opens a list by its label and takes what it offers under some words. */
+  async choose(label: string, words: string): Promise<void> {
+    await this.click(
+      `//label[normalize-space(.) = '${label}']/ancestor::*[contains(@class, 'v-field')][1]//*[contains(@class, 'v-field__input')]`,
+    );
+    await this.click(
+      `//*[contains(@class, 'v-list-item')][@role = 'option'][contains(normalize-space(.), '${words}')]`,
+    );
+  }
+
   /** Draws a line across an element. */
   async draw(css: string): Promise<void> {
     const origin = await this.see(css);

@@ -6,6 +6,7 @@ import { postStandIn } from '../devices/post/standIn.ts';
 import { networkPrinter } from '../devices/printer/network.ts';
 import { printerStandIn } from '../devices/printer/standIn.ts';
 import { terminalStandIn } from '../devices/terminal/standIn.ts';
+import { writeFiguresAs } from '../core/locale.ts';
 import { createApp } from './app.ts';
 import { clockOf } from './clock.ts';
 import type { Database } from './db/database.ts';
@@ -20,6 +21,7 @@ import { finishWhatIsCovered, watchTerminals } from './payment/terminals.ts';
 import { readPinKey } from './staff/pinKeyFile.ts';
 import { countTries } from './staff/tries.ts';
 import type { Settings } from './settings.ts';
+import { findShop } from './setup/store.ts';
 
 export interface Serving {
   url: string;
@@ -60,6 +62,8 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     process.exit(1);
   });
   const demoPins = (await fill?.(database, clock.now())) ?? [];
+  const shop = await database.ask(findShop);
+  if (shop) writeFiguresAs(shop.locale);
   await refoldWords(database);
   await forgetOldAnswers({ database, clock });
   const parts = {

@@ -72,7 +72,11 @@ export function createRoutes(): Router {
         component: () => import('./offers/RehearsalPage.vue'),
         meta: { title: 'Rehearsal' },
       },
-      { path: '/setup', component: () => import('./setup/SetupPage.vue'), meta: { title: 'Setup' } },
+      {
+        path: '/setup/:section?',
+        component: () => import('./setup/SetupPage.vue'),
+        meta: { title: 'Setup' },
+      },
       { path: '/printer', component: () => import('./printer/PrinterPage.vue'), meta: { title: 'Printer' } },
       { path: '/:anything(.*)*', redirect: '/counter' },
     ],

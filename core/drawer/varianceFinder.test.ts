@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { CURRENCIES } from '../payment/currency.ts';
+import { currencyOf } from '../payment/currency.ts';
 import { plantedShift } from './testing/plantedShift.ts';
 import { CAUSES, explainVariance, type VarianceFacts } from './varianceFinder.ts';
 
@@ -8,7 +8,7 @@ const facts = (more: Partial<VarianceFacts>): VarianceFacts => ({
   variance: 0,
   events: [],
   counted: {},
-  pieces: CURRENCIES[0]?.pieces ?? [],
+  pieces: currencyOf('USD').pieces,
   habits: [],
   terminalOff: null,
   digits: 2,

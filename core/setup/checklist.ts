@@ -29,20 +29,20 @@ export function setupChecklist(progress: SetupProgress): ChecklistStep[] {
   return [
     {
       words: 'Address and words on receipts',
-      advice: 'Below, under Receipts.',
-      to: '/setup#receipts-title',
+      advice: 'In Setup, under Receipts.',
+      to: '/setup/receipts',
       done: progress.receiptWords > 1,
     },
     {
       words: 'Taxes',
       advice: 'A category for everything you sell, with its rate.',
-      to: '/setup#taxes-title',
+      to: '/setup/taxes',
       done: progress.taxRates > 0 || progress.taxCategories > 1,
     },
     {
       words: 'People',
       advice: 'Give everybody at the counter a PIN of their own.',
-      to: '/setup#staff-title',
+      to: '/setup/staff',
       done: progress.staff > 1,
     },
     {

@@ -28,6 +28,7 @@ import { listTerminals, settlements, type CardFilter } from './cardStore.ts';
 import { forgetCard, keepCardOf } from './cardsOnFile.ts';
 import * as service from './service.ts';
 import * as steps from './tenderSteps.ts';
+import { change, keepChanges } from '../setup/changes.ts';
 import { sourceOf } from '../staff/source.ts';
 import * as settings from './settingsStore.ts';
 import * as values from './storedValues.ts';
@@ -255,7 +256,7 @@ function addSettings(router: Router, house: House): void {
   });
   router.put(
     '/settings',
-    write(house, 'shop.set-up', paymentSettingsSchema, async ({ sql, body, afterwards }) => {
+    change(house, paymentSettingsSchema, async ({ sql, body, afterwards }) => {
       if (body.roundUpStep > 0 && !body.fund) throw fieldProblem('fund', 'Whom does the shop round up for?');
       await settings.putPaymentSettings(sql, body);
       afterwards(changed);
@@ -263,7 +264,7 @@ function addSettings(router: Router, house: House): void {
   );
   router.post(
     '/types',
-    write(house, 'shop.set-up', tenderTypeSchema, async ({ sql, body, afterwards }) => {
+    change(house, tenderTypeSchema, async ({ sql, body, afterwards }) => {
       const known = await tenderTypes(sql);
       if (['cash', 'card', 'stored-value'].includes(body.kind)) {
         throw fieldProblem('kind', 'There is one of this kind already.');
@@ -277,7 +278,7 @@ function addSettings(router: Router, house: House): void {
   );
   router.put(
     '/types/:id',
-    write(house, 'shop.set-up', tenderTypeSchema, async ({ sql, body, request, afterwards }) => {
+    change(house, tenderTypeSchema, async ({ sql, body, request, afterwards }) => {
       const id = numberIn(request, 'id');
       const known = await tenderTypes(sql);
       const type = known.find((one) => one.id === id);
@@ -292,13 +293,13 @@ function addSettings(router: Router, house: House): void {
   );
   router.put(
     '/order',
-    write(house, 'shop.set-up', tenderOrderSchema, async ({ sql, body, afterwards }) => {
+    change(house, tenderOrderSchema, async ({ sql, body, afterwards }) => {
       await settings.orderTenderTypes(sql, body.ids.split(',').map(Number));
       afterwards(changed);
     }),
   );
   router.post('/terminals', async (request, response) => {
-    personWith(request, 'shop.set-up');
+    const person = personWith(request, 'shop.set-up');
     idempotencyKey(request);
     const { name, code, tillId } = await validate(pairTerminalSchema, request);
     const terminals = await house.database.ask(listTerminals);
@@ -309,16 +310,18 @@ function addSettings(router: Router, house: House): void {
       if (error instanceof TerminalRefusal) throw fieldProblem('code', error.message);
       throw error;
     });
-    await house.database.write(async (sql) => {
-      const id = await settings.addTerminal(sql, serial, name);
-      await settings.offerTerminal(sql, tillId, id, true);
-    });
+    await house.database.write((sql) =>
+      keepChanges(sql, { staffId: person.staffId, at: house.clock.now() }, async () => {
+        const id = await settings.addTerminal(sql, serial, name);
+        await settings.offerTerminal(sql, tillId, id, true);
+      }),
+    );
     changed();
     response.json({ serial });
   });
   router.put(
     '/terminals/till',
-    write(house, 'shop.set-up', tillTerminalSchema, async ({ sql, body, afterwards }) => {
+    change(house, tillTerminalSchema, async ({ sql, body, afterwards }) => {
       await settings.offerTerminal(sql, body.tillId, body.terminalId, body.offered);
       afterwards(changed);
     }),

@@ -2,6 +2,7 @@ import { Router } from 'express';
 import { putAfterSale } from './afterSaleStore.ts';
 import {
   afterSaleSchema,
+  changesSchema,
   changeStaffSchema,
   discountLimitSchema,
   firstRunSchema,
@@ -14,9 +15,11 @@ import {
   rightSchema,
   shopSettingsSchema,
 } from '../../contract/setup.ts';
+import { writeFiguresAs } from '../../core/locale.ts';
 import type { House } from '../house.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { idempotencyKey, validate, write } from '../http/write.ts';
+import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
+import { change, listChanges, noteChange } from './changes.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
 import { endPreset, setDiscountLimit } from '../offers/store.ts';
 import {
@@ -60,39 +63,50 @@ export function setupRoutes(house: House): Router {
 
   router.put(
     '/settings',
-    write(house, 'shop.set-up', shopSettingsSchema, ({ sql, body, afterwards }) => {
-      afterwards(changed);
+    change(house, shopSettingsSchema, ({ sql, body, afterwards }) => {
+      afterwards(() => {
+        writeFiguresAs(body.locale);
+        changed();
+      });
       return putShopSettings(sql, body);
     }),
   );
 
   router.post(
     '/staff',
-    write(house, 'shop.set-up', newStaffSchema, async ({ sql, body }) => ({
+    change(house, newStaffSchema, async ({ sql, body }) => ({
       id: await addStaff(sql, body, house.pinKey),
     })),
   );
 
   router.put(
     '/staff/:id',
-    write(house, 'shop.set-up', changeStaffSchema, ({ sql, body: { pin, ...person }, request }) =>
-      changeStaff(sql, { id: Number(request.params.id) || 0, ...person }, pin, {
+    change(house, changeStaffSchema, async ({ sql, person: by, body: { pin, ...person }, request }) => {
+      const at = house.clock.now();
+      await changeStaff(sql, { id: Number(request.params.id) || 0, ...person }, pin, {
         pinKey: house.pinKey,
-        at: house.clock.now(),
-      }),
-    ),
+        at,
+      });
+      if (!pin) return;
+      const what = `PIN of ${person.name}`;
+      await noteChange(
+        sql,
+        { section: 'staff', what, was: '', became: 'a new one' },
+        { staffId: by.staffId, at },
+      );
+    }),
   );
 
   router.put(
     '/rights',
-    write(house, 'shop.set-up', rightSchema, ({ sql, body: { role, right, granted } }) =>
+    change(house, rightSchema, ({ sql, body: { role, right, granted } }) =>
       setRight(sql, role, right, granted),
     ),
   );
 
   router.post(
     '/tax-categories',
-    write(house, 'shop.set-up', newTaxCategorySchema, async ({ sql, body, afterwards }) => {
+    change(house, newTaxCategorySchema, async ({ sql, body, afterwards }) => {
       afterwards(changed);
       return { id: await addTaxCategory(sql, body.name) };
     }),
@@ -100,7 +114,7 @@ export function setupRoutes(house: House): Router {
 
   router.post(
     '/tax-rates',
-    write(house, 'shop.set-up', newTaxRateSchema, async ({ sql, body, afterwards }) => {
+    change(house, newTaxRateSchema, async ({ sql, body, afterwards }) => {
       afterwards(changed);
       return { id: await addTaxRate(sql, body, house.clock.now()) };
     }),
@@ -108,7 +122,7 @@ export function setupRoutes(house: House): Router {
 
   router.delete(
     '/tax-rates/:id',
-    write(house, 'shop.set-up', null, ({ sql, request, afterwards }) => {
+    change(house, null, ({ sql, request, afterwards }) => {
       afterwards(changed);
       return dropTaxRate(sql, Number(request.params.id) || 0, house.clock.now());
     }),
@@ -116,7 +130,7 @@ export function setupRoutes(house: House): Router {
 
   router.post(
     '/discount-presets',
-    write(house, 'shop.set-up', newPresetSchema, async ({ sql, body, afterwards }) => {
+    change(house, newPresetSchema, async ({ sql, body, afterwards }) => {
       afterwards(changed);
       return { id: await addDiscountPreset(sql, body) };
     }),
@@ -124,7 +138,7 @@ export function setupRoutes(house: House): Router {
 
   router.delete(
     '/discount-presets/:id',
-    write(house, 'shop.set-up', null, ({ sql, request, afterwards }) => {
+    change(house, null, ({ sql, request, afterwards }) => {
       afterwards(changed);
       return endPreset(sql, Number(request.params.id) || 0);
     }),
@@ -132,7 +146,7 @@ export function setupRoutes(house: House): Router {
 
   router.put(
     '/discount-limits',
-    write(house, 'shop.set-up', discountLimitSchema, ({ sql, body, afterwards }) => {
+    change(house, discountLimitSchema, ({ sql, body, afterwards }) => {
       afterwards(changed);
       return setDiscountLimit(sql, body.role, body.rate);
     }),
@@ -140,7 +154,7 @@ export function setupRoutes(house: House): Router {
 
   router.put(
     '/after-sale',
-    write(house, 'shop.set-up', afterSaleSchema, ({ sql, body, afterwards }) => {
+    change(house, afterSaleSchema, ({ sql, body, afterwards }) => {
       afterwards(changed);
       return putAfterSale(sql, body);
     }),
@@ -148,17 +162,23 @@ export function setupRoutes(house: House): Router {
 
   router.post(
     '/places',
-    write(house, 'shop.set-up', newPlaceSchema, async ({ sql, body }) => ({
+    change(house, newPlaceSchema, async ({ sql, body }) => ({
       id: await addPlace(sql, body.name, body.kind),
     })),
   );
 
   router.post(
     '/tills',
-    write(house, 'shop.set-up', newTillSchema, async ({ sql, body }) => ({
+    change(house, newTillSchema, async ({ sql, body }) => ({
       id: await addTill(sql, body.number, body.placeId),
     })),
   );
+
+  router.get('/changes', async (request, response) => {
+    personWith(request, 'shop.set-up');
+    const { section, find, before } = await validateQuery(changesSchema, request);
+    response.json(await house.database.ask((sql) => listChanges(sql, { section, find, before })));
+  });
 
   return router;
 }

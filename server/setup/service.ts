@@ -8,6 +8,7 @@ import type {
 } from '../../contract/setup.ts';
 import { businessDate } from '../clock.ts';
 import { addItems, categoryNamed, itemNumbered, PLAIN_ITEM, type NewItem } from '../goods/store.ts';
+import { writeFiguresAs } from '../../core/locale.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';
 import type { Role } from '../../core/staff/rights.ts';
@@ -43,7 +44,7 @@ export async function setUpShop({ database, clock, pinKey }: House, first: First
     await store.addShop(sql, {
       name: first.shopName,
       currency: first.currency,
-      locale: 'en-US',
+      locale: first.locale,
       timezone: first.timezone,
       taxMode: first.taxMode,
       receiptWords: [first.placeName],
@@ -61,6 +62,7 @@ export async function setUpShop({ database, clock, pinKey }: House, first: First
     await addRoleRights(sql);
     await addStaff(sql, { name: first.managerName, role: 'manager', pin: first.managerPin }, pinKey);
   });
+  writeFiguresAs(first.locale);
 }
 
 /** What the till of a signed-in person works with. */
@@ -128,6 +130,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     mailFrom,
     codeLayouts,
     timezone,
+    locale,
   } = await store.readShop(sql);
   const rates = await store.taxRates(sql);
   const granted = await listRights(sql);
@@ -146,6 +149,8 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
       receiptLocale,
       mailFrom,
       codeLayouts,
+      timezone,
+      locale,
     },
     afterSale: await readAfterSale(sql),
     today: businessDate(at, timezone),

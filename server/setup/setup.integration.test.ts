@@ -1,8 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Catalogue } from '../../contract/goods.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
-import type { SetupFacts, TillFacts, Welcome } from '../../contract/setup.ts';
-import { ENGINE, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
+import type { SetupChange, SetupFacts, TillFacts, Welcome } from '../../contract/setup.ts';
+import {
+  ENGINE,
+  openDrawer,
+  openHouse,
+  pay,
+  ringUp,
+  type Browser,
+  type TestHouse,
+} from '../testing/testHouse.ts';
 
 let test: TestHouse;
 beforeAll(async () => {
@@ -105,6 +113,42 @@ describe('setting up a shop that runs', () => {
       lockMinutes: 999,
     });
     expect(wrong.body.fields?.map(({ field }) => field).sort()).toEqual(['lockMinutes', 'name']);
+  });
+
+  it('keeps who changed what, from what to what, and finds it', async () => {
+    const next = { ...(await facts()).shop, openingFloat: 17_500 };
+    await isolde.ask('PUT', '/setup/settings', next);
+    await isolde.ask('PUT', '/setup/settings', next);
+    const changes = async (asked: string) =>
+      (await isolde.ask<SetupChange[]>('GET', `/setup/changes?${asked}`)).body;
+    expect(await changes('find=usual float')).toMatchObject([
+      { who: 'Isolde R.', section: 'shop', what: 'Usual float', was: '150.00', became: '175.00' },
+      { who: 'Isolde R.', section: 'shop', what: 'Usual float', became: '150.00' },
+    ]);
+    // What was refused changed nothing, and neither does what is as it was.
+    await isolde.ask('PUT', '/setup/settings', { ...next, name: '' });
+    const [newest] = await changes('');
+    expect(await changes(`before=${newest?.id}&section=receipts`)).toMatchObject([
+      { what: 'At the end of receipts', became: 'Come again.' },
+    ]);
+    expect((await isolde.ask('GET', '/setup/changes?section=moon')).status).toBe(422);
+    await expect(
+      shop.house.database.ask((sql) => sql.query("update setup_change set was = 'x'")),
+    ).rejects.toThrow();
+    await expect(shop.house.database.ask((sql) => sql.query('delete from setup_change'))).rejects.toThrow();
+  });
+
+  it('writes figures as the locale does, at once, in messages too', async () => {
+    const before = (await facts()).shop;
+    await openDrawer(isolde);
+    await isolde.ask('PUT', '/setup/settings', { ...before, locale: 'de-DE' });
+    const sale = { ...(await ringUp(shop, ['REE-BC-25'])), handed: 1 };
+    expect((await pay(isolde, sale)).body).toMatchObject({
+      fields: [{ message: expect.stringMatching(/^0,01 does not cover it/) as string }],
+    });
+    await isolde.ask('PUT', '/setup/settings', before);
+    expect((await isolde.ask('PUT', '/setup/settings', { ...before, locale: 'xx' })).status).toBe(422);
+    expect((await isolde.ask('PUT', '/setup/settings', { ...before, timezone: 'Moon' })).status).toBe(422);
   });
 
   it('adds people with a PIN of their own, changes them and lets them go', async () => {

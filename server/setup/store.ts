@@ -139,8 +139,8 @@ export async function addShop(
   >,
 ): Promise<void> {
   await sql.query(
-    `insert into shop (name, currency, locale, timezone, tax_mode, receipt_words, receipt_thanks, opening_float, code_layouts, demo)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    `insert into shop (name, currency, locale, receipt_locale, timezone, tax_mode, receipt_words, receipt_thanks, opening_float, code_layouts, demo)
+     values ($1, $2, $3, $3, $4, $5, $6, $7, $8, $9, $10)`,
     [
       shop.name,
       shop.currency,
@@ -200,7 +200,7 @@ export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<
   await sql.query(
     `update shop set name = $1, opening_float = $2, open_price_limit = $3, lock_minutes = $4, receipt_words = $5,
             receipt_thanks = $6, code_layouts = $7, tax_rounding = $8, receipt_logo = $9, receipt_terms = $10,
-            receipt_locale = $11, mail_from = $12`,
+            receipt_locale = $11, mail_from = $12, timezone = $13, locale = $14`,
     [
       shop.name,
       shop.openingFloat,
@@ -214,6 +214,8 @@ export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<
       JSON.stringify(shop.receiptTerms),
       shop.receiptLocale,
       shop.mailFrom,
+      shop.timezone,
+      shop.locale,
     ],
   );
 }

@@ -132,7 +132,7 @@ async function give(): Promise<string | undefined> {
   if (!wanted)
     return kind.value === 'percent'
       ? 'Type a percentage, for example 10.'
-      : 'Type an amount, for example 5.00.';
+      : `Type an amount, for example ${till.example(5)}.`;
   if (!wanted.reason) return 'Say why: the reason is printed.';
   if (needs.value) return needs.value;
   const next = giveDiscount(basket.basket, wanted);

@@ -5,13 +5,14 @@ import SendReceipt from '../journal/SendReceipt.vue';
 import PaperView from '../journal/PaperView.vue';
 import { read } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
+import { usePrinterStore } from '../printer/printerStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 
 const basket = useBasketStore();
 const till = useTillStore();
 const sale = ref<JournalSale | null>(null);
-const printer = ref('');
+const printer = usePrinterStore();
 
 const cashOnly = computed(() => {
   const { tenders = [] } = basket.finished ?? {};
@@ -34,7 +35,6 @@ async function load(): Promise<void> {
 watchEffect(() => void load());
 const stop = hear((event) => {
   if (event.kind === 'printed' && event.saleId === basket.finished?.id) void load();
-  if (event.kind === 'printer-failed' && event.tillId === till.facts?.till.id) printer.value = event.message;
 });
 onUnmounted(stop);
 </script>
@@ -67,7 +67,7 @@ onUnmounted(stop);
     <span v-if="sale?.printedAt">printed</span>
     <span v-else-if="sale && sale.sent.length > 0">goes to {{ sale.sent.at(-1)?.recipient }}</span>
     <span v-else-if="sale?.receiptCustomer?.by === 'none'">not wanted</span>
-    <span v-else-if="printer" class="bad">Not printed: {{ printer }} It is tried again.</span>
+    <span v-else-if="printer.trouble" class="bad">Not printed: {{ printer.trouble }} It is tried again.</span>
     <span v-else class="soft">printing …</span>
     <router-link v-if="basket.finished" class="word" :to="`/journal/${basket.finished.id}`"
       >Open in the journal</router-link

@@ -74,7 +74,7 @@ async function act(): Promise<string | undefined> {
   switch (asked.kind) {
     case 'price': {
       const price = parseMoney(text, till.digits);
-      if (price === null || price < 0) return 'Type the price of one, for example 12.50.';
+      if (price === null || price < 0) return `Type the price of one, for example ${till.example(12.5)}.`;
       return void questions.answer('price', price);
     }
     case 'quantity': {

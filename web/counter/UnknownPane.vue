@@ -90,7 +90,7 @@ const tie = (item: Item) =>
 function addNew(): Promise<void> | void {
   const price = parseMoney(fresh.price, till.digits);
   if (price === null || price < 0) {
-    wrong.value = 'Type the price of one, for example 12.50.';
+    wrong.value = `Type the price of one, for example ${till.example(12.5)}.`;
     return;
   }
   const { name, category, taxCategoryId } = fresh;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, useTemplateRef } from 'vue';
-import { formatMoney, parseMoney } from '../../core/money.ts';
+import { plainMoney, parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 import { useBasketWorkStore } from './basketWorkStore.ts';
@@ -18,9 +18,7 @@ const line = basket.chosen;
 const { note, exemption } = basket.basket;
 const first = ref(
   {
-    price: line
-      ? formatMoney(line.typedPrice?.unitPrice ?? line.listPrice, till.digits).replaceAll(',', '')
-      : '',
+    price: line ? plainMoney(line.typedPrice?.unitPrice ?? line.listPrice, till.digits) : '',
     'line-note': line?.note ?? '',
     'sale-note': note ?? '',
     exemption: exemption?.reason ?? '',
@@ -79,7 +77,7 @@ onMounted(focusFirst);
 async function act(): Promise<string | undefined> {
   if (what === 'price' && line) {
     const price = parseMoney(first.value, till.digits);
-    if (price === null || price < 0) return 'Type an amount, for example 12.50.';
+    if (price === null || price < 0) return `Type an amount, for example ${till.example(12.5)}.`;
     if (!second.value.trim()) return 'Say why: the reason is printed.';
     if (!(await work.typePrice(line, price, second.value.trim()))) return 'Nobody approved it.';
   } else if (what === 'line-note' && line) {

@@ -45,7 +45,9 @@ async function move(): Promise<void> {
   if (busy.value) return;
   const cents = parseMoney(amount.value, till.digits);
   wrong.value = {
-    ...(cents === null || cents <= 0 ? { amount: 'Type an amount above zero, for example 20.00.' } : {}),
+    ...(cents === null || cents <= 0
+      ? { amount: `Type an amount above zero, for example ${till.example(20)}.` }
+      : {}),
     ...(reason.value.trim() ? {} : { reason: 'Say why: it is recorded and printed.' }),
   };
   if (cents === null || Object.keys(wrong.value).length > 0) {

@@ -69,7 +69,7 @@ async function go(to: number): Promise<void> {
 
 async function next(): Promise<void> {
   if (step.value === 2 && !closing.plan) {
-    wrong.value = { float: 'Type the amount that stays, for example 200.00.' };
+    wrong.value = { float: `Type the amount that stays, for example ${till.example(200)}.` };
     return;
   }
   const missing = closing.others.find((one) => one.counted && closing.countedOf(one) === null);

@@ -46,7 +46,7 @@ async function open(): Promise<void> {
     return;
   }
   if (fromSafe.value === null) {
-    wrong.value = 'Type an amount, for example 50.00.';
+    wrong.value = `Type an amount, for example ${till.example(50)}.`;
     return;
   }
   busy.value = true;

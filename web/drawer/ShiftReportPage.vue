@@ -5,7 +5,7 @@ import { computed, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { ClosedShiftView, VarianceFound } from '../../contract/drawer.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
-import { formatMoney, parseMoney } from '../../core/money.ts';
+import { plainMoney, parseMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
 import { ApiProblem, problemWords } from '../net/api.ts';
@@ -35,7 +35,7 @@ async function load(): Promise<void> {
   try {
     shift.value = await drawer.closedShift(id);
     if (manages.value && left.value !== 0) explanations.value = await drawer.explainClosed(id);
-    amount.value = formatMoney(left.value, till.digits).replaceAll(',', '');
+    amount.value = plainMoney(left.value, till.digits);
   } catch (error) {
     notices.failed(problemWords(error));
   }

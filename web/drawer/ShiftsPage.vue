@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
 import { computed, defineAsyncComponent, ref, shallowRef } from 'vue';
 import type { ShiftHistory } from '../../contract/drawer.ts';
@@ -75,7 +76,7 @@ watchDebounced(query, (now) => void tell(drawer.history(now).then((found) => (hi
       <dl class="sums">
         <div>
           <dt>Sales</dt>
-          <dd class="num">{{ history.sums.sales.toLocaleString('en-US') }}</dd>
+          <dd class="num">{{ formatCount(history.sums.sales) }}</dd>
         </div>
         <div>
           <dt>Taken</dt>

@@ -4,7 +4,7 @@ import type { ClosedShift } from '../../contract/drawer.ts';
 import { planBag } from '../../core/drawer/bagPlan.ts';
 import { variance } from '../../core/drawer/expectedCash.ts';
 import { toCount, varianceWords, type ShiftTender } from '../../core/drawer/shiftReport.ts';
-import { formatMoney, parseMoney, type Money } from '../../core/money.ts';
+import { plainMoney, parseMoney, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
@@ -32,7 +32,7 @@ export const useClosingStore = defineStore('closing', () => {
 
   const keyOf = () => `mondrel.close.${drawer.state?.shift?.id ?? 0}`;
   const fresh = (): ClosingForm => ({
-    float: formatMoney(till.facts?.shop.openingFloat ?? 0, till.digits).replaceAll(',', ''),
+    float: plainMoney(till.facts?.shop.openingFloat ?? 0, till.digits),
     bagNumber: '',
     note: '',
     name: session.person?.name ?? '',

@@ -17,6 +17,7 @@ import { useTheme } from 'vuetify';
 import { storeTheme } from '../look/storedTheme.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
+import { usePrinterStore } from '../printer/printerStore.ts';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
 import { useShortagesStore } from '../drawer/shortagesStore.ts';
 import EntryField from '../counter/EntryField.vue';
@@ -52,6 +53,7 @@ const waiting = useWaitingStore();
 const shortages = useShortagesStore();
 const shelves = useShelfStore();
 const payment = usePaymentStore();
+const printer = usePrinterStore();
 const theme = useTheme();
 const takeEntry = useEntryKinds();
 const ready = ref(false);
@@ -67,6 +69,7 @@ watchImmediate(
     await Promise.all([shelves.load(), payment.begin()]);
     ready.value = true;
     shortages.look();
+    printer.look();
   },
 );
 const stop = [
@@ -76,6 +79,7 @@ const stop = [
   shortages.follow(),
   basket.follow(),
   payment.follow(),
+  printer.follow(),
   showCustomer(),
   listenForScans((code) => void takeEntry(code, { scanned: true })),
 ];
@@ -154,7 +158,12 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       <router-link v-if="session.may('shop.set-up')" to="/setup" active-class="on"
         ><v-icon :icon="mdiTuneVariant" />Setup</router-link
       >
-      <router-link to="/printer" active-class="on"><v-icon :icon="mdiPrinterOutline" />Printer</router-link>
+      <router-link to="/printer" active-class="on"
+        ><v-icon :icon="mdiPrinterOutline" />Printer
+        <span v-if="printer.count > 0" class="n num" :title="printer.trouble ?? 'Did it come out?'">{{
+          printer.count
+        }}</span></router-link
+      >
       <button type="button" data-look @click="changeTheme">
         <v-icon :icon="mdiThemeLightDark" />{{ theme.current.value.dark ? 'Light' : 'Dark' }}
       </button>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
@@ -37,7 +38,7 @@ const anyChosen = computed(() => Object.values(journal.filter).some(Boolean));
 const countWords = computed(() => {
   const { counted } = journal;
   if (!counted) return '';
-  const count = `${counted.more ? 'more than ' : ''}${counted.count.toLocaleString('en-US')}`;
+  const count = `${counted.more ? 'more than ' : ''}${formatCount(counted.count)}`;
   return `${count} ${counted.count === 1 ? 'entry' : 'entries'}`;
 });
 /** The days, each with its rows. */

@@ -2,7 +2,7 @@
 import { computedAsync } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import type { CardOnFile } from '../../contract/payment.ts';
-import { formatMoney, parseMoney } from '../../core/money.ts';
+import { plainMoney, parseMoney } from '../../core/money.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { problemWords, read, write } from '../net/api.ts';
@@ -34,7 +34,7 @@ const onFile = computedAsync<CardOnFile[]>(async () => {
 watch(
   () => payment.share,
   (share) => {
-    typed.value = formatMoney(share, till.digits).replaceAll(',', '');
+    typed.value = plainMoney(share, till.digits);
   },
   { immediate: true },
 );

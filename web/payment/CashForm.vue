@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
-import { formatMoney, parseMoney, type Money } from '../../core/money.ts';
+import { plainMoney, parseMoney, type Money } from '../../core/money.ts';
 import { change, likelyAmounts } from '../../core/payment/cash.ts';
 import { cashRounding } from '../../core/payment/roundUp.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
@@ -22,7 +22,7 @@ const wrong = ref('');
 /** An unlikely amount that was asked about. */
 const sure = ref<Money | null>(null);
 
-const plain = (amount: Money) => formatMoney(amount, till.digits).replaceAll(',', '');
+const plain = (amount: Money) => plainMoney(amount, till.digits);
 const rounding = computed(() => cashRounding(payment.left, till.facts?.payment.cashRounding ?? 0));
 /** What is left, as it can be paid in cash. */
 const toPay = computed(() => payment.left + rounding.value);
@@ -44,7 +44,7 @@ async function accept(amount: Money | null = handed.value): Promise<void> {
   wrong.value = '';
   const digits = till.facts?.payment.cashRounding ?? 0;
   if (amount === null || amount <= 0) {
-    wrong.value = 'Type what was handed over, for example 50 or 12.50.';
+    wrong.value = `Type what was handed over, for example 50 or ${till.example(12.5)}.`;
   } else if (amount < toPay.value && digits > 1 && amount % digits !== 0) {
     wrong.value = `Cash comes in steps of ${till.money(digits)}.`;
   } else if (isUnlikely(amount) && sure.value !== amount) {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onUnmounted, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
+import { writeFiguresAs } from '../../core/locale.ts';
 import { formatMoney } from '../../core/money.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { customerChannel, type CustomerAnswer, type CustomerSight } from './customerDisplay.ts';
@@ -11,7 +12,9 @@ const list = useTemplateRef<HTMLElement>('list');
 const channel = customerChannel(Number(route.params.till));
 const answer = (what: CustomerAnswer) => channel.postMessage(what);
 channel.addEventListener('message', ({ data }: MessageEvent<CustomerSight | CustomerAnswer>) => {
-  if (!('kind' in data)) sight.value = data;
+  if ('kind' in data) return;
+  writeFiguresAs(data.locale);
+  sight.value = data;
 });
 answer({ kind: 'hello' });
 onUnmounted(() => channel.close());

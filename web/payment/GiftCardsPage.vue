@@ -49,7 +49,7 @@ function stateWords({ state, dormant, problem, expiresOn }: StoredValueView): st
 async function addCertificate(): Promise<void> {
   const amount = parseMoney(certificate.amount, till.digits);
   if (amount === null) {
-    wrong.value = { amount: 'Type an amount, for example 25.00.' };
+    wrong.value = { amount: `Type an amount, for example ${till.example(25)}.` };
     return;
   }
   const added = await attempt(

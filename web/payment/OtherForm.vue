@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
-import { formatMoney, parseMoney, type Money } from '../../core/money.ts';
+import { plainMoney, parseMoney, type Money } from '../../core/money.ts';
 import { worthOf, type TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem, problemWords } from '../net/api.ts';
 import { useTillStore } from '../setup/tillStore.ts';
@@ -25,7 +25,7 @@ const worth = computed(() => {
 watch(
   () => payment.share,
   (share: Money) => {
-    typed.value = type.foreign ? '' : formatMoney(share, till.digits).replaceAll(',', '');
+    typed.value = type.foreign ? '' : plainMoney(share, till.digits);
   },
   { immediate: true },
 );

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import type { StoredValueView } from '../../contract/payment.ts';
-import { formatMoney, parseMoney } from '../../core/money.ts';
+import { plainMoney, parseMoney } from '../../core/money.ts';
 import { mostOf, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem, problemWords } from '../net/api.ts';
@@ -30,7 +30,7 @@ async function look(): Promise<void> {
     const value = await payment.enquire(number.value);
     found.value = value;
     wrong.value = value.problem ?? '';
-    typed.value = formatMoney(mostOf(value, payment.share), till.digits).replaceAll(',', '');
+    typed.value = plainMoney(mostOf(value, payment.share), till.digits);
     await nextTick();
     if (!value.problem) amountField.value?.select();
   } catch (error) {

@@ -10,6 +10,7 @@ export interface CustomerSight {
   shop: string;
   currency: string;
   digits: number;
+  locale: string;
   phase: 'basket' | 'paying' | 'done';
   lines: {
     id: string;
@@ -51,6 +52,7 @@ export function showCustomer(): () => void {
       shop: till.facts?.shop.name ?? '',
       currency: till.facts?.currency.code ?? '',
       digits: till.digits,
+      locale: till.facts?.shop.locale ?? 'en-US',
       phase,
       lines: lines.map(({ id, name, quantity, unit }) => ({
         id,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatCount } from '../../core/locale.ts';
 import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
@@ -59,7 +60,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       <p v-if="customer.note" class="note">{{ customer.note }}</p>
       <dl>
         <dt>Points</dt>
-        <dd class="num">{{ customer.points.toLocaleString('en-US') }}</dd>
+        <dd class="num">{{ formatCount(customer.points) }}</dd>
         <dt>{{ customer.owes < 0 ? 'We owe them' : 'Owes' }}</dt>
         <dd class="num" :class="{ bad: customer.owes > 0 }">{{ till.money(Math.abs(customer.owes)) }}</dd>
         <dt>Store credit</dt>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatCount } from '../../core/locale.ts';
 import { mdiAccountOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { useBasketStore } from '../counter/basketStore.ts';
@@ -16,7 +17,7 @@ const words = computed(() => {
   if (!panel) return '';
   return [
     ...panel.groups,
-    ...(panel.points > 0 ? [`${panel.points.toLocaleString('en-US')} points`] : []),
+    ...(panel.points > 0 ? [`${formatCount(panel.points)} points`] : []),
     ...(panel.owes > 0 ? [`owes ${till.money(panel.owes)}`] : []),
     ...(panel.credit > 0 ? [`${till.money(panel.credit)} credit`] : []),
   ].join(' · ');

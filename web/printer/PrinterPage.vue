@@ -1,40 +1,91 @@
 <script setup lang="ts">
-import { mdiCashRegister } from '@mdi/js';
-import { onUnmounted, ref } from 'vue';
-import type { Paper } from '../../core/journal/paper.ts';
+import { mdiAlert, mdiCashRegister } from '@mdi/js';
+import { computed, onUnmounted, ref } from 'vue';
+import type { PrintedPaper, SettleJob } from '../../contract/printer.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
-import { read } from '../net/api.ts';
+import { problemWords, read } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../setup/tillStore.ts';
-
-interface PrintedPaper {
-  id: number;
-  openedDrawer: boolean;
-  paper: Paper;
-}
+import { usePrinterStore } from './printerStore.ts';
 
 const till = useTillStore();
+const printer = usePrinterStore();
+const notices = useNoticeStore();
 const papers = ref<PrintedPaper[]>([]);
+const network = computed(() => printer.facts?.setup.kind === 'network');
+const where = computed(() => {
+  const { host, port } = printer.facts?.setup ?? {};
+  return network.value ? `Receipts of this till come out of the printer at ${host}:${port}.` : '';
+});
 
 async function load(): Promise<void> {
   papers.value = await read<PrintedPaper[]>('/printer/papers').catch(() => papers.value);
 }
 void load();
+printer.look();
 onUnmounted(
   hear((event) => {
     if (event.kind === 'connected' || (event.kind === 'printed' && event.tillId === till.facts?.till.id))
       void load();
   }),
 );
+
+async function settle(id: number, as: SettleJob['as']): Promise<void> {
+  try {
+    await printer.settle(id, as);
+  } catch (error) {
+    notices.failed(problemWords(error));
+    printer.look();
+  }
+}
 </script>
 
 <template>
   <div class="printer">
     <header class="head">
       <h1 class="title">Printer of till {{ till.facts?.till.number }}</h1>
-      <span class="soft">This stand-in shows what a receipt printer would print, newest first.</span>
+      <span class="soft">{{
+        where || 'This stand-in shows what a receipt printer would print, newest first.'
+      }}</span>
     </header>
-    <div class="scroll roll">
+    <section v-if="printer.trouble" class="trouble" role="alert">
+      <v-icon :icon="mdiAlert" />
+      <b>{{ printer.trouble }}</b>
+      <span>It is tried again by itself: nothing is lost.</span>
+    </section>
+    <section v-if="printer.doubtful.length > 0" class="open" aria-labelledby="doubt-title">
+      <h2 id="doubt-title">Did it come out?</h2>
+      <p class="soft">
+        The printer fell silent while these were printed. Only you can see whether they are there.
+      </p>
+      <ul>
+        <li v-for="paper in printer.doubtful" :key="paper.id">
+          <b>{{ paper.words }}</b>
+          <span class="soft">asked for at {{ till.time(paper.askedAt) }}</span>
+          <v-btn @click="settle(paper.id, 'printed')">It came out</v-btn>
+          <v-btn class="go" @click="settle(paper.id, 'again')">Print it again</v-btn>
+        </li>
+      </ul>
+    </section>
+    <section
+      v-if="printer.trouble && printer.waiting.length > 0"
+      class="open"
+      aria-labelledby="waiting-title"
+    >
+      <h2 id="waiting-title">Waiting for the printer</h2>
+      <ul>
+        <li v-for="paper in printer.waiting" :key="paper.id">
+          <b>{{ paper.words }}</b>
+          <span class="soft">asked for at {{ till.time(paper.askedAt) }}</span>
+          <v-btn v-if="paper.state === 'waiting'" class="stop" @click="settle(paper.id, 'dropped')"
+            >Do not print it</v-btn
+          >
+        </li>
+      </ul>
+    </section>
+    <div v-if="!network || papers.length > 0" class="scroll roll">
+      <p v-if="network" class="soft wide">Printed here before this till had a printer:</p>
       <figure v-for="printed in papers" :key="printed.id">
         <figcaption>
           <span class="num">No. {{ printed.id }}</span>
@@ -47,6 +98,10 @@ onUnmounted(
         <p>Receipts come out here when a sale is paid.</p>
       </div>
     </div>
+    <div v-else-if="printer.count === 0" class="empty">
+      <b>All is printed</b>
+      <p>What the printer cannot print shows here.</p>
+    </div>
   </div>
 </template>
 
@@ -58,6 +113,36 @@ onUnmounted(
 .head {
   background: var(--surface);
 }
+.trouble {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding: 14px 22px;
+  background: var(--red);
+  color: var(--surface);
+}
+.open {
+  background: var(--surface);
+  border-bottom: var(--group);
+  padding: 14px 22px;
+}
+.open h2 {
+  font-size: 19px;
+  font-weight: 700;
+}
+.open ul {
+  list-style: none;
+}
+.open li {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding: 8px 0;
+  border-top: var(--hair);
+}
+.open li .soft {
+  flex: 1;
+}
 .roll {
   flex: 1;
   padding: 22px;
@@ -66,6 +151,9 @@ onUnmounted(
   gap: 22px;
   align-content: start;
   align-items: start;
+}
+.wide {
+  flex-basis: 100%;
 }
 figure {
   width: 340px;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { reactive } from 'vue';
 import type { AfterSaleSettings, SetupFacts } from '../../contract/setup.ts';
-import { formatMoney, parseMoney } from '../../core/money.ts';
+import { plainMoney, parseMoney } from '../../core/money.ts';
 import { ROLES, type Role } from '../../core/staff/rights.ts';
 import { useTillStore } from './tillStore.ts';
 import { useAttempt } from './attempt.ts';
@@ -17,8 +17,7 @@ const RESTS = [
 const setup = useSetupStore();
 const till = useTillStore();
 const { wrong, attempt } = useAttempt();
-const typed = (amount: number | null) =>
-  amount === null ? '' : formatMoney(amount, till.digits).replaceAll(',', '');
+const typed = (amount: number | null) => (amount === null ? '' : plainMoney(amount, till.digits));
 const { refundLimits, ...settings } = facts.afterSale;
 const form = reactive({
   ...settings,
@@ -37,8 +36,10 @@ async function save(): Promise<void> {
     (role) => [role, limits[role].trim() ? parseMoney(limits[role], till.digits) : null] as const,
   );
   const bad = {
-    ...(amounts.dropAbove === null ? { dropAbove: 'Type an amount, for example 800.00.' } : {}),
-    ...(amounts.shortLimit === null ? { shortLimit: 'Type an amount, for example 10.00.' } : {}),
+    ...(amounts.dropAbove === null ? { dropAbove: `Type an amount, for example ${till.example(800)}.` } : {}),
+    ...(amounts.shortLimit === null
+      ? { shortLimit: `Type an amount, for example ${till.example(10)}.` }
+      : {}),
     ...Object.fromEntries(
       given
         .filter(([role, amount]) => limits[role].trim() && amount === null)

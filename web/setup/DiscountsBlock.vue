@@ -31,7 +31,7 @@ async function addPreset(): Promise<void> {
       value:
         preset.kind === 'percent'
           ? 'Type a percentage, for example 10.'
-          : 'Type an amount, for example 5.00.',
+          : `Type an amount, for example ${till.example(5)}.`,
     };
     return;
   }

@@ -3,9 +3,11 @@ import { reactive, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { ValidationError } from '../../contract/yup.ts';
 import { firstRunSchema } from '../../contract/setup.ts';
+import { nearestLocale } from '../../core/locale.ts';
 import { CURRENCIES } from '../../core/payment/currency.ts';
 import { parseRate } from '../../core/rate.ts';
 import { ApiProblem, problemWords, write } from '../net/api.ts';
+import { LOCALE_CHOICES } from './localeChoices.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 
 const session = useSessionStore();
@@ -18,6 +20,7 @@ const form = reactive({
   placeName: '',
   currency: 'USD',
   timezone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+  locale: nearestLocale(navigator.languages),
   taxMode: 'on-top' as 'on-top' | 'inside',
   taxes: [{ name: 'General', rate: '' }],
   managerName: '',
@@ -63,7 +66,9 @@ async function setUp(): Promise<void> {
         <img src="/mark.svg" alt="" width="56" height="56" />
         <div>
           <h1>A new shop</h1>
-          <p class="soft">Six answers, then the first person can sign in. All of it can be changed later.</p>
+          <p class="soft">
+            Seven answers, then the first person can sign in. All of it can be changed later.
+          </p>
         </div>
       </header>
       <fieldset>
@@ -79,7 +84,7 @@ async function setUp(): Promise<void> {
           label="Name of the place (street or quarter)"
           :error-messages="wrong.placeName"
         />
-        <v-select
+        <v-autocomplete
           v-model="form.currency"
           :items="currencies"
           label="Currency"
@@ -90,6 +95,13 @@ async function setUp(): Promise<void> {
           :items="timezones"
           label="Time zone"
           :error-messages="wrong.timezone"
+        />
+        <v-autocomplete
+          v-model="form.locale"
+          :items="LOCALE_CHOICES"
+          label="Amounts, dates and times are written"
+          class="wide"
+          :error-messages="wrong.locale"
         />
       </fieldset>
       <fieldset>

@@ -148,7 +148,7 @@ function wordsOf({ kind, reference, counted, opensDrawer, foreign }: TenderType)
         :error-messages="wrong.reference"
       />
       <template v-if="type.kind === 'foreign-cash'">
-        <v-select
+        <v-autocomplete
           v-model="type.foreignCurrency"
           label="Currency"
           :items="

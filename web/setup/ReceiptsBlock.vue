@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { watchImmediate } from '@vueuse/core';
 import { computed, reactive } from 'vue';
-import { RECEIPT_LOCALES, type SetupFacts } from '../../contract/setup.ts';
+import type { SetupFacts } from '../../contract/setup.ts';
 import { receipt, RECEIPT_TERMS, type ReceiptTerm } from '../../core/journal/receipt.ts';
 import PaperView from '../journal/PaperView.vue';
 import { useAttempt } from './attempt.ts';
+import { LOCALE_CHOICES } from './localeChoices.ts';
 import { logoFrom } from './logo.ts';
 import { sampleReceipt } from './sampleReceipt.ts';
 import { useSetupStore } from './setupStore.ts';
@@ -93,10 +94,10 @@ async function save(): Promise<void> {
           <v-btn v-if="words.receiptLogo" @click="words.receiptLogo = ''">Without logo</v-btn>
         </div>
         <p v-if="wrong.receiptLogo" class="bad" role="alert">{{ wrong.receiptLogo }}</p>
-        <v-select
+        <v-autocomplete
           v-model="words.receiptLocale"
           label="Amounts are written"
-          :items="Object.entries(RECEIPT_LOCALES).map(([value, title]) => ({ value, title }))"
+          :items="LOCALE_CHOICES"
           :error-messages="wrong.receiptLocale"
         />
         <v-text-field

@@ -1,46 +1,170 @@
 <script setup lang="ts">
-import { onMounted } from 'vue';
+import { computed, onMounted, ref, watch, type Component } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { wordsOf } from '../../core/goods/search.ts';
+import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
 import AfterSaleBlock from './AfterSaleBlock.vue';
+import ChangesBlock from './ChangesBlock.vue';
 import ChecklistBlock from './ChecklistBlock.vue';
 import DiscountsBlock from './DiscountsBlock.vue';
 import PaymentBlock from './PaymentBlock.vue';
 import PlacesBlock from './PlacesBlock.vue';
+import PrintersBlock from './PrintersBlock.vue';
 import ReceiptsBlock from './ReceiptsBlock.vue';
 import RightsBlock from './RightsBlock.vue';
+import { SETTING_NAMES } from './settingNames.ts';
 import { useSetupStore } from './setupStore.ts';
 import ShopBlock from './ShopBlock.vue';
 import StaffBlock from './StaffBlock.vue';
 import TaxesBlock from './TaxesBlock.vue';
 import TerminalsBlock from './TerminalsBlock.vue';
 
+type Section = keyof typeof SETTING_NAMES;
+
+const TITLES: Record<Section, string> = { ...SETUP_SECTIONS, changes: 'Who changed what' };
+const SECTIONS = Object.keys(SETTING_NAMES) as Section[];
+const BLOCKS: Record<Section, Component> = {
+  shop: ShopBlock,
+  receipts: ReceiptsBlock,
+  printers: PrintersBlock,
+  payment: PaymentBlock,
+  terminals: TerminalsBlock,
+  taxes: TaxesBlock,
+  discounts: DiscountsBlock,
+  returns: AfterSaleBlock,
+  staff: StaffBlock,
+  rights: RightsBlock,
+  places: PlacesBlock,
+  changes: ChangesBlock,
+};
+
+const route = useRoute();
+const router = useRouter();
 const setup = useSetupStore();
 const notices = useNoticeStore();
+const find = ref('');
+const section = computed<Section>(() => SECTIONS.find((one) => one === route.params.section) ?? 'shop');
+/** Blocks that read the setup have it as `facts`; the others have none. */
+const facts = computed(() => ({ facts: setup.facts ?? undefined }));
+/** Every word that is typed begins one of a setting. */
+const fits = (typed: readonly string[], words: readonly string[]) =>
+  typed.every((begin) => words.some((word) => word.startsWith(begin)));
+/** Settings that have every word that is typed, in their own name or in that of their part. */
+const found = computed(() => {
+  const words = wordsOf(find.value);
+  if (words.length === 0) return [];
+  return SECTIONS.flatMap((one) =>
+    SETTING_NAMES[one]
+      .filter((name) => fits(words, wordsOf(`${TITLES[one]} ${name}`)))
+      .map((name) => ({ section: one, name })),
+  );
+});
+
 onMounted(() => setup.load().catch((error: unknown) => notices.failed(problemWords(error))));
+watch(section, () => document.querySelector('.setup .part')?.scrollTo({ top: 0 }));
+
+async function takeFirst(): Promise<void> {
+  const [first] = found.value;
+  if (first) await go(first.section);
+}
+
+async function go(to: Section): Promise<void> {
+  find.value = '';
+  await router.push(`/setup/${to}`);
+}
 </script>
 
 <template>
-  <div class="setup scroll">
-    <h1 class="hidden-text">Setup</h1>
-    <template v-if="setup.facts">
-      <ChecklistBlock :facts="setup.facts" />
-      <ShopBlock :facts="setup.facts" />
-      <ReceiptsBlock :facts="setup.facts" />
-      <PaymentBlock />
-      <TerminalsBlock :facts="setup.facts" />
-      <TaxesBlock :facts="setup.facts" />
-      <DiscountsBlock :facts="setup.facts" />
-      <AfterSaleBlock :facts="setup.facts" />
-      <StaffBlock :facts="setup.facts" />
-      <RightsBlock :facts="setup.facts" />
-      <PlacesBlock :facts="setup.facts" />
-    </template>
+  <div class="setup">
+    <h1 class="hidden-text">Setup: {{ TITLES[section] }}</h1>
+    <nav class="parts scroll" aria-label="Parts of Setup">
+      <v-text-field
+        v-model="find"
+        label="Find a setting"
+        hide-details
+        density="compact"
+        @keydown.enter.prevent="takeFirst"
+        @keydown.esc.stop="find = ''"
+      />
+      <ul v-if="find.trim()" class="found" aria-label="Settings found">
+        <li v-for="{ section: one, name } in found" :key="one + name">
+          <button type="button" @click="go(one)">
+            <b>{{ name }}</b><span class="soft">{{ TITLES[one] }}</span>
+          </button>
+        </li>
+        <li v-if="found.length === 0" class="soft none" role="status">No setting is called that.</li>
+      </ul>
+      <ul v-else>
+        <li v-for="one in SECTIONS" :key="one">
+          <router-link
+            :to="`/setup/${one}`"
+            :class="{ on: one === section }"
+            :aria-current="one === section ? 'page' : undefined"
+            >{{ TITLES[one] }}</router-link
+          >
+        </li>
+      </ul>
+    </nav>
+    <div class="part scroll">
+      <template v-if="setup.facts">
+        <ChecklistBlock v-if="section === 'shop'" :facts="setup.facts" />
+        <component :is="BLOCKS[section]" :key="section" v-bind="facts" />
+      </template>
+    </div>
   </div>
 </template>
 
 <style scoped>
 .setup {
+  display: grid;
+  grid-template-columns: 260px minmax(0, 1fr);
+}
+.parts {
+  border-right: var(--rule);
+  background: var(--surface);
+  padding: 14px 0;
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.parts > :deep(.v-input) {
+  padding: 0 14px;
+}
+.parts ul {
+  list-style: none;
+}
+.parts a,
+.found button {
+  display: block;
+  width: 100%;
+  min-height: 46px;
+  padding: 11px 16px;
+  border: 0;
+  border-bottom: var(--hair);
+  background: none;
+  color: var(--ink);
+  font-weight: 600;
+  text-align: left;
+  text-decoration: none;
+}
+.parts .on {
+  background: var(--blue);
+  color: var(--on-blue);
+}
+.found b,
+.found span {
+  display: block;
+}
+.found .soft {
+  font-weight: 400;
+  font-size: 14px;
+}
+.none {
+  padding: 14px 16px;
+}
+.part {
   padding: 22px;
   display: grid;
   gap: 22px;
@@ -61,17 +185,32 @@ onMounted(() => setup.load().catch((error: unknown) => notices.failed(problemWor
 }
 .setup :deep(.adding) {
   display: flex;
+  flex-wrap: wrap;
   gap: 12px;
   align-items: start;
   border-top: var(--group);
   padding-top: 14px;
 }
+.setup :deep(.adding > .v-input) {
+  flex: 1 1 180px;
+}
+@media (max-width: 1100px) {
+  .setup {
+    grid-template-columns: 210px minmax(0, 1fr);
+  }
+}
 @media (max-width: 900px) {
+  .setup {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: auto minmax(0, 1fr);
+  }
+  .parts {
+    max-height: 200px;
+    border-right: 0;
+    border-bottom: var(--rule);
+  }
   .setup :deep(.fields) {
     grid-template-columns: 1fr;
-  }
-  .setup :deep(.adding) {
-    flex-wrap: wrap;
   }
 }
 </style>

@@ -2,12 +2,15 @@
 import { computed, reactive } from 'vue';
 import { watchImmediate } from '@vueuse/core';
 import type { SetupFacts, ShopSettings } from '../../contract/setup.ts';
-import { formatMoney, parseMoney } from '../../core/money.ts';
+import { plainMoney, parseMoney } from '../../core/money.ts';
+import { LOCALE_CHOICES } from './localeChoices.ts';
 import { useAttempt } from './attempt.ts';
 import { useSetupStore } from './setupStore.ts';
 import { useTillStore } from './tillStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
+
+const TIMEZONES = Intl.supportedValuesOf('timeZone');
 
 const setup = useSetupStore();
 const till = useTillStore();
@@ -17,10 +20,12 @@ const shop = reactive({
   openingFloat: '',
   openPriceLimit: '',
   lockMinutes: '',
+  timezone: '',
+  locale: '',
   taxRounding: 'sale' as ShopSettings['taxRounding'],
   codeLayouts: '',
 });
-const plain = (amount: number) => formatMoney(amount, till.digits).replaceAll(',', '');
+const plain = (amount: number) => plainMoney(amount, till.digits);
 const linesOf = (text: string) => text.split('\n').filter((line) => line.trim());
 const layoutWrong = computed(
   () => Object.entries(wrong.value).find(([field]) => field.startsWith('codeLayouts'))?.[1],
@@ -31,6 +36,8 @@ watchImmediate(
   (now) =>
     Object.assign(shop, {
       name: now.name,
+      timezone: now.timezone,
+      locale: now.locale,
       taxRounding: now.taxRounding,
       openingFloat: plain(now.openingFloat),
       openPriceLimit: plain(now.openPriceLimit),
@@ -43,7 +50,7 @@ async function saveShop(): Promise<void> {
   const openingFloat = parseMoney(shop.openingFloat, till.digits);
   const openPriceLimit = parseMoney(shop.openPriceLimit, till.digits);
   if (openingFloat === null || openPriceLimit === null) {
-    const message = 'Type an amount, for example 200.00.';
+    const message = `Type an amount, for example ${till.example(200)}.`;
     wrong.value = {
       ...(openingFloat === null ? { openingFloat: message } : {}),
       ...(openPriceLimit === null ? { openPriceLimit: message } : {}),
@@ -53,6 +60,8 @@ async function saveShop(): Promise<void> {
   const next: ShopSettings = {
     ...facts.shop,
     name: shop.name,
+    timezone: shop.timezone,
+    locale: shop.locale,
     openingFloat,
     openPriceLimit,
     lockMinutes: Number(shop.lockMinutes),
@@ -85,6 +94,18 @@ async function saveShop(): Promise<void> {
         label="Lock a till after so many minutes (0: never)"
         inputmode="numeric"
         :error-messages="wrong.lockMinutes"
+      />
+      <v-autocomplete
+        v-model="shop.timezone"
+        :items="TIMEZONES"
+        label="Time zone"
+        :error-messages="wrong.timezone"
+      />
+      <v-autocomplete
+        v-model="shop.locale"
+        :items="LOCALE_CHOICES"
+        label="Amounts, dates and times are written"
+        :error-messages="wrong.locale"
       />
       <v-select
         v-model="shop.taxRounding"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive } from 'vue';
+import { onMounted, reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import { useAttempt } from './attempt.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
@@ -9,6 +9,8 @@ const { facts } = defineProps<{ facts: SetupFacts }>();
 const setup = usePaymentSetupStore();
 const { wrong, attempt } = useAttempt();
 const fresh = reactive({ name: '', code: '', tillId: facts.tills[0]?.id ?? 0 });
+
+onMounted(() => setup.load().catch(() => {}));
 
 async function pair(): Promise<void> {
   if (await attempt(setup.pair({ ...fresh }), `${fresh.name} is paired.`))

@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
 import type { TillFacts } from '../../contract/setup.ts';
-import { formatMoney, type Money } from '../../core/money.ts';
+import { writeFiguresAs } from '../../core/locale.ts';
+import { formatMoney, plainMoney, type Money } from '../../core/money.ts';
 import { read } from '../net/api.ts';
 import { setHouseClock } from './houseClock.ts';
 
@@ -13,11 +14,15 @@ export const useTillStore = defineStore('till', () => {
   async function load(): Promise<TillFacts> {
     const found = await read<TillFacts>('/setup/till');
     setHouseClock(found);
+    writeFiguresAs(found.shop.locale);
     facts.value = found;
     return found;
   }
 
   const money = (amount: Money) => formatMoney(amount, digits.value);
+
+  /** How an amount is typed here, for messages. @param units of the currency, not of its minor unit */
+  const example = (units: number) => plainMoney(Math.ceil(units * 10 ** digits.value), digits.value);
 
   /** A point in time as the shop's clock shows it. */
   function time(iso: string, style: 'time' | 'full' = 'time'): string {
@@ -33,5 +38,5 @@ export const useTillStore = defineStore('till', () => {
     return new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone }).format(at);
   }
 
-  return { facts, digits, load, money, time, day };
+  return { facts, digits, load, money, example, time, day };
 });

@@ -42,7 +42,7 @@ export async function rawPrinter(port = 0): Promise<RawPrinter> {
     sockets.add(socket);
     let paper = -1;
     /** Bytes that wait for paper, with the question at their end. */
-    let kept: Buffer[] = [];
+    const kept: Buffer[] = [];
     let bytes = 0;
     socket.on('error', () => {});
     socket.on('close', () => sockets.delete(socket));

@@ -1,3 +1,4 @@
+import type { TillPrinter } from '../../../contract/printer.ts';
 import { one, type Reader, type Writer } from '../../db/database.ts';
 import { STAND_IN, type PrinterSetup } from '../../../core/journal/printerSetup.ts';
 import { Problem } from '../../http/problem.ts';
@@ -10,6 +11,20 @@ export async function printerOf(sql: Reader, tillId: number): Promise<PrinterSet
     tillId,
   ]);
   return chosen ?? STAND_IN;
+}
+
+/** The printers of all tills, with how much has not come out of each for certain. */
+export async function printersOfTills(sql: Reader): Promise<Omit<TillPrinter, 'trouble'>[]> {
+  const rows = await sql.query<Omit<TillPrinter, 'trouble' | 'setup'> & { setup: PrinterSetup | null }>(
+    `select till.id as "tillId", till.number, place.name as place,
+            (select json_build_object('kind', kind, 'host', host, 'port', port, 'columns', columns,
+               'codePage', code_page, 'cutter', cutter, 'pulse', pulse, 'answers', answers)
+             from till_printer where till_id = till.id) as setup,
+            (select count(*)::integer from print_job
+             where till_id = till.id and state in ('waiting', 'printing', 'doubtful')) as waiting
+     from till join place on place.id = till.place_id order by till.number`,
+  );
+  return rows.map(({ setup, ...till }) => ({ ...till, setup: setup ?? STAND_IN }));
 }
 
 /** Chooses the printer of a till; what waits for it comes out there. @throws Problem 404 */

@@ -35,6 +35,9 @@ export interface Printing {
 
 const TRY_AGAIN_MS = 5_000;
 
+/** How printing a paper ended: it is out, nobody knows, or it has not begun for a reason. */
+type Outcome = 'out' | 'doubtful' | { trouble: string };
+
 export function startPrinting(
   house: Pick<House, 'database' | 'printers' | 'events' | 'log' | 'clock'>,
 ): Printing {
@@ -58,23 +61,18 @@ export function startPrinting(
     events.tell({ kind: 'printer-changed', tillId });
   }
 
-  async function printOne(job: PrintJob): Promise<void> {
+  async function printOne(job: PrintJob): Promise<Outcome> {
     const { id, tillId, openDrawer } = job;
     const { setup, paper } = await database.ask(async (sql) => {
       const chosen = await printerOf(sql, tillId);
       return { setup: chosen, paper: await paperOf(sql, job, chosen, clock.now()) };
     });
+    const printer = `till-${job.tillNumber}`;
+    const text = paperText(paper, setup.columns);
     let begun = false;
     try {
       await printers[setup.kind].print(
-        {
-          id,
-          printer: `till-${job.tillNumber}`,
-          setup,
-          paper,
-          text: paperText(paper, setup.columns),
-          openDrawer,
-        },
+        { id, printer, setup, paper, text, openDrawer },
         {
           async begins() {
             await database.write((sql) => markPrinting(sql, id));
@@ -85,29 +83,30 @@ export function startPrinting(
         },
       );
     } catch (error) {
-      if (begun) await database.write((sql) => markDoubtful(sql, id));
-      throw error;
+      log.warn({ err: error, job: id, begun }, 'a paper could not be printed');
+      if (!begun) return { trouble: error instanceof Error ? error.message : 'The printer does not answer.' };
+      // Whether it came out is asked of a person; whether the printer prints, the next paper finds out.
+      await database.write((sql) => markDoubtful(sql, id));
+      return 'doubtful';
     }
     await database.write((sql) => markPrinted(sql, id, clock.now()));
     tellTrouble(tillId, undefined);
     events.tell({ kind: 'printed', tillId, jobId: id, saleId: job.saleId });
+    return 'out';
   }
 
   async function printFor(tillId: number): Promise<void> {
     while (!stopped) {
       const job = await database.ask((sql) => nextJob(sql, tillId));
       if (!job) return;
-      try {
-        await printOne(job);
-      } catch (error) {
-        log.warn({ err: error, job: job.id }, 'a paper could not be printed');
-        tellTrouble(tillId, error instanceof Error ? error.message : 'The printer does not answer.');
-        // What waits or is in doubt now is to be seen, whether or not the words are the same.
-        events.tell({ kind: 'printer-changed', tillId });
-        clearTimeout(timers.get(tillId));
-        timers.set(tillId, setTimeout(wake, TRY_AGAIN_MS));
-        return;
-      }
+      const outcome = await printOne(job);
+      if (outcome === 'out') continue;
+      tellTrouble(tillId, outcome === 'doubtful' ? undefined : outcome.trouble);
+      // What waits or is in doubt now is to be seen, whether or not the words are the same.
+      events.tell({ kind: 'printer-changed', tillId });
+      clearTimeout(timers.get(tillId));
+      timers.set(tillId, setTimeout(wake, TRY_AGAIN_MS));
+      return;
     }
   }
 
@@ -116,7 +115,12 @@ export function startPrinting(
       await database.write(doubtWhatWasPrinting);
       recovered = true;
     }
-    for (const tillId of await database.ask(tillsThatWait)) {
+    const waiting = await database.ask(tillsThatWait);
+    // Where nothing waits any more, nothing is known of the printer either.
+    for (const tillId of troubles.keys()) {
+      if (!waiting.includes(tillId) && !running.has(tillId)) tellTrouble(tillId, undefined);
+    }
+    for (const tillId of waiting) {
       if (running.has(tillId)) {
         missed.add(tillId);
         continue;

@@ -6,13 +6,13 @@ import {
   type TillPrinter,
 } from '../../../contract/printer.ts';
 import { receiptNumber } from '../../../core/journal/receiptNumber.ts';
-import type { Reader } from '../../db/database.ts';
 import type { House } from '../../house.ts';
 import { Problem } from '../../http/problem.ts';
 import { personOf, personWith } from '../../http/session.ts';
 import { write } from '../../http/write.ts';
-import { listTills, readTill } from '../../setup/store.ts';
-import { choosePrinter, printerOf } from './printers.ts';
+import { change } from '../../setup/changes.ts';
+import { readTill } from '../../setup/store.ts';
+import { choosePrinter, printerOf, printersOfTills } from './printers.ts';
 import { addPrintJob, openJobs, settleJob, type OpenJob } from './store.ts';
 
 const NEWEST = 12;
@@ -81,18 +81,16 @@ export function printerRoutes(house: House): Router {
 
   router.get('/tills', async (request, response) => {
     personWith(request, 'shop.set-up');
-    response.json(
-      await database.ask(async (sql) =>
-        Promise.all(
-          (await listTills(sql)).map((till) => tillPrinter(sql, till, printing.troubleOf(till.id))),
-        ),
-      ),
-    );
+    const tills: TillPrinter[] = (await database.ask(printersOfTills)).map((till) => ({
+      ...till,
+      trouble: printing.troubleOf(till.tillId) ?? null,
+    }));
+    response.json(tills);
   });
 
   router.put(
     '/tills/:id',
-    write(house, 'shop.set-up', printerSchema, async ({ sql, body, request, afterwards }) => {
+    change(house, printerSchema, async ({ sql, body, request, afterwards }) => {
       const tillId = Number(request.params.id) || 0;
       await choosePrinter(sql, tillId, body);
       afterwards(() => {
@@ -111,20 +109,4 @@ export function printerRoutes(house: House): Router {
     }),
   );
   return router;
-}
-
-async function tillPrinter(
-  sql: Reader,
-  { id, number, place }: { id: number; number: number; place: string },
-  trouble: string | undefined,
-): Promise<TillPrinter> {
-  const jobs = await openJobs(sql, id);
-  return {
-    tillId: id,
-    number,
-    place,
-    setup: await printerOf(sql, id),
-    trouble: trouble ?? null,
-    waiting: jobs.length,
-  };
 }

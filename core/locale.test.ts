@@ -1,0 +1,73 @@
+import fc from 'fast-check';
+import { afterEach, describe, expect, it } from 'vitest';
+import { formatCount, LOCALES, localeWords, nearestLocale, writeFiguresAs } from './locale.ts';
+import { formatMoney, formatMoneyIn, parseMoney, plainMoney } from './money.ts';
+import { formatQuantity, parseQuantity } from './quantity.ts';
+import { formatRate, parseRate } from './rate.ts';
+
+afterEach(() => writeFiguresAs('en-US'));
+
+describe('figures as a shop writes them', () => {
+  it('follow the locale everywhere', () => {
+    writeFiguresAs('de-DE');
+    expect(formatMoney(-123_450)).toBe('−1.234,50');
+    expect(plainMoney(123_450)).toBe('1234,50');
+    expect(formatQuantity(2500)).toBe('2,5');
+    expect(formatRate(75_000)).toBe('7,5 %');
+    expect(formatCount(12_345)).toBe('12.345');
+    writeFiguresAs('en-IN');
+    expect(formatMoney(123_456_789)).toBe('12,34,567.89');
+  });
+
+  it('are read back as they are written, and as they are typed', () => {
+    const locales = fc.constantFrom(...LOCALES);
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -1e12, max: 1e12 }),
+        fc.constantFrom(0, 2, 3),
+        locales,
+        (amount, digits, locale) => {
+          writeFiguresAs(locale);
+          expect(parseMoney(formatMoney(amount, digits), digits)).toBe(amount);
+          expect(parseMoney(plainMoney(amount, digits), digits)).toBe(amount);
+          expect(formatMoney(amount, digits)).toBe(formatMoneyIn(locale, amount, digits));
+        },
+      ),
+    );
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 999_999_999 }),
+        fc.integer({ min: 0, max: 1_000_000 }),
+        locales,
+        (quantity, rate, locale) => {
+          writeFiguresAs(locale);
+          expect(parseQuantity(formatQuantity(quantity))).toBe(quantity);
+          expect(parseRate(formatRate(rate))).toBe(rate);
+        },
+      ),
+    );
+  });
+
+  it('are never read as something else: a group is no decimal sign', () => {
+    writeFiguresAs('de-DE');
+    expect(parseMoney('1.234')).toBe(123_400);
+    expect(parseMoney('1,234')).toBeNull();
+    expect(parseMoney('1,5')).toBe(150);
+    expect(parseMoney('1.5')).toBe(150);
+    writeFiguresAs('en-US');
+    expect(parseMoney('1,234')).toBe(123_400);
+    expect(parseMoney('1.234')).toBeNull();
+  });
+
+  it('have digits that receipt printers have, in every locale', () => {
+    for (const locale of LOCALES) expect(formatMoneyIn(locale, 1_234_567_890)).toMatch(/^[\d.,’' ]+$/);
+  });
+
+  it('are proposed from what a person prefers', () => {
+    expect(nearestLocale(['de-CH', 'en'])).toBe('de-CH');
+    expect(nearestLocale(['fr', 'en-GB'])).toBe('fr-BE');
+    expect(nearestLocale(['tlh', 'sv'])).toBe('sv-SE');
+    expect(nearestLocale([])).toBe('en-US');
+    expect(localeWords('de-CH')).toMatch(/German.*Switzerland.*1[’']234.50/);
+  });
+});

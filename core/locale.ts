@@ -1,0 +1,108 @@
+/**
+ * Locales in which a shop can have its amounts, dates and times written (BCP 47). All write figures in the
+ * digits 0 to 9, which receipt printers have.
+ */
+export const LOCALES: readonly string[] = [
+  ...['en-US', 'en-AU', 'en-CA', 'en-GB', 'en-IE', 'en-IN', 'en-NZ', 'en-ZA'],
+  ...['bg-BG', 'cs-CZ', 'da-DK', 'de-AT', 'de-CH', 'de-DE', 'el-GR'],
+  ...[
+    'es-AR',
+    'es-CL',
+    'es-CO',
+    'es-ES',
+    'es-MX',
+    'es-PE',
+    'et-EE',
+    'fi-FI',
+    'fr-BE',
+    'fr-CA',
+    'fr-CH',
+    'fr-FR',
+  ],
+  ...[
+    'he-IL',
+    'hi-IN',
+    'hr-HR',
+    'hu-HU',
+    'id-ID',
+    'is-IS',
+    'it-CH',
+    'it-IT',
+    'ja-JP',
+    'ko-KR',
+    'lt-LT',
+    'lv-LV',
+  ],
+  ...[
+    'ms-MY',
+    'nb-NO',
+    'nl-BE',
+    'nl-NL',
+    'pl-PL',
+    'pt-BR',
+    'pt-PT',
+    'ro-RO',
+    'sk-SK',
+    'sl-SI',
+    'sr-Latn-RS',
+    'sv-SE',
+  ],
+  ...['th-TH', 'tr-TR', 'uk-UA', 'vi-VN', 'zh-CN', 'zh-TW'],
+];
+
+/** What a locale is called, with an amount as it is written there. */
+export function localeWords(locale: string): string {
+  const name = new Intl.DisplayNames('en', { type: 'language', languageDisplay: 'standard' }).of(locale);
+  const amount = new Intl.NumberFormat(locale, { minimumFractionDigits: 2 }).format(1234.5);
+  return `${name ?? locale}: ${amount.replaceAll(/[\u00a0\u202f]/g, ' ')}`;
+}
+
+/** The locale that fits best to those that a person prefers, the best liked first. */
+export function nearestLocale(preferred: readonly string[]): string {
+  for (const wanted of preferred) {
+    const { language } = new Intl.Locale(wanted);
+    const found =
+      LOCALES.find((one) => one === wanted) ??
+      LOCALES.find((one) => new Intl.Locale(one).language === language);
+    if (found) return found;
+  }
+  return 'en-US';
+}
+
+/** The signs with which a locale writes figures. */
+export interface FigureSigns {
+  group: string;
+  decimal: string;
+}
+
+const known = new Map<string, FigureSigns>();
+
+/** Spaces that do not break are for screens: printers and fields have plain ones. */
+export const plainSpaces = (text: string): string => text.replaceAll(/[\u00a0\u202f]/g, ' ');
+
+export function signsOf(locale: string): FigureSigns {
+  let signs = known.get(locale);
+  if (!signs) {
+    const parts = new Intl.NumberFormat(locale, { minimumFractionDigits: 1 }).formatToParts(1_234_567.8);
+    const sign = (type: string) => plainSpaces(parts.find((part) => part.type === type)?.value ?? '');
+    signs = { group: sign('group'), decimal: sign('decimal') || '.' };
+    known.set(locale, signs);
+  }
+  return signs;
+}
+
+/** The locale of the shop. A house has one shop, and so has a till: figures are written alike everywhere. */
+let shopLocale = 'en-US';
+
+export const localeOfShop = (): string => shopLocale;
+
+/** From now on figures are written and read as a locale does. @param locale a BCP 47 tag, e.g. `de-DE` */
+export function writeFiguresAs(locale: string): void {
+  shopLocale = locale;
+}
+
+/** The decimal sign where the shop is. */
+export const decimalSign = (): string => signsOf(shopLocale).decimal;
+
+/** A count in figures, thousands grouped. */
+export const formatCount = (count: number): string => plainSpaces(count.toLocaleString(shopLocale));

@@ -1,0 +1,181 @@
+import type { SetupFacts } from '../../contract/setup.ts';
+import type { PaymentSettings, TerminalRow } from '../../contract/payment.ts';
+import { CODE_PAGES, type PrinterSetup } from '../../core/journal/printerSetup.ts';
+import { RECEIPT_TERMS, type ReceiptTerm } from '../../core/journal/receipt.ts';
+import { localeWords } from '../../core/locale.ts';
+import { formatMoney, type Money } from '../../core/money.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
+import type { TenderType } from '../../core/payment/tenderType.ts';
+import { formatRate } from '../../core/rate.ts';
+import type { SettingInWords } from '../../core/setup/changes.ts';
+import type { SetupSection } from '../../core/setup/sections.ts';
+import { RIGHTS, ROLES } from '../../core/staff/rights.ts';
+import type { Reader } from '../db/database.ts';
+import { printersOfTills } from '../journal/printing/printers.ts';
+import { readPaymentSettings } from '../payment/settingsStore.ts';
+import { listTerminals } from '../payment/cardStore.ts';
+import { tenderTypes } from '../payment/store.ts';
+import { setupFacts } from './service.ts';
+import { readShop } from './store.ts';
+
+/** Everything that Setup sets, each with the name that it has on the screen. */
+export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInWords[]> {
+  const facts = await setupFacts(sql, at);
+  const { digits } = currencyOf((await readShop(sql)).currency);
+  const money = (amount: Money) => formatMoney(amount, digits);
+  const printers = await printersOfTills(sql);
+  return [
+    ...shopWords(facts, money),
+    ...receiptWords(facts),
+    ...printers.map(({ number, setup }) =>
+      setting('printers', `Printer of till ${number}`, printerWords(setup)),
+    ),
+    ...paymentWords(await readPaymentSettings(sql), await tenderTypes(sql), money),
+    ...terminalWords(await listTerminals(sql), facts),
+    ...facts.taxCategories.flatMap(({ name, rates }) => [
+      setting('taxes', `Tax category ${name}`, 'there'),
+      ...rates.map((rate) =>
+        setting('taxes', `${rate.name} from ${rate.from}, ${name}`, formatRate(rate.rate)),
+      ),
+    ]),
+    ...facts.discountPresets.map(({ name, size, needsCustomer, group }) =>
+      setting(
+        'discounts',
+        `Discount ${name}`,
+        [
+          size.kind === 'percent' ? formatRate(size.rate) : money(size.amount),
+          ...(needsCustomer ? ['for known customers'] : []),
+          ...(group ? [`for ${group}`] : []),
+        ].join(', '),
+      ),
+    ),
+    ...ROLES.map((role) => setting('discounts', `Up to, ${role}`, formatRate(facts.discountLimits[role]))),
+    ...afterSaleWords(facts, money),
+    ...facts.staff.map(({ name, role, active }) =>
+      setting('staff', name, active ? role : `${role}, cannot sign in`),
+    ),
+    ...ROLES.flatMap((role) =>
+      facts.rights[role].map((right) => setting('rights', `${role}: ${RIGHTS[right]}`, 'yes')),
+    ),
+    ...facts.places.map(({ name, kind }) =>
+      setting('places', `Place ${name}`, kind === 'shop' ? 'sells' : 'stock only'),
+    ),
+    ...facts.tills.map(({ number, place }) => setting('places', `Till ${number}`, place)),
+  ];
+}
+
+const setting = (section: SetupSection, what: string, value: string): SettingInWords => ({
+  section,
+  what,
+  value,
+});
+const yesNo = (is: boolean) => (is ? 'yes' : 'no');
+
+function shopWords({ shop }: SetupFacts, money: (amount: Money) => string): SettingInWords[] {
+  return [
+    setting('shop', 'Name', shop.name),
+    setting('shop', 'Usual float', money(shop.openingFloat)),
+    setting('shop', 'Open prices up to, without approval', money(shop.openPriceLimit)),
+    setting('shop', 'Lock a till after so many minutes', String(shop.lockMinutes)),
+    setting(
+      'shop',
+      'Tax is rounded',
+      shop.taxRounding === 'sale' ? 'once for each rate of a sale' : 'on every line',
+    ),
+    setting('shop', 'Codes with a price or weight inside', shop.codeLayouts.join(', ')),
+    setting('shop', 'Time zone', shop.timezone),
+    setting('shop', 'Amounts, dates and times are written', localeWords(shop.locale)),
+  ];
+}
+
+function receiptWords({ shop }: SetupFacts): SettingInWords[] {
+  return [
+    setting('receipts', 'At the top of receipts', shop.receiptWords.join(' · ')),
+    setting('receipts', 'At the end of receipts', shop.receiptThanks),
+    setting('receipts', 'Logo', shop.receiptLogo ? `a picture of ${shop.receiptLogo.length} characters` : ''),
+    setting('receipts', 'Amounts are written', localeWords(shop.receiptLocale)),
+    setting('receipts', 'Mail comes from', shop.mailFrom),
+    ...(Object.keys(RECEIPT_TERMS) as ReceiptTerm[]).map((term) =>
+      setting('receipts', `Word for “${RECEIPT_TERMS[term]}”`, shop.receiptTerms[term] ?? ''),
+    ),
+  ];
+}
+
+function printerWords({ kind, host, port, columns, codePage, cutter, pulse, answers }: PrinterSetup): string {
+  return [
+    kind === 'network' ? `${host}:${port}` : 'stand-in',
+    `${columns} columns`,
+    CODE_PAGES[codePage],
+    ...(cutter ? ['cutter'] : []),
+    ...(pulse ? ['cash drawer'] : []),
+    ...(answers ? [] : ['says nothing back']),
+  ].join(', ');
+}
+
+function paymentWords(
+  settings: PaymentSettings,
+  types: readonly TenderType[],
+  money: (amount: Money) => string,
+): SettingInWords[] {
+  return [
+    ...types.map((type) =>
+      setting(
+        'payment',
+        `Means of payment ${type.name}`,
+        [
+          type.active ? 'taken' : 'not taken',
+          ...(type.reference ? [`asks for ${type.reference}`] : []),
+          ...(type.counted ? ['counted at close'] : []),
+          ...(type.opensDrawer ? ['opens the drawer'] : []),
+          ...(type.foreign ? [`${type.foreign.currency} at ${type.foreign.rate / 1_000_000}`] : []),
+        ].join(', '),
+      ),
+    ),
+    setting('payment', 'Order', types.map(({ name }) => name).join(', ')),
+    setting('payment', 'Round up for a fund', settings.roundUpStep > 0 ? money(settings.roundUpStep) : ''),
+    setting('payment', 'For whom', settings.fund),
+    setting('payment', 'Tips on the terminal, per cent', settings.tipRates),
+    setting('payment', 'Cash is rounded to', settings.cashRounding > 0 ? money(settings.cashRounding) : ''),
+    setting('payment', 'New gift cards expire after so many months', String(settings.giftCardMonths ?? '')),
+    setting('payment', 'Dormant after so many months without use', String(settings.dormantMonths ?? '')),
+  ];
+}
+
+function terminalWords(terminals: readonly TerminalRow[], { tills }: SetupFacts): SettingInWords[] {
+  return terminals.map(({ name, tillIds }) =>
+    setting(
+      'terminals',
+      `Terminal ${name}`,
+      tills
+        .filter(({ id }) => tillIds.includes(id))
+        .map(({ number }) => `till ${number}`)
+        .join(', ') || 'at no till',
+    ),
+  );
+}
+
+function afterSaleWords({ afterSale }: SetupFacts, money: (amount: Money) => string): SettingInWords[] {
+  return [
+    setting('returns', 'Goods come back within days', String(afterSale.returnDays)),
+    setting(
+      'returns',
+      'What was not paid electronically goes back',
+      afterSale.refundRest === 'cash' ? 'in cash' : 'as store credit',
+    ),
+    setting('returns', 'Without a receipt: lowest price of days', String(afterSale.noReceiptDays)),
+    setting('returns', 'Warn from so many without a receipt', String(afterSale.noReceiptWarning)),
+    ...ROLES.map((role) => {
+      const limit = afterSale.refundLimits[role];
+      return setting('returns', `Refunds up to, ${role}`, limit === null ? 'any' : money(limit));
+    }),
+    setting('returns', 'Suggest a safe drop above', money(afterSale.dropAbove)),
+    setting('returns', 'Managers hear of a shortage above', money(afterSale.shortLimit)),
+    setting('returns', 'Managers’ mail', afterSale.managersMail),
+    setting('returns', 'Count the drawer without seeing what is expected', yesNo(afterSale.blindCount)),
+    setting(
+      'returns',
+      'A drawer may be opened as it was left, without counting',
+      yesNo(afterSale.openAsLeft),
+    ),
+  ];
+}

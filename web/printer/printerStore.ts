@@ -1,0 +1,49 @@
+import { defineStore } from 'pinia';
+import { computed, shallowRef } from 'vue';
+import type { PrinterFacts, SettleJob } from '../../contract/printer.ts';
+import { useNoticeStore } from '../frame/noticeStore.ts';
+import { read, write } from '../net/api.ts';
+import { hear } from '../net/houseEvents.ts';
+import { useTillStore } from '../setup/tillStore.ts';
+
+/** The printer of this till: what keeps it from printing, and what has not come out for certain. */
+export const usePrinterStore = defineStore('printer', () => {
+  const till = useTillStore();
+  const notices = useNoticeStore();
+  const facts = shallowRef<PrinterFacts | null>(null);
+  const trouble = computed(() => facts.value?.trouble ?? null);
+  const doubtful = computed(() => facts.value?.open.filter(({ state }) => state === 'doubtful') ?? []);
+  const waiting = computed(() => facts.value?.open.filter(({ state }) => state !== 'doubtful') ?? []);
+  /** What somebody should look after: nothing while all goes well. */
+  const count = computed(() => doubtful.value.length + (trouble.value === null ? 0 : waiting.value.length));
+
+  async function load(): Promise<void> {
+    const before = { trouble: trouble.value, doubtful: doubtful.value.length };
+    facts.value = await read<PrinterFacts>('/printer/state');
+    if (doubtful.value.length > before.doubtful) {
+      const [newest] = doubtful.value.slice(-1);
+      notices.failed(
+        `${newest?.words ?? 'A paper'} may not have come out whole. Look, and say so at Printer.`,
+      );
+    } else if (trouble.value !== null && trouble.value !== before.trouble) {
+      notices.failed(`${trouble.value} Nothing is lost: it prints when that is mended.`);
+    }
+  }
+
+  /** Without this list the till goes on all the same. */
+  const look = (): void => void load().catch(() => {});
+
+  async function settle(id: number, as: SettleJob['as']): Promise<void> {
+    await write('POST', `/printer/jobs/${id}`, { as });
+    await load();
+  }
+
+  const follow = (): (() => void) =>
+    hear((event) => {
+      if (event.kind === 'connected') look();
+      if (event.kind === 'printer-changed' && event.tillId === till.facts?.till.id) look();
+      if (event.kind === 'printed' && event.tillId === till.facts?.till.id && count.value > 0) look();
+    });
+
+  return { facts, trouble, doubtful, waiting, count, look, settle, follow };
+});
