@@ -16,6 +16,8 @@ export type HouseEvent =
     }
   | { kind: 'payment-changed'; tillId: number; basketId: string }
   | { kind: 'drawer-changed'; tillId: number }
+  /** A message was refused for good. */
+  | { kind: 'message-refused'; recipient: string; saleId: string | null; words: string }
   | { kind: 'printed'; tillId: number; jobId: number; saleId: string | null }
   /** A printer has begun or ceased to make trouble, or something waits for it or is in doubt. */
   | { kind: 'printer-changed'; tillId: number };

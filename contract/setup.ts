@@ -154,7 +154,7 @@ export const shopSettingsSchema = object({
     ) as Record<ReceiptTerm, ReturnType<typeof string>>,
   ).default({}),
   receiptLocale: string().oneOf(LOCALES, 'Choose how amounts are written.').default('en-US'),
-  mailFrom: string().trim().email('This is no mail address.').default('shop@localhost.example'),
+  mailFrom: string().trim().email('This is no mail address.').default(''),
   codeLayouts: array()
     .of(
       string()

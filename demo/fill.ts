@@ -97,7 +97,9 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await layPayments(sql, tills, manager, began);
     await layHistory(sql, past, { staff, places, customers });
     await layDiscounts(sql);
-    await sql.query("update shop set drop_above = 120000, managers_mail = 'managers@ostlerlane.example'");
+    await sql.query(
+      "update shop set drop_above = 120000, managers_mail = 'managers@ostlerlane.example', mail_from = 'hello@ostlerlane.example'",
+    );
     await layShelves(sql);
   });
   return [...STAFF];

@@ -67,8 +67,9 @@ export function setupRoutes(house: House): Router {
       afterwards(() => {
         writeFiguresAs(body.locale);
         changed();
+        house.outbox.wake();
       });
-      return putShopSettings(sql, body);
+      return putShopSettings(sql, body, house.clock.now());
     }),
   );
 

@@ -10,6 +10,7 @@ import type { ReceiptTerms } from '../../core/journal/receipt.ts';
 import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
 import type { DatedRate } from '../../core/offers/taxRates.ts';
 import type { SetupProgress } from '../../core/setup/checklist.ts';
+import { tryAllNow } from '../journal/outbox/store.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface ShopRow {
@@ -30,6 +31,8 @@ export interface ShopRow {
   receiptTerms: ReceiptTerms;
   receiptLocale: string;
   mailFrom: string;
+  /** The installation, in the numbers of its mails. */
+  mailId: string;
   demo: boolean;
 }
 
@@ -39,7 +42,7 @@ export async function findShop(sql: Reader): Promise<ShopRow | undefined> {
             receipt_words as "receiptWords", receipt_thanks as "receiptThanks", opening_float as "openingFloat", open_price_limit as "openPriceLimit",
             lock_minutes as "lockMinutes", code_layouts as "codeLayouts", open_item_id as "openItemId",
             receipt_logo as "receiptLogo", receipt_terms as "receiptTerms", receipt_locale as "receiptLocale",
-            mail_from as "mailFrom", demo
+            mail_from as "mailFrom", mail_id as "mailId", demo
      from shop`,
   );
   return shop;
@@ -136,6 +139,7 @@ export async function addShop(
     | 'receiptTerms'
     | 'receiptLocale'
     | 'mailFrom'
+    | 'mailId'
   >,
 ): Promise<void> {
   await sql.query(
@@ -196,7 +200,8 @@ export function listPlaces(sql: Reader): Promise<SetupFacts['places']> {
   return sql.query('select id, name, kind from place order by id');
 }
 
-export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<void> {
+export async function putShopSettings(sql: Writer, shop: ShopSettings, at: Date): Promise<void> {
+  await tryAllNow(sql, at);
   await sql.query(
     `update shop set name = $1, opening_float = $2, open_price_limit = $3, lock_minutes = $4, receipt_words = $5,
             receipt_thanks = $6, code_layouts = $7, tax_rounding = $8, receipt_logo = $9, receipt_terms = $10,

@@ -55,8 +55,11 @@ async function environment(from: 'demo' | 'empty'): Promise<NodeJS.ProcessEnv> {
 export const emptyEnvironment = (): Promise<NodeJS.ProcessEnv> => environment('empty');
 
 /** A running server on a database of its own, on the engine under test. */
-export async function openHouse(from: 'demo' | 'empty' = 'demo'): Promise<TestHouse> {
-  const settings = readSettings(await environment(from));
+export async function openHouse(
+  from: 'demo' | 'empty' = 'demo',
+  more: NodeJS.ProcessEnv = {},
+): Promise<TestHouse> {
+  const settings = readSettings({ ...(await environment(from)), ...more });
   let gone = 0;
   const start = () =>
     serve(settings, {

@@ -28,6 +28,7 @@ import { listenForScans } from '../counter/scanner.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
 import { showCustomer } from '../payment/customerDisplay.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
+import { sayRefusals } from '../journal/refusedMessages.ts';
 import KeysPanel from './KeysPanel.vue';
 import NoticeBand from './NoticeBand.vue';
 
@@ -80,6 +81,7 @@ const stop = [
   basket.follow(),
   payment.follow(),
   printer.follow(),
+  sayRefusals(),
   showCustomer(),
   listenForScans((code) => void takeEntry(code, { scanned: true })),
 ];

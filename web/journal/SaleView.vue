@@ -21,6 +21,8 @@ const EVENTS: Record<string, string> = { sale: 'Sale', void: 'Void' };
 
 const journal = useJournalStore();
 const returns = useReturnStore();
+const SENT_WORDS: Record<string, string> = { sent: 'sent', failed: 'not sent', waiting: 'goes' };
+
 const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
@@ -193,7 +195,7 @@ async function voided(): Promise<void> {
       <p>
         {{ sale.printedAt ? `Printed ${till.time(sale.printedAt)}` : 'Not printed' }}
         <span v-for="(one, at) in sale.sent" :key="at"
-          >· {{ one.state === 'sent' ? 'sent' : 'goes' }} to {{ one.recipient
+          >· {{ SENT_WORDS[one.state] ?? 'goes' }} to {{ one.recipient
           }}{{ one.trouble ? `: ${one.trouble}` : '' }}
         </span>
       </p>

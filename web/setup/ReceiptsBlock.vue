@@ -102,6 +102,8 @@ async function save(): Promise<void> {
         />
         <v-text-field
           v-model="words.mailFrom"
+          :hint="words.mailFrom ? '' : 'Without an address no mail goes out.'"
+          persistent-hint
           label="Mail comes from"
           type="email"
           :error-messages="wrong.mailFrom"

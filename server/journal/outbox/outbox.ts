@@ -1,23 +1,26 @@
 import bwipjs from 'bwip-js/node';
-import type { PostDriver } from '../../../devices/post/driver.ts';
+import { PostRefusal, type PostDriver } from '../../../devices/post/driver.ts';
 import type { Paper } from '../../../core/journal/paper.ts';
 import { paperHtml } from '../../../core/journal/paperHtml.ts';
+import { sendAgainAt } from '../../../core/journal/sendAgain.ts';
 import { paperText } from '../../../core/journal/paperText.ts';
+import { instant } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House, Outbox } from '../../house.ts';
 import { readShop } from '../../setup/store.ts';
 import { reportPaper } from '../../drawer/service.ts';
 import { giftCardOf, receiptPaper } from '../service.ts';
-import { markSent, noteTrouble, waitingMessages, type OutboxMessage } from './store.ts';
+import { dueMessages, markSent, nextTry, noteTrouble, type OutboxMessage } from './store.ts';
 
 const AT_ONCE = 20;
-const TRY_AGAIN_MS = 30_000;
+/** Not sooner, however the clocks run. */
+const SOONEST_MS = 5_000;
 
 const barcode = (text: string): string =>
   `data:image/svg+xml;base64,${Buffer.from(bwipjs.toSVG({ bcid: 'code128', text, height: 10 })).toString('base64')}`;
 
 export function startOutbox(
-  { database, clock, log }: Pick<House, 'database' | 'clock' | 'log'>,
+  { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,
   post: PostDriver,
 ): Outbox {
   let stopped = false;
@@ -25,21 +28,23 @@ export function startOutbox(
   let timer: NodeJS.Timeout | undefined;
 
   async function send(message: OutboxMessage): Promise<void> {
-    const { paper, from, shop } = await database.ask(async (sql) => ({
+    const { paper, shop } = await database.ask(async (sql) => ({
       paper: await paperFor(sql, message),
-      from: (await readShop(sql)).mailFrom,
-      shop: (await readShop(sql)).name,
+      shop: await readShop(sql),
     }));
-    const { id, recipient: to } = message;
+    const { id: number, recipient: to } = message;
     const text = paperText(paper);
-    if (message.kind === 'text') return post.text({ id, to, text: `${shop}\n${text}` });
+    if (message.kind === 'text') return post.text({ number, to, text: `${shop.name}\n${text}` });
+    if (!shop.mailFrom)
+      throw new Error('The shop has no address that mail comes from: set it in Setup, Receipts.');
     // Loaded when a mail goes out: it is large.
     const { paperPdf } = await import('../printing/paperPdf.ts');
     await post.mail({
-      id,
-      from: `"${shop.replaceAll('"', '')}" <${from}>`,
+      id: `${number}.${shop.mailId}@${shop.mailFrom.split('@').at(-1)}`,
+      number,
+      from: `"${shop.name.replaceAll('"', '')}" <${shop.mailFrom}>`,
       to,
-      subject: `${message.subject}: ${paper.title}, ${shop}`,
+      subject: `${message.subject}: ${paper.title}, ${shop.name}`,
       text,
       html: paperHtml(paper, barcode),
       attachments: [
@@ -48,34 +53,46 @@ export function startOutbox(
     });
   }
 
-  /** One that cannot be sent does not hold up the others; it is tried again later. */
-  async function sendWaiting(): Promise<void> {
-    const waiting = await database.ask((sql) => waitingMessages(sql, AT_ONCE));
-    let sent = 0;
-    for (const message of waiting) {
-      if (stopped) return;
-      try {
-        await send(message);
-        await database.ask((sql) => markSent(sql, message.id, clock.now()));
-        sent += 1;
-      } catch (error) {
-        const words = error instanceof Error ? error.message : 'It could not be sent.';
-        log.warn({ err: error, message: message.id }, 'a message could not be sent');
-        await database.ask((sql) => noteTrouble(sql, message.id, words));
-      }
+  async function sendOne(message: OutboxMessage): Promise<void> {
+    try {
+      await send(message);
+      await database.ask((sql) => markSent(sql, message.id, clock.now()));
+    } catch (error) {
+      const words = error instanceof Error ? error.message : 'It could not be sent.';
+      log.warn({ err: error, message: message.id }, 'a message could not be sent');
+      const again =
+        error instanceof PostRefusal
+          ? undefined
+          : sendAgainAt(instant(message.askedAt).toJSDate(), clock.now(), message.tries + 1);
+      await database.ask((sql) => noteTrouble(sql, message.id, words, again));
+      const { recipient, saleId } = message;
+      if (!again) events.tell({ kind: 'message-refused', recipient, saleId, words });
     }
-    if (sent < waiting.length) {
-      clearTimeout(timer);
-      timer = setTimeout(() => outbox.wake(), TRY_AGAIN_MS);
-      timer.unref();
-    } else if (waiting.length === AT_ONCE) await sendWaiting();
+  }
+
+  /** One that cannot be sent does not hold up the others. */
+  async function sendDue(): Promise<void> {
+    for (;;) {
+      const due = await database.ask((sql) => dueMessages(sql, clock.now(), AT_ONCE));
+      for (const message of due) {
+        if (stopped) return;
+        await sendOne(message);
+      }
+      if (due.length < AT_ONCE) break;
+    }
+    const next = await database.ask(nextTry);
+    if (next === null || stopped) return;
+    clearTimeout(timer);
+    const wait = instant(next).toMillis() - clock.now().getTime();
+    timer = setTimeout(() => outbox.wake(), Math.max(wait, SOONEST_MS));
+    timer.unref();
   }
 
   const outbox: Outbox = {
     wake() {
       if (stopped) return;
       running = running
-        .then(sendWaiting)
+        .then(sendDue)
         .catch((error: unknown) => log.error({ err: error }, 'sending messages stopped'));
     },
     async stop() {

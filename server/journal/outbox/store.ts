@@ -1,26 +1,38 @@
-import type { Reader } from '../../db/database.ts';
+import type { Reader, Writer } from '../../db/database.ts';
 
 export interface OutboxMessage {
   id: number;
   kind: 'mail' | 'text';
   recipient: string;
   subject: string;
+  tries: number;
+  askedAt: string;
   saleId: string | null;
   storedValueId: number | null;
   shiftId: number | null;
 }
 
-export function waitingMessages(sql: Reader, most: number): Promise<OutboxMessage[]> {
+/** What is due to be sent, the longest waiting first. */
+export function dueMessages(sql: Reader, now: Date, most: number): Promise<OutboxMessage[]> {
   return sql.query<OutboxMessage>(
-    `select id, kind, recipient, subject, sale_id as "saleId", stored_value_id as "storedValueId", shift_id as "shiftId"
-     from outbox where state = 'waiting' order by trouble <> '', id limit $1`,
-    [most],
+    `select id, kind, recipient, subject, tries, asked_at as "askedAt", sale_id as "saleId",
+            stored_value_id as "storedValueId", shift_id as "shiftId"
+     from outbox where state = 'waiting' and coalesce(try_at, asked_at) <= $2 order by coalesce(try_at, asked_at), id limit $1`,
+    [most, now.toISOString()],
   );
+}
+
+/** When the next message is due, if any waits. */
+export async function nextTry(sql: Reader): Promise<string | null> {
+  const [first] = await sql.query<{ at: string | null }>(
+    "select min(coalesce(try_at, asked_at)) as at from outbox where state = 'waiting'",
+  );
+  return first?.at ?? null;
 }
 
 export async function addMessage(
   sql: Reader,
-  message: Omit<OutboxMessage, 'id' | 'shiftId'> & { shiftId?: number; at: Date },
+  message: Omit<OutboxMessage, 'id' | 'shiftId' | 'tries' | 'askedAt'> & { shiftId?: number; at: Date },
 ): Promise<void> {
   await sql.query(
     `insert into outbox (kind, recipient, subject, sale_id, stored_value_id, asked_at, shift_id)
@@ -44,8 +56,26 @@ export async function markSent(sql: Reader, id: number, at: Date): Promise<void>
   ]);
 }
 
-export async function noteTrouble(sql: Reader, id: number, trouble: string): Promise<void> {
-  await sql.query('update outbox set trouble = $2 where id = $1', [id, trouble.slice(0, 300)]);
+/** It could not be sent: it waits for another try, or is given up where there is none. */
+export async function noteTrouble(
+  sql: Reader,
+  id: number,
+  trouble: string,
+  tryAt: Date | undefined,
+): Promise<void> {
+  await sql.query(
+    `update outbox set trouble = $2, tries = tries + 1, try_at = $3::timestamptz,
+            state = case when $3::timestamptz is null then 'failed' else 'waiting' end
+     where id = $1`,
+    [id, trouble.slice(0, 300), tryAt?.toISOString() ?? null],
+  );
+}
+
+/** What waits is tried now: whoever changed the sender, say, need not wait for it. */
+export async function tryAllNow(sql: Writer, now: Date): Promise<void> {
+  await sql.query("update outbox set try_at = $1 where state = 'waiting' and try_at > $1", [
+    now.toISOString(),
+  ]);
 }
 
 /** What went out, or is to go out, for a sale. */
