@@ -39,7 +39,15 @@ export default defineConfig({
       },
       {
         extends: true,
-        test: { name: 'e2e', include: ['e2e/**/*.test.ts'], globalSetup: 'e2e/globalSetup.ts', ...serial },
+        test: {
+          name: 'e2e',
+          include: ['e2e/**/*.test.ts'],
+          globalSetup: 'e2e/globalSetup.ts',
+          ...serial,
+          // Each file has a shop and a browser of its own; they wait for each other's answers most of the time.
+          fileParallelism: true,
+          maxWorkers: 2,
+        },
       },
     ],
   },

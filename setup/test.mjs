@@ -1,9 +1,22 @@
 // npm test [-- PART…]: lint, types, unit, integration on both engines, faults and the real interface; the last line counts.
+import { spawn } from 'node:child_process';
 import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, installPackages, prepare, ROOT, runPackage } from './steps.mjs';
+import { build, installPackages, prepare, ROOT } from './steps.mjs';
 import { installSystemPackages } from './systemPackages.mjs';
 
+const FLOORS = ['core', 'contract', 'server', 'web', 'devices', 'demo'];
+const CHECKS = [
+  ['lint', 'eslint', ['.', '--cache', '--cache-location', 'dist/cache/eslint']],
+  [
+    'format',
+    'prettier',
+    ['--check', '.', '--log-level', 'warn', '--cache', '--cache-location', 'dist/cache/prettier'],
+  ],
+  ['direction of imports', 'depcruise', ['--config', 'dependencies.config.cjs', ...FLOORS]],
+  ['types of core, server and tests', 'tsc', ['--noEmit', '-p', 'tsconfig.node.json']],
+  ['types of the pages', 'vue-tsc', ['--noEmit', '-p', 'tsconfig.web.json']],
+];
 const PROJECTS = {
   unit: ['unit'],
   integration: ['pglite', 'postgres'],
@@ -16,83 +29,77 @@ installPackages();
 const wanted = process.argv.slice(2);
 const all = wanted.length === 0;
 let passed = 0;
-let failed = 0;
 /** What did not pass, said again at the end: a long output is read from below. */
 const failures = [];
+const times = [];
 
-async function check(words, work) {
-  console.log(`\n── ${words}`);
-  try {
-    await work();
-    passed += 1;
-  } catch {
-    failed += 1;
-    failures.push(words);
-  }
+/** Runs a program of a package, and shows what it printed when it has ended: two at once would mix. */
+function run(title, name, args) {
+  const began = performance.now();
+  const printed = [];
+  return new Promise((done) => {
+    const child = spawn(process.execPath, [join(ROOT, 'node_modules', '.bin', name), ...args], { cwd: ROOT });
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => printed.push(part));
+    child.on('close', (code) => {
+      const seconds = Math.round((performance.now() - began) / 1000);
+      times.push(`${String(seconds).padStart(5)} s  ${title}`);
+      console.log(`\n── ${title}, ${seconds} s\n${Buffer.concat(printed).toString()}`);
+      done(code === 0);
+    });
+  });
 }
 
-if (all) {
-  await check('lint', () => runPackage('eslint', ['.']));
-  await check('format', () => runPackage('prettier', ['--check', '.', '--log-level', 'warn']));
-  await check('direction of imports', () =>
-    runPackage('depcruise', [
-      '--config',
-      'dependencies.config.cjs',
-      'core',
-      'contract',
-      'server',
-      'web',
-      'devices',
-      'demo',
-    ]),
-  );
-  await check('types of core, server and tests', () =>
-    runPackage('tsc', ['--noEmit', '-p', 'tsconfig.node.json']),
-  );
-  await check('types of the pages', () => runPackage('vue-tsc', ['--noEmit', '-p', 'tsconfig.web.json']));
+async function check([title, name, args]) {
+  if (await run(title, name, args)) passed += 1;
+  else failures.push(title);
+}
+
+async function test(project) {
+  const file = join(ROOT, 'dist', `tests-${project}.json`);
+  rmSync(file, { force: true });
+  const only = wanted.includes('powercut') ? ['powerCut'] : [];
+  const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=${file}`];
+  await run(project, 'vitest', ['run', '--project', project, ...only, ...reporters]);
+  try {
+    const result = JSON.parse(readFileSync(file, 'utf8'));
+    passed += result.numPassedTests;
+    for (const { name, status, message, assertionResults } of result.testResults) {
+      const bad = assertionResults.filter((one) => one.status !== 'passed');
+      // A file that could not be run at all counts as one failure.
+      if (status === 'failed' && bad.length === 0) failures.push(`${project}: ${name}\n${message}`);
+      for (const { fullName, failureMessages } of bad) {
+        failures.push([`${project}: ${fullName}`, ...failureMessages].join('\n'));
+      }
+    }
+  } catch {
+    failures.push(`${project} gave no result`);
+  }
 }
 
 await installSystemPackages();
 if (all || wanted.includes('e2e')) await prepare();
 else await build('server');
 
-const projects = all ? Object.values(PROJECTS).flat() : wanted.flatMap((part) => PROJECTS[part] ?? []);
-for (const project of new Set(projects)) {
-  console.log(`\n── ${project}`);
-  const file = join(ROOT, 'dist', `tests-${project}.json`);
-  rmSync(file, { force: true });
-  const only = wanted.includes('powercut') ? ['powerCut'] : [];
-  await runPackage('vitest', [
-    'run',
-    '--project',
-    project,
-    ...only,
-    '--reporter=default',
-    '--reporter=json',
-    `--outputFile.json=${file}`,
-  ]).catch(() => {});
-  try {
-    const result = JSON.parse(readFileSync(file, 'utf8'));
-    passed += result.numPassedTests;
-    // A file that could not be run at all counts as one failure.
-    const unrun = result.testResults.filter(
-      ({ status, assertionResults }) =>
-        status === 'failed' && !assertionResults.some((one) => one.status === 'failed'),
-    );
-    failed += result.numFailedTests + result.numPendingTests + unrun.length;
-    failures.push(
-      ...unrun.map(({ name, message }) => `${project}: ${name}\n${message}`),
-      ...result.testResults
-        .flatMap(({ assertionResults }) => assertionResults)
-        .filter(({ status }) => status !== 'passed')
-        .map(({ fullName, failureMessages }) => [`${project}: ${fullName}`, ...failureMessages].join('\n')),
-    );
-  } catch {
-    failed += 1;
-    failures.push(`${project} gave no result`);
-  }
-}
+const projects = new Set(
+  all ? Object.values(PROJECTS).flat() : wanted.flatMap((part) => PROJECTS[part] ?? []),
+);
+const has = (project) => projects.has(project);
+/** What is done one after the other; the lanes are run at the same time. The real interface has the machine for itself. */
+const lanes = [
+  [
+    ...(all ? CHECKS : []).map((one) => () => check(one)),
+    ...['unit', 'postgres'].filter(has).map((one) => () => test(one)),
+  ],
+  ['pglite', 'faults'].filter(has).map((one) => () => test(one)),
+];
+await Promise.all(
+  lanes.map(async (lane) => {
+    for (const work of lane) await work();
+  }),
+);
+if (has('e2e')) await test('e2e');
 
 for (const failure of failures) console.log(`\n✗ ${failure}`);
-console.log(`\n${passed} passed, ${failed} failed`);
-process.exit(failed === 0 && passed > 0 ? 0 : 1);
+console.log(`\nWhere the time goes:\n${times.join('\n')}`);
+console.log(`\n${passed} passed, ${failures.length} failed`);
+process.exit(failures.length === 0 && passed > 0 ? 0 : 1);
