@@ -87,6 +87,8 @@ export interface SaleAfterwards {
   void: { state: 'begun' | 'done'; reason: string; at: string; by: string } | null;
   corrections: { from: string; to: string; amount: number; reason: string; at: string; by: string }[];
   papers: { kind: 'receipt' | 'copy' | 'gift-receipt' | 'void-slip'; at: string; till: number }[];
+  /** What was written about it afterwards. */
+  notes: { note: string; at: string; by: string }[];
 }
 
 /** A sale with its receipt as it was printed. */
@@ -97,18 +99,25 @@ export interface JournalSale extends JournalRow {
   afterwards: SaleAfterwards;
   /** Why it cannot be voided here and now; empty where it can. */
   noVoid: string;
+  /** What was written on it when it was rung up. */
+  note: string;
   /** Whether anything can still come back from it. */
   returnable: boolean;
   /** Where the receipt is: still waiting for the printer, or printed at. */
   printedAt: string | null;
   /** What went out by mail or text, or is to. */
-  sent: { kind: 'mail' | 'text'; recipient: string; state: string; trouble: string }[];
+  sent: { kind: 'mail' | 'text'; recipient: string; state: string; trouble: string; at: string }[];
   tenders: { name: string; amount: number; handed: number; tip: number }[];
   /** What was rounded up and given; in what was paid. */
   donation: number;
   /** Where the customer of the sale can be written to, and how they like receipts. */
   receiptCustomer: { name: string; mail: string; phone: string; by: string } | null;
 }
+
+/** Writes something about a sale after it. */
+export const saleNoteSchema = object({
+  note: string().trim().required('Write the note first.').max(500, 'A note has at most 500 characters.'),
+});
 
 /** Cancels a sale of the shift as if it had not been. */
 export const voidSaleSchema = object({

@@ -109,8 +109,16 @@ describe('an item that asks', () => {
     await till.see('#question:focus');
     await till.scan(ownEan13(22, 3));
     await till.read('answer the question first');
+    await till.read('Rung up after this: 1', '.behind');
+    await till.read('Recital bundle', '.behind');
+    expect(await till.findings()).toEqual([]);
+    // Also when the page is loaded anew while it waits: both ask again, in the same order.
+    await till.driver.navigate().refresh();
+    await till.see('#question');
+    await till.read('Recital bundle', '.behind');
     await till.keys('45', Key.ENTER);
     await till.count('.row', 4);
+    await till.count('.behind', 0);
     await till.read('Recital bundle', '.tape');
     await empty();
   });

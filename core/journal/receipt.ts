@@ -17,6 +17,8 @@ export interface ReceiptLine {
   note: string;
   gift: boolean;
   serial: string | null;
+  /** Of a gift card that is sold, the last four of its number. */
+  card?: string | null;
   /** Of goods that came back: from which sale, and why. */
   from?: string | null;
 }
@@ -225,6 +227,7 @@ function lineRows(line: ReceiptLine, money: (amount: Money) => string): PaperRow
     rows.push({ kind: 'pair', left: why, right: money(amount), indent: true });
   }
   if (line.serial) rows.push({ kind: 'pair', left: `No. ${line.serial}`, right: '', indent: true });
+  if (line.card) rows.push({ kind: 'pair', left: `No. ·· ${line.card}`, right: '', indent: true });
   if (line.note) rows.push({ kind: 'pair', left: line.note, right: '', indent: true });
   return rows;
 }

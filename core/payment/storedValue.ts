@@ -23,6 +23,8 @@ export interface StoredValueFacts {
   singleUse: boolean;
   /** The last day on which it can be used, or `null`. */
   expiresOn: string | null;
+  /** The shop's day on which it was last paid with or put on, where it is known. */
+  usedOn?: string | undefined;
 }
 
 /** Digits of a number that the shop makes up itself, the check digit among them. */
@@ -71,7 +73,9 @@ export function storedValueProblem(value: StoredValueFacts, today: string): stri
   const name = `${STORED_VALUE_NAMES[value.kind]} ·· ${lastFour(value.number)}`;
   if (value.state === 'frozen') return `${name} was reported lost and is frozen.`;
   if (value.expiresOn !== null && value.expiresOn < today) return `${name} expired on ${value.expiresOn}.`;
-  if (value.state === 'closed' || value.balance === 0) return `Nothing is left on ${name}.`;
+  if (value.state === 'closed' || value.balance === 0) {
+    return `Nothing is left on ${name}${value.usedOn ? `: last used on ${value.usedOn}` : ''}.`;
+  }
   if (value.balance <= value.held) return `What is left on ${name} is being paid with on another till.`;
   if (value.singleUse && value.held > 0) return `${name} is being used on another till.`;
   return null;

@@ -1,3 +1,4 @@
+import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Catalogue, ItemFacts } from '../../contract/goods.ts';
 import type { JournalPage, JournalSale } from '../../contract/journal.ts';
@@ -48,6 +49,28 @@ describe(`the journal on ${ENGINE}`, () => {
     ).toEqual([paid[1]]);
     expect((await noor.ask<JournalPage>('GET', '/journal/sales?find=nonsense')).body.rows).toEqual([]);
     expect((await noor.ask('GET', '/journal/sales?from=today')).status).toBe(422);
+  });
+
+  it('keeps what is written about a sale afterwards, and finds it by those words and by a mail address', async () => {
+    const [id] = paid;
+    const add = (note: string) => noor.ask('POST', `/journal/sales/${id}/notes`, { note });
+    expect((await add('Strap was promised for Thursday')).status).toBe(200);
+    expect((await add('  ')).status).toBe(422);
+    expect((await noor.ask('POST', `/journal/sales/${newId()}/notes`, { note: 'x' })).status).toBe(404);
+    await noor.ask('POST', `/journal/sales/${id}/sent`, { by: 'mail', to: 'Ada@Reader.example' });
+    const { body } = await noor.ask<JournalSale>('GET', `/journal/sales/${id}`);
+    expect(body.afterwards.notes).toMatchObject([{ note: 'Strap was promised for Thursday', by: 'Noor A.' }]);
+    expect(body.sent).toMatchObject([{ recipient: 'Ada@Reader.example' }]);
+    const found = async (words: string) =>
+      (await noor.ask<JournalPage>('GET', `/journal/sales?find=${encodeURIComponent(words)}`)).body.rows.map(
+        (row) => row.id,
+      );
+    expect(await found('promised thurs')).toEqual([id]);
+    expect(await found('ada@reader.example')).toEqual([id]);
+    // What means something to the database is only text.
+    for (const odd of ["o'clock & !", 'a\\b', '%', '_da@reader', ':*', '<->']) {
+      expect(await found(odd)).toEqual([]);
+    }
   });
 
   it('prints a copy that says so', async () => {

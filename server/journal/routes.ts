@@ -1,6 +1,6 @@
 import { Router, type Request } from 'express';
 import { string } from '../../contract/yup.ts';
-import { journalQuerySchema, voidSaleSchema } from '../../contract/journal.ts';
+import { journalQuerySchema, saleNoteSchema, voidSaleSchema } from '../../contract/journal.ts';
 import { sendReceiptSchema } from '../../contract/payment.ts';
 import { refundPartsSchema } from '../../contract/returns.ts';
 import type { House } from '../house.ts';
@@ -9,6 +9,7 @@ import { personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery, write } from '../http/write.ts';
 import { sendPaper } from './printing/sendPaper.ts';
 import { addPrintJob } from './printing/store.ts';
+import { addSaleNote } from './store.ts';
 import { journalChoices } from './searchStore.ts';
 import { quote, returnable, returnFacts, withoutReceipt } from './returns/service.ts';
 import { voidSale } from './voids/service.ts';
@@ -78,6 +79,15 @@ export function journalRoutes(house: House): Router {
       await receiptPaper(sql, id);
       await addPrintJob(sql, { tillId: person.tillId, kind: 'copy', saleId: id, at: clock.now() });
       afterwards(() => house.printing.wake());
+    }),
+  );
+
+  router.post(
+    '/sales/:id/notes',
+    write(house, 'sell', saleNoteSchema, async ({ sql, person, request, body }) => {
+      const id = saleId(request);
+      await receiptPaper(sql, id);
+      await addSaleNote(sql, { saleId: id, note: body.note, staffId: person.staffId, at: clock.now() });
     }),
   );
 

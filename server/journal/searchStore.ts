@@ -86,6 +86,9 @@ const byLastFour = (parameter: string): string =>
    union select tender.sale_id from tender join stored_value on stored_value.id = tender.stored_value_id
    where right(stored_value.number, 4) = ${parameter}`;
 
+/** A text for `like`: what is special there stands for itself. */
+const literally = (text: string): string => text.replaceAll(/[\\%_]/g, '\\$&');
+
 async function byWords(
   sql: Reader,
   words: readonly string[],
@@ -101,7 +104,7 @@ async function byWords(
          coalesce((select array_agg(id) from (
            select customer_id as id from customer_card where code = upper($1)
            union (select id from customer where words ilike all ($3::text[]) limit ${MOST_FOUND})) as fits), '{}') as customers`,
-      [text, words.map((word) => `%${word}%`), words.map((word) => `% ${word}%`)],
+      [text, words.map((word) => `%${literally(word)}%`), words.map((word) => `% ${literally(word)}%`)],
     ),
   );
   const items = put(found.items);
@@ -110,6 +113,15 @@ async function byWords(
     `select sale_id from sale_line where upper(serial) = ${put(text.toUpperCase())}`,
     `select sale_id from tender where reference <> '' and reference = ${put(text)}`,
   ];
+  // Words of notes, each by its beginning: quoted, so that nothing typed is an operator.
+  const beginnings = words.map((word) => `'${word.replaceAll(/['\\]/g, ' ')}':*`).join(' & ');
+  const query = `to_tsquery('simple', ${put(beginnings)})`;
+  sets.push(
+    `select sale_id from sale_note where to_tsvector('simple', note) @@ ${query}`,
+    `select id from sale where note <> '' and to_tsvector('simple', note) @@ ${query}`,
+    `select sale_id from sale_line where note <> '' and to_tsvector('simple', note) @@ ${query}`,
+    `select sale_id from outbox where sale_id is not null and lower(recipient) like ${put(`${literally(text.toLowerCase())}%`)}`,
+  );
   if (/^\d{4}$/.test(text)) sets.push(byLastFour(put(text)));
   if (found.items.length <= MANY_ITEMS) {
     sets.push(`select sale_id from sale_line where item_id = any (${items}::integer[])`);

@@ -71,6 +71,7 @@ export async function journalSale(sql: Reader, id: string, tillId: number): Prom
       ...afterwards,
       papers: afterwards.papers.map((one) => ({ ...one, at: jsonTime(one.at) })),
       returns: afterwards.returns.map((one) => ({ ...one, at: jsonTime(one.at) })),
+      notes: afterwards.notes.map((one) => ({ ...one, at: jsonTime(one.at) })),
       corrections: afterwards.corrections.map((one) => ({ ...one, at: jsonTime(one.at) })),
       void: afterwards.void && { ...afterwards.void, at: jsonTime(afterwards.void.at) },
     },
@@ -79,7 +80,8 @@ export async function journalSale(sql: Reader, id: string, tillId: number): Prom
     ...journalRow(sale),
     paper: await receiptPaper(sql, id),
     printedAt: sale.printedAt && iso(sale.printedAt),
-    sent: await messagesOf(sql, id),
+    sent: (await messagesOf(sql, id)).map((one) => ({ ...one, at: jsonTime(one.at) })),
+    note: sale.note,
     tenders: (await store.saleTenders(sql, id)).map(({ name, amount, handed, tip }) => ({
       name,
       amount,

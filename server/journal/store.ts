@@ -2,7 +2,7 @@ import type { JournalRow, LedgerLine, SaleAfterwards, SalePageLine } from '../..
 import type { StoredValueKind } from '../../core/payment/storedValue.ts';
 import type { PriceRecord } from '../../core/offers/price.ts';
 import type { TaxAmount, TaxMode } from '../../core/offers/tax.ts';
-import { one, type Reader } from '../db/database.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
 import type { Where } from './searchStore.ts';
 
 export type SaleRow = Omit<JournalRow, 'number'> & { count: number; tillId: number };
@@ -81,12 +81,14 @@ export interface SaleLineRow {
   note: string;
   gift: boolean;
   serial: string | null;
+  card: string | null;
   from: string | null;
 }
 
 export function saleLines(sql: Reader, id: string): Promise<SaleLineRow[]> {
   return sql.query<SaleLineRow>(
     `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift, serial,
+            (select right(value.number, 4) from stored_value as value where value.id = stored_value_id) as card,
             case when return_sale is not null then 'From ' || (select till.number || '-' || lpad(origin.number::text, 4, '0')
               from sale as origin join till on till.id = origin.till_id where origin.id = return_sale) || ': ' || return_reason
             when quantity < 0 then coalesce(return_reason, 'Without receipt') end as "from"
@@ -230,10 +232,26 @@ export async function afterwardsOf(sql: Reader, saleId: string): Promise<SaleAft
          coalesce((select json_agg(json_build_object('kind', kind, 'at', coalesce(printed_at, asked_at), 'till', till.number)
              order by print_job.id)
            from print_job join till on till.id = print_job.till_id
-           where sale_id = $1 and kind in ('receipt', 'copy', 'gift-receipt', 'void-slip')), '[]'::json) as papers`,
+           where sale_id = $1 and kind in ('receipt', 'copy', 'gift-receipt', 'void-slip') and state <> 'dropped'),
+           '[]'::json) as papers,
+         coalesce((select json_agg(json_build_object('note', note, 'at', at, 'by', staff.name) order by sale_note.id)
+           from sale_note join staff on staff.id = staff_id where sale_id = $1), '[]'::json) as notes`,
       [saleId],
     ),
   );
+}
+
+/** Writes something about a sale after it. */
+export async function addSaleNote(
+  sql: Writer,
+  { saleId, note, staffId, at }: { saleId: string; note: string; staffId: number; at: Date },
+): Promise<void> {
+  await sql.query('insert into sale_note (sale_id, note, staff_id, at) values ($1, $2, $3, $4)', [
+    saleId,
+    note,
+    staffId,
+    at.toISOString(),
+  ]);
 }
 
 /** Whether anything that a sale sold is still with the customer. */

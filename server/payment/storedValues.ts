@@ -39,7 +39,10 @@ async function viewer(sql: Reader, at: Date) {
     usedAt: iso(row.usedAt),
     dormant:
       quiet !== null && row.state === 'active' && row.balance > 0 && instant(row.usedAt).toJSDate() < quiet,
-    problem: storedValueProblem(row, today),
+    problem: storedValueProblem(
+      { ...row, usedOn: businessDate(instant(row.usedAt).toJSDate(), timezone) },
+      today,
+    ),
   });
 }
 

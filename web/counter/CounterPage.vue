@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
 import { useBasketOffersStore } from './basketOffersStore.ts';
 import { useBasketStore } from './basketStore.ts';
+import BehindList from './BehindList.vue';
 import BasketPane from './BasketPane.vue';
 import DiscountPane from './DiscountPane.vue';
 import DonePane from './DonePane.vue';
@@ -167,6 +168,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
           :key="`${questions.asked.kind}-${questions.asked.unit?.at ?? 0}`"
           :asked="questions.asked"
         />
+        <BehindList />
       </template>
       <HoldPane v-else-if="work.work === 'hold'" />
       <ItemPane v-else-if="work.work === 'item'" />

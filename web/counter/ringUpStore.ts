@@ -5,7 +5,7 @@ import { addItem, type ComesBack, type Given } from '../../core/counter/basket.t
 import { parseEntry } from '../../core/counter/entry.ts';
 import { looksMisread } from '../../core/goods/barcode.ts';
 import { kindOf, type Item } from '../../core/goods/item.ts';
-import { lineAmount, ONE, type Quantity } from '../../core/quantity.ts';
+import { formatQuantity, lineAmount, ONE, type Quantity } from '../../core/quantity.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords, read } from '../net/api.ts';
 import { useTillStore } from '../setup/tillStore.ts';
@@ -16,6 +16,7 @@ import { useBasketWorkStore } from './basketWorkStore.ts';
 import { catalogue } from './catalogue/thread.ts';
 import { useQuestionStore } from './questionStore.ts';
 import { soundRefusal } from './sound.ts';
+import { useTurnStore, type Turn } from './turnStore.ts';
 
 /** What is wanted of an item when it is rung up. */
 interface Wanted {
@@ -38,20 +39,30 @@ export const useRingUpStore = defineStore('ringUp', () => {
   const notices = useNoticeStore();
   const till = useTillStore();
   const work = useBasketWorkStore();
+  const turns = useTurnStore();
   /** Why the next goods come back without a receipt, and what becomes of them. */
   const returning = ref<ComesBack | null>(null);
   let queue: Promise<void> = Promise.resolve();
 
   /** One after the other, however fast it comes; what comes during a question waits for its answer. */
-  function inTurn<T>(work: () => Promise<T>): Promise<T> {
-    if (questions.asked)
-      notices.say('This is rung up next: answer the question first, or leave it with Esc.');
-    const turn = queue.then(work);
-    queue = turn.then(
+  function inTurn<T>(turn: Turn, work: () => Promise<T>): Promise<T | undefined> {
+    const behind = questions.asked !== null;
+    if (behind) notices.say('This is rung up next: answer the question first, or leave it with Esc.');
+    const done = queue.then(async () => {
+      turns.begin(turn.id);
+      try {
+        if (!behind || turn.basketId === basket.basket.id) return await work();
+        notices.failed(`${turn.name} was meant for another basket. Scan it again if it belongs here.`);
+        return undefined;
+      } finally {
+        turns.end(turn.id);
+      }
+    });
+    queue = done.then(
       () => {},
       () => {},
     );
-    return turn;
+    return done;
   }
 
   /** Resolves when everything that was scanned, typed or touched before is in the basket. */
@@ -82,12 +93,21 @@ export const useRingUpStore = defineStore('ringUp', () => {
     }
     // The next thing is scanned: what nobody knows was put aside.
     if (questions.asked?.kind === 'unknown') questions.leave();
-    return inTurn(() => take(typed, scanned, seen, other));
+    const turn = turns.add(typed.trim(), { scanned, ...(seen && { name: seen.name }) });
+    if (questions.asked && !seen) {
+      void catalogue.recognise(parseEntry(typed).text).then((known) => {
+        if (known) turns.rename(turn.id, known.item.name);
+      });
+    }
+    return (await inTurn(turn, () => take(typed, scanned, seen, other))) ?? true;
   }
 
   /** An item that was chosen: from the list, a tile, the matrix. */
-  const add = (item: Item, quantity?: Quantity, swaps?: string): Promise<void> =>
-    inTurn(() => ringUp(item, { quantity, swaps }));
+  function add(item: Item, quantity?: Quantity, swaps?: string): Promise<void> {
+    const count = quantity === undefined ? '' : `${formatQuantity(quantity)}*`;
+    const turn = turns.add(`${count}${item.number}`, { name: item.name });
+    return inTurn(turn, () => ringUp(item, { quantity, swaps }));
+  }
 
   async function take(
     typed: string,
@@ -233,6 +253,7 @@ export const useRingUpStore = defineStore('ringUp', () => {
     try {
       const added = addItem(basket.basket, item, { lineId: newId(), quantity, ...given });
       notices.clear();
+      turns.end();
       await basket.change(added.basket, added.lineId);
     } catch (error) {
       basket.refuse(error);

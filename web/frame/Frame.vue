@@ -23,6 +23,7 @@ import { useShortagesStore } from '../drawer/shortagesStore.ts';
 import EntryField from '../counter/EntryField.vue';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useEntryKinds } from '../counter/entryKinds.ts';
+import { useTurnStore } from '../counter/turnStore.ts';
 import { useShelfStore } from '../counter/shelfStore.ts';
 import { listenForScans } from '../counter/scanner.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
@@ -56,6 +57,7 @@ const shelves = useShelfStore();
 const payment = usePaymentStore();
 const printer = usePrinterStore();
 const theme = useTheme();
+const turns = useTurnStore();
 const takeEntry = useEntryKinds();
 const ready = ref(false);
 const showKeys = ref(false);
@@ -69,6 +71,8 @@ watchImmediate(
     await Promise.all([drawer.load(), basket.begin(facts), waiting.load()]);
     await Promise.all([shelves.load(), payment.begin()]);
     ready.value = true;
+    // What waited behind a question when the page was left asks again.
+    for (const { typed, scanned } of turns.takeLeft()) void takeEntry(typed, { scanned });
     shortages.look();
     printer.look();
   },

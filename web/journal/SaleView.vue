@@ -30,6 +30,7 @@ const router = useRouter();
 const view = ref<keyof typeof VIEWS>('goods');
 const voiding = ref(false);
 const busy = ref(false);
+const note = ref('');
 
 const kindWords = { sale: 'Sale', return: 'Return', exchange: 'Exchange' } as const;
 const paperWords = {
@@ -61,6 +62,12 @@ const after = computed(() => {
           },
         ]
       : []),
+    ...afterwards.notes.map((one) => ({ at: one.at, words: `${one.note} (${one.by})`, link: null })),
+    ...sale.sent.map((one) => ({
+      at: one.at,
+      words: `Receipt ${SENT_WORDS[one.state] ?? 'goes'} to ${one.recipient}${one.trouble ? `: ${one.trouble}` : ''}`,
+      link: null,
+    })),
     ...afterwards.papers.map((one) => ({
       at: one.at,
       words: `${paperWords[one.kind]} on till ${one.till}`,
@@ -76,6 +83,19 @@ async function reprint(): Promise<void> {
     .reprint(sale.id)
     .then(() => notices.say(`A copy of ${sale.number} goes to the printer.`))
     .catch((error: unknown) => notices.failed(problemWords(error)));
+  busy.value = false;
+}
+
+async function addNote(): Promise<void> {
+  const written = note.value.trim();
+  if (!written || busy.value) return;
+  busy.value = true;
+  try {
+    await journal.addNote(sale.id, written);
+    note.value = '';
+  } catch (error) {
+    notices.failed(problemWords(error));
+  }
   busy.value = false;
 }
 
@@ -177,6 +197,10 @@ async function voided(): Promise<void> {
           </li>
         </ul>
       </section>
+      <section v-if="sale.note">
+        <h3 class="label">Note</h3>
+        <p>{{ sale.note }}</p>
+      </section>
       <section v-if="after.length > 0">
         <h3 class="label">What came after</h3>
         <ul>
@@ -190,6 +214,10 @@ async function voided(): Promise<void> {
           </li>
         </ul>
       </section>
+      <form class="noting" novalidate @submit.prevent="addNote">
+        <v-text-field v-model="note" label="Add a note" maxlength="500" hide-details density="compact" />
+        <v-btn type="submit" :disabled="busy || !note.trim()">Add</v-btn>
+      </form>
     </template>
     <template v-else-if="view === 'receipt'">
       <p>
@@ -228,6 +256,11 @@ async function voided(): Promise<void> {
 </template>
 
 <style scoped>
+.noting {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
 .bar {
   padding: 12px 18px;
   display: grid;

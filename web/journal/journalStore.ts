@@ -69,6 +69,11 @@ export const useJournalStore = defineStore('journal', () => {
 
   const reprint = (id: string) => write('POST', `/journal/sales/${id}/reprints`);
 
+  async function addNote(id: string, note: string): Promise<void> {
+    await writeSurely('POST', `/journal/sales/${id}/notes`, { note });
+    await open(id);
+  }
+
   const voidSale = (id: string, reason: string, countersign: string | undefined) =>
     writeSurely<VoidView>('POST', `/journal/sales/${id}/void`, { reason, countersign });
 
@@ -85,6 +90,7 @@ export const useJournalStore = defineStore('journal', () => {
     open,
     clear,
     reprint,
+    addNote,
     voidSale,
   };
 });

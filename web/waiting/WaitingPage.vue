@@ -1,9 +1,12 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
-import { computed, onMounted, onUnmounted } from 'vue';
+import { useEventListener, watchImmediate } from '@vueuse/core';
+import { computed, onMounted, onUnmounted, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
-import { lineAmount, formatQuantity } from '../../core/quantity.ts';
+import type { PricedBasket } from '../../core/offers/price.ts';
+import { formatQuantity } from '../../core/quantity.ts';
+import { formatRate } from '../../core/rate.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
+import { catalogue } from '../counter/catalogue/thread.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 
@@ -20,6 +23,15 @@ onMounted(async () => {
 onUnmounted(() => (waiting.looking = false));
 const chosen = computed(() => waiting.held.find(({ id }) => id === waiting.chosenId));
 const full = computed(() => basket.lines.length > 0);
+/** What it would come to on this till now: offers, prices and taxes may have changed since it was held. */
+const priced = shallowRef<PricedBasket | null>(null);
+watchImmediate(chosen, async (held) => {
+  priced.value = null;
+  if (!held) return;
+  const { priced: found } = await catalogue.look(held.basket);
+  if (chosen.value?.id === held.id) priced.value = found;
+});
+const netOf = (id: string) => priced.value?.lines.find((line) => line.id === id);
 
 async function takeUp(): Promise<void> {
   if (!chosen.value || full.value) return;
@@ -89,19 +101,50 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
           <span class="num title">{{ till.money(chosen.total) }}</span>
         </header>
         <div class="scroll preview">
+          <p v-if="chosen.basket.customer">
+            <b>{{ chosen.basket.customer.name }}</b>
+          </p>
           <p v-if="chosen.note" class="note">{{ chosen.note }}</p>
+          <p v-if="chosen.basket.note" class="note">{{ chosen.basket.note }}</p>
           <table>
             <tbody>
               <tr v-for="line in chosen.basket.lines" :key="line.id">
                 <td class="num">
                   {{ formatQuantity(line.quantity) }}{{ line.unit === 'each' ? '' : ` ${line.unit}` }}
                 </td>
-                <td>{{ line.name }}</td>
-                <td class="num right">
-                  {{ till.money(lineAmount(line.typedPrice?.unitPrice ?? line.listPrice, line.quantity)) }}
+                <td>
+                  {{ line.name }}
+                  <span v-if="line.note" class="soft why">{{ line.note }}</span>
+                  <span v-for="(record, at) in netOf(line.id)?.records" :key="at" class="soft why">
+                    {{ record.why }} <span class="num">{{ till.money(record.amount) }}</span>
+                  </span>
                 </td>
+                <td class="num right">{{ netOf(line.id) ? till.money(netOf(line.id)?.net ?? 0) : '' }}</td>
               </tr>
             </tbody>
+            <tfoot v-if="priced">
+              <tr v-for="tax in priced.taxes" :key="tax.rateId">
+                <td></td>
+                <td>
+                  {{ tax.name }} {{ formatRate(tax.rate) }} {{ priced.taxMode === 'inside' ? 'in it' : '' }}
+                </td>
+                <td class="num right">{{ till.money(tax.tax) }}</td>
+              </tr>
+              <tr>
+                <td></td>
+                <td><b>Total</b></td>
+                <td class="num right">
+                  <b>{{ till.money(priced.total) }}</b>
+                </td>
+              </tr>
+              <tr v-if="priced.total !== chosen.total">
+                <td></td>
+                <td colspan="2" class="soft">
+                  It was {{ till.money(chosen.total) }} when it was held: prices, offers or taxes are not the
+                  same any more.
+                </td>
+              </tr>
+            </tfoot>
           </table>
         </div>
         <footer class="foot">

@@ -1,3 +1,4 @@
+import type { JournalSale } from '../../../contract/journal.ts';
 import type { Reader, Writer } from '../../db/database.ts';
 
 export interface OutboxMessage {
@@ -79,11 +80,10 @@ export async function tryAllNow(sql: Writer, now: Date): Promise<void> {
 }
 
 /** What went out, or is to go out, for a sale. */
-export function messagesOf(
-  sql: Reader,
-  saleId: string,
-): Promise<{ kind: 'mail' | 'text'; recipient: string; state: string; trouble: string }[]> {
-  return sql.query('select kind, recipient, state, trouble from outbox where sale_id = $1 order by id', [
-    saleId,
-  ]);
+export function messagesOf(sql: Reader, saleId: string): Promise<JournalSale['sent']> {
+  return sql.query<JournalSale['sent'][number]>(
+    `select kind, recipient, state, trouble, coalesce(sent_at, asked_at) as at
+     from outbox where sale_id = $1 order by id`,
+    [saleId],
+  );
 }

@@ -1,0 +1,61 @@
+import { useSessionStorage } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { v4 as newId } from 'uuid';
+import { computed, ref } from 'vue';
+import { useBasketStore } from './basketStore.ts';
+
+/** Something that was scanned, typed or touched and is not in the basket yet. */
+export interface Turn {
+  id: string;
+  /** The basket it was meant for. */
+  basketId: string;
+  /** As the entry field takes it. */
+  typed: string;
+  scanned: boolean;
+  /** What it is called, as far as that is known. */
+  name: string;
+}
+
+/** What waits for its turn behind a question, oldest first: it is in sight, and a reload does not lose it. */
+export const useTurnStore = defineStore('turns', () => {
+  const basket = useBasketStore();
+  /** Kept in this window: another one of the same till has its own. */
+  const turns = useSessionStorage<Turn[]>('mondrel.turns', []);
+  /** Those of this load of the page: they are in their queue. */
+  const mine = new Set<string>();
+  const current = ref('');
+  const behind = computed(() => turns.value.filter(({ id }) => id !== current.value));
+
+  function add(
+    typed: string,
+    { scanned = false, name = typed }: { scanned?: boolean; name?: string } = {},
+  ): Turn {
+    const turn = { id: newId(), basketId: basket.basket.id, typed, scanned, name };
+    mine.add(turn.id);
+    turns.value = [...turns.value, turn];
+    return turn;
+  }
+
+  function rename(id: string, name: string): void {
+    turns.value = turns.value.map((turn) => (turn.id === id ? { ...turn, name } : turn));
+  }
+
+  /** Its turn has come. */
+  function begin(id: string): void {
+    current.value = id;
+  }
+
+  /** It is done, or about to be in the basket: from now on the basket keeps it. */
+  function end(id = current.value): void {
+    turns.value = turns.value.filter((turn) => turn.id !== id);
+  }
+
+  /** What a reload of the page left over for the basket; the rest is forgotten. */
+  function takeLeft(): Turn[] {
+    const left = turns.value.filter(({ id }) => !mine.has(id));
+    turns.value = turns.value.filter(({ id }) => mine.has(id));
+    return left.filter(({ basketId }) => basketId === basket.basket.id);
+  }
+
+  return { behind, add, rename, begin, end, takeLeft };
+});
