@@ -2,6 +2,7 @@ import {
   array,
   boolean,
   lazy,
+  mixed,
   number,
   object,
   string,
@@ -13,7 +14,7 @@ import {
 import { CASH_MOVES, type CashMoveKind } from '../core/drawer/cashMove.ts';
 import type { Explanation } from '../core/drawer/varianceFinder.ts';
 import type { BagPlan } from '../core/drawer/bagPlan.ts';
-import type { Pieces } from '../core/drawer/countSheet.ts';
+import type { Count, Pieces } from '../core/drawer/countSheet.ts';
 import type { ShiftTender } from '../core/drawer/shiftReport.ts';
 import type { Paper } from '../core/journal/paper.ts';
 import type { CashMovements } from '../core/drawer/expectedCash.ts';
@@ -29,6 +30,9 @@ const piecesSchema = lazy((value: unknown) => {
   );
   return object(shape).required('The count is missing.');
 });
+
+/** The whole amount, where it was not counted piece by piece. */
+const totalSchema = safe().min(0, 'A count is not below zero.').max(1e11).nullable().default(null);
 
 /**
  * A drawer is opened with what was counted; or as it was left, where the shop allows it. What was brought from the safe
@@ -55,10 +59,10 @@ export const countSheetSchema = object({
 export const compareSchema = object({
   tillId: whole().nullable().default(null),
   pieces: piecesSchema,
+  total: totalSchema,
 });
-export interface Compare {
+export interface Compare extends Count {
   tillId: number | null;
-  pieces: Pieces;
 }
 
 /** What a count is compared with. */
@@ -69,6 +73,9 @@ export interface Comparison {
 
 export const closeShiftSchema = object({
   pieces: piecesSchema,
+  total: totalSchema,
+  /** The pieces that stay, where somebody chose them by hand. */
+  keep: lazy((value: unknown) => (value === null || value === undefined ? mixed().nullable() : piecesSchema)),
   /** What was expected when the person looked; when sales came after that, nothing is closed. */
   expected: whole().required(),
   /** Which till's drawer; nothing for one's own. */
@@ -106,7 +113,8 @@ export const closeShiftSchema = object({
       .defined(),
   }).required(),
 });
-export type CloseShift = Omit<InferType<typeof closeShiftSchema>, 'pieces'> & { pieces: Pieces };
+export type CloseShift = Omit<InferType<typeof closeShiftSchema>, 'pieces' | 'keep'> &
+  Count & { keep?: Pieces | null | undefined };
 
 /** The open shift of a till. */
 export interface OpenShift {
@@ -179,11 +187,12 @@ export interface VarianceFound {
 export const explainSchema = object({
   tillId: whole().nullable().default(null),
   pieces: piecesSchema,
+  total: totalSchema,
   others: array()
     .of(object({ typeId: whole().required(), counted: whole().min(0).required() }))
     .default([]),
 });
-export type Explain = Omit<InferType<typeof explainSchema>, 'pieces'> & { pieces: Pieces };
+export type Explain = Omit<InferType<typeof explainSchema>, 'pieces'> & Count;
 
 /** A payment that was recorded as another means than it was. */
 export const correctTenderSchema = object({

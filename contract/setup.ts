@@ -108,6 +108,8 @@ export interface TillFacts {
     blindCount: boolean;
     /** Whether the drawer may be opened with what was left in it, without counting. */
     openAsLeft: boolean;
+    /** Whether the drawer may be counted as one total when it is closed. */
+    countAsTotal: boolean;
     /** What unlisted things are sold as; `null` where the shop sells none. */
     openItemId: number | null;
   };
@@ -269,6 +271,7 @@ export const afterSaleSchema = object({
   dropAbove: whole().min(0).max(1e11).required('0 suggests none.'),
   blindCount: boolean().required(),
   openAsLeft: boolean().default(false),
+  countAsTotal: boolean().default(false),
   shortLimit: whole().min(0).max(1e11).required('From which shortage on?'),
   managersMail: string().trim().max(200).email('This is no mail address.').defined(),
   /** How much each role refunds alone; nothing is any amount. */

@@ -51,6 +51,39 @@ describe('what a second person approves', () => {
   });
 });
 
+describe('a countersign', () => {
+  async function ask(): Promise<void> {
+    await till.focus('[name="entry"]');
+    await till.enter('MET-C');
+    await till.count('.row', 1);
+    await till.keys(Key.ARROW_UP, 'p');
+    await till.see('.panel input:focus');
+    await till.keys('40', Key.TAB, 'Dented box', Key.ENTER);
+    await till.see('#second-pin:focus');
+  }
+
+  it('closes with Esc wherever the hand is, with its step, and with its basket', async () => {
+    await till.keys(Key.F9);
+    await ask();
+    expect(await till.keysShownTwice()).toEqual([]);
+    await till.focus('[name="entry"]');
+    await till.keys(Key.ESCAPE);
+    await till.count('#second-pin', 0);
+    await till.keys(Key.ESCAPE);
+    await till.count('.panel', 0);
+    await till.keys(Key.ARROW_UP, 'p');
+    await till.see('.panel input:focus');
+    await till.keys('40', Key.TAB, 'Dented box', Key.ENTER);
+    await till.see('#second-pin:focus');
+    // The page is left, and with it the step.
+    await till.click('nav a[href="/waiting"]');
+    await till.click('nav a[href="/counter"]');
+    await till.count('#second-pin', 0);
+    await till.keys(Key.ESCAPE);
+    await till.shows('[data-test="to-pay"]', '48.38');
+  });
+});
+
 describe('signing out everywhere', () => {
   it('ends the session on the other till, too', async () => {
     await other.signIn('1357', 2);

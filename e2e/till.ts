@@ -296,12 +296,27 @@ export class Till {
     return (await this.see(css)).getAttribute('value') as Promise<string>;
   }
 
-  /** Serious findings of axe-core on what is shown. */
+  /** Serious findings of axe-core on what is shown, and keys that two buttons claim. */
   async findings(): Promise<string[]> {
     const { violations } = await new AxeBuilder(this.driver).analyze();
-    return violations
-      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-      .map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => String(target)).join(' | ')}`);
+    return [
+      ...violations
+        .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+        .map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => String(target)).join(' | ')}`),
+      ...(await this.keysShownTwice()),
+    ];
+  }
+
+  /** Keys that more than one button shows: nobody could tell what they do. */
+  async keysShownTwice(): Promise<string[]> {
+    const keys = await this.driver.executeScript<[key: string, words: string][]>(
+      `return [...document.querySelectorAll('main :is(button, a) kbd')]
+        .filter((key) => key.checkVisibility() && !key.closest(':disabled'))
+        .map((key) => [key.innerText.trim(), key.closest('button, a').innerText.trim().replaceAll('\\n', ' ')])`,
+    );
+    return keys
+      .filter(([key], at) => keys.findIndex(([other]) => other === key) !== at)
+      .map(([key, words]) => `${key} is shown twice: ${words}`);
   }
 
   /** Waits until fonts are there and nothing moves. */

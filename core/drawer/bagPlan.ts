@@ -62,6 +62,24 @@ export function planBag(counted: Pieces, float: Money): BagPlan {
   return plan(counted, counted, 'above');
 }
 
+/**
+ * The plan of somebody who chose by hand which pieces stay.
+ * @throws RangeError when more stays of a piece than was counted
+ */
+export function planByHand(counted: Pieces, keep: Pieces): BagPlan {
+  for (const [value, count] of Object.entries(keep)) {
+    if (count > (counted[value] ?? 0)) throw new RangeError(`more of ${value} stays than was counted`);
+  }
+  return plan(counted, keep, 'exact');
+}
+
+/** The plan for a drawer that was counted as one total: amounts without pieces. @throws RangeError below zero */
+export function planTotal(total: Money, float: Money): BagPlan {
+  if (float < 0 || total < 0) throw new RangeError('an amount is below zero');
+  const kept = Math.min(total, float);
+  return { keep: {}, bag: {}, kept, banked: total - kept, outcome: total < float ? 'short' : 'exact' };
+}
+
 function plan(counted: Pieces, keep: Pieces, outcome: BagPlan['outcome']): BagPlan {
   const bag = without(counted, keep);
   return { keep, bag, kept: worth(keep), banked: worth(bag), outcome };

@@ -9,6 +9,15 @@ export function worth(pieces: Pieces): Money {
   return sum(Object.entries(pieces).map(([value, count]) => Number(value) * count));
 }
 
+/** What was counted: piece by piece, or as one total where the shop allows it. */
+export interface Count {
+  pieces: Pieces;
+  /** The whole amount, where nobody counted pieces. */
+  total?: Money | null | undefined;
+}
+
+export const countedOf = ({ pieces, total }: Count): Money => total ?? worth(pieces);
+
 /** `from` without `taken`, piece by piece; denominations with nothing left are dropped. */
 export function without(from: Pieces, taken: Pieces): Pieces {
   const left: Pieces = {};

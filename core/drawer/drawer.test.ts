@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { currencyOf } from '../payment/currency.ts';
-import { planBag } from './bagPlan.ts';
+import { planBag, planByHand, planTotal } from './bagPlan.ts';
 import { without, worth, wrongPieces, type Pieces } from './countSheet.ts';
 import { expectedCash, variance } from './expectedCash.ts';
 import { piecesWords, varianceWords } from './shiftReport.ts';
@@ -62,6 +62,26 @@ describe('bag plan', () => {
     expect(planBag({ 500: 3 }, 6000)).toMatchObject({ kept: 1500, banked: 0, outcome: 'short' });
     expect(planBag({}, 0)).toMatchObject({ kept: 0, outcome: 'exact' });
     expect(() => planBag({}, -1)).toThrow(RangeError);
+  });
+
+  it('is as somebody chose it by hand, never with more than was counted', () => {
+    const counted = { 2000: 5, 100: 10 };
+    expect(planByHand(counted, { 2000: 2, 100: 10 })).toMatchObject({ kept: 5000, banked: 6000 });
+    expect(planByHand(counted, {})).toMatchObject({ kept: 0, banked: 11_000, bag: counted });
+    expect(() => planByHand(counted, { 2000: 6 })).toThrow(RangeError);
+    expect(() => planByHand(counted, { 5000: 1 })).toThrow(RangeError);
+  });
+
+  it('of a total has amounts without pieces', () => {
+    expect(planTotal(52_386, 20_000)).toEqual({
+      keep: {},
+      bag: {},
+      kept: 20_000,
+      banked: 32_386,
+      outcome: 'exact',
+    });
+    expect(planTotal(15_000, 20_000)).toMatchObject({ kept: 15_000, banked: 0, outcome: 'short' });
+    expect(() => planTotal(1, -1)).toThrow(RangeError);
   });
 
   it('is exact wherever any choice of pieces is, else the nearest above', () => {

@@ -113,6 +113,7 @@ export function piecesWords(pieces: Pieces, { pieces: known, digits }: Currency)
 export function shiftReport(shift: ShiftReportData): Paper {
   const { currency, movements } = shift;
   const money = (amount: Money) => formatMoney(amount, currency.digits);
+  const byPieces = shift.counted === 0 || Object.keys(shift.pieces).length > 0;
   const pair = (left: string, amount: Money, strong = false): PaperRow => ({
     kind: 'pair',
     left,
@@ -163,7 +164,7 @@ export function shiftReport(shift: ShiftReportData): Paper {
     pair('Counted', shift.counted, true),
     { kind: 'pair', left: 'Difference', right: varianceWords(shift.variance, currency.digits), strong: true },
     { kind: 'rule' },
-    { kind: 'text', text: 'Counted by pieces' },
+    { kind: 'text', text: byPieces ? 'Counted by pieces' : 'Counted as one total' },
     ...currency.pieces
       .filter(({ value }) => (shift.pieces[value] ?? 0) > 0)
       .map(({ value }): PaperRow => {
@@ -176,9 +177,9 @@ export function shiftReport(shift: ShiftReportData): Paper {
         };
       }),
     pair('Stays in the drawer', shift.keptAmount, true),
-    { kind: 'text', text: piecesWords(shift.kept, currency) },
+    ...(byPieces ? [{ kind: 'text' as const, text: piecesWords(shift.kept, currency) }] : []),
     pair(shift.bagNumber ? `Into bank bag ${shift.bagNumber}` : 'To the bank', shift.banked, true),
-    { kind: 'text', text: piecesWords(shift.bag, currency) },
+    ...(byPieces ? [{ kind: 'text' as const, text: piecesWords(shift.bag, currency) }] : []),
   ];
   if (shift.note) rows.push({ kind: 'rule' }, { kind: 'text', text: `Note: ${shift.note}` });
   rows.push({ kind: 'signature', path: shift.signature.path, label: `Signed: ${shift.signature.name}` });

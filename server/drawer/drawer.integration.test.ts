@@ -142,6 +142,37 @@ describe(`the drawer on ${ENGINE}`, () => {
     expect(await test.house.database.ask(verify)).toEqual([]);
   });
 
+  it('counts as one total only where the shop allows it, and bags what a hand chose', async () => {
+    await openDrawer(noor);
+    const { expected } = await state();
+    const close = (more: object, pieces: Record<string, number> = {}) =>
+      noor.ask<ClosedShift & ProblemDetails>('POST', '/drawer/closings', {
+        ...closing(pieces, expected ?? 0),
+        ...more,
+      });
+    expect((await close({ total: 20_000 })).body.fields?.[0]?.field).toBe('total');
+    const allow = (allowed: boolean) =>
+      test.house.database.ask((sql) => sql.query('update shop set count_as_total = $1', [allowed]));
+    await allow(true);
+    expect((await close({ total: 20_000 }, { 2000: 1 })).body.fields?.[0]?.message).toContain('not both');
+    expect((await close({ keep: { 2000: 11 } }, { 2000: 10 })).body.fields?.[0]?.field).toBe('keep');
+    expect((await close({ total: 20_000, float: 15_000 })).body).toMatchObject({
+      variance: 20_000 - (expected ?? 0),
+      plan: { kept: 15_000, banked: 5000, keep: {}, bag: {} },
+    });
+    expect(await state()).toMatchObject({ left: 15_000 });
+    await allow(false);
+    await openDrawer(noor);
+    const { expected: now } = await state();
+    const pieces = { 2000: 10, 100: 5 };
+    const byHand = await noor.ask<ClosedShift>('POST', '/drawer/closings', {
+      ...closing(pieces, now ?? 0),
+      keep: { 2000: 3, 100: 5 },
+    });
+    expect(byHand.body.plan).toMatchObject({ kept: 6500, banked: 14_000, bag: { 2000: 7 } });
+    expect(await test.house.database.ask(verify)).toEqual([]);
+  });
+
   it('does not let a sale slip in while it is being closed', async () => {
     await openDrawer(noor);
     const { expected } = await state();

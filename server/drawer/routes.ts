@@ -17,7 +17,7 @@ import {
   type Explain,
   type HandOver,
 } from '../../contract/drawer.ts';
-import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
+import { countedOf, type Pieces } from '../../core/drawer/countSheet.ts';
 import { iso } from '../clock.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
@@ -114,7 +114,7 @@ export function drawerRoutes(house: House): Router {
     await house.database.write(async (sql) => {
       const shift = await openShiftOf(sql, tillId);
       const { staffId } = person;
-      const counted = worth(wanted.pieces);
+      const counted = countedOf(wanted);
       if (shift)
         await noteCompared(sql, { staffId, tillId, shiftId: shift.id, counted, at: house.clock.now() });
     });

@@ -2,13 +2,14 @@ import type {
   CloseShift,
   ClosedShift,
   ClosedShiftView,
+  Compare,
   Comparison,
   DrawerState,
   OpenDrawer,
 } from '../../contract/drawer.ts';
 import type { Person } from '../../contract/staff.ts';
-import { planBag } from '../../core/drawer/bagPlan.ts';
-import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
+import { planBag, planByHand, planTotal, type BagPlan } from '../../core/drawer/bagPlan.ts';
+import { countedOf, worth, type Count, type Pieces } from '../../core/drawer/countSheet.ts';
 import { openingOf } from '../../core/drawer/opening.ts';
 import { expectedCash, variance } from '../../core/drawer/expectedCash.ts';
 import {
@@ -92,15 +93,15 @@ export const countsBlindly = async (sql: Reader, { rights }: Person): Promise<bo
 export async function compareCount(
   sql: Writer,
   person: Person,
-  { pieces, tillId: other }: { pieces: Pieces; tillId: number | null },
+  { tillId: other, ...count }: Compare,
   at: Date,
 ): Promise<Comparison> {
   const tillId = other ?? person.tillId;
   mayCloseFor(person, tillId);
   await takeLocks(sql, { tills: [tillId] });
   const shift = await openShift(sql, tillId);
-  checkPieces(pieces, currencyOf((await readShop(sql)).currency));
-  const counted = worth(pieces);
+  await checkCount(sql, count);
+  const counted = countedOf(count);
   await corrections.noteCompared(sql, { staffId: person.staffId, tillId, shiftId: shift.id, counted, at });
   return {
     expected: expectedCash(await store.movementsOf(sql, shift.id)),
@@ -140,6 +141,27 @@ export async function openDrawer(
   return { shiftId };
 }
 
+/** @throws Problem 422 where a count is not one, or is a total that the shop does not allow */
+async function checkCount(sql: Reader, { pieces, total = null }: Count): Promise<void> {
+  checkPieces(pieces, currencyOf((await readShop(sql)).currency));
+  if (total === null) return;
+  if (Object.keys(pieces).length > 0)
+    throw fieldProblem('total', 'Count the pieces, or type one total: not both.');
+  if (!(await readAfterSale(sql)).countAsTotal)
+    throw fieldProblem('total', 'Count the drawer piece by piece.');
+}
+
+/** What stays and what goes to the bank. @throws Problem 422 where more is to stay than there is */
+function bagPlanOf({ pieces, total = null, keep, float }: CloseShift): BagPlan {
+  if (total !== null) return planTotal(total, float);
+  if (!keep) return planBag(pieces, float);
+  try {
+    return planByHand(pieces, keep);
+  } catch {
+    throw fieldProblem('keep', 'More is to stay in the drawer than was counted.');
+  }
+}
+
 /** Stores the count sheet as far as it is. @throws Problem 409 when it was changed in another window */
 export async function saveCountSheet(
   sql: Writer,
@@ -175,7 +197,7 @@ export async function closeShift(
   await takeLocks(sql, { tills: [tillId] });
   const shift = await openShift(sql, tillId);
   const currency = currencyOf((await readShop(sql)).currency);
-  checkPieces(wanted.pieces, currency);
+  await checkCount(sql, wanted);
   const [open] = (await leftOversOf(sql, tillId)).filter(({ blocks }) => blocks || !wanted.keepHeld);
   if (open) {
     throw new Problem(409, 'left-over', 'Something is not finished yet.', {
@@ -197,9 +219,9 @@ export async function closeShift(
   }
   const paidWith = await store.paidWithOf(sql, shift.id);
   const counts = countOthers(paidWith, wanted.others);
-  const counted = worth(wanted.pieces);
+  const counted = countedOf(wanted);
   const difference = variance(counted, expected);
-  const plan = planBag(wanted.pieces, wanted.float);
+  const plan = bagPlanOf(wanted);
   await store.closeShift(
     sql,
     shift.id,

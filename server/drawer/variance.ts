@@ -1,6 +1,6 @@
 import type { CorrectTender, Explain, TerminalTotal, VarianceFound } from '../../contract/drawer.ts';
 import type { Person } from '../../contract/staff.ts';
-import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
+import { countedOf, type Pieces } from '../../core/drawer/countSheet.ts';
 import { expectedCash } from '../../core/drawer/expectedCash.ts';
 import { explainVariance, type Explanation, type ShiftEvent } from '../../core/drawer/varianceFinder.ts';
 import { correctionProblem } from '../../core/journal/afterTheSale.ts';
@@ -77,7 +77,7 @@ export async function explainOpenDrawer(
   const unrecorded = typed.filter(({ typeId }) => notedTypes.includes(typeId)).map(({ counted }) => counted);
   const terminalOff = counts.length + unrecorded.length > 0 ? sum([...counts, ...unrecorded]) : null;
   return database.ask((sql) =>
-    explain(sql, shift.id, worth(wanted.pieces) - expectedCash(movements), wanted.pieces, terminalOff),
+    explain(sql, shift.id, countedOf(wanted) - expectedCash(movements), wanted.pieces, terminalOff),
   );
 }
 

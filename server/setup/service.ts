@@ -99,6 +99,7 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
         dropAbove: afterSale.dropAbove,
         blindCount: afterSale.blindCount,
         openAsLeft: afterSale.openAsLeft,
+        countAsTotal: afterSale.countAsTotal,
       },
       currency: currencyOf(currency),
       taxCategories: await store.taxCategories(sql),

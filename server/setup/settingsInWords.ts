@@ -177,5 +177,6 @@ function afterSaleWords({ afterSale }: SetupFacts, money: (amount: Money) => str
       'A drawer may be opened as it was left, without counting',
       yesNo(afterSale.openAsLeft),
     ),
+    setting('returns', 'The drawer may be counted as one total at the end', yesNo(afterSale.countAsTotal)),
   ];
 }

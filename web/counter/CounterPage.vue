@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
-import { computed, nextTick } from 'vue';
+import { computed, nextTick, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
 import { useBasketOffersStore } from './basketOffersStore.ts';
@@ -41,6 +41,14 @@ const offers = useBasketOffersStore();
 const returns = useReturnStore();
 const router = useRouter();
 const closed = computed(() => drawer.state !== null && drawer.state.shift === null);
+
+// What was to be approved belongs to a step of a basket: with either of them gone nobody is asked any more.
+watch(
+  () => [basket.basket.id, work.work, basket.phase, questions.asked?.kind] as const,
+  () => countersigns.leave(),
+  // At once: the next step may ask for something itself.
+  { flush: 'sync' },
+);
 
 /** The next step comes after what was scanned just before it, however fast the hand is. */
 async function next(): Promise<void> {

@@ -94,7 +94,7 @@ export const useRingUpStore = defineStore('ringUp', () => {
     // The next thing is scanned: what nobody knows was put aside.
     if (questions.asked?.kind === 'unknown') questions.leave();
     const turn = turns.add(typed.trim(), { scanned, ...(seen && { name: seen.name }) });
-    if (questions.asked && !seen) {
+    if (!seen && turns.behind.length > 0) {
       void catalogue.recognise(parseEntry(typed).text).then((known) => {
         if (known) turns.rename(turn.id, known.item.name);
       });

@@ -57,7 +57,10 @@ const nextWord = computed(
 
 onMounted(async () => {
   await nextTick();
-  document.querySelector<HTMLInputElement>('.sheet input')?.focus();
+  const [total, piece] = ['#count-total', '.sheet input'].map((css) =>
+    document.querySelector<HTMLElement>(css),
+  );
+  (total ?? piece)?.focus();
 });
 
 async function go(to: number): Promise<void> {
@@ -123,7 +126,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <div class="two">
-    <CountSheet title="Count sheet" :locked="step > 1" @done="next" />
+    <CountSheet title="Count sheet" closing :locked="step > 1" @done="next" />
     <section class="zone">
       <ol class="steps">
         <li

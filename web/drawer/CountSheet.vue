@@ -1,15 +1,32 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
-import { parseMoney } from '../../core/money.ts';
+import { computed, ref, watch } from 'vue';
+import { parseMoney, plainMoney } from '../../core/money.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
-const { title } = defineProps<{ title: string; locked?: boolean }>();
+const { title, closing = false } = defineProps<{ title: string; locked?: boolean; closing?: boolean }>();
 const emit = defineEmits<{ done: [] }>();
 
 const drawer = useDrawerStore();
 const till = useTillStore();
 const kinds = computed(() => till.facts?.currency.pieces ?? []);
+/** Whether one total may be typed instead of pieces. */
+const asTotal = computed(() => closing && (till.facts?.shop.countAsTotal ?? false));
+const typedTotal = ref(drawer.total === null ? '' : plainMoney(drawer.total, till.digits));
+const wrongTotal = ref(false);
+function typeTotal(text: string): void {
+  typedTotal.value = text;
+  const amount = text.trim() === '' ? null : parseMoney(text, till.digits);
+  wrongTotal.value = text.trim() !== '' && (amount === null || amount < 0);
+  drawer.countTotal(wrongTotal.value ? null : amount);
+}
+// Who counts pieces after all has no total.
+watch(
+  () => drawer.total,
+  (total) => {
+    if (total === null && !wrongTotal.value) typedTotal.value = '';
+  },
+);
 /** What stands in a field while it is not a count. */
 const odd = ref(new Map<number, string>());
 
@@ -90,7 +107,21 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
       </li>
     </ol>
     <footer class="sum">
-      <b>Counted</b>
+      <label v-if="asTotal" for="count-total"><b>Counted in all</b></label>
+      <b v-else>Counted</b>
+      <input
+        v-if="asTotal"
+        id="count-total"
+        class="num big-field"
+        inputmode="decimal"
+        autocomplete="off"
+        :disabled="locked"
+        :placeholder="till.money(drawer.counted)"
+        :value="typedTotal"
+        :aria-invalid="wrongTotal"
+        @input="typeTotal(($event.target as HTMLInputElement).value)"
+        @keydown.enter.prevent="emit('done')"
+      />
       <span class="num big" data-test="counted">{{ till.money(drawer.counted) }}</span>
     </footer>
   </section>

@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
 import type { ClosedShift } from '../../contract/drawer.ts';
-import { planBag } from '../../core/drawer/bagPlan.ts';
+import { planBag, planByHand, planTotal, type BagPlan } from '../../core/drawer/bagPlan.ts';
+import type { Pieces } from '../../core/drawer/countSheet.ts';
 import { variance } from '../../core/drawer/expectedCash.ts';
 import { toCount, varianceWords, type ShiftTender } from '../../core/drawer/shiftReport.ts';
 import { plainMoney, parseMoney, type Money } from '../../core/money.ts';
@@ -20,9 +21,19 @@ interface ClosingForm {
   witnessName: string;
   witnessPath: string;
   keepHeld: boolean;
+  /** The pieces that stay, where they are chosen by hand. */
+  keep: Pieces | null;
   /** Counts of other means of payment as typed, by their number. */
   others: Record<number, string>;
 }
+
+/** What was chosen, as far as it is still there: the count may have been changed since. */
+const within = (keep: Pieces, counted: Pieces): Pieces =>
+  Object.fromEntries(
+    Object.entries(keep)
+      .map(([value, count]) => [value, Math.min(count, counted[value] ?? 0)] as const)
+      .filter(([, count]) => count > 0),
+  );
 
 /** The way from the count to a signed report. */
 export const useClosingStore = defineStore('closing', () => {
@@ -40,6 +51,7 @@ export const useClosingStore = defineStore('closing', () => {
     witnessName: '',
     witnessPath: '',
     keepHeld: false,
+    keep: null,
     others: {},
   });
   const form = ref<ClosingForm>(fresh());
@@ -74,9 +86,23 @@ export const useClosingStore = defineStore('closing', () => {
   const difference = computed(() => variance(drawer.counted, expected.value));
   const words = computed(() => varianceWords(difference.value, till.digits));
   const float = computed(() => parseMoney(form.value.float, till.digits));
-  const plan = computed(() =>
-    float.value === null || float.value < 0 ? null : planBag(drawer.pieces, float.value),
-  );
+  const plan = computed<BagPlan | null>(() => {
+    if (float.value === null || float.value < 0) return null;
+    if (drawer.total !== null) return planTotal(drawer.total, float.value);
+    const { keep } = form.value;
+    if (!keep) return planBag(drawer.pieces, float.value);
+    return planByHand(drawer.pieces, within(keep, drawer.pieces));
+  });
+
+  /** Chooses by hand how many of a piece stay; what the plan had is where it begins. */
+  function keepByHand(value: string, count: number): void {
+    const counted = drawer.pieces[value] ?? 0;
+    const before = form.value.keep ?? plan.value?.keep ?? {};
+    form.value.keep = { ...before, [value]: Math.max(0, Math.min(counted, count)) };
+  }
+  const planAgain = (): void => {
+    form.value.keep = null;
+  };
 
   /** Closes the shift. @throws ApiProblem */
   async function close(): Promise<ClosedShift> {
@@ -85,6 +111,7 @@ export const useClosingStore = defineStore('closing', () => {
     const closed = await drawer.close({
       expected: expected.value,
       float: float.value ?? 0,
+      keep: drawer.total === null && form.value.keep ? (plan.value?.keep ?? null) : null,
       bagNumber,
       note,
       keepHeld,
@@ -109,6 +136,8 @@ export const useClosingStore = defineStore('closing', () => {
     words,
     float,
     plan,
+    keepByHand,
+    planAgain,
     close,
   };
 });

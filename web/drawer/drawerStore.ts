@@ -17,7 +17,8 @@ import type {
   TerminalTotal,
   VarianceFound,
 } from '../../contract/drawer.ts';
-import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
+import type { Money } from '../../core/money.ts';
+import { countedOf, type Pieces } from '../../core/drawer/countSheet.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, read, Unreachable, write, writeSurely } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
@@ -30,6 +31,7 @@ interface KeptCount {
   /** The shift the sheet belongs to; none for a float that is being counted to open the drawer. */
   shiftId: number | null;
   pieces: Pieces;
+  total?: Money | null;
 }
 
 /** The drawer of this till and the count sheet that is being filled in. */
@@ -40,7 +42,9 @@ export const useDrawerStore = defineStore('drawer', () => {
   /** Another till whose drawer is counted at this desk; nothing for this till's own. */
   const deskTillId = ref<number | null>(null);
   const pieces = ref<Pieces>({});
-  const counted = computed(() => worth(pieces.value));
+  /** The whole amount, where the shop allows it and nobody counts pieces. */
+  const total = ref<Money | null>(null);
+  const counted = computed(() => countedOf({ pieces: pieces.value, total: total.value }));
   let revision = 0;
   /** The count is being compared: what is expected may be seen, also of a blind count. */
   let revealed = false;
@@ -61,7 +65,9 @@ export const useDrawerStore = defineStore('drawer', () => {
     const { shift } = state.value;
     revision = shift?.countRevision ?? 0;
     const mine = kept();
-    pieces.value = mine?.shiftId === (shift?.id ?? null) ? mine.pieces : (shift?.countSheet ?? {});
+    const here = mine?.shiftId === (shift?.id ?? null) ? mine : null;
+    pieces.value = here?.pieces ?? shift?.countSheet ?? {};
+    total.value = here?.total ?? null;
   }
 
   /** Reads the figures afresh, leaving the sheet as it is. @param compared the count stands: what is expected may be seen */
@@ -77,19 +83,34 @@ export const useDrawerStore = defineStore('drawer', () => {
     write<Comparison>('POST', '/drawer/comparisons', {
       tillId: deskTillId.value,
       pieces: pieces.value,
+      total: total.value,
     });
 
   /** Sets how many pieces of a kind there are: kept in the browser at once, on the server a moment later. */
   function count(value: number, pieceCount: number): void {
     const others = Object.entries(pieces.value).filter(([kind]) => kind !== String(value));
     pieces.value = Object.fromEntries(pieceCount === 0 ? others : [...others, [String(value), pieceCount]]);
+    total.value = null;
+    keep();
+    if (state.value?.shift) sendSoon(SEND_AFTER_MS);
+  }
+
+  /** Counts the drawer as one total; pieces that were counted before are forgotten. */
+  function countTotal(amount: Money | null): void {
+    if (Object.keys(pieces.value).length > 0) clearCount();
+    total.value = amount;
+    keep();
+  }
+
+  function keep(): void {
     const shiftId = state.value?.shift?.id ?? null;
-    localStorage.setItem(keyOf(), JSON.stringify({ shiftId, pieces: pieces.value } satisfies KeptCount));
-    if (shiftId !== null) sendSoon(SEND_AFTER_MS);
+    const count: KeptCount = { shiftId, pieces: pieces.value, total: total.value };
+    localStorage.setItem(keyOf(), JSON.stringify(count));
   }
 
   function clearCount(): void {
     pieces.value = {};
+    total.value = null;
     localStorage.removeItem(keyOf());
     if (state.value?.shift) sendSoon(SEND_AFTER_MS);
   }
@@ -142,12 +163,13 @@ export const useDrawerStore = defineStore('drawer', () => {
     await load();
   }
 
-  async function close(wanted: Omit<CloseShift, 'pieces' | 'tillId'>): Promise<ClosedShift> {
+  async function close(wanted: Omit<CloseShift, 'pieces' | 'total' | 'tillId'>): Promise<ClosedShift> {
     clearTimeout(timer);
     const closed = await writeSurely<ClosedShift>('POST', '/drawer/closings', {
       ...wanted,
       tillId: deskTillId.value,
       pieces: pieces.value,
+      total: total.value,
     });
     localStorage.removeItem(keyOf());
     await load();
@@ -166,6 +188,7 @@ export const useDrawerStore = defineStore('drawer', () => {
     write<VarianceFound>('POST', '/drawer/explanations', {
       tillId: deskTillId.value,
       pieces: pieces.value,
+      total: total.value,
       others,
     }).then(({ explanations }) => explanations);
 
@@ -224,6 +247,8 @@ export const useDrawerStore = defineStore('drawer', () => {
     noteVariance,
     pieces,
     counted,
+    total,
+    countTotal,
     load,
     look,
     count,

@@ -67,8 +67,10 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
   <div class="find">
     <v-text-field
       v-model="journal.filter.find"
-      label="Number, item, customer, amount, card"
+      label="Number, item, customer, note, amount, card"
       placeholder="1-0001, bowl, about 40, *4242"
+      :autofocus="!open"
+      @focus="($event.target as HTMLInputElement).select()"
       clearable
       @click:clear="journal.filter.find = ''"
     />

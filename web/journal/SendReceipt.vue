@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
@@ -27,6 +27,18 @@ function ask(how: 'mail' | 'text'): void {
   by.value = by.value === how ? null : how;
   to.value = (how === 'mail' ? sale.receiptCustomer?.mail : sale.receiptCustomer?.phone) ?? '';
   wrong.value = '';
+}
+
+/** The address of the customer, unless it went there already. */
+const known = computed(() => {
+  const { mail = '' } = sale.receiptCustomer ?? {};
+  return sale.sent.some(({ recipient }) => recipient === mail) ? '' : mail;
+});
+
+async function sendTo(mail: string): Promise<void> {
+  to.value = mail;
+  remember.value = false;
+  await send('mail');
 }
 
 function doneWords(how: SendReceipt['by']): string {
@@ -76,6 +88,16 @@ async function send(how: SendReceipt['by']): Promise<void> {
         None
       </button>
     </div>
+    <button
+      v-if="known && by === null"
+      type="button"
+      class="known"
+      :disabled="busy"
+      :title="`Mail it to ${known}`"
+      @click="sendTo(known)"
+    >
+      Mail it to <b>{{ known }}</b>
+    </button>
     <form v-if="by" novalidate @submit.prevent="send(by)">
       <label>
         {{ by === 'mail' ? 'Mail address' : 'Telephone number' }}
@@ -98,6 +120,16 @@ async function send(how: SendReceipt['by']): Promise<void> {
 </template>
 
 <style scoped>
+.known {
+  width: 100%;
+  min-height: 46px;
+  padding: 0 14px;
+  border-top: var(--hair);
+  text-align: left;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
 .send {
   background: var(--surface);
   border-bottom: var(--group);

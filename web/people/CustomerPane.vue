@@ -19,15 +19,18 @@ let turn = 0;
 
 async function focusField(): Promise<void> {
   await nextTick();
-  panel.value?.querySelector<HTMLElement>('input')?.focus();
+  const inputs = [...(panel.value?.querySelectorAll('input') ?? [])];
+  (inputs.find(({ value }) => value === '') ?? inputs[0])?.focus();
 }
 onMounted(focusField);
 watch(mode, focusField);
-// A card that is scanned meanwhile.
+// A card that is scanned meanwhile. Of somebody new there is nothing to see yet.
 watch(
   () => customers.id,
   (id) => {
-    if (id !== null) mode.value = 'facts';
+    if (id === null) return;
+    if (mode.value === 'new') work.leave();
+    else mode.value = 'facts';
   },
 );
 
@@ -124,7 +127,7 @@ async function accept(): Promise<void> {
         <v-btn class="go" @click="mode = 'new'">New customer</v-btn>
       </div>
     </template>
-    <NewCustomerForm v-else :typed="typed" @made="mode = 'facts'" @back="mode = 'search'" />
+    <NewCustomerForm v-else :typed="typed" @back="mode = 'search'" />
   </section>
 </template>
 

@@ -6,7 +6,7 @@ import { useCustomerStore } from './customerStore.ts';
 
 /** What was searched before: it is most likely the name or the phone. */
 const { typed } = defineProps<{ typed: string }>();
-const emit = defineEmits<{ made: []; back: [] }>();
+defineEmits<{ back: [] }>();
 
 const customers = useCustomerStore();
 const form = useTemplateRef('form');
@@ -38,7 +38,6 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
       birthDay: birthDay ? Number(birthDay) : null,
       anyway,
     });
-    emit('made');
   } catch (error) {
     if (error instanceof ApiProblem && error.details.type === 'customer-known') {
       known.value = error.details.data as LikelySame;
@@ -59,7 +58,6 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
 async function use(): Promise<void> {
   if (!known.value) return;
   await customers.choose(known.value.customer);
-  emit('made');
 }
 </script>
 
@@ -75,6 +73,13 @@ async function use(): Promise<void> {
     <h2 id="customer-title" class="title">New customer</h2>
     <v-text-field v-model="fields.name" label="Name" maxlength="120" :error-messages="wrong.name" />
     <v-text-field
+      v-model="fields.mail"
+      label="Mail"
+      inputmode="email"
+      maxlength="120"
+      :error-messages="wrong.mail"
+    />
+    <v-text-field
       v-model="fields.phone"
       label="Phone"
       inputmode="tel"
@@ -82,13 +87,6 @@ async function use(): Promise<void> {
       :error-messages="wrong.phone"
     />
     <template v-if="more">
-      <v-text-field
-        v-model="fields.mail"
-        label="Mail"
-        inputmode="email"
-        maxlength="120"
-        :error-messages="wrong.mail"
-      />
       <v-text-field
         v-model="fields.company"
         label="Company or school"
@@ -111,9 +109,7 @@ async function use(): Promise<void> {
       </div>
       <v-text-field v-model="fields.note" label="Note" maxlength="500" :error-messages="wrong.note" />
     </template>
-    <button v-else type="button" class="word" @click="more = true">
-      More: mail, company, birthday, note
-    </button>
+    <button v-else type="button" class="word" @click="more = true">More: company, birthday, note</button>
     <div v-if="known" class="known" role="alert">
       <b>{{ known.customer.name }} is known already: {{ known.why }}.</b>
       <span>{{

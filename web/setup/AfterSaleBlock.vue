@@ -123,6 +123,11 @@ async function save(): Promise<void> {
           label="A drawer may be opened as it was left, without counting"
           hide-details
         />
+        <v-checkbox
+          v-model="form.countAsTotal"
+          label="The drawer may be counted as one total at the end"
+          hide-details
+        />
       </div>
       <v-btn class="go" type="submit">Save</v-btn>
     </form>

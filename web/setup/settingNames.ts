@@ -55,6 +55,7 @@ export const SETTING_NAMES: Record<SetupSection | 'changes', readonly string[]> 
     "Managers' mail",
     'Count the drawer without seeing what is expected',
     'A drawer may be opened as it was left, without counting',
+    'The drawer may be counted as one total at the end',
   ],
   staff: ['Name of a new person', 'Role', 'PIN', 'Sign out everywhere'],
   rights: ['What cashiers, supervisors and managers may do'],

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onMounted, ref, useTemplateRef } from 'vue';
+import { useEventListener } from '@vueuse/core';
+import { onMounted, onUnmounted, ref, useTemplateRef } from 'vue';
 import { RIGHTS } from '../../core/staff/rights.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
@@ -14,6 +15,13 @@ const wrong = ref('');
 const busy = ref(false);
 const field = useTemplateRef<HTMLInputElement>('field');
 onMounted(() => field.value?.focus());
+// The page, or the step that asked, is left: nobody waits for an answer any more.
+onUnmounted(() => countersigns.leave());
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.key !== 'Escape') return;
+  event.stopImmediatePropagation();
+  countersigns.leave();
+});
 
 async function approve(): Promise<void> {
   if (busy.value || pin.value.length < 4) return;
@@ -38,7 +46,6 @@ async function approve(): Promise<void> {
     aria-labelledby="countersign-title"
     @submit.prevent="approve"
     @keydown.f9.prevent="approve"
-    @keydown.esc.stop="countersigns.leave()"
   >
     <h2 id="countersign-title" class="title">Countersign</h2>
     <p v-if="countersigns.asking">

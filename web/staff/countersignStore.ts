@@ -33,6 +33,8 @@ export const useCountersignStore = defineStore('countersign', () => {
     steps: readonly Step[],
   ): Promise<{ id: string | undefined } | null> {
     if (session.may(right)) return Promise.resolve({ id: undefined });
+    // One at a time: the step that asked before is left.
+    leave();
     return new Promise((resolve) => {
       asking.value = { right, basketId, about, steps, answer: resolve };
     });

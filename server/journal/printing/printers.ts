@@ -27,10 +27,15 @@ export async function printersOfTills(sql: Reader): Promise<Omit<TillPrinter, 't
   return rows.map(({ setup, ...till }) => ({ ...till, setup: setup ?? STAND_IN }));
 }
 
-/** Chooses the printer of a till; what waits for it comes out there. @throws Problem 404 */
-export async function choosePrinter(sql: Writer, tillId: number, setup: PrinterSetup): Promise<void> {
+/** @throws Problem 404 where there is no such till */
+export async function tillIs(sql: Reader, tillId: number): Promise<void> {
   const [till] = await sql.query('select 1 from till where id = $1', [tillId]);
   if (!till) throw new Problem(404, 'no-till', 'There is no such till.');
+}
+
+/** Chooses the printer of a till; what waits for it comes out there. @throws Problem 404 */
+export async function choosePrinter(sql: Writer, tillId: number, setup: PrinterSetup): Promise<void> {
+  await tillIs(sql, tillId);
   const { kind, host, port, columns, codePage, cutter, pulse, answers } = setup;
   one(
     await sql.query(

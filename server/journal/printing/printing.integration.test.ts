@@ -143,5 +143,6 @@ describe('a printer on the network', () => {
     expect((await choose({ ...network(), host: 'a b' })).status).toBe(422);
     expect((await choose({ ...network(), columns: 40 as never })).status).toBe(422);
     expect((await choose(network(), 99)).status).toBe(404);
+    expect((await manager.ask('POST', '/printer/tills/99/test')).status).toBe(404);
   });
 });

@@ -12,7 +12,7 @@ import { personOf, personWith } from '../../http/session.ts';
 import { write } from '../../http/write.ts';
 import { change } from '../../setup/changes.ts';
 import { readTill } from '../../setup/store.ts';
-import { choosePrinter, printerOf, printersOfTills } from './printers.ts';
+import { choosePrinter, printerOf, printersOfTills, tillIs } from './printers.ts';
 import { addPrintJob, openJobs, settleJob, type OpenJob } from './store.ts';
 
 const NEWEST = 12;
@@ -103,7 +103,8 @@ export function printerRoutes(house: House): Router {
   router.post(
     '/tills/:id/test',
     write(house, 'shop.set-up', null, async ({ sql, request, afterwards }) => {
-      const { id: tillId } = await readTill(sql, Number(request.params.id) || 0);
+      const tillId = Number(request.params.id) || 0;
+      await tillIs(sql, tillId);
       await addPrintJob(sql, { tillId, kind: 'test-page', openDrawer: true, at: clock.now() });
       afterwards(() => printing.wake());
     }),

@@ -1,0 +1,215 @@
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { formatMoney, parseMoney, sum } from '../core/money.ts';
+import { openDrawer } from './handsOnDrawer.ts';
+import { Till } from './till.ts';
+import { openShop, type TestShop } from './testShop.ts';
+
+let shop: TestShop;
+let till: Till;
+let other: Till;
+beforeAll(async () => {
+  shop = await openShop();
+  till = await Till.open(() => shop.url);
+  other = await Till.open(() => shop.url);
+});
+afterAll(async () => {
+  await till.close();
+  await other.close();
+  await shop.end();
+});
+
+/** A person's hand, counted: a key, a word or number that is typed, a press, a scan is one action each. */
+class Hand {
+  actions = 0;
+  readonly till: Till;
+  constructor(of: Till) {
+    this.till = of;
+  }
+  key(key: string): Promise<void> {
+    this.actions += 1;
+    return this.till.keys(key);
+  }
+  type(text: string): Promise<void> {
+    this.actions += 1;
+    return this.till.keys(text);
+  }
+  press(words: string): Promise<void> {
+    this.actions += 1;
+    return this.till.press(words);
+  }
+  click(css: string): Promise<void> {
+    this.actions += 1;
+    return this.till.click(css);
+  }
+}
+
+/** Does something by hand. @returns how many actions it took */
+async function count(of: Till, work: (hand: Hand) => Promise<void>): Promise<number> {
+  const hand = new Hand(of);
+  await work(hand);
+  return hand.actions;
+}
+
+async function tick(label: string): Promise<void> {
+  const box = await till.see(`//label[normalize-space(.) = '${label}']`);
+  await box.click();
+}
+
+describe('few actions', () => {
+  it('are enough to open a drawer as it was left (2)', async () => {
+    await till.signIn('8024');
+    await till.go('/setup/returns');
+    await tick('A drawer may be opened as it was left, without counting');
+    await tick('The drawer may be counted as one total at the end');
+    await till.press('Save');
+    await till.read('Returns and the end of the shift are set.');
+    // The day before: opened with a count, and closed with the float left in it.
+    await till.go('/drawer');
+    await openDrawer(till);
+    await till.go('/drawer');
+    await till.see('#count-total:focus');
+    await till.keys('200', Key.F9);
+    await till.read('It fits: plan the bag');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="kept"]', '200.00');
+    await till.keys(Key.F9);
+    await till.read('Sign and close');
+    await till.keys(Key.F9);
+    await till.read('is closed');
+    await till.click('nav a[href="/counter"]');
+    const actions = await count(till, async (hand) => {
+      await hand.key(Key.F9);
+      await till.read('200.00', '.two .go');
+      await hand.key(Key.F9);
+      await till.read('drawer open since');
+    });
+    expect(actions).toBeLessThanOrEqual(2);
+  });
+
+  it('take exact cash (2)', async () => {
+    await till.click('nav a[href="/counter"]');
+    await till.enter('LES-30');
+    await till.shows('[data-test="to-pay"]', '32.00');
+    const actions = await count(till, async (hand) => {
+      await hand.key(Key.F9);
+      await till.see('#handed');
+      await hand.key(Key.F9);
+      await till.shows('[data-test="change"]', '0.00');
+    });
+    expect(actions).toBeLessThanOrEqual(2);
+    await till.keys(Key.F9);
+  });
+
+  it('sell to a new customer, with the receipt by mail and a note (12)', async () => {
+    const actions = await count(till, async (hand) => {
+      hand.actions += 1;
+      await till.enter('MET-C');
+      await till.count('.row', 1);
+      await hand.key(Key.F4);
+      await till.see('#customer-search');
+      await hand.type('Mo Tindall');
+      await till.read('No customer found.');
+      await hand.key(Key.ENTER);
+      await till.see('.new input[inputmode="email"]:focus');
+      await hand.type('mo.tindall@reader.example');
+      await hand.key(Key.ENTER);
+      await till.count('.panel', 0);
+      await hand.press('Note for the sale');
+      await till.see('#work-first');
+      await hand.type('Collected by Sam');
+      await hand.key(Key.ENTER);
+      await till.count('.panel', 0);
+      await hand.key(Key.F9);
+      await till.see('#handed');
+      await hand.key(Key.F9);
+      await till.see('[data-test="change"]');
+      await hand.press('Mail it to');
+      await till.read('The receipt goes to mo.tindall@reader.example.');
+    });
+    expect(actions).toBeLessThanOrEqual(12);
+    await till.keys(Key.F9);
+  });
+
+  it('find that sale again by its note, or by the address (2)', async () => {
+    for (const words of ['collected sam', 'mo.tindall@reader']) {
+      await till.click('nav a[href="/counter"]');
+      const actions = await count(till, async (hand) => {
+        await hand.click('nav a[href="/journal"]');
+        await till.see('.find input:focus');
+        await hand.type(words);
+        await till.read('1-0002', 'ol');
+      });
+      expect(actions).toBeLessThanOrEqual(2);
+    }
+  });
+
+  it('hold a basket and take it up at another till (4)', async () => {
+    await other.signIn('2468', 2);
+    await till.click('nav a[href="/counter"]');
+    await till.enter('MET-C');
+    await till.count('.row', 1);
+    const here = await count(till, async (hand) => {
+      await hand.key(Key.F8);
+      await till.see('#hold-name');
+      await hand.key(Key.ENTER);
+      await till.count('.row', 0);
+    });
+    await other.shows('.rail .n', '1');
+    const there = await count(other, async (hand) => {
+      await hand.click('nav a[href="/waiting"]');
+      await other.read('Take up on this till');
+      await hand.key(Key.F9);
+      await other.count('.row', 1);
+    });
+    expect(here + there).toBeLessThanOrEqual(4);
+  });
+
+  it("give a member's discount on the basket (3)", async () => {
+    await till.click('nav a[href="/counter"]');
+    await till.enter('MET-C');
+    await till.count('.row', 1);
+    await till.keys(Key.F4);
+    await till.see('#customer-search');
+    await till.keys('ines wether');
+    await till.see('#customers-found li');
+    await till.keys(Key.ENTER, Key.ESCAPE);
+    await till.count('.panel', 0);
+    const actions = await count(till, async (hand) => {
+      await hand.click('.tape footer .chips .chip');
+      await till.see('#discount-size');
+      await hand.press('Teacher');
+      await hand.key(Key.F9);
+      await till.read('Teacher', '.tape');
+      await till.count('.panel', 0);
+    });
+    expect(actions).toBeLessThanOrEqual(3);
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.see('[data-test="change"]');
+  });
+
+  it('close without a difference, counted as one total (5)', async () => {
+    await till.click('nav a[href="/drawer"]');
+    await till.see('#count-total:focus');
+    const amounts = await till.driver.executeScript<string[]>(
+      "return [...document.querySelectorAll('.body .facts dd')].map((one) => one.innerText)",
+    );
+    const expected = formatMoney(sum(amounts.map((amount) => parseMoney(amount) ?? 0)));
+    const actions = await count(till, async (hand) => {
+      await hand.type(expected);
+      await hand.key(Key.F9);
+      await till.read('It fits: plan the bag');
+      await hand.key(Key.F9);
+      await till.see('[data-test="kept"]');
+      await hand.key(Key.F9);
+      await till.read('Sign and close');
+      await hand.key(Key.F9);
+      await till.read('is closed');
+    });
+    expect(actions).toBeLessThanOrEqual(5);
+    await till.read('Counted as one total', '.paper');
+    expect(await shop.verify()).toContain('0 differences.');
+  });
+});
