@@ -147,6 +147,25 @@ describe('Setup', () => {
     expect(await till.findings()).toEqual([]);
   });
 
+  it.each([
+    [1280, 800],
+    [1024, 768],
+    [768, 1024],
+  ])('has all its parts in sight, and nothing sticks out, at %i × %i', async (width, height) => {
+    await till.resize({ width, height });
+    const parts = await till.driver.executeScript<string[]>(
+      "return [...document.querySelectorAll('.parts a')].map((one) => one.getAttribute('href'))",
+    );
+    expect(parts).toHaveLength(12);
+    for (const path of parts) {
+      await till.click(`.parts a[href="${path}"]`);
+      await till.see('.part .block');
+      expect(await till.sticksOut(), path).toBeLessThanOrEqual(1);
+      if (width === 1024) expect(await till.findings(), path).toEqual([]);
+    }
+    await till.resize({ width: 1280, height: 800 });
+  });
+
   it('says who changed what', async () => {
     await part('changes');
     await till.read('Usual float', '.part table');

@@ -51,6 +51,13 @@ export class Till {
     await (this.driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', metrics);
   }
 
+  /** By how many dots anything on the page is wider than its place. */
+  sticksOut(): Promise<number> {
+    return this.driver.executeScript<number>(
+      'return Math.max(...[...document.querySelectorAll("main, aside, section, header, nav.parts, .part")].map((part) => part.scrollWidth - part.clientWidth))',
+    );
+  }
+
   async close(): Promise<void> {
     await this.driver.quit();
     rmSync(this.profile, { recursive: true, force: true });

@@ -1,12 +1,14 @@
 import type { ShiftHistory, ShiftRow } from '../../contract/drawer.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import { csv, type CsvCell } from '../csv.ts';
+import { formatCount } from '../../core/locale.ts';
 import { formatMoney, sum } from '../../core/money.ts';
 import { addTaxes } from '../../core/offers/tax.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { iso, shopTime } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
+import { tablePdf } from '../pdf.ts';
 import { readShop } from '../setup/store.ts';
 import type { Closing } from './store.ts';
 
@@ -132,7 +134,8 @@ function rowOf({ id, number, till, openedAt, closedAt, closedBy, closing, explai
 /** The history as comma-separated values. */
 export async function historyCsv(sql: Reader, filter: ShiftFilter): Promise<string> {
   const { rows } = await shiftHistory(sql, filter);
-  const { digits } = currencyOf((await readShop(sql)).currency);
+  const { currency, timezone } = await readShop(sql);
+  const { digits } = currencyOf(currency);
   return csv(
     [
       'till',
@@ -155,8 +158,8 @@ export async function historyCsv(sql: Reader, filter: ShiftFilter): Promise<stri
     rows.map((row): CsvCell[] => [
       row.till,
       row.number,
-      row.openedAt,
-      row.closedAt,
+      { at: row.openedAt },
+      { at: row.closedAt },
       row.closedBy,
       row.sales,
       { amount: row.taken },
@@ -170,8 +173,75 @@ export async function historyCsv(sql: Reader, filter: ShiftFilter): Promise<stri
       { amount: row.explained },
       { amount: row.banked },
     ]),
-    digits,
+    { digits, timezone },
   );
+}
+
+/** The history as a table on sheets. */
+export async function historyPdf(sql: Reader, filter: ShiftFilter): Promise<Buffer> {
+  const { rows, sums } = await shiftHistory(sql, filter);
+  const shop = await readShop(sql);
+  const { digits } = currencyOf(shop.currency);
+  const money = (amount: number) => formatMoney(amount, digits);
+  const right = (text: string) => ({ text, right: true });
+  return tablePdf({
+    title: `${shop.name}: shifts`,
+    subtitle: [filter.from && `from ${filter.from}`, filter.to && `to ${filter.to}`]
+      .filter(Boolean)
+      .join(' '),
+    locale: shop.locale,
+    headings: [
+      right('Till'),
+      right('Shift'),
+      { text: 'Opened' },
+      { text: 'Closed' },
+      { text: 'By' },
+      right('Sales'),
+      right('Taken'),
+      right('Refunded'),
+      right('Voids'),
+      right('Discounts'),
+      right('Expected'),
+      right('Counted'),
+      right('Over, short'),
+      right('Explained'),
+      right('To the bank'),
+    ],
+    rows: rows.map((row) => [
+      String(row.till),
+      String(row.number),
+      shopTime(row.openedAt, shop),
+      shopTime(row.closedAt, shop),
+      row.closedBy,
+      String(row.sales),
+      money(row.taken),
+      money(row.refunded),
+      String(row.voids),
+      money(row.discounts),
+      money(row.expected),
+      money(row.counted),
+      money(row.variance),
+      money(row.explained),
+      money(row.banked),
+    ]),
+    sums: [
+      '',
+      '',
+      '',
+      '',
+      'Together',
+      formatCount(sums.sales),
+      money(sums.taken),
+      money(sums.refunded),
+      String(sums.voids),
+      money(sums.discounts),
+      '',
+      '',
+      money(sums.variance),
+      money(sum(rows.map(({ explained }) => explained))),
+      money(sums.banked),
+    ],
+  });
 }
 
 /** The history on paper. */

@@ -36,7 +36,7 @@ import {
 import { moveCash, openWithoutSale } from './cashMoves.ts';
 import { mayCloseFor } from './checks.ts';
 import { handOver, peopleToHandTo } from './handover.ts';
-import { historyCsv, historyPaper, shiftHistory } from './history.ts';
+import { historyCsv, historyPaper, historyPdf, shiftHistory } from './history.ts';
 import { noteCompared } from './correctionStore.ts';
 import { closedShifts, deskTills, openShiftOf } from './store.ts';
 import {
@@ -152,6 +152,9 @@ export function drawerRoutes(house: House): Router {
     if (form === 'csv') {
       response.type('text/csv').attachment('shifts.csv');
       response.send(await house.database.ask((sql) => historyCsv(sql, filter)));
+    } else if (form === 'pdf') {
+      response.type('application/pdf');
+      response.send(await house.database.ask((sql) => historyPdf(sql, filter)));
     } else if (form)
       await sendPaper(response, await house.database.ask((sql) => historyPaper(sql, filter)), form);
     else response.json(await house.database.ask((sql) => shiftHistory(sql, filter)));

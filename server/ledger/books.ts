@@ -68,7 +68,7 @@ export async function booksJournal(ask: Ask, days: Pick<BooksQuery, 'from' | 'to
 
 /** The books as comma-separated values, one line for each entry. */
 export async function booksCsv(ask: Ask, days: Pick<BooksQuery, 'from' | 'to'>): Promise<string> {
-  const { currency } = await ask(readShop);
+  const { currency, timezone } = await ask(readShop);
   const { digits } = currencyOf(currency);
   const events = await allEvents(ask, days);
   return csv(
@@ -84,6 +84,6 @@ export async function booksCsv(ask: Ask, days: Pick<BooksQuery, 'from' | 'to'>):
         amount < 0 ? { amount: 0 - amount } : null,
       ]),
     ),
-    digits,
+    { digits, timezone },
   );
 }

@@ -7,7 +7,7 @@ import { ruleWords } from '../../core/offers/offerWords.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { Reader } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
-import { makePdf } from '../pdf.ts';
+import { makePdf, pageSizeOf } from '../pdf.ts';
 import { readShop } from '../setup/store.ts';
 import { itemNames, pricedBundles, pricedItems } from './labelStore.ts';
 import { offerCodes } from './offerStore.ts';
@@ -33,7 +33,8 @@ interface Labelled {
  */
 export async function offerLabels(sql: Reader, id: number): Promise<Buffer> {
   const offer = await readOffer(sql, id);
-  const { digits } = currencyOf((await readShop(sql)).currency);
+  const { currency, locale } = await readShop(sql);
+  const { digits } = currencyOf(currency);
   const labels = [...(await itemLabels(sql, offer)), ...(await bundleLabels(sql, offer))];
   const gives = await words(sql, offer, digits);
   for (const { code } of await offerCodes(sql, id))
@@ -52,7 +53,7 @@ export async function offerLabels(sql: Reader, id: number): Promise<Buffer> {
   }
   return makePdf({
     info: { title: offer.name },
-    pageSize: 'A4',
+    pageSize: pageSizeOf(locale),
     pageMargins: 24,
     defaultStyle: { font: 'Mono', fontSize: 9 },
     content: [

@@ -57,7 +57,8 @@ export function offerRoutes(house: House): Router {
   router.get('/rehearsals/:id/baskets.csv', async (request, response) => {
     personWith(request, 'offers.edit');
     const { findings } = rehearsals.find(request.params.id);
-    const digits = await database.ask(async (sql) => currencyOf((await readShop(sql)).currency).digits);
+    const { currency, timezone } = await database.ask(readShop);
+    const place = { digits: currencyOf(currency).digits, timezone };
     const rows = findings.changed.map(({ day, number, before, after }): CsvCell[] => [
       day,
       number,
@@ -68,7 +69,7 @@ export function offerRoutes(house: House): Router {
     response
       .type('text/csv')
       .set('content-disposition', 'attachment; filename="rehearsal.csv"')
-      .send(csv(['day', 'receipt', 'without the offer', 'with it', 'difference'], rows, digits));
+      .send(csv(['day', 'receipt', 'without the offer', 'with it', 'difference'], rows, place));
   });
 
   router.get('/:id/labels.pdf', async (request, response) => {
@@ -139,7 +140,7 @@ export function offerRoutes(house: House): Router {
     response
       .type('text/csv')
       .set('content-disposition', `attachment; filename="codes-${id}.csv"`)
-      .send(csv(['offer', 'code', 'opens it', 'used'], rows, 0));
+      .send(csv(['offer', 'code', 'opens it', 'used'], rows, { digits: 0, timezone: 'UTC' }));
   });
 
   router.post(

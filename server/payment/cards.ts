@@ -29,7 +29,8 @@ export async function cardPage(sql: Reader, filter: CardFilter, page: number): P
 
 /** All that are found, as comma-separated values. */
 export async function cardCsv(sql: Reader, filter: CardFilter): Promise<string> {
-  const { digits } = currencyOf((await readShop(sql)).currency);
+  const { currency, timezone } = await readShop(sql);
+  const { digits } = currencyOf(currency);
   const rows = await listCards(sql, filter, 1_000_000, 0);
   return csv(
     [
@@ -50,7 +51,7 @@ export async function cardCsv(sql: Reader, filter: CardFilter): Promise<string> 
       'settlement',
     ],
     rows.map((row): CsvCell[] => [
-      row.at,
+      { at: row.at },
       row.till,
       row.terminal,
       row.state,
@@ -66,7 +67,7 @@ export async function cardCsv(sql: Reader, filter: CardFilter): Promise<string> 
       row.sale ?? '',
       row.settled ?? '',
     ]),
-    digits,
+    { digits, timezone },
   );
 }
 

@@ -244,7 +244,7 @@ export async function importCertificates(
 
 /** All that are found, as comma-separated values. */
 export async function storedValueCsv(sql: Reader, filter: Omit<store.ValueFilter, 'parts'>): Promise<string> {
-  const { currency } = await readShop(sql);
+  const { currency, timezone } = await readShop(sql);
   const { digits } = currencyOf(currency);
   const rows = await store.listValues(sql, { ...filter, parts: true }, 1_000_000, 0);
   return csv(
@@ -255,11 +255,11 @@ export async function storedValueCsv(sql: Reader, filter: Omit<store.ValueFilter
       row.state,
       { amount: row.balance },
       row.expiresOn ?? '',
-      iso(row.issuedAt),
-      iso(row.usedAt),
+      { at: iso(row.issuedAt) },
+      { at: iso(row.usedAt) },
       row.customer ?? '',
     ]),
-    digits,
+    { digits, timezone },
   );
 }
 

@@ -95,8 +95,10 @@ export const useRingUpStore = defineStore('ringUp', () => {
     if (questions.asked?.kind === 'unknown') questions.leave();
     const turn = turns.add(typed.trim(), { scanned, ...(seen && { name: seen.name }) });
     if (!seen && turns.behind.length > 0) {
-      void catalogue.recognise(parseEntry(typed).text).then((known) => {
-        if (known) turns.rename(turn.id, known.item.name);
+      const { text, quantity } = parseEntry(typed);
+      const count = quantity === undefined ? '' : `${formatQuantity(quantity)} × `;
+      void catalogue.recognise(text).then((known) => {
+        if (known) turns.rename(turn.id, `${count}${known.item.name}`);
       });
     }
     return (await inTurn(turn, () => take(typed, scanned, seen, other))) ?? true;

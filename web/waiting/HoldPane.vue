@@ -20,7 +20,8 @@ const forTill = ref<number | null>(null);
 const wrong = ref('');
 const busy = ref(false);
 const field = useTemplateRef<HTMLInputElement>('field');
-onMounted(() => field.value?.focus());
+// The customer's name is proposed: typing puts another one in its place.
+onMounted(() => field.value?.select());
 
 const tills = computed(() => [
   { value: null, title: 'Any till' },
