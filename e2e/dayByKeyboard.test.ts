@@ -20,7 +20,7 @@ describe('a day at one till, by keyboard alone', () => {
     await till.go('/');
     await till.see('#pin');
     await till.keys('9999', Key.ENTER);
-    await till.read('Nobody has this PIN.');
+    await till.read('Wrong PIN.');
     await till.signIn('2468');
     await till.read('Teo V. · drawer closed');
   });

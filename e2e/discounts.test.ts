@@ -55,7 +55,7 @@ describe('a discount', () => {
     await till.keys(Key.F9);
     await till.see('#second-pin');
     await till.keys(Key.ESCAPE);
-    await till.read('Nobody approved it.');
+    await till.read('Not approved.');
     await till.keys(Key.F9);
     await till.see('#second-pin');
     await till.keys('3690', Key.ENTER);

@@ -156,7 +156,7 @@ describe('an item that asks', () => {
 describe('a code that nobody knows', () => {
   it('leads back to the search, or sells at an open price', async () => {
     await till.scan('X-99-4711');
-    await till.read('Nobody knows this code');
+    await till.read('Unknown code');
     expect(await till.findings()).toEqual([]);
     await till.press('Search by name');
     await till.enterFound('rosin light');

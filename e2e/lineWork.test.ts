@@ -62,7 +62,7 @@ describe('work on lines and basket', () => {
     await till.keys('School', Key.TAB, 'E-77', Key.ENTER);
     await till.see('#second-pin');
     await till.keys(Key.ESCAPE);
-    await till.read('Nobody approved it.');
+    await till.read('Not approved.');
     expect(await till.value('#work-second')).toBe('E-77');
     await till.keys(Key.ENTER);
     await till.see('#second-pin');
@@ -120,7 +120,7 @@ describe('work on lines and basket', () => {
       8000,
     );
     await till.scan('P-777777');
-    await till.read('Nobody knows this code');
+    await till.read('Unknown code');
     await till.count('#work-first', 0);
     await till.count('.row', 2);
   });

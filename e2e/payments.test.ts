@@ -120,11 +120,11 @@ describe('taking payment', () => {
     await ringUp('REE-BC-25');
     await askTerminal();
     await bank('Connection lost');
-    await till.read('Nobody knows yet whether the card was charged');
+    await till.read('It is not known yet whether the card was charged');
     await terminal.press('Tap');
     await terminal.read('Approved');
     await till.driver.navigate().refresh();
-    await till.read('Nobody knows yet whether the card was charged');
+    await till.read('It is not known yet whether the card was charged');
     await bank('Good connection');
     await till.shows('[data-test="paid"]', '3.76');
   });
@@ -133,7 +133,7 @@ describe('taking payment', () => {
     await ringUp('REE-BC-25');
     await askTerminal();
     await bank('Connection lost');
-    await till.read('Nobody knows yet');
+    await till.read('It is not known yet');
     await terminal.press('Tap');
     await till.press('Go on without the answer');
     await till.read('the money goes back by itself', '.taken');

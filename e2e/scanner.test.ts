@@ -46,7 +46,7 @@ describe('a scanner', () => {
     await till.read('the check digit does not fit');
     const body = '299999999999';
     await till.scan(`${body}${checkDigit(body)}`);
-    await till.read('Nobody knows this code');
+    await till.read('Unknown code');
     await till.count('.row', 4);
   });
 

@@ -31,7 +31,7 @@ export async function handOver(
   if (!shift) throw new Problem(409, 'no-open-drawer', 'The drawer of this till is not open.');
   if (toStaffId === staffId) throw fieldProblem('toStaffId', 'To whom? Choose somebody else.');
   const [next] = await sql.query('select 1 from staff where id = $1 and active', [toStaffId]);
-  if (!next) throw fieldProblem('toStaffId', 'Nobody of this number works here.');
+  if (!next) throw fieldProblem('toStaffId', 'There is no such person.');
   checkPieces(pieces, currencyOf((await readShop(sql)).currency));
   const expected = expectedCash(await store.movementsOf(sql, shift.id));
   const counted = worth(pieces);

@@ -205,7 +205,7 @@ async function valueFor(sql: Writer, { wanted, facts, at }: Adding, amount: Mone
   if (!value) {
     throw fieldProblem(
       'number',
-      isMistyped(number) ? 'The number is not right: type it again.' : 'Nobody knows this number.',
+      isMistyped(number) ? 'The number is not right: type it again.' : 'There is no card with this number.',
     );
   }
   const problem = storedValueProblem(value, businessDate(at, facts.timezone));

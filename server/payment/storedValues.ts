@@ -72,7 +72,7 @@ const unknownNumber = (number: string): Problem =>
   new Problem(
     404,
     'no-card',
-    isMistyped(number) ? 'The number is not right: type it again.' : 'Nobody knows this number.',
+    isMistyped(number) ? 'The number is not right: type it again.' : 'There is no card with this number.',
   );
 
 /**

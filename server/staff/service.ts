@@ -216,8 +216,8 @@ function tooEarly(seconds: number): Problem {
 
 function wrongPin(delay: number): Problem {
   const wait = delay ? ` Wait ${delay} seconds.` : '';
-  return new Problem(401, 'wrong-pin', `Nobody has this PIN.${wait}`, {
+  return new Problem(401, 'wrong-pin', `Wrong PIN.${wait}`, {
     data: { seconds: delay },
-    fields: [{ field: 'pin', message: `Nobody has this PIN.${wait}` }],
+    fields: [{ field: 'pin', message: `Wrong PIN.${wait}` }],
   });
 }

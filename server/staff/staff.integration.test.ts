@@ -46,7 +46,7 @@ describe(`signing in on ${ENGINE}`, () => {
   it('makes a till wait longer with every wrong PIN, and the wait outlives a restart', async () => {
     const browser = test.browser();
     const wrong = () => browser.ask<ProblemDetails>('POST', '/staff/session', { pin: '0000', tillId: 2 });
-    expect((await wrong()).body.title).toBe('Nobody has this PIN.');
+    expect((await wrong()).body.title).toBe('Wrong PIN.');
     await wrong();
     expect((await wrong()).body.data).toEqual({ seconds: 2 });
     await test.restart();

@@ -147,7 +147,7 @@ async function give(): Promise<string | undefined> {
     large.length > 0
       ? await countersigns.need('discount.large', basket.basket.id, about, large)
       : { id: undefined };
-  if (!approval) return 'Nobody approved it.';
+  if (!approval) return 'Not approved.';
   await basket.change(giveDiscount(basket.basket, { ...wanted, countersign: approval.id }));
   return undefined;
 }

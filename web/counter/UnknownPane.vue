@@ -103,7 +103,7 @@ function addNew(): Promise<void> | void {
 
 <template>
   <section ref="panel" class="panel" aria-labelledby="unknown-title" @keydown.esc.stop="questions.leave()">
-    <h2 id="unknown-title" class="title">Nobody knows this code</h2>
+    <h2 id="unknown-title" class="title">Unknown code</h2>
     <p class="num code">{{ code }}</p>
     <div v-if="way === 'choose'" class="ways">
       <v-btn block height="56" @click="search">Search by name</v-btn>

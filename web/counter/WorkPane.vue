@@ -79,14 +79,14 @@ async function act(): Promise<string | undefined> {
     const price = parseMoney(first.value, till.digits);
     if (price === null || price < 0) return `Type an amount, for example ${till.example(12.5)}.`;
     if (!second.value.trim()) return 'Say why: the reason is printed.';
-    if (!(await work.typePrice(line, price, second.value.trim()))) return 'Nobody approved it.';
+    if (!(await work.typePrice(line, price, second.value.trim()))) return 'Not approved.';
   } else if (what === 'line-note' && line) {
     await work.noteLine(line, first.value);
   } else if (what === 'sale-note') {
     await work.noteSale(first.value);
   } else if (what === 'exemption') {
     if (!first.value.trim()) return 'Say why no tax is due: it is printed.';
-    if (!(await work.exempt(first.value.trim(), second.value.trim()))) return 'Nobody approved it.';
+    if (!(await work.exempt(first.value.trim(), second.value.trim()))) return 'Not approved.';
   }
   return undefined;
 }

@@ -47,7 +47,7 @@ export const useRingUpStore = defineStore('ringUp', () => {
   /** One after the other, however fast it comes; what comes during a question waits for its answer. */
   function inTurn<T>(turn: Turn, work: () => Promise<T>): Promise<T | undefined> {
     const behind = questions.asked !== null;
-    if (behind) notices.say('This is rung up next: answer the question first, or leave it with Esc.');
+    if (behind) notices.say('This is rung up next: answer the question first, or cancel it with Esc.');
     const done = queue.then(async () => {
       turns.begin(turn.id);
       try {

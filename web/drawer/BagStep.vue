@@ -66,7 +66,7 @@ const counted = computed(() =>
         <span class="soft">of {{ count }} stay</span>
       </li>
     </ul>
-    <v-btn v-if="closing.form.keep" @click="closing.planAgain()">Let it be planned again</v-btn>
+    <v-btn v-if="closing.form.keep" @click="closing.planAgain()">Plan it again</v-btn>
   </details>
   <p v-if="closing.form.keep && closing.plan && closing.plan.kept !== closing.float" class="verdict off">
     <b>{{ till.money(closing.plan.kept) }} stays,</b> not {{ till.money(closing.float ?? 0) }}.

@@ -86,7 +86,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         </li>
       </ol>
       <div v-else class="empty">
-        <b>Nobody is waiting</b>
+        <b>Nothing on hold</b>
         <p>
           Put a basket on hold at the Counter with F8 and serve the next person; it waits here for any till.
         </p>
