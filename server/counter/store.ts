@@ -1,3 +1,4 @@
+import type { SaleToFinish } from './saleToFinish.ts';
 import type { FinishedSale, StoredBasket } from '../../contract/counter.ts';
 import type { StoredShelves } from '../../contract/shelves.ts';
 import type { OfferCount } from '../../contract/offers.ts';
@@ -202,7 +203,10 @@ export async function pricingFacts(
 }
 
 /** Finishes a sale in one call to the database; see `finish_sale`. */
-export async function finishSale(sql: Reader, sale: object): Promise<{ number: number; again: boolean }> {
+export async function finishSale(
+  sql: Reader,
+  sale: SaleToFinish,
+): Promise<{ number: number; again: boolean }> {
   const rows = await sql.query<{ answer: { number: number; again: boolean } }>(
     'select finish_sale($1) as answer',
     [JSON.stringify(sale)],

@@ -17,6 +17,7 @@ import { paymentChanged } from '../payment/begin.ts';
 import type { PaymentTender } from '../payment/store.ts';
 import { tenderName } from '../payment/tenderName.ts';
 import type { Facts } from './priceSale.ts';
+import type { LineToFinish, SaleToFinish } from './saleToFinish.ts';
 import * as store from './store.ts';
 
 /** A payment with which a sale is finished. */
@@ -146,7 +147,7 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     exemptCertificate: basket.exemption?.certificate ?? '',
     lines: storedLines(sale),
     taxes: priced.taxes.map((tax, place) => ({ position: place + 1, ...tax })),
-    tenders: tenders.map(({ refunds, ...tender }, place) => ({
+    tenders: tenders.map(({ refunds, subject: _, ...tender }, place) => ({
       position: place + 1,
       ...tender,
       refundsSale: refunds?.saleId ?? null,
@@ -199,7 +200,7 @@ function saleKind(lines: readonly BasketLine[]): 'sale' | 'return' | 'exchange' 
   return lines.every(({ quantity }) => quantity < 0) ? 'return' : 'exchange';
 }
 
-function storedLines({ lines, priced, facts }: SaleToStore): object[] {
+function storedLines({ lines, priced, facts }: SaleToStore): LineToFinish[] {
   const stocked = new Set(facts.items.filter((item) => item.stocked).map(({ id }) => id));
   return lines.map((line, place) => {
     const figures = priced.lines[place];
@@ -207,7 +208,15 @@ function storedLines({ lines, priced, facts }: SaleToStore): object[] {
     const { unitPrice, regular, net, records, taxes } = figures;
     return {
       position: place + 1,
-      ...line,
+      itemId: line.itemId,
+      number: line.number,
+      name: line.name,
+      unit: line.unit,
+      quantity: line.quantity,
+      serial: line.serial,
+      bundle: line.bundle,
+      ageChecked: line.ageChecked,
+      storedValue: line.storedValue,
       note: line.note ?? '',
       gift: line.gift ?? false,
       unitPrice,
@@ -237,7 +246,10 @@ function receiptWay({ customerReceipt }: Facts): { receiptBy: string; receiptTo:
 }
 
 /** Stores the sale; what was taken elsewhere meanwhile is said in words, and nothing is stored. */
-async function finishStoring({ database }: House, sale: object): Promise<{ number: number; again: boolean }> {
+async function finishStoring(
+  { database }: House,
+  sale: SaleToFinish,
+): Promise<{ number: number; again: boolean }> {
   try {
     return await database.ask((sql) => store.finishSale(sql, sale));
   } catch (error) {

@@ -10,9 +10,6 @@ declare
   receipt integer;
   paying text;
   done record;
-  going record;
-  value record;
-  rest bigint;
   credit integer;
 begin
   select number, till_id, total into done from sale where id = new_id;
@@ -74,41 +71,7 @@ begin
     select ("comesBack"->'sale'->>'saleId')::uuid from jsonb_to_recordset(sale_data->'lines') as line ("comesBack" jsonb))
   order by id for update;
 
-  -- A gift card is active from the moment in which it is paid for; a number can be sold once.
-  for going in
-    select upper("storedValue"->>'number') as number, "storedValue"->>'kind' as kind,
-           coalesce(("storedValue"->>'topUp')::boolean, false) as top_up, coalesce("storedValue"->>'mail', '') as mail,
-           net as amount
-    from jsonb_to_recordset(sale_data->'lines') as line ("storedValue" jsonb, net bigint)
-    where "storedValue" is not null order by 1
-  loop
-    select * into value from stored_value where number = going.number for update;
-    if found <> going.top_up or (found and value.state <> 'active') then
-      raise exception '%', going.number using errcode = 'MH006';
-    end if;
-    if not found then
-      insert into stored_value (number, kind, mail, customer_id, expires_on, issued_at, used_at)
-      select going.number, going.kind, going.mail, (sale_data->>'customerId')::integer,
-             (sale_data->>'businessDate')::date + make_interval(months => gift_card_months), finished, finished
-      from shop
-      on conflict (number) do nothing
-      returning * into value;
-      if not found then
-        raise exception '%', going.number using errcode = 'MH006';
-      end if;
-    end if;
-    update stored_value set balance = balance + going.amount, used_at = finished where id = value.id;
-    insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
-    values (value.id, case when going.top_up then 'topped up' else 'sold' end, going.amount, new_id,
-            (sale_data->>'staffId')::integer, finished);
-    if going.mail <> '' then
-      insert into outbox (kind, recipient, subject, stored_value_id, asked_at)
-      values ('mail', going.mail, 'Your gift card', value.id, finished);
-    end if;
-    if not going.top_up then
-      insert into print_job (till_id, kind, stored_value_id, asked_at) values (at_till, 'gift-card', value.id, finished);
-    end if;
-  end loop;
+  perform sell_values(sale_data);
 
   insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
                          note, gift, serial, bundle, age_checked, stored_value_id, taxes, return_reason, condition,
@@ -125,24 +88,7 @@ begin
 
   perform take_back(new_id, finished);
 
-  -- A unit leaves once: the row of its serial number is locked, and must not have gone with another sale.
-  for going in
-    select item_id, serial as number, name, quantity, return_sale from sale_line
-    where sale_id = new_id and serial is not null order by item_id, serial
-  loop
-    if going.quantity > 0 then
-      insert into serial as known (item_id, serial, place_id, sale_id)
-      values (going.item_id, going.number, at_place, new_id)
-      on conflict (item_id, serial) do update set sale_id = new_id where known.sale_id is null;
-    else
-      update serial set sale_id = null, place_id = at_place
-      where item_id = going.item_id and serial = going.number
-        and case when going.return_sale is null then sale_id is not null else sale_id = going.return_sale end;
-    end if;
-    if not found then
-      raise exception '% %', going.name, going.number using errcode = 'MH004';
-    end if;
-  end loop;
+  perform move_serials(new_id, at_place);
 
   perform use_offers(new_id, (sale_data->>'customerId')::integer, sale_data->'offerUses', finished);
 
@@ -151,19 +97,7 @@ begin
   from jsonb_to_recordset(sale_data->'taxes') as amount (
     position smallint, "rateId" integer, name text, rate integer, base bigint, tax bigint);
 
-  -- Store credit goes to the customer's own, or begins it.
-  for going in
-    select "creditNumber" as number, (sale_data->>'customerId')::integer as customer
-    from jsonb_to_recordset(sale_data->'tenders') as paid ("creditNumber" text) where "creditNumber" is not null
-  loop
-    perform 1 from customer where id = going.customer for update;
-    select id into credit from stored_value
-    where customer_id = going.customer and kind = 'store-credit' and state = 'active' order by id limit 1;
-    if not found then
-      insert into stored_value (number, kind, customer_id, issued_at, used_at)
-      values (going.number, 'store-credit', going.customer, finished, finished) returning id into credit;
-    end if;
-  end loop;
+  credit := credit_of(sale_data);
 
   insert into tender (sale_id, position, kind, amount, handed, type_id, name, tip, reference, foreign_amount,
                       stored_value_id, payment_tender_id, refunds_sale, refunds_position)
@@ -182,79 +116,15 @@ begin
     raise exception 'a payment would give back more than it took' using errcode = 'MH007';
   end if;
 
-  for going in
-    select stored_value_id as id, sum(amount) as amount from tender
-    where sale_id = new_id and stored_value_id is not null group by 1 order by 1
-  loop
-    if going.amount < 0 then
-      update stored_value set balance = balance - going.amount, used_at = finished,
-        state = case state when 'closed' then 'active' else state end
-      where id = going.id and state <> 'frozen' and moved_to is null;
-      if not found then
-        raise exception 'a card takes no money back' using errcode = 'MH007';
-      end if;
-      insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
-      values (going.id, 'refunded', -going.amount, new_id, (sale_data->>'staffId')::integer, finished);
-      continue;
-    end if;
-    -- Never below zero: the check on the table refuses it.
-    update stored_value set balance = balance - going.amount, used_at = finished where id = going.id
-    returning * into value;
-    insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
-    values (going.id, 'redeemed', -going.amount, new_id, (sale_data->>'staffId')::integer, finished);
-    if value.single_use and value.balance > 0 then
-      rest := value.balance;
-      insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
-      values (going.id, 'rest lapsed', -rest, new_id, (sale_data->>'staffId')::integer, finished);
-      perform post_event(jsonb_build_object('kind', 'stored-value', 'at', sale_data->'at',
-        'staffId', sale_data->'staffId', 'tillId', at_till, 'entries', jsonb_build_array(
-          jsonb_build_object('account', 'stored-value', 'subject', value.kind, 'amount', rest),
-          jsonb_build_object('account', 'lapsed-value', 'subject', '', 'amount', -rest))));
-    end if;
-    if value.single_use or (value.kind = 'certificate' and value.balance = 0) then
-      update stored_value set balance = 0, state = 'closed' where id = going.id;
-    end if;
-  end loop;
+  perform pay_with_values(sale_data);
 
-  -- What comes back damaged or goes to the supplier comes in and leaves again, so that the history says so.
-  with line as (
-    select "itemId" as item_id, quantity, "comesBack"->>'condition' as condition
-    from jsonb_to_recordset(sale_data->'lines') as line ("itemId" integer, quantity bigint, stocked boolean, "comesBack" jsonb)
-    where stocked
-  ), part as (
-    select item_id, -quantity as quantity, case when quantity > 0 then 'sale' else 'return' end as reason from line
-    union all
-    select item_id, quantity, condition from line where quantity < 0 and condition in ('damaged', 'to-supplier')
-  ), moved as (
-    insert into stock_move (item_id, place_id, quantity, reason, sale_id, at)
-    select item_id, at_place, sum(quantity), reason, new_id, finished from part
-    group by item_id, reason order by item_id, reason
-  )
-  insert into stock_level as held (item_id, place_id, quantity)
-  select item_id, at_place, sum(quantity) from part group by item_id order by item_id
-  on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity;
+  perform move_stock(sale_data);
 
   perform post_event(jsonb_build_object(
     'kind', 'sale', 'at', sale_data->'at', 'staffId', sale_data->'staffId', 'tillId', at_till, 'saleId', new_id,
     'shiftId', in_shift, 'entries', sale_data->'entries'));
 
-  if coalesce(sale_data->>'receiptBy', 'print') = 'print' then
-    insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)
-    values (at_till, 'receipt', new_id, coalesce((sale_data->>'opensDrawer')::boolean, true), finished);
-  else
-    if (sale_data->>'opensDrawer')::boolean then
-      insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)
-      values (at_till, 'drawer-only', new_id, true, finished);
-    end if;
-    if sale_data->>'receiptBy' in ('mail', 'text') and sale_data->>'receiptTo' <> '' then
-      insert into outbox (kind, recipient, subject, sale_id, asked_at)
-      values (sale_data->>'receiptBy', sale_data->>'receiptTo', 'Your receipt', new_id, finished);
-    end if;
-  end if;
-
-  if exists (select 1 from sale_line where sale_id = new_id and gift) then
-    insert into print_job (till_id, kind, sale_id, asked_at) values (at_till, 'gift-receipt', new_id, finished);
-  end if;
+  perform ask_for_papers(sale_data);
 
   delete from basket where id = new_id;
 
