@@ -3,9 +3,29 @@ import type { LedgerEntry } from '../../core/ledger/entries.ts';
 import type { Money } from '../../core/money.ts';
 import type { PriceRecord } from '../../core/offers/price.ts';
 import type { TaxAmount, TaxMode } from '../../core/offers/tax.ts';
-import type { Asked } from '../http/write.ts';
+import type { TenderKind } from '../../core/payment/tenderType.ts';
 import type { StoredUse } from '../offers/service.ts';
-import type { FinalTender } from './storeSale.ts';
+
+/** A payment with which a sale is finished. */
+export interface FinalTender {
+  kind: TenderKind;
+  typeId: number;
+  name: string;
+  /** What it pays, with what it gives to a fund. */
+  amount: Money;
+  handed: Money;
+  tip: Money;
+  reference: string;
+  foreignAmount: Money | null;
+  storedValueId: number | null;
+  paymentTenderId: string | null;
+  /** The payment along which it goes back. */
+  refunds?: { saleId: string; position: number } | undefined;
+  /** Number for store credit, should the customer have none yet. */
+  creditNumber?: string | undefined;
+  /** Which terminal, kind of stored value or customer the books name. */
+  subject: string;
+}
 
 /** A line as it is stored. */
 export interface LineToFinish extends Pick<
@@ -59,7 +79,7 @@ export interface SaleToFinish {
   tenders: readonly TenderToFinish[];
   opensDrawer: boolean;
   /** The request that finishes it, where it is one. */
-  asked: Asked | null;
+  asked: { key: string; route: string; hash: string } | null;
   receiptBy: string;
   receiptTo: string;
   offerUses: readonly StoredUse[];

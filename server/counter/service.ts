@@ -17,7 +17,8 @@ import { deviceAsked, markStale, moneyHeld } from '../payment/store.ts';
 import { approvalProblem } from '../../core/staff/approval.ts';
 import { approvalsOf, countersignNeeded, takerOf, useApprovals } from '../staff/approval.ts';
 import { checkRights, factsFor, figuresDiffer, figuresFor, priceFromFacts, type Facts } from './priceSale.ts';
-import { finalTender, storeSale, type FinalTender } from './storeSale.ts';
+import type { FinalTender } from './saleToFinish.ts';
+import { finalTender, storeSale } from './storeSale.ts';
 import * as store from './store.ts';
 
 /** Stores the basket of a till. @throws Problem 409 when it was changed elsewhere or its sale is finished */

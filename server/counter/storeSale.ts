@@ -17,29 +17,8 @@ import { paymentChanged } from '../payment/begin.ts';
 import type { PaymentTender } from '../payment/store.ts';
 import { tenderName } from '../payment/tenderName.ts';
 import type { Facts } from './priceSale.ts';
-import type { LineToFinish, SaleToFinish } from './saleToFinish.ts';
+import type { FinalTender, LineToFinish, SaleToFinish } from './saleToFinish.ts';
 import * as store from './store.ts';
-
-/** A payment with which a sale is finished. */
-export interface FinalTender {
-  kind: PaymentTender['kind'];
-  typeId: number;
-  name: string;
-  /** What it pays, with what it gives to a fund. */
-  amount: Money;
-  handed: Money;
-  tip: Money;
-  reference: string;
-  foreignAmount: Money | null;
-  storedValueId: number | null;
-  paymentTenderId: string | null;
-  /** The payment along which it goes back. */
-  refunds?: { saleId: string; position: number } | undefined;
-  /** Number for store credit, should the customer have none yet. */
-  creditNumber?: string | undefined;
-  /** Which terminal, kind of stored value or customer the books name. */
-  subject: string;
-}
 
 /** A payment that was taken before, as the sale keeps it. */
 export function finalTender(
