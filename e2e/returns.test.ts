@@ -118,7 +118,7 @@ describe('goods that come back', () => {
 
   it('are on the page of their sale, with what came after, and tie out', async () => {
     await till.go('/journal');
-    await till.fill('Number, item, customer, amount, card', '1-0001');
+    await till.fill('Number, item, customer, note, amount, card', '1-0001');
     await till.count('.rows .row', 1);
     await till.click('.rows .row');
     await till.read('What came after');
@@ -151,9 +151,9 @@ describe('a sale of the shift', () => {
   });
 
   it('is found by amount, by words and by kind', async () => {
-    await till.fill('Number, item, customer, amount, card', '~48');
+    await till.fill('Number, item, customer, note, amount, card', '~48');
     await till.read('Voided');
-    await till.fill('Number, item, customer, amount, card', 'no such thing');
+    await till.fill('Number, item, customer, note, amount, card', 'no such thing');
     await till.read('Nothing fits');
     await till.press('Show everything');
     await till.count('.rows .row', 7);

@@ -34,6 +34,13 @@ watchDebounced(
   { debounce: 120, immediate: true },
 );
 
+/** Enter looks for what is typed at once, and opens the newest that was found. */
+async function openFirst(): Promise<void> {
+  await tell(journal.load());
+  const [first] = journal.rows ?? [];
+  if (first && journal.filter.find.trim()) await router.push(`/journal/${first.id}`);
+}
+
 const anyChosen = computed(() => Object.values(journal.filter).some(Boolean));
 const countWords = computed(() => {
   const { counted } = journal;
@@ -71,6 +78,7 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
       placeholder="1-0001, bowl, about 40, *4242"
       :autofocus="!open"
       @focus="($event.target as HTMLInputElement).select()"
+      @keydown.enter.prevent="openFirst"
       clearable
       @click:clear="journal.filter.find = ''"
     />

@@ -30,8 +30,8 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     <template v-else-if="silent">
       <p class="words">{{ tender.words }}</p>
       <p>
-        It is not known yet whether the card was charged. Ask the terminal again. If you go on without it and the
-        card was charged after all, the money goes back by itself.
+        It is not known yet whether the card was charged. Ask the terminal again. If you go on without it and
+        the card was charged after all, the money goes back by itself.
       </p>
     </template>
     <p v-else class="words">
