@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 import { canMount } from './server/testing/faults/disk.ts';
@@ -44,8 +45,8 @@ export default defineConfig({
           include: ['e2e/**/*.test.ts'],
           globalSetup: 'e2e/globalSetup.ts',
           ...serial,
-          // Each file has a shop and a browser of its own; they wait for each other's answers most of the time.
-          fileParallelism: true,
+          // Each file has a shop and a browser of its own: two at a time want more than two cores.
+          fileParallelism: availableParallelism() > 2,
           maxWorkers: 2,
         },
       },

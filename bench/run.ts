@@ -5,6 +5,7 @@ import { daySummary1m, journal1m } from './journal.ts';
 import type { Figure } from './measure.ts';
 import { offersCounter, offersExact, offersHostile, offersLarge, offersTail } from './offers.ts';
 import { pricing100Lines } from './pricing.ts';
+import { pricingHold } from './pricingHold.ts';
 import { saleFinish } from './saleFinish.ts';
 import { search100k } from './search.ts';
 import { splitFinish } from './splitFinish.ts';
@@ -20,6 +21,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'split-finish': splitFinish,
   'tills-20': tills20,
   'under-attack': underAttack,
+  'pricing-hold': pricingHold,
   'cold-start': coldStart,
   'first-view': firstView,
   'till-speed': tillSpeed,

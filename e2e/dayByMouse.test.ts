@@ -40,6 +40,7 @@ describe('a day at one till, by mouse and touch', () => {
   it('picks found items, changes quantities and removes', async () => {
     await till.click('[name="entry"]');
     await till.keys('stand light');
+    await till.see('[name="entry"][data-found-for="stand light"]');
     await till.click('#found li:nth-child(3)');
     await till.read('Stand light, two lamps', '.tape');
     await till.click('[aria-label="One more"]');

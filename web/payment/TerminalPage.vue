@@ -17,7 +17,10 @@ const route = useRoute();
 const serial = computed(() => String(route.params.serial ?? ''));
 const face = shallowRef<TerminalFace | null>(null);
 const known = shallowRef<{ serial: string; name: string }[]>([]);
+/** What was pressed and refused: it stands until the next press. */
 const trouble = ref('');
+/** Why the terminal cannot be looked at; it is looked at again and again. */
+const unseen = ref('');
 const cardId = ref(SAMPLE_CARDS[0]?.id ?? '');
 const pin = ref('');
 const keyed = reactive({ number: '', wrong: '' });
@@ -28,9 +31,9 @@ async function look(): Promise<void> {
   try {
     if (serial.value) face.value = await read<TerminalFace>(`/devices/terminals/${serial.value}`);
     else known.value = await read('/devices/terminals');
-    trouble.value = '';
+    unseen.value = '';
   } catch (error) {
-    trouble.value = problemWords(error);
+    unseen.value = problemWords(error);
   }
 }
 
@@ -141,7 +144,7 @@ async function key(): Promise<void> {
       </li>
     </ul>
     <v-btn @click="unpack">Unpack a new terminal</v-btn>
-    <p class="bad" role="alert">{{ trouble }}</p>
+    <p class="bad" role="alert">{{ trouble || unseen }}</p>
   </main>
   <main v-else class="table">
     <section class="device" aria-label="Terminal">
@@ -227,7 +230,7 @@ async function key(): Promise<void> {
           <p v-else-if="face?.step === 'working'" class="say">Asking the bank …</p>
           <p v-else class="say result" :class="face?.answer?.state">{{ face?.answer?.words }}</p>
         </template>
-        <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+        <p v-if="trouble || unseen" class="trouble" role="alert">{{ trouble || unseen }}</p>
       </div>
       <footer>
         <button type="button" class="stop" @click="press({ press: 'stop' })">Stop</button>
