@@ -125,7 +125,9 @@ function priceWithoutEnd(till: Browser, items: readonly Item[]): { stop(): Promi
       const units = (at: number) => (priced % 10 === 0 && at === 0 ? 99_999 : 1 + Math.floor(random() * 3));
       const lines = items.slice(0, 15).map((item, at) => lineOf(item, units(at)));
       const sale = { basket: { id: newId(), lines }, expectedTotal: 1, handed: 1 };
-      const { status } = await till.ask('POST', '/counter/sales', sale);
+      const { status } = await till.ask('POST', '/counter/sales', sale, {
+        'idempotency-key': sale.basket.id,
+      });
       if (status !== 409) throw new Error(`a sale was answered ${status}`);
       priced += 1;
     }
