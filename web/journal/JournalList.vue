@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
-import { computed, ref } from 'vue';
+import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { JournalRow } from '../../contract/journal.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
@@ -9,7 +9,7 @@ import { problemWords } from '../net/api.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useJournalStore } from './journalStore.ts';
 
-defineProps<{ open: string | undefined }>();
+const { open } = defineProps<{ open: string | undefined }>();
 
 const KINDS = [
   { value: 'sale', title: 'Sales' },
@@ -33,6 +33,12 @@ watchDebounced(
   () => void tell(journal.load()),
   { debounce: 120, immediate: true },
 );
+
+/** Whoever comes to the journal looks for something. At once, or not at all: a hand that types elsewhere is not moved. */
+const search = useTemplateRef('search');
+onMounted(() => {
+  if (!open) search.value?.querySelector('input')?.focus();
+});
 
 /** Enter looks for what is typed at once, and opens the newest that was found. */
 async function openFirst(): Promise<void> {
@@ -71,12 +77,11 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
       }}</b></span
     >
   </header>
-  <div class="find">
+  <div ref="search" class="find">
     <v-text-field
       v-model="journal.filter.find"
       label="Number, item, customer, note, amount, card"
       placeholder="1-0001, bowl, about 40, *4242"
-      :autofocus="!open"
       @focus="($event.target as HTMLInputElement).select()"
       @keydown.enter.prevent="openFirst"
       clearable
