@@ -2,9 +2,9 @@ import { sum, type Money } from '../money.ts';
 import { countedPart } from './countedPart.ts';
 import type { Give } from './formByRank.ts';
 import type { OpenOffer } from './offer.ts';
-import { floorValue, offerFloor, swapped } from './offerFloor.ts';
+import { floorLayer, floorValue } from './offerFloor.ts';
 import { groupOfOption } from './offerMachine.ts';
-import { partsOf, runsOf, startingMultipliers, type Part, type Plan } from './offerPart.ts';
+import { moveMultipliers, partsOf, runsOf, startingMultipliers, type Part, type Plan } from './offerPart.ts';
 import { plannerOf } from './offerPlans.ts';
 import { branchingOf } from './offerSearch.ts';
 import { largestEarned } from './largestEarned.ts';
@@ -90,7 +90,8 @@ function chooseCounted(
   always: Money,
   work: Work,
 ): Choice {
-  const floor = swapped(offerFloor(units, contenders, base, work), units, contenders, base, work);
+  const layer = floorLayer(units, contenders, base, work);
+  const floor = layer.swapped(layer.greedy());
   const chosen = floor.flatMap(({ gives }, at) => {
     const open = contenders[at]?.open;
     return open ? gives.map((give): Chosen => ({ ...give, open })) : [];
@@ -185,16 +186,8 @@ function solve(units: readonly OfferUnit[], part: Part, base: readonly number[],
           excess[run] = (excess[run] ?? 0) + 1;
         });
       }
-      let norm = 0;
-      excess.forEach((one, run) => {
-        direction[run] = one + 0.4 * (direction[run] ?? 0);
-        if ((lambda[run] ?? 0) > 0 || (direction[run] ?? 0) > 0) norm += (direction[run] ?? 0) ** 2;
-      });
-      if (norm === 0) return false;
-      const stride = (pace * Math.max(SCALE, bound - best.value * SCALE)) / norm;
-      direction.forEach((one, run) => {
-        lambda[run] = Math.max(0, Math.round((lambda[run] ?? 0) + stride * one));
-      });
+      const reach = pace * Math.max(SCALE, bound - best.value * SCALE);
+      if (!moveMultipliers(lambda, direction, excess, reach)) return false;
       if (round % DIVE_EVERY === DIVE_EVERY - 1) takeAndFill(dive());
     }
     return true;

@@ -1,5 +1,5 @@
 import { formedBy, type Give } from './formByRank.ts';
-import { offerFloor, swapped, type Floor } from './offerFloor.ts';
+import { floorLayer, type Floor } from './offerFloor.ts';
 import { groupOfOption } from './offerMachine.ts';
 import type { Part, Plan } from './offerPart.ts';
 import type { Work } from './offerTable.ts';
@@ -41,6 +41,8 @@ export function countedPart(
     }),
   }));
 
+  const layer = floorLayer(counted, contenders, countedBase, work);
+
   function planOf(floor: Floor): Plan {
     const plan: Plan = places.map(() => null);
     const next = orders.map(() => 0);
@@ -70,7 +72,7 @@ export function countedPart(
     });
 
   return {
-    floor: () => planOf(offerFloor(counted, contenders, countedBase, work)),
-    swapped: (plan) => planOf(swapped(floorOf(plan), counted, contenders, countedBase, work)),
+    floor: () => planOf(layer.greedy()),
+    swapped: (plan) => planOf(layer.swapped(floorOf(plan))),
   };
 }

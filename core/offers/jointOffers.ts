@@ -5,7 +5,7 @@ import { formedBy, NOTHING } from './formByRank.ts';
 import { boundOf, type Bounding } from './jointBound.ts';
 import { byValue, fillerOf, type Floor } from './offerFloor.ts';
 import { groupOfOption } from './offerMachine.ts';
-import { runsOf, startingMultipliers, type Part, type Plan } from './offerPart.ts';
+import { moveMultipliers, runsOf, startingMultipliers, type Part, type Plan } from './offerPart.ts';
 import { branchingOf } from './offerSearch.ts';
 import { SCALE } from './offerShare.ts';
 import { combiningStage, exclusiveStage, type Staged } from './offerStages.ts';
@@ -288,16 +288,7 @@ function multipliers(
     for (const run of runs) excess[run] = (excess[run] ?? 0) - 1;
     for (const table of tables)
       walk(table, cost, (place) => (excess[runs[place] ?? 0] = (excess[runs[place] ?? 0] ?? 0) + 1));
-    let norm = 0;
-    excess.forEach((one, run) => {
-      direction[run] = one + 0.4 * (direction[run] ?? 0);
-      if ((lambda[run] ?? 0) > 0 || (direction[run] ?? 0) > 0) norm += (direction[run] ?? 0) ** 2;
-    });
-    if (norm === 0) break;
-    const stride = (pace * Math.max(SCALE, lowest / 10)) / norm;
-    direction.forEach(
-      (one, run) => (lambda[run] = Math.max(0, Math.round((lambda[run] ?? 0) + stride * one))),
-    );
+    if (!moveMultipliers(lambda, direction, excess, pace * Math.max(SCALE, lowest / 10))) break;
     const bound = price(lambda);
     if (bound < lowest) [lowest, best] = [bound, lambda.slice()];
     else pace *= 0.8;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { nudgesFor, type NudgeFacts } from './nudges.ts';
+import type { NudgeFacts } from './nudge.ts';
+import { nudgesFor } from './nudges.ts';
 import type { Offer, OfferSituation } from './offer.ts';
 import { plainOffer } from './testing/plainOffer.ts';
 import { indexOffers } from './offerUnits.ts';

@@ -21,65 +21,59 @@ const FEW = 6;
 /** So often at most one offer after the other is tried without. */
 const ROUNDS = 3;
 
+const better = (most: Floor, one: Floor): Floor => (floorValue(one) > floorValue(most) ? one : most);
+
+/** Good choices that are always there, however little work is left. Equal units are counted. */
+export interface FloorLayer {
+  /** Offers one after the other, by what they earn and by what they earn for each unit. */
+  greedy(): Floor;
+  /**
+   * What is at least as good as a choice: with the better half of the offers only, and of these again; then one applied
+   * offer after the other is taken away and what becomes free is given anew, for as long as that earns more.
+   */
+  swapped(floor: Floor): Floor;
+}
+
 /**
- * A good choice that is always there, however little work is left: offers one after the other, by what they earn and
- * by what they earn for each unit. Equal units are counted.
  * @param base what each unit earns in any case, and loses when it joins
  * @param work is counted, but never keeps this from being done
  */
-export function offerFloor(
+export function floorLayer(
   units: readonly OfferUnit[],
   contenders: readonly Contender[],
   base: readonly number[],
   work: Work,
-): Floor {
-  const filler = fillerOf(units, contenders, base, work);
+): FloorLayer {
+  const { fill, form } = fillerOf(units, contenders, base, work);
   const nothing = contenders.map(() => NOTHING);
   const all = contenders.map((_, at) => at);
-  return [byValue, perUnit].map((score) => filler.fill(nothing, all, score)).reduce(better);
-}
 
-const better = (most: Floor, one: Floor): Floor => (floorValue(one) > floorValue(most) ? one : most);
-
-/**
- * What is at least as good as a choice: with the better half of the offers only, and of these again; then one applied
- * offer after the other is taken away and what becomes free is given anew, for as long as that earns more.
- */
-export function swapped(
-  floor: Floor,
-  units: readonly OfferUnit[],
-  contenders: readonly Contender[],
-  base: readonly number[],
-  work: Work,
-): Floor {
-  const filler = fillerOf(units, contenders, base, work);
-  const nothing = contenders.map(() => NOTHING);
-  const all = contenders.map((_, at) => at);
-  let best = filler.fill(floor, all, byValue);
-  const single = all.map(
-    (at) =>
-      filler.form(
-        at,
-        units.map(({ count }) => count),
-      ).value,
-  );
-  const ranked = all.toSorted((a, b) => (single[b] ?? 0) - (single[a] ?? 0) || a - b);
-  for (let few = ranked.length >> 1; few >= FEW; few >>= 1) {
-    for (const score of [byValue, perUnit])
-      best = better(best, filler.fill(nothing, ranked.slice(0, few), score));
-  }
-  for (let round = 0; round < ROUNDS; round++) {
-    const before = best;
-    for (const at of all) {
-      if (!best[at]?.gives.length) continue;
-      const without = best.with(at, NOTHING);
-      const others = all.filter((other) => other !== at);
-      for (const score of [byValue, perUnit])
-        best = better(best, filler.fill(filler.fill(without, others, score), [at], score));
+  function swapped(floor: Floor): Floor {
+    let best = fill(floor, all, byValue);
+    const counts = units.map(({ count }) => count);
+    const single = all.map((at) => form(at, counts).value);
+    const ranked = all.toSorted((a, b) => (single[b] ?? 0) - (single[a] ?? 0) || a - b);
+    for (let few = ranked.length >> 1; few >= FEW; few >>= 1) {
+      for (const score of [byValue, perUnit]) best = better(best, fill(nothing, ranked.slice(0, few), score));
     }
-    if (best === before) break;
+    for (let round = 0; round < ROUNDS; round++) {
+      const before = best;
+      for (const at of all) {
+        if (!best[at]?.gives.length) continue;
+        const without = best.with(at, NOTHING);
+        const others = all.filter((other) => other !== at);
+        for (const score of [byValue, perUnit])
+          best = better(best, fill(fill(without, others, score), [at], score));
+      }
+      if (best === before) break;
+    }
+    return best;
   }
-  return best;
+
+  return {
+    greedy: () => [byValue, perUnit].map((score) => fill(nothing, all, score)).reduce(better),
+    swapped,
+  };
 }
 
 /** Forms offers one after the other of what others leave. */

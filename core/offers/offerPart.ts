@@ -76,6 +76,36 @@ export function runsOf(
   });
 }
 
+/** So much of its last direction a step keeps: it swings less. */
+const MOMENTUM = 0.4;
+
+/**
+ * Moves the multipliers against the excess, a step of the subgradient method with momentum: what is wanted too often costs
+ * more, what nobody wants costs less, nothing below zero.
+ * @param excess by run, how many more of its units are wanted than there are
+ * @param direction of the last step; of this one afterwards
+ * @param reach how far the bound should come with it
+ * @returns false where there is nothing to move
+ */
+export function moveMultipliers(
+  lambda: number[],
+  direction: number[],
+  excess: readonly number[],
+  reach: number,
+): boolean {
+  let norm = 0;
+  excess.forEach((one, run) => {
+    direction[run] = one + MOMENTUM * (direction[run] ?? 0);
+    if ((lambda[run] ?? 0) > 0 || (direction[run] ?? 0) > 0) norm += (direction[run] ?? 0) ** 2;
+  });
+  if (norm === 0) return false;
+  const stride = reach / norm;
+  direction.forEach((one, run) => {
+    lambda[run] = Math.max(0, Math.round((lambda[run] ?? 0) + stride * one));
+  });
+  return true;
+}
+
 /** The largest share that any offer gives for a unit: with these, no offer gains anything. */
 export function startingMultipliers(
   units: readonly OfferUnit[],

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { Nudge } from '../../core/offers/nudges.ts';
+import type { Nudge } from '../../core/offers/nudge.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketOffersStore } from './basketOffersStore.ts';
 import { useBasketStore } from './basketStore.ts';

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import type { FoundCode } from '../../contract/offers.ts';
 import { addCode, setReward, withoutCode } from '../../core/counter/basket.ts';
-import type { Nudge } from '../../core/offers/nudges.ts';
+import type { Nudge } from '../../core/offers/nudge.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, read } from '../net/api.ts';
 import { useBasketStore } from './basketStore.ts';

@@ -22,7 +22,7 @@ import {
 } from '../../core/counter/basket.ts';
 import { takenOut, withApproval, type NeededRight } from '../../core/counter/neededRights.ts';
 import type { Money } from '../../core/money.ts';
-import type { Nudge } from '../../core/offers/nudges.ts';
+import type { Nudge } from '../../core/offers/nudge.ts';
 import type { Offer } from '../../core/offers/offer.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import type { Step } from '../../core/staff/approval.ts';

@@ -11,7 +11,8 @@ import { labelAmount, labelQuantity, readEmbeddedCode } from '../../../core/good
 import { kindOf, type Item } from '../../../core/goods/item.ts';
 import { offerConflicts, type OfferConflict } from '../../../core/offers/offerConflicts.ts';
 import { offerExamples, type ExampleItem, type OfferExample } from '../../../core/offers/offerExamples.ts';
-import { findNudges, type Nudge } from '../../../core/offers/nudges.ts';
+import type { Nudge } from '../../../core/offers/nudge.ts';
+import { findNudges } from '../../../core/offers/nudges.ts';
 import type { Offer, OfferGoods, OfferSituation } from '../../../core/offers/offer.ts';
 import { indexOffers, means, type OfferedGoods } from '../../../core/offers/offerUnits.ts';
 import { priceBasket, type PricedBasket } from '../../../core/offers/price.ts';

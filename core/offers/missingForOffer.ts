@@ -1,0 +1,159 @@
+import { formatMoney, sum, type Money } from '../money.ts';
+import { ONE } from '../quantity.ts';
+import type { Nudge, NudgeFacts, NudgeItem } from './nudge.ts';
+import { groupsOf, type Offer, type OfferGoods } from './offer.ts';
+import { takesUncounted } from './offerReduction.ts';
+import { howMany, means, type OfferUnit } from './offerUnits.ts';
+import { goodsWords } from './offerWords.ts';
+import type { LineToPrice } from './price.ts';
+
+/** So many units more are within reach, */
+const REACH_UNITS = 2;
+/** or such a part of what a tier asks for. */
+const REACH_PART = 0.35;
+
+/** What would have to be in the basket, too. */
+export interface Missing {
+  words: string;
+  adds: string | null;
+  lines: readonly LineToPrice[];
+  act: Nudge['act'];
+}
+
+/** What is missing for an offer, or for more of it, if that is within reach. @param anyway however far it is */
+export function missingForOffer(
+  offer: Offer,
+  lines: readonly LineToPrice[],
+  units: readonly OfferUnit[],
+  applies: boolean,
+  facts: NudgeFacts,
+  anyway: boolean,
+): Missing | undefined {
+  const { rule, conditions } = offer;
+  const meant = units.filter(
+    (unit) =>
+      (unit.counted || takesUncounted(rule)) && groupsOf(rule).some(({ goods }) => means(goods, unit.goods)),
+  );
+  const listed = sum(meant.map(({ list, count }) => list * count));
+  const many = howMany(meant);
+  const { digits } = facts.names;
+  if (listed < conditions.minimum) {
+    const goods = groupsOf(rule).map((group) => group.goods)[0] ?? { itemIds: [], categories: [] };
+    return missingMoney(goods, conditions.minimum - listed, conditions.minimum, lines, meant, facts, anyway);
+  }
+  switch (rule.kind) {
+    case 'each':
+      return anyway && meant.length === 0
+        ? { words: `Needs ${goodsWords(rule.goods, facts.names)}`, adds: null, lines: [], act: null }
+        : undefined;
+    case 'spend': {
+      const next = rule.tiers.find(({ from }) => from > listed);
+      if (!next || (applies && rule.tiers.at(-1) !== next && listed >= next.from)) return undefined;
+      return missingMoney(rule.goods, next.from - listed, next.from, lines, meant, facts, anyway);
+    }
+    case 'quantity': {
+      const next = rule.tiers.find(({ from }) => from > many);
+      const count = (next?.from ?? 0) - many;
+      if (!next || (!anyway && (meant.length === 0 || count > Math.max(REACH_UNITS, next.from * REACH_PART))))
+        return undefined;
+      return missingUnits([{ goods: rule.goods, count }], lines, units, facts, digits);
+    }
+    case 'together': {
+      const have = rule.groups.map(({ goods }) =>
+        howMany(units.filter((unit) => unit.counted && means(goods, unit.goods))),
+      );
+      const done = Math.min(...rule.groups.map(({ count }, at) => Math.floor((have[at] ?? 0) / count)));
+      const groups = rule.groups
+        .map(({ goods, count }, at) => ({ goods, count: Math.max(0, (done + 1) * count - (have[at] ?? 0)) }))
+        .filter(({ count }) => count > 0);
+      const count = sum(groups.map((group) => group.count));
+      const size = sum(rule.groups.map((group) => group.count));
+      if (!anyway && (count > REACH_UNITS || count >= size)) return undefined;
+      return missingUnits(groups, lines, units, facts, digits);
+    }
+  }
+}
+
+function missingUnits(
+  groups: readonly { goods: OfferGoods; count: number }[],
+  lines: readonly LineToPrice[],
+  units: readonly OfferUnit[],
+  facts: NudgeFacts,
+  digits: number,
+): Missing {
+  const chosen = groups.map(({ goods, count }) => ({ count, item: itemFor(goods, lines, units, facts) }));
+  const words = groups
+    .map(({ goods, count }) => `${count} more of ${goodsWords(goods, facts.names)}`)
+    .join(' and ');
+  const [only] = chosen;
+  const known = chosen.length === 1 && only?.item && only.item.known ? only.item : undefined;
+  return {
+    words,
+    adds: known
+      ? `${facts.names.item(known.itemId)} at ${formatMoney(Math.min(known.price, known.groupPrice?.unitPrice ?? known.price), digits)}`
+      : null,
+    lines: chosen.flatMap(({ item, count }, at) => (item ? [lineOf(item, count, at)] : [])),
+    act: known && only ? { kind: 'add', itemId: known.itemId, count: only.count } : null,
+  };
+}
+
+/** The one item that is meant; else one of them that is in the basket, the cheapest; else an example. */
+function itemFor(
+  goods: OfferGoods,
+  lines: readonly LineToPrice[],
+  units: readonly OfferUnit[],
+  facts: NudgeFacts,
+): (NudgeItem & { known: boolean }) | undefined {
+  const inBasket = units.findLast((unit) => unit.counted && means(goods, unit.goods));
+  const line = inBasket && lines[inBasket.line];
+  if (line)
+    return {
+      ...inBasket.goods,
+      price: line.listPrice,
+      groupPrice: line.groupPrice,
+      rates: line.rates,
+      known: true,
+    };
+  const example = facts.example(goods);
+  const single = goods.itemIds.length === 1 && goods.categories.length === 0;
+  return example && { ...example, known: single && example.itemId === goods.itemIds[0] };
+}
+
+const lineOf = (
+  { itemId, familyId, category, price, groupPrice, rates }: NudgeItem,
+  count: number,
+  at: number,
+): LineToPrice => ({
+  id: `~${at}`,
+  goods: { itemId, familyId, category },
+  quantity: count * ONE,
+  counted: true,
+  listPrice: price,
+  groupPrice,
+  rates,
+});
+
+function missingMoney(
+  goods: OfferGoods,
+  missing: Money,
+  from: Money,
+  lines: readonly LineToPrice[],
+  meant: readonly OfferUnit[],
+  facts: NudgeFacts,
+  anyway: boolean,
+): Missing | undefined {
+  if (!anyway && (meant.length === 0 || missing > from * REACH_PART)) return undefined;
+  const [unit] = meant;
+  const item: NudgeItem | undefined = unit && {
+    ...unit.goods,
+    price: missing,
+    rates: lines[unit.line]?.rates ?? [],
+  };
+  return {
+    words: `${formatMoney(missing, facts.names.digits)} more on ${goodsWords(goods, facts.names)}`,
+    adds: null,
+    // Whatever comes to just what is missing.
+    lines: item ? [{ ...lineOf(item, 1, 0), counted: unit?.counted ?? true }] : [],
+    act: null,
+  };
+}
