@@ -103,6 +103,26 @@ describe('a printer on the network', () => {
     expect(error).toMatch(/broke off/);
   });
 
+  it('that another paper is waited for does not begin when the server stops', async () => {
+    raw.set({ runsOutAfter: 20 });
+    const driver = networkPrinter(patience);
+    const ending = new AbortController();
+    const begun: number[] = [];
+    const printOn = (id: number) =>
+      driver
+        .print(job(id, 'A long line on a receipt'), {
+          begins: () => Promise.resolve(void begun.push(id)),
+          trouble: () => ending.abort(),
+          ending: ending.signal,
+        })
+        .catch((error: Error) => error.message);
+    expect(await Promise.all([printOn(1), printOn(2)])).toEqual([
+      expect.stringContaining('broke off'),
+      expect.stringContaining('abort'),
+    ]);
+    expect(begun).toEqual([1]);
+  });
+
   it('sends what one that says nothing is trusted to print', async () => {
     const { begun, error } = await print(job(1, 'Trusted', { answers: false }));
     expect({ begun, error }).toEqual({ begun: true, error: undefined });

@@ -154,10 +154,13 @@ export function networkPrinter(patience: PrinterPatience = PATIENCE): PrinterDri
 
   async function printOn({ setup, paper, openDrawer }: PrinterJob, progress: PrintProgress): Promise<void> {
     if (paper.rows.length === 0 && !(openDrawer && setup.pulse)) return;
+    // One that waited for another paper, or for the connection, while the server stops does not begin any more.
+    progress.ending.throwIfAborted();
     const line = await call(setup, patience.answer);
     const hangUp = () => line.drop();
     progress.ending.addEventListener('abort', hangUp);
     try {
+      progress.ending.throwIfAborted();
       if (setup.answers) {
         const trouble = await line.trouble(patience.answer);
         if (trouble) throw new Error(trouble);

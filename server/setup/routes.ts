@@ -20,6 +20,7 @@ import type { House } from '../house.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
 import { change, listChanges, noteChange } from './changes.ts';
+import { tryAllNow } from '../journal/outbox/store.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
 import { endPreset, setDiscountLimit } from '../offers/store.ts';
 import {
@@ -63,13 +64,15 @@ export function setupRoutes(house: House): Router {
 
   router.put(
     '/settings',
-    change(house, shopSettingsSchema, ({ sql, body, afterwards }) => {
+    change(house, shopSettingsSchema, async ({ sql, body, afterwards }) => {
       afterwards(() => {
         writeFiguresAs(body.locale);
         changed();
         house.outbox.wake();
       });
-      return putShopSettings(sql, body, house.clock.now());
+      await putShopSettings(sql, body);
+      // Mail may have waited for just this.
+      await tryAllNow(sql, house.clock.now());
     }),
   );
 

@@ -10,7 +10,6 @@ import type { ReceiptTerms } from '../../core/journal/receipt.ts';
 import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
 import type { DatedRate } from '../../core/offers/taxRates.ts';
 import type { SetupProgress } from '../../core/setup/checklist.ts';
-import { tryAllNow } from '../journal/outbox/store.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface ShopRow {
@@ -200,8 +199,7 @@ export function listPlaces(sql: Reader): Promise<SetupFacts['places']> {
   return sql.query('select id, name, kind from place order by id');
 }
 
-export async function putShopSettings(sql: Writer, shop: ShopSettings, at: Date): Promise<void> {
-  await tryAllNow(sql, at);
+export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<void> {
   await sql.query(
     `update shop set name = $1, opening_float = $2, open_price_limit = $3, lock_minutes = $4, receipt_words = $5,
             receipt_thanks = $6, code_layouts = $7, tax_rounding = $8, receipt_logo = $9, receipt_terms = $10,

@@ -135,6 +135,26 @@ describe('a printer on the network', () => {
     expect(papersWith(number)).toEqual([]);
   });
 
+  it('says when a paper cannot be made, and goes on once it is given up', async () => {
+    const sale = await ringUp(house, ['REE-BC-25']);
+    await pay(manager, sale);
+    await until(async () => expect((await state()).open).toEqual([]));
+    // The slip of a void that there never was.
+    await house.house.database.ask((sql) =>
+      sql.query(
+        "insert into print_job (till_id, kind, sale_id, asked_at) values (1, 'void-slip', $1, now())",
+        [sale.basket.id],
+      ),
+    );
+    house.house.printing.wake();
+    await until(async () => expect((await state()).trouble).toContain('not voided'));
+    await choose(network());
+    const next = await sell();
+    expect((await settle((await state()).open[0]?.id ?? 0, 'dropped')).status).toBe(200);
+    await until(async () => expect(papersWith(next)).toHaveLength(1));
+    await until(async () => expect((await state()).trouble).toBeNull());
+  });
+
   it('is chosen by who sets up the shop, with an address', async () => {
     expect((await second.ask('PUT', '/printer/tills/1', network())).status).toBe(403);
     expect((await choose({ ...network(), host: '' })).body).toMatchObject({

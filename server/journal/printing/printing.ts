@@ -63,14 +63,14 @@ export function startPrinting(
 
   async function printOne(job: PrintJob): Promise<Outcome> {
     const { id, tillId, openDrawer } = job;
-    const { setup, paper } = await database.ask(async (sql) => {
-      const chosen = await printerOf(sql, tillId);
-      return { setup: chosen, paper: await paperOf(sql, job, chosen, clock.now()) };
-    });
     const printer = `till-${job.tillNumber}`;
-    const text = paperText(paper, setup.columns);
     let begun = false;
     try {
+      const { setup, paper } = await database.ask(async (sql) => {
+        const chosen = await printerOf(sql, tillId);
+        return { setup: chosen, paper: await paperOf(sql, job, chosen, clock.now()) };
+      });
+      const text = paperText(paper, setup.columns);
       await printers[setup.kind].print(
         { id, printer, setup, paper, text, openDrawer },
         {
