@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
-import type { PrinterFacts, SettleJob } from '../../contract/printer.ts';
+import type { PrintedPaper, PrinterFacts, SettleJob } from '../../contract/printer.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
@@ -33,6 +33,9 @@ export const usePrinterStore = defineStore('printer', () => {
   /** Without this list the till goes on all the same. */
   const look = (): void => void load().catch(() => {});
 
+  /** The newest papers of the stand-in. */
+  const papers = () => read<PrintedPaper[]>('/printer/papers');
+
   async function settle(id: number, as: SettleJob['as']): Promise<void> {
     await write('POST', `/printer/jobs/${id}`, { as });
     await load();
@@ -45,5 +48,5 @@ export const usePrinterStore = defineStore('printer', () => {
       if (event.kind === 'printed' && event.tillId === till.facts?.till.id && count.value > 0) look();
     });
 
-  return { facts, trouble, doubtful, waiting, count, look, settle, follow };
+  return { facts, trouble, doubtful, waiting, count, look, papers, settle, follow };
 });

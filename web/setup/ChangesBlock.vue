@@ -4,7 +4,8 @@ import { ref, shallowRef } from 'vue';
 import type { SetupChange } from '../../contract/setup.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords, read } from '../net/api.ts';
+import { problemWords } from '../net/api.ts';
+import { useSetupStore } from './setupStore.ts';
 import { useTillStore } from './tillStore.ts';
 
 const PAGE = 50;
@@ -13,6 +14,7 @@ const SECTIONS = [
   ...Object.entries(SETUP_SECTIONS).map(([value, title]) => ({ value, title })),
 ];
 
+const setup = useSetupStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const section = ref('');
@@ -21,11 +23,8 @@ const changes = shallowRef<SetupChange[] | null>(null);
 const more = ref(false);
 
 async function load(after: readonly SetupChange[] = []): Promise<void> {
-  const asked = new URLSearchParams({ section: section.value, find: find.value });
-  const [last] = after.slice(-1);
-  if (last) asked.set('before', String(last.id));
   try {
-    const found = await read<SetupChange[]>(`/setup/changes?${asked.toString()}`);
+    const found = await setup.changes(section.value, find.value, after.at(-1)?.id);
     changes.value = [...after, ...found];
     more.value = found.length === PAGE;
   } catch (error) {

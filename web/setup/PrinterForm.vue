@@ -2,8 +2,8 @@
 import { reactive } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
 import { CODE_PAGES, PRINTER_COLUMNS } from '../../core/journal/printerSetup.ts';
-import { write } from '../net/api.ts';
 import { useAttempt } from './attempt.ts';
+import { useSetupStore } from './setupStore.ts';
 
 const { till } = defineProps<{ till: TillPrinter }>();
 const emit = defineEmits<{ kept: [] }>();
@@ -18,20 +18,22 @@ const WIDTHS = PRINTER_COLUMNS.map((columns) => ({
 }));
 const PAGES = Object.entries(CODE_PAGES).map(([value, title]) => ({ value, title }));
 
+const setup = useSetupStore();
 const form = reactive({ ...till.setup });
 const { wrong, attempt } = useAttempt();
 
 async function keep(words = `The printer of till ${till.number} is set.`): Promise<boolean> {
-  const work = write('PUT', `/printer/tills/${till.tillId}`, { ...form, port: Number(form.port) });
-  const done = await attempt(work, words);
+  const done = await attempt(setup.choosePrinter(till.tillId, { ...form, port: Number(form.port) }), words);
   if (done) emit('kept');
   return done;
 }
 
 async function test(): Promise<void> {
   if (!(await keep(''))) return;
-  const work = write('POST', `/printer/tills/${till.tillId}/test`, {});
-  await attempt(work, `A test page is on its way to the printer of till ${till.number}.`);
+  await attempt(
+    setup.testPrinter(till.tillId),
+    `A test page is on its way to the printer of till ${till.number}.`,
+  );
 }
 </script>
 

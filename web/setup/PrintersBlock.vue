@@ -2,14 +2,15 @@
 import { onUnmounted, ref } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
 import { hear } from '../net/houseEvents.ts';
-import { read } from '../net/api.ts';
 import PrinterForm from './PrinterForm.vue';
+import { useSetupStore } from './setupStore.ts';
 
+const setup = useSetupStore();
 const tills = ref<TillPrinter[]>([]);
 const chosen = ref<number | null>(null);
 
 async function load(): Promise<void> {
-  tills.value = await read<TillPrinter[]>('/printer/tills').catch(() => tills.value);
+  tills.value = await setup.printers().catch(() => tills.value);
   chosen.value ??= tills.value[0]?.tillId ?? null;
 }
 void load();
@@ -19,9 +20,9 @@ onUnmounted(
   }),
 );
 
-const wordsOf = ({ setup, trouble, waiting }: TillPrinter) => {
+const wordsOf = ({ setup: { kind, host, port }, trouble, waiting }: TillPrinter) => {
   if (trouble) return `${trouble} ${waiting === 1 ? '1 paper waits.' : `${waiting} papers wait.`}`;
-  return setup.kind === 'network' ? `at ${setup.host}:${setup.port}` : 'on the screen';
+  return kind === 'network' ? `at ${host}:${port}` : 'on the screen';
 };
 </script>
 

@@ -1,13 +1,16 @@
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
+import type { TillPrinter } from '../../contract/printer.ts';
 import type {
   AfterSaleSettings,
   NewPreset,
   NewTaxRate,
+  SetupChange,
   SetupFacts,
   ShopSettings,
   StaffMember,
 } from '../../contract/setup.ts';
+import type { PrinterSetup } from '../../core/journal/printerSetup.ts';
 import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { read, write } from '../net/api.ts';
@@ -52,5 +55,14 @@ export const useSetupStore = defineStore('setup', () => {
     addPlace: (place: { name: string; kind: 'shop' | 'stock' }) =>
       then(write('POST', '/setup/places', place)),
     addTill: (one: { number: number; placeId: number }) => then(write('POST', '/setup/tills', one)),
+    printers: () => read<TillPrinter[]>('/printer/tills'),
+    choosePrinter: (tillId: number, printer: PrinterSetup) =>
+      write('PUT', `/printer/tills/${tillId}`, printer),
+    testPrinter: (tillId: number) => write('POST', `/printer/tills/${tillId}/test`, {}),
+    /** Who changed what, newest first. @param before the last one that is shown */
+    changes: (section: string, find: string, before?: number) =>
+      read<SetupChange[]>(
+        `/setup/changes?${new URLSearchParams({ section, find, ...(before === undefined ? {} : { before: String(before) }) }).toString()}`,
+      ),
   };
 });
