@@ -193,6 +193,14 @@ describe('few actions', () => {
   it('close without a difference, counted as one total (5)', async () => {
     await till.click('nav a[href="/drawer"]');
     await till.see('#count-total:focus');
+    // A count that is none goes no further, and pieces that are counted are not wiped by a total.
+    await till.keys('much', Key.F9);
+    await till.read('Type what is in the drawer, for example 523.50.');
+    await till.press('Start the count again');
+    await till.click('[aria-label="One 20.00 more"]');
+    await till.count('#count-total', 0);
+    await till.click('[aria-label="One 20.00 less"]');
+    await till.focus('#count-total');
     const amounts = await till.driver.executeScript<string[]>(
       "return [...document.querySelectorAll('.body .facts dd')].map((one) => one.innerText)",
     );

@@ -123,6 +123,21 @@ describe('an item that asks', () => {
     await empty();
   });
 
+  it('keeps what was chosen by words meanwhile, also when the page is loaded anew', async () => {
+    await till.enter('REP-OPEN');
+    await till.see('#question:focus');
+    await till.focus('[name="entry"]');
+    await till.enterFound('recital bundle');
+    await till.read('Recital bundle', '.behind');
+    await till.driver.navigate().refresh();
+    await till.see('#question:focus');
+    await till.read('Recital bundle', '.behind');
+    await till.keys('45', Key.ENTER);
+    await till.count('.row', 4);
+    await till.read('Recital bundle', '.tape');
+    await empty();
+  });
+
   it('reads the weight or the price inside a label, and takes each label by itself', async () => {
     const code = (digits: string) => digits + checkDigit(digits);
     await till.scan(code('270041701250'));

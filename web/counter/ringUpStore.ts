@@ -31,6 +31,15 @@ interface Wanted {
 /** Whether a text may be a code that stands on something, rather than words. */
 const CODE = /^(?=.*\d)\S{4,40}$/;
 
+/** Figures alone are a number that no item has, not words. */
+const isFigures = (text: string): boolean => /^[\d.,\s]+$/.test(text);
+
+/** How the entry field takes so much of an item, and what it is called. */
+const entryOf = ({ number, name }: Item, quantity: Quantity | undefined) => {
+  const count = quantity === undefined ? '' : formatQuantity(quantity);
+  return { typed: count ? `${count}*${number}` : number, name: count ? `${count} × ${name}` : name };
+};
+
 /** The way of goods into the basket: what was scanned, typed or touched, and what the items ask. */
 export const useRingUpStore = defineStore('ringUp', () => {
   const basket = useBasketStore();
@@ -93,21 +102,23 @@ export const useRingUpStore = defineStore('ringUp', () => {
     }
     // The next thing is scanned: what nobody knows was put aside.
     if (questions.asked?.kind === 'unknown') questions.leave();
-    const turn = turns.add(typed.trim(), { scanned, ...(seen && { name: seen.name }) });
-    if (!seen && turns.behind.length > 0) {
-      const { text, quantity } = parseEntry(typed);
-      const count = quantity === undefined ? '' : `${formatQuantity(quantity)} × `;
-      void catalogue.recognise(text).then((known) => {
-        if (known) turns.rename(turn.id, `${count}${known.item.name}`);
-      });
-    }
+    const turn = turns.add(typed.trim(), { scanned });
+    // What waits is in sight by its name, and what was chosen by words must be found again after a reload.
+    if (seen || turns.count > 1) void tellMeaning(turn, seen);
     return (await inTurn(turn, () => take(typed, scanned, seen, other))) ?? true;
+  }
+
+  async function tellMeaning({ id, typed }: Turn, seen: Item | undefined): Promise<void> {
+    const { quantity, text } = parseEntry(typed);
+    const item = (await catalogue.recognise(text))?.item;
+    if (item) turns.mean(id, { ...entryOf(item, quantity), typed });
+    else if (seen && !isFigures(text)) turns.mean(id, entryOf(seen, quantity));
   }
 
   /** An item that was chosen: from the list, a tile, the matrix. */
   function add(item: Item, quantity?: Quantity, swaps?: string): Promise<void> {
-    const count = quantity === undefined ? '' : `${formatQuantity(quantity)}*`;
-    const turn = turns.add(`${count}${item.number}`, { name: item.name });
+    const { typed, name } = entryOf(item, quantity);
+    const turn = turns.add(typed, { name });
     return inTurn(turn, () => ringUp(item, { quantity, swaps }));
   }
 
@@ -127,8 +138,8 @@ export const useRingUpStore = defineStore('ringUp', () => {
     }
     if (CODE.test(text) && (await other?.(text))) return true;
     if (!scanned && !looksMisread(text)) {
-      // Figures alone are a number that no item has, not words; and words take only what was in sight.
-      const figures = /^[\d.,\s]+$/.test(text);
+      // Words take only what was in sight.
+      const figures = isFigures(text);
       if (seen && !figures) {
         await ringUp(seen, { quantity });
         return true;

@@ -23,7 +23,7 @@ describe('what waits behind a question', () => {
     const [asks, next, last] = ['REP-OPEN', 'LES-30', 'MET-C'].map((typed) => turns.add(typed));
     turns.begin(asks?.id ?? '');
     expect(turns.behind.map(({ typed }) => typed)).toEqual(['LES-30', 'MET-C']);
-    turns.rename(next?.id ?? '', 'Lesson');
+    turns.mean(next?.id ?? '', { typed: 'LES-30', name: 'Lesson' });
     turns.end();
     turns.begin(next?.id ?? '');
     expect(turns.behind.map(({ name }) => name)).toEqual(['MET-C']);

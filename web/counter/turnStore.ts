@@ -24,20 +24,19 @@ export const useTurnStore = defineStore('turns', () => {
   /** Those of this load of the page: they are in their queue. */
   const mine = new Set<string>();
   const current = ref('');
+  const count = computed(() => turns.value.length);
   const behind = computed(() => turns.value.filter(({ id }) => id !== current.value));
 
-  function add(
-    typed: string,
-    { scanned = false, name = typed }: { scanned?: boolean; name?: string } = {},
-  ): Turn {
+  function add(typed: string, { scanned = false, name = typed }: Partial<Turn> = {}): Turn {
     const turn = { id: newId(), basketId: basket.basket.id, typed, scanned, name };
     mine.add(turn.id);
     turns.value = [...turns.value, turn];
     return turn;
   }
 
-  function rename(id: string, name: string): void {
-    turns.value = turns.value.map((turn) => (turn.id === id ? { ...turn, name } : turn));
+  /** It is known now what is meant. */
+  function mean(id: string, meant: Pick<Turn, 'typed' | 'name'>): void {
+    turns.value = turns.value.map((turn) => (turn.id === id ? { ...turn, ...meant } : turn));
   }
 
   /** Its turn has come. */
@@ -57,5 +56,5 @@ export const useTurnStore = defineStore('turns', () => {
     return left.filter(({ basketId }) => basketId === basket.basket.id);
   }
 
-  return { behind, add, rename, begin, end, takeLeft };
+  return { count, behind, add, mean, begin, end, takeLeft };
 });

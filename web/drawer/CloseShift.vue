@@ -71,6 +71,10 @@ async function go(to: number): Promise<void> {
 }
 
 async function next(): Promise<void> {
+  if (drawer.totalWrong) {
+    wrong.value = { total: `Type what is in the drawer, for example ${till.example(523.5)}.` };
+    return;
+  }
   if (step.value === 2 && !closing.plan) {
     wrong.value = { float: `Type the amount that stays, for example ${till.example(200)}.` };
     return;
@@ -143,6 +147,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       <CountersignPane v-if="countersigns.asking" />
       <div v-show="!countersigns.asking" class="body scroll">
         <LeftOvers :brief="step > 0" />
+        <p v-if="wrong.total" class="bad" role="alert">{{ wrong.total }}</p>
         <template v-if="step === 0">
           <HandOverPane v-if="handing" @leave="handing = false" />
           <template v-else>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
-import { parseMoney, plainMoney } from '../../core/money.ts';
+import { computed, ref } from 'vue';
+import { parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
@@ -10,22 +10,9 @@ const emit = defineEmits<{ done: [] }>();
 const drawer = useDrawerStore();
 const till = useTillStore();
 const kinds = computed(() => till.facts?.currency.pieces ?? []);
-/** Whether one total may be typed instead of pieces. */
-const asTotal = computed(() => closing && (till.facts?.shop.countAsTotal ?? false));
-const typedTotal = ref(drawer.total === null ? '' : plainMoney(drawer.total, till.digits));
-const wrongTotal = ref(false);
-function typeTotal(text: string): void {
-  typedTotal.value = text;
-  const amount = text.trim() === '' ? null : parseMoney(text, till.digits);
-  wrongTotal.value = text.trim() !== '' && (amount === null || amount < 0);
-  drawer.countTotal(wrongTotal.value ? null : amount);
-}
-// Who counts pieces after all has no total.
-watch(
-  () => drawer.total,
-  (total) => {
-    if (total === null && !wrongTotal.value) typedTotal.value = '';
-  },
+/** One total may be typed where the shop allows it, as long as no pieces are counted: nothing counted is lost by it. */
+const asTotal = computed(
+  () => closing && (till.facts?.shop.countAsTotal ?? false) && Object.keys(drawer.pieces).length === 0,
 );
 /** What stands in a field while it is not a count. */
 const odd = ref(new Map<number, string>());
@@ -47,7 +34,7 @@ function type(value: number, text: string): void {
 
 function move(event: KeyboardEvent, by: 1 | -1): void {
   event.preventDefault();
-  const fields = [...document.querySelectorAll<HTMLInputElement>('.sheet input')];
+  const fields = [...document.querySelectorAll<HTMLInputElement>('.sheet ol input')];
   const next = fields[fields.indexOf(event.target as HTMLInputElement) + by];
   if (next) {
     next.focus();
@@ -71,7 +58,7 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
           <button
             type="button"
             tabindex="-1"
-            :disabled="locked"
+            :disabled="locked || drawer.typedTotal !== ''"
             :aria-label="`One ${till.money(value)} less`"
             @click="drawer.count(value, Math.max(0, countOf(value) - 1))"
           >
@@ -82,7 +69,7 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
             class="num"
             inputmode="decimal"
             autocomplete="off"
-            :disabled="locked"
+            :disabled="locked || drawer.typedTotal !== ''"
             :value="odd.get(value) ?? (countOf(value) || '')"
             placeholder="0"
             :aria-invalid="odd.has(value)"
@@ -95,7 +82,7 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
           <button
             type="button"
             tabindex="-1"
-            :disabled="locked"
+            :disabled="locked || drawer.typedTotal !== ''"
             :aria-label="`One ${till.money(value)} more`"
             @click="drawer.count(value, countOf(value) + 1)"
           >
@@ -117,9 +104,9 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
         autocomplete="off"
         :disabled="locked"
         :placeholder="till.money(drawer.counted)"
-        :value="typedTotal"
-        :aria-invalid="wrongTotal"
-        @input="typeTotal(($event.target as HTMLInputElement).value)"
+        :value="drawer.typedTotal"
+        :aria-invalid="drawer.totalWrong"
+        @input="drawer.countTotal(($event.target as HTMLInputElement).value)"
         @keydown.enter.prevent="emit('done')"
       />
       <span class="num big" data-test="counted">{{ till.money(drawer.counted) }}</span>

@@ -17,7 +17,7 @@ import type {
   TerminalTotal,
   VarianceFound,
 } from '../../contract/drawer.ts';
-import type { Money } from '../../core/money.ts';
+import { parseMoney } from '../../core/money.ts';
 import { countedOf, type Pieces } from '../../core/drawer/countSheet.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { ApiProblem, problemWords, read, Unreachable, write, writeSurely } from '../net/api.ts';
@@ -31,7 +31,7 @@ interface KeptCount {
   /** The shift the sheet belongs to; none for a float that is being counted to open the drawer. */
   shiftId: number | null;
   pieces: Pieces;
-  total?: Money | null;
+  typedTotal?: string;
 }
 
 /** The drawer of this till and the count sheet that is being filled in. */
@@ -42,8 +42,12 @@ export const useDrawerStore = defineStore('drawer', () => {
   /** Another till whose drawer is counted at this desk; nothing for this till's own. */
   const deskTillId = ref<number | null>(null);
   const pieces = ref<Pieces>({});
-  /** The whole amount, where the shop allows it and nobody counts pieces. */
-  const total = ref<Money | null>(null);
+  /** What is typed as the whole amount, where the shop allows it and nobody counts pieces. */
+  const typedTotal = ref('');
+  const total = computed(() => parseMoney(typedTotal.value, till.digits));
+  const totalWrong = computed(
+    () => typedTotal.value.trim() !== '' && (total.value === null || total.value < 0),
+  );
   const counted = computed(() => countedOf({ pieces: pieces.value, total: total.value }));
   let revision = 0;
   /** The count is being compared: what is expected may be seen, also of a blind count. */
@@ -67,7 +71,7 @@ export const useDrawerStore = defineStore('drawer', () => {
     const mine = kept();
     const here = mine?.shiftId === (shift?.id ?? null) ? mine : null;
     pieces.value = here?.pieces ?? shift?.countSheet ?? {};
-    total.value = here?.total ?? null;
+    typedTotal.value = here?.typedTotal ?? '';
   }
 
   /** Reads the figures afresh, leaving the sheet as it is. @param compared the count stands: what is expected may be seen */
@@ -90,27 +94,25 @@ export const useDrawerStore = defineStore('drawer', () => {
   function count(value: number, pieceCount: number): void {
     const others = Object.entries(pieces.value).filter(([kind]) => kind !== String(value));
     pieces.value = Object.fromEntries(pieceCount === 0 ? others : [...others, [String(value), pieceCount]]);
-    total.value = null;
     keep();
     if (state.value?.shift) sendSoon(SEND_AFTER_MS);
   }
 
-  /** Counts the drawer as one total; pieces that were counted before are forgotten. */
-  function countTotal(amount: Money | null): void {
-    if (Object.keys(pieces.value).length > 0) clearCount();
-    total.value = amount;
+  /** Counts the drawer as one total. */
+  function countTotal(text: string): void {
+    typedTotal.value = text;
     keep();
   }
 
   function keep(): void {
     const shiftId = state.value?.shift?.id ?? null;
-    const count: KeptCount = { shiftId, pieces: pieces.value, total: total.value };
+    const count: KeptCount = { shiftId, pieces: pieces.value, typedTotal: typedTotal.value };
     localStorage.setItem(keyOf(), JSON.stringify(count));
   }
 
   function clearCount(): void {
     pieces.value = {};
-    total.value = null;
+    typedTotal.value = '';
     localStorage.removeItem(keyOf());
     if (state.value?.shift) sendSoon(SEND_AFTER_MS);
   }
@@ -247,7 +249,9 @@ export const useDrawerStore = defineStore('drawer', () => {
     noteVariance,
     pieces,
     counted,
+    typedTotal,
     total,
+    totalWrong,
     countTotal,
     load,
     look,
