@@ -1,7 +1,7 @@
 import { sum, type Money } from '../money.ts';
 import type { Chosen } from './chooseOffers.ts';
 import { chooseExclusive, unitBase, withBase, type UnitBase } from './exclusiveOffers.ts';
-import { formedBy, NOTHING } from './formByRank.ts';
+import { formedBy, NOTHING, type Give } from './formByRank.ts';
 import { boundOf, type Bounding } from './jointBound.ts';
 import { byValue, fillerOf, type Floor } from './offerFloor.ts';
 import { groupOfOption } from './offerMachine.ts';
@@ -22,6 +22,8 @@ export interface JointChoice {
 const FIRST_PART = 0.4;
 /** Of the rest, such a part goes into what is near to the best. */
 const CLIMB_PART = 0.4;
+/** Such a part is kept for what one offer on top may leave to another. */
+const LEAVE_PART = 0.1;
 /** Up to so many units all choices are gone through, if that can be done. */
 const MOST_SEARCHED = 40;
 /** What a step of the search costs, and what pricing a choice by the rules costs for each unit. */
@@ -75,34 +77,77 @@ export function chooseJointly(
     const among = without(exclusive, new Set(places));
     better(lend(work, work.left / 4, (share) => chooseExclusive(units, among, share)).chosen);
   }
+  const kept = work.left * LEAVE_PART;
+  work.left -= kept;
   const base = unitBase(units, exclusive);
   const end = work.left * (1 - CLIMB_PART);
-  while (work.left > end && climb(units, base, bounding.kept, best.chosen, better, work, end));
+  const half = work.left * (1 - CLIMB_PART / 2);
+  while (work.left > half && climb(units, base, bounding.kept, signs, best.chosen, better, work, half));
   const applied = new Set(best.chosen.map(({ open }) => open));
-  for (const left of base.others.filter(({ open }) => applied.has(open))) {
+  for (const left of exclusive.filter(({ open }) => applied.has(open))) {
     if (work.left <= end) break;
-    const among = exclusive.filter(({ open }) => open !== left.open);
-    const { chosen } = lend(work, (work.left - end) / 4, (share) => chooseExclusive(units, among, share));
-    better(chosen);
-    climb(units, base, bounding.kept, chosen, better, work, end);
+    const among = exclusive.filter((one) => one !== left);
+    for (const places of [[], ...wanted]) {
+      const { chosen } = lend(work, (work.left - end) / 8, (share) =>
+        chooseExclusive(units, without(among, new Set(places)), share),
+      );
+      better(chosen);
+      climb(units, unitBase(units, among), bounding.kept, signs, chosen, better, work, end);
+    }
   }
   let least = bound;
   if (howMany(units) === units.length && units.length <= MOST_SEARCHED)
     least = Math.min(
       bound,
-      searchJointly(units, base, bounding, () => best.staged.value, better, work),
+      searchJointly(
+        units,
+        searched(units, exclusive, bounding),
+        bounding,
+        () => best.staged.value,
+        better,
+        work,
+      ),
     );
-  // A choice without one of the offers on top is a choice, too.
-  let { staged } = best;
-  for (const left of combining) {
-    if (least <= staged.value) break;
-    const one = judge(
-      best.chosen,
-      combining.filter((other) => other !== left),
-    );
-    if (one.value > staged.value) staged = one;
-  }
+  work.left += kept;
+  const staged = leaveToOthers(combining, best.staged, least, signs, (on) => judge(best.chosen, on), work);
   return { staged, bound: Math.max(least, staged.value) };
+}
+
+/**
+ * Each offer on top takes what is best for itself; all of them together may come to more where one leaves goods to
+ * another, or does not apply at all.
+ */
+function leaveToOthers(
+  combining: readonly Contender[],
+  from: Staged,
+  most: Money,
+  signs: readonly string[],
+  judge: (on: readonly Contender[]) => Staged,
+  work: Work,
+): Staged {
+  let [staged, among] = [from, combining];
+  const consider = (at: number, gone: ReadonlySet<number>): void => {
+    const { open, candidates } = among[at] as Contender;
+    const rest = candidates.filter(({ place }) => !gone.has(place));
+    const on = among.with(at, { open, candidates: rest });
+    const one = judge(on.filter((contender) => contender.candidates.length > 0));
+    if (one.value > staged.value) [staged, among] = [one, on];
+  };
+  for (let before = -1; before < staged.value;) {
+    before = staged.value;
+    for (const at of combining.keys()) {
+      const taken = staged.taken.find(({ offer }) => offer === combining[at]?.open.offer);
+      const places = [...new Set(taken?.rows.map(({ place }) => place))];
+      const kinds = [...new Set(places.map((place) => signs[place]))];
+      const alike = kinds.map((kind) => places.filter((place) => signs[place] === kind));
+      const ways = alike.flatMap((of) => (of.length > 1 ? [of.slice(0, 1), of] : [of]));
+      for (const gone of taken ? [places, ...ways] : []) {
+        if (most <= staged.value || work.left <= 0) return staged;
+        consider(at, new Set(gone));
+      }
+    }
+  }
+  return staged;
 }
 
 /** A choice of exclusive offers, and what both stages make of it. */
@@ -119,6 +164,7 @@ function climb(
   units: readonly OfferUnit[],
   base: UnitBase,
   kept: readonly number[],
+  signs: readonly string[],
   from: readonly Chosen[],
   better: (chosen: readonly Chosen[]) => boolean,
   work: Work,
@@ -157,12 +203,26 @@ function climb(
     floor = one;
     found = true;
   };
-  for (const at of all) {
+  for (const [at, { open, candidates }] of contenders.entries()) {
     if (work.left <= end) break;
     const others = all.filter((other) => other !== at);
     if (floor[at]?.gives.length) {
       const released = floor.with(at, NOTHING);
       consider(released);
+      const taken = new Set(floor.flatMap(({ gives }) => gives.map(({ place }) => place)));
+      const free = oneOfEach(
+        candidates.filter(({ place }) => !taken.has(place)),
+        signs,
+      );
+      for (const fewer of withoutOne(floor[at].gives, signs)) {
+        const others = free.flatMap(({ place, groups }) =>
+          groups.map((group) => [...fewer, { place, group, count: 1 }]),
+        );
+        for (const gives of [fewer, ...others]) {
+          if (work.left <= end) break;
+          consider(floor.with(at, formedBy(open, units, gives, base.gains)));
+        }
+      }
       for (const one of kept.some((part) => part < 1) ? [filler, avoiding] : [filler]) {
         consider(one.fill(released, [at], byValue));
         consider(one.fill(one.fill(released, others, byValue), [at], byValue));
@@ -179,6 +239,22 @@ function climb(
     consider(filler.fill(rest.with(at, forced), others, byValue));
   }
   return found;
+}
+
+/** What is left of units that are given, without one of each kind: an offer on top may do better with it. */
+function withoutOne(gives: readonly Give[], signs: readonly string[]): Give[][] {
+  return oneOfEach(gives, signs).map((one) =>
+    gives.flatMap((give) => {
+      if (give !== one) return [give];
+      return one.count > 1 ? [{ ...one, count: one.count - 1 }] : [];
+    }),
+  );
+}
+
+/** The first of each kind that offers can tell apart. */
+function oneOfEach<T extends { place: number }>(list: readonly T[], signs: readonly string[]): T[] {
+  const kinds = new Set(list.map(({ place }) => signs[place]));
+  return [...kinds].flatMap((kind) => list.find(({ place }) => signs[place] === kind) ?? []);
 }
 
 /** Units that no offer can tell apart have the same sign. */
@@ -209,6 +285,16 @@ const without = (contenders: readonly Contender[], places: ReadonlySet<number>):
     open,
     candidates: candidates.filter(({ place }) => !places.has(place)),
   }));
+
+/** Where an offer on top chooses among units, one may be left to it: then no unit goes to its own offer by itself. */
+const searched = (
+  units: readonly OfferUnit[],
+  exclusive: readonly Contender[],
+  { competing }: Bounding,
+): UnitBase =>
+  competing.length > 0
+    ? { gains: units.map(() => 0), offers: [], others: exclusive.slice() }
+    : unitBase(units, exclusive);
 
 /** Goes through the choices of exclusive offers that may be better together with those on top. @returns a bound for all */
 function searchJointly(

@@ -197,7 +197,7 @@ function givesOf(rule: OfferRule, open: OpenOffer, meant: Meant[], work: Work): 
   // Where nothing competes for the units, all of them are best.
   if (rule.kind === 'spend' || rule.kind === 'quantity')
     return meant.map(({ at, unit: { count } }) => ({ place: at, group: 0, count }));
-  const ranked = meant.filter(({ unit }) => unit.price > 0).sort((a, b) => byRank(a.unit, b.unit));
+  const ranked = meant.toSorted((a, b) => byRank(a.unit, b.unit));
   const of = ranked.map(({ unit }) => unit);
   const looksAhead =
     rule.kind === 'together' &&
