@@ -13,6 +13,7 @@ export default defineConfig({
         main: 'server/main.ts',
         pgliteWorker: 'server/db/pglite/worker.ts',
         rehearsalThread: 'server/offers/rehearsalThread.ts',
+        pricingThread: 'server/offers/pricingThread.ts',
         fill: 'demo/fill.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'part-[name]-[hash].js' },

@@ -6,6 +6,7 @@ import type { Clock } from './clock.ts';
 import type { Database } from './db/database.ts';
 import type { EventFeed } from './http/events.ts';
 import type { Printing } from './journal/printing/printing.ts';
+import type { Pricing } from './offers/pricing.ts';
 import type { Tries } from './staff/tries.ts';
 import type { TerminalWatch } from './payment/terminalWatch.ts';
 
@@ -24,6 +25,7 @@ export interface House {
   /** Receipt printers, by the kind that a till has. */
   printers: { 'stand-in': PrinterStandIn; network: PrinterDriver };
   printing: Printing;
+  pricing: Pricing;
   /** Card terminals, and the watch over what they have been asked. */
   terminal: TerminalDriver;
   terminals: TerminalWatch;

@@ -17,6 +17,7 @@ import { eventFeed } from './http/events.ts';
 import { forgetOldAnswers } from './http/write.ts';
 import { startOutbox } from './journal/outbox/outbox.ts';
 import { startPrinting } from './journal/printing/printing.ts';
+import { startPricing } from './offers/pricing.ts';
 import { finishWhatIsCovered, watchTerminals } from './payment/terminals.ts';
 import { readPinKey } from './staff/pinKeyFile.ts';
 import { countTries } from './staff/tries.ts';
@@ -76,6 +77,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       network: networkPrinter(),
     },
     demoPins,
+    pricing: startPricing(),
     tries: countTries(database, options.elapsed),
     pinKey: await readPinKey(database, settings.dataFolder),
   };
@@ -114,6 +116,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       await house.terminals.stop();
       await house.outbox.stop();
       await house.printing.stop();
+      await house.pricing.stop();
       await database.close();
     },
   };

@@ -9,7 +9,7 @@ import { labelAmount, labelQuantity, readEmbeddedCode } from '../../core/goods/e
 import { formatMoney, type Money } from '../../core/money.ts';
 import { presetNeeds } from '../../core/offers/discount.ts';
 import type { OfferedGoods, OfferIndex } from '../../core/offers/offerUnits.ts';
-import { priceBasket, type PricedBasket } from '../../core/offers/price.ts';
+import type { PricedBasket } from '../../core/offers/price.ts';
 import { ratesOn } from '../../core/offers/taxRates.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { holdsMoney } from '../../core/payment/tender.ts';
@@ -47,11 +47,16 @@ function begunPayment({ payment, tenders }: Facts): PaymentRow | null {
  * What a basket comes to. Once money is held for it, that is what it came to when its payment began; where it was changed
  * since, it is priced by that moment.
  */
-export function figuresFor(basket: Basket, facts: Facts, at: Date): BegunFigures {
+export async function figuresFor(
+  house: House,
+  basket: Basket,
+  facts: Facts,
+  at: Date,
+): Promise<BegunFigures> {
   const begun = begunPayment(facts);
-  if (!begun?.figures) return priceFromFacts(basket, facts, at);
+  if (!begun?.figures) return priceFromFacts(house, basket, facts, at);
   if (isDeepStrictEqual(begun.basket, asStored(basket))) return begun.figures;
-  return priceFromFacts(basket, facts, instant(begun.beganAt).toJSDate(), begun.figures.lines);
+  return priceFromFacts(house, basket, facts, instant(begun.beganAt).toJSDate(), begun.figures.lines);
 }
 
 /** Reads everything that a basket is priced by. */
@@ -115,12 +120,13 @@ export function checkRights(
  * worth no more than the item's lowest price; a price that was asked for comes from the basket.
  * @param begun lines whose payment has begun: they keep their prices
  */
-export function priceFromFacts(
+export async function priceFromFacts(
+  { pricing }: Pick<House, 'pricing'>,
   basket: Basket,
   facts: Facts,
   at: Date,
   begun: readonly BasketLine[] = [],
-): BegunFigures {
+): Promise<BegunFigures> {
   const items = new Map(facts.items.map((item) => [item.id, item]));
   if (!facts.customerKnown) throw fieldProblem('basket.customer', 'This customer is not known any more.');
   const goodsOf = (itemId: number): OfferedGoods | undefined => {
@@ -159,11 +165,15 @@ export function priceFromFacts(
       ? { groups: facts.customerGroups, points: facts.points, offerUses: facts.customerUses }
       : null,
   });
-  const priced = priceBasket(
-    linesToPrice(checked, { rates: ratesOn(facts.rates, day), groupPrices: facts.groupPrices, goodsOf }),
-    facts,
-    basket.discounts,
-    { index: facts.offers, situation },
+  const { taxMode, taxRounding, groupPrices } = facts;
+  const priced = await pricing.price(
+    {
+      lines: linesToPrice(checked, { rates: ratesOn(facts.rates, day), groupPrices, goodsOf }),
+      rules: { taxMode, taxRounding },
+      discounts: basket.discounts ?? [],
+      situation,
+    },
+    facts.offers,
   );
   return { lines, priced, codes: checked.codes };
 }

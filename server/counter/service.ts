@@ -111,7 +111,7 @@ export async function readyToPay(
   if (basket.lines.length === 0) throw fieldProblem('basket', 'The basket is empty: scan something first.');
   const facts = await factsFor(house, person, basket, at);
   if (facts.finished) return { facts, finished: facts.finished };
-  const figures = figuresFor(basket, facts, at);
+  const figures = await figuresFor(house, basket, facts, at);
   const { lines, priced } = figures;
   const approvals = checkRights(person, { ...basket, lines }, priced, facts, at);
   if (priced.total !== wanted.expectedTotal)
@@ -220,7 +220,7 @@ export async function claimForBasket(house: House, person: Person, basket: Baske
   const facts = await factsFor(house, person, basket, at);
   const limited = new Set(facts.offers.offers.filter(sharesUses).map(({ id }) => id));
   if (facts.finished || limited.size === 0) return;
-  const { priced } = priceFromFacts(basket, facts, at);
+  const { priced } = await priceFromFacts(house, basket, facts, at);
   await house.database.write((sql) => claimOffers(sql, basket, priced, facts, at));
   // Other tills see at once what is left.
   if (priced.offers.some(({ id }) => limited.has(id))) house.events.tell({ kind: 'shop-changed' });

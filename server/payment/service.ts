@@ -257,7 +257,7 @@ async function finishWhenCovered(
   const { basketId, tillId, staffId, basket } = payment;
   const read = await factsFor(house, payment, basket, at);
   if (read.finished) return read.finished;
-  const { lines, priced, codes } = figuresFor(basket, read, at);
+  const { lines, priced, codes } = await figuresFor(house, basket, read, at);
   if (priced.total + (basket.roundUp?.amount ?? 0) !== payment.due) return null;
   const facts = { ...read, codes };
   const approved = tenders.filter(({ state }) => state === 'approved');
