@@ -29,7 +29,12 @@ async function onEngine(
   measure: (serving: Serving, engine: string) => Promise<Figure[]>,
 ): Promise<Figure[]> {
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-bench-'));
-  const settings = readSettings({ MONDREL_DATA: folder, PORT: '0', DATABASE_URL: url });
+  const settings = readSettings({
+    MONDREL_DATA: folder,
+    PORT: '0',
+    DATABASE_URL: url,
+    MONDREL_BACKUPS_KEPT: '0',
+  });
   const serving = await serve(settings, {
     webFolder: '/nowhere',
     fill: fillNewDemo,

@@ -47,7 +47,7 @@ async function fillLarge(database: Database, at: Date) {
 /** Serves the large shop with the built pages. @returns what stops it and takes its data away */
 export async function openLargeHouse(): Promise<Serving> {
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-bench-'));
-  const serving = await serve(readSettings({ MONDREL_DATA: folder, PORT: '0' }), {
+  const serving = await serve(readSettings({ MONDREL_DATA: folder, PORT: '0', MONDREL_BACKUPS_KEPT: '0' }), {
     webFolder: 'dist/web',
     fill: fillLarge,
     log: pino({ level: 'silent' }),

@@ -1,4 +1,5 @@
 import { writeFileSync } from 'node:fs';
+import { backupHold } from './backupHold.ts';
 import { coldStart } from './coldStart.ts';
 import { firstView } from './firstView.ts';
 import { daySummary1m, journal1m } from './journal.ts';
@@ -22,6 +23,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'tills-20': tills20,
   'under-attack': underAttack,
   'pricing-hold': pricingHold,
+  'backup-hold': backupHold,
   'cold-start': coldStart,
   'first-view': firstView,
   'till-speed': tillSpeed,

@@ -20,4 +20,6 @@ export type HouseEvent =
   | { kind: 'message-refused'; recipient: string; saleId: string | null; words: string }
   | { kind: 'printed'; tillId: number; jobId: number; saleId: string | null }
   /** A printer has begun or ceased to make trouble, or something waits for it or is in doubt. */
-  | { kind: 'printer-changed'; tillId: number };
+  | { kind: 'printer-changed'; tillId: number }
+  /** One was made, or could not be. */
+  | { kind: 'backups-changed' };

@@ -156,7 +156,7 @@ describe('Setup', () => {
     const parts = await till.driver.executeScript<string[]>(
       "return [...document.querySelectorAll('.parts a')].map((one) => one.getAttribute('href'))",
     );
-    expect(parts).toHaveLength(12);
+    expect(parts).toHaveLength(13);
     for (const path of parts) {
       await till.click(`.parts a[href="${path}"]`);
       await till.see('.part .block');
@@ -164,6 +164,17 @@ describe('Setup', () => {
       if (width === 1024) expect(await till.findings(), path).toEqual([]);
     }
     await till.resize({ width: 1280, height: 800 });
+  });
+
+  it('makes a backup, reads it back, and lists it', async () => {
+    await part('backups');
+    await till.read('none yet', '.part .facts');
+    await till.press('Make a backup now');
+    await till.read('every figure in it ties out', 'body', 60_000);
+    await till.count('.part tbody tr', 1);
+    await till.read('.backup', '.part tbody');
+    await till.count('nav a[href="/setup"] .n', 0);
+    expect(await till.findings()).toEqual([]);
   });
 
   it('says who changed what', async () => {

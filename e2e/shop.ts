@@ -28,7 +28,16 @@ export async function startShop(
 
   async function start(): Promise<void> {
     child = spawn(process.execPath, [`setup/${kind}.mjs`, ...options], {
-      env: { ...process.env, MONDREL_DATA: folder, PORT: port, MONDREL_NOW: E2E_NOW, DATABASE_URL: '' },
+      env: {
+        ...process.env,
+        // As a shop runs it: nothing is installed or built.
+        ...(kind === 'start' ? { NODE_ENV: 'production' } : {}),
+        MONDREL_DATA: folder,
+        PORT: port,
+        MONDREL_NOW: E2E_NOW,
+        MONDREL_BACKUPS_KEPT: '0',
+        DATABASE_URL: '',
+      },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     let said = '';

@@ -102,12 +102,13 @@ export class Till {
     return element;
   }
 
-  /** Waits until the page, or a part of it, shows a text. */
-  async read(text: string, css = 'body'): Promise<void> {
+  /** Waits until the page, or a part of it, shows a text. @param most milliseconds, for what takes long */
+  async read(text: string, css = 'body', most = WAIT_MS): Promise<void> {
     await this.until(
       async () => (await this.text(css)).includes(text),
       () => this.text(css),
       `“${text}” in ${css}`,
+      most,
     );
   }
 
@@ -134,9 +135,10 @@ export class Till {
     holds: () => Promise<boolean>,
     actual: () => Promise<string>,
     wanted: string,
+    most = WAIT_MS,
   ): Promise<void> {
     try {
-      await this.driver.wait(() => holds().catch(() => false), WAIT_MS);
+      await this.driver.wait(() => holds().catch(() => false), most);
     } catch {
       if (process.env.MONDREL_E2E_PICTURE) await this.picture(process.env.MONDREL_E2E_PICTURE);
       throw new Error(`waited for ${wanted}, but found: ${await actual().catch(String)}`);

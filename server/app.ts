@@ -2,6 +2,7 @@ import compression from 'compression';
 import cookieParser from 'cookie-parser';
 import express, { type Express, type Router } from 'express';
 import { pinoHttp } from 'pino-http';
+import { backupRoutes } from './backups/routes.ts';
 import { counterRoutes } from './counter/routes.ts';
 import { drawerRoutes } from './drawer/routes.ts';
 import { goodsRoutes } from './goods/routes.ts';
@@ -39,6 +40,7 @@ export interface Reached {
 
 /** Every room's routes, below `/api`. */
 export const roomRoutes = (house: House): [address: string, routes: Router][] => [
+  ['/backups', backupRoutes(house)],
   ['/counter', counterRoutes(house)],
   ['/drawer', drawerRoutes(house)],
   ['/goods', goodsRoutes(house)],

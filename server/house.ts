@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import type { PrinterDriver } from '../devices/printer/driver.ts';
 import type { PrinterStandIn } from '../devices/printer/standIn.ts';
 import type { TerminalDriver } from '../devices/terminal/driver.ts';
+import type { Backups } from './backups/backups.ts';
 import type { Clock } from './clock.ts';
 import type { Database } from './db/database.ts';
 import type { EventFeed } from './http/events.ts';
@@ -25,6 +26,7 @@ export interface House {
   /** Receipt printers, by the kind that a till has. */
   printers: { 'stand-in': PrinterStandIn; network: PrinterDriver };
   printing: Printing;
+  backups: Backups;
   pricing: Pricing;
   /** Card terminals, and the watch over what they have been asked. */
   terminal: TerminalDriver;

@@ -5,6 +5,9 @@ import { serve, type ServeOptions, type Serving } from './serve.ts';
 export { verify, CHECK_COUNT } from './ledger/verify.ts';
 export { verifyTerminals } from './ledger/witnesses.ts';
 export { terminalStandIn } from '../devices/terminal/standIn.ts';
+export { CannotRestore, makeBackup, checkBackup, restoreBackup } from './backups/archive.ts';
+export { backUpBeforeMigrating } from './backups/backups.ts';
+export { InUseError } from './db/database.ts';
 export { openDatabase } from './db/open.ts';
 export { readSettings } from './settings.ts';
 

@@ -8,6 +8,7 @@ import { printerStandIn } from '../devices/printer/standIn.ts';
 import { terminalStandIn } from '../devices/terminal/standIn.ts';
 import { writeFiguresAs } from '../core/locale.ts';
 import { createApp } from './app.ts';
+import { backUpBeforeMigrating, startBackups } from './backups/backups.ts';
 import { clockOf } from './clock.ts';
 import type { Database } from './db/database.ts';
 import { openDatabase } from './db/open.ts';
@@ -55,13 +56,14 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   const { webFolder, onStep = () => {}, fill } = options;
   const log = options.log ?? pino({ level: process.env.MONDREL_LOG ?? 'warn' });
   const clock = clockOf(settings.fixedNow);
-  const database = await openDatabase(settings, onStep, (message) => {
+  const onBroken = (message: string) => {
     log.fatal(
       { message },
       'The database can no longer be written. Stopping, so that nothing is lost unnoticed.',
     );
     process.exit(1);
-  });
+  };
+  const database = await openDatabase(settings, onStep, onBroken, backUpBeforeMigrating(settings, clock));
   const demoPins = (await fill?.(database, clock.now())) ?? [];
   const shop = await database.ask(findShop);
   if (shop) writeFiguresAs(shop.locale);
@@ -86,6 +88,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     ...parts,
     terminal,
     printing: startPrinting(parts),
+    backups: startBackups(parts, settings),
     outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp)),
   };
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
@@ -117,6 +120,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       await house.outbox.stop();
       await house.printing.stop();
       await house.pricing.stop();
+      await house.backups.stop();
       await database.close();
     },
   };

@@ -1,10 +1,14 @@
-import { resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 
 /** What the environment decides, with defaults. */
 export interface Settings {
   port: number;
   /** The folder for everything that is kept. */
   dataFolder: string;
+  /** The folder for backups: best on another disk. */
+  backups: string;
+  /** So many backups are kept; zero: none is made by itself. */
+  backupsKept: number;
   /** A PostgreSQL server instead of the embedded database. */
   databaseUrl: string | undefined;
   /** A fixed point in time instead of the clock. */
@@ -23,7 +27,7 @@ function readProxy(text: string | undefined): string | number | undefined {
   return /^\d+$/.test(text) ? Number(text) : text;
 }
 
-/** Reads PORT, MONDREL_DATA, DATABASE_URL, MONDREL_NOW, MONDREL_SMTP, MONDREL_HOSTS and MONDREL_PROXY. @throws Error naming the setting that is wrong */
+/** Reads PORT, MONDREL_DATA, DATABASE_URL, MONDREL_NOW, MONDREL_SMTP, MONDREL_HOSTS, MONDREL_PROXY, MONDREL_BACKUPS and MONDREL_BACKUPS_KEPT. @throws Error naming the setting that is wrong */
 export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'data'): Settings {
   const port = Number(environment.PORT ?? 4180);
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
@@ -31,9 +35,15 @@ export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'da
   const now = environment.MONDREL_NOW ? new Date(environment.MONDREL_NOW) : undefined;
   if (now && Number.isNaN(now.getTime()))
     throw new Error('MONDREL_NOW must be a time such as 2026-03-02T09:00:00Z.');
+  const dataFolder = resolve(environment.MONDREL_DATA ?? defaultFolder);
+  const backupsKept = Number(environment.MONDREL_BACKUPS_KEPT ?? 14);
+  if (!Number.isInteger(backupsKept) || backupsKept < 0)
+    throw new Error('MONDREL_BACKUPS_KEPT must be a whole number; 0 makes none by itself.');
   return {
     port,
-    dataFolder: resolve(environment.MONDREL_DATA ?? defaultFolder),
+    dataFolder,
+    backups: environment.MONDREL_BACKUPS ? resolve(environment.MONDREL_BACKUPS) : join(dataFolder, 'backups'),
+    backupsKept,
     databaseUrl: environment.DATABASE_URL || undefined,
     fixedNow: now,
     smtp: environment.MONDREL_SMTP || undefined,

@@ -2,9 +2,9 @@
 import { join } from 'node:path';
 import { prepare, ROOT, serverFile, WEB_FOLDER } from './steps.mjs';
 
-await prepare();
-const { run } = await import(serverFile('main.js'));
 try {
+  await prepare();
+  const { run } = await import(serverFile('main.js'));
   const { url } = await run(join(ROOT, 'data', 'shop'), {
     webFolder: WEB_FOLDER,
     onStep: (what) => console.log(what),

@@ -23,8 +23,12 @@ export function runPackage(name, args, options) {
   return runProgram(process.execPath, [join(ROOT, 'node_modules', '.bin', name), ...args], options);
 }
 
+/** Where the packages were installed without what only builds and tests need, nothing is installed or built. */
+const IN_PRODUCTION = process.env.NODE_ENV === 'production';
+
 /** Installs the packages when they are missing or the lock file has changed. */
 export function installPackages() {
+  if (IN_PRODUCTION) return;
   const lock = createHash('sha256')
     .update(readFileSync(join(ROOT, 'package-lock.json')))
     .digest('hex');
@@ -54,6 +58,12 @@ const PARTS = {
 export async function build(part) {
   const { folders, config } = PARTS[part];
   const stamp = join(ROOT, 'dist', `${part}.built`);
+  if (IN_PRODUCTION) {
+    if (existsSync(stamp)) return;
+    throw new Error(
+      'Mondrel is not built yet. Run `npm ci && npm run build` without NODE_ENV=production first.',
+    );
+  }
   const changed = Math.max(
     ...folders.map((folder) => newest(folder, isSource)),
     ...[config, 'package-lock.json'].map((file) => statSync(join(ROOT, file)).mtimeMs),

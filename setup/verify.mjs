@@ -4,15 +4,22 @@ import { build, installPackages, ROOT, serverFile } from './steps.mjs';
 
 installPackages();
 await build('server');
-const { CHECK_COUNT, openDatabase, readSettings, terminalStandIn, verify, verifyTerminals } = await import(
-  serverFile('main.js')
-);
+const {
+  backUpBeforeMigrating,
+  CHECK_COUNT,
+  openDatabase,
+  readSettings,
+  terminalStandIn,
+  verify,
+  verifyTerminals,
+} = await import(serverFile('main.js'));
 try {
   const settings = readSettings(process.env, join(ROOT, 'data', process.argv[2] ?? 'demo'));
   const database = await openDatabase(
     settings,
     () => {},
     (message) => console.error(message),
+    backUpBeforeMigrating(settings, { now: () => new Date() }),
   );
   const terminals = terminalStandIn(join(settings.dataFolder, 'terminals'), () => new Date());
   const witnessed = await verifyTerminals(database, terminals);

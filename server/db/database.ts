@@ -28,8 +28,13 @@ export interface Database {
   write<T>(work: (writer: Writer) => Promise<T>): Promise<T>;
   /** Several statements without parameters, as a migration file holds them, in one transaction. */
   script(sql: string): Promise<void>;
+  /** Writes a copy of everything, as it is at one moment, into an empty folder, while others go on writing. */
+  copyTo(folder: string): Promise<void>;
   close(): Promise<void>;
 }
+
+/** Thrown when another process works with the same data. */
+export class InUseError extends Error {}
 
 /** Thrown when code asks for the database inside a transaction instead of using the transaction's handle. */
 export class NestedUseError extends Error {

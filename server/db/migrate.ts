@@ -17,6 +17,9 @@ const functions = import.meta.glob<string>('./functions/*.sql', {
 /** Thrown when the data was written by a newer version than this one. */
 export class NewerDataError extends Error {}
 
+/** @param applied the number of the last migration that ran on the data */
+export type BeforeMigrating = (database: Database, applied: number) => Promise<void>;
+
 interface Migration {
   number: number;
   name: string;
@@ -34,9 +37,14 @@ const MIGRATIONS: readonly Migration[] = Object.entries(files)
 /**
  * Brings the schema up to date, each migration in a transaction of its own together with the note that it ran.
  * @param onStep called before each migration with its name
+ * @param before called once before data of an earlier version are changed
  * @throws NewerDataError
  */
-export async function migrate(database: Database, onStep?: (name: string) => void): Promise<void> {
+export async function migrate(
+  database: Database,
+  onStep?: (name: string) => void,
+  before?: BeforeMigrating | null,
+): Promise<void> {
   const applied = await appliedNumber(database);
   const newest = MIGRATIONS.at(-1)?.number ?? 0;
   if (applied > newest) {
@@ -44,6 +52,7 @@ export async function migrate(database: Database, onStep?: (name: string) => voi
       'The data was written by a newer version of Mondrel. Install that version again.',
     );
   }
+  if (applied > 0 && applied < newest) await before?.(database, applied);
   for (const { number, name, sql } of MIGRATIONS) {
     if (number <= applied) continue;
     onStep?.(name);

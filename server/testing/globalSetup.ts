@@ -27,6 +27,7 @@ async function prepare(
     readSettings(environment),
     () => {},
     () => {},
+    null,
   );
   await fill(database);
   await database.close();

@@ -19,6 +19,7 @@ beforeAll(async () => {
     settings,
     () => {},
     () => {},
+    null,
   );
   await fillDemo(database, new Date(TEST_NOW), 2);
 });

@@ -35,7 +35,7 @@ async function environment(from: 'demo' | 'empty'): Promise<NodeJS.ProcessEnv> {
   const mine = mkdtempSync(join(tmpdir(), 'mondrel-house-'));
   if (ENGINE === 'pglite') {
     cpSync(join(folder, from, 'db'), join(mine, 'db'), { recursive: true });
-    return { MONDREL_DATA: mine, PORT: '0', MONDREL_NOW: TEST_NOW };
+    return { MONDREL_DATA: mine, PORT: '0', MONDREL_NOW: TEST_NOW, MONDREL_BACKUPS_KEPT: '0' };
   }
   const { Client } = await import('pg');
   const name = `house_${newKey().replaceAll('-', '')}`;
@@ -47,6 +47,7 @@ async function environment(from: 'demo' | 'empty'): Promise<NodeJS.ProcessEnv> {
     MONDREL_DATA: mine,
     PORT: '0',
     MONDREL_NOW: TEST_NOW,
+    MONDREL_BACKUPS_KEPT: '0',
     DATABASE_URL: postgres.replace('DATABASE', name),
   };
 }

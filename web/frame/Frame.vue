@@ -17,6 +17,7 @@ import { useTheme } from 'vuetify';
 import { storeTheme } from '../look/storedTheme.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
+import { useBackupsStore } from '../backups/backupsStore.ts';
 import { usePrinterStore } from '../printer/printerStore.ts';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
 import { useShortagesStore } from '../drawer/shortagesStore.ts';
@@ -56,6 +57,7 @@ const shortages = useShortagesStore();
 const shelves = useShelfStore();
 const payment = usePaymentStore();
 const printer = usePrinterStore();
+const backups = useBackupsStore();
 const theme = useTheme();
 const turns = useTurnStore();
 const takeEntry = useEntryKinds();
@@ -75,6 +77,7 @@ watchImmediate(
     for (const { typed, scanned } of turns.takeLeft()) void takeEntry(typed, { scanned });
     shortages.look();
     printer.look();
+    backups.look();
   },
 );
 const stop = [
@@ -85,6 +88,7 @@ const stop = [
   basket.follow(),
   payment.follow(),
   printer.follow(),
+  backups.follow(),
   sayRefusals(),
   showCustomer(),
   listenForScans((code) => void takeEntry(code, { scanned: true })),
@@ -162,7 +166,10 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       </router-link>
       <span class="gap" />
       <router-link v-if="session.may('shop.set-up')" to="/setup" active-class="on"
-        ><v-icon :icon="mdiTuneVariant" />Setup</router-link
+        ><v-icon :icon="mdiTuneVariant" />Setup
+        <span v-if="backups.troubles.length > 0" class="n num" :title="backups.troubles.join(' ')">{{
+          backups.troubles.length
+        }}</span></router-link
       >
       <router-link to="/printer" active-class="on"
         ><v-icon :icon="mdiPrinterOutline" />Printer

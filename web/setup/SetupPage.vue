@@ -3,6 +3,7 @@ import { computed, onMounted, ref, watch, type Component } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { wordsOf } from '../../core/goods/search.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
+import BackupsBlock from '../backups/BackupsBlock.vue';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { problemWords } from '../net/api.ts';
 import AfterSaleBlock from './AfterSaleBlock.vue';
@@ -23,7 +24,11 @@ import TerminalsBlock from './TerminalsBlock.vue';
 
 type Section = keyof typeof SETTING_NAMES;
 
-const TITLES: Record<Section, string> = { ...SETUP_SECTIONS, changes: 'Who changed what' };
+const TITLES: Record<Section, string> = {
+  ...SETUP_SECTIONS,
+  backups: 'Backups',
+  changes: 'Who changed what',
+};
 const SECTIONS = Object.keys(SETTING_NAMES) as Section[];
 const BLOCKS: Record<Section, Component> = {
   shop: ShopBlock,
@@ -37,6 +42,7 @@ const BLOCKS: Record<Section, Component> = {
   staff: StaffBlock,
   rights: RightsBlock,
   places: PlacesBlock,
+  backups: BackupsBlock,
   changes: ChangesBlock,
 };
 

@@ -1,7 +1,7 @@
 import type { SetupSection } from '../../core/setup/sections.ts';
 
 /** What can be set, by the words on the screen, so that it is found without knowing where it stands. */
-export const SETTING_NAMES: Record<SetupSection | 'changes', readonly string[]> = {
+export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonly string[]> = {
   shop: [
     'Name',
     'Usual float',
@@ -60,5 +60,6 @@ export const SETTING_NAMES: Record<SetupSection | 'changes', readonly string[]> 
   staff: ['Name of a new person', 'Role', 'PIN', 'Sign out everywhere'],
   rights: ['What cashiers, supervisors and managers may do'],
   places: ['Name of a new place', 'Number of a new till', 'Place'],
+  backups: ['Make a backup now', 'Last good backup', 'Room on the disk'],
   changes: ['Who changed what, and when'],
 };

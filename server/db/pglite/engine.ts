@@ -11,7 +11,9 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
+import { DB_FOLDER } from '../copy.ts';
 import { NestedUseError, type Database, type Parameter, type Reader, type Writer } from '../database.ts';
+import { copyFolder } from './copyFolder.ts';
 import { lockFolder } from './lock.ts';
 import type { Answer, Opened, Question, WorkerData } from './messages.ts';
 import { startUpkeep } from './upkeep.ts';
@@ -36,7 +38,7 @@ type QuestionWithoutId = Question extends infer Q ? (Q extends Question ? Omit<Q
 export async function openPglite(options: PgliteOptions): Promise<Database> {
   const release = await lockFolder(options.folder);
   try {
-    const place = join(options.folder, 'db');
+    const place = join(options.folder, DB_FOLDER);
     if (!existsSync(place)) {
       const beside = join(options.folder, 'db.new');
       rmSync(beside, { recursive: true, force: true });
@@ -168,8 +170,9 @@ async function openFolder(
         }),
       );
     },
+    copyTo: (target) => upkeep.pausedFor(() => copyFolder(folder, join(target, DB_FOLDER), single)),
     close: async () => {
-      stopUpkeep();
+      upkeep.stop();
       await inLine(async () => {
         closing = true;
         await ask({ ask: 'close' });
@@ -178,6 +181,6 @@ async function openFolder(
       await onClosed();
     },
   };
-  const stopUpkeep = startUpkeep(single, () => writes);
+  const upkeep = startUpkeep(single, () => writes);
   return database;
 }

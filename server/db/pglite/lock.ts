@@ -2,9 +2,10 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
+import { InUseError } from '../database.ts';
 
 /** Thrown when another process works on the data folder. */
-export class FolderInUseError extends Error {
+export class FolderInUseError extends InUseError {
   constructor(folder: string) {
     super(`Another Mondrel is running on ${folder}. Stop it first, or set MONDREL_DATA to another folder.`);
   }

@@ -2,6 +2,7 @@ import { AsyncLocalStorage } from 'node:async_hooks';
 import { Client, Pool, types, type PoolClient, type CustomTypesConfig } from 'pg';
 import {
   INT8,
+  InUseError,
   NestedUseError,
   parseInt8,
   sqlState,
@@ -12,8 +13,10 @@ import {
   type Writer,
 } from '../database.ts';
 
+import { dump } from './dump.ts';
+
 /** Thrown when another process serves the same database. */
-export class DatabaseInUseError extends Error {
+export class DatabaseInUseError extends InUseError {
   constructor() {
     super('Another Mondrel is running on this database. Stop it first, or set DATABASE_URL to another one.');
   }
@@ -112,6 +115,7 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
         connection.release();
       }
     },
+    copyTo: (folder) => dump(url, folder),
     close: async () => {
       await pool.end();
       await owner.end();

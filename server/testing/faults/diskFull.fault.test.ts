@@ -75,6 +75,7 @@ describe('a disk that is full', () => {
       readSettings({ MONDREL_DATA: shop }),
       () => {},
       () => {},
+      null,
     );
     const [row] = await database.ask((sql) =>
       sql.query<{ count: number }>('select count(*)::integer as count from sale'),

@@ -58,6 +58,7 @@ describe('a server that is killed under load', () => {
         settings,
         () => {},
         () => {},
+        null,
       );
       const stored = await database.ask((sql) =>
         sql.query<{ id: string; total: number }>('select id, total from sale'),

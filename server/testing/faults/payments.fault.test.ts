@@ -129,6 +129,7 @@ describe('a server that is killed while payments are taken', () => {
         readSettings({ MONDREL_DATA: folder }),
         () => {},
         () => {},
+        null,
       );
       const known = await database.ask((sql) =>
         sql.query<{ id: string; state: string }>(

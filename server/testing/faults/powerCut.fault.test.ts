@@ -60,6 +60,7 @@ describe('a power cut while sales are rung up', () => {
           settings,
           () => {},
           () => {},
+          null,
         );
         const stored = await database.ask((sql) =>
           sql.query<{ id: string; total: number }>('select id, total from sale'),

@@ -1,0 +1,39 @@
+/** When a backup is due without anybody asking for it, in hours since the last good one. */
+const EVERY_H = 24;
+const AFTER_CLOSING_H = 4;
+/** Managers are told when the last good one is older than this. */
+const LATE_H = 48;
+const HOUR_MS = 3_600_000;
+
+export interface BackupMoment {
+  now: Date;
+  /** When the last good backup was made. */
+  last: Date | null;
+  /** When something was sold last. */
+  sold: Date | null;
+  /** Whether a drawer is open. */
+  drawerOpen: boolean;
+}
+
+/** Once a day, and when the last drawer of the day is closed: that day should not be on one disk alone. */
+export function backupDue({ now, last, sold, drawerOpen }: BackupMoment): boolean {
+  if (!last) return true;
+  const hours = (now.getTime() - last.getTime()) / HOUR_MS;
+  if (hours >= EVERY_H) return true;
+  return hours >= AFTER_CLOSING_H && !drawerOpen && sold !== null && sold > last;
+}
+
+/** @param since when the application was first started on these data, where there is no backup yet */
+export const backupLate = (now: Date, last: Date | null, since: Date): boolean =>
+  (now.getTime() - (last ?? since).getTime()) / HOUR_MS >= LATE_H;
+
+const MB = 1_000_000;
+const LEAST_FREE = 500 * MB;
+
+/** Whether a disk is so full that it must be said: three more backups, or half a gigabyte, should always fit. */
+export const diskLow = (freeBytes: number, backupBytes: number): boolean =>
+  freeBytes < Math.max(LEAST_FREE, 3 * backupBytes);
+
+/** How a size is said: `340 MB`, `1.2 GB`. */
+export const sizeInWords = (bytes: number): string =>
+  bytes >= 1000 * MB ? `${(bytes / (1000 * MB)).toFixed(1)} GB` : `${Math.max(1, Math.round(bytes / MB))} MB`;
