@@ -96,7 +96,7 @@ export async function openHouse(
 }
 
 /** A basket of items by their numbers, with what the till would show as its total. */
-export async function ringUp({ house }: TestHouse, numbers: readonly string[]) {
+export async function ringUp({ house }: Pick<TestHouse, 'house'>, numbers: readonly string[]) {
   const { lines, rates } = await house.database.ask(async (sql) => ({
     lines: await sql.query<Omit<BasketLine, 'id' | 'quantity'>>(
       `select id as "itemId", number, name, unit, decimals, coalesce(price, 0) as "listPrice", tax_category_id as "taxCategoryId"

@@ -1,4 +1,4 @@
-import { cp, rm, writeFile } from 'node:fs/promises';
+import { cp, mkdir, readdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { one, type Reader } from '../database.ts';
 
@@ -13,15 +13,22 @@ const NOT_COPIED = /[/\\](postmaster\.pid|postmaster\.opts|pg_wal)$/;
  */
 export async function copyFolder(folder: string, target: string, database: Reader): Promise<void> {
   await database.query("select pg_backup_start('mondrel', true)");
-  let label: string | undefined;
+  let end: { label: string; last: string };
   try {
     await cp(folder, target, { recursive: true, filter: (path) => !NOT_COPIED.test(path) });
   } finally {
-    label = one(
-      await database.query<{ labelfile: string }>('select labelfile from pg_backup_stop(false)'),
-    ).labelfile;
+    end = one(
+      await database.query<{ label: string; last: string }>(
+        'select labelfile as label, pg_walfile_name(lsn) as last from pg_backup_stop(false)',
+      ),
+    );
   }
-  await rm(join(target, LOG), { recursive: true, force: true });
-  await cp(join(folder, LOG), join(target, LOG), { recursive: true });
-  await writeFile(join(target, 'backup_label'), label);
+  // Of the log, what lies between the marks: files are named in their order.
+  const first = /\(file ([\dA-F]+)\)/.exec(end.label)?.[1] ?? '';
+  await mkdir(join(target, LOG, 'archive_status'), { recursive: true });
+  for (const name of await readdir(join(folder, LOG))) {
+    if (/^[\dA-F]{24}$/.test(name) && name >= first && name <= end.last)
+      await cp(join(folder, LOG, name), join(target, LOG, name));
+  }
+  await writeFile(join(target, 'backup_label'), end.label);
 }
