@@ -7,6 +7,7 @@ import { PGlite } from '@electric-sql/pglite';
 import { INT8, parseInt8, TEXT_TYPES } from '../database.ts';
 import { DurableFolder } from './durableFolder.ts';
 import type { Answer, Opened, Question, WorkerData } from './messages.ts';
+import { PreparedStatements } from './prepared.ts';
 
 const port = parentPort;
 if (!port) throw new Error('this file runs in a worker thread');
@@ -35,12 +36,17 @@ async function open(): Promise<PGlite> {
   return database;
 }
 
-async function answer(database: PGlite, question: Question): Promise<unknown> {
+async function answer(
+  database: PGlite,
+  statements: PreparedStatements,
+  question: Question,
+): Promise<unknown> {
   switch (question.ask) {
     case 'query':
-      return (await database.query(question.sql, [...question.parameters])).rows;
+      return statements.query(question.sql, question.parameters);
     case 'script':
       await database.exec(question.sql);
+      await statements.forget();
       return null;
     case 'close':
       await database.exec('checkpoint');
@@ -51,8 +57,9 @@ async function answer(database: PGlite, question: Question): Promise<unknown> {
 
 open().then(
   (database) => {
+    const statements = new PreparedStatements(database);
     port.on('message', (question: Question) => {
-      answer(database, question).then(
+      answer(database, statements, question).then(
         (result) => say({ to: question.id, result }),
         (error: unknown) => say({ to: question.id, error: describe(error) }),
       );

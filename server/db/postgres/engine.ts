@@ -25,6 +25,9 @@ export class DatabaseInUseError extends InUseError {
 /** Taken for as long as the application runs; any number will do as long as it stays the same. */
 const OWNER_LOCK = 4_717_201;
 
+/** So many statements are kept prepared by each connection; the shop has fewer. */
+const MOST_PREPARED = 2000;
+
 const RETRY = new Set(['40001', '40P01']);
 const TRIES = 5;
 
@@ -65,9 +68,20 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
   });
   const inside = new AsyncLocalStorage<true>();
 
+  /** Names of statements that connections keep prepared, by their text; tables of another shape make them anew. */
+  const names = new Map<string, string>();
+  let shape = 0;
+  const nameOf = (sql: string): string | undefined => {
+    if (!names.has(sql) && names.size < MOST_PREPARED) names.set(sql, `s${shape}_${names.size}`);
+    return names.get(sql);
+  };
+
   function ask<T extends object>(connection: Pool | PoolClient) {
-    return async (sql: string, parameters: readonly Parameter[] = []): Promise<T[]> =>
-      (await connection.query<T & Record<string, unknown>>(sql, [...parameters])).rows;
+    return async (sql: string, parameters: readonly Parameter[] = []): Promise<T[]> => {
+      const name = nameOf(sql);
+      const statement = { text: sql, values: [...parameters], ...(name && { name }) };
+      return (await connection.query<T & Record<string, unknown>>(statement)).rows;
+    };
   }
 
   async function attempt<T>(work: (writer: Writer) => Promise<T>): Promise<T> {
@@ -108,6 +122,8 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
       const connection = await pool.connect();
       try {
         await connection.query(`begin;\n${sql}\ncommit;`);
+        shape += 1;
+        names.clear();
       } catch (error) {
         await connection.query('rollback');
         throw error;
