@@ -34,6 +34,7 @@ export interface Serving {
 
 /** How long requests that are being answered may take when the server stops. */
 const LAST_ANSWERS_MS = 1500;
+const LOOK_FOR_IDLE_MS = 50;
 
 export interface ServeOptions {
   webFolder: string;
@@ -111,11 +112,14 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     house,
     async stop() {
       house.events.close();
+      let idle: NodeJS.Timeout | undefined;
       await new Promise((done) => {
         server.close(done);
-        server.closeIdleConnections();
         setTimeout(() => server.closeAllConnections(), LAST_ANSWERS_MS).unref();
+        // A connection is idle once its last answer is out.
+        idle = setInterval(() => server.closeIdleConnections(), LOOK_FOR_IDLE_MS);
       });
+      clearInterval(idle);
       await house.terminals.stop();
       await house.outbox.stop();
       await house.printing.stop();
