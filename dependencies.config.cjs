@@ -21,6 +21,13 @@ module.exports = {
     only('devices', ['core']),
     only('demo', ['core', 'contract', 'server']),
     {
+      name: 'pages-ask-their-stores',
+      comment: "a page asks its room's store; only stores talk to the server",
+      severity: 'error',
+      from: { path: '^web/.*\\.vue$' },
+      to: { path: '^web/net/api\\.ts$' },
+    },
+    {
       name: 'core-without-packages',
       comment: 'core/ is pure: nothing of Node.js, and no packages but the tables of a standard',
       severity: 'error',

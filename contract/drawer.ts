@@ -233,6 +233,9 @@ export interface ShiftRow {
   banked: number;
 }
 
+/** A closed shift of a till, as it is listed where the next one is opened. */
+export type PastShift = Pick<ShiftRow, 'id' | 'number' | 'closedAt' | 'closedBy' | 'variance' | 'banked'>;
+
 /** Shifts of a time, with what they come to. */
 export interface ShiftHistory {
   rows: ShiftRow[];

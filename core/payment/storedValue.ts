@@ -68,11 +68,15 @@ export function mostOf(value: StoredValueFacts, left: Money): Money {
   return Math.max(0, Math.min(left, value.balance - value.held));
 }
 
+/** Whether its last day is over. @param today the shop's calendar day */
+export const isExpired = ({ expiresOn }: Pick<StoredValueFacts, 'expiresOn'>, today: string): boolean =>
+  expiresOn !== null && expiresOn < today;
+
 /** Why nothing can be paid with it today, in words; `null` when it can be. @param today the shop's calendar day */
 export function storedValueProblem(value: StoredValueFacts, today: string): string | null {
   const name = `${STORED_VALUE_NAMES[value.kind]} ·· ${lastFour(value.number)}`;
   if (value.state === 'frozen') return `${name} was reported lost and is frozen.`;
-  if (value.expiresOn !== null && value.expiresOn < today) return `${name} expired on ${value.expiresOn}.`;
+  if (isExpired(value, today)) return `${name} expired on ${value.expiresOn}.`;
   if (value.state === 'closed' || value.balance === 0) {
     return `Nothing is left on ${name}${value.usedOn ? `: last used on ${value.usedOn}` : ''}.`;
   }

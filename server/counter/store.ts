@@ -120,7 +120,7 @@ export interface PricingFacts {
 }
 
 /** What the till shows of a finished sale. */
-const FINISHED = `json_build_object('id', sale.id, 'number', till.number || '-' || lpad(sale.number::text, 4, '0'),
+const FINISHED = `json_build_object('id', sale.id, 'number', receipt_number(till.number, sale.number),
   'total', sale.total, 'donation', donation, 'cashRounding', sale.cash_rounding,
   'handed', coalesce((select sum(handed) from tender where sale_id = sale.id), 0),
   'change', coalesce((select sum(handed - amount) from tender where sale_id = sale.id), 0),

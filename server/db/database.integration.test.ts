@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { ENGINE, openHouse, type TestHouse } from '../testing/testHouse.ts';
 import { NestedUseError, RAISED, sqlState } from './database.ts';
 import { migrate, NewerDataError } from './migrate.ts';
@@ -101,6 +102,16 @@ describe(`the database on ${ENGINE}`, () => {
     await database.ask((sql) => sql.query("insert into migration (number, name) values (9999, 'later')"));
     await expect(migrate(database)).rejects.toBeInstanceOf(NewerDataError);
     await database.ask((sql) => sql.query('delete from migration where number = 9999'));
+  });
+
+  it('numbers receipts as the till does, also after ten thousand sales', async () => {
+    const { database } = test.house;
+    for (const count of [1, 42, 9999, 10_000, 1_234_567]) {
+      const [row] = await database.ask((sql) =>
+        sql.query<{ number: string }>('select receipt_number(2, $1::integer) as number', [count]),
+      );
+      expect(row?.number).toBe(receiptNumber(2, count));
+    }
   });
 
   it('lets no second process at the same data', async () => {

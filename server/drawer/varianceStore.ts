@@ -7,7 +7,7 @@ export function shiftEvents(sql: Reader, shiftId: number): Promise<ShiftEvent[]>
     `select * from (
        select sale.id || ':' || tender.position as id,
               case when tender.kind = 'noted-card' then 'card' when tender.amount < 0 then 'refund' else 'sale' end as kind,
-              tender.amount, tender.handed, till.number || '-' || lpad(sale.number::text, 4, '0') as name,
+              tender.amount, tender.handed, receipt_number(till.number, sale.number) as name,
               sale.finished_at as at
        from standing_sale as sale join tender on tender.sale_id = sale.id join till on till.id = sale.till_id
        where sale.shift_id = $1 and tender.kind in ('cash', 'noted-card')

@@ -89,7 +89,7 @@ export function saleLines(sql: Reader, id: string): Promise<SaleLineRow[]> {
   return sql.query<SaleLineRow>(
     `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift, serial,
             (select right(value.number, 4) from stored_value as value where value.id = stored_value_id) as card,
-            case when return_sale is not null then 'From ' || (select till.number || '-' || lpad(origin.number::text, 4, '0')
+            case when return_sale is not null then 'From ' || (select receipt_number(till.number, origin.number)
               from sale as origin join till on till.id = origin.till_id where origin.id = return_sale) || ': ' || return_reason
             when quantity < 0 then coalesce(return_reason, 'Without receipt') end as "from"
      from sale_line where sale_id = $1 order by position`,
@@ -209,7 +209,7 @@ export async function afterwardsOf(sql: Reader, saleId: string): Promise<SaleAft
   return one(
     await sql.query<SaleAfterwards>(
       `select
-         coalesce((select json_agg(json_build_object('id', sale.id, 'number', till.number || '-' || lpad(sale.number::text, 4, '0'),
+         coalesce((select json_agg(json_build_object('id', sale.id, 'number', receipt_number(till.number, sale.number),
              'at', sale.finished_at, 'by', staff.name, 'amount', back.net, 'voided',
              exists (select 1 from sale_void where sale_id = sale.id)) order by sale.finished_at)
            from (select line.sale_id, -sum(line.net + case origin.tax_mode when 'on-top'
@@ -219,7 +219,7 @@ export async function afterwardsOf(sql: Reader, saleId: string): Promise<SaleAft
                  group by line.sale_id) as back
            join sale on sale.id = back.sale_id join till on till.id = sale.till_id join staff on staff.id = sale.staff_id),
            '[]'::json) as returns,
-         coalesce((select json_agg(distinct jsonb_build_object('id', origin.id, 'number', till.number || '-' || lpad(origin.number::text, 4, '0')))
+         coalesce((select json_agg(distinct jsonb_build_object('id', origin.id, 'number', receipt_number(till.number, origin.number)))
            from sale_line as line join sale as origin on origin.id = line.return_sale join till on till.id = origin.till_id
            where line.sale_id = $1), '[]'::json) as origins,
          (select json_build_object('state', state, 'reason', reason, 'at', coalesce(done_at, began_at), 'by', staff.name)

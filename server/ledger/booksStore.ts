@@ -9,7 +9,7 @@ type Days = Pick<BooksQuery, 'from' | 'to'>;
 const ON_DAYS = `($1::date is null or event.at >= ($1::date)::timestamp at time zone $3)
   and ($2::date is null or event.at < ($2::date + 1)::timestamp at time zone $3)`;
 
-const EVENT_WORDS = `event.kind || coalesce(' ' || till.number || '-' || lpad(sale.number::text, 4, '0'), '')
+const EVENT_WORDS = `event.kind || coalesce(' ' || receipt_number(till.number, sale.number), '')
   || coalesce(', ' || cash_move.reason, '')
   || case when sale.id is null and event.shift_id is not null and cash_move.id is null
        then ', till ' || own.number || ', shift ' || shift.number else '' end`;

@@ -37,7 +37,7 @@ export async function listCards(
     `select held.id, held.at, till.number as till, terminal.name as terminal, held.state, held.amount, held.tip,
             held.round_up as "roundUp", coalesce(brand, '') as brand, coalesce(last_four, '') as "lastFour",
             coalesce(card_kind, '') as "cardKind", coalesce(held.entry, '') as entry, coalesce(approval, '') as approval,
-            held.words, sale.id as "saleId", till.number || '-' || lpad(sale.number::text, 4, '0') as sale,
+            held.words, sale.id as "saleId", receipt_number(till.number, sale.number) as sale,
             settlement.batch as settled
      ${FROM} order by held.at desc, held.id limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
     values(filter),

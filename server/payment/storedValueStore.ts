@@ -71,7 +71,7 @@ export async function customerOf(sql: Reader, id: number): Promise<number | null
 export function movesOf(sql: Reader, id: number): Promise<StoredValueMove[]> {
   return sql.query<StoredValueMove>(
     `select move.kind, move.amount, move.at, staff.name as by, sale.id as "saleId",
-            till.number || '-' || lpad(sale.number::text, 4, '0') as sale
+            receipt_number(till.number, sale.number) as sale
      from stored_value_move as move
      left join staff on staff.id = move.staff_id
      left join sale on sale.id = move.sale_id

@@ -75,7 +75,7 @@ export async function customerPanel(
           where account = 'store-credit' and subject = 'customer:' || customer.id), 0),
        'visitCount', (select count(*) from sale where customer_id = customer.id),
        'visits', coalesce((select json_agg(json_build_object(
-           'saleId', visit.id, 'number', visit.till || '-' || lpad(visit.number::text, 4, '0'),
+           'saleId', visit.id, 'number', receipt_number(visit.till, visit.number),
            'finishedAt', visit.finished_at, 'total', visit.total,
            'lines', (select json_agg(json_build_object(
                 'itemId', item_id, 'name', name, 'quantity', quantity) order by position)

@@ -2,7 +2,7 @@
 import { onMounted } from 'vue';
 import { sizeInWords } from '../../core/backups/due.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBackupsStore } from './backupsStore.ts';
 

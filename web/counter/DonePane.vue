@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { computed, onUnmounted, ref, watchEffect } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
+import { useJournalStore } from '../journal/journalStore.ts';
 import SendReceipt from '../journal/SendReceipt.vue';
 import PaperView from '../journal/PaperView.vue';
-import { read } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
 import { usePrinterStore } from '../printer/printerStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 
+const journal = useJournalStore();
 const basket = useBasketStore();
 const till = useTillStore();
 const sale = ref<JournalSale | null>(null);
@@ -29,7 +30,7 @@ const shown = computed(() => {
 async function load(): Promise<void> {
   const id = basket.finished?.id;
   if (!id) return;
-  const found = await read<JournalSale>(`/journal/sales/${id}`).catch(() => null);
+  const found = await journal.saleOf(id).catch(() => null);
   if (basket.finished?.id === id) sale.value = found;
 }
 watchEffect(() => void load());

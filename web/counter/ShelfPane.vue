@@ -4,13 +4,12 @@ import { useLocalStorage } from '@vueuse/core';
 import { defineAsyncComponent, nextTick, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { Tile, TileJob } from '../../core/counter/shelves.ts';
-import type { JournalPage } from '../../contract/journal.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { read } from '../net/api.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import TileFace from './TileFace.vue';
 import { catalogue } from './catalogue/thread.ts';
+import { useJournalStore } from '../journal/journalStore.ts';
 import { useReturnStore } from '../journal/returnStore.ts';
 import { useRingUpStore } from './ringUpStore.ts';
 import { useBasketStore } from './basketStore.ts';
@@ -29,6 +28,7 @@ const session = useSessionStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const router = useRouter();
+const journal = useJournalStore();
 const folded = useLocalStorage('mondrel.shelves.folded', false);
 const arranging = ref(false);
 
@@ -46,8 +46,7 @@ const JOBS: Record<TileJob, () => unknown> = {
 };
 
 async function openLastReceipt(): Promise<void> {
-  const { rows } = await read<JournalPage>(`/journal/sales?tillId=${till.facts?.till.id ?? 0}`);
-  const [last] = rows;
+  const last = await journal.lastOn(till.facts?.till.id ?? 0);
   if (last) await router.push(`/journal/${last.id}`);
   else notices.say('No sale was finished on this till yet.');
 }

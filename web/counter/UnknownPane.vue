@@ -4,7 +4,7 @@ import { kindOf, type Item } from '../../core/goods/item.ts';
 import { parseMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { useItemStore } from '../goods/itemStore.ts';
-import { ApiProblem, problemWords } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { catalogue } from './catalogue/thread.ts';

@@ -1,7 +1,8 @@
 import type { Basket } from '../../core/counter/basket.ts';
 import { sharesUses, type Offer } from '../../core/offers/offer.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
-import { ApiProblem, Unreachable, write } from '../net/api.ts';
+import { write } from '../net/api.ts';
+import { ApiProblem, Unreachable } from '../net/problem.ts';
 
 /** Holds the last uses of offers for a basket that is about to be paid, so that no other till promises them. */
 export interface OfferClaims {

@@ -5,7 +5,7 @@ import { CASH_MOVES, cashMoveStep, type CashMoveKind } from '../../core/drawer/c
 import { parseMoney } from '../../core/money.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { ApiProblem, problemWords } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useDrawerStore } from './drawerStore.ts';

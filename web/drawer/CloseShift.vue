@@ -4,7 +4,7 @@ import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { ApiProblem, problemWords } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';

@@ -7,7 +7,7 @@ import { cashMoveStep } from '../../core/drawer/cashMove.ts';
 import { toCount, type ShiftTender } from '../../core/drawer/shiftReport.ts';
 import { formatMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import ExplanationList from './ExplanationList.vue';

@@ -3,7 +3,7 @@ import { computedAsync } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { ref } from 'vue';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { ApiProblem, problemWords } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 

@@ -3,7 +3,7 @@ import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { openingOf } from '../../core/drawer/opening.ts';
 import { parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../setup/tillStore.ts';

@@ -4,7 +4,7 @@ import { onMounted, ref, useTemplateRef } from 'vue';
 import { openingStep } from '../../core/drawer/openingSlip.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 

@@ -1,25 +1,14 @@
 <script setup lang="ts">
 import { computedAsync } from '@vueuse/core';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
-import { read } from '../net/api.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
+import { useDrawerStore } from './drawerStore.ts';
 
-interface PastShift {
-  id: number;
-  number: number;
-  closedAt: string;
-  closedBy: string;
-  variance: number;
-  banked: number;
-}
-
+const drawer = useDrawerStore();
 const till = useTillStore();
 const session = useSessionStore();
-const shifts = computedAsync(
-  async () => (session.may('drawer.close') ? await read<PastShift[]>('/drawer/shifts') : []),
-  [],
-);
+const shifts = computedAsync(async () => (session.may('drawer.close') ? await drawer.pastShifts() : []), []);
 </script>
 
 <template>

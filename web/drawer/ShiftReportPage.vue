@@ -8,7 +8,7 @@ import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
-import { ApiProblem, problemWords } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import ExplanationList from './ExplanationList.vue';

@@ -7,7 +7,7 @@ import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { formatRate } from '../../core/rate.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { useJournalStore } from '../journal/journalStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { houseNow } from '../setup/houseClock.ts';
 import { shopDay } from '../setup/shopDay.ts';
 import { useTillStore } from '../setup/tillStore.ts';

@@ -16,11 +16,13 @@ import type {
   ShiftHistory,
   TerminalTotal,
   VarianceFound,
+  PastShift,
 } from '../../contract/drawer.ts';
 import { parseMoney } from '../../core/money.ts';
 import { countedOf, type Pieces } from '../../core/drawer/countSheet.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { ApiProblem, problemWords, read, Unreachable, write, writeSurely } from '../net/api.ts';
+import { read, write, writeSurely } from '../net/api.ts';
+import { ApiProblem, problemWords, Unreachable } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 
@@ -261,6 +263,7 @@ export const useDrawerStore = defineStore('drawer', () => {
     openWithoutSale,
     moveCash,
     close,
+    pastShifts: () => read<PastShift[]>('/drawer/shifts'),
     follow,
   };
 });

@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia';
 import type { ItemFacts, NewItemAtTill, StockedSerial } from '../../contract/goods.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords, read, write } from '../net/api.ts';
+import { read, write } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 
 /** What the server knows of single items beyond the till's copy of the catalogue. */
 export const useItemStore = defineStore('item', () => {

@@ -5,7 +5,7 @@ import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { JournalRow } from '../../contract/journal.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useJournalStore } from './journalStore.ts';
 

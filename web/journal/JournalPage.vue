@@ -3,7 +3,7 @@ import { watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted } from 'vue';
 import { useRoute } from 'vue-router';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
 import JournalList from './JournalList.vue';
 import JournalTabs from './JournalTabs.vue';

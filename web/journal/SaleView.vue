@@ -5,7 +5,7 @@ import type { JournalSale } from '../../contract/journal.ts';
 import { CONDITIONS } from '../../core/journal/returns.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import PaperView from './PaperView.vue';

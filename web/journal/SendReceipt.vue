@@ -3,10 +3,12 @@ import { computed, ref, watch } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { ApiProblem, problemWords, write } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useJournalStore } from './journalStore.ts';
 
 /** @param print whether printing is offered here, too */
 const { sale, print = true } = defineProps<{ sale: JournalSale; print?: boolean }>();
+const journal = useJournalStore();
 const emit = defineEmits<{ sent: [] }>();
 
 const notices = useNoticeStore();
@@ -58,7 +60,7 @@ async function send(how: SendReceipt['by']): Promise<void> {
       to: to.value,
       remember: remember.value && sale.receiptCustomer !== null,
     };
-    await write('POST', `/journal/sales/${sale.id}/sent`, asked);
+    await journal.send(sale.id, asked);
     notices.say(doneWords(how));
     by.value = null;
     emit('sent');

@@ -4,7 +4,7 @@ import type { JournalSale } from '../../contract/journal.ts';
 import { voidStep } from '../../core/journal/afterTheSale.ts';
 import { sum } from '../../core/money.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';

@@ -7,6 +7,7 @@ import type {
   JournalSale,
   VoidView,
 } from '../../contract/journal.ts';
+import type { SendReceipt } from '../../contract/payment.ts';
 import { read, write, writeSurely } from '../net/api.ts';
 
 const NOTHING_CHOSEN = {
@@ -74,6 +75,15 @@ export const useJournalStore = defineStore('journal', () => {
     await open(id);
   }
 
+  /** A sale as the journal has it, without looking at it there. */
+  const saleOf = (id: string) => read<JournalSale>(`/journal/sales/${id}`);
+
+  /** The sale that was finished last on a till, if there is one. */
+  const lastOn = async (tillId: number): Promise<JournalRow | undefined> =>
+    (await read<JournalPage>(`/journal/sales?tillId=${tillId}`)).rows[0];
+
+  const send = (id: string, asked: SendReceipt) => write('POST', `/journal/sales/${id}/sent`, asked);
+
   const voidSale = (id: string, reason: string, countersign: string | undefined) =>
     writeSurely<VoidView>('POST', `/journal/sales/${id}/void`, { reason, countersign });
 
@@ -91,6 +101,9 @@ export const useJournalStore = defineStore('journal', () => {
     clear,
     reprint,
     addNote,
+    saleOf,
+    lastOn,
+    send,
     voidSale,
   };
 });

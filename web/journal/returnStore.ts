@@ -12,7 +12,8 @@ import { useBasketStore } from '../counter/basketStore.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useRingUpStore } from '../counter/ringUpStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords, read, write } from '../net/api.ts';
+import { read, write } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { neededRights, withApproval } from '../../core/counter/neededRights.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 

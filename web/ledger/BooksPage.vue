@@ -7,7 +7,7 @@ import { formatQuantity } from '../../core/quantity.ts';
 import { formatRate } from '../../core/rate.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { houseNow } from '../setup/houseClock.ts';
 import { shopDay } from '../setup/shopDay.ts';
 import { useTillStore } from '../setup/tillStore.ts';

@@ -6,7 +6,7 @@ import type { KeptOffer, OfferDraft } from '../../contract/offers.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../setup/attempt.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import ConditionsForm from './ConditionsForm.vue';

@@ -3,7 +3,7 @@ import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, shallowRef
 import { useRoute } from 'vue-router';
 import type { OfferDraft, Rehearsal } from '../../contract/offers.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../setup/attempt.ts';
 import { houseNow } from '../setup/houseClock.ts';
 import { shopDay } from '../setup/shopDay.ts';

@@ -5,14 +5,16 @@ import type { CardOnFile } from '../../contract/payment.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
-import { problemWords, read, write } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../setup/tillStore.ts';
+import { useCardPaymentsStore } from './cardPaymentsStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { type } = defineProps<{ type: TenderType }>();
 
 const basket = useBasketStore();
 const payment = usePaymentStore();
+const cards = useCardPaymentsStore();
 const till = useTillStore();
 const field = useTemplateRef<HTMLInputElement>('field');
 const typed = ref('');
@@ -28,7 +30,7 @@ const onFile = computedAsync<CardOnFile[]>(async () => {
   const { customer } = basket.basket;
   // Read again after one was dropped.
   void dropped.value;
-  return customer ? read<CardOnFile[]>(`/payment/cards-on-file/${customer.id}`).catch(() => []) : [];
+  return customer ? cards.onFile(customer.id).catch(() => []) : [];
 }, []);
 
 watch(
@@ -43,10 +45,9 @@ onMounted(() => {
   field.value?.select();
 });
 
-/** The customer takes the agreement back. */
 async function forget(id: number): Promise<void> {
   try {
-    await write('DELETE', `/payment/cards-on-file/${id}`, {});
+    await cards.forget(id);
     cardOnFileId.value = null;
     dropped.value += 1;
   } catch (error) {

@@ -5,11 +5,13 @@ import type { CardPage, CardRow, SettlementRow, TerminalRow } from '../../contra
 import { TENDER_STATES } from '../../core/payment/tender.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
-import { problemWords, read, write } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../setup/tillStore.ts';
+import { useCardPaymentsStore } from './cardPaymentsStore.ts';
 
 const PER_PAGE = 100;
 
+const cards = useCardPaymentsStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const page = shallowRef<CardPage | null>(null);
@@ -24,12 +26,12 @@ const pages = computed(() => Math.ceil((page.value?.count ?? 0) / PER_PAGE));
 const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.failed(problemWords(error)));
 
 async function load(): Promise<void> {
-  page.value = await read<CardPage>(`/payment/cards?${query.value}`);
+  page.value = await cards.page(query.value);
 }
 
 async function loadRest(): Promise<void> {
-  terminals.value = await read<TerminalRow[]>('/payment/terminals');
-  settled.value = await read<SettlementRow[]>('/payment/settlements');
+  terminals.value = await cards.terminals();
+  settled.value = await cards.settlements();
 }
 
 watchDebounced(query, () => void tell(load()), { debounce: 150, immediate: true });
@@ -46,10 +48,7 @@ async function settle(terminal: TerminalRow): Promise<void> {
   asking.value = null;
   busy.value = true;
   await tell(
-    write<{ count: number; gross: number; fees: number }>(
-      'POST',
-      `/payment/terminals/${terminal.id}/settle`,
-    ).then(async ({ count, gross, fees }) => {
+    cards.settle(terminal.id).then(async ({ count, gross, fees }) => {
       notices.say(
         count === 0
           ? `${terminal.name} has nothing to settle.`

@@ -4,7 +4,7 @@ import type { StoredValueView } from '../../contract/payment.ts';
 import { formatMoney, parseMoney } from '../../core/money.ts';
 import { isMistyped, plainNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
-import { ApiProblem, problemWords, read } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
@@ -59,7 +59,7 @@ watch(() => payment.scanned, takeScanned);
 
 async function makeNumber(): Promise<void> {
   try {
-    number.value = (await read<{ number: string }>('/payment/stored-values/fresh-number')).number;
+    number.value = await selling.freshNumber();
     known.value = null;
     wrong.value = {};
     amountField.value?.focus();

@@ -4,11 +4,13 @@ import { computed, reactive, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { StoredValueView } from '../../contract/payment.ts';
 import { parseMoney } from '../../core/money.ts';
-import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { isExpired, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../setup/attempt.ts';
+import { houseNow } from '../setup/houseClock.ts';
+import { shopDay } from '../setup/shopDay.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useStoredValuesStore } from './storedValuesStore.ts';
@@ -39,9 +41,10 @@ watchDebounced(
   { debounce: 120, immediate: true },
 );
 
-function stateWords({ state, dormant, problem, expiresOn }: StoredValueView): string {
+function stateWords(value: StoredValueView): string {
+  const { state, dormant, expiresOn } = value;
   if (state !== 'active') return state;
-  if (problem?.includes('expired')) return 'expired';
+  if (isExpired(value, shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC'))) return 'expired';
   if (dormant) return 'dormant';
   return expiresOn ? `until ${expiresOn}` : 'active';
 }

@@ -8,11 +8,13 @@ import { formatMoney } from '../../core/money.ts';
 import { tipChoices } from '../../core/payment/roundUp.ts';
 import { luhnDigit } from '../../core/payment/storedValue.ts';
 import { formatRate } from '../../core/rate.ts';
-import { ApiProblem, problemWords, read, write } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useTerminalFaceStore } from './terminalFaceStore.ts';
 
 const LOOK_MS = 400;
 const PIN = /^\d{4}$/;
 
+const terminals = useTerminalFaceStore();
 const route = useRoute();
 const serial = computed(() => String(route.params.serial ?? ''));
 const face = shallowRef<TerminalFace | null>(null);
@@ -29,8 +31,8 @@ let drawing: SignaturePad | undefined;
 
 async function look(): Promise<void> {
   try {
-    if (serial.value) face.value = await read<TerminalFace>(`/devices/terminals/${serial.value}`);
-    else known.value = await read('/devices/terminals');
+    if (serial.value) face.value = await terminals.look(serial.value);
+    else known.value = await terminals.known();
     unseen.value = '';
   } catch (error) {
     unseen.value = problemWords(error);
@@ -39,7 +41,7 @@ async function look(): Promise<void> {
 
 async function press(what: TerminalPress): Promise<void> {
   try {
-    face.value = await write<TerminalFace>('POST', `/devices/terminals/${serial.value}`, what);
+    face.value = await terminals.press(serial.value, what);
     trouble.value = '';
   } catch (error) {
     trouble.value = problemWords(error);
@@ -48,7 +50,7 @@ async function press(what: TerminalPress): Promise<void> {
 
 async function unpack(): Promise<void> {
   try {
-    const fresh = await write<TerminalFace>('POST', '/devices/terminals');
+    const fresh = await terminals.unpack();
     window.location.assign(`/terminal/${fresh.serial}`);
   } catch (error) {
     trouble.value =
@@ -66,7 +68,7 @@ onUnmounted(() => clearInterval(clock));
 const request = computed(() => face.value?.request ?? null);
 const money = (amount: number) => formatMoney(amount, request.value?.digits ?? 2);
 const name = computed(() => known.value.find((one) => one.serial === serial.value)?.name ?? serial.value);
-void read<{ serial: string; name: string }[]>('/devices/terminals').then(
+void terminals.known().then(
   (all) => (known.value = all),
   () => {},
 );

@@ -4,7 +4,7 @@ import type { StoredValueView } from '../../contract/payment.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { mostOf, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
-import { ApiProblem, problemWords } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 

@@ -4,6 +4,7 @@ import { addItem, BasketError } from '../../core/counter/basket.ts';
 import type { Money } from '../../core/money.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { catalogue } from '../counter/catalogue/thread.ts';
+import { read } from '../net/api.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 
 /** Gift cards as lines of the basket: they are sold or topped up when the basket is paid. */
@@ -37,5 +38,9 @@ export const useGiftCardSaleStore = defineStore('giftCardSale', () => {
     }
   }
 
-  return { add };
+  /** A number that no card has yet. */
+  const freshNumber = async (): Promise<string> =>
+    (await read<{ number: string }>('/payment/stored-values/fresh-number')).number;
+
+  return { add, freshNumber };
 });

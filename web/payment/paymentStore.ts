@@ -8,7 +8,8 @@ import { holdsMoney, isOpen, mayBeTaken, splitEvenly, taken } from '../../core/p
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { ApiProblem, problemWords, read, write, writeSurely } from '../net/api.ts';
+import { read, write, writeSurely } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 

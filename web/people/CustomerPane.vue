@@ -2,7 +2,7 @@
 import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import type { FoundCustomer } from '../../contract/people.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import CustomerFacts from './CustomerFacts.vue';
 import NewCustomerForm from './NewCustomerForm.vue';
 import { useCustomerStore } from './customerStore.ts';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { nextTick, reactive, ref, useTemplateRef } from 'vue';
 import type { LikelySame } from '../../contract/people.ts';
-import { ApiProblem, problemWords } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useCustomerStore } from './customerStore.ts';
 
 /** What was searched before: it is most likely the name or the phone. */

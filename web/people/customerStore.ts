@@ -9,7 +9,8 @@ import { settleDiscounts } from '../../core/counter/membersDiscounts.ts';
 import type { TypedDiscount } from '../../core/offers/discount.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
-import { ApiProblem, problemWords, read, writeSurely } from '../net/api.ts';
+import { read, writeSurely } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 
 /** The customer of the basket, and finding or creating one. */
 export const useCustomerStore = defineStore('customer', () => {

@@ -4,7 +4,7 @@ import { computed, onUnmounted, ref } from 'vue';
 import type { PrintedPaper, SettleJob } from '../../contract/printer.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { usePrinterStore } from './printerStore.ts';

@@ -4,7 +4,7 @@ import { ref, shallowRef } from 'vue';
 import type { SetupChange } from '../../contract/setup.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useSetupStore } from './setupStore.ts';
 import { useTillStore } from './tillStore.ts';
 

@@ -6,11 +6,11 @@ import { firstRunSchema } from '../../contract/setup.ts';
 import { nearestLocale } from '../../core/locale.ts';
 import { CURRENCIES } from '../../core/payment/currency.ts';
 import { parseRate } from '../../core/rate.ts';
-import { ApiProblem, problemWords, write } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { LOCALE_CHOICES } from './localeChoices.ts';
-import { useSessionStore } from '../staff/sessionStore.ts';
+import { useSetupStore } from './setupStore.ts';
 
-const session = useSessionStore();
+const setup = useSetupStore();
 const router = useRouter();
 const busy = ref(false);
 const problem = ref('');
@@ -41,8 +41,7 @@ async function setUp(): Promise<void> {
   try {
     const taxes = form.taxes.map(({ name, rate }) => ({ name, rate: parseRate(rate) ?? undefined }));
     const entry = await firstRunSchema.validate({ ...form, taxes }, { abortEarly: false });
-    await write('POST', '/setup/shop', entry);
-    session.welcome = null;
+    await setup.setUpShop(entry);
     await router.push('/sign-in');
   } catch (error) {
     const fields =

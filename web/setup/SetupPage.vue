@@ -5,7 +5,7 @@ import { wordsOf } from '../../core/goods/search.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
 import BackupsBlock from '../backups/BackupsBlock.vue';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import AfterSaleBlock from './AfterSaleBlock.vue';
 import ChangesBlock from './ChangesBlock.vue';
 import ChecklistBlock from './ChecklistBlock.vue';

@@ -3,6 +3,7 @@ import { shallowRef } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
 import type {
   AfterSaleSettings,
+  FirstRun,
   NewPreset,
   NewTaxRate,
   SetupChange,
@@ -36,6 +37,11 @@ export const useSetupStore = defineStore('setup', () => {
   return {
     facts,
     load,
+    /** A new shop: nobody is signed in yet, and nothing else can be read. */
+    async setUpShop(entry: FirstRun): Promise<void> {
+      await write('POST', '/setup/shop', entry);
+      session.welcome = null;
+    },
     saveShop: (shop: ShopSettings) => then(write('PUT', '/setup/settings', shop)),
     addStaff: (person: { name: string; role: Role; pin: string }) =>
       then(write('POST', '/setup/staff', person)),

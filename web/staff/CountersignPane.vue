@@ -3,7 +3,7 @@ import { useEventListener } from '@vueuse/core';
 import { onMounted, onUnmounted, ref, useTemplateRef } from 'vue';
 import { RIGHTS } from '../../core/staff/rights.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useCountersignStore } from './countersignStore.ts';
 import { useSessionStore } from './sessionStore.ts';
 

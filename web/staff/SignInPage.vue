@@ -3,7 +3,7 @@ import { mdiBackspaceOutline } from '@mdi/js';
 import { useIntervalFn, useLocalStorage } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ApiProblem, problemWords } from '../net/api.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useSessionStore } from './sessionStore.ts';
 
 const session = useSessionStore();

@@ -3,7 +3,7 @@ import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 import { useWaitingStore } from './waitingStore.ts';

@@ -6,7 +6,8 @@ import type { HeldBasket } from '../../contract/waiting.ts';
 import { useBasketStore } from '../counter/basketStore.ts';
 import { useRingUpStore } from '../counter/ringUpStore.ts';
 import { useNoticeStore } from '../frame/noticeStore.ts';
-import { problemWords, read, writeSurely } from '../net/api.ts';
+import { read, writeSurely } from '../net/api.ts';
+import { problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../setup/tillStore.ts';
 

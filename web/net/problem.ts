@@ -1,0 +1,31 @@
+import type { ProblemDetails } from '../../contract/problem.ts';
+
+/** What the server refused, with its words. */
+export class ApiProblem extends Error {
+  constructor(readonly details: ProblemDetails) {
+    super(details.title);
+  }
+
+  /** Title and advice in one text. */
+  get words(): string {
+    return [this.details.title, this.details.detail].filter(Boolean).join(' ');
+  }
+
+  /** What is wrong with a field of the form that was sent. */
+  field(name: string): string | undefined {
+    return this.details.fields?.find(({ field }) => field === name)?.message;
+  }
+}
+
+/** The server could not be reached, or its answer got lost: whether it did what was asked is unknown. */
+export class Unreachable extends Error {
+  constructor() {
+    super('The server does not answer. Nothing is lost; trying again.');
+  }
+}
+
+/** Words for people, whatever went wrong. */
+export function problemWords(error: unknown): string {
+  if (error instanceof ApiProblem) return error.words;
+  return error instanceof Error ? error.message : 'Something went wrong.';
+}
