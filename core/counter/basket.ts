@@ -247,10 +247,16 @@ export function setQuantity(basket: Basket, lineId: string, quantity: Quantity):
   };
 }
 
+/** Whether a discount is on just these lines, in whatever order they were picked. */
+export function isOnSameLines(discount: TypedDiscount, lineIds: TypedDiscount['lineIds']): boolean {
+  if (discount.lineIds === null || lineIds === null) return discount.lineIds === lineIds;
+  const wanted = new Set(lineIds);
+  return wanted.size === discount.lineIds.length && discount.lineIds.every((id) => wanted.has(id));
+}
+
 /** Gives a discount; one on the same lines takes the place of what was given before. */
 export function giveDiscount(basket: Basket, discount: TypedDiscount): Basket {
-  const on = JSON.stringify(discount.lineIds);
-  const others = (basket.discounts ?? []).filter(({ lineIds }) => JSON.stringify(lineIds) !== on);
+  const others = (basket.discounts ?? []).filter((one) => !isOnSameLines(one, discount.lineIds));
   return { ...basket, discounts: [...others, discount] };
 }
 

@@ -119,6 +119,10 @@ describe('discounts in a basket', () => {
     expect(removeLines(both, new Set(['a'])).discounts?.map(({ id }) => id)).toEqual(['three']);
     expect(removeLines(both, new Set(['a', 'b'])).discounts).toEqual([]);
     expect(withoutDiscount(withoutDiscount(both, 'two'), 'three').discounts).toBeUndefined();
+    // The same goods, picked in another order, have one discount all the same.
+    const picked = giveDiscount(basket, discount({ kind: 'percent', rate: 100_000 }, ['a', 'b'], 'one'));
+    const again = giveDiscount(picked, discount({ kind: 'percent', rate: 200_000 }, ['b', 'a'], 'two'));
+    expect(again.discounts?.map(({ id }) => id)).toEqual(['two']);
   });
 
   it('need a right above the limit, but for what the shop has ready', () => {

@@ -93,7 +93,19 @@ export interface DiscountPreset {
 /** Whether a discount is just what the shop has ready. */
 export function isPreset({ presetId, size }: TypedDiscount, presets: readonly DiscountPreset[]): boolean {
   const preset = presets.find(({ id }) => id === presetId);
-  return preset !== undefined && JSON.stringify(preset.size) === JSON.stringify(size);
+  return preset !== undefined && preset.size.kind === size.kind && howMuch(preset.size) === howMuch(size);
+}
+
+/** The figure of a size, whatever it means. */
+function howMuch(size: DiscountSize): number {
+  switch (size.kind) {
+    case 'percent':
+      return size.rate;
+    case 'amount':
+      return size.amount;
+    case 'target':
+      return size.price;
+  }
 }
 
 /** Who a preset asks for, where the sale is not for such a person; `null` where it may be given. */

@@ -2,7 +2,7 @@
 import { computedAsync } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
-import { discountEffect, giveDiscount, withoutDiscount } from '../../core/counter/basket.ts';
+import { discountEffect, giveDiscount, isOnSameLines, withoutDiscount } from '../../core/counter/basket.ts';
 import { largeDiscounts } from '../../core/counter/neededRights.ts';
 import { parseMoney } from '../../core/money.ts';
 import {
@@ -42,9 +42,7 @@ const linesWord = computed(() =>
   picked.length > 0 ? `${picked.length} picked lines` : (basket.chosen?.name ?? 'Line'),
 );
 /** What was given on the same goods before: the new one takes its place. */
-const given = computed(() =>
-  basket.basket.discounts?.find((one) => JSON.stringify(one.lineIds) === JSON.stringify(lineIds.value)),
-);
+const given = computed(() => basket.basket.discounts?.find((one) => isOnSameLines(one, lineIds.value)));
 const kind = ref<DiscountSize['kind']>('percent');
 const typed = ref('');
 const reason = ref('');
