@@ -15,6 +15,10 @@ await build('server');
 const { backUpBeforeMigrating, checkBackup, InUseError, makeBackup, openDatabase, readSettings } =
   await import(serverFile('main.js'));
 const target = resolve(file);
+const PAUSE_MS = 200;
+/** So many pauses after which the application has heard. */
+const HEARD_AFTER = 100;
+const NO_ANSWER = 'Something works on the data and answers nothing: wait for it, or stop it first.';
 
 try {
   const settings = readSettings(process.env, join(ROOT, 'data', shop));
@@ -48,9 +52,17 @@ try {
 /** The application that runs makes it. @returns the name of the file in its folder of backups */
 async function askApplication(folder) {
   const id = randomUUID();
+  const wish = join(folder, `${id}.wish`);
   const done = join(folder, `${id}.done`);
-  writeFileSync(join(folder, `${id}.wish`), '');
-  while (!existsSync(done)) await pause(200);
+  if (!existsSync(folder)) throw new Error(NO_ANSWER);
+  writeFileSync(wish, '');
+  for (let tries = 0; !existsSync(done); tries++) {
+    if (tries > HEARD_AFTER && existsSync(wish)) {
+      rmSync(wish);
+      throw new Error(NO_ANSWER);
+    }
+    await pause(PAUSE_MS);
+  }
   const { name, error } = JSON.parse(readFileSync(done, 'utf8'));
   rmSync(done);
   if (!name) throw new Error(error);

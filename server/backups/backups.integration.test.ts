@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { v4 as newId } from 'uuid';
@@ -117,6 +117,15 @@ describe('a backup', () => {
     const target = join(folder, 'good.backup');
     await makeBackup(test.house.database, test.dataFolder, target, new Date());
     expect(readdirSync(folder).filter((name) => name.includes('.making-'))).toEqual([]);
+  });
+
+  it('that a killed server left half made is cleared away at the next start', async () => {
+    const half = 'mondrel-2026-02-01-080000.backup.new.making-abc';
+    mkdirSync(join(folder, half));
+    writeFileSync(join(folder, half, 'about.json'), '{}');
+    writeFileSync(join(folder, 'mondrel-2026-02-01-080000.backup.new'), '');
+    await test.restart();
+    await expect.poll(() => readdirSync(folder).filter((name) => name.includes('.new'))).toEqual([]);
   });
 
   it('that is none, or is damaged, is refused and changes nothing', async () => {

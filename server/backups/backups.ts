@@ -14,6 +14,8 @@ import * as store from './store.ts';
 const LOOK_EVERY_MS = 60_000;
 const NAME = /^mondrel-(\d{4}-\d{2}-\d{2}-\d{6})\.backup$/;
 const NAME_TIME = 'yyyy-MM-dd-HHmmss';
+/** What a backup leaves behind when the process ends while it is made. */
+const HALF_MADE = /^mondrel-[\d-]+\.backup\.new|^[\da-f-]{36}\.(done|unread)$/;
 /** What `npm run backup` leaves in the folder, to be answered beside it. */
 const WISH = /^([\da-f-]{36})\.wish$/;
 
@@ -119,9 +121,13 @@ export function startBackups(
     void work().catch((error: unknown) => log.error({ err: error }, 'looking after backups failed'));
   const timer = setInterval(quietly(look), LOOK_EVERY_MS);
   timer.unref();
-  const ready = mkdir(folder, { recursive: true, mode: 0o700 }).then(() => {
+  const ready = mkdir(folder, { recursive: true, mode: 0o700 }).then(async () => {
+    for (const name of await readdir(folder)) {
+      if (HALF_MADE.test(name)) await rm(join(folder, name), { recursive: true, force: true });
+    }
     const watcher = watch(folder, { persistent: false }, quietly(grant));
     watcher.on('error', (error) => log.error({ err: error }, 'the folder of backups cannot be watched'));
+    quietly(grant)();
     return watcher;
   });
   ready.catch((error: unknown) => log.error({ err: error }, 'the folder of backups cannot be made'));
