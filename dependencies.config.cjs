@@ -1,4 +1,4 @@
-// The direction of imports between floors.
+// The direction of imports between floors, and between the rooms of a floor.
 const only = (floor, allowed) => ({
   name: `${floor}-imports`,
   comment: `${floor}/ imports ${allowed.join(', ') || 'nothing'} besides itself`,
@@ -10,6 +10,59 @@ const only = (floor, allowed) => ({
   },
 });
 
+/** Rooms of each floor, from the ground up: a room imports those of the rows above its own here, and no other. */
+const ROOMS = {
+  core: [
+    ['backups', 'goods', 'offers', 'setup', 'staff'],
+    ['journal', 'payment', 'people'],
+    ['counter', 'drawer'],
+    ['ledger'],
+  ],
+  server: [
+    ['db'],
+    ['http'],
+    ['shop', 'staff', 'tenders'],
+    ['goods', 'ledger', 'offers'],
+    ['backups', 'journal', 'people'],
+    ['counter', 'drawer'],
+    ['payment', 'waiting'],
+    ['setup'],
+  ],
+  web: [
+    ['look', 'net'],
+    ['notices', 'shop'],
+    ['goods', 'staff'],
+    ['backups', 'sale'],
+    ['journal', 'offers', 'people', 'waiting'],
+    ['drawer', 'ledger', 'payment', 'printer', 'setup'],
+    ['counter'],
+    ['frame'],
+  ],
+};
+const NOT_ROOMS = '\\.test\\.ts$|/testing/';
+
+const roomRules = Object.entries(ROOMS).flatMap(([floor, rows]) => [
+  ...rows.flatMap((rooms, row) =>
+    rooms.map((room) => ({
+      name: `${floor}-room-${room}`,
+      comment: `${floor}/${room} imports rooms beneath it only`,
+      severity: 'error',
+      from: { path: `^${floor}/${room}/`, pathNot: NOT_ROOMS },
+      to: {
+        path: `^${floor}/[^/]+/`,
+        pathNot: `^${floor}/(${[room, ...rows.slice(0, row).flat()].join('|')})/|${NOT_ROOMS}`,
+      },
+    })),
+  ),
+  {
+    name: `${floor}-rooms-have-their-place`,
+    comment: 'a new room is given its row above',
+    severity: 'error',
+    from: { path: `^${floor}/`, pathNot: NOT_ROOMS },
+    to: { path: `^${floor}/[^/]+/`, pathNot: `^${floor}/(${rows.flat().join('|')})/|${NOT_ROOMS}` },
+  },
+]);
+
 /** @type {import('dependency-cruiser').IConfiguration} */
 module.exports = {
   forbidden: [
@@ -20,6 +73,7 @@ module.exports = {
     only('web', ['core', 'contract', 'devices/terminal/face']),
     only('devices', ['core']),
     only('demo', ['core', 'contract', 'server']),
+    ...roomRules,
     {
       name: 'pages-ask-their-stores',
       comment: "a page asks its room's store; only stores talk to the server",

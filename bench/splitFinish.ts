@@ -1,7 +1,7 @@
 import { v4 as newId } from 'uuid';
 import type { PaymentView } from '../contract/payment.ts';
 import type { Database } from '../server/db/database.ts';
-import { tenderTypes } from '../server/payment/store.ts';
+import { tenderTypes } from '../server/tenders/store.ts';
 import { browserOf, openDrawer } from '../server/testing/browser.ts';
 import type { Serving } from '../server/serve.ts';
 import { onBothEngines } from './bothEngines.ts';

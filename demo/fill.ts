@@ -6,7 +6,7 @@ import type { House } from '../server/house.ts';
 import { postEvent } from '../server/ledger/store.ts';
 import { addPreset } from '../server/offers/store.ts';
 import { listGroups } from '../server/people/store.ts';
-import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/setup/store.ts';
+import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/shop/store.ts';
 import { addGiftCardItem, addOpenItem } from '../server/setup/service.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';
 import { layCustomers } from './customers.ts';

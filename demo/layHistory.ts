@@ -21,7 +21,7 @@ import { businessDate, timeOfDay } from '../server/clock.ts';
 import type { Writer } from '../server/db/database.ts';
 import type { Closing } from '../server/drawer/store.ts';
 import { liveOffers } from '../server/offers/offerStore.ts';
-import { readShop, taxRates } from '../server/setup/store.ts';
+import { readShop, taxRates } from '../server/shop/store.ts';
 import type { PastSale, PastShift } from './history.ts';
 
 interface Sold {

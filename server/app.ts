@@ -28,6 +28,7 @@ import { paymentRoutes } from './payment/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
+import { findSession } from './staff/service.ts';
 import { waitingRoutes } from './waiting/routes.ts';
 
 /** How the application is reached. */
@@ -89,7 +90,12 @@ export function createApp(
   api.get('/health', (_request, response) => {
     response.json({ status: 'ok', engine: house.database.engine });
   });
-  api.use(sameOriginOnly, plausibleAddress, cookieParser(), recognisePerson(house));
+  api.use(
+    sameOriginOnly,
+    plausibleAddress,
+    cookieParser(),
+    recognisePerson((token) => findSession(house, token)),
+  );
   api.use(slowRefused(refusedWait), readBody);
   api.get('/events', (request, response) => {
     house.events.listen(personOf(request).sessionId, response);

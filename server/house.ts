@@ -4,7 +4,8 @@ import type { PrinterStandIn } from '../devices/printer/standIn.ts';
 import type { TerminalDriver } from '../devices/terminal/driver.ts';
 import type { Backups } from './backups/backups.ts';
 import type { Clock } from './clock.ts';
-import type { Database } from './db/database.ts';
+import type { SettingInWords } from '../core/setup/changes.ts';
+import type { Database, Reader } from './db/database.ts';
 import type { EventFeed } from './http/events.ts';
 import type { Printing } from './journal/printing/printing.ts';
 import type { Pricing } from './offers/pricing.ts';
@@ -28,6 +29,8 @@ export interface House {
   printing: Printing;
   backups: Backups;
   pricing: Pricing;
+  /** Everything that Setup has set, in words: what a change has changed is read off it. */
+  settingsInWords: (sql: Reader, at: Date) => Promise<SettingInWords[]>;
   /** Card terminals, and the watch over what they have been asked. */
   terminal: TerminalDriver;
   terminals: TerminalWatch;

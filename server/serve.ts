@@ -19,11 +19,13 @@ import { forgetOldAnswers } from './http/write.ts';
 import { startOutbox } from './journal/outbox/outbox.ts';
 import { startPrinting } from './journal/printing/printing.ts';
 import { startPricing } from './offers/pricing.ts';
+import { printedPaper, sentPaper } from './papers.ts';
 import { finishWhatIsCovered, watchTerminals } from './payment/terminals.ts';
 import { readPinKey } from './staff/pinKeyFile.ts';
 import { countTries } from './staff/tries.ts';
 import type { Settings } from './settings.ts';
-import { findShop } from './setup/store.ts';
+import { settingsInWords } from './setup/settingsInWords.ts';
+import { findShop } from './shop/store.ts';
 
 export interface Serving {
   url: string;
@@ -81,6 +83,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     },
     demoPins,
     pricing: startPricing(),
+    settingsInWords,
     tries: countTries(database, options.elapsed),
     pinKey: await readPinKey(database, settings.dataFolder),
   };
@@ -88,9 +91,9 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   const working = {
     ...parts,
     terminal,
-    printing: startPrinting(parts),
+    printing: startPrinting(parts, printedPaper),
     backups: startBackups(parts, settings),
-    outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp)),
+    outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp), sentPaper),
   };
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
 

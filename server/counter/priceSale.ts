@@ -26,8 +26,8 @@ import {
   type ReturnFacts,
 } from '../journal/returns/service.ts';
 import { offersInForce } from '../offers/inForce.ts';
-import { asStored } from '../payment/begin.ts';
-import type { BegunFigures, PaymentRow } from '../payment/store.ts';
+import { asStored } from '../tenders/begin.ts';
+import type { BegunFigures, PaymentRow } from '../tenders/store.ts';
 import { countersignNeeded, takerOf } from '../staff/approval.ts';
 import * as store from './store.ts';
 

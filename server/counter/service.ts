@@ -13,7 +13,7 @@ import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { wasCarriedOut, type Asked } from '../http/write.ts';
 import { claimOffers } from '../offers/service.ts';
-import { deviceAsked, markStale, moneyHeld } from '../payment/store.ts';
+import { deviceAsked, markStale, moneyHeld } from '../tenders/store.ts';
 import { approvalProblem } from '../../core/staff/approval.ts';
 import { approvalsOf, countersignNeeded, takerOf, useApprovals } from '../staff/approval.ts';
 import { checkRights, factsFor, figuresDiffer, figuresFor, priceFromFacts, type Facts } from './priceSale.ts';

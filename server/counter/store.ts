@@ -13,7 +13,7 @@ import type { Approval } from '../../core/staff/approval.ts';
 import type { Role } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
-import { findPayment, tendersOf, type PaymentRow, type PaymentTender } from '../payment/store.ts';
+import { findPayment, tendersOf, type PaymentRow, type PaymentTender } from '../tenders/store.ts';
 import { customerUses, liveCounts } from '../offers/offerStore.ts';
 
 export async function basketOf(sql: Reader, tillId: number): Promise<StoredBasket | null> {

@@ -13,7 +13,7 @@ import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { postEvent } from '../ledger/store.ts';
-import { readShop, readTill } from '../setup/store.ts';
+import { readShop, readTill } from '../shop/store.ts';
 import { approvalFor } from '../staff/approval.ts';
 import { countsBlindly, openShift } from './service.ts';
 import * as store from './store.ts';

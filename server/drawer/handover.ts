@@ -10,7 +10,7 @@ import { one, type Reader, type Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
-import { readShop } from '../setup/store.ts';
+import { readShop } from '../shop/store.ts';
 import { checkPieces } from './checks.ts';
 import * as store from './store.ts';
 

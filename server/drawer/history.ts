@@ -9,7 +9,7 @@ import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { iso, shopTime } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { tablePdf } from '../pdf.ts';
-import { readShop } from '../setup/store.ts';
+import { readShop } from '../shop/store.ts';
 import type { Closing } from './store.ts';
 
 /** Which closed shifts are looked at. */

@@ -29,13 +29,13 @@ import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../journal/outbox/store.ts';
-import { readAfterSale } from '../setup/afterSaleStore.ts';
+import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { handoversOf } from './handover.ts';
 import { checkPieces, mayCloseFor } from './checks.ts';
 import { leftOversOf } from './leftOvers.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { balanceOf, postEvent } from '../ledger/store.ts';
-import { readShop, readTill } from '../setup/store.ts';
+import { readShop, readTill } from '../shop/store.ts';
 import * as corrections from './correctionStore.ts';
 import * as store from './store.ts';
 

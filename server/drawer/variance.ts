@@ -14,7 +14,7 @@ import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { postEvent } from '../ledger/store.ts';
-import { readShop } from '../setup/store.ts';
+import { readShop } from '../shop/store.ts';
 import { mayCloseFor } from './checks.ts';
 import * as corrections from './correctionStore.ts';
 import * as store from './store.ts';

@@ -4,7 +4,7 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { write } from '../http/write.ts';
-import { readTill } from '../setup/store.ts';
+import { readTill } from '../shop/store.ts';
 import { addItemAtTill, tieCode } from './service.ts';
 import {
   catalogueRevision,

@@ -1,8 +1,6 @@
 import type { Request, RequestHandler } from 'express';
 import type { Person } from '../../contract/staff.ts';
 import { RIGHTS, type Right } from '../../core/staff/rights.ts';
-import type { House } from '../house.ts';
-import { findSession } from '../staff/service.ts';
 import { isKeepable } from './plausible.ts';
 import { Problem } from './problem.ts';
 
@@ -10,11 +8,11 @@ export const SESSION_COOKIE = 'mondrel_session';
 
 const people = new WeakMap<Request, Person>();
 
-/** Finds out who asks, from the session cookie. */
-export function recognisePerson(house: House): RequestHandler {
+/** Finds out who asks, from the session cookie. @param find who a cookie's token stands for */
+export function recognisePerson(find: (token: string) => Promise<Person | undefined>): RequestHandler {
   return async (request, _response, next) => {
     const token: unknown = request.cookies[SESSION_COOKIE];
-    const person = typeof token === 'string' ? await findSession(house, token) : undefined;
+    const person = typeof token === 'string' ? await find(token) : undefined;
     if (person) people.set(request, person);
     next();
   };

@@ -18,7 +18,7 @@ import type { SendReceipt } from '../../contract/payment.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
-import { readShop, type ShopRow } from '../setup/store.ts';
+import { readShop, type ShopRow } from '../shop/store.ts';
 import { addMessage, messagesOf } from './outbox/store.ts';
 import { addPrintJob } from './printing/store.ts';
 import { journalWhere, type JournalFilter } from './searchStore.ts';

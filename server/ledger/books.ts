@@ -6,7 +6,7 @@ import { sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { iso } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
-import { readShop } from '../setup/store.ts';
+import { readShop } from '../shop/store.ts';
 import * as store from './booksStore.ts';
 
 const PAGE = 50;

@@ -3,7 +3,7 @@ import { booksQuerySchema } from '../../contract/ledger.ts';
 import { businessDate } from '../clock.ts';
 import type { House } from '../house.ts';
 import { personWith } from '../http/session.ts';
-import { readShop } from '../setup/store.ts';
+import { readShop } from '../shop/store.ts';
 import { booksCsv, booksJournal, ledgerPage, trialBalance } from './books.ts';
 import { daySummary } from './booksStore.ts';
 

@@ -8,7 +8,7 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import type { Reader } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { makePdf, pageSizeOf } from '../pdf.ts';
-import { readShop } from '../setup/store.ts';
+import { readShop } from '../shop/store.ts';
 import { itemNames, pricedBundles, pricedItems } from './labelStore.ts';
 import { offerCodes } from './offerStore.ts';
 import { readOffer } from './service.ts';

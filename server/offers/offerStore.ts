@@ -362,3 +362,9 @@ export function takenCodes(
     [codes, basketId, at.toISOString()],
   );
 }
+
+/** Groups of customers that an offer may be for. */
+export async function groupNames(sql: Reader): Promise<string[]> {
+  const rows = await sql.query<{ name: string }>('select name from customer_group order by name');
+  return rows.map(({ name }) => name);
+}

@@ -5,7 +5,7 @@ import type { Offer } from '../../core/offers/offer.ts';
 import { noSums } from '../../core/offers/rehearse.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
-import { readShop } from '../setup/store.ts';
+import { readShop } from '../shop/store.ts';
 import { liveOffers } from './offerStore.ts';
 import { countPastBaskets, pastBaskets, type Days } from './pastBaskets.ts';
 

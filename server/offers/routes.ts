@@ -11,12 +11,11 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, write } from '../http/write.ts';
-import { listGroups } from '../people/store.ts';
-import { listPlaces, readShop } from '../setup/store.ts';
+import { listPlaces, readShop } from '../shop/store.ts';
 import { offerLabels } from './labels.ts';
 import { createRehearsals } from './rehearsals.ts';
 import { addCodes, keepOffer, lookUpCode, readOffer, switchOffer } from './service.ts';
-import { listOffers, offerCodes, withdrawCode } from './offerStore.ts';
+import { groupNames, listOffers, offerCodes, withdrawCode } from './offerStore.ts';
 
 /** An offer's number in an address; 0, which none has, when it is none. */
 const idOf = (text: unknown): number => {
@@ -83,7 +82,7 @@ export function offerRoutes(house: House): Router {
     response.json(
       await database.ask(async (sql) => ({
         places: (await listPlaces(sql)).filter(({ kind }) => kind === 'shop'),
-        groups: (await listGroups(sql)).map(({ name }) => name),
+        groups: await groupNames(sql),
       })),
     );
   });

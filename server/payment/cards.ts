@@ -9,7 +9,7 @@ import type { Reader } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { postEvent } from '../ledger/store.ts';
-import { readShop } from '../setup/store.ts';
+import { readShop } from '../shop/store.ts';
 import {
   addSettlement,
   lastBatch,

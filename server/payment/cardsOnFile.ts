@@ -5,7 +5,7 @@ import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import * as cards from './cardOnFileStore.ts';
-import * as store from './store.ts';
+import * as store from '../tenders/store.ts';
 import { mayTouch } from './tenderSteps.ts';
 
 /** Leaves the card of a payment on file, as the customer of its sale has agreed. */

@@ -23,8 +23,8 @@ import { returnRules } from '../journal/returns/store.ts';
 import { approvalFor } from '../staff/approval.ts';
 import { paidTendersOf, refundUnderWay, type PaidRow } from './refundStore.ts';
 import { paymentView } from './service.ts';
-import { beginPayment } from './begin.ts';
-import * as store from './store.ts';
+import { beginPayment } from '../tenders/begin.ts';
+import * as store from '../tenders/store.ts';
 
 /** A return that is ready to be refunded: checked, priced, and what that came to. */
 type Ready = Extract<Awaited<ReturnType<typeof readyToPay>>, { finished: null }>;

@@ -28,12 +28,12 @@ import { listTerminals, settlements, type CardFilter } from './cardStore.ts';
 import { forgetCard, keepCardOf } from './cardsOnFile.ts';
 import * as service from './service.ts';
 import * as steps from './tenderSteps.ts';
-import { change, keepChanges } from '../setup/changes.ts';
+import { change, keepChanges } from '../shop/changes.ts';
 import { sourceOf } from '../staff/source.ts';
 import * as settings from './settingsStore.ts';
 import * as values from './storedValues.ts';
 import { cardsOnFile } from './cardOnFileStore.ts';
-import { tenderTypes } from './store.ts';
+import { tenderTypes } from '../tenders/store.ts';
 
 const uuid = string().uuid().required();
 
@@ -311,7 +311,7 @@ function addSettings(router: Router, house: House): void {
       throw error;
     });
     await house.database.write((sql) =>
-      keepChanges(sql, { staffId: person.staffId, at: house.clock.now() }, async () => {
+      keepChanges(house, sql, { staffId: person.staffId, at: house.clock.now() }, async () => {
         const id = await settings.addTerminal(sql, serial, name);
         await settings.offerTerminal(sql, tillId, id, true);
       }),

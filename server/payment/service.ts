@@ -20,9 +20,9 @@ import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { mayTryNumber } from './storedValues.ts';
 import { cardOnFile as findCardOnFile } from './cardOnFileStore.ts';
-import { beginPayment } from './begin.ts';
-import * as store from './store.ts';
-import { tenderName } from './tenderName.ts';
+import { beginPayment } from '../tenders/begin.ts';
+import * as store from '../tenders/store.ts';
+import { tenderName } from '../tenders/tenderName.ts';
 
 /** How far the payment of a basket is. What is covered but not finished, because something stopped in between, is finished. */
 export async function paymentView(house: House, basketId: string): Promise<PaymentView> {

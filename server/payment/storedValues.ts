@@ -21,8 +21,8 @@ import type { Trier } from '../staff/tries.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { postEvent } from '../ledger/store.ts';
-import { readShop } from '../setup/store.ts';
-import { paymentFacts } from './store.ts';
+import { readShop } from '../shop/store.ts';
+import { paymentFacts } from '../tenders/store.ts';
 import * as store from './storedValueStore.ts';
 
 const PAGE = 100;

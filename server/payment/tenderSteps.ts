@@ -11,7 +11,7 @@ import { Problem } from '../http/problem.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { findVoid } from '../journal/voids/store.ts';
 import { openDrawerFor, paymentView } from './service.ts';
-import * as store from './store.ts';
+import * as store from '../tenders/store.ts';
 
 /** Says that a till may touch the payments of another one. @throws Problem 403 */
 export function mayTouch(person: Person, tillId: number): void {

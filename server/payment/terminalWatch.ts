@@ -1,4 +1,4 @@
-import type { PaymentTender } from './store.ts';
+import type { PaymentTender } from '../tenders/store.ts';
 
 /** Watches over what terminals have been asked, until each payment is answered; also after a restart. */
 export interface TerminalWatch {

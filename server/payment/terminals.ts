@@ -13,8 +13,8 @@ import { instant } from '../clock.ts';
 import { finishVoid, openVoids, refundInstead } from '../journal/voids/service.ts';
 import { finishCovered } from './service.ts';
 import { changeTender } from './tenderSteps.ts';
-import * as store from './store.ts';
-import type { PaymentTender } from './store.ts';
+import * as store from '../tenders/store.ts';
+import type { PaymentTender } from '../tenders/store.ts';
 import type { TerminalWatch } from './terminalWatch.ts';
 
 const LOOK_AGAIN_MS = 1_000;

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { putAfterSale } from './afterSaleStore.ts';
+import { putAfterSale } from '../shop/afterSaleStore.ts';
 import {
   afterSaleSchema,
   changesSchema,
@@ -19,7 +19,7 @@ import { writeFiguresAs } from '../../core/locale.ts';
 import type { House } from '../house.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
-import { change, listChanges, noteChange } from './changes.ts';
+import { change, listChanges, noteChange } from '../shop/changes.ts';
 import { tryAllNow } from '../journal/outbox/store.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
 import { endPreset, setDiscountLimit } from '../offers/store.ts';
@@ -35,7 +35,7 @@ import {
   tillFacts,
   welcome,
 } from './service.ts';
-import { putShopSettings } from './store.ts';
+import { putShopSettings } from '../shop/store.ts';
 
 export function setupRoutes(house: House): Router {
   const router = Router();

@@ -15,13 +15,13 @@ import type { Role } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { listRights, listStaff } from '../staff/store.ts';
 import { liveOffers, offerCounts, openCodes } from '../offers/offerStore.ts';
-import { readAfterSale } from './afterSaleStore.ts';
+import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { addPreset, discountLimits, discountPresets } from '../offers/store.ts';
 import { listGroups } from '../people/store.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addRoleRights, addStaff } from '../staff/service.ts';
-import { paymentFacts } from '../payment/store.ts';
-import * as store from './store.ts';
+import { paymentFacts } from '../tenders/store.ts';
+import * as store from '../shop/store.ts';
 
 /** What a browser sees before anybody has signed in. */
 export function welcome({ database, demoPins }: House): Promise<Welcome> {

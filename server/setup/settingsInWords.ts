@@ -14,9 +14,9 @@ import type { Reader } from '../db/database.ts';
 import { printersOfTills } from '../journal/printing/printers.ts';
 import { readPaymentSettings } from '../payment/settingsStore.ts';
 import { listTerminals } from '../payment/cardStore.ts';
-import { tenderTypes } from '../payment/store.ts';
+import { tenderTypes } from '../tenders/store.ts';
 import { setupFacts } from './service.ts';
-import { readShop } from './store.ts';
+import { readShop } from '../shop/store.ts';
 
 /** Everything that Setup sets, each with the name that it has on the screen. */
 export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInWords[]> {

@@ -1,7 +1,7 @@
 import { v4 as newId } from 'uuid';
 import type { PaymentView, TakeTender } from '../../contract/payment.ts';
 import type { TerminalStandIn } from '../../devices/terminal/standIn.ts';
-import { tenderTypes } from '../payment/store.ts';
+import { tenderTypes } from '../tenders/store.ts';
 import type { Answer, Browser } from './browser.ts';
 import type { ringUp, TestHouse } from './testHouse.ts';
 

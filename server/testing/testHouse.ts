@@ -12,7 +12,7 @@ import { ratesOn } from '../../core/offers/taxRates.ts';
 import { fillNewDemo } from '../../demo/fill.ts';
 import { serve, type Serving } from '../serve.ts';
 import { readSettings } from '../settings.ts';
-import { taxRates } from '../setup/store.ts';
+import { taxRates } from '../shop/store.ts';
 import { browserOf, type Answer, type Browser } from './browser.ts';
 import { TEST_NOW } from './globalSetup.ts';
 

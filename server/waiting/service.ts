@@ -10,8 +10,8 @@ import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
-import { moneyHeld } from '../payment/store.ts';
-import { readShop } from '../setup/store.ts';
+import { moneyHeld } from '../tenders/store.ts';
+import { readShop } from '../shop/store.ts';
 import * as store from './store.ts';
 
 /** All baskets that wait, the longest waiting first. */

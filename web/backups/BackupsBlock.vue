@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { onMounted } from 'vue';
 import { sizeInWords } from '../../core/backups/due.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useBackupsStore } from './backupsStore.ts';
 
 const backups = useBackupsStore();

@@ -7,7 +7,7 @@ import { useBackupsStore } from './backupsStore.ts';
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
 vi.mock('../net/houseEvents.ts', () => ({ hear: () => () => {} }));
-vi.mock('../setup/tillStore.ts', () => ({ useTillStore: () => ({ time: (at: string) => at.slice(0, 10) }) }));
+vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => ({ time: (at: string) => at.slice(0, 10) }) }));
 const session = vi.hoisted(() => ({ may: vi.fn() }));
 vi.mock('../staff/sessionStore.ts', () => ({ useSessionStore: () => session }));
 

@@ -4,7 +4,7 @@ import type { BackupFacts, BackupFile } from '../../contract/backups.ts';
 import { sizeInWords } from '../../core/backups/due.ts';
 import { hear } from '../net/houseEvents.ts';
 import { read, write } from '../net/api.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 
 /** Copies of the shop's data, and what is wrong with them, for who sets up the shop. */

@@ -4,10 +4,10 @@ import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { moveTile, TILE_COLOURS, TILE_JOBS, type Tile, type TileJob } from '../../core/counter/shelves.ts';
 import type { Item } from '../../core/goods/item.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import TileFace from './TileFace.vue';
-import { catalogue } from './catalogue/thread.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
 import { useShelfStore } from './shelfStore.ts';
 
 const shelf = useShelfStore();

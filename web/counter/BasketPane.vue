@@ -2,9 +2,9 @@
 import { computed, nextTick, useTemplateRef, watch } from 'vue';
 import { formatQuantity } from '../../core/quantity.ts';
 import BasketRow from './BasketRow.vue';
-import { useTillStore } from '../setup/tillStore.ts';
-import { useBasketStore } from './basketStore.ts';
-import { useBasketWorkStore } from './basketWorkStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 
 const basket = useBasketStore();
 const work = useBasketWorkStore();

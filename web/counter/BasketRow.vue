@@ -6,9 +6,9 @@ import type { BasketLine } from '../../core/counter/basket.ts';
 import type { PriceRecord, PricedLine } from '../../core/offers/price.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity.ts';
 import { useItemStore } from '../goods/itemStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
-import { useBasketStore } from './basketStore.ts';
-import { useBasketWorkStore } from './basketWorkStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 
 const { line, priced = undefined } = defineProps<{ line: BasketLine; priced?: PricedLine | undefined }>();
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useTurnStore } from './turnStore.ts';
+import { useTurnStore } from '../sale/turnStore.ts';
 
 const turns = useTurnStore();
 const MOST = 6;

@@ -14,12 +14,12 @@ import {
 } from '../../core/offers/discount.ts';
 import { parseRate } from '../../core/rate.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useBasketStore } from './basketStore.ts';
-import { useBasketWorkStore } from './basketWorkStore.ts';
-import { catalogue } from './catalogue/thread.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
 
 const KINDS = { percent: 'Per cent off', amount: 'Amount off', target: 'New price' } as const;
 const REASONS = ['Agreed price', 'Damaged', 'Scratched', 'Waited long'];

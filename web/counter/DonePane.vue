@@ -6,8 +6,8 @@ import SendReceipt from '../journal/SendReceipt.vue';
 import PaperView from '../journal/PaperView.vue';
 import { hear } from '../net/houseEvents.ts';
 import { usePrinterStore } from '../printer/printerStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
-import { useBasketStore } from './basketStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
 
 const journal = useJournalStore();
 const basket = useBasketStore();

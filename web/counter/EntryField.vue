@@ -6,12 +6,12 @@ import { useRoute, useRouter } from 'vue-router';
 import { parseEntry } from '../../core/counter/entry.ts';
 import type { Item } from '../../core/goods/item.ts';
 import FoundList from './FoundList.vue';
-import { catalogue } from './catalogue/thread.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
 import { formatQuantity } from '../../core/quantity.ts';
-import { useBasketStore } from './basketStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
 import { useEntryKinds } from './entryKinds.ts';
-import { useRingUpStore } from './ringUpStore.ts';
-import { ENTRY } from './scanner.ts';
+import { useRingUpStore } from '../sale/ringUpStore.ts';
+import { ENTRY } from '../sale/scanner.ts';
 
 // Loaded when somebody scans with a camera.
 const CameraScan = defineAsyncComponent(() => import('./CameraScan.vue'));

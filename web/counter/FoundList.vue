@@ -2,7 +2,7 @@
 import { nextTick, useTemplateRef, watch } from 'vue';
 import { kindOf, type Item } from '../../core/goods/item.ts';
 import { formatQuantity } from '../../core/quantity.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 const { at } = defineProps<{
   open: boolean;

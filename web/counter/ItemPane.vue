@@ -5,9 +5,9 @@ import type { ItemFacts } from '../../contract/goods.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import BarcodeImage from '../journal/BarcodeImage.vue';
 import { useItemStore } from '../goods/itemStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
-import { useBasketStore } from './basketStore.ts';
-import { useBasketWorkStore } from './basketWorkStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 
 const basket = useBasketStore();
 const work = useBasketWorkStore();

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { Nudge } from '../../core/offers/nudge.ts';
-import { useTillStore } from '../setup/tillStore.ts';
-import { useBasketOffersStore } from './basketOffersStore.ts';
-import { useBasketStore } from './basketStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useBasketOffersStore } from '../sale/basketOffersStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
 
 const basket = useBasketStore();
 const offers = useBasketOffersStore();

@@ -4,10 +4,10 @@ import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import type { StockedSerial } from '../../contract/goods.ts';
 import { parseMoney } from '../../core/money.ts';
 import { parseQuantity } from '../../core/quantity.ts';
-import { houseNow } from '../setup/houseClock.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { houseNow } from '../shop/houseClock.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useItemStore } from '../goods/itemStore.ts';
-import { useQuestionStore, type Question } from './questionStore.ts';
+import { useQuestionStore, type Question } from '../sale/questionStore.ts';
 
 const { asked } = defineProps<{ asked: Question }>();
 

@@ -4,16 +4,16 @@ import { useLocalStorage } from '@vueuse/core';
 import { defineAsyncComponent, nextTick, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { Tile, TileJob } from '../../core/counter/shelves.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import TileFace from './TileFace.vue';
-import { catalogue } from './catalogue/thread.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
 import { useJournalStore } from '../journal/journalStore.ts';
 import { useReturnStore } from '../journal/returnStore.ts';
-import { useRingUpStore } from './ringUpStore.ts';
-import { useBasketStore } from './basketStore.ts';
-import { useBasketWorkStore } from './basketWorkStore.ts';
+import { useRingUpStore } from '../sale/ringUpStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useShelfStore } from './shelfStore.ts';
 
 // Loaded when somebody arranges: the Counter sells without it.

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import { kindOf } from '../../core/goods/item.ts';
 import { sizeWords } from '../../core/offers/discount.ts';
 import { TILE_JOBS, type Tile } from '../../core/counter/shelves.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useShelfStore } from './shelfStore.ts';
 
 const { tile } = defineProps<{ tile: Tile }>();

@@ -6,9 +6,9 @@ import { formatRate } from '../../core/rate.ts';
 import CustomerOnSale from '../people/CustomerOnSale.vue';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
 import NudgeList from './NudgeList.vue';
-import { useTillStore } from '../setup/tillStore.ts';
-import { useBasketStore } from './basketStore.ts';
-import { useBasketWorkStore } from './basketWorkStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 
 const { closed } = defineProps<{ closed: boolean }>();
 defineEmits<{ next: [] }>();

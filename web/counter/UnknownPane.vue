@@ -2,15 +2,15 @@
 import { computed, nextTick, onMounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { kindOf, type Item } from '../../core/goods/item.ts';
 import { parseMoney } from '../../core/money.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useItemStore } from '../goods/itemStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { catalogue } from './catalogue/thread.ts';
-import { useRingUpStore } from './ringUpStore.ts';
-import { useQuestionStore } from './questionStore.ts';
-import { ENTRY } from './scanner.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
+import { useRingUpStore } from '../sale/ringUpStore.ts';
+import { useQuestionStore } from '../sale/questionStore.ts';
+import { ENTRY } from '../sale/scanner.ts';
 
 const { code } = defineProps<{ code: string }>();
 

@@ -4,9 +4,9 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { kindOf, type Item } from '../../core/goods/item.ts';
 import { variantMatrix } from '../../core/goods/variants.ts';
 import { formatQuantity } from '../../core/quantity.ts';
-import { useTillStore } from '../setup/tillStore.ts';
-import { catalogue } from './catalogue/thread.ts';
-import { useQuestionStore } from './questionStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
+import { useQuestionStore } from '../sale/questionStore.ts';
 
 const { family } = defineProps<{ family: Item }>();
 

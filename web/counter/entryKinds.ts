@@ -4,7 +4,7 @@ import type { Item } from '../../core/goods/item.ts';
 import { wordsOf } from '../../core/goods/search.ts';
 import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
 import { parseTicketNumber } from '../../core/journal/holdTicket.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { read } from '../net/api.ts';
@@ -12,12 +12,12 @@ import { ApiProblem } from '../net/problem.ts';
 import { useReturnStore } from '../journal/returnStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
-import { useBasketOffersStore } from './basketOffersStore.ts';
-import { useBasketStore } from './basketStore.ts';
-import { catalogue } from './catalogue/thread.ts';
-import { useBasketWorkStore } from './basketWorkStore.ts';
-import { useRingUpStore } from './ringUpStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useBasketOffersStore } from '../sale/basketOffersStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useRingUpStore } from '../sale/ringUpStore.ts';
 
 /** A kind of thing, other than goods, that the entry field takes. Each room adds its own here. */
 interface EntryKind {

@@ -3,12 +3,12 @@ import { computed, ref, shallowRef } from 'vue';
 import type { StoredShelves } from '../../contract/shelves.ts';
 import { itemsOnShelves, tilesAt, withTiles, type Shelf, type Tile } from '../../core/counter/shelves.ts';
 import type { Item } from '../../core/goods/item.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
-import { useTillStore } from '../setup/tillStore.ts';
-import { catalogue } from './catalogue/thread.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
 
 /** The touch pages of this till. They are stored on the server with every change and are live on all tills. */
 export const useShelfStore = defineStore('shelf', () => {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { piecesWords } from '../../core/drawer/shiftReport.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useClosingStore } from './closingStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 

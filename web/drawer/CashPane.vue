@@ -3,10 +3,10 @@ import { v4 as newId } from 'uuid';
 import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
 import { CASH_MOVES, cashMoveStep, type CashMoveKind } from '../../core/drawer/cashMove.ts';
 import { parseMoney } from '../../core/money.ts';
-import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 

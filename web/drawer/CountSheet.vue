@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { parseMoney } from '../../core/money.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
 const { title, closing = false } = defineProps<{ title: string; locked?: boolean; closing?: boolean }>();

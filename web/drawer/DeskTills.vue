@@ -2,7 +2,7 @@
 import { computedAsync } from '@vueuse/core';
 import { computed } from 'vue';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 import { useShortagesStore } from './shortagesStore.ts';
 

@@ -2,9 +2,9 @@
 import { computedAsync } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { ref } from 'vue';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
 const emit = defineEmits<{ leave: [] }>();

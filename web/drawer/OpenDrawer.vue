@@ -2,11 +2,11 @@
 import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { openingOf } from '../../core/drawer/opening.ts';
 import { parseMoney } from '../../core/money.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import CountSheet from './CountSheet.vue';
 import PastShifts from './PastShifts.vue';
 import { useDrawerStore } from './drawerStore.ts';

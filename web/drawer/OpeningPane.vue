@@ -2,8 +2,8 @@
 import { v4 as newId } from 'uuid';
 import { onMounted, ref, useTemplateRef } from 'vue';
 import { openingStep } from '../../core/drawer/openingSlip.ts';
-import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useDrawerStore } from './drawerStore.ts';

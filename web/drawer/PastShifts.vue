@@ -2,7 +2,7 @@
 import { computedAsync } from '@vueuse/core';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
 const drawer = useDrawerStore();

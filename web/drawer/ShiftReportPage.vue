@@ -6,11 +6,11 @@ import { useRoute, useRouter } from 'vue-router';
 import type { ClosedShiftView, VarianceFound } from '../../contract/drawer.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import ExplanationList from './ExplanationList.vue';
 import { useDrawerStore } from './drawerStore.ts';
 

@@ -5,12 +5,12 @@ import { computed, defineAsyncComponent, ref, shallowRef } from 'vue';
 import type { ShiftHistory } from '../../contract/drawer.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { formatRate } from '../../core/rate.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useJournalStore } from '../journal/journalStore.ts';
 import { problemWords } from '../net/problem.ts';
-import { houseNow } from '../setup/houseClock.ts';
-import { shopDay } from '../setup/shopDay.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { houseNow } from '../shop/houseClock.ts';
+import { shopDay } from '../shop/shopDay.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 import { historyQuery } from './historyQuery.ts';
 

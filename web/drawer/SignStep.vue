@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import SignatureField from './SignatureField.vue';
 import { useClosingStore } from './closingStore.ts';
 

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import VueApexCharts from 'vue3-apexcharts';
 import { useTheme } from 'vuetify';
 import type { ShiftRow } from '../../contract/drawer.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** Over and short of shifts, oldest on the left, a line for each till. */
 const { rows } = defineProps<{ rows: ShiftRow[] }>();

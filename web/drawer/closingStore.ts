@@ -8,7 +8,7 @@ import { toCount, varianceWords, type ShiftTender } from '../../core/drawer/shif
 import { plainMoney, parseMoney, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
 /** What is typed on the way to a closed shift; kept in the browser until it is closed. */

@@ -20,11 +20,11 @@ import type {
 } from '../../contract/drawer.ts';
 import { parseMoney } from '../../core/money.ts';
 import { countedOf, type Pieces } from '../../core/drawer/countSheet.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write, writeSurely } from '../net/api.ts';
 import { ApiProblem, problemWords, Unreachable } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 const SEND_AFTER_MS = 300;
 const SEND_AGAIN_MS = 2000;

@@ -1,11 +1,11 @@
 import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
 import type { ShiftRow } from '../../contract/drawer.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { hear } from '../net/houseEvents.ts';
-import { houseNow } from '../setup/houseClock.ts';
-import { shopDay } from '../setup/shopDay.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { houseNow } from '../shop/houseClock.ts';
+import { shopDay } from '../shop/shopDay.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 

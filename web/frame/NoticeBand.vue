@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiAlert, mdiClose, mdiInformationOutline } from '@mdi/js';
 import { connected } from '../net/houseEvents.ts';
-import { useNoticeStore } from './noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 
 const notices = useNoticeStore();
 

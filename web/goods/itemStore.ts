@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import type { ItemFacts, NewItemAtTill, StockedSerial } from '../../contract/goods.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write } from '../net/api.ts';
 import { problemWords } from '../net/problem.ts';
 

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computedAsync } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';
 

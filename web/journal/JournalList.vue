@@ -4,9 +4,9 @@ import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { JournalRow } from '../../contract/journal.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useJournalStore } from './journalStore.ts';
 
 const { open } = defineProps<{ open: string | undefined }>();

@@ -2,7 +2,7 @@
 import { watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted } from 'vue';
 import { useRoute } from 'vue-router';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
 import JournalList from './JournalList.vue';

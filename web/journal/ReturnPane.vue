@@ -2,8 +2,8 @@
 import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
 import type { ReturnableLine } from '../../contract/returns.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
-import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import FindReturn from './FindReturn.vue';
 import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useJournalStore } from './journalStore.ts';
 

@@ -3,11 +3,11 @@ import { computed, nextTick, onMounted, ref, useTemplateRef } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import { voidStep } from '../../core/journal/afterTheSale.ts';
 import { sum } from '../../core/money.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useJournalStore } from './journalStore.ts';
 
 const { sale } = defineProps<{ sale: JournalSale }>();

@@ -1,5 +1,5 @@
 import { useRouter } from 'vue-router';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { hear } from '../net/houseEvents.ts';
 
 /** Says when a receipt or another message was refused for good, with the way to its sale. @returns a function that stops it */

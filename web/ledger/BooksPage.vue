@@ -5,12 +5,12 @@ import type { BalanceRow } from '../../contract/ledger.ts';
 import type { AccountClass } from '../../core/ledger/accounts.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { formatRate } from '../../core/rate.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
 import { problemWords } from '../net/problem.ts';
-import { houseNow } from '../setup/houseClock.ts';
-import { shopDay } from '../setup/shopDay.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { houseNow } from '../shop/houseClock.ts';
+import { shopDay } from '../shop/shopDay.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useLedgerStore } from './ledgerStore.ts';
 
 const VIEWS = { balance: 'Trial balance', events: 'Entries', day: 'Day' } as const;

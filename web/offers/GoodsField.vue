@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { OfferGoods } from '../../core/offers/offer.ts';
-import { catalogue } from '../counter/catalogue/thread.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
 import { useOffersStore } from './offersStore.ts';
 
 /** Chooses goods: whole categories and single items, found by a few letters. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue';
 import { formatMoney, parseMoney } from '../../core/money.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** An amount in minor units, typed as people write it; what is no amount is not a number. */
 const amount = defineModel<number>({ required: true });

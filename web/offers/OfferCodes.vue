@@ -2,7 +2,7 @@
 import { watchImmediate } from '@vueuse/core';
 import { reactive, shallowRef } from 'vue';
 import type { KeptOffer, OfferCode } from '../../contract/offers.ts';
-import { useAttempt } from '../setup/attempt.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import CountField from './CountField.vue';
 import { useOffersStore } from './offersStore.ts';
 

@@ -4,8 +4,8 @@ import { computed, shallowRef, toRaw, watch } from 'vue';
 import type { OfferDraft } from '../../contract/offers.ts';
 import type { OfferConflict } from '../../core/offers/offerConflicts.ts';
 import type { OfferExample } from '../../core/offers/offerExamples.ts';
-import { catalogue } from '../counter/catalogue/thread.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useOffersStore } from './offersStore.ts';
 
 /** What an offer says and does, while it is being written. */

@@ -2,7 +2,7 @@
 import { formatCount } from '../../core/locale.ts';
 import { onMounted } from 'vue';
 import type { KeptOffer } from '../../contract/offers.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useOffersStore } from './offersStore.ts';

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import VueApexCharts from 'vue3-apexcharts';
 import { useTheme } from 'vuetify';
 import type { RehearsalFindings } from '../../contract/offers.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** What the offer would have cost on each day. */
 const { days } = defineProps<{ days: RehearsalFindings['days'] }>();

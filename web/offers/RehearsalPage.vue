@@ -2,12 +2,12 @@
 import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import type { OfferDraft, Rehearsal } from '../../contract/offers.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
-import { useAttempt } from '../setup/attempt.ts';
-import { houseNow } from '../setup/houseClock.ts';
-import { shopDay } from '../setup/shopDay.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useAttempt } from '../notices/attempt.ts';
+import { houseNow } from '../shop/houseClock.ts';
+import { shopDay } from '../shop/shopDay.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useOffersStore } from './offersStore.ts';
 
 // The chart is large and is loaded when there is something to draw.

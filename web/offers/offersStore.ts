@@ -10,9 +10,9 @@ import type {
 } from '../../contract/offers.ts';
 import { groupsOf } from '../../core/offers/offer.ts';
 import { offerWords, type OfferNames } from '../../core/offers/offerWords.ts';
-import { catalogue } from '../counter/catalogue/thread.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
 import { read, write } from '../net/api.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** The shop's offers as its manager writes them. */
 export const useOffersStore = defineStore('offers', () => {

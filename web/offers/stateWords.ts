@@ -1,7 +1,7 @@
 import type { KeptOffer } from '../../contract/offers.ts';
-import { houseNow } from '../setup/houseClock.ts';
-import { shopDay } from '../setup/shopDay.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { houseNow } from '../shop/houseClock.ts';
+import { shopDay } from '../shop/shopDay.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** Where an offer is in its life, in a word. */
 export function stateWords({ state, conditions }: Pick<KeptOffer, 'state' | 'conditions'>): string {

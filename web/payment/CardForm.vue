@@ -4,9 +4,9 @@ import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import type { CardOnFile } from '../../contract/payment.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
 import { problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useCardPaymentsStore } from './cardPaymentsStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 

@@ -3,10 +3,10 @@ import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue';
 import type { CardPage, CardRow, SettlementRow, TerminalRow } from '../../contract/payment.ts';
 import { TENDER_STATES } from '../../core/payment/tender.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
 import { problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useCardPaymentsStore } from './cardPaymentsStore.ts';
 
 const PER_PAGE = 100;

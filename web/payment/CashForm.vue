@@ -4,8 +4,8 @@ import { plainMoney, parseMoney, type Money } from '../../core/money.ts';
 import { change, likelyAmounts } from '../../core/payment/cash.ts';
 import { cashRounding } from '../../core/payment/roundUp.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { type } = defineProps<{ type: TenderType }>();

@@ -3,9 +3,9 @@ import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue
 import type { StoredValueView } from '../../contract/payment.ts';
 import { formatMoney, parseMoney } from '../../core/money.ts';
 import { isMistyped, plainNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
-import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 

@@ -5,13 +5,13 @@ import { useRoute, useRouter } from 'vue-router';
 import type { StoredValueView } from '../../contract/payment.ts';
 import { parseMoney } from '../../core/money.ts';
 import { isExpired, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
 import { problemWords } from '../net/problem.ts';
-import { useAttempt } from '../setup/attempt.ts';
-import { houseNow } from '../setup/houseClock.ts';
-import { shopDay } from '../setup/shopDay.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useAttempt } from '../notices/attempt.ts';
+import { houseNow } from '../shop/houseClock.ts';
+import { shopDay } from '../shop/shopDay.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useStoredValuesStore } from './storedValuesStore.ts';
 

@@ -3,7 +3,7 @@ import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { plainMoney, parseMoney, type Money } from '../../core/money.ts';
 import { worthOf, type TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { type } = defineProps<{ type: TenderType }>();

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import CardForm from './CardForm.vue';
 import CashForm from './CashForm.vue';
 import OwedBand from './OwedBand.vue';

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
 import { computed } from 'vue';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import OwedBand from './OwedBand.vue';
 import TakenList from './TakenList.vue';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 const basket = useBasketStore();

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { TenderView } from '../../contract/payment.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 const basket = useBasketStore();

@@ -2,7 +2,7 @@
 import { useEventListener } from '@vueuse/core';
 import { computed } from 'vue';
 import type { TenderView } from '../../contract/payment.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { tender } = defineProps<{ tender: TenderView }>();

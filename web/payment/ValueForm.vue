@@ -5,7 +5,7 @@ import { plainMoney, parseMoney } from '../../core/money.ts';
 import { mostOf, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { type } = defineProps<{ type: TenderType }>();

@@ -1,8 +1,8 @@
 import { watch } from 'vue';
 import type { PricedLine } from '../../core/offers/price.ts';
 import type { Money } from '../../core/money.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 /** What the customer's window shows. */

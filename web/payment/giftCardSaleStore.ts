@@ -2,10 +2,10 @@ import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
 import { addItem, BasketError } from '../../core/counter/basket.ts';
 import type { Money } from '../../core/money.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { catalogue } from '../counter/catalogue/thread.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
 import { read } from '../net/api.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** Gift cards as lines of the basket: they are sold or topped up when the basket is paid. */
 export const useGiftCardSaleStore = defineStore('giftCardSale', () => {

@@ -6,12 +6,12 @@ import type { Money } from '../../core/money.ts';
 import { roundUpAmount } from '../../core/payment/roundUp.ts';
 import { holdsMoney, isOpen, mayBeTaken, splitEvenly, taken } from '../../core/payment/tender.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write, writeSurely } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** What else than an amount a payment needs. */
 export type TenderDetails = Partial<

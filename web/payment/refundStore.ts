@@ -5,13 +5,13 @@ import type { PaymentView, RefundPlan } from '../../contract/payment.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { largeRefund } from '../../core/counter/neededRights.ts';
 import { cashRefundStep } from '../../core/payment/refund.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { write, writeSurely } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 /** The way money goes: as the shop's rules plan it, all in cash, or all as store credit. */

@@ -5,8 +5,8 @@ import { computed, nextTick, onMounted, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { Visit } from '../../contract/people.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
-import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { birthdayWords } from './birthdayWords.ts';
 import { useCustomerStore } from './customerStore.ts';
 

@@ -2,9 +2,9 @@
 import { formatCount } from '../../core/locale.ts';
 import { mdiAccountOutline } from '@mdi/js';
 import { computed } from 'vue';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useCustomerStore } from './customerStore.ts';
 
 const basket = useBasketStore();

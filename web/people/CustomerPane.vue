@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import type { FoundCustomer } from '../../contract/people.ts';
-import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { problemWords } from '../net/problem.ts';
 import CustomerFacts from './CustomerFacts.vue';
 import NewCustomerForm from './NewCustomerForm.vue';

@@ -1,7 +1,7 @@
 import type { TillFacts } from '../../contract/setup.ts';
 import { daysToBirthday } from '../../core/people/birthday.ts';
-import { houseNow } from '../setup/houseClock.ts';
-import { shopDay } from '../setup/shopDay.ts';
+import { houseNow } from '../shop/houseClock.ts';
+import { shopDay } from '../shop/shopDay.ts';
 
 /** A birthday nearer than this is worth saying. */
 const SOON_DAYS = 14;

@@ -2,13 +2,13 @@ import { defineStore } from 'pinia';
 import { v4 as newKey } from 'uuid';
 import { computed, shallowRef, watch } from 'vue';
 import type { CustomerPanel, FoundCustomer, NewCustomer, Visit } from '../../contract/people.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { catalogue } from '../counter/catalogue/thread.ts';
-import { useRingUpStore } from '../counter/ringUpStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
+import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { settleDiscounts } from '../../core/counter/membersDiscounts.ts';
 import type { TypedDiscount } from '../../core/offers/discount.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { read, writeSurely } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 

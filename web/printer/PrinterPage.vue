@@ -2,11 +2,11 @@
 import { mdiAlert, mdiCashRegister } from '@mdi/js';
 import { computed, onUnmounted, ref } from 'vue';
 import type { PrintedPaper, SettleJob } from '../../contract/printer.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
 import { problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePrinterStore } from './printerStore.ts';
 
 const till = useTillStore();

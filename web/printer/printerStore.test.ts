@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { OpenPaper, PrinterFacts } from '../../contract/printer.ts';
 import { STAND_IN } from '../../core/journal/printerSetup.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { usePrinterStore } from './printerStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
@@ -18,7 +18,7 @@ vi.mock('../net/houseEvents.ts', () => ({
     return () => {};
   },
 }));
-vi.mock('../setup/tillStore.ts', () => ({ useTillStore: () => ({ facts: { till: { id: 1 } } }) }));
+vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => ({ facts: { till: { id: 1 } } }) }));
 
 const paper = (id: number, state: OpenPaper['state']): OpenPaper => ({
   id,

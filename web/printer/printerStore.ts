@@ -1,10 +1,10 @@
 import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
 import type { PrintedPaper, PrinterFacts, SettleJob } from '../../contract/printer.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** The printer of this till: what keeps it from printing, and what has not come out for certain. */
 export const usePrinterStore = defineStore('printer', () => {

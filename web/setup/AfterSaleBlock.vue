@@ -3,8 +3,8 @@ import { reactive } from 'vue';
 import type { AfterSaleSettings, SetupFacts } from '../../contract/setup.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { ROLES, type Role } from '../../core/staff/rights.ts';
-import { useTillStore } from './tillStore.ts';
-import { useAttempt } from './attempt.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();

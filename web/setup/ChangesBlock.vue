@@ -3,10 +3,10 @@ import { watchDebounced } from '@vueuse/core';
 import { ref, shallowRef } from 'vue';
 import type { SetupChange } from '../../contract/setup.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useSetupStore } from './setupStore.ts';
-import { useTillStore } from './tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 const PAGE = 50;
 const SECTIONS = [

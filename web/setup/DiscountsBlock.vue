@@ -5,9 +5,9 @@ import { parseMoney } from '../../core/money.ts';
 import { sizeWords } from '../../core/offers/discount.ts';
 import { formatRate, parseRate } from '../../core/rate.ts';
 import { ROLES, type Role } from '../../core/staff/rights.ts';
-import { useAttempt } from './attempt.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
-import { useTillStore } from './tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 defineProps<{ facts: SetupFacts }>();
 

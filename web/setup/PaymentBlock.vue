@@ -4,9 +4,9 @@ import type { NewTenderType } from '../../contract/payment.ts';
 import { CURRENCIES } from '../../core/payment/currency.ts';
 import { TENDER_KINDS, type TenderKind, type TenderType } from '../../core/payment/tenderType.ts';
 import { WHOLE } from '../../core/rate.ts';
-import { useAttempt } from './attempt.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
-import { useTillStore } from './tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 const ONLY_ONCE: readonly TenderKind[] = ['cash', 'card', 'stored-value'];
 

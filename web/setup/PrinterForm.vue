@@ -2,7 +2,7 @@
 import { reactive } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
 import { CODE_PAGES, PRINTER_COLUMNS } from '../../core/journal/printerSetup.ts';
-import { useAttempt } from './attempt.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
 
 const { till } = defineProps<{ till: TillPrinter }>();

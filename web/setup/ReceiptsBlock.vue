@@ -4,12 +4,12 @@ import { computed, reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import { receipt, RECEIPT_TERMS, type ReceiptTerm } from '../../core/journal/receipt.ts';
 import PaperView from '../journal/PaperView.vue';
-import { useAttempt } from './attempt.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import { LOCALE_CHOICES } from './localeChoices.ts';
 import { logoFrom } from './logo.ts';
 import { sampleReceipt } from './sampleReceipt.ts';
 import { useSetupStore } from './setupStore.ts';
-import { useTillStore } from './tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
 

@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { wordsOf } from '../../core/goods/search.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
 import BackupsBlock from '../backups/BackupsBlock.vue';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import AfterSaleBlock from './AfterSaleBlock.vue';
 import ChangesBlock from './ChangesBlock.vue';

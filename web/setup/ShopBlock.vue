@@ -4,9 +4,9 @@ import { watchImmediate } from '@vueuse/core';
 import type { SetupFacts, ShopSettings } from '../../contract/setup.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { LOCALE_CHOICES } from './localeChoices.ts';
-import { useAttempt } from './attempt.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
-import { useTillStore } from './tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
 

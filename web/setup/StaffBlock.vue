@@ -3,7 +3,7 @@ import { reactive, ref } from 'vue';
 import type { SetupFacts, StaffMember } from '../../contract/setup.ts';
 import { PIN_DIGITS } from '../../core/staff/pinDelay.ts';
 import { ROLES, type Role } from '../../core/staff/rights.ts';
-import { useAttempt } from './attempt.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
 
 defineProps<{ facts: SetupFacts }>();

@@ -3,7 +3,7 @@ import { computed, reactive } from 'vue';
 import type { SetupFacts, TaxCategory } from '../../contract/setup.ts';
 import { ratesOn, type DatedRate } from '../../core/offers/taxRates.ts';
 import { formatRate, parseRate } from '../../core/rate.ts';
-import { useAttempt } from './attempt.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
-import { useAttempt } from './attempt.ts';
+import { useAttempt } from '../notices/attempt.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();

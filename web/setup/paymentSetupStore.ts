@@ -3,7 +3,7 @@ import { shallowRef } from 'vue';
 import type { NewTenderType, PaymentSettings, TerminalRow } from '../../contract/payment.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { read, write } from '../net/api.ts';
-import { useTillStore } from './tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** How the shop takes money, as its manager sets it up. */
 export const usePaymentSetupStore = defineStore('paymentSetup', () => {

@@ -16,7 +16,7 @@ import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { read, write } from '../net/api.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useTillStore } from './tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** The shop as its manager sets it up. */
 export const useSetupStore = defineStore('setup', () => {

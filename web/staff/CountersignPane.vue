@@ -2,7 +2,7 @@
 import { useEventListener } from '@vueuse/core';
 import { onMounted, onUnmounted, ref, useTemplateRef } from 'vue';
 import { RIGHTS } from '../../core/staff/rights.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useCountersignStore } from './countersignStore.ts';
 import { useSessionStore } from './sessionStore.ts';

@@ -3,7 +3,7 @@ import { ref } from 'vue';
 import type { Welcome } from '../../contract/setup.ts';
 import type { Person, SignIn } from '../../contract/staff.ts';
 import type { Right } from '../../core/staff/rights.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, whenSignedOut, write } from '../net/api.ts';
 import { startHearing, stopHearing } from '../net/houseEvents.ts';
 

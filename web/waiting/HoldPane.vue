@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useBasketWorkStore } from '../counter/basketWorkStore.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 
 const waiting = useWaitingStore();

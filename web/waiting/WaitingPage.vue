@@ -5,9 +5,9 @@ import { useRouter } from 'vue-router';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { formatRate } from '../../core/rate.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { catalogue } from '../counter/catalogue/thread.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 
 const waiting = useWaitingStore();

@@ -3,13 +3,13 @@ import { v4 as newKey } from 'uuid';
 import { ref, shallowRef } from 'vue';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
-import { useBasketStore } from '../counter/basketStore.ts';
-import { useRingUpStore } from '../counter/ringUpStore.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useRingUpStore } from '../sale/ringUpStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, writeSurely } from '../net/api.ts';
 import { problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
-import { useTillStore } from '../setup/tillStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 
 /** Baskets put aside, on all tills. */
 export const useWaitingStore = defineStore('waiting', () => {

@@ -7,9 +7,7 @@ import { paperText } from '../../../core/journal/paperText.ts';
 import { instant } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House, Outbox } from '../../house.ts';
-import { readShop } from '../../setup/store.ts';
-import { reportPaper } from '../../drawer/service.ts';
-import { giftCardOf, receiptPaper } from '../service.ts';
+import { readShop } from '../../shop/store.ts';
 import { dueMessages, markSent, nextTry, noteTrouble, type OutboxMessage } from './store.ts';
 
 const AT_ONCE = 20;
@@ -22,6 +20,7 @@ const barcode = (text: string): string =>
 export function startOutbox(
   { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,
   post: PostDriver,
+  paperFor: (sql: Reader, message: OutboxMessage) => Promise<Paper>,
 ): Outbox {
   let stopped = false;
   let running: Promise<void> = Promise.resolve();
@@ -102,11 +101,4 @@ export function startOutbox(
     },
   };
   return outbox;
-}
-
-function paperFor(sql: Reader, { saleId, storedValueId, shiftId }: OutboxMessage): Promise<Paper> {
-  if (saleId !== null) return receiptPaper(sql, saleId);
-  if (storedValueId !== null) return giftCardOf(sql, storedValueId);
-  if (shiftId !== null) return reportPaper(sql, shiftId);
-  throw new Error('a message is about nothing');
 }

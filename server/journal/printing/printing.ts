@@ -1,17 +1,8 @@
 import type { Paper } from '../../../core/journal/paper.ts';
 import { paperText } from '../../../core/journal/paperText.ts';
-import { printerTest } from '../../../core/journal/printerTest.ts';
 import type { PrinterSetup } from '../../../core/journal/printerSetup.ts';
-import { shopTime } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';
-import { cashMovePaper, openingPaper } from '../../drawer/cashMoves.ts';
-import { handoverPaper } from '../../drawer/handover.ts';
-import { reportPaper } from '../../drawer/service.ts';
 import type { House } from '../../house.ts';
-import { readShop } from '../../setup/store.ts';
-import { ticketPaper } from '../../waiting/service.ts';
-import { giftCardOf, receiptPaper } from '../service.ts';
-import { voidPaper } from '../voids/paper.ts';
 import { printerOf } from './printers.ts';
 import {
   doubtWhatWasPrinting,
@@ -38,8 +29,12 @@ const TRY_AGAIN_MS = 5_000;
 /** How printing a paper ended: it is out, nobody knows, or it has not begun for a reason. */
 type Outcome = 'out' | 'doubtful' | { trouble: string };
 
+/** Makes what is printed for a job. */
+type PaperOf = (sql: Reader, job: PrintJob, setup: PrinterSetup, now: Date) => Paper | Promise<Paper>;
+
 export function startPrinting(
   house: Pick<House, 'database' | 'printers' | 'events' | 'log' | 'clock'>,
+  paperOf: PaperOf,
 ): Printing {
   const { database, printers, events, log, clock } = house;
   /** One at a time at each till; a printer in trouble holds up no other. */
@@ -163,33 +158,4 @@ export function startPrinting(
       await Promise.all(running.values());
     },
   };
-}
-
-const NO_PAPER: Paper = { title: 'Drawer', rows: [] };
-
-function paperOf(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Date): Paper | Promise<Paper> {
-  const { kind, saleId, shiftId, heldId, openingId, cashMoveId, storedValueId, handoverId } = job;
-  if (kind === 'drawer-only') return NO_PAPER;
-  if (kind === 'test-page') return testPage(sql, job, setup, now);
-  if (storedValueId !== null) return giftCardOf(sql, storedValueId);
-  if (saleId !== null && (kind === 'receipt' || kind === 'copy' || kind === 'gift-receipt')) {
-    return receiptPaper(sql, saleId, kind);
-  }
-  if (saleId !== null && kind === 'void-slip') return voidPaper(sql, saleId);
-  if (handoverId !== null) return handoverPaper(sql, handoverId);
-  if (heldId !== null) return ticketPaper(sql, heldId);
-  if (openingId !== null) return openingPaper(sql, openingId);
-  if (cashMoveId !== null) return cashMovePaper(sql, cashMoveId);
-  if (shiftId !== null) return reportPaper(sql, shiftId);
-  throw new Error('a print job is about nothing');
-}
-
-async function testPage(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Date): Promise<Paper> {
-  const shop = await readShop(sql);
-  return printerTest({
-    shop: shop.name,
-    till: job.tillNumber,
-    when: shopTime(now.toISOString(), shop),
-    setup,
-  });
 }

@@ -10,8 +10,8 @@ import type { House } from '../../house.ts';
 import { Problem } from '../../http/problem.ts';
 import { personOf, personWith } from '../../http/session.ts';
 import { write } from '../../http/write.ts';
-import { change } from '../../setup/changes.ts';
-import { readTill } from '../../setup/store.ts';
+import { change } from '../../shop/changes.ts';
+import { readTill } from '../../shop/store.ts';
 import { choosePrinter, printerOf, printersOfTills, tillIs } from './printers.ts';
 import { addPrintJob, openJobs, settleJob, type OpenJob } from './store.ts';
 

@@ -17,7 +17,7 @@ import { indexOffers } from '../../../core/offers/offerUnits.ts';
 import { businessDate, daysAfter, instant, iso, timeOfDay } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';
 import { Problem } from '../../http/problem.ts';
-import { readShop } from '../../setup/store.ts';
+import { readShop } from '../../shop/store.ts';
 import * as store from './store.ts';
 
 /** A sale that goods may come back from, with the rules of the shop. */

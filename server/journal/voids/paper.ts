@@ -5,7 +5,7 @@ import { currencyOf } from '../../../core/payment/currency.ts';
 import { shopTime } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';
 import { Problem } from '../../http/problem.ts';
-import { readShop } from '../../setup/store.ts';
+import { readShop } from '../../shop/store.ts';
 import { voidFacts } from './store.ts';
 
 /** The slip of a voided sale. @throws Problem 404 */

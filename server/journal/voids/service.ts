@@ -6,7 +6,7 @@ import { RAISED, sqlState, type Reader } from '../../db/database.ts';
 import { takeLocks } from '../../db/locks.ts';
 import type { House } from '../../house.ts';
 import { Problem } from '../../http/problem.ts';
-import { addTender, findPayment, isOfSale, setTender, type PaymentTender } from '../../payment/store.ts';
+import { addTender, findPayment, isOfSale, setTender, type PaymentTender } from '../../tenders/store.ts';
 import { approvalFor } from '../../staff/approval.ts';
 import * as store from './store.ts';
 

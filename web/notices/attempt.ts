@@ -1,5 +1,5 @@
 import { ref, type Ref } from 'vue';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from './noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 
 /** Does what a form asks for and says that it is done, or what is wrong next to its field. */

@@ -18,8 +18,8 @@ import { indexOffers, means, type OfferedGoods } from '../../../core/offers/offe
 import { priceBasket, type PricedBasket } from '../../../core/offers/price.ts';
 import { ratesOn } from '../../../core/offers/taxRates.ts';
 import type { Quantity } from '../../../core/quantity.ts';
-import { houseNow, setHouseClock } from '../../setup/houseClock.ts';
-import { shopDay, shopTimeOfDay } from '../../setup/shopDay.ts';
+import { houseNow, setHouseClock } from '../../shop/houseClock.ts';
+import { shopDay, shopTimeOfDay } from '../../shop/shopDay.ts';
 
 let catalogue = createCatalogue([]);
 let facts: TillFacts | undefined;

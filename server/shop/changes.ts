@@ -5,10 +5,10 @@ import { settingChanges, type SettingChange } from '../../core/setup/changes.ts'
 import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { write, type WriteContext } from '../http/write.ts';
-import { settingsInWords } from './settingsInWords.ts';
 
 /** Keeps what a piece of work changes in Setup, in the transaction that changes it. */
 export async function keepChanges<T>(
+  { settingsInWords }: Pick<House, 'settingsInWords'>,
   sql: Writer,
   { staffId, at }: { staffId: number; at: Date },
   work: () => Promise<T>,
@@ -40,7 +40,9 @@ export function change<Schema extends AnySchema>(
   work: (context: WriteContext<InferType<Schema>>) => Promise<unknown>,
 ): RequestHandler {
   return write(house, 'shop.set-up', schema, (context) =>
-    keepChanges(context.sql, { staffId: context.person.staffId, at: house.clock.now() }, () => work(context)),
+    keepChanges(house, context.sql, { staffId: context.person.staffId, at: house.clock.now() }, () =>
+      work(context),
+    ),
   );
 }
 

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia';
 import type { FoundCode } from '../../contract/offers.ts';
 import { addCode, setReward, withoutCode } from '../../core/counter/basket.ts';
 import type { Nudge } from '../../core/offers/nudge.ts';
-import { useNoticeStore } from '../frame/noticeStore.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useBasketStore } from './basketStore.ts';

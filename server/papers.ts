@@ -1,0 +1,57 @@
+import type { Paper } from '../core/journal/paper.ts';
+import type { PrinterSetup } from '../core/journal/printerSetup.ts';
+import { printerTest } from '../core/journal/printerTest.ts';
+import { shopTime } from './clock.ts';
+import type { Reader } from './db/database.ts';
+import { cashMovePaper, openingPaper } from './drawer/cashMoves.ts';
+import { handoverPaper } from './drawer/handover.ts';
+import { reportPaper } from './drawer/service.ts';
+import type { OutboxMessage } from './journal/outbox/store.ts';
+import type { PrintJob } from './journal/printing/store.ts';
+import { giftCardOf, receiptPaper } from './journal/service.ts';
+import { voidPaper } from './journal/voids/paper.ts';
+import { readShop } from './shop/store.ts';
+import { ticketPaper } from './waiting/service.ts';
+
+const NO_PAPER: Paper = { title: 'Drawer', rows: [] };
+
+/** What is printed for a job: each room makes its own papers. */
+export function printedPaper(
+  sql: Reader,
+  job: PrintJob,
+  setup: PrinterSetup,
+  now: Date,
+): Paper | Promise<Paper> {
+  const { kind, saleId, shiftId, heldId, openingId, cashMoveId, storedValueId, handoverId } = job;
+  if (kind === 'drawer-only') return NO_PAPER;
+  if (kind === 'test-page') return testPage(sql, job, setup, now);
+  if (storedValueId !== null) return giftCardOf(sql, storedValueId);
+  if (saleId !== null && (kind === 'receipt' || kind === 'copy' || kind === 'gift-receipt')) {
+    return receiptPaper(sql, saleId, kind);
+  }
+  if (saleId !== null && kind === 'void-slip') return voidPaper(sql, saleId);
+  if (handoverId !== null) return handoverPaper(sql, handoverId);
+  if (heldId !== null) return ticketPaper(sql, heldId);
+  if (openingId !== null) return openingPaper(sql, openingId);
+  if (cashMoveId !== null) return cashMovePaper(sql, cashMoveId);
+  if (shiftId !== null) return reportPaper(sql, shiftId);
+  throw new Error('a print job is about nothing');
+}
+
+async function testPage(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Date): Promise<Paper> {
+  const shop = await readShop(sql);
+  return printerTest({
+    shop: shop.name,
+    till: job.tillNumber,
+    when: shopTime(now.toISOString(), shop),
+    setup,
+  });
+}
+
+/** What goes out with a mail or a text message. */
+export function sentPaper(sql: Reader, { saleId, storedValueId, shiftId }: OutboxMessage): Promise<Paper> {
+  if (saleId !== null) return receiptPaper(sql, saleId);
+  if (storedValueId !== null) return giftCardOf(sql, storedValueId);
+  if (shiftId !== null) return reportPaper(sql, shiftId);
+  throw new Error('a message is about nothing');
+}
