@@ -4,7 +4,7 @@ import type { Database, Writer } from '../server/db/database.ts';
 import { addCategory, addItems, addPicture, type NewItem } from '../server/goods/store.ts';
 import type { House } from '../server/house.ts';
 import { postEvent } from '../server/ledger/store.ts';
-import { addPreset } from '../server/offers/store.ts';
+import { addPreset } from '../server/offers/presetStore.ts';
 import { listGroups } from '../server/people/store.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/shop/store.ts';
 import { addGiftCardItem, addOpenItem } from '../server/setup/service.ts';

@@ -1,7 +1,7 @@
 import { v4 as newId } from 'uuid';
 import type { Shelf, Tile, TileColour } from '../core/counter/shelves.ts';
 import { putShelves } from '../server/counter/store.ts';
-import { discountPresets } from '../server/offers/store.ts';
+import { discountPresets } from '../server/offers/presetStore.ts';
 import type { Writer } from '../server/db/database.ts';
 
 /** The touch pages of the made-up shop: goods without a label, lessons and repairs, and till jobs. */

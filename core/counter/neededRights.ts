@@ -151,10 +151,10 @@ export function carriedApprovals(basket: Basket): Set<string> {
   return new Set(ids.filter((id) => id !== undefined));
 }
 
-/** Puts an approval into the place in a basket where a step carries it. */
+/** Puts an approval into the place in a basket where a step carries it; for other rights there is none. */
 export function withApproval(
   basket: Basket,
-  { right, step }: Pick<NeededRight, 'right' | 'step'>,
+  { right, step }: { right: Right; step: Step },
   id: string,
 ): Basket {
   const countersign = id;
@@ -196,8 +196,7 @@ export function withApproval(
           step.subject.startsWith(`discount:${discount.id}:`) ? { ...discount, countersign } : discount,
         ),
       };
-    case 'return.take':
-    case 'line.remove-late':
+    default:
       return basket;
   }
 }

@@ -17,7 +17,7 @@ export function backupRoutes({ backups }: House): Router {
     personWith(request, 'shop.set-up');
     idempotencyKey(request);
     const file = await backups.make().catch((error: unknown) => {
-      throw new Problem(503, 'backup-failed', 'No backup was made.', {
+      throw new Problem('backup-failed', 'No backup was made.', {
         detail: error instanceof Error ? error.message : String(error),
       });
     });

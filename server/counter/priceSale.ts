@@ -257,7 +257,7 @@ function labelAgain(code: string, field: string, item: SellableItem, layouts: re
 /** The screen showed another total: the right figures come along, and nothing is taken. */
 export function figuresDiffer(basket: Basket, priced: PricedBasket, currency: string): Problem {
   const data: FigureProblem = { basket, priced };
-  return new Problem(409, 'figures-differ', 'A price has changed meanwhile. Nothing was taken.', {
+  return new Problem('figures-differ', 'A price has changed meanwhile. Nothing was taken.', {
     detail: `The total is now ${formatMoney(priced.total, currencyOf(currency).digits)}. Tell the customer, then take the payment.`,
     data,
   });

@@ -36,7 +36,7 @@ export function counterRoutes(house: House): Router {
     const body = await validate(finishSaleSchema, request);
     const asked = askedBy(request, body);
     if (asked.key !== body.basket.id)
-      throw new Problem(400, 'no-key', "A sale's Idempotency-Key is the id of its basket.");
+      throw new Problem('no-key', "A sale's Idempotency-Key is the id of its basket.");
     response.json(await finishSale(house, person, body, asked));
   });
 
@@ -68,7 +68,7 @@ export function counterRoutes(house: House): Router {
     write(house, 'shelves.arrange', shelvesSchema, async ({ sql, body, afterwards }) => {
       const revision = await putShelves(sql, body.shelves as Shelf[], body.revision);
       if (revision === undefined) {
-        throw new Problem(409, 'shelves-changed', 'Somebody else has arranged the shelves meanwhile.', {
+        throw new Problem('shelves-changed', 'Somebody else has arranged the shelves meanwhile.', {
           data: await readShelves(sql),
         });
       }

@@ -30,25 +30,24 @@ export async function saveBasket(
 ): Promise<{ revision: number }> {
   await takeLocks(sql, { tills: [person.tillId], payments: [basket.id] });
   if (await store.isFinished(sql, basket.id)) {
-    throw new Problem(409, 'sale-finished', 'This basket has been paid already.', {
+    throw new Problem('sale-finished', 'This basket has been paid already.', {
       data: await store.basketOf(sql, person.tillId),
     });
   }
   // What was sent before it was held may arrive after it.
   if (await store.isHeld(sql, basket.id)) {
-    throw new Problem(409, 'basket-held', 'This basket was put on hold.', {
+    throw new Problem('basket-held', 'This basket was put on hold.', {
       data: await store.basketOf(sql, person.tillId),
     });
   }
   // While a terminal is asked, what it is asked for must not change; money must not be left behind.
   if (await deviceAsked(sql, basket)) {
-    throw new Problem(409, 'payment-open', 'The card terminal is being asked for this basket.', {
+    throw new Problem('payment-open', 'The card terminal is being asked for this basket.', {
       data: await store.basketOf(sql, person.tillId),
     });
   }
   if (await moneyHeld(sql, person.tillId, basket.id)) {
     throw new Problem(
-      409,
       'money-taken',
       'Money was taken for the basket before. Finish it, or undo its payments.',
       {
@@ -60,7 +59,7 @@ export async function saveBasket(
   await useFreshApprovals(sql, person, basket, at);
   const stored = await store.putBasket(sql, person.tillId, basket, revision, at);
   if (stored === undefined) {
-    throw new Problem(409, 'basket-changed', 'The basket was changed in another window of this till.', {
+    throw new Problem('basket-changed', 'The basket was changed in another window of this till.', {
       data: await store.basketOf(sql, person.tillId),
     });
   }
@@ -158,13 +157,12 @@ export async function finishWithCash(
   at: Date,
 ): Promise<FinishedSale> {
   if (facts.tenders.some(({ state }) => isOpen(state))) {
-    throw new Problem(409, 'payment-open', 'The card terminal is still being asked. Wait, or call it off.');
+    throw new Problem('payment-open', 'The card terminal is still being asked. Wait, or call it off.');
   }
   const left = due - taken(facts.tenders);
   const { digits } = currencyOf(facts.currency);
   if (due < 0 ? left > 0 : left < 0) {
     throw new Problem(
-      409,
       'too-much-taken',
       `${formatMoney(Math.abs(left), digits)} too much was taken. Undo a payment first.`,
     );

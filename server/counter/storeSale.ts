@@ -237,7 +237,6 @@ async function finishStoring(
     if (state === RAISED.offerUsedUp) throw usedUp([about], []);
     if (state === RAISED.numberTaken) {
       throw new Problem(
-        409,
         'number-taken',
         `The card ·· ${lastFour(about)} was sold or frozen meanwhile. Take its line out.`,
       );
@@ -245,7 +244,6 @@ async function finishStoring(
     if (state === RAISED.paymentChanged) throw paymentChanged();
     if (state === RAISED.returnedMeanwhile) {
       throw new Problem(
-        409,
         'returned-meanwhile',
         'Goods of this return came back already, or their sale was voided.',
         {

@@ -95,7 +95,7 @@ export async function moveCash(
 /** The slip of cash that moved without a sale. @throws Problem 404 */
 export async function cashMovePaper(sql: Reader, id: string): Promise<Paper> {
   const move = await store.findCashMove(sql, id);
-  if (!move) throw new Problem(404, 'no-cash-move', 'No cash was moved then.');
+  if (!move) throw new Problem('no-cash-move', 'No cash was moved then.');
   const shop = await readShop(sql);
   const till = await readTill(sql, move.tillId);
   return cashSlip({
@@ -110,7 +110,7 @@ export async function cashMovePaper(sql: Reader, id: string): Promise<Paper> {
 /** The slip of a drawer that was opened without a sale. @throws Problem 404 */
 export async function openingPaper(sql: Reader, id: string): Promise<Paper> {
   const opening = await store.findOpening(sql, id);
-  if (!opening) throw new Problem(404, 'no-opening', 'The drawer was not opened then.');
+  if (!opening) throw new Problem('no-opening', 'The drawer was not opened then.');
   const shop = await readShop(sql);
   const till = await readTill(sql, opening.tillId);
   return openingSlip({

@@ -8,7 +8,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 /** @throws Problem 403 where another till's drawer is meant and the person may not */
 export function mayCloseFor(person: Person, tillId: number): void {
   if (mayActFor(person, tillId)) return;
-  throw new Problem(403, 'not-allowed', `${person.name} may not count the drawers of other tills.`);
+  throw new Problem('not-allowed', `${person.name} may not count the drawers of other tills.`);
 }
 
 /** @throws Problem 422 on a piece that the currency does not have */

@@ -28,7 +28,7 @@ export async function handOver(
   const { tillId, staffId } = person;
   await takeLocks(sql, { tills: [tillId] });
   const shift = await store.openShiftOf(sql, tillId);
-  if (!shift) throw new Problem(409, 'no-open-drawer', 'The drawer of this till is not open.');
+  if (!shift) throw new Problem('no-open-drawer', 'The drawer of this till is not open.');
   if (toStaffId === staffId) throw fieldProblem('toStaffId', 'To whom? Choose somebody else.');
   const [next] = await sql.query('select 1 from staff where id = $1 and active', [toStaffId]);
   if (!next) throw fieldProblem('toStaffId', 'There is no such person.');

@@ -55,7 +55,7 @@ const numberIn = (request: Request, name: string): number | null => integerOf(re
 
 function shiftIn(request: Request): number {
   const id = integerOf(request.params.id);
-  if (id === null) throw new Problem(404, 'no-shift', 'There is no such shift.');
+  if (id === null) throw new Problem('no-shift', 'There is no such shift.');
   return id;
 }
 

@@ -123,7 +123,7 @@ export async function openDrawer(
   await takeLocks(sql, { tills: [tillId] });
   checkPieces(pieces, currencyOf((await readShop(sql)).currency));
   if (await store.openShiftOf(sql, tillId)) {
-    throw new Problem(409, 'drawer-open', 'The drawer of this till is open already.');
+    throw new Problem('drawer-open', 'The drawer of this till is open already.');
   }
   const left = await balanceOf(sql, ...cashOf(tillId));
   if (asLeft && (!(await readAfterSale(sql)).openAsLeft || left <= 0))
@@ -174,7 +174,7 @@ export async function saveCountSheet(
   checkPieces(pieces, currencyOf((await readShop(sql)).currency));
   const stored = await store.putCountSheet(sql, shift.id, pieces, revision);
   if (stored === undefined) {
-    throw new Problem(409, 'count-changed', 'The count sheet was changed in another window.', {
+    throw new Problem('count-changed', 'The count sheet was changed in another window.', {
       data: await store.openShiftOf(sql, tillId),
     });
   }
@@ -200,7 +200,7 @@ export async function closeShift(
   await checkCount(sql, wanted);
   const [open] = (await leftOversOf(sql, tillId)).filter(({ blocks }) => blocks || !wanted.keepHeld);
   if (open) {
-    throw new Problem(409, 'left-over', 'Something is not finished yet.', {
+    throw new Problem('left-over', 'Something is not finished yet.', {
       detail: `${open.words} Deal with it, then sign the drawer off.`,
     });
   }
@@ -210,7 +210,7 @@ export async function closeShift(
   if (expected !== wanted.expected) {
     // Who counts blindly is told when comparing, which is noted.
     const told = !(await countsBlindly(sql, person));
-    throw new Problem(409, 'expected-changed', 'Cash has moved since you compared. Compare again.', {
+    throw new Problem('expected-changed', 'Cash has moved since you compared. Compare again.', {
       ...(told && {
         detail: `Expected is now ${formatMoney(expected, currency.digits)}.`,
         data: { expected },
@@ -286,7 +286,7 @@ function countOthers(paidWith: readonly ShiftTender[], others: CloseShift['other
 /** A closed shift with what became of it since. @throws Problem 404 */
 export async function closedShiftView(sql: Reader, shiftId: number): Promise<ClosedShiftView> {
   const shift = await store.closedShift(sql, shiftId);
-  if (!shift) throw new Problem(404, 'no-shift', 'There is no closed shift with this number.');
+  if (!shift) throw new Problem('no-shift', 'There is no closed shift with this number.');
   const till = await readTill(sql, shift.tillId);
   return {
     id: shiftId,
@@ -313,7 +313,7 @@ export async function closedShiftView(sql: Reader, shiftId: number): Promise<Clo
 /** The report of a closed shift. @throws Problem 404 */
 export async function reportPaper(sql: Reader, shiftId: number): Promise<Paper> {
   const shift = await store.closedShift(sql, shiftId);
-  if (!shift) throw new Problem(404, 'no-shift', 'There is no closed shift with this number.');
+  if (!shift) throw new Problem('no-shift', 'There is no closed shift with this number.');
   const shop = await readShop(sql);
   const till = await readTill(sql, shift.tillId);
   const { closing } = shift;
@@ -367,6 +367,6 @@ function pick({
 /** @throws Problem 409 when the drawer of a till is not open */
 export async function openShift(sql: Reader, tillId: number) {
   const shift = await store.openShiftOf(sql, tillId);
-  if (!shift) throw new Problem(409, 'no-open-drawer', 'The drawer of this till is not open.');
+  if (!shift) throw new Problem('no-open-drawer', 'The drawer of this till is not open.');
   return shift;
 }

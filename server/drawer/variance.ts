@@ -61,7 +61,7 @@ export async function explainOpenDrawer(
   mayCloseFor(person, tillId);
   const { database } = house;
   const shift = await database.ask((sql) => store.openShiftOf(sql, tillId));
-  if (!shift) throw new Problem(409, 'no-open-drawer', 'The drawer of this till is not open.');
+  if (!shift) throw new Problem('no-open-drawer', 'The drawer of this till is not open.');
   const { movements, others } = await database.ask(async (sql) => ({
     movements: await store.movementsOf(sql, shift.id),
     others: await store.paidWithOf(sql, shift.id),
@@ -84,7 +84,7 @@ export async function explainOpenDrawer(
 /** The same for a shift that was closed, by its report. */
 export async function explainClosedShift(sql: Reader, shiftId: number): Promise<VarianceFound> {
   const shift = await store.closedShift(sql, shiftId);
-  if (!shift) throw new Problem(404, 'no-shift', 'There is no closed shift with this number.');
+  if (!shift) throw new Problem('no-shift', 'There is no closed shift with this number.');
   const { variance, pieces, counts = [], paidWith = [] } = shift.closing;
   const noted = paidWith.filter(({ kind }) => kind === 'noted-card').map(({ name }) => name);
   const cards = counts.filter(({ name }) => noted.includes(name));
@@ -133,13 +133,13 @@ export async function correctTender(
   at: Date,
 ): Promise<void> {
   const tillId = await corrections.tillOfSale(sql, saleId);
-  if (tillId === undefined) throw new Problem(404, 'no-tender', 'There is no such payment.');
+  if (tillId === undefined) throw new Problem('no-tender', 'There is no such payment.');
   mayCloseFor(person, tillId);
   await takeLocks(sql, { tills: [tillId], payments: [saleId], sales: [saleId] });
   const found = await corrections.tenderToCorrect(sql, saleId, position);
-  if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
+  if (!found) throw new Problem('no-tender', 'There is no such payment.');
   const problem = correctionProblem(found, { ...found, to });
-  if (problem) throw new Problem(409, 'cannot-correct', problem);
+  if (problem) throw new Problem('cannot-correct', problem);
   const from = found.kind === 'cash' ? 'cash' : 'card';
   const target = await corrections.correctionType(sql, to);
   if (target === undefined) throw fieldProblem('to', 'The shop has no such means of payment.');
@@ -188,7 +188,7 @@ export async function noteVariance(
   at: Date,
 ): Promise<void> {
   const shift = await store.closedShift(sql, shiftId);
-  if (!shift) throw new Problem(404, 'no-shift', 'There is no closed shift with this number.');
+  if (!shift) throw new Problem('no-shift', 'There is no closed shift with this number.');
   await takeLocks(sql, { tills: [shift.tillId] });
   const explained = await corrections.explainedOf(sql, shiftId);
   const left = shift.closing.variance - explained;

@@ -49,7 +49,7 @@ export function goodsRoutes(house: House): Router {
       const { placeId } = await readTill(sql, tillId);
       return itemFacts(sql, idOf(request.params.id), placeId);
     });
-    if (!facts) throw new Problem(404, 'no-item', 'There is no such item.');
+    if (!facts) throw new Problem('no-item', 'There is no such item.');
     response.json(facts);
   });
 
@@ -66,14 +66,14 @@ export function goodsRoutes(house: House): Router {
   router.get('/items/:id/return-price', async (request, response) => {
     personWith(request, 'sell');
     const price = await database.ask((sql) => lowestPrice(sql, idOf(request.params.id), clock.now()));
-    if (price === undefined) throw new Problem(404, 'no-item', 'It never had a price: it cannot come back.');
+    if (price === undefined) throw new Problem('no-item', 'It never had a price: it cannot come back.');
     response.json({ price });
   });
 
   router.get('/pictures/:id', async (request, response) => {
     personOf(request);
     const picture = await database.ask((sql) => findPicture(sql, idOf(request.params.id)));
-    if (!picture) throw new Problem(404, 'no-picture', 'There is no such picture.');
+    if (!picture) throw new Problem('no-picture', 'There is no such picture.');
     response
       .type(picture.mediaType)
       // A picture never changes under its number; a drawing opened by itself may run nothing.

@@ -11,7 +11,7 @@ const spelled = (code: string) => readBarcode(code)[0]?.canonical ?? code;
 export async function tieCode(sql: Writer, itemId: number, code: string): Promise<void> {
   await checkFree(sql, code);
   if (!(await store.addCode(sql, itemId, spelled(code)))) {
-    throw new Problem(404, 'no-item', 'There is no such item.');
+    throw new Problem('no-item', 'There is no such item.');
   }
 }
 

@@ -1,27 +1,26 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { ValidationError } from '../../contract/yup.ts';
-import type { ProblemDetails } from '../../contract/problem.ts';
+import { PROBLEMS, type ProblemDetails, type ProblemType } from '../../contract/problem.ts';
 import { RAISED, sqlState } from '../db/database.ts';
 
 /** Something a request cannot have, with words for the person who asked. */
-export class Problem extends Error {
-  readonly details: ProblemDetails;
+export class Problem<Type extends ProblemType = ProblemType> extends Error {
+  readonly details: ProblemDetails<Type>;
 
   constructor(
-    status: number,
-    type: string,
+    type: Type,
     title: string,
-    more: Pick<ProblemDetails, 'detail' | 'fields' | 'data'> = {},
+    more: Pick<ProblemDetails<Type>, 'detail' | 'fields' | 'data'> = {},
   ) {
     super(title);
-    this.details = { type, title, status, ...more };
+    this.details = { type, title, status: PROBLEMS[type], ...more };
   }
 }
 
 /** The problem of a form whose one field is wrong. */
 export function fieldProblem(field: string, message: string): Problem {
-  return new Problem(422, 'not-valid', message, { fields: [{ field, message }] });
+  return new Problem('not-valid', message, { fields: [{ field, message }] });
 }
 
 function detailsOf(error: unknown): ProblemDetails {
@@ -112,5 +111,5 @@ export function problemAnswers(log: Logger): ErrorRequestHandler {
 }
 
 export const notFound: RequestHandler = (_request, _response, next) => {
-  next(new Problem(404, 'not-found', 'There is nothing at this address.'));
+  next(new Problem('not-found', 'There is nothing at this address.'));
 };

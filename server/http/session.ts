@@ -26,7 +26,7 @@ export function personIfAny(request: Request): Person | undefined {
 /** The person who asks. @throws Problem 401 when nobody is signed in */
 export function personOf(request: Request): Person {
   const person = people.get(request);
-  if (!person) throw new Problem(401, 'not-signed-in', 'Sign in to go on.');
+  if (!person) throw new Problem('not-signed-in', 'Sign in to go on.');
   return person;
 }
 
@@ -34,7 +34,7 @@ export function personOf(request: Request): Person {
 export function personWith(request: Request, right: Right): Person {
   const person = personOf(request);
   if (!person.rights.includes(right)) {
-    throw new Problem(403, 'no-right', `${person.name} may not do this: ${RIGHTS[right]}.`, {
+    throw new Problem('no-right', `${person.name} may not do this: ${RIGHTS[right]}.`, {
       detail: 'Ask someone with more rights to sign in.',
     });
   }
@@ -48,7 +48,7 @@ export const sameOriginOnly: RequestHandler = (request, _response, next) => {
   const origin = request.get('origin');
   const fromHere =
     origin === undefined ? READS.has(request.method) : URL.parse(origin)?.host === request.host;
-  next(fromHere ? undefined : new Problem(403, 'other-origin', 'This request came from another site.'));
+  next(fromHere ? undefined : new Problem('other-origin', 'This request came from another site.'));
 };
 
 /** Refuses requests for hosts that the shop does not name, where it names its own. */
@@ -56,7 +56,7 @@ export const namedHostsOnly =
   (hosts: readonly string[]): RequestHandler =>
   (request, _response, next) => {
     const known = hosts.length === 0 || hosts.includes(request.hostname.toLowerCase());
-    next(known ? undefined : new Problem(421, 'unknown-host', 'This server does not answer for that name.'));
+    next(known ? undefined : new Problem('unknown-host', 'This server does not answer for that name.'));
   };
 
 /** Refuses addresses that hold what cannot be kept. */
@@ -66,5 +66,5 @@ export const plausibleAddress: RequestHandler = (request, _response, next) => {
   } catch {
     // Bad escapes.
   }
-  next(new Problem(400, 'not-valid', 'The address could not be read.'));
+  next(new Problem('not-an-address', 'The address could not be read.'));
 };

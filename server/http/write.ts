@@ -15,7 +15,7 @@ const keySchema = string().uuid().required();
 export function idempotencyKey(request: Request): string {
   const key = request.get('idempotency-key');
   if (!keySchema.isValidSync(key)) {
-    throw new Problem(400, 'no-key', 'The request needs an Idempotency-Key (a UUID).');
+    throw new Problem('no-key', 'The request needs an Idempotency-Key (a UUID).');
   }
   return key;
 }
@@ -62,8 +62,7 @@ export async function noteAsked(sql: Writer, asked: Asked, at: Date): Promise<bo
   return fresh ? true : !(await wasCarriedOut(sql, asked));
 }
 
-const keyUsed = (): Problem =>
-  new Problem(422, 'key-used', 'This Idempotency-Key was used for another request.');
+const keyUsed = (): Problem => new Problem('key-used', 'This Idempotency-Key was used for another request.');
 
 export interface WriteContext<Body> {
   sql: Writer;
@@ -157,6 +156,6 @@ async function checked(schema: AnySchema, value: unknown, whole: boolean): Promi
   } catch (error) {
     if (error instanceof ValidationError) throw error;
     // A transform met something that it was not made for: a list where a text should be.
-    throw new Problem(422, 'not-valid', 'The request is not what it should be.');
+    throw new Problem('not-valid', 'The request is not what it should be.');
   }
 }

@@ -19,7 +19,7 @@ const uuid = string().uuid().required();
 
 function saleId(request: Request): string {
   const { id } = request.params;
-  if (!uuid.isValidSync(id)) throw new Problem(404, 'no-sale', 'There is no such sale.');
+  if (!uuid.isValidSync(id)) throw new Problem('no-sale', 'There is no such sale.');
   return id;
 }
 

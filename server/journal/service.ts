@@ -147,7 +147,7 @@ export function receiptHead(shop: ShopRow): ReceiptHead {
 /** The paper of a gift card that was sold. */
 export async function giftCardOf(sql: Reader, id: number): Promise<Paper> {
   const card = await store.soldCard(sql, id);
-  if (!card) throw new Problem(404, 'no-card', 'There is no such card.');
+  if (!card) throw new Problem('no-card', 'There is no such card.');
   const shop = await readShop(sql);
   return giftCardPaper({
     shop: receiptHead(shop),
@@ -204,7 +204,7 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
 
 async function findSale(sql: Reader, id: string) {
   const sale = await store.findSale(sql, id);
-  if (!sale) throw new Problem(404, 'no-sale', 'There is no such sale.');
+  if (!sale) throw new Problem('no-sale', 'There is no such sale.');
   return sale;
 }
 

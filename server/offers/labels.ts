@@ -41,7 +41,6 @@ export async function offerLabels(sql: Reader, id: number): Promise<Buffer> {
     labels.push({ title: offer.name, text: gives, price: null, code });
   if (labels.length === 0)
     throw new Problem(
-      404,
       'no-labels',
       'There is nothing to print: this offer has no codes, and no price of its own.',
     );

@@ -31,7 +31,7 @@ export function createRehearsals({ database, log }: Pick<House, 'database' | 'lo
 
   const find = (id: string): Rehearsal => {
     const found = kept.get(id);
-    if (!found) throw new Problem(404, 'no-rehearsal', 'This rehearsal is not kept any more. Run it again.');
+    if (!found) throw new Problem('no-rehearsal', 'This rehearsal is not kept any more. Run it again.');
     return found;
   };
 
@@ -55,11 +55,7 @@ export function createRehearsals({ database, log }: Pick<House, 'database' | 'lo
     find,
     async start(draft, days) {
       if ([...kept.values()].some(({ state }) => state === 'running'))
-        throw new Problem(
-          409,
-          'rehearsal-running',
-          'Another rehearsal is running. Wait for it, or cancel it.',
-        );
+        throw new Problem('rehearsal-running', 'Another rehearsal is running. Wait for it, or cancel it.');
       const rehearsal: Rehearsal = {
         id: newId(),
         state: 'running',

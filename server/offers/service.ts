@@ -35,7 +35,7 @@ export function offerUses(
 export function usedUp(offers: readonly string[], codes: readonly string[]): Problem {
   const data: UsedUpProblem = { codes: [...codes] };
   const what = [...codes, ...offers].join(', ');
-  return new Problem(409, 'offer-used-up', `${what} was used up at another till. Nothing was taken.`, {
+  return new Problem('offer-used-up', `${what} was used up at another till. Nothing was taken.`, {
     detail: 'The basket is priced without it now. Tell the customer the new total.',
     data,
   });
@@ -68,10 +68,10 @@ export async function claimOffers(
 /** What a code opens. @throws Problem 404, or 409 where it opens nothing any more */
 export async function lookUpCode(sql: Reader, code: string): Promise<FoundCode> {
   const found = await store.findCode(sql, code);
-  if (!found) throw new Problem(404, 'no-code', 'No offer has this code.');
+  if (!found) throw new Problem('no-code', 'No offer has this code.');
   const { used, state, ...rest } = found;
-  if (found.single && used > 0) throw new Problem(409, 'code-used', `${found.code} was used before.`);
-  if (state !== 'live') throw new Problem(409, 'offer-not-live', `${found.offer} does not apply now.`);
+  if (found.single && used > 0) throw new Problem('code-used', `${found.code} was used before.`);
+  if (state !== 'live') throw new Problem('offer-not-live', `${found.offer} does not apply now.`);
   return rest;
 }
 
@@ -83,7 +83,7 @@ export async function keepOffer(
   by: { staffId: number; at: Date },
 ): Promise<{ id: number }> {
   if (id !== null && (await readOffer(sql, id)).state === 'ended')
-    throw new Problem(409, 'offer-ended', 'This offer is over. Copy it to use it again.');
+    throw new Problem('offer-ended', 'This offer is over. Copy it to use it again.');
   if (await store.offerNamed(sql, offer.name, id))
     throw fieldProblem('name', 'Another offer has this name: the name is printed as the reason.');
   if ((await store.unknownGoods(sql, offer.rule)) > 0)
@@ -94,7 +94,7 @@ export async function keepOffer(
 /** @throws Problem 404 */
 export async function readOffer(sql: Reader, id: number) {
   const offer = await store.findOffer(sql, id);
-  if (!offer) throw new Problem(404, 'no-offer', 'There is no such offer.');
+  if (!offer) throw new Problem('no-offer', 'There is no such offer.');
   return offer;
 }
 
@@ -102,9 +102,9 @@ export async function readOffer(sql: Reader, id: number) {
 export async function switchOffer(sql: Writer, id: number, state: OfferState, at: Date): Promise<void> {
   const offer = await readOffer(sql, id);
   if (offer.state === 'ended')
-    throw new Problem(409, 'offer-ended', 'This offer is over. Copy it to use it again.');
+    throw new Problem('offer-ended', 'This offer is over. Copy it to use it again.');
   if (state === 'live' && offer.needs === 'code' && offer.codes === 0)
-    throw new Problem(409, 'no-codes', 'Add a code first: without one nobody can have this offer.');
+    throw new Problem('no-codes', 'Add a code first: without one nobody can have this offer.');
   await store.setOfferState(sql, id, state, at);
 }
 

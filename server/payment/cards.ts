@@ -82,10 +82,10 @@ export async function settle(
 ): Promise<{ count: number; gross: number; fees: number }> {
   const { database, terminal: driver } = house;
   const terminal = (await database.ask(listTerminals)).find(({ id }) => id === terminalId);
-  if (!terminal) throw new Problem(404, 'no-terminal', 'There is no such terminal.');
+  if (!terminal) throw new Problem('no-terminal', 'There is no such terminal.');
   const last = await database.ask((sql) => lastBatch(sql, terminalId));
   const batches = await driver.settle(terminal.serial, last).catch((error: unknown) => {
-    if (error instanceof TerminalUnreachable) throw new Problem(503, 'unreachable', error.message);
+    if (error instanceof TerminalUnreachable) throw new Problem('unreachable', error.message);
     throw error;
   });
   const paid = { count: 0, gross: 0, fees: 0 };

@@ -18,7 +18,7 @@ export async function keepCardOf(
   await house.database.write(async (sql) => {
     const tender = await store.findTender(sql, id);
     if (!tender?.token || !tender.brand || tender.state !== 'approved') {
-      throw new Problem(409, 'no-card', 'There is no card to be kept.');
+      throw new Problem('cannot-keep-card', 'There is no card to be kept.');
     }
     await takeLocks(sql, { payments: [tender.basketId] });
     const payment = await store.findPayment(sql, tender.basketId);
@@ -43,10 +43,10 @@ export async function keepCardOf(
  */
 export async function forgetCard(sql: Writer, person: Person, id: number, at: Date): Promise<void> {
   const card = await cards.cardOnFile(sql, id);
-  if (!card) throw new Problem(404, 'no-card', 'There is no such card on file.');
+  if (!card) throw new Problem('no-card', 'There is no such card on file.');
   const ringingUp = await basketOf(sql, person.tillId);
   if (!person.rights.includes('card.list') && ringingUp?.basket.customer?.id !== card.customerId) {
-    throw new Problem(403, 'no-right', 'This card belongs to somebody else.', {
+    throw new Problem('no-right', 'This card belongs to somebody else.', {
       detail: 'Put its customer on the sale, or ask somebody who may see card payments.',
     });
   }

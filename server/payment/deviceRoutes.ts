@@ -63,7 +63,7 @@ export function deviceRoutes(house: House): Router {
     personWith(request, 'shop.set-up');
     idempotencyKey(request);
     if (terminal.count() >= MOST_TERMINALS)
-      throw new Problem(409, 'too-many', `There are ${MOST_TERMINALS} terminals already. Use one of them.`);
+      throw new Problem('too-many', `There are ${MOST_TERMINALS} terminals already. Use one of them.`);
     response.json(terminal.unpack());
   });
   // Nobody makes terminals up by asking for them.
@@ -71,7 +71,7 @@ export function deviceRoutes(house: House): Router {
     const { serial } = params;
     const paired = await house.database.ask(listTerminals);
     if (paired.some((one) => one.serial === serial) || terminal.has(serial)) return serial;
-    throw new Problem(404, 'no-terminal', 'There is no such terminal.');
+    throw new Problem('no-terminal', 'There is no such terminal.');
   };
   router.get('/terminals/:serial', async (request, response) => {
     response.json(terminal.face(await serialIn(request)));
@@ -83,7 +83,7 @@ export function deviceRoutes(house: House): Router {
       // What each press needs is checked by the stand-in, which refuses what does not fit its step.
       response.json(terminal.press(serial, press as TerminalPress));
     } catch (error) {
-      if (error instanceof TerminalRefusal) throw new Problem(409, 'refused', error.message);
+      if (error instanceof TerminalRefusal) throw new Problem('refused', error.message);
       throw error;
     }
   });

@@ -53,7 +53,7 @@ async function readyToRefund(
   wanted: { basket: Basket; expectedTotal: Money },
 ): Promise<Ready> {
   const ready = await readyToPay(house, person, wanted, house.clock.now());
-  if (ready.finished) throw new Problem(409, 'sale-finished', 'This return has been finished already.');
+  if (ready.finished) throw new Problem('sale-finished', 'This return has been finished already.');
   return ready;
 }
 
@@ -147,14 +147,9 @@ function refused(problem: RefundProblem, digits: number): Problem {
 async function checkOrigins(sql: Writer, basket: Basket, { returns }: Facts, at: Date): Promise<void> {
   for (const [saleId, { receipt }] of returns) {
     if (await refundUnderWay(sql, saleId, basket.id)) {
-      throw new Problem(
-        409,
-        'refund-under-way',
-        `Money is being given back for ${receipt} on another till.`,
-        {
-          detail: 'Wait until it is finished there, or undone; then look at what is left.',
-        },
-      );
+      throw new Problem('refund-under-way', `Money is being given back for ${receipt} on another till.`, {
+        detail: 'Wait until it is finished there, or undone; then look at what is left.',
+      });
     }
     await checkStillThere(sql, basket, saleId, at);
   }
@@ -183,7 +178,7 @@ async function addParts(
   const { tenders } = begun;
   await checkOrigins(sql, basket, facts, at);
   if (tenders.some(({ state }) => isOpen(state))) {
-    throw new Problem(409, 'payment-open', 'Another refund of this basket is not answered yet.');
+    throw new Problem('payment-open', 'Another refund of this basket is not answered yet.');
   }
   const { plan, paid } = await planFor(sql, ready, tenders);
   const wanted = parts.map((part): WantedRefund => ({

@@ -39,7 +39,7 @@ const uuid = string().uuid().required();
 
 function uuidIn(request: Request, name: string): string {
   const value = request.params[name];
-  if (!uuid.isValidSync(value)) throw new Problem(404, 'not-found', 'There is no such payment.');
+  if (!uuid.isValidSync(value)) throw new Problem('not-found', 'There is no such payment.');
   return value;
 }
 
@@ -68,7 +68,7 @@ function addTenders(router: Router, house: House): void {
     const wanted = await validate(takeTenderSchema, request);
     const asked = askedBy(request, wanted);
     if (asked.key !== wanted.id) {
-      throw new Problem(400, 'no-key', "A payment's Idempotency-Key is its id.");
+      throw new Problem('no-key', "A payment's Idempotency-Key is its id.");
     }
     response.json(await service.takeTender(house, person, wanted, asked, sourceOf(request)));
   });
@@ -282,7 +282,7 @@ function addSettings(router: Router, house: House): void {
       const id = numberIn(request, 'id');
       const known = await tenderTypes(sql);
       const type = known.find((one) => one.id === id);
-      if (!type) throw new Problem(404, 'not-found', 'There is no such means of payment.');
+      if (!type) throw new Problem('not-found', 'There is no such means of payment.');
       if (known.some((one) => one.id !== id && one.name.toLowerCase() === body.name.toLowerCase())) {
         throw fieldProblem('name', `There is ${body.name} already.`);
       }

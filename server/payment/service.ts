@@ -162,7 +162,7 @@ async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
   const { tenders } = begun;
   if (tenders.some(({ id }) => id === wanted.id)) return false;
   if (tenders.some(({ state }) => isOpen(state))) {
-    throw new Problem(409, 'payment-open', 'Another payment of this basket is not answered yet.');
+    throw new Problem('payment-open', 'Another payment of this basket is not answered yet.');
   }
   const { digits } = currencyOf(facts.currency);
   const left = mayBeTaken(due, tenders);

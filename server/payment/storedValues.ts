@@ -70,7 +70,6 @@ const shown = (person: Person, view: StoredValueView): StoredValueView =>
 
 const unknownNumber = (number: string): Problem =>
   new Problem(
-    404,
     'no-card',
     isMistyped(number) ? 'The number is not right: type it again.' : 'There is no card with this number.',
   );
@@ -88,7 +87,7 @@ export async function mayTryNumber({ database, tries }: House, trier: Trier, typ
   );
   if ('found' in tried || tried.judged) return;
   const { wait } = tried;
-  throw new Problem(429, 'wait', `Too many unknown numbers. Wait ${wait} second${wait === 1 ? '' : 's'}.`, {
+  throw new Problem('wait', `Too many unknown numbers. Wait ${wait} second${wait === 1 ? '' : 's'}.`, {
     data: { seconds: wait },
   });
 }
@@ -116,7 +115,7 @@ export async function storedValueHistory(sql: Reader, person: Person, id: number
 
 async function find(sql: Reader, id: number): Promise<store.StoredValueRow> {
   const row = await store.findValue(sql, { id });
-  if (!row) throw new Problem(404, 'no-card', 'There is no such card.');
+  if (!row) throw new Problem('no-card', 'There is no such card.');
   return row;
 }
 
@@ -132,9 +131,8 @@ export async function freshNumber(sql: Reader): Promise<string> {
 export async function setFrozen(sql: Writer, id: number, frozen: boolean): Promise<void> {
   await takeLocks(sql, { values: [id] });
   const { state, held } = await find(sql, id);
-  if (state === 'closed') throw new Problem(409, 'closed', 'Nothing is left on it any more.');
-  if (frozen && held > 0)
-    throw new Problem(409, 'held', 'It is being paid with just now. Try again in a moment.');
+  if (state === 'closed') throw new Problem('closed', 'Nothing is left on it any more.');
+  if (frozen && held > 0) throw new Problem('held', 'It is being paid with just now. Try again in a moment.');
   await store.setState(sql, id, frozen ? 'frozen' : 'active');
 }
 
@@ -148,8 +146,8 @@ export async function moveCard(
 ): Promise<{ id: number; number: string }> {
   await takeLocks(sql, { values: [id] });
   const old = await find(sql, id);
-  if (old.balance === 0) throw new Problem(409, 'closed', 'Nothing is left on it.');
-  if (old.held > 0) throw new Problem(409, 'held', 'It is being paid with just now. Try again in a moment.');
+  if (old.balance === 0) throw new Problem('closed', 'Nothing is left on it.');
+  if (old.held > 0) throw new Problem('held', 'It is being paid with just now. Try again in a moment.');
   const number = plainNumber(typed) || (await freshNumber(sql));
   if (isMistyped(number)) throw fieldProblem('number', 'The number is not right: type it again.');
   const fresh = await store.addValue(sql, {

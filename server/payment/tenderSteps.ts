@@ -16,13 +16,13 @@ import * as store from '../tenders/store.ts';
 /** Says that a till may touch the payments of another one. @throws Problem 403 */
 export function mayTouch(person: Person, tillId: number): void {
   if (mayActFor(person, tillId)) return;
-  throw new Problem(403, 'other-till', 'This payment belongs to another till.', {
+  throw new Problem('other-till', 'This payment belongs to another till.', {
     detail: 'Deal with it there, or ask somebody who may close other drawers.',
   });
 }
 
 const finishedAlready = (): Problem =>
-  new Problem(409, 'sale-finished', 'This sale is finished: its payments stand.', {
+  new Problem('sale-finished', 'This sale is finished: its payments stand.', {
     detail: 'Void the sale, or take the goods back as a return.',
   });
 
@@ -45,7 +45,7 @@ export async function changeTender(
 ): Promise<store.PaymentTender> {
   return house.database.write(async (sql) => {
     const found = await store.findTender(sql, id);
-    if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
+    if (!found) throw new Problem('no-tender', 'There is no such payment.');
     const { basketId } = found;
     await takeLocks(sql, { payments: [basketId] });
     const payment = await store.findPayment(sql, basketId);
@@ -112,7 +112,7 @@ async function askTerminal(
 ): Promise<PaymentView> {
   const { tender, again } = await house.database.ask(async (sql) => {
     const found = await store.findTender(sql, id);
-    if (!found) throw new Problem(404, 'no-tender', 'There is no such payment.');
+    if (!found) throw new Problem('no-tender', 'There is no such payment.');
     const payment = await store.findPayment(sql, found.basketId);
     mayTouch(person, payment?.tillId ?? 0);
     return { tender: found, again: await wasCarriedOut(sql, asked) };
@@ -145,7 +145,7 @@ export async function abandonTender(
     { event: 'abandon', person, asked },
     async (sql, { state }) => {
       const next = tenderStep(state, 'abandon');
-      if (!next) throw new Problem(409, 'answered', 'The terminal has answered meanwhile.');
+      if (!next) throw new Problem('answered', 'The terminal has answered meanwhile.');
       await store.setTender(sql, id, {
         state: next,
         words: `${person.name} went on without the answer.`,

@@ -23,7 +23,7 @@ export function peopleRoutes(house: House): Router {
     personWith(request, 'sell');
     const id = Number(request.params.id);
     if (!Number.isInteger(id) || id >= 2 ** 31)
-      throw new Problem(404, 'no-customer', 'There is no such customer.');
+      throw new Problem('no-customer', 'There is no such customer.');
     response.json(await house.database.ask((sql) => readCustomer(sql, id)));
   });
 

@@ -21,9 +21,9 @@ export async function findCustomers(sql: Reader, text: string): Promise<FoundCus
 /** Who has a card. @throws Problem 404 when nobody has, 409 when it was replaced */
 export async function customerOfCard(sql: Reader, code: string): Promise<CustomerPanel> {
   const card = await store.customerOfCard(sql, code);
-  if (!card) throw new Problem(404, 'no-card', 'This is no customer card.');
+  if (!card) throw new Problem('no-card', 'This is no customer card.');
   if (card.replaced) {
-    throw new Problem(409, 'card-replaced', `This card of ${card.name} was replaced and counts no more.`, {
+    throw new Problem('card-replaced', `This card of ${card.name} was replaced and counts no more.`, {
       detail: 'Ask for the new card, or find the customer by name with F4.',
     });
   }
@@ -33,7 +33,7 @@ export async function customerOfCard(sql: Reader, code: string): Promise<Custome
 /** What the Counter shows of a customer. @throws Problem 404 */
 export async function readCustomer(sql: Reader, id: number): Promise<CustomerPanel> {
   const panel = await store.customerPanel(sql, id, VISITS);
-  if (!panel) throw new Problem(404, 'no-customer', 'There is no such customer.');
+  if (!panel) throw new Problem('no-customer', 'There is no such customer.');
   return {
     ...panel,
     visits: panel.visits.map((visit) => ({ ...visit, finishedAt: new Date(visit.finishedAt).toISOString() })),
@@ -51,7 +51,7 @@ export async function addCustomer(
 ): Promise<CustomerPanel> {
   const like = anyway === 'yes' ? undefined : await findLikelySame(sql, customer);
   if (like) {
-    throw new Problem(409, 'customer-known', `${like.customer.name} is known already: ${like.why}.`, {
+    throw new Problem('customer-known', `${like.customer.name} is known already: ${like.why}.`, {
       data: like,
     });
   }

@@ -22,7 +22,8 @@ import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
 import { change, listChanges, noteChange } from '../shop/changes.ts';
 import { tryAllNow } from '../journal/outbox/store.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
-import { endPreset, setDiscountLimit } from '../offers/store.ts';
+import { endPreset } from '../offers/presetStore.ts';
+import { setDiscountLimit, setRefundLimits } from '../staff/limits.ts';
 import {
   addDiscountPreset,
   addPlace,
@@ -158,9 +159,10 @@ export function setupRoutes(house: House): Router {
 
   router.put(
     '/after-sale',
-    change(house, afterSaleSchema, ({ sql, body, afterwards }) => {
+    change(house, afterSaleSchema, async ({ sql, body, afterwards }) => {
       afterwards(changed);
-      return putAfterSale(sql, body);
+      await putAfterSale(sql, body);
+      await setRefundLimits(sql, body.refundLimits);
     }),
   );
 

@@ -16,7 +16,8 @@ import type { Reader, Writer } from '../db/database.ts';
 import { listRights, listStaff } from '../staff/store.ts';
 import { liveOffers, offerCounts, openCodes } from '../offers/offerStore.ts';
 import { readAfterSale } from '../shop/afterSaleStore.ts';
-import { addPreset, discountLimits, discountPresets } from '../offers/store.ts';
+import { addPreset, discountPresets } from '../offers/presetStore.ts';
+import { discountLimits } from '../staff/limits.ts';
 import { listGroups } from '../people/store.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addRoleRights, addStaff } from '../staff/service.ts';
@@ -40,7 +41,7 @@ export function welcome({ database, demoPins }: House): Promise<Welcome> {
 /** Sets up an empty shop with one place, one till, its taxes and its first manager. @throws Problem 409 when there is one */
 export async function setUpShop({ database, clock, pinKey }: House, first: FirstRun): Promise<void> {
   await database.write(async (sql) => {
-    if (await store.findShop(sql)) throw new Problem(409, 'shop-exists', 'The shop has been set up already.');
+    if (await store.findShop(sql)) throw new Problem('shop-exists', 'The shop has been set up already.');
     await store.addShop(sql, {
       name: first.shopName,
       currency: first.currency,
@@ -270,5 +271,5 @@ export async function addTaxRate(sql: Writer, rate: NewTaxRate, at: Date): Promi
 export async function dropTaxRate(sql: Writer, id: number, at: Date): Promise<void> {
   const { timezone } = await store.readShop(sql);
   if (await store.dropTaxRate(sql, id, businessDate(at, timezone))) return;
-  throw new Problem(409, 'rate-began', 'This rate is in force: end it with a later one.');
+  throw new Problem('rate-began', 'This rate is in force: end it with a later one.');
 }

@@ -14,7 +14,10 @@ export async function readAfterSale(sql: Reader): Promise<AfterSaleSettings> {
   );
 }
 
-export async function putAfterSale(sql: Writer, settings: AfterSaleSettings): Promise<void> {
+export async function putAfterSale(
+  sql: Writer,
+  settings: Omit<AfterSaleSettings, 'refundLimits'>,
+): Promise<void> {
   await sql.query(
     `update shop set return_days = $1, no_receipt_days = $2, no_receipt_warning = $3, refund_rest = $4, drop_above = $5,
        blind_count = $6, short_limit = $7, managers_mail = $8, open_as_left = $9, count_as_total = $10`,
@@ -31,7 +34,4 @@ export async function putAfterSale(sql: Writer, settings: AfterSaleSettings): Pr
       settings.countAsTotal,
     ],
   );
-  for (const [role, amount] of Object.entries(settings.refundLimits)) {
-    await sql.query('update role_refund_limit set amount = $2 where role = $1', [role, amount]);
-  }
 }

@@ -1,3 +1,5 @@
+import type { StoredBasket } from '../../contract/counter.ts';
+import type { CountersignNeeded } from '../../contract/problem.ts';
 import type { Person } from '../../contract/staff.ts';
 import {
   approvalProblem,
@@ -12,13 +14,6 @@ import { RIGHTS, type Right } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import * as store from './store.ts';
-
-/** What comes with the problem `countersign-needed`: what is to be approved now. */
-export interface CountersignNeeded {
-  right: Right;
-  about: string;
-  steps: readonly Step[];
-}
 
 /** Whoever takes a step for a basket, a sale or the like. */
 export const takerOf = ({ sessionId }: Person, usedFor: string, at: Date): Taker => ({
@@ -54,10 +49,10 @@ export function countersignNeeded(
   needed: CountersignNeeded,
   problem: ApprovalProblem,
   digits: number,
-  data: object = {},
+  data: Partial<StoredBasket> = {},
 ): Problem {
   const { name } = person;
-  return new Problem(403, 'countersign-needed', `${name} may not do this alone: ${RIGHTS[needed.right]}.`, {
+  return new Problem('countersign-needed', `${name} may not do this alone: ${RIGHTS[needed.right]}.`, {
     detail: whyNot(problem, needed.steps, digits),
     data: { ...data, needed },
   });

@@ -19,7 +19,7 @@ export function staffRoutes(house: House): Router {
     limit: 120,
     standardHeaders: true,
     legacyHeaders: false,
-    handler: (_request, _response, next) => next(new Problem(429, 'wait', 'Too many tries. Wait a minute.')),
+    handler: (_request, _response, next) => next(new Problem('wait', 'Too many tries. Wait a minute.')),
   });
 
   router.get('/session', (request, response) => {

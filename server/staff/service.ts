@@ -53,7 +53,7 @@ async function knownByPin(house: House, pin: string, trier: Trier): Promise<stor
   const { tillId } = trier;
   if (!(await database.ask((sql) => store.isTill(sql, tillId)))) {
     const fields = [{ field: 'tillId', message: 'Choose a till.' }];
-    throw new Problem(422, 'no-till', 'This till does not exist.', { fields });
+    throw new Problem('unknown-till', 'This till does not exist.', { fields });
   }
   const tried = await tries.attempt(trier, () => staffWithPin(house, pin));
   if ('found' in tried) return tried.found;
@@ -91,7 +91,7 @@ export async function countersign(
   return house.database.write(async (sql) => {
     if (!(await store.hasRight(sql, staff.role, right))) {
       const message = `${staff.name} may not do this either: ${RIGHTS[right]}.`;
-      throw new Problem(403, 'no-right', message, { fields: [{ field: 'pin', message }] });
+      throw new Problem('no-right', message, { fields: [{ field: 'pin', message }] });
     }
     await store.addCountersign(sql, {
       id,
@@ -162,7 +162,7 @@ async function freshPin(sql: Writer, pin: string, secret: string, of?: number) {
     (await store.staffByPinKey(sql, stored.pinKey)) ??
     (await store.staffByPinKey(sql, earlierPinKeyOf(pin, secret)));
   if (other && other.id !== of) {
-    throw new Problem(422, 'pin-taken', 'Choose another PIN.', {
+    throw new Problem('pin-taken', 'Choose another PIN.', {
       fields: [{ field: 'pin', message: 'Choose another PIN: somebody else has this one.' }],
     });
   }
@@ -180,7 +180,7 @@ export async function changeStaff(
   by: { pinKey: string; at: Date },
 ): Promise<void> {
   const before = await store.findStaff(sql, person.id);
-  if (!before) throw new Problem(404, 'no-person', 'There is no such person.');
+  if (!before) throw new Problem('no-person', 'There is no such person.');
   if (pin) await store.changePin(sql, person.id, await freshPin(sql, pin, by.pinKey, person.id));
   await store.changeStaff(sql, person);
   if (pin || before.role !== person.role || before.active !== person.active)
@@ -198,7 +198,7 @@ export async function setRight(sql: Writer, role: Role, right: Right, granted: b
 /** A shop that nobody may set up could not be mended any more. */
 async function keepSomebodyInCharge(sql: Writer): Promise<void> {
   if ((await store.countThoseWhoSetUp(sql)) > 0) return;
-  throw new Problem(409, 'nobody-left', 'Then nobody could set up the shop any more.', {
+  throw new Problem('nobody-left', 'Then nobody could set up the shop any more.', {
     detail: 'Give somebody else that right first.',
   });
 }
@@ -209,14 +209,14 @@ export async function addRoleRights(sql: Writer): Promise<void> {
 }
 
 function tooEarly(seconds: number): Problem {
-  return new Problem(429, 'wait', `Too many wrong PINs. Wait ${seconds} second${seconds === 1 ? '' : 's'}.`, {
+  return new Problem('wait', `Too many wrong PINs. Wait ${seconds} second${seconds === 1 ? '' : 's'}.`, {
     data: { seconds },
   });
 }
 
 function wrongPin(delay: number): Problem {
   const wait = delay ? ` Wait ${delay} seconds.` : '';
-  return new Problem(401, 'wrong-pin', `Wrong PIN.${wait}`, {
+  return new Problem('wrong-pin', `Wrong PIN.${wait}`, {
     data: { seconds: delay },
     fields: [{ field: 'pin', message: `Wrong PIN.${wait}` }],
   });

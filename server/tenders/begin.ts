@@ -25,7 +25,7 @@ export async function beginPayment(
   const tenders = await store.tendersOf(sql, basket.id);
   const holds = tenders.some(({ state }) => holdsMoney(state));
   if (holds && known.tillId !== tillId) {
-    throw new Problem(409, 'other-till', 'Money is being taken for this basket on another till.');
+    throw new Problem('paid-elsewhere', 'Money is being taken for this basket on another till.');
   }
   const same = holds && isDeepStrictEqual(known.basket, asStored(basket));
   if (same && known.due !== due) throw paymentChanged();
@@ -45,11 +45,7 @@ export async function beginPayment(
 
 /** Something about the payment of a basket was changed by another request. */
 export const paymentChanged = (): Problem =>
-  new Problem(
-    409,
-    'payment-changed',
-    'The payments have changed meanwhile. Look again at what is left to pay.',
-  );
+  new Problem('payment-changed', 'The payments have changed meanwhile. Look again at what is left to pay.');
 
 /** A value as it comes back from where JSON is kept. */
 export const asStored = <Kept>(value: Kept): Kept => JSON.parse(JSON.stringify(value)) as Kept;

@@ -33,7 +33,7 @@ export function waitingRoutes(house: House): Router {
     '/held/:id/taken',
     write(house, 'sell', null, async ({ sql, person, request, afterwards }) => {
       const { id } = request.params;
-      if (!uuid.isValidSync(id)) throw new Problem(404, 'no-basket', 'There is no such basket.');
+      if (!uuid.isValidSync(id)) throw new Problem('no-basket', 'There is no such basket.');
       const { stored, words } = await takeUp(sql, person, id, house.clock.now());
       const { tillId } = person;
       afterwards(() => {

@@ -36,10 +36,9 @@ export async function holdBasket(
     throw fieldProblem('basket', 'The basket is empty: there is nothing to hold.');
   await takeLocks(sql, { tills: [tillId], payments: [hold.basket.id] });
   if (await isFinished(sql, hold.basket.id))
-    throw new Problem(409, 'sale-finished', 'This basket has been paid already.');
+    throw new Problem('sale-finished', 'This basket has been paid already.');
   if (await moneyHeld(sql, tillId, null)) {
     throw new Problem(
-      409,
       'money-taken',
       'Money was taken for this basket. Finish it, or undo its payments first.',
     );
@@ -64,18 +63,18 @@ export async function takeUp(
   await takeLocks(sql, { tills: [tillId] });
   const mine = await basketOf(sql, tillId);
   if (mine && mine.basket.lines.length > 0) {
-    throw new Problem(409, 'basket-not-empty', 'This till is ringing up something else.', {
+    throw new Problem('basket-not-empty', 'This till is ringing up something else.', {
       detail: 'Put it on hold first, or finish it.',
     });
   }
   if (await moneyHeld(sql, tillId, null)) {
-    throw new Problem(409, 'money-taken', 'Money was taken for the basket on this till. Finish it first.');
+    throw new Problem('money-taken', 'Money was taken for the basket on this till. Finish it first.');
   }
   const basket = await store.takeHeld(sql, id, { staffId, tillId, at });
   if (!basket) {
     const words = await takenWords(sql, id);
-    if (!words) throw new Problem(404, 'no-basket', 'There is no such basket.');
-    throw new Problem(409, 'basket-taken', words);
+    if (!words) throw new Problem('no-basket', 'There is no such basket.');
+    throw new Problem('basket-taken', words);
   }
   await store.dropBasketOf(sql, tillId);
   const revision = await putBasket(sql, tillId, basket, 0, at);
@@ -90,7 +89,7 @@ async function takenWords(sql: Reader, id: string): Promise<string | undefined> 
 /** The ticket of a held basket. @throws Problem 404 */
 export async function ticketPaper(sql: Reader, id: string): Promise<Paper> {
   const held = await store.heldBasket(sql, id);
-  if (!held) throw new Problem(404, 'no-basket', 'There is no such basket.');
+  if (!held) throw new Problem('no-basket', 'There is no such basket.');
   const shop = await readShop(sql);
   const lines = held.basket.lines.length;
   return holdTicket({

@@ -52,8 +52,9 @@ export const useShelfStore = defineStore('shelf', () => {
       revision = saved.revision;
     } catch (error) {
       notices.failed(problemWords(error));
-      if (error instanceof ApiProblem && error.details.type === 'shelves-changed') {
-        await show(error.details.data as StoredShelves);
+      const theirs = error instanceof ApiProblem ? error.data('shelves-changed') : undefined;
+      if (theirs) {
+        await show(theirs);
       } else {
         await load().catch(() => {});
       }

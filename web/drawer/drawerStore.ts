@@ -12,7 +12,6 @@ import type {
   DrawerState,
   Explain,
   OpenDrawer,
-  OpenShift,
   ShiftHistory,
   TerminalTotal,
   VarianceFound,
@@ -136,7 +135,7 @@ export const useDrawerStore = defineStore('drawer', () => {
       if (error instanceof Unreachable) return sendSoon(SEND_AGAIN_MS);
       if (error instanceof ApiProblem && error.details.type === 'count-changed') {
         // The newest hand wins: the sheet that is being typed here replaces the other one.
-        revision = (error.details.data as OpenShift | null)?.countRevision ?? 0;
+        revision = error.data('count-changed')?.countRevision ?? 0;
         return sendSoon(0);
       }
       notices.failed(problemWords(error));

@@ -1,4 +1,4 @@
-import type { ProblemDetails } from '../../contract/problem.ts';
+import type { ProblemData, ProblemDetails } from '../../contract/problem.ts';
 
 /** What the server refused, with its words. */
 export class ApiProblem extends Error {
@@ -9,6 +9,12 @@ export class ApiProblem extends Error {
   /** Title and advice in one text. */
   get words(): string {
     return [this.details.title, this.details.detail].filter(Boolean).join(' ');
+  }
+
+  /** What belongs to problems of some kinds; nothing where it is another one. */
+  data<Type extends keyof ProblemData>(...types: Type[]): ProblemData[Type] | undefined {
+    const mine = types.some((type) => type === this.details.type);
+    return mine ? (this.details.data as ProblemData[Type]) : undefined;
   }
 
   /** What is wrong with a field of the form that was sent. */

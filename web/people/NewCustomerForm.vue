@@ -39,8 +39,9 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
       anyway,
     });
   } catch (error) {
-    if (error instanceof ApiProblem && error.details.type === 'customer-known') {
-      known.value = error.details.data as LikelySame;
+    const like = error instanceof ApiProblem ? error.data('customer-known') : undefined;
+    if (like) {
+      known.value = like;
     } else {
       const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
       wrong.value = Object.fromEntries(said.map(({ field, message }) => [field, message]));

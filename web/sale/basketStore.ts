@@ -1,13 +1,8 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
 import { computed, ref, shallowRef } from 'vue';
-import type {
-  FigureProblem,
-  FinishedSale,
-  FinishSale,
-  StoredBasket,
-  UsedUpProblem,
-} from '../../contract/counter.ts';
+import type { FinishedSale, FinishSale, StoredBasket, UsedUpProblem } from '../../contract/counter.ts';
+import type { CountersignNeeded } from '../../contract/problem.ts';
 import type { PaymentView } from '../../contract/payment.ts';
 import type { TillFacts } from '../../contract/setup.ts';
 import {
@@ -20,12 +15,11 @@ import {
   type BasketCustomer,
   type BasketLine,
 } from '../../core/counter/basket.ts';
-import { takenOut, withApproval, type NeededRight } from '../../core/counter/neededRights.ts';
+import { takenOut, withApproval } from '../../core/counter/neededRights.ts';
 import type { Money } from '../../core/money.ts';
 import type { Nudge } from '../../core/offers/nudge.ts';
 import type { Offer } from '../../core/offers/offer.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
-import type { Step } from '../../core/staff/approval.ts';
 import { ONE, type Quantity } from '../../core/quantity.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write, writeSurely } from '../net/api.ts';
@@ -54,7 +48,13 @@ const SAID_WITH_BASKET = [
   'sale-finished',
   'countersign-needed',
   'money-taken',
-];
+] as const;
+
+/** The basket as the server has it, where that is said with a problem. */
+function storedWith(problem: ApiProblem): StoredBasket | null {
+  const { basket, revision } = problem.data(...SAID_WITH_BASKET) ?? {};
+  return basket && revision !== undefined ? { basket, revision } : null;
+}
 
 const emptyBasket = (): Basket => ({ id: newId(), lines: [] });
 
@@ -191,7 +191,7 @@ export const useBasketStore = defineStore('basket', () => {
     } catch (error) {
       const laterOn = error instanceof ApiProblem && error.details.type === 'payment-open';
       if (error instanceof Unreachable || laterOn) sendSoon(SEND_AGAIN_MS);
-      else if (error instanceof ApiProblem && SAID_WITH_BASKET.includes(error.details.type))
+      else if (error instanceof ApiProblem && SAID_WITH_BASKET.some((type) => type === error.details.type))
         await adopt(error, sent);
       else notices.failed(problemWords(error));
     } finally {
@@ -204,7 +204,7 @@ export const useBasketStore = defineStore('basket', () => {
   async function adopt(problem: ApiProblem, mine: Basket): Promise<void> {
     // It was about a basket that has been paid or held meanwhile.
     if (basket.value.id !== mine.id) return;
-    const theirs = problem.details.data as StoredBasket | null;
+    const theirs = storedWith(problem);
     revision = theirs?.revision ?? 0;
     if (theirs && theirs.basket.id === mine.id && sameLines(theirs.basket, mine)) return;
     unsent = false;
@@ -446,8 +446,7 @@ export const useBasketStore = defineStore('basket', () => {
   }
 
   /** Takes codes off that open nothing any more, and prices with what is left of the offers. */
-  async function withoutUsedUp({ details }: ApiProblem): Promise<void> {
-    const { codes } = details.data as UsedUpProblem;
+  async function withoutUsedUp({ codes }: UsedUpProblem): Promise<void> {
     const kept = basket.value.codes?.filter(({ code }) => !codes.includes(code));
     await takeFacts(await till.load());
     await change({ ...basket.value, codes: kept?.length ? kept : undefined });
@@ -455,7 +454,8 @@ export const useBasketStore = defineStore('basket', () => {
 
   async function refuseClaim(refused: ApiProblem): Promise<void> {
     soundRefusal();
-    if (refused.details.type === 'offer-used-up') await withoutUsedUp(refused);
+    const gone = refused.data('offer-used-up');
+    if (gone) await withoutUsedUp(gone);
     notices.failed(refused.words);
   }
 
@@ -568,36 +568,32 @@ export const useBasketStore = defineStore('basket', () => {
   }
 
   async function refusePayment(error: unknown): Promise<void> {
-    if (error instanceof ApiProblem && error.details.type === 'key-used') {
+    const problem = error instanceof ApiProblem ? error : null;
+    if (problem?.details.type === 'key-used') {
       // It was paid before, with another amount handed over: that sale stands.
       const { finished: earlier } = await read<PaymentView>(`/payment/baskets/${basket.value.id}`);
       if (earlier) return finish(earlier);
     }
-    if (error instanceof ApiProblem && error.details.type === 'figures-differ') {
+    const right = problem?.data('figures-differ');
+    if (right) {
       await catalogue.refresh();
-      await change((error.details.data as FigureProblem).basket);
+      await change(right.basket);
     }
-    if (
-      error instanceof ApiProblem &&
-      ['no-open-drawer', 'countersign-needed', 'offer-used-up'].includes(error.details.type)
-    ) {
-      phase.value = 'basket';
-    }
-    if (error instanceof ApiProblem && error.details.type === 'offer-used-up') await withoutUsedUp(error);
+    const gone = problem?.data('offer-used-up');
+    const unapproved = problem?.data('countersign-needed');
+    if (gone || unapproved || problem?.details.type === 'no-open-drawer') phase.value = 'basket';
+    if (gone) await withoutUsedUp(gone);
     notices.failed(problemWords(error));
-    if (error instanceof ApiProblem && error.details.type === 'countersign-needed') void approveAgain(error);
+    if (unapproved) void approveAgain(unapproved.needed, problem?.details.detail ?? '');
     if (unsent) sendSoon(SEND_AFTER_MS);
   }
 
   /** What was approved is not what is in the basket now: it is asked for again, with both figures. */
-  async function approveAgain({ details }: ApiProblem): Promise<void> {
-    const { needed } = (details.data ?? {}) as { needed?: { right: NeededRight['right']; steps: Step[] } };
+  async function approveAgain({ right, steps }: CountersignNeeded, why: string): Promise<void> {
     const before = basket.value;
-    if (!needed) return;
-    const { right, steps } = needed;
     // The panel that asks says it, too.
     notices.clear();
-    const approval = await countersigns.need(right, before.id, details.detail ?? '', steps);
+    const approval = await countersigns.need(right, before.id, why, steps);
     if (!approval?.id || basket.value !== before) return;
     const id = approval.id;
     await change(steps.reduce((now, step) => withApproval(now, { right, step }, id), before));

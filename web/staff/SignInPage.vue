@@ -47,8 +47,8 @@ async function signIn(): Promise<void> {
     await router.replace(typeof route.query.to === 'string' ? route.query.to : '/counter');
   } catch (error) {
     problem.value = problemWords(error);
-    const data = error instanceof ApiProblem ? error.details.data : undefined;
-    if (data && typeof data === 'object' && 'seconds' in data) waits.value = Number(data.seconds);
+    const told = error instanceof ApiProblem ? error.data('wait', 'wrong-pin') : undefined;
+    if (told) waits.value = told.seconds;
   } finally {
     pin.value = '';
     busy.value = false;

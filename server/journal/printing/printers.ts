@@ -30,7 +30,7 @@ export async function printersOfTills(sql: Reader): Promise<Omit<TillPrinter, 't
 /** @throws Problem 404 where there is no such till */
 export async function tillIs(sql: Reader, tillId: number): Promise<void> {
   const [till] = await sql.query('select 1 from till where id = $1', [tillId]);
-  if (!till) throw new Problem(404, 'no-till', 'There is no such till.');
+  if (!till) throw new Problem('no-till', 'There is no such till.');
 }
 
 /** Chooses the printer of a till; what waits for it comes out there. @throws Problem 404 */

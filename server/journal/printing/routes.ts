@@ -70,7 +70,7 @@ export function printerRoutes(house: House): Router {
       const { tillId } = person;
       const jobId = Number(request.params.id) || 0;
       if (!(await settleJob(sql, { tillId, jobId, as: body.as, at: clock.now() }))) {
-        throw new Problem(409, 'paper-settled', 'This paper is settled already.');
+        throw new Problem('paper-settled', 'This paper is settled already.');
       }
       afterwards(() => {
         events.tell({ kind: 'printer-changed', tillId });

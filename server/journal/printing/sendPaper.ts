@@ -14,6 +14,6 @@ export async function sendPaper(response: Response, paper: Paper, form: string |
     const { paperPdf } = await import('./paperPdf.ts');
     response.type('application/pdf').send(await paperPdf(paper));
   } else {
-    throw new Problem(404, 'not-found', 'A paper comes as .txt or .pdf.');
+    throw new Problem('not-found', 'A paper comes as .txt or .pdf.');
   }
 }

@@ -33,7 +33,7 @@ export interface ReturnFacts {
 /** @throws Problem 404 */
 export async function returnFacts(sql: Reader, saleId: string, at: Date): Promise<ReturnFacts> {
   const origin = await store.originOf(sql, saleId);
-  if (!origin) throw new Problem(404, 'no-sale', 'There is no such sale.');
+  if (!origin) throw new Problem('no-sale', 'There is no such sale.');
   const { timezone } = await readShop(sql);
   const { returnDays } = await store.returnRules(sql);
   const { sale, lines, offers } = origin;
@@ -95,12 +95,12 @@ export function refundParts(
   const lines = facts.origin.lines.filter(({ storedValue }) => !storedValue);
   const asked = way === 'swap' ? 'share' : facts.way === 'ask' ? way : facts.way;
   const problem = returnProblem(facts.origin.sale);
-  if (problem) throw new Problem(409, 'returned-meanwhile', `Sale ${facts.receipt}: ${problem}`);
+  if (problem) throw new Problem('returned-meanwhile', `Sale ${facts.receipt}: ${problem}`);
   try {
     return refundsFor(lines, parts, asked === 're-price' ? costOfKept(facts, parts) : undefined);
   } catch (error) {
     if (!(error instanceof ReturnError)) throw error;
-    throw new Problem(409, 'returned-meanwhile', `${error.message} Look at sale ${facts.receipt} again.`);
+    throw new Problem('returned-meanwhile', `${error.message} Look at sale ${facts.receipt} again.`);
   }
 }
 

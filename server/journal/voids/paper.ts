@@ -11,7 +11,7 @@ import { voidFacts } from './store.ts';
 /** The slip of a voided sale. @throws Problem 404 */
 export async function voidPaper(sql: Reader, saleId: string): Promise<Paper> {
   const facts = await voidFacts(sql, saleId);
-  if (!facts) throw new Problem(404, 'no-void', 'This sale was not voided.');
+  if (!facts) throw new Problem('no-void', 'This sale was not voided.');
   const shop = await readShop(sql);
   return voidSlip({
     ...facts,

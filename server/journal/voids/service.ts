@@ -25,7 +25,7 @@ export async function voidSale(
   const cards = await house.database
     .write(async (sql) => {
       const sale = await store.lockSale(sql, saleId, person.tillId);
-      if (!sale) throw new Problem(404, 'no-sale', 'There is no such sale.');
+      if (!sale) throw new Problem('no-sale', 'There is no such sale.');
       if (sale.voided === 'done') return [];
       const problem = voidProblem(sale);
       if (problem) throw cannot(problem);
@@ -74,7 +74,7 @@ export async function voidSale(
 }
 
 const cannot = (why: string): Problem =>
-  new Problem(409, 'cannot-void', 'This sale cannot be voided.', { detail: why });
+  new Problem('cannot-void', 'This sale cannot be voided.', { detail: why });
 
 async function voidView({ database }: House, saleId: string): Promise<VoidView> {
   const found = await database.ask((sql) => store.findVoid(sql, saleId));

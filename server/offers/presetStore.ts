@@ -1,7 +1,5 @@
 import type { NewPreset } from '../../contract/setup.ts';
 import type { DiscountPreset } from '../../core/offers/discount.ts';
-import type { Rate } from '../../core/rate.ts';
-import type { Role } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 /** Discounts that the shop has ready. */
@@ -29,16 +27,4 @@ export async function addPreset(sql: Writer, preset: NewPreset): Promise<number>
 /** A preset that is given no more. What was given with it stays as it was. */
 export async function endPreset(sql: Writer, id: number): Promise<void> {
   await sql.query('update discount_preset set active = false where id = $1', [id]);
-}
-
-/** How much discount each role gives alone. */
-export async function discountLimits(sql: Reader): Promise<Record<Role, Rate>> {
-  const rows = await sql.query<{ role: Role; rate: Rate }>('select role, rate from role_discount_limit');
-  const limits: Record<Role, Rate> = { cashier: 0, supervisor: 0, manager: 0 };
-  for (const { role, rate } of rows) limits[role] = rate;
-  return limits;
-}
-
-export async function setDiscountLimit(sql: Writer, role: Role, rate: Rate): Promise<void> {
-  await sql.query('update role_discount_limit set rate = $2 where role = $1', [role, rate]);
 }
