@@ -1,12 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  discountEffect,
-  giveDiscount,
-  removeLines,
-  withoutDiscount,
-  type Basket,
-} from '../counter/basket.ts';
+import { removeLines, type Basket } from '../counter/basket.ts';
+import { discountEffect, giveDiscount, withoutDiscount } from '../counter/basketDiscounts.ts';
 import { largeDiscounts } from '../counter/neededRights.ts';
 import { sum } from '../money.ts';
 import {

@@ -1,15 +1,11 @@
-import { sum, type Money } from '../money.ts';
+import type { Money } from '../money.ts';
 import type { Chosen } from './chooseOffers.ts';
-import { chooseExclusive, unitBase, withBase, type UnitBase } from './exclusiveOffers.ts';
-import { formedBy, NOTHING, type Give } from './formByRank.ts';
-import { boundOf, type Bounding } from './jointBound.ts';
-import { byValue, fillerOf, type Floor } from './offerFloor.ts';
-import { groupOfOption } from './offerMachine.ts';
-import { moveMultipliers, runsOf, startingMultipliers, type Part, type Plan } from './offerPart.ts';
-import { branchingOf } from './offerSearch.ts';
-import { SCALE } from './offerShare.ts';
+import { chooseExclusive, unitBase } from './exclusiveOffers.ts';
+import { boundOf } from './jointBound.ts';
+import { climb } from './jointClimb.ts';
+import { searchJointly } from './jointSearch.ts';
 import { combiningStage, exclusiveStage, type Staged } from './offerStages.ts';
-import { lend, sweep, tablesOf, walk, type Contender, type OfferTable, type Work } from './offerTable.ts';
+import { lend, type Contender, type Work } from './offerTable.ts';
 import { howMany, type OfferUnit } from './offerUnits.ts';
 
 /** The best choice that was found of all offers, and what no choice can be worth more than. */
@@ -26,13 +22,10 @@ const CLIMB_PART = 0.4;
 const LEAVE_PART = 0.1;
 /** Up to so many units all choices are gone through, if that can be done. */
 const MOST_SEARCHED = 40;
-/** What a step of the search costs, and what pricing a choice by the rules costs for each unit. */
-const NODE_WORK = 12;
+/** What pricing a choice by the rules costs for each unit. */
 const STAGE_WORK = 70;
 /** What looking up costs whether a choice was judged already. */
 const SIGN_WORK = 15;
-/** The multipliers are improved so often. */
-const ROUNDS = 24;
 
 /**
  * Chooses where offers combine: the best choice of the exclusive ones may leave less to those that come on top. So both
@@ -99,14 +92,7 @@ export function chooseJointly(
   if (howMany(units) === units.length && units.length <= MOST_SEARCHED)
     least = Math.min(
       bound,
-      searchJointly(
-        units,
-        searched(units, exclusive, bounding),
-        bounding,
-        () => best.staged.value,
-        better,
-        work,
-      ),
+      searchJointly(units, exclusive, bounding, () => best.staged.value, better, work),
     );
   work.left += kept;
   const staged = leaveToOthers(combining, best.staged, least, signs, (on) => judge(best.chosen, on), work);
@@ -156,107 +142,6 @@ interface Judged {
   staged: Staged;
 }
 
-/**
- * Tries what is near to a choice: without one of its offers, with what becomes free given anew, and with one more offer
- * that takes its goods from others. @param better keeps a choice if it is. @returns whether one was
- */
-function climb(
-  units: readonly OfferUnit[],
-  base: UnitBase,
-  kept: readonly number[],
-  signs: readonly string[],
-  from: readonly Chosen[],
-  better: (chosen: readonly Chosen[]) => boolean,
-  work: Work,
-  end: number,
-): boolean {
-  const contenders = base.others;
-  const filler = fillerOf(units, contenders, base.gains, work);
-  // What is taken off goods that parts come on top of counts for less: other goods are better given away.
-  const avoiding = fillerOf(
-    units,
-    contenders,
-    units.map(({ price }, at) => (base.gains[at] ?? 0) + Math.round(price * (1 - (kept[at] ?? 1)))),
-    work,
-  );
-  const all = contenders.map((_, at) => at);
-  let floor: Floor = contenders.map(({ open }) =>
-    formedBy(
-      open,
-      units,
-      from.filter((one) => one.open === open),
-      base.gains,
-    ),
-  );
-  const chosenOf = (of: Floor) =>
-    withBase(
-      units,
-      base,
-      of.flatMap(({ gives }, at) => {
-        const open = contenders[at]?.open;
-        return open ? gives.map((give): Chosen => ({ ...give, open })) : [];
-      }),
-    );
-  let found = false;
-  const consider = (one: Floor): void => {
-    if (!better(chosenOf(one))) return;
-    floor = one;
-    found = true;
-  };
-  for (const [at, { open, candidates }] of contenders.entries()) {
-    if (work.left <= end) break;
-    const others = all.filter((other) => other !== at);
-    if (floor[at]?.gives.length) {
-      const released = floor.with(at, NOTHING);
-      consider(released);
-      const taken = new Set(floor.flatMap(({ gives }) => gives.map(({ place }) => place)));
-      const free = oneOfEach(
-        candidates.filter(({ place }) => !taken.has(place)),
-        signs,
-      );
-      for (const fewer of withoutOne(floor[at].gives, signs)) {
-        const others = free.flatMap(({ place, groups }) =>
-          groups.map((group) => [...fewer, { place, group, count: 1 }]),
-        );
-        for (const gives of [fewer, ...others]) {
-          if (work.left <= end) break;
-          consider(floor.with(at, formedBy(open, units, gives, base.gains)));
-        }
-      }
-      for (const one of kept.some((part) => part < 1) ? [filler, avoiding] : [filler]) {
-        consider(one.fill(released, [at], byValue));
-        consider(one.fill(one.fill(released, others, byValue), [at], byValue));
-      }
-      continue;
-    }
-    const forced = filler.form(
-      at,
-      units.map(({ count }) => count),
-    );
-    if (forced.value <= 0) continue;
-    const taken = new Set(forced.gives.map(({ place }) => place));
-    const rest = floor.map((one) => (one.gives.some(({ place }) => taken.has(place)) ? NOTHING : one));
-    consider(filler.fill(rest.with(at, forced), others, byValue));
-  }
-  return found;
-}
-
-/** What is left of units that are given, without one of each kind: an offer on top may do better with it. */
-function withoutOne(gives: readonly Give[], signs: readonly string[]): Give[][] {
-  return oneOfEach(gives, signs).map((one) =>
-    gives.flatMap((give) => {
-      if (give !== one) return [give];
-      return one.count > 1 ? [{ ...one, count: one.count - 1 }] : [];
-    }),
-  );
-}
-
-/** The first of each kind that offers can tell apart. */
-function oneOfEach<T extends { place: number }>(list: readonly T[], signs: readonly string[]): T[] {
-  const kinds = new Set(list.map(({ place }) => signs[place]));
-  return [...kinds].flatMap((kind) => list.find(({ place }) => signs[place] === kind) ?? []);
-}
-
 /** Units that no offer can tell apart have the same sign. */
 function signsOf(units: readonly OfferUnit[], ...contenders: readonly (readonly Contender[])[]): string[] {
   const signs = units.map(({ price, list }) => `${price} ${list}`);
@@ -285,99 +170,3 @@ const without = (contenders: readonly Contender[], places: ReadonlySet<number>):
     open,
     candidates: candidates.filter(({ place }) => !places.has(place)),
   }));
-
-/** Where an offer on top chooses among units, one may be left to it: then no unit goes to its own offer by itself. */
-const searched = (
-  units: readonly OfferUnit[],
-  exclusive: readonly Contender[],
-  { competing }: Bounding,
-): UnitBase =>
-  competing.length > 0
-    ? { gains: units.map(() => 0), offers: [], others: exclusive.slice() }
-    : unitBase(units, exclusive);
-
-/** Goes through the choices of exclusive offers that may be better together with those on top. @returns a bound for all */
-function searchJointly(
-  units: readonly OfferUnit[],
-  base: UnitBase,
-  bounding: Bounding,
-  best: () => Money,
-  better: (chosen: readonly Chosen[]) => boolean,
-  work: Work,
-): Money {
-  const always = sum(base.gains);
-  const scaled = base.gains.map((gain) => gain * SCALE);
-  const free = new Float64Array(units.length);
-  const tables = tablesOf(base.others, units, scaled, work, 0.3).filter((one) => sweep(one, free, work) > 0);
-  const part: Part = { places: units.map((_, at) => at), tables };
-  const runs = runsOf(units, part, scaled, bounding.combining);
-  const { cost, bound: lowest } = multipliers(units, part, scaled, runs, work);
-  const { branches, follow } = branchingOf(part, tables, cost);
-  const states = tables.map(() => 0);
-  const plan: Plan = units.map(() => null);
-  const nodeWork = NODE_WORK + 2 * tables.length;
-  const jointBound = (bound: number) => bounding.joint(always + Math.floor(bound / SCALE));
-  let complete = true;
-
-  function node(order: number, bound: number, least: number): void {
-    work.left -= nodeWork;
-    if (work.left <= 0) {
-      complete = false;
-      return;
-    }
-    if (order === units.length) {
-      better(withBase(units, base, chosenBy(plan, tables)));
-      return;
-    }
-    const newRun = order === 0 || runs[order] !== runs[order - 1];
-    for (const branch of branches(order, states, bound)) {
-      if (jointBound(branch.bound) <= best()) break;
-      if (!newRun && branch.code < least) continue;
-      const takeBack = follow(order, states, plan, branch);
-      node(order + 1, branch.bound, branch.code);
-      takeBack();
-      if (!complete) return;
-    }
-  }
-
-  node(0, lowest, -1);
-  return complete && bounding.exact ? best() : jointBound(lowest);
-}
-
-/** What units are given to by a plan. */
-const chosenBy = (plan: Plan, tables: readonly OfferTable[]): Chosen[] =>
-  plan.flatMap((way, place): Chosen[] => {
-    const open = way && tables[way.table]?.open;
-    return open ? [{ open, place, group: groupOfOption(open.offer.rule, way.option), count: 1 }] : [];
-  });
-
-/** What the units cost so that the bound on exclusive offers is low; leaves the tables as `sweep` does with these costs. */
-function multipliers(
-  units: readonly OfferUnit[],
-  part: Part,
-  base: readonly number[],
-  runs: readonly number[],
-  work: Work,
-): { cost: Float64Array; bound: number } {
-  const { tables } = part;
-  const cost = new Float64Array(units.length);
-  const lambda = startingMultipliers(units, part, base, runs);
-  const direction = lambda.map(() => 0);
-  const price = (of: readonly number[]): number => {
-    units.forEach((_, at) => (cost[at] = of[runs[at] ?? 0] ?? 0));
-    return sum([...cost]) + sum(tables.map((table) => sweep(table, cost, work)));
-  };
-  let best = lambda.slice();
-  let lowest = price(lambda);
-  for (let round = 0, pace = 1; round < ROUNDS && work.left > 0; round++) {
-    const excess = lambda.map(() => 0);
-    for (const run of runs) excess[run] = (excess[run] ?? 0) - 1;
-    for (const table of tables)
-      walk(table, cost, (place) => (excess[runs[place] ?? 0] = (excess[runs[place] ?? 0] ?? 0) + 1));
-    if (!moveMultipliers(lambda, direction, excess, pace * Math.max(SCALE, lowest / 10))) break;
-    const bound = price(lambda);
-    if (bound < lowest) [lowest, best] = [bound, lambda.slice()];
-    else pace *= 0.8;
-  }
-  return { cost, bound: price(best) };
-}

@@ -96,3 +96,38 @@ export function exhaustiveJointly(lines: readonly OfferLine[], offers: readonly 
   const whole = sum(units.map(({ price }) => price));
   return whole - Math.min(...[...starts.values()].map((left) => least(left, parts, amounts)));
 }
+
+/** The largest reduction of exclusive offers, found by trying every way to give units away. */
+export function exhaustive(lines: readonly OfferLine[], offers: readonly Offer[]): number {
+  const units = laidOut(unitsOf(lines));
+  const takes = (offer: Offer, unit: OfferUnit) =>
+    unit.counted || takesUncounted(offer.rule)
+      ? groupsOf(offer.rule).flatMap(({ goods }, group) => (means(goods, unit.goods) ? [group] : []))
+      : [];
+  const open = offers.filter((offer) => {
+    const meant = units.filter((unit) => takes(offer, unit).length > 0);
+    return sum(meant.map(({ list }) => list)) >= offer.conditions.minimum;
+  });
+  const given = open.map((): GivenUnit[] => []);
+  let best = 0;
+  const tryFrom = (at: number): void => {
+    const unit = units[at];
+    if (!unit) {
+      const total = open.map(
+        ({ rule, limits }, place) => reductionOf(rule, given[place] ?? [], limits.perSale ?? Infinity).total,
+      );
+      best = Math.max(best, sum(total));
+      return;
+    }
+    tryFrom(at + 1);
+    open.forEach((offer, place) => {
+      for (const group of takes(offer, unit)) {
+        given[place]?.push({ unit, group, count: 1 });
+        tryFrom(at + 1);
+        given[place]?.pop();
+      }
+    });
+  };
+  tryFrom(0);
+  return best;
+}
