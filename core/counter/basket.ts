@@ -247,37 +247,6 @@ export function setQuantity(basket: Basket, lineId: string, quantity: Quantity):
   };
 }
 
-/** Whether a discount is on just these lines, in whatever order they were picked. */
-export function isOnSameLines(discount: TypedDiscount, lineIds: TypedDiscount['lineIds']): boolean {
-  if (discount.lineIds === null || lineIds === null) return discount.lineIds === lineIds;
-  const wanted = new Set(lineIds);
-  return wanted.size === discount.lineIds.length && discount.lineIds.every((id) => wanted.has(id));
-}
-
-/** Gives a discount; one on the same lines takes the place of what was given before. */
-export function giveDiscount(basket: Basket, discount: TypedDiscount): Basket {
-  const others = (basket.discounts ?? []).filter((one) => !isOnSameLines(one, discount.lineIds));
-  return { ...basket, discounts: [...others, discount] };
-}
-
-/** Takes a discount away again. */
-export function withoutDiscount(basket: Basket, discountId: string): Basket {
-  const left = (basket.discounts ?? []).filter(({ id }) => id !== discountId);
-  return { ...basket, discounts: left.length > 0 ? left : undefined };
-}
-
-/** What a discount takes off altogether, and what its lines cost before it. */
-export function discountEffect(priced: PricedBasket, discountId: string): { taken: Money; before: Money } {
-  let [taken, before] = [0, 0];
-  for (const { regular, records } of priced.lines) {
-    const at = records.findIndex((record) => record.discountId === discountId);
-    if (at < 0) continue;
-    taken -= records[at]?.amount ?? 0;
-    before += regular + sum(records.slice(0, at).map(({ amount }) => amount));
-  }
-  return { taken, before };
-}
-
 /** What is refunded for those of some lines of a basket that come back, with their tax. */
 export function refunded({ lines }: Pick<Basket, 'lines'>, priced: PricedBasket): Money {
   const figuresOf = new Map(priced.lines.map((line) => [line.id, line]));
@@ -319,36 +288,6 @@ export function restoreLines(now: Basket, before: Basket): Basket {
       ...now.lines.filter(({ id }) => !known.has(id)),
     ],
   };
-}
-
-/** Puts a code on the basket. @throws BasketError where it is there already */
-export function addCode(basket: Basket, code: BasketCode): Basket {
-  const codes = basket.codes ?? [];
-  if (codes.some((one) => one.code === code.code))
-    throw new BasketError(`${code.code} is on this basket already.`);
-  return { ...basket, codes: [...codes, code] };
-}
-
-export function withoutCode(basket: Basket, code: string): Basket {
-  const codes = (basket.codes ?? []).filter((one) => one.code !== code);
-  return { ...basket, codes: codes.length > 0 ? codes : undefined };
-}
-
-/** Takes an offer for points, once more or once less. */
-export function setReward(basket: Basket, offerId: number, taken: boolean): Basket {
-  const before = basket.rewards ?? [];
-  const at = before.lastIndexOf(offerId);
-  const rewards = taken ? [...before, offerId] : at < 0 ? before : before.toSpliced(at, 1);
-  return { ...basket, rewards: rewards.length > 0 ? rewards : undefined };
-}
-
-/** How often codes and chosen rewards open offers. */
-export function unlockedOffers({ codes = [], rewards = [] }: Basket): Map<number, number> {
-  const unlocked = new Map<number, number>();
-  const open = (id: number, uses: number) => unlocked.set(id, (unlocked.get(id) ?? 0) + uses);
-  for (const { offerId, single } of codes) open(offerId, single ? 1 : Number.POSITIVE_INFINITY);
-  for (const offerId of rewards) open(offerId, 1);
-  return unlocked;
 }
 
 /** The smallest step of a quantity with so many decimals, in thousandths. */

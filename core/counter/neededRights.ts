@@ -5,7 +5,8 @@ import { lineAmount, type Quantity } from '../quantity.ts';
 import type { Rate } from '../rate.ts';
 import type { Step, StepUnit } from '../staff/approval.ts';
 import type { Right } from '../staff/rights.ts';
-import { discountEffect, refunded, type Basket, type BasketLine } from './basket.ts';
+import { refunded, type Basket, type BasketLine } from './basket.ts';
+import { discountEffect } from './basketDiscounts.ts';
 
 /** What somebody needs more rights for, or an approval by a second person that names this very step. */
 export interface NeededRight {

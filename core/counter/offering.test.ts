@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Offer } from '../offers/offer.ts';
 import { plainOffer } from '../offers/testing/plainOffer.ts';
-import { addCode, BasketError, setReward, withoutCode, type Basket } from './basket.ts';
+import { BasketError, type Basket } from './basket.ts';
+import { addCode, setReward, withoutCode } from './basketCodes.ts';
 import { pointsLeft, situationOf, type OfferFacts } from './offering.ts';
 
 const offerOf = (id: number, more: Partial<Offer> = {}): Offer =>

@@ -1,5 +1,6 @@
 import type { Offer, OfferSituation } from '../offers/offer.ts';
-import { unlockedOffers, type Basket } from './basket.ts';
+import { type Basket } from './basket.ts';
+import { unlockedOffers } from './basketCodes.ts';
 
 /** How often an offer with a limit has applied, and what baskets that are being paid hold of it. */
 export interface UsedOffer {

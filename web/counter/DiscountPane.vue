@@ -2,7 +2,12 @@
 import { computedAsync } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
-import { discountEffect, giveDiscount, isOnSameLines, withoutDiscount } from '../../core/counter/basket.ts';
+import {
+  discountEffect,
+  giveDiscount,
+  isOnSameLines,
+  withoutDiscount,
+} from '../../core/counter/basketDiscounts.ts';
 import { largeDiscounts } from '../../core/counter/neededRights.ts';
 import { parseMoney } from '../../core/money.ts';
 import {

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import type { FoundCode } from '../../contract/offers.ts';
-import { addCode, setReward, withoutCode } from '../../core/counter/basket.ts';
+import { addCode, setReward, withoutCode } from '../../core/counter/basketCodes.ts';
 import type { Nudge } from '../../core/offers/nudge.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read } from '../net/api.ts';

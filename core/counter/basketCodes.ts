@@ -1,0 +1,31 @@
+import { BasketError, type Basket, type BasketCode } from './basket.ts';
+
+/** Puts a code on the basket. @throws BasketError where it is there already */
+export function addCode(basket: Basket, code: BasketCode): Basket {
+  const codes = basket.codes ?? [];
+  if (codes.some((one) => one.code === code.code))
+    throw new BasketError(`${code.code} is on this basket already.`);
+  return { ...basket, codes: [...codes, code] };
+}
+
+export function withoutCode(basket: Basket, code: string): Basket {
+  const codes = (basket.codes ?? []).filter((one) => one.code !== code);
+  return { ...basket, codes: codes.length > 0 ? codes : undefined };
+}
+
+/** Takes an offer for points, once more or once less. */
+export function setReward(basket: Basket, offerId: number, taken: boolean): Basket {
+  const before = basket.rewards ?? [];
+  const at = before.lastIndexOf(offerId);
+  const rewards = taken ? [...before, offerId] : at < 0 ? before : before.toSpliced(at, 1);
+  return { ...basket, rewards: rewards.length > 0 ? rewards : undefined };
+}
+
+/** How often codes and chosen rewards open offers. */
+export function unlockedOffers({ codes = [], rewards = [] }: Basket): Map<number, number> {
+  const unlocked = new Map<number, number>();
+  const open = (id: number, uses: number) => unlocked.set(id, (unlocked.get(id) ?? 0) + uses);
+  for (const { offerId, single } of codes) open(offerId, single ? 1 : Number.POSITIVE_INFINITY);
+  for (const offerId of rewards) open(offerId, 1);
+  return unlocked;
+}
