@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { backupDue, backupLate, diskLow, sizeInWords } from './due.ts';
 
 const at = (hours: number) => new Date(Date.UTC(2026, 9, 2) + hours * 3_600_000);
-const moment = { now: at(20), last: at(0), sold: null, drawerOpen: true };
+const moment = { now: at(20), last: at(0), sold: null, drawerOpen: true, failed: null };
 
 describe('a backup by itself', () => {
   it('is due when there is none, and a day after the last one, also while drawers are open', () => {
@@ -16,6 +16,11 @@ describe('a backup by itself', () => {
     expect(backupDue({ ...moment, drawerOpen: false })).toBe(false);
     expect(backupDue({ ...moment, drawerOpen: false, sold: at(19) })).toBe(true);
     expect(backupDue({ ...moment, drawerOpen: false, sold: at(19), last: at(19.5) })).toBe(false);
+  });
+
+  it('that failed is tried again after an hour', () => {
+    expect(backupDue({ ...moment, last: null, failed: at(19.5) })).toBe(false);
+    expect(backupDue({ ...moment, last: null, failed: at(19) })).toBe(true);
   });
 
   it('is late after two days, counted from the first start where there is none', () => {

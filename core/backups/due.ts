@@ -3,6 +3,8 @@ const EVERY_H = 24;
 const AFTER_CLOSING_H = 4;
 /** Managers are told when the last good one is older than this. */
 const LATE_H = 48;
+/** So long after one failed it is tried again. */
+const AGAIN_AFTER_H = 1;
 const HOUR_MS = 3_600_000;
 
 export interface BackupMoment {
@@ -13,12 +15,16 @@ export interface BackupMoment {
   sold: Date | null;
   /** Whether a drawer is open. */
   drawerOpen: boolean;
+  /** When one was tried last and failed. */
+  failed: Date | null;
 }
 
 /** Once a day, and when the last drawer of the day is closed: that day should not be on one disk alone. */
-export function backupDue({ now, last, sold, drawerOpen }: BackupMoment): boolean {
+export function backupDue({ now, last, sold, drawerOpen, failed }: BackupMoment): boolean {
+  const since = (then: Date) => (now.getTime() - then.getTime()) / HOUR_MS;
+  if (failed && since(failed) < AGAIN_AFTER_H) return false;
   if (!last) return true;
-  const hours = (now.getTime() - last.getTime()) / HOUR_MS;
+  const hours = since(last);
   if (hours >= EVERY_H) return true;
   return hours >= AFTER_CLOSING_H && !drawerOpen && sold !== null && sold > last;
 }

@@ -39,7 +39,9 @@ export function startBackups(
 ): Backups {
   const { dataFolder, backups: folder, backupsKept: kept } = settings;
   let making: Promise<BackupFile> | undefined;
-  let trouble: string | null = null;
+  let trouble: { at: Date; words: string } | null = null;
+  /** Whether the disk was nearly full when it was looked at last. */
+  let low = false;
 
   async function list(): Promise<BackupFile[]> {
     const names = (await readdir(folder).catch(() => [])).filter((name) => NAME.test(name)).toSorted();
@@ -79,7 +81,7 @@ export function startBackups(
           return file;
         },
         (error: unknown) => {
-          trouble = error instanceof Error ? error.message : String(error);
+          trouble = { at: clock.now(), words: error instanceof Error ? error.message : String(error) };
           log.error({ err: error }, 'a backup failed');
           throw error;
         },
@@ -91,14 +93,23 @@ export function startBackups(
     return making;
   }
 
+  async function diskNow(last: BackupFile | undefined): Promise<BackupFacts['disk']> {
+    const { bavail, bsize } = await statfs(dataFolder);
+    const free = bavail * bsize;
+    return { free, low: diskLow(free, last?.bytes ?? 0) };
+  }
+
   async function look(): Promise<void> {
+    const [last] = await list();
+    const disk = await diskNow(last);
+    if (disk.low !== low) events.tell({ kind: 'backups-changed' });
+    low = disk.low;
     if (kept === 0) return;
     const { sold, drawerOpen, since } = await database.ask(store.backupMoment);
     // A shop that was not set up yet has nothing to lose.
     if (since === null) return;
-    const [last] = await list();
-    if (backupDue({ now: clock.now(), last: last ? new Date(last.at) : null, sold, drawerOpen }))
-      await make();
+    const moment = { now: clock.now(), last: last ? new Date(last.at) : null, sold, drawerOpen };
+    if (backupDue({ ...moment, failed: trouble?.at ?? null })) await make();
   }
 
   /** What `npm run backup` asks for while the application runs. */
@@ -138,17 +149,15 @@ export function startBackups(
       const files = await list();
       const [last] = files;
       const { since } = await database.ask(store.backupMoment);
-      const { bavail, bsize } = await statfs(dataFolder);
-      const free = bavail * bsize;
       const now = clock.now();
       return {
         folder,
         kept,
         files,
         running: making !== undefined,
-        trouble,
+        trouble: trouble?.words ?? null,
         late: kept > 0 && backupLate(now, last ? new Date(last.at) : null, since ?? now),
-        disk: { free, low: diskLow(free, last?.bytes ?? 0) },
+        disk: await diskNow(last),
       };
     },
     async stop() {

@@ -2,6 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { BackupFacts } from '../../contract/backups.ts';
 import { ApiProblem } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBackupsStore } from './backupsStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
@@ -52,6 +53,12 @@ describe('backups', () => {
       'The last good backup is of 2026-03-01.',
       'The disk is nearly full: 300 MB are left. Make room before the shop stands still.',
     ]);
+    const notices = useNoticeStore();
+    expect(notices.notice?.text).toContain('The last try failed: The disk is full.');
+    // Said once; it stays at Setup.
+    notices.clear();
+    await backups.load();
+    expect(notices.notice).toBeNull();
     is({ late: true, files: [] });
     await backups.load();
     expect(backups.troubles).toEqual(['There is no backup yet.']);

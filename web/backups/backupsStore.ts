@@ -4,6 +4,7 @@ import type { BackupFacts, BackupFile } from '../../contract/backups.ts';
 import { sizeInWords } from '../../core/backups/due.ts';
 import { hear } from '../net/houseEvents.ts';
 import { read, write } from '../net/api.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 
@@ -11,6 +12,7 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 export const useBackupsStore = defineStore('backups', () => {
   const session = useSessionStore();
   const till = useTillStore();
+  const notices = useNoticeStore();
   const facts = shallowRef<BackupFacts | null>(null);
   /** One is being made, here or elsewhere. */
   const making = ref(false);
@@ -20,8 +22,11 @@ export const useBackupsStore = defineStore('backups', () => {
       facts.value = null;
       return;
     }
+    const known = troubles.value;
     facts.value = await read<BackupFacts>('/backups');
     making.value = facts.value.running;
+    const fresh = troubles.value.filter((one) => !known.includes(one));
+    if (fresh.length > 0) notices.failed(fresh.join(' '));
   }
 
   /** Without the list the shop goes on all the same. */
