@@ -1,4 +1,4 @@
-import { Worker } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
 import { sum } from '../../core/money.ts';
 import type { TypedDiscount } from '../../core/offers/discount.ts';
 import type { Offer, OfferSituation } from '../../core/offers/offer.ts';
@@ -10,6 +10,7 @@ import {
   type PricingRules,
 } from '../../core/offers/price.ts';
 import { ONE } from '../../core/quantity.ts';
+import { startThread } from '../thread.ts';
 
 /** A basket, and everything that it is priced by. */
 export interface BasketToPrice {
@@ -44,7 +45,7 @@ export function startPricing(): Pricing {
   let nextId = 1;
 
   function start(): NonNullable<typeof thread> {
-    const worker = new Worker(threadFile());
+    const worker = startThread('pricingThread');
     worker.unref();
     worker.on('message', (answer: Answer) => {
       const one = waiting.get(answer.to);
@@ -90,9 +91,3 @@ const pairs = (lines: readonly LineToPrice[], index: OfferIndex): number =>
       ({ goods, quantity }) => (goods ? index.find(goods).size : 0) * Math.ceil(Math.abs(quantity) / ONE),
     ),
   );
-
-function threadFile(): URL {
-  // A thread cannot be started from TypeScript: where this file is source, the built thread is taken.
-  const built = import.meta.url.endsWith('.ts') ? '../../dist/server/pricingThread.js' : './pricingThread.js';
-  return new URL(built, import.meta.url);
-}

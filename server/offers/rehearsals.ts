@@ -1,4 +1,4 @@
-import { Worker } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
 import { v4 as newId } from 'uuid';
 import type { Rehearsal, RehearsalFindings } from '../../contract/offers.ts';
 import type { Offer } from '../../core/offers/offer.ts';
@@ -6,6 +6,7 @@ import { noSums } from '../../core/offers/rehearse.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { readShop } from '../shop/store.ts';
+import { startThread } from '../thread.ts';
 import { liveOffers } from './offerStore.ts';
 import { countPastBaskets, pastBaskets, type Days } from './pastBaskets.ts';
 
@@ -67,7 +68,8 @@ export function createRehearsals({ database, log }: Pick<House, 'database' | 'lo
       for (const id of [...kept.keys()].slice(0, -KEPT)) kept.delete(id);
       const live = await database.ask(liveOffers);
       rehearsal.baskets = await database.ask((sql) => countPastBaskets(sql, days));
-      const worker = startThread({ draft, live });
+      const worker = startThread('rehearsalThread', { draft, live });
+      worker.unref();
       void run(rehearsal, worker, days)
         .catch((error: unknown) => {
           rehearsal.state = 'failed';
@@ -101,14 +103,4 @@ function answer(worker: Worker, baskets: readonly object[]): Promise<RehearsalFi
     worker.once('error', failed);
     worker.postMessage(baskets);
   });
-}
-
-function startThread(workerData: { draft: Offer; live: Offer[] }): Worker {
-  // A thread cannot be started from TypeScript: where this file is source, the built thread is taken.
-  const file = import.meta.url.endsWith('.ts')
-    ? '../../dist/server/rehearsalThread.js'
-    : './rehearsalThread.js';
-  const worker = new Worker(new URL(file, import.meta.url), { workerData });
-  worker.unref();
-  return worker;
 }

@@ -10,13 +10,13 @@ import {
   statSync,
 } from 'node:fs';
 import { join } from 'node:path';
-import { Worker } from 'node:worker_threads';
 import { DB_FOLDER } from '../copy.ts';
 import { NestedUseError, type Database, type Parameter, type Reader, type Writer } from '../database.ts';
 import { copyFolder } from './copyFolder.ts';
 import { lockFolder } from './lock.ts';
 import type { Answer, Opened, Question, WorkerData } from './messages.ts';
 import { startUpkeep } from './upkeep.ts';
+import { startThread } from '../../thread.ts';
 
 export interface PgliteOptions {
   /** The data folder; the database lies in `db` below it. */
@@ -81,18 +81,12 @@ function removeEmptyPidFile(place: string): void {
   if (existsSync(file) && statSync(file).size === 0) rmSync(file);
 }
 
-function startWorker(workerData: WorkerData): Worker {
-  // A thread cannot be started from TypeScript: where this file is source, the built thread is taken.
-  const file = import.meta.url.endsWith('.ts') ? '../../../dist/server/pgliteWorker.js' : './pgliteWorker.js';
-  return new Worker(new URL(file, import.meta.url), { workerData });
-}
-
 async function openFolder(
   folder: string,
   { sharedBuffers = '128MB', onBroken }: PgliteOptions,
   onClosed: () => Promise<void>,
 ): Promise<Database> {
-  const worker = startWorker({ folder, sharedBuffers });
+  const worker = startThread('pgliteWorker', { folder, sharedBuffers } satisfies WorkerData);
   const waiting = new Map<number, { resolve: (result: unknown) => void; reject: (error: Error) => void }>();
   const inside = new AsyncLocalStorage<true>();
   let nextId = 1;
