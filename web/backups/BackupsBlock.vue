@@ -48,7 +48,7 @@ async function make(): Promise<void> {
       <div class="acts">
         <v-btn class="go" :loading="backups.making" @click="make">Make a backup now</v-btn>
       </div>
-      <table v-if="backups.facts.files.length > 0">
+      <table class="listed" v-if="backups.facts.files.length > 0">
         <thead>
           <tr>
             <th scope="col">Made</th>
@@ -94,17 +94,8 @@ async function make(): Promise<void> {
   font-weight: 700;
   text-align: left;
 }
-table {
-  border-collapse: collapse;
-}
-th,
-td {
-  text-align: left;
-  padding: 10px 14px 10px 0;
-  border-bottom: var(--hair);
-  overflow-wrap: anywhere;
-}
-.size {
+th.size,
+td.size {
   text-align: right;
 }
 </style>

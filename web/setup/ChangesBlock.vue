@@ -41,7 +41,7 @@ watchDebounced([section, find], () => load(), { debounce: 200, immediate: true }
       <v-select v-model="section" :items="SECTIONS" label="Part" />
       <v-text-field v-model="find" label="Name, setting or value" clearable @click:clear="find = ''" />
     </div>
-    <table v-if="changes && changes.length > 0">
+    <table class="listed" v-if="changes && changes.length > 0">
       <thead>
         <tr>
           <th scope="col">When</th>
@@ -74,17 +74,6 @@ watchDebounced([section, find], () => load(), { debounce: 200, immediate: true }
 </template>
 
 <style scoped>
-table {
-  border-collapse: collapse;
-}
-th,
-td {
-  text-align: left;
-  vertical-align: top;
-  padding: 10px 14px 10px 0;
-  border-bottom: var(--hair);
-  overflow-wrap: break-word;
-}
 table {
   table-layout: fixed;
 }

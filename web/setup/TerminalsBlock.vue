@@ -21,7 +21,7 @@ async function pair(): Promise<void> {
 <template>
   <section v-if="setup.facts" class="block" aria-labelledby="terminals-title">
     <h2 id="terminals-title" class="title">Card terminals</h2>
-    <table v-if="setup.facts.terminals.length > 0">
+    <table class="listed" v-if="setup.facts.terminals.length > 0">
       <thead>
         <tr>
           <th scope="col">Terminal</th>
@@ -77,15 +77,6 @@ async function pair(): Promise<void> {
 </template>
 
 <style scoped>
-table {
-  border-collapse: collapse;
-}
-th,
-td {
-  text-align: left;
-  padding: 10px 14px 10px 0;
-  border-bottom: var(--hair);
-}
 td input {
   width: 22px;
   height: 22px;
