@@ -74,6 +74,9 @@ watchDebounced([section, find], () => load(), { debounce: 200, immediate: true }
 </template>
 
 <style scoped>
+td {
+  vertical-align: top;
+}
 table {
   table-layout: fixed;
 }

@@ -194,7 +194,6 @@ async function go(to: Section): Promise<void> {
 }
 .setup :deep(:where(.listed) :where(th, td)) {
   text-align: left;
-  vertical-align: top;
   padding: 10px 14px 10px 0;
   border-bottom: var(--hair);
   overflow-wrap: anywhere;
