@@ -29,8 +29,9 @@ const ROOMS = {
     ['setup'],
   ],
   web: [
-    ['look', 'net'],
+    ['keys', 'net'],
     ['notices', 'shop'],
+    ['look'],
     ['goods', 'staff'],
     ['backups', 'sale'],
     ['journal', 'offers', 'people', 'waiting'],

@@ -1,6 +1,6 @@
-import anyAscii from 'any-ascii';
-import { readBarcode } from './barcode.ts';
+import { indexCodes, type CodeIndex } from './codes.ts';
 import type { Item } from './item.ts';
+import { fold, wordsOf } from '../words.ts';
 
 /** Finds items by words, numbers and codes while somebody types. */
 export interface SearchIndex {
@@ -12,8 +12,6 @@ export interface SearchIndex {
    * @param most how many items at most
    */
   search(text: string, most?: number): Item[];
-  /** The item with exactly this number or code (any spelling of a barcode), or `undefined`. */
-  recognise(code: string): Item | undefined;
 }
 
 /** Prefixes up to this length have their items listed in advance; longer ones have few words each. */
@@ -22,28 +20,26 @@ const SHORT = 3;
 /** How many matches are looked at in order to bring the best ones to the front. */
 const CONSIDERED = 200;
 
-/** Lower-case words in plain letters: `Reed, B♭ clarinet` gives `reed`, `b♭`, `clarinet`; `Łódź` gives `lodz`. */
-export function wordsOf(text: string): string[] {
-  return fold(text)
-    .split(/[\s,;:/()"'.–-]+/)
-    .filter(Boolean);
-}
+/** So many items are taken in between two pauses. */
+const PIECE = 2000;
 
-const BEYOND_ASCII = /[^ -~]/;
-const BEYOND_ASCII_LETTERS = /[^\P{L}A-Za-z]+/gu;
-
-function fold(text: string): string {
-  if (!BEYOND_ASCII.test(text)) return text.toLowerCase();
-  const bare = text.normalize('NFD').replace(/\p{M}/gu, '');
-  return bare.replace(BEYOND_ASCII_LETTERS, (letters) => anyAscii(letters)).toLowerCase();
+/** Builds the index at once. */
+export function buildSearchIndex(items: readonly Item[], codes = indexCodes(items)): SearchIndex {
+  const pieces = indexInPieces(items, codes);
+  for (;;) {
+    const { done, value } = pieces.next();
+    if (done) return value;
+  }
 }
 
 /**
- * Builds the index. Words are sorted, so a typed prefix is a range of words; each word lists its items in
- * ascending order. Items that fit the rarest typed word are tested against the ranges of the others.
+ * Builds the index, with pauses in which something else can be done. Words are sorted, so a typed prefix is a range of words;
+ * each word lists its items in ascending order. Items that fit the rarest typed word are tested against the ranges of the others.
  */
-export function buildSearchIndex(items: readonly Item[]): SearchIndex {
-  const byCode = new Map<string, Item>();
+export function* indexInPieces(
+  items: readonly Item[],
+  codes: CodeIndex,
+): Generator<undefined, SearchIndex, undefined> {
   const itemsOfWord = new Map<string, Listed>();
   const itemsOfPrefix = new Map<string, number[]>();
   const wordsOfCategory = new Map<string, string[]>();
@@ -62,23 +58,26 @@ export function buildSearchIndex(items: readonly Item[]): SearchIndex {
     return fresh;
   }
 
-  items.forEach((item, at) => {
-    const number = fold(item.number);
-    byCode.set(number, item);
-    const codes = item.codes.map(fold);
-    for (const code of codes) byCode.set(code, item);
+  for (const [at, item] of items.entries()) {
+    if (at % PIECE === PIECE - 1) yield;
     const category = wordsOfCategory.get(item.category) ?? wordsOf(item.category);
     wordsOfCategory.set(item.category, category);
-    for (const word of [...wordsOf(item.name), ...category, ...wordsOf(number), number, ...codes]) {
+    const number = fold(item.number);
+    const found = [...wordsOf(item.name), ...category, ...wordsOf(number), number, ...item.codes.map(fold)];
+    for (const word of found) {
       const { items: inWord, prefixes } = listed(word);
       addOnce(inWord, at);
       for (const inPrefix of prefixes) addOnce(inPrefix, at);
     }
-  });
+  }
 
+  yield;
   const words = [...itemsOfWord.keys()].sort();
+  yield;
   const lists = words.map((word) => Uint32Array.from(itemsOfWord.get(word)?.items ?? []));
+  yield;
   const wordsOfItem = wordNumbersPerItem(lists, items.length);
+  yield;
   const short = new Map([...itemsOfPrefix].map(([prefix, list]) => [prefix, Uint32Array.from(list)]));
 
   function rangeOf(prefix: string): Range {
@@ -125,27 +124,15 @@ export function buildSearchIndex(items: readonly Item[]): SearchIndex {
     return weight;
   }
 
-  function recognise(code: string): Item | undefined {
-    const plain = fold(code.trim());
-    const found = byCode.get(plain);
-    if (found) return found;
-    for (const { canonical } of readBarcode(plain)) {
-      const item = byCode.get(canonical);
-      if (item) return item;
-    }
-    return undefined;
-  }
-
   return {
     size: items.length,
-    recognise,
     search(text, most = 50) {
       const prefixes = [...new Set(wordsOf(text))];
       if (prefixes.length === 0) return [];
       const start = fold(text.trim());
       const first: Item[] = [];
       const second: Item[] = [];
-      const exact = recognise(text);
+      const exact = codes.recognise(text);
       if (exact) first.push(exact);
       for (const at of matches(prefixes, Math.max(most, CONSIDERED))) {
         const item = items[at];

@@ -1,4 +1,4 @@
-import { wordsOf } from '../goods/search.ts';
+import { wordsOf } from '../words.ts';
 
 /** What tells customers apart. */
 export interface CustomerFacts {

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { v4 as newId } from 'uuid';
-import { computed, nextTick, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { moveTile, TILE_COLOURS, TILE_JOBS, type Tile, type TileJob } from '../../core/counter/shelves.ts';
 import type { Item } from '../../core/goods/item.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -85,25 +87,28 @@ function recolour(tile: Tile): Promise<void> {
   return shelf.changeTiles(shelf.tiles.map((one) => (one.id === tile.id ? { ...one, colour: next } : one)));
 }
 
-/** The keys of a tile: arrows move it, Delete takes it away, C changes its colour. */
-function tileKey(event: KeyboardEvent, tile: Tile): void {
-  const act = {
-    ArrowLeft: () => move(tile, -1),
-    ArrowRight: () => move(tile, 1),
-    ArrowUp: () => move(tile, -6),
-    ArrowDown: () => move(tile, 6),
-    Delete: () => remove(tile),
-    c: () => recolour(tile),
-  }[event.key];
-  if (!act) return;
-  event.preventDefault();
-  event.stopPropagation();
-  void act();
-}
+const STEPS = [-6, 6, -1, 1] as const;
+const arranging = useTemplateRef('arranging');
+/** The tile that has the focus. */
+const focused = ({ target }: KeyboardEvent) =>
+  target instanceof HTMLElement ? shelf.tiles.find(({ id }) => id === target.dataset.tile) : undefined;
+const onTile = (act: (tile: Tile, nth: number) => Promise<void>) => (event: KeyboardEvent, nth: number) => {
+  const tile = focused(event);
+  return tile ? act(tile, nth) : false;
+};
+useKeys(
+  'tiles',
+  {
+    move: onTile((tile, nth) => move(tile, STEPS[nth] ?? 0)),
+    colour: onTile(recolour),
+    remove: onTile(remove),
+  },
+  { within: arranging },
+);
 </script>
 
 <template>
-  <div class="arrange">
+  <div ref="arranging" class="arrange">
     <div class="tools">
       <div class="adding">
         <input
@@ -173,7 +178,8 @@ function tileKey(event: KeyboardEvent, tile: Tile): void {
     </div>
     <p class="soft hint">
       {{ chosen?.kind === 'bin' ? 'Press Enter to open the bin. ' : '' }}Drag tiles, or choose one and press
-      <kbd>← → ↑ ↓</kbd> to move, <kbd>C</kbd> for its colour, <kbd>Del</kbd> to take it away.
+      <kbd>← → ↑ ↓</kbd> to move, <KeyHint of="tiles.colour" /> for its colour,
+      <KeyHint of="tiles.remove" /> to take it away.
     </p>
     <VueDraggable
       v-model="order"
@@ -189,7 +195,6 @@ function tileKey(event: KeyboardEvent, tile: Tile): void {
         class="tile"
         :data-tile="tile.id"
         @focus="chosenId = tile.id"
-        @keydown="tileKey($event, tile)"
         @dblclick="tile.kind === 'bin' && (shelf.binId = tile.id)"
         @keydown.enter="tile.kind === 'bin' && (shelf.binId = tile.id)"
       >

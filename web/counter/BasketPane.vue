@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, useTemplateRef, watch } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
 import { formatQuantity } from '../../core/quantity.ts';
 import BasketRow from './BasketRow.vue';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -56,7 +57,9 @@ watch(
           {{ basket.pickedLines.every(({ gift }) => gift) ? 'No gifts' : 'Gifts' }}
         </button>
         <button type="button" class="chip stop" @click="basket.removeAll(basket.pickedLines)">Remove</button>
-        <button type="button" class="chip" @click="basket.pickNone()">Clear selection <kbd>Esc</kbd></button>
+        <button type="button" class="chip" @click="basket.pickNone()">
+          Clear selection <KeyHint of="counter.back" />
+        </button>
       </span>
     </footer>
     <footer v-else-if="basket.lines.length > 0">

@@ -2,6 +2,7 @@
 import { mdiCheckboxBlankOutline, mdiCheckboxMarked } from '@mdi/js';
 import { computedAsync } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
 import type { BasketLine } from '../../core/counter/basket.ts';
 import type { PriceRecord, PricedLine } from '../../core/offers/price.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity.ts';
@@ -147,14 +148,22 @@ async function accept(): Promise<void> {
         </button>
         <button type="button" aria-label="One more" @click="basket.step(1)">+</button>
       </div>
-      <button type="button" class="chip" @click="work.begin('item')">Item <kbd>I</kbd></button>
-      <button type="button" class="chip" @click="work.beginDiscount()">Discount <kbd>D</kbd></button>
-      <button type="button" class="chip" @click="work.begin('price')">Price <kbd>P</kbd></button>
-      <button type="button" class="chip" @click="work.begin('line-note')">Note <kbd>N</kbd></button>
-      <button type="button" class="chip" :aria-pressed="line.gift ?? false" @click="work.markGift(line)">
-        {{ line.gift ? 'No gift' : 'Gift' }} <kbd>G</kbd>
+      <button type="button" class="chip" @click="work.begin('item')">Item <KeyHint of="line.item" /></button>
+      <button type="button" class="chip" @click="work.beginDiscount()">
+        Discount <KeyHint of="line.discount" />
       </button>
-      <button type="button" class="chip stop" @click="basket.remove(line)">Remove <kbd>Del</kbd></button>
+      <button type="button" class="chip" @click="work.begin('price')">
+        Price <KeyHint of="line.price" />
+      </button>
+      <button type="button" class="chip" @click="work.begin('line-note')">
+        Note <KeyHint of="line.note" />
+      </button>
+      <button type="button" class="chip" :aria-pressed="line.gift ?? false" @click="work.markGift(line)">
+        {{ line.gift ? 'No gift' : 'Gift' }} <KeyHint of="line.gift" />
+      </button>
+      <button type="button" class="chip stop" @click="basket.remove(line)">
+        Remove <KeyHint of="counter.remove" />
+      </button>
       <span v-if="wrong" class="bad" role="alert">{{ wrong }}</span>
     </div>
   </li>

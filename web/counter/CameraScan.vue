@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { BrowserMultiFormatReader, type IScannerControls } from '@zxing/browser';
 import { onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 
 const emit = defineEmits<{ code: [text: string]; close: [] }>();
 
@@ -8,6 +10,7 @@ const emit = defineEmits<{ code: [text: string]; close: [] }>();
 const AGAIN_MS = 2000;
 
 const video = useTemplateRef('video');
+useKeys('form', { leave: () => emit('close') }, { within: useTemplateRef('panel') });
 const wrong = ref('');
 const last = ref('');
 let controls: IScannerControls | undefined;
@@ -39,11 +42,11 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <section class="camera" aria-label="Scan with the camera" @keydown.esc.stop="$emit('close')">
+  <section ref="panel" class="camera" aria-label="Scan with the camera">
     <video ref="video" muted playsinline />
     <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
     <p v-else role="status">{{ last ? `Read ${last}` : 'Hold a barcode in front of the camera.' }}</p>
-    <v-btn @click="$emit('close')">Close <kbd>Esc</kbd></v-btn>
+    <v-btn @click="$emit('close')">Close <KeyHint of="form.leave" /></v-btn>
   </section>
 </template>
 

@@ -2,6 +2,8 @@
 import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, watch } from 'vue';
 import { useRouter } from 'vue-router';
+import type { BasketLine } from '../../core/counter/basket.ts';
+import { useKeys, type KeyAct } from '../keys/useKeys.ts';
 import { useDrawerStore } from '../drawer/drawerStore.ts';
 import { useBasketOffersStore } from '../sale/basketOffersStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -58,95 +60,89 @@ async function next(): Promise<void> {
   else await basket.takePayment();
 }
 
-/** Keys that mean the chosen line act while the entry field is empty or a line has the focus. */
-function lineKey(event: KeyboardEvent): (() => void) | undefined {
-  if (event.ctrlKey || event.metaKey || event.altKey) return undefined;
-  switch (event.key) {
-    case 'ArrowUp':
-    case 'ArrowDown':
-      return () => {
-        basket.choose(event.key === 'ArrowUp' ? -1 : 1);
-        void focusChosenLine();
-      };
-    case '+':
-      return () => void basket.step(1);
-    case '-':
-      // In the entry field a minus begins `-1*`, goods that come back.
-      return event.target instanceof HTMLInputElement ? undefined : () => void basket.step(-1);
-    case 'Delete':
-      return () => void basket.remove(basket.chosen);
-    default:
-      return undefined;
-  }
-}
-
-/** Letters act while a line has the focus; a scanner's first letter is told from a finger's by what follows. */
-const LETTER_WAITS_MS = 60;
-let letter: ReturnType<typeof setTimeout> | undefined;
-
-function letterKey(event: KeyboardEvent): (() => void) | undefined {
-  const { target, key } = event;
-  if (!(target instanceof HTMLElement) || !target.matches('button.line')) return undefined;
-  const line = basket.chosen;
-  if (key === 'd') return () => work.beginDiscount();
-  if (key === 'p') return () => work.begin('price');
-  if (key === 'n') return () => work.begin('line-note');
-  if (key === 'i') return () => work.begin('item');
-  if (key === ' ' && line) return () => basket.pick(line.id);
-  if (key === 'g' && line) return () => void work.markGift(line);
-  return undefined;
-}
-
 async function focusChosenLine(): Promise<void> {
   await nextTick();
   document.querySelector<HTMLElement>('.row.on button.line')?.focus();
 }
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  const { target, key } = event;
-  clearTimeout(letter);
-  // What nobody knows keeps nobody from going on.
-  if (/^F[489]$/.test(key) && questions.asked?.kind === 'unknown') questions.leave();
-  if (key === 'F9' && basket.phase !== 'paying' && !questions.asked && !work.work && !countersigns.asking) {
-    event.preventDefault();
-    return void next();
-  }
-  if (key === 'F2' && basket.phase === 'basket' && !questions.asked && !work.work) {
-    event.preventDefault();
+/** Keys that mean the chosen line act while the entry field is empty or a line has the focus. */
+function onLine(event: KeyboardEvent): boolean {
+  const { target } = event;
+  if (basket.phase !== 'basket' || !(target instanceof HTMLElement) || target.closest('.panel')) return false;
+  if (target instanceof HTMLInputElement) return target.name === 'entry' && target.value === '';
+  return !(target instanceof HTMLTextAreaElement);
+}
+const unlessTyped =
+  (act: KeyAct): KeyAct =>
+  (event, nth) =>
+    onLine(event) ? act(event, nth) : false;
+
+/** Letters act while a line has the focus; a scanner's first letter is told from a finger's by what follows. */
+const LETTER_WAITS_MS = 60;
+let letter: ReturnType<typeof setTimeout> | undefined;
+useEventListener(document, 'keydown', () => clearTimeout(letter), { capture: true });
+
+const afterWait =
+  (act: (line: BasketLine) => unknown): KeyAct =>
+  (event) => {
+    const line = basket.chosen;
+    const { target } = event;
+    if (!line || !onLine(event) || !(target instanceof HTMLElement) || !target.matches('button.line'))
+      return false;
+    letter = setTimeout(() => act(line), LETTER_WAITS_MS);
+  };
+useKeys('line', {
+  discount: afterWait(() => work.beginDiscount()),
+  price: afterWait(() => work.begin('price')),
+  note: afterWait(() => work.begin('line-note')),
+  item: afterWait(() => work.begin('item')),
+  pick: afterWait(({ id }) => basket.pick(id)),
+  gift: afterWait((line) => work.markGift(line)),
+});
+
+/** What nobody knows keeps nobody from going on. */
+function leaveUnknown(): void {
+  if (questions.asked?.kind === 'unknown') questions.leave();
+}
+const unlessPaying = () => basket.phase !== 'paying' && !questions.asked && !work.work;
+function begin(what: 'hold' | 'customer'): unknown {
+  leaveUnknown();
+  return basket.phase === 'basket' && !questions.asked ? work.begin(what) : false;
+}
+
+useKeys('counter', {
+  next: () => {
+    leaveUnknown();
+    return unlessPaying() && !countersigns.asking ? next() : false;
+  },
+  customer: () => begin('customer'),
+  hold: () => begin('hold'),
+  takeBack: () => (unlessPaying() ? returns.openEmpty() : false),
+  follow: () => {
+    if (basket.phase !== 'basket' || !unlessPaying()) return false;
     const nudge = basket.nudges.find(({ act }) => act !== null);
-    if (nudge) void offers.follow(nudge);
-    return;
-  }
-  if (key === 'F6' && basket.phase !== 'paying' && !questions.asked && !work.work) {
-    event.preventDefault();
-    return returns.openEmpty();
-  }
-  if ((key === 'F8' || key === 'F4') && basket.phase === 'basket' && !questions.asked) {
-    event.preventDefault();
-    return work.begin(key === 'F8' ? 'hold' : 'customer');
-  }
-  if (key === 'Escape' && basket.phase === 'paying') return basket.backToBasket();
-  if (key === 'Escape' && questions.asked) return questions.leave();
-  if (key === 'Escape' && basket.picked.size > 0) return basket.pickNone();
-  if (
-    target instanceof HTMLTextAreaElement ||
-    (target instanceof HTMLInputElement && target.name !== 'entry')
-  )
-    return;
-  if (target instanceof HTMLInputElement && target.value !== '') return;
-  if (basket.phase === 'done' && key === 'Enter' && target instanceof HTMLInputElement)
-    return basket.nextSale();
-  if (basket.phase !== 'basket') return;
-  const shortcut = letterKey(event);
-  if (shortcut) {
-    event.preventDefault();
-    letter = setTimeout(shortcut, LETTER_WAITS_MS);
-    return;
-  }
-  const act = lineKey(event);
-  if (!act) return;
-  event.preventDefault();
-  act();
+    return nudge && offers.follow(nudge);
+  },
+  chooseLine: unlessTyped((_event, nth) => {
+    basket.choose(nth === 0 ? -1 : 1);
+    void focusChosenLine();
+  }),
+  more: unlessTyped(() => basket.step(1)),
+  // In the entry field a minus begins `-1*`, goods that come back.
+  less: unlessTyped(({ target }) => (target instanceof HTMLInputElement ? false : basket.step(-1))),
+  remove: unlessTyped(() => basket.remove(basket.chosen)),
+  nextSale: ({ target }) =>
+    basket.phase === 'done' &&
+    target instanceof HTMLInputElement &&
+    target.name === 'entry' &&
+    target.value === ''
+      ? basket.nextSale()
+      : false,
+  back: () => {
+    if (basket.phase === 'paying') return basket.backToBasket();
+    if (questions.asked) return questions.leave();
+    return basket.picked.size > 0 ? basket.pickNone() : false;
+  },
 });
 </script>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computedAsync } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
-import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import {
   discountEffect,
   giveDiscount,
@@ -9,6 +9,11 @@ import {
   withoutDiscount,
 } from '../../core/counter/basketDiscounts.ts';
 import { largeDiscounts } from '../../core/counter/neededRights.ts';
+import KeyHint from '../keys/KeyHint.vue';
+import BigField from '../look/BigField.vue';
+import ChipChoice from '../look/ChipChoice.vue';
+import FormPanel from '../look/FormPanel.vue';
+import UsualWords from '../look/UsualWords.vue';
 import { parseMoney } from '../../core/money.ts';
 import {
   presetNeeds,
@@ -27,6 +32,10 @@ import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 
 const KINDS = { percent: 'Per cent off', amount: 'Amount off', target: 'New price' } as const;
+const KIND_CHOICE = (Object.keys(KINDS) as DiscountSize['kind'][]).map((value) => ({
+  value,
+  words: KINDS[value],
+}));
 const REASONS = ['Agreed price', 'Damaged', 'Scratched', 'Waited long'];
 
 const basket = useBasketStore();
@@ -36,6 +45,7 @@ const customers = useCustomerStore();
 const countersigns = useCountersignStore();
 const session = useSessionStore();
 const panel = useTemplateRef('panel');
+const reasonField = useTemplateRef('reasonField');
 
 const picked = basket.pickedLines.map(({ id }) => id);
 const chosenId = basket.chosen?.id ?? null;
@@ -102,31 +112,34 @@ const words = computed(() => {
   return `On ${on}, ${till.money(before)} becomes ${till.money(before - taken)}.`;
 });
 
-async function focusFirst(): Promise<void> {
-  await nextTick();
-  panel.value?.querySelector<HTMLInputElement>('input')?.focus();
-}
-onMounted(() => {
-  const start = till.facts?.discountPresets.find((one) => one.id === work.presetId);
-  if (start) preset.value = start;
-  void focusFirst();
-});
+const presets = till.facts?.discountPresets ?? [];
+preset.value = presets.find((one) => one.id === work.presetId) ?? null;
+const presetChoice = presets.map((one) => ({
+  value: one.id,
+  words: one.name,
+  figures: sizeWords(one.size, till.digits),
+}));
 
-function takePreset(one: DiscountPreset): void {
-  preset.value = preset.value?.id === one.id ? null : one;
+/** A second touch lets it go again. */
+function takePreset(presetId: number | null): void {
+  preset.value = presets.find((one) => one.id === presetId && one.id !== preset.value?.id) ?? null;
   wrong.value = '';
 }
 
-function chooseKind(one: DiscountSize['kind']): void {
-  kind.value = one;
-  preset.value = null;
-  void focusFirst();
+const scopes = computed(() => [
+  ...(chosenId ? [{ value: 'lines' as const, words: linesWord.value }] : []),
+  { value: 'basket' as const, words: 'The whole basket' },
+]);
+
+function chooseKind(one: DiscountSize['kind'] | null): void {
+  kind.value = one ?? kind.value;
+  void panel.value?.focusFirst();
 }
 
 /** A usual reason; the hand stays in the form, where F9 gives the discount. */
 function takeReason(one: string): void {
   reason.value = one;
-  panel.value?.querySelector<HTMLInputElement>('#discount-reason')?.focus();
+  reasonField.value?.focus();
 }
 
 /** @returns what is wrong, or nothing */
@@ -160,7 +173,7 @@ async function accept(): Promise<void> {
   busy.value = true;
   try {
     wrong.value = (await give()) ?? '';
-    if (wrong.value) return await focusFirst();
+    if (wrong.value) return await panel.value?.focusFirst();
     basket.pickNone();
     work.leave();
   } finally {
@@ -175,88 +188,33 @@ async function takeAway(): Promise<void> {
 </script>
 
 <template>
-  <form
-    ref="panel"
-    class="panel"
-    aria-labelledby="discount-title"
-    novalidate
-    @submit.prevent="accept"
-    @keydown.f9.prevent="accept"
-    @keydown.esc.stop="work.leave()"
-  >
-    <h2 id="discount-title" class="title">Discount</h2>
-    <div class="row" role="group" aria-label="On what">
-      <button
-        v-if="chosenId"
-        type="button"
-        class="chip"
-        :class="{ on: scope === 'lines' }"
-        :aria-pressed="scope === 'lines'"
-        @click="scope = 'lines'"
-      >
-        {{ linesWord }}
-      </button>
-      <button
-        type="button"
-        class="chip"
-        :class="{ on: scope === 'basket' }"
-        :aria-pressed="scope === 'basket'"
-        @click="scope = 'basket'"
-      >
-        The whole basket
-      </button>
-    </div>
-    <div v-if="till.facts?.discountPresets.length" class="row" role="group" aria-label="Ready discounts">
-      <button
-        v-for="one in till.facts.discountPresets"
-        :key="one.id"
-        type="button"
-        class="chip"
-        :class="{ on: preset?.id === one.id }"
-        :aria-pressed="preset?.id === one.id"
-        @click="takePreset(one)"
-      >
-        {{ one.name }} <span class="num">{{ sizeWords(one.size, till.digits) }}</span>
-      </button>
-    </div>
+  <FormPanel ref="panel" title="Discount" done="Give it" :busy :wrong @accept="accept" @leave="work.leave()">
+    <ChipChoice v-model="scope" label="On what" :options="scopes" />
+    <ChipChoice
+      v-if="presetChoice.length > 0"
+      :model-value="preset?.id ?? null"
+      label="Ready discounts"
+      :options="presetChoice"
+      @update:model-value="takePreset"
+    />
     <div v-if="needs" class="needs" role="alert">
       <b>{{ needs }}</b>
-      <v-btn @click="work.begin('customer')">Find the customer <kbd>F4</kbd></v-btn>
+      <v-btn @click="work.begin('customer')">Find the customer <KeyHint of="counter.customer" /></v-btn>
     </div>
     <p v-else-if="preset?.needsCustomer" class="why">
       {{ customers.panel?.name }}{{ preset.group ? ` belongs to ${preset.group}` : ' is known' }}
     </p>
     <template v-if="!preset">
-      <div class="row" role="group" aria-label="How">
-        <button
-          v-for="(word, one) in KINDS"
-          :key="one"
-          type="button"
-          class="chip"
-          :class="{ on: kind === one }"
-          :aria-pressed="kind === one"
-          @click="chooseKind(one)"
-        >
-          {{ word }}
-        </button>
-      </div>
-      <label for="discount-size">{{ KINDS[kind] }}</label>
-      <input
-        id="discount-size"
-        v-model="typed"
-        class="big-field num"
-        inputmode="decimal"
-        autocomplete="off"
-        :aria-invalid="wrong !== ''"
-        aria-describedby="discount-wrong"
+      <ChipChoice :model-value="kind" label="How" :options="KIND_CHOICE" @update:model-value="chooseKind" />
+      <BigField id="discount-size" v-model="typed" :label="KINDS[kind]" kind="figure" />
+      <BigField
+        id="discount-reason"
+        ref="reasonField"
+        v-model="reason"
+        label="Reason, printed on the receipt"
+        maxlength="120"
       />
-      <label for="discount-reason">Reason, printed on the receipt</label>
-      <input id="discount-reason" v-model="reason" class="big-field" maxlength="120" autocomplete="off" />
-      <div v-if="!reason" class="row" role="group" aria-label="Usual reasons">
-        <button v-for="one in REASONS" :key="one" type="button" class="chip" @click="takeReason(one)">
-          {{ one }}
-        </button>
-      </div>
+      <UsualWords v-if="!reason" :model-value="reason" :words="REASONS" @update:model-value="takeReason" />
     </template>
     <ul v-if="parts.length > 1" class="parts">
       <li v-for="part in parts" :key="part.lineId">
@@ -266,45 +224,19 @@ async function takeAway(): Promise<void> {
     <button v-if="given" type="button" class="word" @click="takeAway">
       Take away {{ sizeWords(given.size, till.digits) }}, {{ given.reason }}
     </button>
-    <div class="foot">
+    <template #foot>
       <p v-if="words" class="effect">{{ words }}</p>
-      <p id="discount-wrong" class="bad" role="alert">{{ wrong }}</p>
-      <div class="acts">
-        <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
-        <v-btn class="go" type="submit" :loading="busy">Give it <kbd>F9</kbd></v-btn>
-      </div>
-    </div>
-  </form>
+    </template>
+  </FormPanel>
 </template>
 
 <style scoped>
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-.row .on {
-  background: var(--blue);
-  color: var(--on-blue);
-  border-color: var(--blue);
-}
 .needs {
   display: grid;
   gap: 8px;
   padding: 10px 12px;
   background: var(--yellow-wash);
   border-left: 8px solid var(--yellow);
-}
-/* What it does and the next step stay in sight, however long the form is. */
-.foot {
-  position: sticky;
-  bottom: -18px;
-  margin: 0 -18px -18px;
-  padding: 12px 18px 18px;
-  display: grid;
-  gap: 8px;
-  background: var(--surface);
-  border-top: var(--group);
 }
 .effect {
   font-size: 19px;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onUnmounted, ref, watchEffect } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import { useJournalStore } from '../journal/journalStore.ts';
 import SendReceipt from '../journal/SendReceipt.vue';
@@ -79,7 +80,7 @@ onUnmounted(stop);
     <PaperView v-if="sale" :paper="sale.paper" />
   </div>
   <button type="button" class="next-step" @click="basket.nextSale()">
-    <span>Next sale</span><kbd>F9</kbd>
+    <span>Next sale</span><KeyHint of="counter.next" />
   </button>
 </template>
 

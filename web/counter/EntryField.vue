@@ -3,6 +3,8 @@ import { mdiCameraOutline } from '@mdi/js';
 import { useEventListener } from '@vueuse/core';
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { parseEntry } from '../../core/counter/entry.ts';
 import type { Item } from '../../core/goods/item.ts';
 import FoundList from './FoundList.vue';
@@ -122,23 +124,27 @@ async function take(item: Item): Promise<void> {
   await ringUp.add(item, quantity);
 }
 
-function keyDown(event: KeyboardEvent): void {
-  if (open.value && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
-    event.preventDefault();
-    event.stopPropagation();
-    const by = event.key === 'ArrowDown' ? 1 : -1;
-    at.value = Math.min(found.value.length - 1, Math.max(0, at.value + by));
-  } else if (event.key === 'Escape' && text.value) {
-    event.stopPropagation();
-    clear();
-  }
-}
+useKeys(
+  'entry',
+  {
+    chooseFound: (_event, nth) => {
+      if (!open.value) return false;
+      at.value = Math.min(found.value.length - 1, Math.max(0, at.value + (nth === 0 ? -1 : 1)));
+    },
+    clear: () => (text.value ? clear() : false),
+  },
+  { within: input },
+);
 
 function focusEntry(): void {
   input.value?.focus();
 }
 
 onMounted(focusEntry);
+useKeys('entry', {
+  focus: ({ target }) =>
+    target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement ? false : focusEntry(),
+});
 // The entry field has the focus whenever nothing else has it.
 useEventListener(document, 'focusout', () => {
   setTimeout(() => {
@@ -148,10 +154,7 @@ useEventListener(document, 'focusout', () => {
 // Heard last, so that keys which mean something to the page are not taken for text.
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const inField = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
-  if (event.key === '/' && !inField) {
-    event.preventDefault();
-    focusEntry();
-  } else if (
+  if (
     !inField &&
     !event.defaultPrevented &&
     event.key !== ' ' &&
@@ -167,7 +170,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <form class="entry" role="search" @submit.prevent="submit">
-    <kbd aria-hidden="true">/</kbd>
+    <KeyHint of="entry.focus" aria-hidden="true" />
     <input
       ref="input"
       v-model="text"
@@ -183,11 +186,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
       autocapitalize="off"
       spellcheck="false"
       placeholder="Scan or type anything: item, number, name, receipt…"
-      @keydown="keyDown"
     />
     <span v-if="refusal" class="understood refusal" role="alert">{{ refusal }}</span>
     <span v-else-if="understood" class="understood num" role="status">{{ understood }}</span>
-    <span v-else class="hint" aria-hidden="true"><kbd>3*</kbd> quantity first</span>
+    <span v-else class="hint" aria-hidden="true"><KeyHint of="entry.quantity" /> quantity first</span>
     <v-btn
       v-if="hasCamera"
       variant="text"

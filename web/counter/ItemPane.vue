@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import { computedAsync, useEventListener } from '@vueuse/core';
+import { computedAsync } from '@vueuse/core';
 import { onMounted, useTemplateRef } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import type { ItemFacts } from '../../contract/goods.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import BarcodeImage from '../journal/BarcodeImage.vue';
@@ -22,9 +24,7 @@ const item = computedAsync<ItemFacts | null>(async () => {
 }, null);
 const priceWords = (price: number | null) => (price === null ? 'asks' : till.money(price));
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.key === 'Escape') work.leave();
-});
+useKeys('form', { leave: () => work.leave() });
 </script>
 
 <template>
@@ -75,7 +75,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       </table>
       <BarcodeImage v-for="code in item.codes" :key="code" :text="code" />
     </template>
-    <v-btn @click="work.leave()">Back <kbd>Esc</kbd></v-btn>
+    <v-btn @click="work.leave()">Back <KeyHint of="form.leave" /></v-btn>
   </section>
 </template>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
 import type { Nudge } from '../../core/offers/nudge.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketOffersStore } from '../sale/basketOffersStore.ts';
@@ -34,7 +35,7 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
       <span v-if="nudge.saving > 0" class="num saving">{{ till.money(0 - nudge.saving) }}</span>
       <span v-else />
       <button v-if="nudge.act" type="button" @click="offers.follow(nudge)">
-        {{ actWord(nudge) }} <kbd v-if="nudge === first">F2</kbd>
+        {{ actWord(nudge) }} <KeyHint v-if="nudge === first" of="counter.follow" />
       </button>
     </li>
   </ul>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computedAsync } from '@vueuse/core';
-import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
+import { computed, ref, useTemplateRef, watch } from 'vue';
 import type { StockedSerial } from '../../contract/goods.ts';
+import BigField from '../look/BigField.vue';
+import FormPanel from '../look/FormPanel.vue';
 import { parseMoney } from '../../core/money.ts';
 import { parseQuantity } from '../../core/quantity.ts';
 import { houseNow } from '../shop/houseClock.ts';
@@ -66,8 +68,6 @@ watch(
   },
 );
 
-onMounted(() => panel.value?.querySelector<HTMLElement>('input, .go')?.focus());
-
 /** Answers. @returns what is wrong, or nothing */
 async function act(): Promise<string | undefined> {
   const text = typed.value.trim();
@@ -99,58 +99,48 @@ async function act(): Promise<string | undefined> {
 
 async function accept(): Promise<void> {
   wrong.value = (await act()) ?? '';
-  await nextTick();
-  if (wrong.value) panel.value?.querySelector<HTMLInputElement>('input')?.select();
+  if (wrong.value) await panel.value?.focusFirst();
 }
 </script>
 
 <template>
-  <form
+  <FormPanel
     ref="panel"
-    class="panel"
-    aria-labelledby="question-title"
-    @submit.prevent="accept"
-    @keydown.f9.prevent="accept"
-    @keydown.esc.stop="questions.leave()"
+    :title="asked.item?.name ?? ''"
+    :done="words.done"
+    :wrong="asked.kind === 'age' ? wrong : ''"
+    @accept="accept"
+    @leave="questions.leave()"
   >
-    <h2 id="question-title" class="title">{{ asked.item?.name }}</h2>
     <template v-if="asked.kind === 'age'">
       <p class="age">{{ words.label }}</p>
       <p>
         Was the customer born on <b>{{ bornBy }}</b> or before? Look at a card with a picture.
       </p>
     </template>
-    <template v-else>
-      <label for="question">{{ words.label }}</label>
-      <input
-        id="question"
-        v-model="typed"
-        class="big-field"
-        :class="{ num: asked.kind === 'price' || asked.kind === 'quantity' }"
-        :inputmode="asked.kind === 'price' || asked.kind === 'quantity' ? 'decimal' : 'text'"
-        :maxlength="asked.kind === 'serial' ? 40 : 200"
-        autocomplete="off"
-        :aria-invalid="wrong !== ''"
-        aria-describedby="question-wrong"
-      />
+    <BigField
+      v-else
+      id="question"
+      v-model="typed"
+      :label="words.label"
+      :kind="asked.kind === 'price' || asked.kind === 'quantity' ? 'figure' : 'text'"
+      :maxlength="asked.kind === 'serial' ? 40 : 200"
+      :wrong
+    />
+    <template #after>
+      <ul v-if="listed.length > 0" class="serials" aria-label="In stock">
+        <li v-for="one in listed" :key="one.serial">
+          <button type="button" @click="questions.answer('serial', one.serial)">
+            <span class="num">{{ one.serial }}</span>
+            <span :class="one.here ? 'soft' : 'why'">{{ one.here ? 'here' : one.place }}</span>
+          </button>
+        </li>
+      </ul>
+      <p v-else-if="asked.kind === 'serial' && serials.length === 0" class="soft">
+        None is in stock with a serial number.
+      </p>
     </template>
-    <p id="question-wrong" class="bad" role="alert">{{ wrong }}</p>
-    <div class="acts">
-      <v-btn @click="questions.leave()">Cancel <kbd>Esc</kbd></v-btn>
-      <v-btn class="go" type="submit">{{ words.done }} <kbd>Enter</kbd></v-btn>
-    </div>
-    <ul v-if="listed.length > 0" class="serials" aria-label="In stock">
-      <li v-for="one in listed" :key="one.serial">
-        <button type="button" @click="questions.answer('serial', one.serial)">
-          <span class="num">{{ one.serial }}</span>
-          <span :class="one.here ? 'soft' : 'why'">{{ one.here ? 'here' : one.place }}</span>
-        </button>
-      </li>
-    </ul>
-    <p v-else-if="asked.kind === 'serial' && serials.length === 0" class="soft">
-      None is in stock with a serial number.
-    </p>
-  </form>
+  </FormPanel>
 </template>
 
 <style scoped>

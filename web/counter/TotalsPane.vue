@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
 import { sum } from '../../core/money.ts';
 import { sizeWords } from '../../core/offers/discount.ts';
 import { formatRate } from '../../core/rate.ts';
@@ -100,10 +101,10 @@ const nextWords = computed(() => {
     :disabled="!closed && basket.lines.length === 0 && !basket.moneyHeld"
     @click="$emit('next')"
   >
-    <span>{{ nextWords }}</span><kbd>F9</kbd>
+    <span>{{ nextWords }}</span><KeyHint of="counter.next" />
   </button>
   <button type="button" class="foot-step" :disabled="basket.lines.length === 0" @click="work.begin('hold')">
-    <span>Put on hold</span><kbd>F8</kbd>
+    <span>Put on hold</span><KeyHint of="counter.hold" />
   </button>
 </template>
 

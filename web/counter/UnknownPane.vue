@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { kindOf, type Item } from '../../core/goods/item.ts';
 import { parseMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -99,10 +101,11 @@ function addNew(): Promise<void> | void {
     `${name} is among the goods from now on.`,
   );
 }
+useKeys('form', { leave: () => questions.leave() }, { within: panel });
 </script>
 
 <template>
-  <section ref="panel" class="panel" aria-labelledby="unknown-title" @keydown.esc.stop="questions.leave()">
+  <section ref="panel" class="panel" aria-labelledby="unknown-title">
     <h2 id="unknown-title" class="title">Unknown code</h2>
     <p class="num code">{{ code }}</p>
     <div v-if="way === 'choose'" class="ways">
@@ -145,10 +148,10 @@ function addNew(): Promise<void> | void {
       <label for="new-category">Category</label>
       <input id="new-category" v-model="fresh.category" class="big-field" maxlength="60" autocomplete="off" />
       <v-select v-model="fresh.taxCategoryId" :items="taxes" item-title="name" item-value="id" label="Tax" />
-      <v-btn class="go" type="submit" :loading="busy">Add <kbd>Enter</kbd></v-btn>
+      <v-btn class="go" type="submit" :loading="busy">Add <KeyHint of="form.accept" /></v-btn>
     </form>
     <p class="bad" role="alert">{{ wrong }}</p>
-    <v-btn @click="questions.leave()">Cancel <kbd>Esc</kbd></v-btn>
+    <v-btn @click="questions.leave()">Cancel <KeyHint of="form.leave" /></v-btn>
   </section>
 </template>
 

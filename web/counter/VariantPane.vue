@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computedAsync } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { kindOf, type Item } from '../../core/goods/item.ts';
 import { variantMatrix } from '../../core/goods/variants.ts';
 import { formatQuantity } from '../../core/quantity.ts';
@@ -13,6 +15,7 @@ const { family } = defineProps<{ family: Item }>();
 const questions = useQuestionStore();
 const till = useTillStore();
 const grid = useTemplateRef<HTMLTableElement>('grid');
+const panel = useTemplateRef('panel');
 const row = ref(0);
 const column = ref(0);
 
@@ -55,19 +58,23 @@ function move(down: number, across: number): void {
   }
 }
 
-function keyDown(event: KeyboardEvent): void {
-  const act = {
-    ArrowUp: () => move(-1, 0),
-    ArrowDown: () => move(1, 0),
-    ArrowLeft: () => move(0, -1),
-    ArrowRight: () => move(0, 1),
-    Escape: () => questions.leave(),
-  }[event.key];
-  if (!act) return;
-  event.preventDefault();
-  event.stopPropagation();
-  act();
-}
+const MOVES = [
+  [-1, 0],
+  [1, 0],
+  [0, -1],
+  [0, 1],
+] as const;
+useKeys(
+  'variants',
+  {
+    move: (_event, nth) => {
+      const [down, across] = MOVES[nth] ?? [0, 0];
+      move(down, across);
+    },
+    leave: () => questions.leave(),
+  },
+  { within: panel },
+);
 
 const stockWords = ({ stock, unit }: Item) =>
   stock === null ? '' : `${formatQuantity(stock)}${unit === 'each' ? '' : ` ${unit}`}`;
@@ -76,7 +83,7 @@ const cellLabel = (item: Item) =>
 </script>
 
 <template>
-  <section class="panel" aria-labelledby="variant-title" @keydown="keyDown">
+  <section ref="panel" class="panel" aria-labelledby="variant-title">
     <h2 id="variant-title" class="title">{{ family.name }}</h2>
     <p>
       Which {{ (family.more?.axes ?? []).join(' and ').toLowerCase() }}?
@@ -120,7 +127,7 @@ const cellLabel = (item: Item) =>
     </div>
     <p class="soft">The figure is what is in stock here; <b class="none">0</b> can be sold all the same.</p>
     <div class="acts">
-      <v-btn @click="questions.leave()">Cancel <kbd>Esc</kbd></v-btn>
+      <v-btn @click="questions.leave()">Cancel <KeyHint of="variants.leave" /></v-btn>
       <span class="soft"><kbd>← → ↑ ↓</kbd> choose, <kbd>Enter</kbd> adds</span>
     </div>
   </section>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
+import BigField from '../look/BigField.vue';
+import FormPanel from '../look/FormPanel.vue';
+import UsualWords from '../look/UsualWords.vue';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -65,14 +68,6 @@ const undo = computed(() => {
   return null;
 });
 
-async function focusFirst(): Promise<void> {
-  await nextTick();
-  const field = panel.value?.querySelector<HTMLInputElement>('input');
-  field?.focus();
-  field?.select();
-}
-onMounted(focusFirst);
-
 /** Does what was asked. @returns what is wrong, or nothing */
 async function act(): Promise<string | undefined> {
   if (what === 'price' && line) {
@@ -93,7 +88,7 @@ async function act(): Promise<string | undefined> {
 
 async function accept(): Promise<void> {
   wrong.value = (await act()) ?? '';
-  if (wrong.value) return focusFirst();
+  if (wrong.value) return panel.value?.focusFirst();
   work.leave();
 }
 
@@ -104,51 +99,31 @@ async function takeAway(): Promise<void> {
 </script>
 
 <template>
-  <form
+  <FormPanel
     ref="panel"
-    class="panel"
-    aria-labelledby="work-title"
-    @submit.prevent="accept"
-    @keydown.f9.prevent="accept"
-    @keydown.esc.stop="work.leave()"
+    :title="words.title"
+    :done="words.done"
+    :wrong
+    @accept="accept"
+    @leave="work.leave()"
   >
-    <h2 id="work-title" class="title">{{ words.title }}</h2>
-    <label for="work-first">{{ words.first }}</label>
-    <input
+    <BigField
       id="work-first"
       v-model="first"
-      class="big-field"
-      :class="{ num: what === 'price' }"
-      :inputmode="what === 'price' ? 'decimal' : 'text'"
+      :label="words.first"
+      :kind="what === 'price' ? 'figure' : 'text'"
       maxlength="200"
-      autocomplete="off"
-      :aria-invalid="wrong !== ''"
-      aria-describedby="work-wrong"
     />
-    <template v-if="what === 'price' || what === 'exemption'">
-      <label for="work-second">{{
-        what === 'price' ? 'Reason, printed on the receipt' : 'Certificate number, if one was shown'
-      }}</label>
-      <input id="work-second" v-model="second" class="big-field" maxlength="60" autocomplete="off" />
+    <BigField
+      v-if="what === 'price' || what === 'exemption'"
+      id="work-second"
+      v-model="second"
+      :label="what === 'price' ? 'Reason, printed on the receipt' : 'Certificate number, if one was shown'"
+      maxlength="60"
+    />
+    <UsualWords v-if="what === 'price'" v-model="second" :words="REASONS" />
+    <template v-if="undo" #after>
+      <button type="button" class="word" @click="takeAway">{{ undo.words }}</button>
     </template>
-    <div v-if="what === 'price'" class="reasons" role="group" aria-label="Usual reasons">
-      <button v-for="reason in REASONS" :key="reason" type="button" class="chip" @click="second = reason">
-        {{ reason }}
-      </button>
-    </div>
-    <p id="work-wrong" class="bad" role="alert">{{ wrong }}</p>
-    <div class="acts">
-      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
-      <v-btn class="go" type="submit">{{ words.done }} <kbd>Enter</kbd></v-btn>
-    </div>
-    <button v-if="undo" type="button" class="word" @click="takeAway">{{ undo.words }}</button>
-  </form>
+  </FormPanel>
 </template>
-
-<style scoped>
-.reasons {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-</style>

@@ -1,7 +1,7 @@
 import { useRoute, useRouter, type Router } from 'vue-router';
 import type { JournalPage } from '../../contract/journal.ts';
 import type { Item } from '../../core/goods/item.ts';
-import { wordsOf } from '../../core/goods/search.ts';
+import { wordsOf } from '../../core/words.ts';
 import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
 import { parseTicketNumber } from '../../core/journal/holdTicket.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';

@@ -1,8 +1,12 @@
 <script setup lang="ts">
 import { v4 as newId } from 'uuid';
-import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import { ref, useTemplateRef } from 'vue';
 import { CASH_MOVES, cashMoveStep, type CashMoveKind } from '../../core/drawer/cashMove.ts';
 import { parseMoney } from '../../core/money.ts';
+import BigField from '../look/BigField.vue';
+import ChipChoice from '../look/ChipChoice.vue';
+import FormPanel from '../look/FormPanel.vue';
+import UsualWords from '../look/UsualWords.vue';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
@@ -15,6 +19,11 @@ const REASONS: Record<CashMoveKind, readonly string[]> = {
   out: ['Post and parcels', 'Cleaning', 'Tea and milk', 'Delivery paid at the door'],
   drop: ['Too much in the drawer'],
 };
+
+const KINDS = (Object.keys(CASH_MOVES) as CashMoveKind[]).map((value) => ({
+  value,
+  words: CASH_MOVES[value].words,
+}));
 
 const drawer = useDrawerStore();
 const work = useBasketWorkStore();
@@ -32,13 +41,11 @@ const panel = useTemplateRef('panel');
 /** One move, however often it is pressed; a changed one is another. */
 let sent = { id: newId(), of: '' };
 
-const focusFirst = () => panel.value?.querySelector<HTMLInputElement>('input')?.focus();
-onMounted(focusFirst);
-
-function choose(next: CashMoveKind): void {
+function choose(next: CashMoveKind | null): void {
+  if (!next) return;
   kind.value = next;
   reason.value = '';
-  focusFirst();
+  void panel.value?.focusFirst();
 }
 
 async function move(): Promise<void> {
@@ -51,8 +58,7 @@ async function move(): Promise<void> {
     ...(reason.value.trim() ? {} : { reason: 'Say why: it is recorded and printed.' }),
   };
   if (cents === null || Object.keys(wrong.value).length > 0) {
-    await nextTick();
-    return panel.value?.querySelector<HTMLInputElement>('[aria-invalid="true"]')?.focus();
+    return panel.value?.focusWrong();
   }
   busy.value = true;
   try {
@@ -86,74 +92,23 @@ async function move(): Promise<void> {
 </script>
 
 <template>
-  <form
+  <FormPanel
     ref="panel"
-    class="panel"
-    aria-labelledby="cash-title"
-    novalidate
-    @submit.prevent="move"
-    @keydown.f9.prevent="move"
-    @keydown.esc.stop="work.leave()"
+    :title="CASH_MOVES[kind].words"
+    :done="CASH_MOVES[kind].words"
+    :busy
+    @accept="move"
+    @leave="work.leave()"
   >
-    <h2 id="cash-title" class="title">{{ CASH_MOVES[kind].words }}</h2>
-    <div class="kinds" role="group" aria-label="Which way">
-      <button
-        v-for="({ words }, one) in CASH_MOVES"
-        :key="one"
-        type="button"
-        class="chip"
-        :class="{ on: one === kind }"
-        :aria-pressed="one === kind"
-        @click="choose(one)"
-      >
-        {{ words }}
-      </button>
-    </div>
-    <label for="cash-amount">Amount</label>
-    <input
-      id="cash-amount"
-      v-model="amount"
-      class="big-field num"
-      inputmode="decimal"
-      autocomplete="off"
-      :aria-invalid="Boolean(wrong.amount)"
-      aria-describedby="cash-amount-wrong"
+    <ChipChoice :model-value="kind" label="Which way" :options="KINDS" @update:model-value="choose" />
+    <BigField id="cash-amount" v-model="amount" label="Amount" kind="figure" :wrong="wrong.amount" />
+    <BigField id="cash-reason" v-model="reason" label="Why" maxlength="120" :wrong="wrong.reason" />
+    <UsualWords v-model="reason" :words="REASONS[kind]" />
+    <BigField
+      id="cash-person"
+      v-model="person"
+      :label="`${CASH_MOVES[kind].person} (optional)`"
+      maxlength="60"
     />
-    <p id="cash-amount-wrong" class="bad" role="alert">{{ wrong.amount }}</p>
-    <label for="cash-reason">Why</label>
-    <input
-      id="cash-reason"
-      v-model="reason"
-      class="big-field"
-      maxlength="120"
-      autocomplete="off"
-      :aria-invalid="Boolean(wrong.reason)"
-      aria-describedby="cash-reason-wrong"
-    />
-    <div class="kinds" role="group" aria-label="Usual reasons">
-      <button v-for="one in REASONS[kind]" :key="one" type="button" class="chip" @click="reason = one">
-        {{ one }}
-      </button>
-    </div>
-    <p id="cash-reason-wrong" class="bad" role="alert">{{ wrong.reason }}</p>
-    <label for="cash-person">{{ CASH_MOVES[kind].person }} (optional)</label>
-    <input id="cash-person" v-model="person" class="big-field" maxlength="60" autocomplete="off" />
-    <div class="acts">
-      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
-      <v-btn class="go" type="submit" :loading="busy">{{ CASH_MOVES[kind].words }} <kbd>Enter</kbd></v-btn>
-    </div>
-  </form>
+  </FormPanel>
 </template>
-
-<style scoped>
-.kinds {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-.kinds .on {
-  background: var(--blue);
-  color: var(--on-blue);
-  border-color: var(--blue);
-}
-</style>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
@@ -117,15 +118,11 @@ async function sign(): Promise<void> {
   }
 }
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (countersigns.asking || handing.value) return;
-  if (event.key === 'F9') {
-    event.preventDefault();
-    void next();
-  } else if (event.key === 'Escape' && step.value > 0) {
-    void go(step.value - 1);
-  }
-});
+useKeys(
+  'closing',
+  { next, back: () => (step.value > 0 ? go(step.value - 1) : false) },
+  { when: () => !countersigns.asking && !handing.value },
+);
 </script>
 
 <template>
@@ -193,8 +190,12 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
             >Hand over …</v-btn
           >
         </div>
-        <v-btn v-else @click="go(step - 1)">{{ step === 1 ? 'Count again' : 'Back' }} <kbd>Esc</kbd></v-btn>
-        <v-btn class="go" height="56" :loading="busy" @click="next">{{ nextWord }} <kbd>F9</kbd></v-btn>
+        <v-btn v-else @click="go(step - 1)"
+          >{{ step === 1 ? 'Count again' : 'Back' }} <KeyHint of="closing.back"
+        /></v-btn>
+        <v-btn class="go" height="56" :loading="busy" @click="next"
+          >{{ nextWord }} <KeyHint of="closing.next"
+        /></v-btn>
       </footer>
     </section>
   </div>

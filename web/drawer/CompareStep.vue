@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { onMounted, ref, shallowRef, watch } from 'vue';
+import { useKeys } from '../keys/useKeys.ts';
 import type { TerminalTotal, VarianceFound } from '../../contract/drawer.ts';
 import { cashMoveStep } from '../../core/drawer/cashMove.ts';
 import { toCount, type ShiftTender } from '../../core/drawer/shiftReport.ts';
@@ -102,11 +102,11 @@ async function follow({ followUp, words }: Found): Promise<void> {
   }
 }
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  const one = event.altKey ? explanations.value[Number(event.key) - 1] : undefined;
-  if (!one || !followWords(one)) return;
-  event.preventDefault();
-  void follow(one);
+useKeys('comparing', {
+  follow: (_event, nth) => {
+    const one = explanations.value[nth];
+    return one && followWords(one) ? follow(one) : false;
+  },
 });
 </script>
 

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computedAsync } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
-import { ref } from 'vue';
+import { ref, useTemplateRef } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -18,6 +20,8 @@ const note = ref('');
 const wrong = ref('');
 const busy = ref(false);
 const id = newId();
+const panel = useTemplateRef('panel');
+useKeys('form', { accept: handOver, leave: () => emit('leave') }, { within: panel });
 
 async function handOver(): Promise<void> {
   if (busy.value) return;
@@ -44,13 +48,7 @@ async function handOver(): Promise<void> {
 </script>
 
 <template>
-  <form
-    class="hand"
-    aria-label="Hand over"
-    novalidate
-    @submit.prevent="handOver"
-    @keydown.esc.stop="emit('leave')"
-  >
+  <form ref="panel" class="hand" aria-label="Hand over" novalidate @submit.prevent="handOver">
     <h2 class="title">Hand the drawer over</h2>
     <p>
       The shift goes on. Counted: <b class="num">{{ till.money(drawer.counted) }}</b>
@@ -65,7 +63,7 @@ async function handOver(): Promise<void> {
     />
     <v-text-field v-model="note" label="Note (optional)" maxlength="500" />
     <div class="acts">
-      <v-btn @click="emit('leave')">Cancel <kbd>Esc</kbd></v-btn>
+      <v-btn @click="emit('leave')">Cancel <KeyHint of="form.leave" /></v-btn>
       <v-btn class="go" type="submit" :loading="busy">Hand over</v-btn>
     </div>
   </form>

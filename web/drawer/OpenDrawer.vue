@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { openingOf } from '../../core/drawer/opening.ts';
@@ -65,11 +66,7 @@ async function open(): Promise<void> {
   }
 }
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.key !== 'F9') return;
-  event.preventDefault();
-  void open();
-});
+useKeys('opening', { open });
 </script>
 
 <template>
@@ -116,7 +113,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
           <v-btn @click="drawer.clearCount()">Start the count again</v-btn>
           <v-btn class="go" :loading="busy" :disabled="uncounted && !mayAsLeft" @click="open">
             {{ openWords }}
-            <kbd>F9</kbd>
+            <KeyHint of="opening.open" />
           </v-btn>
         </div>
         <PastShifts />

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { v4 as newId } from 'uuid';
-import { onMounted, ref, useTemplateRef } from 'vue';
+import { ref } from 'vue';
 import { openingStep } from '../../core/drawer/openingSlip.ts';
+import BigField from '../look/BigField.vue';
+import FormPanel from '../look/FormPanel.vue';
+import UsualWords from '../look/UsualWords.vue';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
@@ -17,10 +20,8 @@ const notices = useNoticeStore();
 const reason = ref('');
 const wrong = ref('');
 const busy = ref(false);
-const field = useTemplateRef<HTMLInputElement>('field');
 /** One opening, however often it is pressed. */
 const id = newId();
-onMounted(() => field.value?.focus());
 
 async function open(): Promise<void> {
   const why = reason.value.trim();
@@ -42,42 +43,14 @@ async function open(): Promise<void> {
 </script>
 
 <template>
-  <form
-    class="panel"
-    aria-labelledby="opening-title"
-    @submit.prevent="open"
-    @keydown.f9.prevent="open"
-    @keydown.esc.stop="work.leave()"
+  <FormPanel
+    title="Open the drawer without a sale"
+    done="Open the drawer"
+    :busy
+    @accept="open"
+    @leave="work.leave()"
   >
-    <h2 id="opening-title" class="title">Open the drawer without a sale</h2>
-    <label for="opening-reason">Why</label>
-    <input
-      id="opening-reason"
-      ref="field"
-      v-model="reason"
-      class="big-field"
-      maxlength="120"
-      autocomplete="off"
-      :aria-invalid="wrong !== ''"
-      aria-describedby="opening-wrong"
-    />
-    <div class="reasons" role="group" aria-label="Usual reasons">
-      <button v-for="one in REASONS" :key="one" type="button" class="chip" @click="reason = one">
-        {{ one }}
-      </button>
-    </div>
-    <p id="opening-wrong" class="bad" role="alert">{{ wrong }}</p>
-    <div class="acts">
-      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
-      <v-btn class="go" type="submit" :loading="busy">Open the drawer <kbd>Enter</kbd></v-btn>
-    </div>
-  </form>
+    <BigField id="opening-reason" v-model="reason" label="Why" maxlength="120" :wrong />
+    <UsualWords v-model="reason" :words="REASONS" />
+  </FormPanel>
 </template>
-
-<style scoped>
-.reasons {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-</style>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { computed, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import type { ClosedShiftView, VarianceFound } from '../../contract/drawer.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
@@ -71,12 +72,7 @@ async function note(): Promise<void> {
   }
 }
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.key === 'F9') {
-    event.preventDefault();
-    void router.push('/drawer');
-  }
-});
+useKeys('report', { toDrawer: () => router.push('/drawer') });
 </script>
 
 <template>
@@ -87,7 +83,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         <v-btn :href="`/api/drawer/shifts/${id}/report.pdf`" target="_blank">PDF</v-btn>
         <v-btn :href="`/api/drawer/shifts/${id}/report.txt`" target="_blank">Text</v-btn>
         <v-btn v-if="manages" to="/drawer/shifts">All shifts</v-btn>
-        <v-btn class="go" to="/drawer">To the drawer <kbd>F9</kbd></v-btn>
+        <v-btn class="go" to="/drawer">To the drawer <KeyHint of="report.toDrawer" /></v-btn>
       </div>
     </header>
     <div v-if="shift" class="body">

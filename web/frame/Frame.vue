@@ -10,10 +10,13 @@ import {
   mdiTimerSandEmpty,
   mdiTuneVariant,
 } from '@mdi/js';
-import { useEventListener, useIdle, watchImmediate } from '@vueuse/core';
+import { useIdle, watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { useTheme } from 'vuetify';
+import KeyHint from '../keys/KeyHint.vue';
+import KeysPanel from './KeysPanel.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { storeTheme } from '../look/storedTheme.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -31,7 +34,6 @@ import { usePaymentStore } from '../payment/paymentStore.ts';
 import { showCustomer } from '../payment/customerDisplay.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { sayRefusals } from '../journal/refusedMessages.ts';
-import KeysPanel from './KeysPanel.vue';
 import NoticeBand from './NoticeBand.vue';
 
 const AREAS: readonly { to: string; word: string; icon: string; also?: string[] }[] = [
@@ -113,15 +115,12 @@ function changeTheme(): void {
   storeTheme(next);
 }
 
-useEventListener('keydown', (event: KeyboardEvent) => {
-  const inField = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
-  if (event.key === '?' && (!inField || (event.target as HTMLInputElement).value === '')) {
-    event.preventDefault();
+useKeys('everywhere', {
+  showKeys: ({ target }) => {
+    const field = target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement ? target : null;
+    if (field?.value) return false;
     showKeys.value = !showKeys.value;
-  } else if (event.key === 'Escape' && showKeys.value) {
-    event.stopImmediatePropagation();
-    showKeys.value = false;
-  }
+  },
 });
 </script>
 
@@ -180,7 +179,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       <button type="button" data-look @click="changeTheme">
         <v-icon :icon="mdiThemeLightDark" />{{ theme.current.value.dark ? 'Light' : 'Dark' }}
       </button>
-      <button type="button" @click="showKeys = !showKeys"><kbd>?</kbd>Keys</button>
+      <button type="button" @click="showKeys = !showKeys"><KeyHint of="everywhere.showKeys" />Keys</button>
     </nav>
     <main class="page">
       <NoticeBand />

@@ -1,32 +1,21 @@
 <script setup lang="ts">
 import { onMounted, useTemplateRef } from 'vue';
 import { useSessionStore } from '../staff/sessionStore.ts';
+import { allKeys, KEYS, type KeyPlace, type Place } from '../keys/keyTable.ts';
+import KeyHint from '../keys/KeyHint.vue';
+import { placesNow, useKeys } from '../keys/useKeys.ts';
 
-defineEmits<{ close: [] }>();
+const emit = defineEmits<{ close: [] }>();
 const session = useSessionStore();
 
-const KEYS: [string, string][] = [
-  ['/', 'Entry field'],
-  ['3*', 'Quantity first, then scan or type'],
-  ['↑ ↓', 'Choose a line, or a found item'],
-  ['+ −', 'Quantity of the chosen line'],
-  ['Enter', 'Type the quantity of the chosen line'],
-  ['Del', 'Remove the chosen line'],
-  ['I D P N G', 'Item, discount, price, note, gift receipt of the line that ↑ ↓ chose'],
-  ['Space', 'Pick the chosen line together with others'],
-  ['F2', 'Add what is suggested, or use the reward'],
-  ['F4', 'Customer on the sale'],
-  ['F6', 'Take goods back; there S swaps them'],
-  ['F8', 'Put the basket on hold'],
+/** What acts now stands above what acts elsewhere. */
+const here = placesNow();
+const rest = (Object.keys(KEYS) as Place[]).filter((place) => !here.includes(place));
+const parts: readonly KeyPlace[] = [...here, ...rest].map((place) => KEYS[place]);
 
-  ['F9', 'Next step: take payment, accept, sign'],
-  ['Alt 1–9', 'While paying: choose a means of payment; ↑ ↓ too'],
-  ['÷', 'While paying: split evenly'],
-  ['Esc', 'One step back; calls a card terminal off'],
-  ['?', 'These keys'],
-];
 const panel = useTemplateRef('panel');
 onMounted(() => panel.value?.focus());
+useKeys('everywhere', { hideKeys: () => emit('close') });
 </script>
 
 <template>
@@ -34,16 +23,21 @@ onMounted(() => panel.value?.focus());
     <header class="head">
       <h2 class="title">Keys</h2>
       <v-btn v-if="session.person" @click="session.signOutEverywhere()">Sign out everywhere</v-btn>
-      <v-btn @click="$emit('close')">Close <kbd>Esc</kbd></v-btn>
+      <v-btn @click="emit('close')">Close <KeyHint of="everywhere.hideKeys" /></v-btn>
     </header>
-    <dl>
-      <template v-for="[key, what] in KEYS" :key="key">
-        <dt>
-          <kbd>{{ key }}</kbd>
-        </dt>
-        <dd>{{ what }}</dd>
+    <div class="parts">
+      <template v-for="({ words, uses }, at) in parts" :key="words">
+        <h3 class="label">{{ at === here.length ? 'Elsewhere: ' : '' }}{{ words }}</h3>
+        <dl>
+          <template v-for="use in uses" :key="use.words">
+            <dt>
+              <kbd v-for="key in allKeys(use)" :key>{{ key }}</kbd>
+            </dt>
+            <dd>{{ use.words.replaceAll('`', '') }}</dd>
+          </template>
+        </dl>
       </template>
-    </dl>
+    </div>
   </section>
 </template>
 
@@ -53,16 +47,31 @@ onMounted(() => panel.value?.focus());
   z-index: 20;
   left: 76px;
   bottom: 0;
-  width: 440px;
+  width: 520px;
+  max-height: 100%;
+  display: flex;
+  flex-direction: column;
   background: var(--surface);
   border: var(--rule);
 }
-
+.parts {
+  overflow-y: auto;
+  padding: 12px 18px 18px;
+  display: grid;
+  gap: 6px;
+}
+.label {
+  padding-top: 8px;
+}
 dl {
   display: grid;
-  grid-template-columns: 110px 1fr;
-  padding: 12px 18px 18px;
-  row-gap: 9px;
-  align-items: center;
+  grid-template-columns: 130px 1fr;
+  row-gap: 7px;
+  align-items: baseline;
+}
+dt {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
 }
 </style>

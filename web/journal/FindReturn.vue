@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computedAsync } from '@vueuse/core';
 import { computed, ref } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -58,7 +59,9 @@ const earlier = computedAsync(
     </ul>
     <p v-else class="soft">Nothing is noted for this customer.</p>
   </template>
-  <p v-else class="soft">With a customer on the sale, their purchases are listed here: <kbd>F4</kbd></p>
+  <p v-else class="soft">
+    With a customer on the sale, their purchases are listed here: <KeyHint of="counter.customer" />
+  </p>
   <form class="without" @submit.prevent="returns.takeWithoutReceipt(item)">
     <h3 class="label">Without a receipt</h3>
     <p v-if="earlier && earlier.count >= earlier.warning" class="say">
@@ -75,10 +78,12 @@ const earlier = computedAsync(
       <input id="return-item" v-model="item" class="big-field" autocomplete="off" :disabled="!customer" />
       <v-btn class="go" type="submit" :disabled="!item.trim() || !customer">Take back</v-btn>
     </div>
-    <p v-if="!customer" class="soft">Store credit needs a customer: <kbd>Esc</kbd>, then <kbd>F4</kbd>.</p>
+    <p v-if="!customer" class="soft">
+      Store credit needs a customer: <KeyHint of="returning.leave" />, then <KeyHint of="counter.customer" />.
+    </p>
   </form>
   <div class="acts">
-    <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
+    <v-btn @click="work.leave()">Cancel <KeyHint of="returning.leave" /></v-btn>
   </div>
 </template>
 

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import type { ReturnableLine } from '../../contract/returns.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
@@ -37,31 +39,25 @@ async function does(act: () => Promise<unknown>): Promise<void> {
   busy.value = false;
 }
 
-function keyDown(event: KeyboardEvent): void {
-  const { key } = event;
-  if (key === 'Escape') {
-    event.stopPropagation();
-    return work.leave();
-  }
-  if (key === 'F9' && returns.sale) {
-    event.preventDefault();
-    event.stopPropagation();
-    return void does(returns.put);
-  }
-  if (event.target instanceof HTMLInputElement || !returns.sale) return;
-  const line = returns.lines[Number(key) - 1];
-  if (line && line.left > 0) {
-    event.preventDefault();
-    toggle(line);
-  } else if (key === 's' || key === 'S') {
-    event.preventDefault();
-    void does(returns.swap);
-  }
-}
+/** Digits and letters are text in a field. */
+const isTyped = ({ target }: KeyboardEvent) => target instanceof HTMLInputElement || !returns.sale;
+useKeys(
+  'returning',
+  {
+    choose: (event, nth) => {
+      const line = isTyped(event) ? undefined : returns.lines[nth];
+      return line && line.left > 0 ? toggle(line) : false;
+    },
+    swap: (event) => (isTyped(event) ? false : does(returns.swap)),
+    takeBack: () => (returns.sale ? does(returns.put) : false),
+    leave: () => work.leave(),
+  },
+  { within: panel },
+);
 </script>
 
 <template>
-  <section ref="panel" class="panel" aria-labelledby="return-title" tabindex="-1" @keydown="keyDown">
+  <section ref="panel" class="panel" aria-labelledby="return-title" tabindex="-1">
     <template v-if="returns.sale">
       <h2 id="return-title" class="title">
         Return from <span class="num">{{ returns.sale.receipt }}</span>
@@ -149,9 +145,13 @@ function keyDown(event: KeyboardEvent): void {
           ><b class="num" data-test="refund">{{ till.money(returns.worth(returns.figures)) }}</b>
         </p>
         <div class="acts">
-          <v-btn @click="work.leave()">Leave <kbd>Esc</kbd></v-btn>
-          <v-btn :disabled="returns.parts.length === 0" @click="does(returns.swap)">Swap <kbd>S</kbd></v-btn>
-          <v-btn class="go" :loading="busy" @click="does(returns.put)">Take back <kbd>F9</kbd></v-btn>
+          <v-btn @click="work.leave()">Leave <KeyHint of="returning.leave" /></v-btn>
+          <v-btn :disabled="returns.parts.length === 0" @click="does(returns.swap)"
+            >Swap <KeyHint of="returning.swap"
+          /></v-btn>
+          <v-btn class="go" :loading="busy" @click="does(returns.put)"
+            >Take back <KeyHint of="returning.takeBack"
+          /></v-btn>
         </div>
       </footer>
     </template>

@@ -1,6 +1,10 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, useTemplateRef } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
+import BigField from '../look/BigField.vue';
+import UsualWords from '../look/UsualWords.vue';
 import { voidStep } from '../../core/journal/afterTheSale.ts';
 import { sum } from '../../core/money.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -24,8 +28,10 @@ const goesBack = computed(() => sum(sale.tenders.map(({ amount, tip }) => amount
 const reason = ref(sale.afterwards.void?.reason ?? '');
 const wrong = ref('');
 const busy = ref(false);
-const field = useTemplateRef<HTMLInputElement>('field');
+const field = useTemplateRef('field');
+const panel = useTemplateRef('panel');
 onMounted(() => field.value?.focus());
+useKeys('form', { accept: doVoid, leave: () => emit('leave') }, { within: panel });
 
 async function doVoid(): Promise<void> {
   if (busy.value) return;
@@ -54,11 +60,11 @@ async function doVoid(): Promise<void> {
   <CountersignPane v-if="countersigns.asking" />
   <form
     v-show="!countersigns.asking"
+    ref="panel"
     class="void"
     aria-label="Void"
     novalidate
     @submit.prevent="doVoid"
-    @keydown.esc.stop="emit('leave')"
   >
     <p v-if="sale.voided === 'begun'">
       <b>The card payment is being taken back.</b> It goes on by itself when the terminal answers.
@@ -77,26 +83,12 @@ async function doVoid(): Promise<void> {
       <p v-if="sale.donation > 0" class="soft">
         <span class="num">{{ till.money(sale.donation) }}</span> of it was rounded up and given.
       </p>
-      <label for="void-reason">Why</label>
-      <input
-        id="void-reason"
-        ref="field"
-        v-model="reason"
-        class="big-field"
-        maxlength="120"
-        autocomplete="off"
-        :aria-invalid="Boolean(wrong)"
-        aria-describedby="void-wrong"
-      />
-      <div class="chips" role="group" aria-label="Usual reasons">
-        <button v-for="one in REASONS" :key="one" type="button" class="chip" @click="reason = one">
-          {{ one }}
-        </button>
-      </div>
+      <BigField id="void-reason" ref="field" v-model="reason" label="Why" maxlength="120" />
+      <UsualWords v-model="reason" :words="REASONS" />
     </template>
-    <p id="void-wrong" class="bad" role="alert">{{ wrong }}</p>
+    <p class="bad" role="alert">{{ wrong }}</p>
     <div class="acts">
-      <v-btn v-if="sale.voided !== 'begun'" @click="emit('leave')">Cancel <kbd>Esc</kbd></v-btn>
+      <v-btn v-if="sale.voided !== 'begun'" @click="emit('leave')">Cancel <KeyHint of="form.leave" /></v-btn>
       <v-btn class="go stop" type="submit" :loading="busy">{{
         sale.voided === 'begun' ? 'Try again' : 'Void the sale'
       }}</v-btn>
@@ -112,7 +104,6 @@ async function doVoid(): Promise<void> {
   background: var(--red-wash);
   border-bottom: var(--rule);
 }
-.chips,
 .acts {
   display: flex;
   flex-wrap: wrap;

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import type { StoredValueView } from '../../contract/payment.ts';
+import BigField from '../look/BigField.vue';
+import FormPanel from '../look/FormPanel.vue';
 import { formatMoney, parseMoney } from '../../core/money.ts';
 import { isMistyped, plainNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
@@ -15,8 +17,7 @@ const work = useBasketWorkStore();
 const payment = usePaymentStore();
 const selling = useGiftCardSaleStore();
 const till = useTillStore();
-const numberField = useTemplateRef<HTMLInputElement>('numberField');
-const amountField = useTemplateRef<HTMLInputElement>('amountField');
+const amountField = useTemplateRef('amountField');
 const number = ref('');
 const typed = ref('');
 const mail = ref('');
@@ -51,10 +52,7 @@ async function takeScanned(): Promise<void> {
   await look();
   amountField.value?.focus();
 }
-onMounted(() => {
-  numberField.value?.focus();
-  void takeScanned();
-});
+onMounted(takeScanned);
 watch(() => payment.scanned, takeScanned);
 
 async function makeNumber(): Promise<void> {
@@ -90,28 +88,23 @@ async function accept(): Promise<void> {
 </script>
 
 <template>
-  <form
-    class="panel"
-    aria-labelledby="gift-title"
-    novalidate
-    @submit.prevent="accept"
-    @keydown.f9.prevent="accept"
-    @keydown.esc.stop="work.leave()"
+  <FormPanel
+    title="Gift card"
+    :done="canTopUp ? 'Top up' : known ? '' : 'Sell it'"
+    :focus="!payment.scanned"
+    @accept="accept"
+    @leave="work.leave()"
   >
-    <h2 id="gift-title" class="title">Gift card</h2>
-    <label for="gift-number">Number: scan the card</label>
-    <input
+    <BigField
       id="gift-number"
-      ref="numberField"
       v-model="number"
-      class="big-field num"
+      label="Number: scan the card"
+      kind="code"
       maxlength="40"
-      autocomplete="off"
-      :aria-invalid="Boolean(wrong.number)"
+      :wrong="wrong.number"
       @change="look"
       @input="known = null"
     />
-    <p v-if="wrong.number" class="bad" role="alert">{{ wrong.number }}</p>
     <div v-if="known" class="known" role="status">
       <span
         >{{ STORED_VALUE_NAMES[known.kind] }}{{ known.customer ? ` of ${known.customer}` : '' }} ·
@@ -121,17 +114,14 @@ async function accept(): Promise<void> {
     </div>
     <v-btn v-else @click="makeNumber">Make up a number</v-btn>
     <template v-if="!known || canTopUp">
-      <label for="gift-amount">{{ known ? 'Put on it' : 'Amount' }}</label>
-      <input
+      <BigField
         id="gift-amount"
         ref="amountField"
         v-model="typed"
-        class="big-field num"
-        inputmode="decimal"
-        autocomplete="off"
-        :aria-invalid="Boolean(wrong.amount)"
+        :label="known ? 'Put on it' : 'Amount'"
+        kind="figure"
+        :wrong="wrong.amount"
       />
-      <p v-if="wrong.amount" class="bad" role="alert">{{ wrong.amount }}</p>
       <div class="usual">
         <button
           v-for="one in USUAL"
@@ -143,26 +133,16 @@ async function accept(): Promise<void> {
           {{ one }}
         </button>
       </div>
-      <template v-if="!known">
-        <label for="gift-mail">Send it by e-mail to (optional)</label>
-        <input
-          id="gift-mail"
-          v-model="mail"
-          class="big-field"
-          type="email"
-          autocomplete="off"
-          :aria-invalid="Boolean(wrong.mail)"
-        />
-        <p v-if="wrong.mail" class="bad" role="alert">{{ wrong.mail }}</p>
-      </template>
+      <BigField
+        v-if="!known"
+        id="gift-mail"
+        v-model="mail"
+        label="Send it by e-mail to (optional)"
+        type="email"
+        :wrong="wrong.mail"
+      />
     </template>
-    <div class="acts">
-      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
-      <v-btn v-if="!known || canTopUp" class="go" type="submit"
-        >{{ known ? 'Top up' : 'Sell it' }} <kbd>F9</kbd></v-btn
-      >
-    </div>
-  </form>
+  </FormPanel>
 </template>
 
 <style scoped>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import CardForm from './CardForm.vue';
@@ -53,32 +54,30 @@ function split(parts: number): void {
 const inField = (target: EventTarget | null) =>
   target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement;
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (payment.open) return;
-  const { key, altKey, target } = event;
-  const at = Number(key) - 1;
-  const number = Number.isInteger(at) && at >= 0 && at < 9;
-  // While an amount is typed, its digits are digits: Alt makes them choose.
-  if (number && (altKey || !inField(target))) {
-    event.preventDefault();
-    if (splitting.value && at >= 1) split(at + 1);
-    else void choose(at);
-  } else if ((key === 'ArrowDown' || key === 'ArrowUp') && payment.types.length > 1) {
-    event.preventDefault();
-    const now = payment.types.findIndex(({ id }) => id === payment.chosen?.id);
-    const by = key === 'ArrowDown' ? 1 : -1;
-    void choose((now + by + payment.types.length) % payment.types.length);
-  } else if (key === '÷' || (altKey && key === '/')) {
-    event.preventDefault();
-    splitting.value = !splitting.value;
-  } else if (altKey && key === 'r' && payment.roundUp) {
-    event.preventDefault();
-    void payment.giveRoundUp(true);
-  } else if (key === 'F9') {
-    event.preventDefault();
-    void next();
-  }
-});
+useKeys(
+  'paying',
+  {
+    // While an amount is typed, its digits are digits: Alt makes them choose.
+    choose: ({ altKey, target }, nth) => {
+      if (!altKey && inField(target)) return false;
+      const at = nth % 9;
+      if (splitting.value && at >= 1) split(at + 1);
+      else void choose(at);
+    },
+    move: (_event, nth) => {
+      const { length } = payment.types;
+      if (length < 2) return false;
+      const now = payment.types.findIndex(({ id }) => id === payment.chosen?.id);
+      return choose((now + (nth === 0 ? -1 : 1) + length) % length);
+    },
+    split: () => {
+      splitting.value = !splitting.value;
+    },
+    roundUp: () => (payment.roundUp ? payment.giveRoundUp(true) : false),
+    accept: () => next(),
+  },
+  { when: () => !payment.open },
+);
 
 async function next(): Promise<void> {
   if (payment.left === 0) await basket.payCash(0);
@@ -167,7 +166,7 @@ const nextWords = computed(() => {
     :disabled="basket.busy || payment.busy || payment.left < 0"
     @click="next"
   >
-    <span>{{ nextWords }}</span><kbd>F9</kbd>
+    <span>{{ nextWords }}</span><KeyHint of="paying.accept" />
   </button>
   <div class="feet">
     <button
@@ -177,7 +176,9 @@ const nextWords = computed(() => {
       :aria-expanded="splitting"
       @click="splitting = !splitting"
     >
-      <span>{{ payment.parts > 1 ? `1 of ${payment.parts} parts` : 'Split evenly' }}</span><kbd>÷</kbd>
+      <span>{{ payment.parts > 1 ? `1 of ${payment.parts} parts` : 'Split evenly' }}</span><KeyHint
+        of="paying.split"
+      />
     </button>
     <button
       type="button"
@@ -185,7 +186,7 @@ const nextWords = computed(() => {
       :disabled="basket.busy || payment.open !== null"
       @click="basket.backToBasket()"
     >
-      <span>Back to basket</span><kbd>Esc</kbd>
+      <span>Back to basket</span><KeyHint of="counter.back" />
     </button>
   </div>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { computed } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
@@ -33,18 +34,18 @@ const ways = computed<{ way: RefundWay; words: string; why: string }[]>(() => [
   },
 ]);
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (payment.open || countersigns.asking) return;
-  const { key, target } = event;
-  const chosen = ways.value[Number(key) - 1];
-  if (key === 'F9') {
-    event.preventDefault();
-    void refund.give();
-  } else if (chosen && !chosen.why && !(target instanceof HTMLInputElement && target.value)) {
-    event.preventDefault();
-    refund.way = chosen.way;
-  }
-});
+useKeys(
+  'refunding',
+  {
+    give: () => refund.give(),
+    choose: ({ target }, nth) => {
+      const chosen = ways.value[nth];
+      if (!chosen || chosen.why || (target instanceof HTMLInputElement && target.value)) return false;
+      refund.way = chosen.way;
+    },
+  },
+  { when: () => !payment.open && !countersigns.asking },
+);
 </script>
 
 <template>
@@ -74,7 +75,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       </p>
     </div>
     <button type="button" class="next-step" :disabled="refund.busy" @click="refund.give()">
-      <span>{{ refund.busy ? 'Giving back …' : 'Give it back' }}</span><kbd>F9</kbd>
+      <span>{{ refund.busy ? 'Giving back …' : 'Give it back' }}</span><KeyHint of="refunding.give" />
     </button>
   </template>
   <button
@@ -83,7 +84,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     :disabled="refund.busy || payment.open !== null"
     @click="basket.backToBasket()"
   >
-    <span>Back to basket</span><kbd>Esc</kbd>
+    <span>Back to basket</span><KeyHint of="counter.back" />
   </button>
 </template>
 

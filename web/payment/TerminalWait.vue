@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
 import { computed } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import type { TenderView } from '../../contract/payment.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
@@ -15,11 +16,11 @@ const terminal = computed(
 );
 const silent = computed(() => tender.state === 'unanswered');
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.key !== 'Escape' || tender.state !== 'asked') return;
-  event.stopPropagation();
-  void payment.does(tender, 'cancel');
-});
+useKeys(
+  'terminal',
+  { callOff: () => payment.does(tender, 'cancel') },
+  { when: () => tender.state === 'asked' },
+);
 </script>
 
 <template>
@@ -47,7 +48,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         :loading="payment.busy"
         @click="payment.does(tender, 'cancel')"
       >
-        Call it off <kbd>Esc</kbd>
+        Call it off <KeyHint of="terminal.callOff" />
       </v-btn>
     </div>
   </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { formatCount } from '../../core/locale.ts';
-import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, onMounted, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { Visit } from '../../contract/people.ts';
@@ -39,12 +40,11 @@ async function takeOff(): Promise<void> {
   await customers.takeOff();
 }
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.target instanceof HTMLInputElement || !/^[1-5]$/.test(event.key)) return;
-  const visit = customer.value?.visits[Number(event.key) - 1];
-  if (!visit) return;
-  event.preventDefault();
-  void again(visit);
+useKeys('customer', {
+  again: ({ target }, nth) => {
+    const visit = target instanceof HTMLInputElement ? undefined : customer.value?.visits[nth];
+    return visit ? again(visit) : false;
+  },
 });
 </script>
 
@@ -93,7 +93,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     </template>
     <p v-else role="status">Looking them up …</p>
     <div class="acts">
-      <v-btn @click="work.leave()">Back <kbd>Esc</kbd></v-btn>
+      <v-btn @click="work.leave()">Back <KeyHint of="form.leave" /></v-btn>
       <v-btn @click="$emit('other')">Another one</v-btn>
       <v-btn class="stop" @click="takeOff">Take off</v-btn>
     </div>

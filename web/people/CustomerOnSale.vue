@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import KeyHint from '../keys/KeyHint.vue';
 import { formatCount } from '../../core/locale.ts';
 import { mdiAccountOutline } from '@mdi/js';
 import { computed } from 'vue';
@@ -32,7 +33,7 @@ const words = computed(() => {
       <span class="soft">{{ words }}</span>
     </span>
     <span v-else class="who soft">No customer on the sale</span>
-    <kbd>F4</kbd>
+    <KeyHint of="counter.customer" />
   </button>
 </template>
 

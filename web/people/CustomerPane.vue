@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import type { FoundCustomer } from '../../contract/people.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { problemWords } from '../net/problem.ts';
@@ -85,10 +87,11 @@ async function accept(): Promise<void> {
     if (none.value) mode.value = 'new';
   } else if (none.value) mode.value = 'new';
 }
+useKeys('form', { leave: () => work.leave() }, { within: panel });
 </script>
 
 <template>
-  <section ref="panel" class="panel" aria-labelledby="customer-title" @keydown.esc.stop="work.leave()">
+  <section ref="panel" class="panel" aria-labelledby="customer-title">
     <CustomerFacts v-if="mode === 'facts'" @other="mode = 'search'" />
     <template v-else-if="mode === 'search'">
       <h2 id="customer-title" class="title">Customer</h2>
@@ -123,7 +126,7 @@ async function accept(): Promise<void> {
       </ul>
       <p v-if="none" class="soft">No customer found. <kbd>Enter</kbd> makes a new customer.</p>
       <div class="acts">
-        <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
+        <v-btn @click="work.leave()">Cancel <KeyHint of="form.leave" /></v-btn>
         <v-btn class="go" @click="mode = 'new'">New customer</v-btn>
       </div>
     </template>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { nextTick, reactive, ref, useTemplateRef } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import type { LikelySame } from '../../contract/people.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useCustomerStore } from './customerStore.ts';
@@ -24,6 +26,8 @@ const more = ref(false);
 const wrong = ref<Record<string, string>>({});
 const known = ref<LikelySame | null>(null);
 const busy = ref(false);
+
+useKeys('form', { accept: () => create('no') }, { within: form });
 
 async function create(anyway: 'yes' | 'no'): Promise<void> {
   if (busy.value) return;
@@ -63,14 +67,7 @@ async function use(): Promise<void> {
 </script>
 
 <template>
-  <form
-    ref="form"
-    class="new"
-    novalidate
-    aria-labelledby="customer-title"
-    @submit.prevent="create('no')"
-    @keydown.f9.prevent="create('no')"
-  >
+  <form ref="form" class="new" novalidate aria-labelledby="customer-title" @submit.prevent="create('no')">
     <h2 id="customer-title" class="title">New customer</h2>
     <v-text-field v-model="fields.name" label="Name" maxlength="120" :error-messages="wrong.name" />
     <v-text-field
@@ -123,7 +120,7 @@ async function use(): Promise<void> {
     </div>
     <div class="acts">
       <v-btn @click="$emit('back')">Back to search</v-btn>
-      <v-btn class="go" type="submit" :loading="busy">Create <kbd>Enter</kbd></v-btn>
+      <v-btn class="go" type="submit" :loading="busy">Create <KeyHint of="form.accept" /></v-btn>
     </div>
   </form>
 </template>

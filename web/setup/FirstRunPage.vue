@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue';
 import { useRouter } from 'vue-router';
+import KeyHint from '../keys/KeyHint.vue';
 import { ValidationError } from '../../contract/yup.ts';
 import { firstRunSchema } from '../../contract/setup.ts';
 import { nearestLocale } from '../../core/locale.ts';
@@ -146,7 +147,9 @@ async function setUp(): Promise<void> {
       </fieldset>
       <footer class="acts">
         <p class="bad" role="alert">{{ problem }}</p>
-        <v-btn type="submit" class="go" height="60" :loading="busy">Set up the shop <kbd>Enter</kbd></v-btn>
+        <v-btn type="submit" class="go" height="60" :loading="busy"
+          >Set up the shop <KeyHint of="form.accept"
+        /></v-btn>
       </footer>
     </form>
   </main>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch, type Component } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { wordsOf } from '../../core/goods/search.ts';
+import { wordsOf } from '../../core/words.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
 import BackupsBlock from '../backups/BackupsBlock.vue';
 import { useNoticeStore } from '../notices/noticeStore.ts';

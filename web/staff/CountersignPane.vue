@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core';
-import { onMounted, onUnmounted, ref, useTemplateRef } from 'vue';
+import { onUnmounted, ref, useTemplateRef } from 'vue';
+import { useKeys } from '../keys/useKeys.ts';
+import BigField from '../look/BigField.vue';
+import FormPanel from '../look/FormPanel.vue';
 import { RIGHTS } from '../../core/staff/rights.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
@@ -13,15 +15,10 @@ const notices = useNoticeStore();
 const pin = ref('');
 const wrong = ref('');
 const busy = ref(false);
-const field = useTemplateRef<HTMLInputElement>('field');
-onMounted(() => field.value?.focus());
+const panel = useTemplateRef('panel');
 // The page, or the step that asked, is left: nobody waits for an answer any more.
 onUnmounted(() => countersigns.leave());
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.key !== 'Escape') return;
-  event.stopImmediatePropagation();
-  countersigns.leave();
-});
+useKeys('countersign', { leave: () => countersigns.leave() });
 
 async function approve(): Promise<void> {
   if (busy.value || pin.value.length < 4) return;
@@ -35,41 +32,33 @@ async function approve(): Promise<void> {
   } finally {
     pin.value = '';
     busy.value = false;
-    field.value?.focus();
+    void panel.value?.focusFirst();
   }
 }
 </script>
 
 <template>
-  <form
-    class="panel"
-    aria-labelledby="countersign-title"
-    @submit.prevent="approve"
-    @keydown.f9.prevent="approve"
+  <FormPanel
+    ref="panel"
+    title="Countersign"
+    done="Approve"
+    :busy
+    :disabled="pin.length < 4"
+    @accept="approve"
+    @leave="countersigns.leave()"
   >
-    <h2 id="countersign-title" class="title">Countersign</h2>
     <p v-if="countersigns.asking">
       <b>{{ RIGHTS[countersigns.asking.right] }}:</b> {{ countersigns.asking.about }}
     </p>
-    <label for="second-pin">{{ session.person?.name }} may not do this alone. PIN of somebody who may:</label>
-    <input
+    <BigField
       id="second-pin"
-      ref="field"
       v-model="pin"
-      class="big-field num"
+      :label="`${session.person?.name} may not do this alone. PIN of somebody who may:`"
+      kind="code"
       type="password"
       inputmode="numeric"
-      autocomplete="off"
       maxlength="8"
-      :aria-invalid="wrong !== ''"
-      aria-describedby="second-wrong"
+      :wrong
     />
-    <p id="second-wrong" class="bad" role="alert">{{ wrong }}</p>
-    <div class="acts">
-      <v-btn @click="countersigns.leave()">Cancel <kbd>Esc</kbd></v-btn>
-      <v-btn class="go" type="submit" :loading="busy" :disabled="pin.length < 4"
-        >Approve <kbd>Enter</kbd></v-btn
-      >
-    </div>
-  </form>
+  </FormPanel>
 </template>

@@ -3,6 +3,8 @@ import { mdiBackspaceOutline } from '@mdi/js';
 import { useIntervalFn, useLocalStorage } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useSessionStore } from './sessionStore.ts';
 
@@ -55,6 +57,7 @@ async function signIn(): Promise<void> {
     field.value?.focus();
   }
 }
+useKeys('form', { accept: signIn });
 </script>
 
 <template>
@@ -90,7 +93,6 @@ async function signIn(): Promise<void> {
         maxlength="8"
         aria-describedby="pin-problem"
         @input="pin = pin.replace(/\D/g, '')"
-        @keydown.f9.prevent="signIn"
       />
       <p id="pin-problem" class="problem" role="alert">
         {{ waits > 0 ? `Too many wrong PINs. Wait ${waits} second${waits === 1 ? '' : 's'}.` : problem }}
@@ -125,7 +127,7 @@ async function signIn(): Promise<void> {
         :disabled="pin.length < 4 || waits > 0"
         :loading="busy"
       >
-        Sign in <kbd>Enter</kbd>
+        Sign in <KeyHint of="form.accept" />
       </v-btn>
     </form>
   </main>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, ref } from 'vue';
+import { useKeys } from '../keys/useKeys.ts';
+import BigField from '../look/BigField.vue';
+import FormPanel from '../look/FormPanel.vue';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -14,14 +17,12 @@ const work = useBasketWorkStore();
 const notices = useNoticeStore();
 const session = useSessionStore();
 const till = useTillStore();
+// The customer's name is proposed: typing puts another one in its place.
 const name = ref(basket.basket.customer?.name.slice(0, 60) ?? '');
 const note = ref('');
 const forTill = ref<number | null>(null);
 const wrong = ref('');
 const busy = ref(false);
-const field = useTemplateRef<HTMLInputElement>('field');
-// The customer's name is proposed: typing puts another one in its place.
-onMounted(() => field.value?.select());
 
 const tills = computed(() => [
   { value: null, title: 'Any till' },
@@ -44,27 +45,21 @@ async function hold(): Promise<void> {
     busy.value = false;
   }
 }
+useKeys('holding', { hold });
 </script>
 
 <template>
-  <form
-    class="panel"
-    aria-labelledby="hold-title"
-    @submit.prevent="hold"
-    @keydown.f9.prevent="hold"
-    @keydown.f8.prevent="hold"
-    @keydown.esc.stop="work.leave()"
+  <FormPanel
+    title="Put on hold"
+    done="Hold"
+    done-key="holding.hold"
+    :busy
+    :wrong
+    @accept="hold"
+    @leave="work.leave()"
   >
-    <h2 id="hold-title" class="title">Put on hold</h2>
-    <label for="hold-name">Name, to find it again</label>
-    <input id="hold-name" ref="field" v-model="name" class="big-field" maxlength="60" autocomplete="off" />
-    <label for="hold-note">Note (optional)</label>
-    <input id="hold-note" v-model="note" class="big-field" maxlength="200" autocomplete="off" />
+    <BigField id="hold-name" v-model="name" label="Name, to find it again" maxlength="60" />
+    <BigField id="hold-note" v-model="note" label="Note (optional)" maxlength="200" />
     <v-select v-if="tills.length > 1" v-model="forTill" :items="tills" label="For" />
-    <p class="bad" role="alert">{{ wrong }}</p>
-    <div class="acts">
-      <v-btn @click="work.leave()">Cancel <kbd>Esc</kbd></v-btn>
-      <v-btn class="go" type="submit" :loading="busy">Hold <kbd>F8</kbd></v-btn>
-    </div>
-  </form>
+  </FormPanel>
 </template>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { useEventListener, watchImmediate } from '@vueuse/core';
+import { watchImmediate } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { formatRate } from '../../core/rate.ts';
@@ -43,13 +45,14 @@ function move(by: 1 | -1): void {
   waiting.chosenId = waiting.held[Math.min(waiting.held.length - 1, Math.max(0, at + by))]?.id ?? '';
 }
 
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.target instanceof HTMLInputElement && event.target.value !== '') return;
-  const act = { F9: () => void takeUp(), ArrowDown: () => move(1), ArrowUp: () => move(-1) }[event.key];
-  if (!act) return;
-  event.preventDefault();
-  act();
-});
+useKeys(
+  'waiting',
+  { move: (_event, nth) => move(nth === 0 ? -1 : 1), takeUp },
+  {
+    // What is being typed is not disturbed.
+    when: () => !(document.activeElement instanceof HTMLInputElement && document.activeElement.value),
+  },
+);
 </script>
 
 <template>
@@ -152,8 +155,8 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
             This till is ringing up something else: put it on hold first (F8 at the Counter), or finish it.
           </p>
           <v-btn class="go" height="56" :disabled="full" :loading="waiting.busy" @click="takeUp"
-            >Take up on this till <kbd>F9</kbd></v-btn
-          >
+            >Take up on this till <KeyHint of="waiting.takeUp"
+          /></v-btn>
         </footer>
       </template>
       <p v-else-if="waiting.held.length > 0" class="empty">Choose a basket to see what is in it.</p>

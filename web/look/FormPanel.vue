@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { nextTick, onMounted, useId, useTemplateRef } from 'vue';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
+import type { KeyName } from '../keys/keyTable.ts';
+
+/**
+ * A question in the right column: fields, what is wrong, and the two ways out. Its keys act while the hand is in it.
+ */
+const {
+  busy = false,
+  done = '',
+  doneKey = 'form.accept',
+  focus = true,
+} = defineProps<{
+  title: string;
+  /** What the blue button says; without it there is none. */
+  done?: string;
+  /** The key that stands on it. */
+  doneKey?: KeyName;
+  leave?: string;
+  busy?: boolean;
+  disabled?: boolean;
+  /** What is wrong with the whole, or with its only field. */
+  wrong?: string | undefined;
+  /** Whether the first field takes the focus when the panel comes. */
+  focus?: boolean;
+}>();
+const emit = defineEmits<{ accept: []; leave: [] }>();
+
+const id = useId();
+const panel = useTemplateRef('panel');
+
+/** Puts the hand into the first field, or on the blue button; what stands there is chosen, so that typing takes its place. */
+async function focusFirst(): Promise<void> {
+  await nextTick();
+  const first = panel.value?.querySelector<HTMLElement>('input:not([type="checkbox"]), .go');
+  first?.focus();
+  if (first instanceof HTMLInputElement) first.select();
+}
+onMounted(() => (focus ? focusFirst() : undefined));
+
+/** Puts the hand where something is wrong. */
+async function focusWrong(): Promise<void> {
+  await nextTick();
+  panel.value?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
+}
+defineExpose({ focusFirst, focusWrong });
+
+const accept = () => (busy || !done ? undefined : emit('accept'));
+useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
+</script>
+
+<template>
+  <form ref="panel" class="panel" :aria-labelledby="`${id}-title`" novalidate @submit.prevent="accept">
+    <h2 :id="`${id}-title`" class="title">{{ title }}</h2>
+    <slot />
+    <div class="foot">
+      <slot name="foot" />
+      <p class="bad" role="alert">{{ wrong }}</p>
+      <div class="acts">
+        <v-btn @click="emit('leave')">{{ leave ?? 'Cancel' }} <KeyHint of="form.leave" /></v-btn>
+        <v-btn v-if="done" class="go" type="submit" :loading="busy" :disabled
+          >{{ done }} <KeyHint :of="doneKey"
+        /></v-btn>
+      </div>
+    </div>
+    <slot name="after" />
+  </form>
+</template>
+
+<style scoped>
+/* What it does and the next step stay in sight, however long the form is. */
+.foot {
+  position: sticky;
+  bottom: -18px;
+  margin: 0 -18px -18px;
+  padding: 0 18px 18px;
+  display: grid;
+  gap: 8px;
+  background: var(--surface);
+}
+</style>
