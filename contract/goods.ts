@@ -17,6 +17,8 @@ export type CatalogueRow = [
 ];
 
 export interface Catalogue {
+  /** Which shop's history the revision belongs to: data that were put back from a backup begin another one. */
+  origin: string;
   /** Ask for what is newer than this next time. */
   revision: number;
   /** Whether `items` is everything, not only what changed. */

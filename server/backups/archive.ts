@@ -64,10 +64,40 @@ async function reachDisk(path: string): Promise<void> {
 }
 
 /**
- * Puts a backup where there are no data yet.
+ * Puts a backup where there are no data yet, to be gone on with. Its numbers begin another history: a mail that was sent
+ * after the backup was made has no number in common with one that is sent now, and no till takes its copy of the catalogue
+ * for one of this shop.
  * @throws CannotRestore where data are there already, or it is none, or was made on the other engine
  */
 export async function restoreBackup(
+  file: string,
+  settings: Pick<Settings, 'dataFolder' | 'databaseUrl'>,
+): Promise<void> {
+  await putBackupBack(file, settings);
+  await inCopy(settings, (database) =>
+    database.write((sql) => sql.query('update shop set mail_id = gen_random_uuid()')),
+  );
+}
+
+/** Does something with data that were put back. @throws Error where they cannot be used */
+async function inCopy<T>(
+  settings: Pick<Settings, 'dataFolder' | 'databaseUrl'>,
+  work: (database: Database) => Promise<T>,
+): Promise<T> {
+  let broken: string | undefined;
+  const database = await openDatabase(
+    settings,
+    () => {},
+    (message) => (broken = message),
+    null,
+  );
+  const result = await work(database);
+  await database.close();
+  if (broken !== undefined) throw new Error(broken);
+  return result;
+}
+
+async function putBackupBack(
   file: string,
   settings: Pick<Settings, 'dataFolder' | 'databaseUrl'>,
 ): Promise<void> {
@@ -121,18 +151,8 @@ export async function checkBackup(
   const beside = settings.databaseUrl ? await databaseBeside(settings.databaseUrl) : undefined;
   const place = { dataFolder, databaseUrl: beside?.url };
   try {
-    await restoreBackup(file, place);
-    let broken: string | undefined;
-    const database = await openDatabase(
-      place,
-      () => {},
-      (message) => (broken = message),
-      null,
-    );
-    const differences = await database.ask(verify);
-    await database.close();
-    if (broken !== undefined) throw new Error(broken);
-    return differences;
+    await putBackupBack(file, place);
+    return await inCopy(place, (database) => database.ask(verify));
   } finally {
     await rm(dataFolder, { recursive: true, force: true });
     await beside?.drop();

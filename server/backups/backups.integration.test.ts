@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { BackupFacts, BackupFile } from '../../contract/backups.ts';
 import { openDatabase } from '../db/open.ts';
 import { databaseBeside } from '../db/postgres/beside.ts';
+import { findShop } from '../shop/store.ts';
 import { verify } from '../ledger/verify.ts';
 import { openDrawer, openHouse, pay, ringUp, type Browser, type TestHouse } from '../testing/testHouse.ts';
 import { makeBackup, restoreBackup } from './archive.ts';
@@ -76,6 +77,9 @@ describe('a backup', () => {
     );
     expect(ids).toEqual(expect.arrayContaining(before));
     expect(await database.ask(verify)).toEqual([]);
+    // What is numbered from here on is numbered in another history.
+    const historyOf = async (one: typeof database) => (await one.ask(findShop))?.mailId;
+    expect(await historyOf(database)).not.toBe(await historyOf(test.house.database));
     await database.close();
     expect(readdirSync(join(place.dataFolder, 'keys'))).toEqual(readdirSync(join(test.dataFolder, 'keys')));
 

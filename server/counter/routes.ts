@@ -1,17 +1,24 @@
 import { Router } from 'express';
+import { DateTime } from 'luxon';
 import { string } from '../../contract/yup.ts';
 import { claimSchema, finishSaleSchema, saveBasketSchema } from '../../contract/counter.ts';
 import { shelvesSchema } from '../../contract/shelves.ts';
-import type { Shelf } from '../../core/counter/shelves.ts';
+import { itemsOnShelves, type Shelf } from '../../core/counter/shelves.ts';
+import { firstItems } from '../goods/store.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { askedBy, idempotencyKey, validate, write } from '../http/write.ts';
+import { readTill } from '../shop/store.ts';
 import { dropClaims } from '../offers/offerStore.ts';
 import { claimForBasket, finishSale, saveBasket } from './service.ts';
 import { basketOf, putShelves, readShelves } from './store.ts';
 
 const basketIdSchema = string().uuid().required();
+
+/** Of what was sold lately, so many items come first. */
+const LATELY = { weeks: 4 };
+const MOST_FIRST = 2000;
 
 export function counterRoutes(house: House): Router {
   const router = Router();
@@ -56,6 +63,18 @@ export function counterRoutes(house: House): Router {
     if (await house.database.write((sql) => dropClaims(sql, basketId)))
       house.events.tell({ kind: 'shop-changed' });
     response.json({});
+  });
+
+  /** What the till can sell while the rest of the catalogue is still on its way. */
+  router.get('/first-items', async (request, response) => {
+    const { tillId } = personOf(request);
+    const items = await house.database.ask(async (sql) => {
+      const { placeId } = await readTill(sql, tillId);
+      const { shelves } = await readShelves(sql);
+      const lately = DateTime.fromJSDate(house.clock.now()).minus(LATELY).toJSDate();
+      return firstItems(sql, placeId, itemsOnShelves(shelves), lately, MOST_FIRST);
+    });
+    response.type('json').send(items);
   });
 
   router.get('/shelves', async (request, response) => {

@@ -1,6 +1,6 @@
 import { v4 as newKey } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Catalogue, ItemFacts, StockedSerial } from '../../contract/goods.ts';
+import type { Catalogue, CatalogueRow, ItemFacts, StockedSerial } from '../../contract/goods.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { BasketLine } from '../../core/counter/basket.ts';
 import { checkDigit } from '../../core/goods/barcode.ts';
@@ -36,8 +36,8 @@ afterAll(async () => {
   await test.stop();
 });
 
-const catalogue = async (since = 0) =>
-  (await noor.ask<Catalogue>('GET', `/goods/catalogue?since=${since}`)).body;
+const catalogue = async (since = 0, origin = '') =>
+  (await noor.ask<Catalogue>('GET', `/goods/catalogue?since=${since}&origin=${origin}`)).body;
 const rowOf = async (number: string) => {
   const row = (await catalogue()).items.find(([, one]) => one === number);
   if (!row) throw new Error(`no ${number}`);
@@ -140,11 +140,12 @@ describe(`codes that nobody knows, on ${ENGINE}`, () => {
     const tie = (browser: Browser, code: string, key = newKey()) =>
       browser.ask<ProblemDetails>('POST', `/goods/items/${id}/codes`, { code }, { 'idempotency-key': key });
     expect((await tie(noor, 'ABC-4711')).status).toBe(403);
-    const { revision } = await catalogue();
+    const { revision, origin } = await catalogue();
     const key = newKey();
     expect((await tie(maren, 'ABC-4711', key)).status).toBe(200);
     expect((await tie(maren, 'ABC-4711', key)).status).toBe(200);
-    const { items } = await catalogue(revision);
+    const { items, whole } = await catalogue(revision, origin);
+    expect(whole).toBe(false);
     expect(items.map(([one, , , , , , , , , codes]) => [one, codes.includes('ABC-4711')])).toEqual([
       [id, true],
     ]);
@@ -213,5 +214,44 @@ describe(`what comes back without its receipt, on ${ENGINE}`, () => {
     await own.signIn('3690', 1);
     const differ = problemOf(await exchange(own));
     expect(differ).toMatchObject({ type: 'figures-differ', data: { priced: { total: 5278 } } });
+  });
+});
+
+const place = (items: CatalogueRow[], number: string) => items.findIndex(([, one]) => one === number);
+
+describe(`the catalogue of a till, on ${ENGINE}`, () => {
+  it('is read whole where the till knows another history, or more than there is', async () => {
+    const { revision, origin, items } = await catalogue();
+    for (const asked of [catalogue(revision), catalogue(revision + 1, origin), catalogue(0, origin)]) {
+      const { whole, items: all } = await asked;
+      expect([whole, all.length]).toEqual([true, items.length]);
+    }
+    expect(await catalogue(revision, origin)).toEqual({
+      origin,
+      revision,
+      whole: false,
+      items: [],
+      removed: [],
+    });
+  });
+
+  it('begins with what is on the shelves and what was sold lately', async () => {
+    const first = async () =>
+      (await noor.ask<Catalogue['items']>('GET', '/counter/first-items')).body.map(([, number]) => number);
+    const { items } = await catalogue();
+    const before = await first();
+    expect(before).toContain('LES-30');
+    const plain = ([, , , , price, , decimals, , , , more]: CatalogueRow) => price && decimals === 0 && !more;
+    const seldom = items.find((row) => plain(row) && !before.includes(row[1]))?.[1] ?? '';
+    expect((await pay(noor, await ringUp(test, [seldom]))).status).toBe(200);
+    expect(await first()).toEqual([...before, seldom].sort((a, b) => place(items, a) - place(items, b)));
+  });
+
+  it('says how much lies at the place of the till', async () => {
+    const levels = new Map((await noor.ask<[number, number][]>('GET', '/goods/stock')).body);
+    const { items } = await catalogue();
+    const kept = items.filter((item) => item[8] !== null);
+    expect([...levels]).toHaveLength(kept.length);
+    for (const [id, , , , , , , , stock] of kept) expect(levels.get(id)).toBe(stock);
   });
 });

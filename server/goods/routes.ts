@@ -4,7 +4,7 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { write } from '../http/write.ts';
-import { readTill } from '../shop/store.ts';
+import { findShop, readTill } from '../shop/store.ts';
 import { addItemAtTill, tieCode } from './service.ts';
 import {
   catalogueRevision,
@@ -13,6 +13,7 @@ import {
   itemsSince,
   lowestPrice,
   removedSince,
+  stockAt,
   stockedSerials,
 } from './store.ts';
 
@@ -28,19 +29,29 @@ export function goodsRoutes(house: House): Router {
 
   router.get('/catalogue', async (request, response) => {
     const { tillId } = personOf(request);
-    const since = Math.max(0, Math.trunc(Number(request.query.since ?? 0)) || 0);
-    const answer = await database.ask(async (sql): Promise<Catalogue> => {
+    const asked = Math.max(0, Math.trunc(Number(request.query.since ?? 0)) || 0);
+    const answer = await database.ask(async (sql) => {
       const { placeId } = await readTill(sql, tillId);
+      const origin = (await findShop(sql))?.mailId ?? '';
       // Read first: what changes between the two statements is sent again next time, never left out.
       const revision = await catalogueRevision(sql);
-      return {
+      // What is newer than another history, or than what was put back from a backup, cannot be told.
+      const since = request.query.origin === origin && asked <= revision ? asked : 0;
+      const head: Omit<Catalogue, 'items'> = {
+        origin,
         revision,
         whole: since === 0,
-        items: await itemsSince(sql, placeId, since),
         removed: since === 0 ? [] : await removedSince(sql, since),
       };
+      return `${JSON.stringify(head).slice(0, -1)},"items":${await itemsSince(sql, placeId, since)}}`;
     });
-    response.json(answer);
+    response.type('json').send(answer);
+  });
+
+  router.get('/stock', async (request, response) => {
+    const { tillId } = personOf(request);
+    const levels = await database.ask(async (sql) => stockAt(sql, (await readTill(sql, tillId)).placeId));
+    response.type('json').send(levels);
   });
 
   router.get('/items/:id', async (request, response) => {

@@ -1,4 +1,4 @@
-import type { CatalogueRow, ItemFacts, StockedSerial } from '../../contract/goods.ts';
+import type { ItemFacts, StockedSerial } from '../../contract/goods.ts';
 import type { ItemKind } from '../../core/goods/item.ts';
 import type { Money } from '../../core/money.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
@@ -10,35 +10,75 @@ export async function catalogueRevision(sql: Reader): Promise<number> {
   return one(rows).revision;
 }
 
-/** Items changed after `since`, as rows for a till at a place; sorted by name, as people look for them. */
-export async function itemsSince(sql: Reader, placeId: number, since: number): Promise<CatalogueRow[]> {
-  const rows = await sql.query<{ row: CatalogueRow }>(
-    `select json_build_array(
-              item.id, item.number, item.name, category.name, item.price, item.unit, item.decimals,
-              item.tax_category_id, case when item.stocked then coalesce(level.quantity, 0) end,
-              coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json),
-              case when item.kind <> 'goods' or item.family_id is not null or item.serials or item.min_age is not null
-                     or item.asks_note <> '' or item.picture_id is not null then jsonb_strip_nulls(jsonb_build_object(
-                'kind', nullif(item.kind, 'goods'),
-                'axes', case when item.kind = 'family' then item.axes end,
-                'familyId', item.family_id,
-                'variant', case when item.family_id is not null then item.variant end,
-                'parts', case when item.kind = 'bundle' then (
-                  select jsonb_agg(jsonb_build_object('itemId', part.item_id, 'quantity', part.quantity) order by position)
-                  from bundle_part as part where bundle_id = item.id) end,
-                'serials', nullif(item.serials, false),
-                'minAge', item.min_age,
-                'asksNote', nullif(item.asks_note, ''),
-                'picture', item.picture_id)) end
-            ) as row
-     from item
-     join category on category.id = item.category_id
-     left join stock_level as level on level.item_id = item.id and level.place_id = $1
-     where item.active and item.revision > $2
-     order by item.name, item.number`,
+/** A row of the catalogue for the till at place $1. */
+const CATALOGUE_ROW = `
+  json_build_array(
+    item.id, item.number, item.name, category.name, item.price, item.unit, item.decimals,
+    item.tax_category_id, case when item.stocked then coalesce(level.quantity, 0) end,
+    coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json),
+    case when item.kind <> 'goods' or item.family_id is not null or item.serials or item.min_age is not null
+           or item.asks_note <> '' or item.picture_id is not null then jsonb_strip_nulls(jsonb_build_object(
+      'kind', nullif(item.kind, 'goods'),
+      'axes', case when item.kind = 'family' then item.axes end,
+      'familyId', item.family_id,
+      'variant', case when item.family_id is not null then item.variant end,
+      'parts', case when item.kind = 'bundle' then (
+        select jsonb_agg(jsonb_build_object('itemId', part.item_id, 'quantity', part.quantity) order by position)
+        from bundle_part as part where bundle_id = item.id) end,
+      'serials', nullif(item.serials, false),
+      'minAge', item.min_age,
+      'asksNote', nullif(item.asks_note, ''),
+      'picture', item.picture_id)) end)`;
+const CATALOGUE_FROM = `
+  from item
+  join category on category.id = item.category_id
+  left join stock_level as level on level.item_id = item.id and level.place_id = $1`;
+
+/**
+ * Items changed after `since`, as rows for a till at a place; sorted by name, as people look for them.
+ * @returns JSON of `CatalogueRow`s: it goes out as it is, for it may be a hundred thousand of them
+ */
+export async function itemsSince(sql: Reader, placeId: number, since: number): Promise<string> {
+  const rows = await sql.query<{ items: string }>(
+    `select coalesce(json_agg(${CATALOGUE_ROW} order by item.name, item.number), '[]')::text as items
+     ${CATALOGUE_FROM} where item.active and item.revision > $2`,
     [placeId, since],
   );
-  return rows.map(({ row }) => row);
+  return one(rows).items;
+}
+
+/**
+ * What is most likely to be scanned first: what stands on the shelves, and what was sold lately, most often first.
+ * @param shelved the items on the shelves
+ * @returns JSON of `CatalogueRow`s
+ */
+export async function firstItems(
+  sql: Reader,
+  placeId: number,
+  shelved: readonly number[],
+  soldAfter: Date,
+  most: number,
+): Promise<string> {
+  const rows = await sql.query<{ items: string }>(
+    `select coalesce(json_agg(${CATALOGUE_ROW} order by item.name, item.number), '[]')::text as items
+     ${CATALOGUE_FROM}
+     where item.active and (item.id = any ($2) or item.id in (
+       select item_id from sale_line join sale on sale.id = sale_line.sale_id
+       where sale.finished_at > $3 group by item_id order by count(*) desc, item_id limit $4))`,
+    [placeId, shelved, soldAfter.toISOString(), most],
+  );
+  return one(rows).items;
+}
+
+/** How much of each item that is kept in stock lies at a place. @returns JSON of pairs of an item and its quantity */
+export async function stockAt(sql: Reader, placeId: number): Promise<string> {
+  const rows = await sql.query<{ levels: string }>(
+    `select coalesce(json_agg(json_build_array(item.id, coalesce(level.quantity, 0))), '[]')::text as levels
+     from item left join stock_level as level on level.item_id = item.id and level.place_id = $1
+     where item.active and item.stocked`,
+    [placeId],
+  );
+  return one(rows).levels;
 }
 
 export async function removedSince(sql: Reader, since: number): Promise<number[]> {

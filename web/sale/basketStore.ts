@@ -308,7 +308,7 @@ export const useBasketStore = defineStore('basket', () => {
 
   async function refresh(): Promise<void> {
     if (tillId === 0) return;
-    await catalogue.refresh().catch(() => {});
+    await catalogue.catchUp().catch(() => {});
   }
 
   async function takeOver(): Promise<void> {

@@ -1,12 +1,10 @@
 /** The thread that holds the catalogue: it searches, recognises codes and prices baskets. */
 import { expose } from 'comlink';
-import type { Catalogue as CatalogueAnswer, CatalogueRow } from '../../../contract/goods.ts';
 import type { CustomerPanel } from '../../../contract/people.ts';
 import type { TillFacts } from '../../../contract/setup.ts';
 import type { Basket } from '../../../core/counter/basket.ts';
 import { pointsLeft, situationOf } from '../../../core/counter/offering.ts';
 import { linesToPrice } from '../../../core/counter/toPrice.ts';
-import { createCatalogue } from '../../../core/goods/catalogue.ts';
 import { labelAmount, labelQuantity, readEmbeddedCode } from '../../../core/goods/embeddedCode.ts';
 import { kindOf, type Item } from '../../../core/goods/item.ts';
 import { offerConflicts, type OfferConflict } from '../../../core/offers/offerConflicts.ts';
@@ -20,10 +18,10 @@ import { ratesOn } from '../../../core/offers/taxRates.ts';
 import type { Quantity } from '../../../core/quantity.ts';
 import { houseNow, setHouseClock } from '../../shop/houseClock.ts';
 import { shopDay, shopTimeOfDay } from '../../shop/shopDay.ts';
+import { keepCatalogue, recallCatalogue } from './keptCatalogue.ts';
+import { tillCatalogue } from './tillCatalogue.ts';
 
-let catalogue = createCatalogue([]);
 let facts: TillFacts | undefined;
-let revision = 0;
 let customer: CustomerPanel | undefined;
 let index = indexOffers([]);
 /** So often something was asked that makes earlier suggestions useless. */
@@ -32,41 +30,25 @@ let asked = 0;
 let practised: Offer | null = null;
 let examples = new WeakMap<OfferGoods, Item | undefined>();
 
-function toItem([
-  id,
-  number,
-  name,
-  category,
-  price,
-  unit,
-  decimals,
-  taxCategoryId,
-  stock,
-  codes,
-  more,
-]: CatalogueRow): Item {
-  return {
-    id,
-    number,
-    name,
-    category,
-    price,
-    unit,
-    decimals,
-    taxCategoryId,
-    stock,
-    codes,
-    ...(more && { more }),
-  };
-}
-
 async function fetchJson<T>(path: string): Promise<T> {
   const answer = await fetch(`/api${path}`, { credentials: 'same-origin' });
   if (!answer.ok) throw new Error(`${path} could not be read.`);
   return (await answer.json()) as T;
 }
 
-const fetchSince = (since: number) => fetchJson<CatalogueAnswer>(`/goods/catalogue?since=${since}`);
+const placeId = () => facts?.till.placeId ?? 0;
+const catalogue = tillCatalogue({
+  first: () => fetchJson('/counter/first-items'),
+  since: (origin, revision) => fetchJson(`/goods/catalogue?since=${revision}&origin=${origin}`),
+  stock: () => fetchJson('/goods/stock'),
+  recall: () => recallCatalogue(placeId()),
+  keep: (copy) => keepCatalogue(placeId(), copy),
+  pause: () => new Promise((go) => setTimeout(go)),
+});
+catalogue.onChange(() => {
+  customer = undefined;
+  examples = new WeakMap();
+});
 
 /** The basket's customer; nothing is known of them while the server cannot be asked. */
 async function customerOf({ customer: wanted }: Basket): Promise<CustomerPanel | undefined> {
@@ -77,7 +59,7 @@ async function customerOf({ customer: wanted }: Basket): Promise<CustomerPanel |
 }
 
 const goodsOf = (itemId: number): OfferedGoods | undefined => {
-  const item = catalogue.find(itemId);
+  const item = catalogue.items.find(itemId);
   return item && { itemId, familyId: item.more?.familyId, category: item.category };
 };
 
@@ -111,7 +93,7 @@ function takeOffers(): void {
 function example(goods: OfferGoods): Item | undefined {
   if (examples.has(goods)) return examples.get(goods);
   let found: Item | undefined;
-  for (const item of catalogue.items()) {
+  for (const item of catalogue.items.items()) {
     const { id, category, price, decimals, more } = item;
     if (!price || decimals > 0 || kindOf({ more }) !== 'goods' || (found && price >= (found.price ?? 0)))
       continue;
@@ -135,13 +117,10 @@ export interface Recognised {
 }
 
 const catalogueThread = {
-  /** Reads the catalogue for a till. @returns how many items there are */
-  async load(tillFacts: TillFacts): Promise<number> {
+  /** Reads the catalogue for a till; the first goods can be sold once it answers. */
+  async load(tillFacts: TillFacts): Promise<void> {
     this.setFacts(tillFacts);
-    const answer = await fetchSince(0);
-    catalogue = createCatalogue(answer.items.map(toItem));
-    revision = answer.revision;
-    return catalogue.size;
+    await catalogue.load();
   },
   /** Takes in what the shop has changed about itself: rates, layouts of codes. */
   setFacts(tillFacts: TillFacts): void {
@@ -151,33 +130,28 @@ const catalogueThread = {
     customer = undefined;
   },
   /** Reads what has changed since. */
-  async refresh(): Promise<void> {
-    const answer = await fetchSince(revision);
-    catalogue.apply(answer.items.map(toItem), answer.removed);
-    revision = answer.revision;
-    customer = undefined;
-    examples = new WeakMap();
+  refresh: () => catalogue.refresh(),
+  /** Reads what was not heard while the server could not be reached. */
+  async catchUp(): Promise<void> {
+    await catalogue.refresh();
+    await catalogue.readStock();
   },
   setStock(levels: [itemId: number, quantity: Quantity][]): void {
-    catalogue.setStock(levels);
+    catalogue.items.setStock(levels);
   },
-  search(text: string, most: number): Item[] {
-    return catalogue.search(text, most);
-  },
-  /** The items of some numbers; those that are no longer sold are left out. */
-  find(ids: number[]): Item[] {
-    return ids.flatMap((id) => catalogue.find(id) ?? []);
-  },
+  search: (text: string, most: number) => catalogue.search(text, most),
+  find: (ids: number[]) => catalogue.find(ids),
   /** The variants of a family, in the order in which they were listed. */
-  variants(familyId: number): Item[] {
-    return catalogue.variants(familyId);
+  async variants(familyId: number): Promise<Item[]> {
+    await catalogue.all();
+    return catalogue.items.variants(familyId);
   },
-  recognise(code: string): Recognised | null {
-    const item = catalogue.recognise(code);
+  async recognise(code: string): Promise<Recognised | null> {
+    const item = await catalogue.recognise(code);
     if (item) return { item };
     const layouts = facts?.shop.codeLayouts ?? [];
     const read = readEmbeddedCode(code.trim(), layouts);
-    const labelled = read && catalogue.recognise(read.itemCode);
+    const labelled = read && (await catalogue.recognise(read.itemCode));
     const amount = labelled ? labelAmount(code.trim(), labelled, layouts) : null;
     if (!read || !labelled || amount === null) return null;
     return {
@@ -187,17 +161,19 @@ const catalogueThread = {
     };
   },
   /** The categories that goods are in, by name. */
-  categories(): string[] {
-    return [...new Set([...catalogue.items()].map(({ category }) => category))].sort((a, b) =>
+  async categories(): Promise<string[]> {
+    await catalogue.all();
+    return [...new Set([...catalogue.items.items()].map(({ category }) => category))].sort((a, b) =>
       a.localeCompare(b),
     );
   },
   /** Baskets that show what an offer does. */
-  examples(offer: Offer): OfferExample[] {
+  async examples(offer: Offer): Promise<OfferExample[]> {
+    await catalogue.all();
     return offerExamples(offer, (goods, most) => {
       const items: ExampleItem[] = [];
       const prices = new Set<number>();
-      for (const { id, name, category, price, decimals, more } of catalogue.items()) {
+      for (const { id, name, category, price, decimals, more } of catalogue.items.items()) {
         if (!price || decimals > 0 || kindOf({ more }) !== 'goods') continue;
         const one = { itemId: id, familyId: more?.familyId, category, name, price };
         // Different prices say more.
@@ -210,8 +186,9 @@ const catalogueThread = {
     });
   },
   /** Other offers that mean the same goods. */
-  conflicts(offer: Offer): OfferConflict[] {
-    const goods = [...catalogue.items()]
+  async conflicts(offer: Offer): Promise<OfferConflict[]> {
+    await catalogue.all();
+    const goods = [...catalogue.items.items()]
       .filter((item) => kindOf(item) === 'goods')
       .map(({ id, name, category, more }) => ({ itemId: id, familyId: more?.familyId, category, name }));
     return offerConflicts(offer, facts?.offers ?? [], goods);
@@ -225,7 +202,7 @@ const catalogueThread = {
   async nudges(basket: Basket): Promise<Nudge[]> {
     const turn = ++asked;
     const panel = await customerOf(basket);
-    if (!facts || index.offers.length === 0) return [];
+    if (!facts || !catalogue.whole || index.offers.length === 0) return [];
     const { shop } = facts;
     const { rates, groupPrices } = priceFacts(facts, panel);
     const steps = findNudges(
@@ -234,7 +211,7 @@ const catalogueThread = {
       situationFor(basket, facts, panel),
       {
         names: {
-          item: (id) => catalogue.find(id)?.name ?? '',
+          item: (id) => catalogue.items.find(id)?.name ?? '',
           place: () => facts?.till.place ?? '',
           digits: facts.currency.digits,
         },
@@ -273,6 +250,8 @@ const catalogueThread = {
   /** What a basket comes to that is only looked at: nothing is asked of the one that is rung up. */
   async look(basket: Basket, since?: string): Promise<PricedWithStock> {
     const panel = await customerOf(basket);
+    // Offers are given by what the catalogue says of the goods.
+    await catalogue.find(basket.lines.map(({ itemId }) => itemId));
     if (!facts) throw new Error('the till is not ready');
     const now = since === undefined ? houseNow() : new Date(since);
     const priced = priceBasket(linesFor(basket, facts, panel, now), facts.shop, basket.discounts, {
@@ -280,7 +259,7 @@ const catalogueThread = {
       situation: situationFor(basket, facts, panel, now),
     });
     const stock = Object.fromEntries(
-      basket.lines.map(({ itemId }) => [itemId, catalogue.find(itemId)?.stock ?? null]),
+      basket.lines.map(({ itemId }) => [itemId, catalogue.items.find(itemId)?.stock ?? null]),
     );
     return { priced, stock };
   },
