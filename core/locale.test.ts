@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { afterEach, describe, expect, it } from 'vitest';
-import { formatCount, LOCALES, localeWords, nearestLocale, writeFiguresAs } from './locale.ts';
+import {
+  firstDayOfWeek,
+  formatCount,
+  LOCALES,
+  localeWords,
+  nearestLocale,
+  typedDayFormat,
+  writeFiguresAs,
+} from './locale.ts';
 import { formatMoney, formatMoneyIn, parseMoney, plainMoney } from './money.ts';
 import { formatQuantity, parseQuantity } from './quantity.ts';
 import { formatRate, parseRate } from './rate.ts';
@@ -69,5 +77,20 @@ describe('figures as a shop writes them', () => {
     expect(nearestLocale(['tlh', 'sv'])).toBe('sv-SE');
     expect(nearestLocale([])).toBe('en-US');
     expect(localeWords('de-CH')).toMatch(/German.*Switzerland.*1[’']234.50/);
+  });
+});
+
+describe('days as a shop types them', () => {
+  it('follow the order of the locale', () => {
+    expect(
+      ['en-US', 'en-GB', 'de-DE', 'ja-JP', 'lt-LT', 'hu-HU'].map((locale) => typedDayFormat(locale)),
+    ).toEqual(['mm/dd/yyyy', 'dd/mm/yyyy', 'dd.mm.yyyy', 'yyyy/mm/dd', 'yyyy-mm-dd', 'yyyy.mm.dd']);
+  });
+
+  it.each(LOCALES)('have day, month and year once each in %s, and a week that begins', (locale) => {
+    const format = typedDayFormat(locale);
+    expect(format).toMatch(/^[dmy]{2,4}([./-])[dmy]{2,4}\1[dmy]{2,4}$/);
+    expect([...format.matchAll(/dd|mm|yyyy/g)].map(([part]) => part).sort()).toEqual(['dd', 'mm', 'yyyy']);
+    expect([0, 1, 5, 6]).toContain(firstDayOfWeek(locale));
   });
 });

@@ -106,3 +106,25 @@ export const decimalSign = (): string => signsOf(shopLocale).decimal;
 
 /** A count in figures, thousands grouped. */
 export const formatCount = (count: number): string => plainSpaces(count.toLocaleString(shopLocale));
+
+/** How a day is typed where the shop is, e.g. `dd.mm.yyyy`: the order of the locale, with one of the signs `. / -`. */
+export function typedDayFormat(locale = shopLocale): string {
+  const parts = new Intl.DateTimeFormat(locale, {
+    calendar: 'gregory',
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+  }).formatToParts(0);
+  const sign = ['.', '/', '-'].find((one) =>
+    parts.some(({ type, value }) => type === 'literal' && value.includes(one)),
+  );
+  return parts
+    .flatMap(({ type }) => (type === 'day' ? 'dd' : type === 'month' ? 'mm' : type === 'year' ? 'yyyy' : []))
+    .join(sign ?? '/');
+}
+
+/** The day on which a week begins where the shop is: 0 is Sunday. */
+export function firstDayOfWeek(locale = shopLocale): number {
+  const { getWeekInfo } = Intl.Locale.prototype as { getWeekInfo?: () => { firstDay: number } };
+  return (getWeekInfo?.call(new Intl.Locale(locale)).firstDay ?? 1) % 7;
+}

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import DateField from '../look/DateField.vue';
 import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
 import { computed, defineAsyncComponent, ref, shallowRef } from 'vue';
@@ -53,8 +54,8 @@ watchDebounced(query, (now) => void tell(drawer.history(now).then((found) => (hi
       </div>
     </header>
     <div class="choices">
-      <v-text-field v-model="choice.from" type="date" label="From" />
-      <v-text-field v-model="choice.to" type="date" label="Until" />
+      <DateField v-model="choice.from" label="From" />
+      <DateField v-model="choice.to" label="Until" />
       <v-select
         v-model="choice.tillId"
         :items="journal.choices.tills"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import DateField from '../look/DateField.vue';
 import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
@@ -90,8 +91,8 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
     <v-btn :aria-expanded="!folded" @click="folded = !folded">{{ folded ? 'More' : 'Fewer' }}</v-btn>
   </div>
   <div v-if="!folded" class="choices">
-    <v-text-field v-model="journal.filter.from" type="date" label="From" />
-    <v-text-field v-model="journal.filter.to" type="date" label="Until" />
+    <DateField v-model="journal.filter.from" label="From" />
+    <DateField v-model="journal.filter.to" label="Until" />
     <v-select v-model="journal.filter.kind" :items="KINDS" label="Kind" clearable />
     <v-select
       v-model="journal.filter.tillId"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
+import DateField from '../look/DateField.vue';
 import type { BalanceRow } from '../../contract/ledger.ts';
 import type { AccountClass } from '../../core/ledger/accounts.ts';
 import { formatQuantity } from '../../core/quantity.ts';
@@ -106,10 +107,10 @@ function everything(): void {
           {{ word }}
         </button>
       </div>
-      <v-text-field v-if="view === 'day'" v-model="day" type="date" label="Day" />
+      <DateField v-if="view === 'day'" v-model="day" label="Day" />
       <template v-else>
-        <v-text-field v-model="from" type="date" label="From" @update:model-value="page = 0" />
-        <v-text-field v-model="to" type="date" label="Until" @update:model-value="page = 0" />
+        <DateField v-model="from" label="From" @update:model-value="page = 0" />
+        <DateField v-model="to" label="Until" @update:model-value="page = 0" />
       </template>
     </div>
     <div class="scroll body" tabindex="0" role="region" :aria-label="VIEWS[view]">

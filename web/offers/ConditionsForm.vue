@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import DateField from '../look/DateField.vue';
 import { RETURN_WAY_WORDS } from '../../contract/returns.ts';
 import { RETURN_WAYS } from '../../core/journal/returns.ts';
 import { computed } from 'vue';
-import CountField from './CountField.vue';
-import MoneyField from './MoneyField.vue';
+import CountField from '../look/CountField.vue';
+import MoneyField from '../look/MoneyField.vue';
 import type { EditableOffer } from './newOffer.ts';
 import { useOffersStore } from './offersStore.ts';
 
@@ -61,8 +62,8 @@ function chooseNeeds(needs: EditableOffer['needs']): void {
     <v-select v-model="offer.onReturn" :items="ON_RETURN" label="When goods come back, refund" />
   </div>
   <div class="group">
-    <v-text-field v-model="from" type="date" label="From" :error-messages="wrong['conditions.from']" />
-    <v-text-field v-model="to" type="date" label="Until" :error-messages="wrong['conditions.to']" />
+    <DateField v-model="from" label="From" :wrong="wrong['conditions.from']" />
+    <DateField v-model="to" label="Until" :wrong="wrong['conditions.to']" />
   </div>
   <div class="times">
     <div class="days" role="group" aria-label="Only on these days">

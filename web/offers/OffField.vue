@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { OfferOff } from '../../core/offers/offer.ts';
-import MoneyField from './MoneyField.vue';
+import MoneyField from '../look/MoneyField.vue';
 import type { Editable } from './newOffer.ts';
-import RateField from './RateField.vue';
+import RateField from '../look/RateField.vue';
 
 /** How much is taken off: a part, an amount, or whatever brings the goods to a price. */
 type Off = Editable<OfferOff | { kind: 'price'; price: number }>;

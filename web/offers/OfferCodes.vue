@@ -3,7 +3,7 @@ import { watchImmediate } from '@vueuse/core';
 import { reactive, shallowRef } from 'vue';
 import type { KeptOffer, OfferCode } from '../../contract/offers.ts';
 import { useAttempt } from '../notices/attempt.ts';
-import CountField from './CountField.vue';
+import CountField from '../look/CountField.vue';
 import { useOffersStore } from './offersStore.ts';
 
 /** The codes that open an offer. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
+import DateField from '../look/DateField.vue';
 import type { OfferDraft, Rehearsal } from '../../contract/offers.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
@@ -89,8 +90,8 @@ const share = computed(() => {
       everybody who would need a code or points for it.
     </p>
     <form class="ask" novalidate @submit.prevent="run">
-      <v-text-field v-model="from" type="date" label="From" :error-messages="wrong.from" />
-      <v-text-field v-model="to" type="date" label="Until" :error-messages="wrong.to" />
+      <DateField v-model="from" label="From" :wrong="wrong.from" />
+      <DateField v-model="to" label="Until" :wrong="wrong.to" />
       <button v-for="weeks in WEEKS" :key="weeks" type="button" class="chip" @click="chooseWeeks(weeks)">
         {{ weeks }} weeks
       </button>

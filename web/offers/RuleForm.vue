@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import type { CombinationReward, OfferRule } from '../../core/offers/offer.ts';
-import CountField from './CountField.vue';
+import CountField from '../look/CountField.vue';
 import GoodsField from './GoodsField.vue';
-import MoneyField from './MoneyField.vue';
+import MoneyField from '../look/MoneyField.vue';
 import { newReward, newRule, REWARD_KINDS, RULE_KINDS, type Editable } from './newOffer.ts';
 import OffField from './OffField.vue';
-import RateField from './RateField.vue';
+import RateField from '../look/RateField.vue';
 
 const rule = defineModel<Editable<OfferRule>>({ required: true });
 const { wrong } = defineProps<{ wrong: Readonly<Record<string, string>> }>();

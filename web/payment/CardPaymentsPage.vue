@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue';
+import DateField from '../look/DateField.vue';
 import type { CardPage, CardRow, SettlementRow, TerminalRow } from '../../contract/payment.ts';
 import { TENDER_STATES } from '../../core/payment/tender.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -75,8 +76,8 @@ const wordsOf = ({ entry, approval, words }: CardRow) =>
         >
       </header>
       <div class="find">
-        <v-text-field v-model="filter.from" type="date" label="From" />
-        <v-text-field v-model="filter.to" type="date" label="To" />
+        <DateField v-model="filter.from" label="From" />
+        <DateField v-model="filter.to" label="To" />
         <v-text-field v-model="filter.find" label="Last four, approval, reference" />
         <v-select
           v-model="filter.state"

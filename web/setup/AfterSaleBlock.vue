@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { reactive } from 'vue';
+import CountField from '../look/CountField.vue';
 import type { AfterSaleSettings, SetupFacts } from '../../contract/setup.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { ROLES, type Role } from '../../core/staff/rights.ts';
@@ -65,31 +66,21 @@ async function save(): Promise<void> {
     <h2 id="after-sale-title" class="title">Returns and the end of the shift</h2>
     <form novalidate @submit.prevent="save">
       <div class="fields">
-        <v-text-field
-          v-model.number="form.returnDays"
-          type="number"
-          min="0"
-          label="Goods come back within days"
-          :error-messages="wrong.returnDays"
-        />
+        <CountField v-model="form.returnDays" label="Goods come back within days" :wrong="wrong.returnDays" />
         <v-select
           v-model="form.refundRest"
           :items="RESTS"
           label="What was not paid electronically goes back"
         />
-        <v-text-field
-          v-model.number="form.noReceiptDays"
-          type="number"
-          min="1"
+        <CountField
+          v-model="form.noReceiptDays"
           label="Without a receipt: lowest price of days"
-          :error-messages="wrong.noReceiptDays"
+          :wrong="wrong.noReceiptDays"
         />
-        <v-text-field
-          v-model.number="form.noReceiptWarning"
-          type="number"
-          min="1"
+        <CountField
+          v-model="form.noReceiptWarning"
           label="Warn from so many without a receipt"
-          :error-messages="wrong.noReceiptWarning"
+          :wrong="wrong.noReceiptWarning"
         />
         <v-text-field
           v-for="role in ROLES"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue';
+import DateField from '../look/DateField.vue';
 import type { SetupFacts, TaxCategory } from '../../contract/setup.ts';
 import { ratesOn, type DatedRate } from '../../core/offers/taxRates.ts';
 import { formatRate, parseRate } from '../../core/rate.ts';
@@ -112,7 +113,7 @@ function changeRate({ id }: TaxCategory, { name }: DatedRate): void {
         inputmode="decimal"
         :error-messages="wrong.rate"
       />
-      <v-text-field v-model="rate.from" label="From which day on" type="date" :error-messages="wrong.from" />
+      <DateField v-model="rate.from" label="From which day on" :wrong="wrong.from" />
       <v-btn class="go" type="submit">Set the rate</v-btn>
     </form>
     <form class="adding" novalidate @submit.prevent="addCategory">
