@@ -25,8 +25,7 @@ const empty = async () => {
 };
 /** The cell that arrows have come to. */
 const onCell = async () => (await till.driver.switchTo().activeElement().getAttribute('aria-label')) ?? '';
-const reaches = (words: string) =>
-  till.driver.wait(async () => (await onCell()).includes(words), 8000, words);
+const reaches = (words: string) => till.wait(async () => (await onCell()).includes(words), undefined, words);
 
 describe('an item that asks', () => {
   it('shows its variants by size and colour with the stock in each cell, all by keyboard', async () => {

@@ -115,9 +115,8 @@ describe('work on lines and basket', () => {
     await till.enter('MET-C');
     await till.enter('STA-ORCH');
     await till.keys(Key.ARROW_UP);
-    await till.driver.wait(
-      async () => (await till.driver.switchTo().activeElement().getAttribute('class'))?.includes('line'),
-      8000,
+    await till.wait(async () =>
+      (await till.driver.switchTo().activeElement().getAttribute('class'))?.includes('line'),
     );
     await till.scan('P-777777');
     await till.read('Unknown code');

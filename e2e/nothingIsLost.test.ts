@@ -34,7 +34,7 @@ describe('nothing is lost', () => {
   it('when the tab is closed and the browser has forgotten everything', async () => {
     await till.enter('MET-W');
     await till.count('.row', 3);
-    await till.driver.wait(async () => {
+    await till.wait(async () => {
       const stored = await till.driver.executeScript<string>(
         "return localStorage.getItem('mondrel.basket.1')",
       );
@@ -51,7 +51,7 @@ describe('nothing is lost', () => {
     await till.count('.row', 4);
     await till.read('The server does not answer.');
     await shop.start();
-    await till.driver.wait(async () => !(await till.text('.notices')).includes('does not answer'));
+    await till.wait(async () => !(await till.text('.notices')).includes('does not answer'));
     await till.driver.navigate().refresh();
     await till.count('.row', 4);
   });

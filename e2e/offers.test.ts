@@ -1,4 +1,4 @@
-import { By, Key, until } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openDrawer } from './handsOnDrawer.ts';
 import { openShop, type TestShop } from './testShop.ts';
@@ -37,13 +37,7 @@ async function fill(label: string, text: string): Promise<void> {
 
 /** Takes an entry of the list that is open. */
 async function choose(words: string): Promise<void> {
-  const entry = await till.driver.wait(
-    until.elementLocated(
-      By.xpath(`//*[contains(@class, "v-list-item")][@role="option"][contains(., "${words}")]`),
-    ),
-    8000,
-  );
-  await entry.click();
+  await till.click(`//*[contains(@class, "v-list-item")][@role="option"][contains(., "${words}")]`);
   await till.keys(Key.ESCAPE);
 }
 
@@ -173,10 +167,8 @@ describe('writing an offer', () => {
     await till.read('Would have applied', '.figures');
     await till.read('of 0 baskets', '.figures');
     // Today is a day, too.
-    await till.driver.executeScript(
-      `const [, until] = document.querySelectorAll('.ask [type="date"]');
-       until.value = '2026-03-02'; until.dispatchEvent(new Event('input', { bubbles: true }));`,
-    );
+    await fill('Until', '03022026');
+    await till.keys(Key.TAB);
     await till.press('Run it');
     await till.read('of 1 baskets', '.figures');
     await till.press('Back to the offer');

@@ -108,7 +108,7 @@ describe('Setup', () => {
   it('takes a right from a role, and never the last one to set up', async () => {
     await part('rights');
     await till.click('[aria-label="cashier: See the journal and reprint receipts"]');
-    await till.driver.wait(
+    await till.wait(
       async () =>
         !(await till.driver
           .findElement({ css: '[aria-label="cashier: See the journal and reprint receipts"]' })
@@ -136,9 +136,8 @@ describe('Setup', () => {
     await fill('Rate in %', '8');
     await till.press('Set the rate');
     await till.read('From which day on?');
-    await till.driver.executeScript(
-      "const day = document.querySelector('input[type=date]'); day.value = '2026-04-01'; day.dispatchEvent(new Event('input', { bubbles: true }));",
-    );
+    await fill('From which day on', '04012026');
+    await till.keys(Key.TAB);
     await till.press('Set the rate');
     await till.read('Sales tax is 8 % from 2026-04-01 on.');
     await till.read('from midnight, 2026-04-01');

@@ -66,7 +66,7 @@ describe('shelves', () => {
     expect(await supervisor.findings()).toEqual([]);
     await supervisor.focus('.arrange .tile:nth-child(2)');
     await supervisor.keys(Key.ARROW_RIGHT);
-    await supervisor.driver.wait(async () => (await names(cashier))[2] === 'String, single', 8000);
+    await supervisor.wait(async () => (await names(cashier))[2] === 'String, single');
     await supervisor.keys('c');
     await supervisor.see('.arrange .face.blue.item');
     await supervisor.focus('.adding input');
@@ -75,9 +75,9 @@ describe('shelves', () => {
     await cashier.read('Tuner, clip-on', '.shelf');
     await supervisor.focus('.arrange .tile:nth-child(1)');
     await supervisor.keys(Key.DELETE);
-    await supervisor.driver.wait(async () => !(await names(cashier)).includes('Picks'), 8000);
+    await supervisor.wait(async () => !(await names(cashier)).includes('Picks'));
     await supervisor.press('Undo');
-    await supervisor.driver.wait(async () => (await names(cashier))[0] === 'Picks', 8000);
+    await supervisor.wait(async () => (await names(cashier))[0] === 'Picks');
   });
 
   it('are arranged by dragging', async () => {
@@ -93,7 +93,7 @@ describe('shelves', () => {
       .move({ origin: third, x: 40, y: 5 })
       .release()
       .perform();
-    await supervisor.driver.wait(async () => (await names(cashier))[0] !== 'Picks', 8000);
+    await supervisor.wait(async () => (await names(cashier))[0] !== 'Picks');
     expect(await names(cashier)).toContain('Picks');
   });
 
@@ -103,10 +103,7 @@ describe('shelves', () => {
     await supervisor.press('Add shelf');
     await cashier.read('Band season', '.shelf .tabs');
     await supervisor.press('For all tills');
-    await cashier.driver.wait(
-      async () => !(await cashier.text('.shelf .tabs')).includes('Band season'),
-      8000,
-    );
+    await cashier.wait(async () => !(await cashier.text('.shelf .tabs')).includes('Band season'));
     await supervisor.press('Done arranging');
     await supervisor.click('[aria-label="Fold the shelves away"]');
     await supervisor.count('.shelf .tile', 0);

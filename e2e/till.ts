@@ -2,10 +2,12 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { AxeBuilder } from '@axe-core/webdriverjs';
-import { Builder, By, error, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import { Builder, By, error, Key, type WebDriver, type WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
 const WAIT_MS = 8_000;
+/** Milliseconds after which is looked again: most of what is waited for is there within a few frames. */
+const LOOK_MS = 50;
 const SCANNED_KEY_S = 0.005;
 
 const FLAGS = [
@@ -83,6 +85,11 @@ export class Till {
     await this.see('.frame .view');
   }
 
+  /** Waits until something is there or holds. @param most milliseconds */
+  async wait<T>(condition: () => Promise<T>, most = WAIT_MS, words?: string): Promise<NonNullable<T>> {
+    return (await this.driver.wait<T>(condition, most, words, LOOK_MS)) as NonNullable<T>;
+  }
+
   /** Waits for an element that is shown. @param css a selector, or an XPath that begins with `//` */
   async see(css: string): Promise<WebElement> {
     // What is drawn anew meanwhile is looked for again.
@@ -91,7 +98,7 @@ export class Till {
       const [element] = await this.driver.findElements(by);
       return element && (await element.isDisplayed().catch(() => false)) ? element : null;
     };
-    const element = await this.driver.wait(shown, WAIT_MS).catch(async () => {
+    const element = await this.wait(shown, WAIT_MS).catch(async () => {
       if (process.env.MONDREL_E2E_PICTURE) await this.picture(process.env.MONDREL_E2E_PICTURE);
       return null;
     });
@@ -135,7 +142,7 @@ export class Till {
     most = WAIT_MS,
   ): Promise<void> {
     try {
-      await this.driver.wait(() => holds().catch(() => false), most);
+      await this.wait(() => holds().catch(() => false), most);
     } catch {
       if (process.env.MONDREL_E2E_PICTURE) await this.picture(process.env.MONDREL_E2E_PICTURE);
       throw new Error(`waited for ${wanted}, but found: ${await actual().catch(String)}`);
@@ -259,12 +266,12 @@ export class Till {
   async pressable(element: WebElement): Promise<void> {
     const fresh = () =>
       this.driver.executeScript<boolean>("return arguments[0].closest('[data-fresh]') !== null", element);
-    await this.driver.wait(async () => !(await fresh()), WAIT_MS);
+    await this.wait(async () => !(await fresh()), WAIT_MS);
   }
 
   /** Does something with an element; when it was drawn anew under the hand, with the new one. */
   private async attempt(act: () => Promise<void>): Promise<void> {
-    await this.driver.wait(async () => {
+    await this.wait(async () => {
       try {
         await act();
         return true;
@@ -287,13 +294,13 @@ export class Till {
   /** The button or link that says something, once it can be pressed. */
   async button(words: string): Promise<WebElement> {
     const path = `//*[self::button or self::a][contains(normalize-space(.), "${words}")]`;
-    const button = await this.driver.wait(
-      until.elementLocated(By.xpath(path)),
+    const button = await this.wait(
+      async () => (await this.driver.findElements(By.xpath(path)))[0],
       WAIT_MS,
       `no button says ${words}`,
     );
-    await this.driver.wait(until.elementIsVisible(button), WAIT_MS);
-    await this.driver.wait(until.elementIsEnabled(button), WAIT_MS, `${words} stays disabled`);
+    await this.wait(() => button.isDisplayed());
+    await this.wait(() => button.isEnabled(), WAIT_MS, `${words} stays disabled`);
     return button;
   }
 
@@ -304,7 +311,11 @@ export class Till {
 
   /** Serious findings of axe-core on what is shown, and keys that two buttons claim. */
   async findings(): Promise<string[]> {
-    const { violations } = await new AxeBuilder(this.driver).analyze();
+    // Pages have no frames: in one go, and only what is wrong is described.
+    const { violations } = await new AxeBuilder(this.driver)
+      .setLegacyMode()
+      .options({ resultTypes: ['violations'] })
+      .analyze();
     return [
       ...violations
         .filter(({ impact }) => impact === 'serious' || impact === 'critical')

@@ -72,7 +72,7 @@ describe('a basket put aside', () => {
     const got = async (till: Till) => (await till.text('body')).includes('Sam is on this till now.');
     const outcome = async (till: Till) => ((await got(till)) ? 'got' : (await told(till)) ? 'told' : 'waits');
     const both = async () => [await outcome(one), await outcome(two)].sort().join();
-    await one.driver.wait(async () => (await both()) === 'got,told', 8000);
+    await one.wait(async () => (await both()) === 'got,told');
     for (const till of [one, two]) {
       await till.click('nav a[href="/counter"]');
       await till.keys(Key.DELETE);
