@@ -8,6 +8,14 @@ const day = defineModel<string>({ required: true });
 const field = useTemplateRef<{ $el: HTMLElement }>('field');
 defineExpose({ focus: () => field.value?.$el.querySelector('input')?.focus() });
 
+/** What tells of the calendar stands on the input: the frame around it has no role that could. */
+const ON_FIELD = {
+  'aria-haspopup': undefined,
+  'aria-expanded': undefined,
+  'aria-controls': undefined,
+  'aria-owns': undefined,
+};
+
 const two = (figure: number) => String(figure).padStart(2, '0');
 const chosen = computed({
   get: () => day.value || null,
@@ -29,6 +37,8 @@ const chosen = computed({
     :first-day-of-week="firstDayOfWeek()"
     prepend-icon=""
     append-inner-icon="$calendar"
+    aria-haspopup="dialog"
+    :menu-props="{ activatorProps: ON_FIELD }"
     :picker-props="{ width: 364, border: true, color: 'primary' }"
     clearable
   />
