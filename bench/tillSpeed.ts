@@ -119,10 +119,19 @@ async function signIn({ driver, keys }: Chromium, url: string): Promise<void> {
 
 const ready = (driver: chrome.Driver) => driver.wait(until.elementLocated(By.css('.frame .view')), 120_000);
 
+/** A till that has been open for a moment: the whole catalogue is there and can be searched. */
+async function warmUp(driver: chrome.Driver, keys: Chromium['keys']): Promise<void> {
+  await keys('string');
+  await driver.wait(until.elementLocated(By.css('#found li')), 60_000);
+  await keys(Key.ESCAPE);
+  await driver.wait(async () => (await driver.executeAsyncScript<number>(IS_KEPT)) > 0, 60_000);
+}
+
 /** Types the beginnings of names letter by letter. */
 async function keyToResult({ driver, keys, slower, samples, noted }: Chromium): Promise<number[]> {
   const random = seeded(5);
   const items = largeShop(LARGE);
+  await warmUp(driver, keys);
   await driver.executeScript(OBSERVE, '#found', 'any');
   await slower(SLOWER);
   let typed = 0;
@@ -151,6 +160,7 @@ async function keyToResult({ driver, keys, slower, samples, noted }: Chromium): 
 async function scanToLine({ driver, keys, slower, samples, noted }: Chromium): Promise<number[]> {
   const rows = async () => (await driver.findElements(By.css('.row'))).length;
   await driver.wait(async () => (await rows()) === BASKET_LINES, 30_000);
+  await warmUp(driver, keys);
   await driver.executeScript(OBSERVE, '.tape ol', 'Enter');
   await slower(SLOWER);
   // Items that ask nothing, from the second half: none of them is in the basket.
@@ -168,8 +178,30 @@ async function scanToLine({ driver, keys, slower, samples, noted }: Chromium): P
   return times;
 }
 
-/** The catalogue in the browser: the page again until it can sell; the floor fetches the same bytes. */
-async function catalogueLoad({ driver }: Chromium): Promise<Figure[]> {
+/** How many copies of the catalogue the browser keeps. */
+const IS_KEPT = `
+  const done = arguments[0];
+  const opened = indexedDB.open('mondrel');
+  opened.onsuccess = () => {
+    const count = opened.result.objectStoreNames.contains('catalogue')
+      ? opened.result.transaction('catalogue').objectStore('catalogue').count()
+      : null;
+    const close = (answer) => { opened.result.close(); done(answer); };
+    if (!count) close(0);
+    else count.onsuccess = () => close(count.result);
+  };`;
+
+/** Takes away what the browser has kept of the catalogue, on a page that does not hold it open. */
+const FORGET = `
+  const done = arguments[0];
+  const gone = indexedDB.deleteDatabase('mondrel');
+  gone.onsuccess = gone.onerror = gone.onblocked = () => done();`;
+
+/**
+ * The catalogue in the browser: the page again until it can sell, as at a till's first start and with the copy that the
+ * browser keeps; the floor fetches the bytes of the whole.
+ */
+async function catalogueLoad({ driver }: Chromium, url: string): Promise<Figure[]> {
   const FETCH = `
     const done = arguments[0];
     const from = performance.now();
@@ -177,23 +209,33 @@ async function catalogueLoad({ driver }: Chromium): Promise<Figure[]> {
       const entry = performance.getEntriesByType('resource').findLast(({ name }) => name.includes('/goods/catalogue'));
       done([performance.now() - from, bytes.byteLength, entry?.encodedBodySize ?? 0]);
     });`;
-  const loads: number[] = [];
+  const first: number[] = [];
+  const kept: number[] = [];
   const fetches: number[] = [];
   let [plain, compressed, held] = [0, 0, 0];
-  for (let at = 0; at < LOADS; at++) {
-    await driver.executeScript("location.href = 'about:blank'");
-    const before = rendererMemory();
-    await driver.navigate().back();
+  const start = async () => {
+    await driver.get(`${url}/counter`);
     await ready(driver);
-    loads.push(await driver.executeScript<number>('return performance.now()'));
+    return driver.executeScript<number>('return performance.now()');
+  };
+  for (let at = 0; at < LOADS; at++) {
+    await driver.get(`${url}/api/health`);
+    await driver.executeAsyncScript(FORGET);
+    const before = rendererMemory();
+    first.push(await start());
+    await driver.wait(async () => (await driver.executeAsyncScript<number>(IS_KEPT)) > 0, 60_000);
     held = Math.max(held, rendererMemory() - before);
     const [took = 0, bytes = 0, encoded = 0] = await driver.executeAsyncScript<number[]>(FETCH);
     fetches.push(took);
     [plain, compressed] = [bytes, encoded];
+    await driver.get(`${url}/api/health`);
+    kept.push(await start());
   }
   const floor = quantile(fetches, 0.5);
+  const goal = { words: 'under 2 s', met: (value: number) => value < 2000 };
   return [
-    figure('catalogue-load', 'ms median', quantile(loads, 0.5), floor, LOADS),
+    figure('catalogue-load first', 'ms median', quantile(first, 0.5), floor, LOADS, goal),
+    figure('catalogue-load kept', 'ms median', quantile(kept, 0.5), floor, LOADS, goal),
     figure('catalogue-load memory', 'MB', held / 1e6, plain / 1e6, LOADS),
     figure('catalogue-load bytes', 'MB gzip', compressed / 1e6, plain / 1e6, 1),
   ];
@@ -232,7 +274,8 @@ export async function tillSpeed(): Promise<Figure[]> {
     await chromium.driver.navigate().refresh();
     await ready(chromium.driver);
     const letters = await keyToResult(chromium);
-    const load = await catalogueLoad(chromium);
+    await layBasket(house.url, 0);
+    const load = await catalogueLoad(chromium, house.url);
     const goal = { words: 'under 50 ms', met: (value: number) => value < 50 };
     return [
       figure('key-to-result', 'ms p95', quantile(letters, 0.95), floor, letters.length, goal),
@@ -245,8 +288,8 @@ export async function tillSpeed(): Promise<Figure[]> {
   }
 }
 
-/** A basket of 200 lines, as the till finds it in the morning. */
-async function layBasket(url: string): Promise<void> {
+/** A basket of so many lines, as the till finds it in the morning. */
+async function layBasket(url: string, count = BASKET_LINES): Promise<void> {
   const browser = browserOf(() => url);
   await browser.signIn('1357', 1);
   const { body } = await browser.ask<{
@@ -254,14 +297,18 @@ async function layBasket(url: string): Promise<void> {
   }>('GET', '/goods/catalogue?since=0');
   const lines = body.items
     .filter(([, number, , , price, , decimals]) => /-\d{6}$/.test(number) && price !== null && decimals === 0)
-    .slice(0, BASKET_LINES)
+    .slice(0, count)
     .map(([itemId, number, name, , listPrice, unit, decimals, taxCategoryId]) => ({
       id: newId(),
       ...{ itemId, number, name, listPrice, unit, decimals, taxCategoryId, quantity: 1000 },
     }));
+  const { body: stored } = await browser.ask<{ basket: { id: string }; revision: number } | null>(
+    'GET',
+    '/counter/basket',
+  );
   const { status } = await browser.ask('PUT', '/counter/basket', {
-    basket: { id: newId(), lines },
-    revision: 0,
+    basket: { id: stored?.basket.id ?? newId(), lines },
+    revision: stored?.revision ?? 0,
   });
   if (status !== 200) throw new Error('the basket could not be laid down');
 }

@@ -79,6 +79,8 @@ export function tillCatalogue(source: CatalogueSource) {
     while (mine === items && mine.prepare()) await source.pause();
   }
 
+  const keep = () => source.keep({ origin, revision, items: [...items.items()].sort(byName).map(toRow) });
+
   function replace(rows: readonly CatalogueRow[]): void {
     items = createCatalogue(rows.map(toItem));
     onNew();
@@ -90,11 +92,11 @@ export function tillCatalogue(source: CatalogueSource) {
     ({ origin, revision } = answer);
     whole = true;
     onNew();
-    void prepare();
     changed += answer.items.length + answer.removed.length;
-    if (!answer.whole && changed <= MANY) return;
-    changed = 0;
-    void source.keep({ origin, revision, items: [...items.items()].sort(byName).map(toRow) });
+    const keeps = answer.whole || changed > MANY;
+    if (keeps) changed = 0;
+    // Who types is served first.
+    void prepare().then(() => (keeps ? keep() : undefined));
   }
 
   async function update(): Promise<void> {
