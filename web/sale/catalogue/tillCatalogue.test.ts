@@ -97,6 +97,36 @@ describe('the catalogue of a till that starts for the first time', () => {
   });
 });
 
+describe('the catalogue of a page in which somebody signs in again', () => {
+  it('is read whole where the browser keeps nothing', async () => {
+    const { source, change } = shop();
+    const catalogue = tillCatalogue({ ...source, keep: () => Promise.resolve() });
+    await catalogue.load();
+    await catalogue.all();
+    change(3, row(3, 'Another name'));
+    await catalogue.load();
+    expect((await catalogue.recognise('N-4'))?.id).toBe(4);
+    expect((await catalogue.find([3]))[0]?.name).toBe('Another name');
+  });
+
+  it('takes changes in one after the other', async () => {
+    const { source, since, change } = shop();
+    const catalogue = tillCatalogue(source);
+    await catalogue.load();
+    await catalogue.all();
+    change(3, row(3, 'First'));
+    const refreshed = [catalogue.refresh()];
+    change(3, row(3, 'Second'));
+    refreshed.push(catalogue.refresh());
+    await Promise.all(refreshed);
+    expect(since.mock.calls.slice(1)).toEqual([
+      ['here', 7],
+      ['here', 9],
+    ]);
+    expect((await catalogue.find([3]))[0]?.name).toBe('Second');
+  });
+});
+
 describe('the catalogue of a till that has kept a copy', () => {
   it('reads only what changed since', async () => {
     const { source, since, change, copy } = shop();

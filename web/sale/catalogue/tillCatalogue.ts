@@ -99,8 +99,12 @@ export function tillCatalogue(source: CatalogueSource) {
     void prepare().then(() => (keeps ? keep() : undefined));
   }
 
-  async function update(): Promise<void> {
-    takeIn(await source.since(origin, revision));
+  let updated: Promise<void> = Promise.resolve();
+
+  /** One after the other: an answer that comes late must not undo what a later one said. */
+  function update(): Promise<void> {
+    updated = updated.catch(() => {}).then(async () => takeIn(await source.since(origin, revision)));
+    return updated;
   }
 
   /** Reads what goods can be sold with. @returns the rest, on its way */
@@ -108,6 +112,9 @@ export function tillCatalogue(source: CatalogueSource) {
     const kept = await source.recall();
     if (!kept) {
       replace(await source.first());
+      // Another till of this page may have read its own before.
+      origin = '';
+      revision = 0;
       return { rest: update() };
     }
     replace(kept.items);
