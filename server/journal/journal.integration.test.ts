@@ -104,7 +104,7 @@ describe('the catalogue of a till', () => {
     const { body: whole } = await noor.ask<Catalogue>('GET', '/goods/catalogue');
     expect(whole).toMatchObject({ whole: true, removed: [] });
     expect(whole.items.find(([, number]) => number === 'CLA-0220')?.[4]).toBe(42_900);
-    const after = `/goods/catalogue?since=${whole.revision}`;
+    const after = `/goods/catalogue?since=${whole.revision}&origin=${whole.origin}`;
     expect((await noor.ask<Catalogue>('GET', after)).body.items).toEqual([]);
     await test.house.database.ask((sql) => sql.query("update item set price = 1 where number = 'MET-C'"));
     await test.house.database.ask((sql) =>
