@@ -105,9 +105,11 @@ function leaveUnknown(): void {
   if (questions.asked?.kind === 'unknown') questions.leave();
 }
 const unlessPaying = () => basket.phase !== 'paying' && !questions.asked && !work.work;
-function begin(what: 'hold' | 'customer'): unknown {
+/** What is begun comes after what was scanned just before it, however fast the hand is. */
+async function begin(what: 'hold' | 'customer'): Promise<void> {
   leaveUnknown();
-  return basket.phase === 'basket' && !questions.asked ? work.begin(what) : false;
+  await ringUp.caughtUp();
+  if (basket.phase !== 'paying' && !questions.asked) work.begin(what);
 }
 
 useKeys('counter', {
