@@ -20,6 +20,9 @@ describe('the key table', () => {
     expect(keyNames(KEYS.counter.uses.chooseLine)).toEqual(['↑', '↓']);
     expect(keyNames(KEYS.returning.uses.choose)).toEqual(['1–9']);
     expect(keyNames(KEYS.customer.uses.again)).toEqual(['1–5']);
+    expect(keyNames(KEYS.comparing.uses.follow)).toEqual(['Alt 1–9']);
+    expect(keyNames(KEYS.paying.uses.choose)).toEqual(['Alt 1–9', '1–9']);
+    expect(keyNames(KEYS.form.uses.accept)).toEqual(['F9']);
     expect(keyHint('line.pick')).toBe('Space');
     expect(keyHint('form.accept')).toBe('Enter');
     expect(keyHint('paying.split')).toBe('÷');

@@ -103,7 +103,7 @@ export const KEYS = {
     words: 'Taking goods back',
     uses: {
       choose: { keys: DIGITS, words: 'Choose the line with this number' },
-      swap: { keys: ['s', 'S'], shown: 'S', words: 'Swap what is chosen for another size' },
+      swap: { keys: ['s', 'S'], words: 'Swap what is chosen for another size' },
       takeBack: { keys: ['F9'], words: 'Take back what is chosen' },
       leave: { keys: ['Escape'], words: 'Leaves it' },
     },
@@ -113,7 +113,6 @@ export const KEYS = {
     uses: {
       choose: {
         keys: [...DIGITS.map((digit) => `Alt+${digit}`), ...DIGITS],
-        shown: 'Alt 1–9',
         words: 'Choose a means of payment',
       },
       move: { keys: UP_DOWN, words: 'Choose the means before or after' },
@@ -160,7 +159,6 @@ export const KEYS = {
     uses: {
       follow: {
         keys: DIGITS.map((digit) => `Alt+${digit}`),
-        shown: 'Alt 1–9',
         words: 'Follow an explanation up',
       },
     },
@@ -187,20 +185,15 @@ const NAMES: Readonly<Record<string, string>> = {
   '-': '−',
 };
 
-const nameOf = (key: string): string => {
-  const [plain, held] = key.startsWith('Alt+') ? [key.slice(4), 'Alt '] : [key, ''];
-  return held + (NAMES[plain] ?? (plain.length === 1 ? plain.toUpperCase() : plain));
-};
-
-/** The keys of a use as they stand on the keyboard, the first one first. */
+/** The keys of a use as they stand on the keyboard, the first one first; digits together. */
 export function keyNames({ keys }: KeyUse): string[] {
-  const digits = DIGITS.filter((digit) => keys.includes(digit));
-  const last = digits.at(-1);
-  return keys.flatMap((key) => {
-    if (!last || !/^\d$/.test(key))
-      return key.startsWith('Alt+') && /\d$/.test(key) && last ? [] : [nameOf(key)];
-    return key === '1' ? [`1–${last}`] : [];
+  const last = keys.findLast((key) => /^(Alt\+)?\d$/.test(key))?.at(-1);
+  const names = keys.map((key) => {
+    const [plain, held] = key.startsWith('Alt+') ? [key.slice(4), 'Alt '] : [key, ''];
+    if (/^\d$/.test(plain)) return `${held}1–${last}`;
+    return held + (NAMES[plain] ?? (plain.length === 1 ? plain.toUpperCase() : plain));
   });
+  return [...new Set(names)];
 }
 
 export function useOf(name: KeyName): KeyUse {

@@ -1,4 +1,4 @@
-import { getCurrentScope, onScopeDispose, toValue, type MaybeRefOrGetter } from 'vue';
+import { onScopeDispose, toValue, type MaybeRefOrGetter } from 'vue';
 import { KEYS, type KeyUse, type Place, type UseIn } from './keyTable.ts';
 
 /** @param nth which of the keys of its use was pressed, from 0 @returns `false` where the key is not meant for it now */
@@ -66,10 +66,8 @@ export function useKeys<P extends Place>(
   const one: Listening = { place, acts, when, within: () => toValue(within) };
   if (listening.length === 0) document.addEventListener('keydown', hear);
   listening.push(one);
-  if (getCurrentScope()) {
-    onScopeDispose(() => {
-      listening.splice(listening.indexOf(one), 1);
-      if (listening.length === 0) document.removeEventListener('keydown', hear);
-    });
-  }
+  onScopeDispose(() => {
+    listening.splice(listening.indexOf(one), 1);
+    if (listening.length === 0) document.removeEventListener('keydown', hear);
+  });
 }

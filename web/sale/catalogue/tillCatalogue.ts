@@ -88,10 +88,12 @@ export function tillCatalogue(source: CatalogueSource) {
 
   function takeIn(answer: CatalogueAnswer): void {
     if (answer.whole) replace(answer.items);
-    else items.apply(answer.items.map(toItem), answer.removed);
+    else {
+      items.apply(answer.items.map(toItem), answer.removed);
+      onNew();
+    }
     ({ origin, revision } = answer);
     whole = true;
-    onNew();
     changed += answer.items.length + answer.removed.length;
     const keeps = answer.whole || changed > MANY;
     if (keeps) changed = 0;
