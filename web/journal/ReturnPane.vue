@@ -6,6 +6,8 @@ import type { ReturnableLine } from '../../contract/returns.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { ENTRY } from '../sale/scanner.ts';
+import { useCountersignStore } from '../staff/countersignStore.ts';
 import FindReturn from './FindReturn.vue';
 import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';
@@ -13,6 +15,7 @@ import { useReturnStore } from './returnStore.ts';
 const returns = useReturnStore();
 const work = useBasketWorkStore();
 const till = useTillStore();
+const countersigns = useCountersignStore();
 const panel = useTemplateRef<HTMLElement>('panel');
 const shown = ref('');
 const busy = ref(false);
@@ -41,6 +44,7 @@ async function does(act: () => Promise<unknown>): Promise<void> {
 
 /** Digits and letters are text in a field. */
 const isTyped = ({ target }: KeyboardEvent) => target instanceof HTMLInputElement || !returns.sale;
+// Wherever the hand is: a receipt that is scanned leaves it in the entry field.
 useKeys(
   'returning',
   {
@@ -50,9 +54,11 @@ useKeys(
     },
     swap: (event) => (isTyped(event) ? false : does(returns.swap)),
     takeBack: () => (returns.sale ? does(returns.put) : false),
-    leave: () => work.leave(),
+    // What is being typed into the entry field is cleared first.
+    leave: ({ target }) =>
+      target instanceof HTMLInputElement && target.name === ENTRY && target.value ? false : work.leave(),
   },
-  { within: panel },
+  { when: () => !countersigns.asking },
 );
 </script>
 
