@@ -114,8 +114,6 @@ footer {
   white-space: nowrap;
 }
 .chips {
-  display: flex;
-  gap: 8px;
   margin-left: auto;
 }
 </style>

@@ -62,7 +62,8 @@ const kind = ref<DiscountSize['kind']>('percent');
 const typed = ref('');
 const reason = ref('');
 const preset = shallowRef<DiscountPreset | null>(null);
-const wrong = ref('');
+/** What is wrong, by its field; without one it is the whole. */
+const wrong = ref<{ size?: string; reason?: string; whole?: string }>({});
 const busy = ref(false);
 const id = newId();
 
@@ -123,7 +124,7 @@ const presetChoice = presets.map((one) => ({
 /** A second touch lets it go again. */
 function takePreset(presetId: number | null): void {
   preset.value = presets.find((one) => one.id === presetId && one.id !== preset.value?.id) ?? null;
-  wrong.value = '';
+  wrong.value = {};
 }
 
 const scopes = computed(() => [
@@ -143,17 +144,17 @@ function takeReason(one: string): void {
 }
 
 /** @returns what is wrong, or nothing */
-async function give(): Promise<string | undefined> {
+async function give(): Promise<typeof wrong.value> {
   const wanted = discount.value;
-  if (!wanted)
-    return kind.value === 'percent'
-      ? 'Type a percentage, for example 10.'
-      : `Type an amount, for example ${till.example(5)}.`;
-  if (!wanted.reason) return 'Say why: the reason is printed.';
-  if (needs.value) return needs.value;
+  if (!wanted) {
+    const example = `Type an amount, for example ${till.example(5)}.`;
+    return { size: kind.value === 'percent' ? 'Type a percentage, for example 10.' : example };
+  }
+  if (!wanted.reason) return { reason: 'Say why: the reason is printed.' };
+  if (needs.value) return { whole: needs.value };
   const next = giveDiscount(basket.basket, wanted);
   const { priced } = await catalogue.price(next);
-  if (discountEffect(priced, id).taken === 0) return words.value;
+  if (discountEffect(priced, id).taken === 0) return { whole: words.value };
   const limit = till.facts?.discountLimits[session.person?.role ?? 'cashier'] ?? 0;
   const large = largeDiscounts(next, priced, limit, till.facts?.discountPresets ?? [])
     .map(({ step }) => step)
@@ -163,17 +164,18 @@ async function give(): Promise<string | undefined> {
     large.length > 0
       ? await countersigns.need('discount.large', basket.basket.id, about, large)
       : { id: undefined };
-  if (!approval) return 'Not approved.';
+  if (!approval) return { whole: 'Not approved.' };
   await basket.change(giveDiscount(basket.basket, { ...wanted, countersign: approval.id }));
-  return undefined;
+  return {};
 }
 
 async function accept(): Promise<void> {
   if (busy.value) return;
   busy.value = true;
   try {
-    wrong.value = (await give()) ?? '';
-    if (wrong.value) return await panel.value?.focusFirst();
+    wrong.value = await give();
+    if (wrong.value.whole) return await panel.value?.focusFirst();
+    if (wrong.value.size ?? wrong.value.reason) return await panel.value?.focusWrong();
     basket.pickNone();
     work.leave();
   } finally {
@@ -188,7 +190,15 @@ async function takeAway(): Promise<void> {
 </script>
 
 <template>
-  <FormPanel ref="panel" title="Discount" done="Give it" :busy :wrong @accept="accept" @leave="work.leave()">
+  <FormPanel
+    ref="panel"
+    title="Discount"
+    done="Give it"
+    :busy
+    :wrong="wrong.whole"
+    @accept="accept"
+    @leave="work.leave()"
+  >
     <ChipChoice v-model="scope" label="On what" :options="scopes" />
     <ChipChoice
       v-if="presetChoice.length > 0"
@@ -206,13 +216,14 @@ async function takeAway(): Promise<void> {
     </p>
     <template v-if="!preset">
       <ChipChoice :model-value="kind" label="How" :options="KIND_CHOICE" @update:model-value="chooseKind" />
-      <BigField id="discount-size" v-model="typed" :label="KINDS[kind]" kind="figure" />
+      <BigField id="discount-size" v-model="typed" :label="KINDS[kind]" kind="figure" :wrong="wrong.size" />
       <BigField
         id="discount-reason"
         ref="reasonField"
         v-model="reason"
         label="Reason, printed on the receipt"
         maxlength="120"
+        :wrong="wrong.reason"
       />
       <UsualWords v-if="!reason" :model-value="reason" :words="REASONS" @update:model-value="takeReason" />
     </template>

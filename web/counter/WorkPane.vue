@@ -14,7 +14,8 @@ const work = useBasketWorkStore();
 const basket = useBasketStore();
 const till = useTillStore();
 const panel = useTemplateRef('panel');
-const wrong = ref('');
+/** What is wrong, by its field; without one it is the whole. */
+const wrong = ref<{ first?: string; second?: string; whole?: string }>({});
 
 const what = work.work;
 const line = basket.chosen;
@@ -69,26 +70,28 @@ const undo = computed(() => {
 });
 
 /** Does what was asked. @returns what is wrong, or nothing */
-async function act(): Promise<string | undefined> {
+async function act(): Promise<typeof wrong.value> {
+  const [words, more] = [first.value.trim(), second.value.trim()];
   if (what === 'price' && line) {
-    const price = parseMoney(first.value, till.digits);
-    if (price === null || price < 0) return `Type an amount, for example ${till.example(12.5)}.`;
-    if (!second.value.trim()) return 'Say why: the reason is printed.';
-    if (!(await work.typePrice(line, price, second.value.trim()))) return 'Not approved.';
+    const price = parseMoney(words, till.digits);
+    if (price === null || price < 0) return { first: `Type an amount, for example ${till.example(12.5)}.` };
+    if (!more) return { second: 'Say why: the reason is printed.' };
+    if (!(await work.typePrice(line, price, more))) return { whole: 'Not approved.' };
   } else if (what === 'line-note' && line) {
     await work.noteLine(line, first.value);
   } else if (what === 'sale-note') {
     await work.noteSale(first.value);
   } else if (what === 'exemption') {
-    if (!first.value.trim()) return 'Say why no tax is due: it is printed.';
-    if (!(await work.exempt(first.value.trim(), second.value.trim()))) return 'Not approved.';
+    if (!words) return { first: 'Say why no tax is due: it is printed.' };
+    if (!(await work.exempt(words, more))) return { whole: 'Not approved.' };
   }
-  return undefined;
+  return {};
 }
 
 async function accept(): Promise<void> {
-  wrong.value = (await act()) ?? '';
-  if (wrong.value) return panel.value?.focusFirst();
+  wrong.value = await act();
+  if (wrong.value.whole) return panel.value?.focusFirst();
+  if (wrong.value.first ?? wrong.value.second) return panel.value?.focusWrong();
   work.leave();
 }
 
@@ -103,7 +106,7 @@ async function takeAway(): Promise<void> {
     ref="panel"
     :title="words.title"
     :done="words.done"
-    :wrong
+    :wrong="wrong.whole"
     @accept="accept"
     @leave="work.leave()"
   >
@@ -113,6 +116,7 @@ async function takeAway(): Promise<void> {
       :label="words.first"
       :kind="what === 'price' ? 'figure' : 'text'"
       maxlength="200"
+      :wrong="wrong.first"
     />
     <BigField
       v-if="what === 'price' || what === 'exemption'"
@@ -120,6 +124,7 @@ async function takeAway(): Promise<void> {
       v-model="second"
       :label="what === 'price' ? 'Reason, printed on the receipt' : 'Certificate number, if one was shown'"
       maxlength="60"
+      :wrong="wrong.second"
     />
     <UsualWords v-if="what === 'price'" v-model="second" :words="REASONS" />
     <template v-if="undo" #after>

@@ -77,8 +77,4 @@ async function handOver(): Promise<void> {
   display: grid;
   gap: 10px;
 }
-.acts {
-  display: flex;
-  gap: 10px;
-}
 </style>

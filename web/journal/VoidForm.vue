@@ -83,10 +83,10 @@ async function doVoid(): Promise<void> {
       <p v-if="sale.donation > 0" class="soft">
         <span class="num">{{ till.money(sale.donation) }}</span> of it was rounded up and given.
       </p>
-      <BigField id="void-reason" ref="field" v-model="reason" label="Why" maxlength="120" />
+      <BigField id="void-reason" ref="field" v-model="reason" label="Why" maxlength="120" :wrong />
       <UsualWords v-model="reason" :words="REASONS" />
     </template>
-    <p class="bad" role="alert">{{ wrong }}</p>
+    <p v-if="sale.voided === 'begun'" class="bad" role="alert">{{ wrong }}</p>
     <div class="acts">
       <v-btn v-if="sale.voided !== 'begun'" @click="emit('leave')">Cancel <KeyHint of="form.leave" /></v-btn>
       <v-btn class="go stop" type="submit" :loading="busy">{{
@@ -103,10 +103,5 @@ async function doVoid(): Promise<void> {
   gap: 8px;
   background: var(--red-wash);
   border-bottom: var(--rule);
-}
-.acts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
 }
 </style>
