@@ -194,6 +194,8 @@ watchDebounced(query, (now) => void tell(drawer.history(now).then((found) => (hi
 <style scoped>
 .shifts {
   background: var(--surface);
+  /* The chart is drawn at the width that it finds: a bar that comes afterwards must not take of it. */
+  scrollbar-gutter: stable;
 }
 .choices {
   display: grid;

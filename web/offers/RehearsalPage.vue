@@ -196,7 +196,10 @@ const share = computed(() => {
 <style scoped>
 .rehearsal {
   padding: 18px 22px;
+  /* The chart is drawn at the width that it finds: a bar that comes afterwards must not take of it. */
+  scrollbar-gutter: stable;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 14px;
   align-content: start;
 }
