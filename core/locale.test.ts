@@ -30,17 +30,12 @@ describe('figures as a shop writes them', () => {
   it('are read back as they are written, and as they are typed', () => {
     const locales = fc.constantFrom(...LOCALES);
     fc.assert(
-      fc.property(
-        fc.integer({ min: -1e12, max: 1e12 }),
-        fc.constantFrom(0, 2, 3),
-        locales,
-        (amount, digits, locale) => {
-          writeFiguresAs(locale);
-          expect(parseMoney(formatMoney(amount, digits), digits)).toBe(amount);
-          expect(parseMoney(plainMoney(amount, digits), digits)).toBe(amount);
-          expect(formatMoney(amount, digits)).toBe(formatMoneyIn(locale, amount, digits));
-        },
-      ),
+      fc.property(fc.maxSafeInteger(), fc.constantFrom(0, 2, 3), locales, (amount, digits, locale) => {
+        writeFiguresAs(locale);
+        expect(parseMoney(formatMoney(amount, digits), digits)).toBe(amount);
+        expect(parseMoney(plainMoney(amount, digits), digits)).toBe(amount);
+        expect(formatMoney(amount, digits)).toBe(formatMoneyIn(locale, amount, digits));
+      }),
     );
     fc.assert(
       fc.property(

@@ -63,7 +63,6 @@ describe('amounts in figures', () => {
   it('reads back what it wrote', () => {
     fc.assert(
       fc.property(fc.maxSafeInteger(), fc.constantFrom(0, 2, 3), (amount, digits) => {
-        fc.pre(Math.abs(amount) < 10 ** 12);
         expect(parseMoney(formatMoney(amount, digits), digits)).toBe(amount);
       }),
     );

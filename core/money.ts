@@ -100,7 +100,7 @@ export function parseMoney(text: string, digits = 2): Money | null {
       ? /[.\s’'](?=(\d{2,3}[.\s’'])*\d{3}(\D|$))/g
       : /[,\s’'](?=(\d{2,3}[,\s’'])*\d{3}(\D|$))/g;
   const plain = text.trim().replaceAll(MINUS, '-').replace(groups, '');
-  const match = /^(-?)(\d{0,12})(?:[.,](\d*))?$/.exec(plain);
+  const match = /^(-?)(\d*)(?:[.,](\d*))?$/.exec(plain);
   if (!match) return null;
   const [, sign, whole = '', part = ''] = match;
   if ((whole === '' && part === '') || part.length > digits) return null;
