@@ -15,6 +15,7 @@ const ROOMS = {
   core: [
     ['backups', 'goods', 'offers', 'setup', 'staff'],
     ['journal', 'payment', 'people'],
+    ['promises'],
     ['counter', 'drawer'],
     ['ledger'],
   ],
@@ -22,7 +23,7 @@ const ROOMS = {
     ['db'],
     ['http'],
     ['shop', 'staff', 'tenders'],
-    ['goods', 'ledger', 'offers'],
+    ['goods', 'ledger', 'offers', 'promises'],
     ['backups', 'journal', 'people'],
     ['counter', 'drawer'],
     ['payment', 'waiting'],

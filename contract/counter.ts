@@ -3,6 +3,7 @@ import type { Basket } from '../core/counter/basket.ts';
 import type { PricedBasket } from '../core/offers/price.ts';
 import { plainNumber } from '../core/payment/storedValue.ts';
 import { MOST } from '../core/quantity.ts';
+import { promisedSchema } from './promises.ts';
 import { comesBackSchema } from './returns.ts';
 
 const lineSchema = object({
@@ -18,7 +19,10 @@ const lineSchema = object({
     .min(0 - MOST)
     .max(MOST)
     .required(),
-  listPrice: safe().min(0).required(),
+  // Only money that is used of a promise's deposit, or given back, is below zero.
+  listPrice: safe()
+    .when('promised', ([promised], schema) => (promised ? schema : schema.min(0)))
+    .required(),
   typedPrice: object({
     unitPrice: safe().min(0).required(),
     reason: string().trim().required('Say why the price is another one.').max(120),
@@ -40,6 +44,7 @@ const lineSchema = object({
   })
     .optional()
     .default(undefined),
+  promised: promisedSchema.optional().default(undefined),
   ageChecked: boolean(),
   bundle: string().max(120),
   returnCountersign: string().uuid(),

@@ -14,6 +14,8 @@ export type HouseEvent =
       /** The basket that was taken up, and where. */
       taken?: { id: string; tillId: number; words: string };
     }
+  /** One was made, paid, handed over or cancelled. */
+  | { kind: 'promises-changed' }
   | { kind: 'payment-changed'; tillId: number; basketId: string }
   | { kind: 'drawer-changed'; tillId: number }
   /** A message was refused for good. */

@@ -44,7 +44,8 @@ export interface ItemFacts {
   familyId: number | null;
   minAge: number | null;
   /** Stock by place, this till's place first; empty when the item is not kept in stock. */
-  stock: { place: string; here: boolean; quantity: number }[];
+  /** What can be sold at each place, and what is there beside it but promised. */
+  stock: { place: string; here: boolean; quantity: number; setAside: number }[];
   /** Newest first; the first one is the price of today. */
   prices: { price: number | null; changedAt: string }[];
 }

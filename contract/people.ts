@@ -1,3 +1,4 @@
+import type { PromiseRow } from './promises.ts';
 import { object, string, whole, type InferType } from './yup.ts';
 import type { GroupPrice } from '../core/counter/toPrice.ts';
 
@@ -63,6 +64,8 @@ export interface CustomerPanel extends FoundCustomer {
   /** What the shop holds for them as store credit. */
   credit: number;
   visits: Visit[];
+  /** What waits for them. */
+  promises: PromiseRow[];
   /** How often they came. */
   visitCount: number;
   groupPrices: GroupPrice[];

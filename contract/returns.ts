@@ -11,7 +11,7 @@ const taxSchema = object({
   tax: safe().required(),
 });
 
-const recordSchema = object({
+export const recordSchema = object({
   kind: string<PriceRecord['kind']>().required(),
   amount: safe().required(),
   why: string().max(200).defined(),

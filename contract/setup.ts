@@ -5,6 +5,8 @@ import { RECEIPT_TERMS, type ReceiptTerm, type ReceiptTerms } from '../core/jour
 import { array, boolean, object, string, whole, day, type InferType } from './yup.ts';
 import { CURRENCIES, type Currency } from '../core/payment/currency.ts';
 import { LOCALES } from '../core/locale.ts';
+import type { LayawayRules } from '../core/promises/plan.ts';
+import type { LayawaySettings } from './promises.ts';
 import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
 import type { DiscountPreset } from '../core/offers/discount.ts';
 import type { Rate } from '../core/rate.ts';
@@ -115,6 +117,8 @@ export interface TillFacts {
   };
   currency: Currency;
   taxCategories: { id: number; name: string }[];
+  /** How goods are set aside and paid off. */
+  layaway: LayawayRules;
   discountPresets: DiscountPreset[];
   /** How much discount each role gives alone. */
   discountLimits: Record<Role, Rate>;
@@ -317,6 +321,7 @@ export interface SetupFacts {
   groups: { id: number; name: string }[];
   shop: ShopSettings;
   afterSale: AfterSaleSettings;
+  layaway: LayawaySettings;
   staff: StaffMember[];
   rights: Record<Role, Right[]>;
   places: { id: number; name: string; kind: 'shop' | 'stock' }[];

@@ -7,13 +7,15 @@ import { postEvent } from '../server/ledger/store.ts';
 import { addPreset } from '../server/offers/presetStore.ts';
 import { listGroups } from '../server/people/store.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/shop/store.ts';
-import { addGiftCardItem, addOpenItem } from '../server/setup/service.ts';
+import { addGiftCardItem, addMoneyItems, addOpenItem } from '../server/setup/service.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';
+import { putLayawayRules } from '../server/promises/store.ts';
 import { layCustomers } from './customers.ts';
 import { CUSTOMERS } from './data/customers.ts';
 import { PICTURES } from './data/pictures.ts';
 import { demoGoods, type DemoItem } from './goods.ts';
 import { pastWeeks, soldQuantities } from './history.ts';
+import { addLayaways, layawaysInPast, settleLayaways } from './layaways.ts';
 import { layHistory } from './layHistory.ts';
 import { layOffers } from './offers.ts';
 import { layPayments } from './payments.ts';
@@ -86,16 +88,21 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
 
     const began = new Date(at.getTime() - (weeks * 7 + 1) * DAY_MS);
     const goods = demoGoods();
-    const past = pastWeeks(goods, weeks, at, CUSTOMERS.length);
-    await layGoods(sql, goods, { places, taxes, sold: soldQuantities(past), at: began });
+    const weeksPast = pastWeeks(goods, weeks, at, CUSTOMERS.length);
+    await layGoods(sql, goods, { places, taxes, sold: soldQuantities(weeksPast), at: began });
     await addOpenItem(sql, taxes.general, began);
     await addGiftCardItem(sql, taxes.lessons, began);
+    await addMoneyItems(sql, taxes.lessons, began);
     const manager = staff.at(-1)?.staffId ?? 0;
     await postEvent(sql, { kind: 'opening', at: began, staffId: manager, entries: openingSafe() });
     const customers = await layCustomers(sql, manager, began);
     await layOffers(sql, manager, began, at);
     await layPayments(sql, tills, manager, began);
-    await layHistory(sql, past, { staff, places, customers });
+    await putLayawayRules(sql, { ...LAYAWAY_RULES, feeTaxCategoryId: taxes.lessons });
+    const past = await layawaysInPast(sql, weeksPast, { customers, places, staffId: manager });
+    await addLayaways(sql, past);
+    await layHistory(sql, past.shifts, { staff, places, customers });
+    await settleLayaways(sql, past);
     await layDiscounts(sql);
     await sql.query(
       "update shop set drop_above = 120000, managers_mail = 'managers@ostlerlane.example', mail_from = 'hello@ostlerlane.example'",
@@ -104,6 +111,15 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
   });
   return [...STAFF];
 }
+
+/** How the shop sets goods aside. */
+const LAYAWAY_RULES = {
+  leastDeposit: 200_000,
+  parts: 3,
+  interval: 'month',
+  fee: 5_00,
+  words: 'Goods that are set aside stay ours until they are paid for. Parts can be paid early.',
+} as const;
 
 /** What was in the safe before these books began: floats come from there. */
 const openingSafe = () =>

@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import type { BasketLine } from '../core/counter/basket.ts';
 import { ONE } from '../core/quantity.ts';
 import type { DemoItem } from './goods.ts';
 import { seeded } from './random.ts';
@@ -9,6 +10,8 @@ export interface PastSale {
   /** Which of the customers, if one was named. */
   customer: number | null;
   lines: { number: string; quantity: number }[];
+  /** What it does to layaways. */
+  promised?: readonly BasketLine[];
   /** Whether it was paid with the exact amount. */
   exact: boolean;
 }

@@ -1,4 +1,5 @@
 import { v4 as newId } from 'uuid';
+import type { BasketLine } from '../core/counter/basket.ts';
 import { situationOf } from '../core/counter/offering.ts';
 import { linesToPrice } from '../core/counter/toPrice.ts';
 import { planBag } from '../core/drawer/bagPlan.ts';
@@ -16,6 +17,7 @@ import { sum, type Money } from '../core/money.ts';
 import { indexOffers } from '../core/offers/offerUnits.ts';
 import { priceBasket, type PricedBasket } from '../core/offers/price.ts';
 import { ratesOn } from '../core/offers/taxRates.ts';
+import { isDeposit } from '../core/promises/promised.ts';
 import { currencyOf, type Currency } from '../core/payment/currency.ts';
 import { businessDate, timeOfDay } from '../server/clock.ts';
 import type { Writer } from '../server/db/database.ts';
@@ -82,7 +84,14 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
       const item = items.get(number);
       return item ? [{ ...item, id: newId(), itemId: item.id, listPrice: item.price, quantity }] : [];
     });
-    const basket = { id: newId(), lines };
+    const promised = (sale.promised ?? []).map((line) => {
+      const item = line.promised?.part === 'goods' ? items.get(line.number) : undefined;
+      return { ...line, stocked: item?.stocked ?? false };
+    });
+    const basket: { id: string; lines: (BasketLine & { stocked: boolean })[] } = {
+      id: newId(),
+      lines: [...lines, ...promised],
+    };
     const customerId = sale.customer === null ? null : (house.customers[sale.customer] ?? null);
     const goodsOf = (itemId: number) => {
       const item = byId.get(itemId);
@@ -98,7 +107,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
         customerId === null ? null : { groups: groups.get(customerId) ?? [], points: 0, offerUses: [] },
     });
     const priced = priceBasket(linesToPrice(basket, facts), shop, [], { index, situation });
-    return { id: basket.id, day, lines, priced, customerId };
+    return { id: basket.id, day, lines: basket.lines, priced, customerId };
   }
 
   for (const [at, shift] of past.entries()) {
@@ -151,6 +160,11 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
           taxes,
           tenders: [{ kind: 'cash', amount: total, handed: total, tip: 0, subject: '' }],
           valueSold: [],
+          deposits: lines.flatMap(({ promised }, row) =>
+            promised && isDeposit(promised.part)
+              ? [{ promiseId: promised.promiseId, amount: priced.lines[row]?.net ?? 0 }]
+              : [],
+          ),
           donation: null,
           cashRounding: 0,
           ...soldAndReturned(lines, priced),
@@ -279,11 +293,12 @@ async function insert(
   );
   await sql.query(
     `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
-                            taxes)
-     select (sale->>'id')::uuid, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, taxes
+                            taxes, promise_id, promise_part, promise_position)
+     select (sale->>'id')::uuid, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, taxes,
+            (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint
      from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'lines') as line (position smallint,
        "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint, regular bigint,
-       net bigint, records jsonb, taxes jsonb)`,
+       net bigint, records jsonb, taxes jsonb, promised jsonb)`,
     [sales],
   );
   await sql.query(
@@ -342,7 +357,7 @@ async function insert(
      )
      insert into account_balance as held (account, subject, balance)
      select account, subject, sum(amount) from posted
-     where account in ('cash', 'safe', 'bank-in-transit') group by account, subject
+     where keeps_balance(account) group by account, subject
      on conflict (account, subject) do update set balance = held.balance + excluded.balance`,
     [events, before],
   );

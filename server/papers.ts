@@ -8,7 +8,8 @@ import { handoverPaper } from './drawer/handover.ts';
 import { reportPaper } from './drawer/service.ts';
 import type { OutboxMessage } from './journal/outbox/store.ts';
 import type { PrintJob } from './journal/printing/store.ts';
-import { giftCardOf, receiptPaper } from './journal/service.ts';
+import { promiseMessage, promisePaper } from './promises/papers.ts';
+import { giftCardOf, receiptHead, receiptPaper } from './journal/service.ts';
 import { voidPaper } from './journal/voids/paper.ts';
 import { readShop } from './shop/store.ts';
 import { ticketPaper } from './waiting/service.ts';
@@ -22,7 +23,7 @@ export function printedPaper(
   setup: PrinterSetup,
   now: Date,
 ): Paper | Promise<Paper> {
-  const { kind, saleId, shiftId, heldId, openingId, cashMoveId, storedValueId, handoverId } = job;
+  const { kind, saleId, shiftId, heldId, openingId, cashMoveId, storedValueId, handoverId, promiseId } = job;
   if (kind === 'drawer-only') return NO_PAPER;
   if (kind === 'test-page') return testPage(sql, job, setup, now);
   if (storedValueId !== null) return giftCardOf(sql, storedValueId);
@@ -31,6 +32,7 @@ export function printedPaper(
   }
   if (saleId !== null && kind === 'void-slip') return voidPaper(sql, saleId);
   if (handoverId !== null) return handoverPaper(sql, handoverId);
+  if (promiseId !== null) return promisePaper(sql, promiseId, receiptHead);
   if (heldId !== null) return ticketPaper(sql, heldId);
   if (openingId !== null) return openingPaper(sql, openingId);
   if (cashMoveId !== null) return cashMovePaper(sql, cashMoveId);
@@ -49,7 +51,12 @@ async function testPage(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Da
 }
 
 /** What goes out with a mail or a text message. */
-export function sentPaper(sql: Reader, { saleId, storedValueId, shiftId }: OutboxMessage): Promise<Paper> {
+export function sentPaper(
+  sql: Reader,
+  { saleId, storedValueId, shiftId, promiseId }: OutboxMessage,
+  now: Date,
+): Promise<Paper> {
+  if (promiseId !== null) return promiseMessage(sql, promiseId, receiptHead, now);
   if (saleId !== null) return receiptPaper(sql, saleId);
   if (storedValueId !== null) return giftCardOf(sql, storedValueId);
   if (shiftId !== null) return reportPaper(sql, shiftId);

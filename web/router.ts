@@ -48,7 +48,11 @@ export function createRoutes(): Router {
         meta: { title: 'Card terminal', bare: true },
       },
       { path: '/books', component: () => import('./ledger/BooksPage.vue'), meta: { title: 'Books' } },
-      { path: '/waiting', component: () => import('./waiting/WaitingPage.vue'), meta: { title: 'Waiting' } },
+      {
+        path: '/waiting/:id?',
+        component: () => import('./waiting/WaitingPage.vue'),
+        meta: { title: 'Waiting' },
+      },
       {
         path: '/journal/:id?',
         component: () => import('./journal/JournalPage.vue'),

@@ -3,6 +3,7 @@ import { sum, type Money } from '../money.ts';
 import type { TypedDiscount } from '../offers/discount.ts';
 import type { Condition, ReturnWay } from '../journal/returns.ts';
 import type { FixedFigures, PricedBasket } from '../offers/price.ts';
+import { isDeposit, type Promised } from '../promises/promised.ts';
 import { MOST, ONE, type Quantity } from '../quantity.ts';
 
 /** One row of a basket. Item facts are copied so that a basket can be shown before the catalogue is there. */
@@ -36,6 +37,8 @@ export interface BasketLine {
   openPriceCountersign?: string | undefined;
   /** The gift card or certificate that is sold or topped up; active once it is paid for. */
   storedValue?: SoldValue | undefined;
+  /** What it has to do with a promise: goods that are handed over, or the money that is held for it. */
+  promised?: Promised | undefined;
   note?: string | undefined;
   /** Goes on the gift receipt, which has no prices. */
   gift?: boolean | undefined;
@@ -189,6 +192,7 @@ function canMerge(line: BasketLine, fresh: BasketLine): boolean {
         !one.serial &&
         !one.label &&
         !one.swaps &&
+        !one.promised &&
         one.quantity > 0,
     )
   );
@@ -206,8 +210,17 @@ function checkSerialOnce(basket: Basket, { itemId, serial, name }: BasketLine): 
  */
 export function lineProblem(
   line: BasketLine,
-  item: { kind: ItemKind; serials: boolean; minAge: number | null; sellsValue: boolean },
+  item: {
+    kind: ItemKind;
+    serials: boolean;
+    minAge: number | null;
+    sellsValue: boolean;
+    /** What of a promise it stands for: the money that is held, or the fee that is kept. */
+    standsFor?: 'deposit' | 'fee' | null;
+  },
 ): string | null {
+  if ((item.standsFor ?? null) !== standsFor(line))
+    return `${line.name} belongs to a promise. Remove the line, and take it from Waiting.`;
   if (item.kind !== 'goods')
     return `${line.name} cannot be sold itself. Remove the line and choose what it stands for.`;
   if (item.serials && !line.serial)
@@ -247,13 +260,14 @@ export function setQuantity(basket: Basket, lineId: string, quantity: Quantity):
   };
 }
 
-/** What is refunded for those of some lines of a basket that come back, with their tax. */
+/** What is refunded for those of some lines of a basket that come back, deposits among them, with their tax. */
 export function refunded({ lines }: Pick<Basket, 'lines'>, priced: PricedBasket): Money {
   const figuresOf = new Map(priced.lines.map((line) => [line.id, line]));
   return sum(
-    lines.map(({ id, quantity }) => {
+    lines.map(({ id, quantity, promised }) => {
       const figures = figuresOf.get(id);
-      if (quantity > 0 || !figures) return 0;
+      const comesBack = quantity < 0 || promised?.part === 'back' || promised?.part === 'fee';
+      if (!comesBack || !figures) return 0;
       const tax = priced.taxMode === 'on-top' ? sum(figures.taxes.map((amount) => amount.tax)) : 0;
       return 0 - figures.net - tax;
     }),
@@ -266,9 +280,27 @@ export function putReturn(basket: Basket, saleId: string, lines: readonly Basket
   return { ...basket, lines: [...others, ...lines] };
 }
 
-/** Takes lines out. */
+/** Puts what a promise brings into a basket, in the place of what it brought before. */
+export function putPromised(basket: Basket, fresh: readonly BasketLine[]): Basket {
+  const ids = new Set(fresh.map(({ promised }) => promised?.promiseId));
+  const others = basket.lines.filter(({ promised }) => !promised || !ids.has(promised.promiseId));
+  return { ...basket, lines: [...others, ...fresh] };
+}
+
+/** What of a promise a line stands for, where it is no goods. */
+function standsFor({ promised }: BasketLine): 'deposit' | 'fee' | null {
+  if (promised?.part === 'fee') return 'fee';
+  return isDeposit(promised?.part) ? 'deposit' : null;
+}
+
+/** Takes lines out. What a promise has brought belongs together and goes together. */
 export function removeLines(basket: Basket, lineIds: ReadonlySet<string>): Basket {
-  const lines = basket.lines.filter((line) => !lineIds.has(line.id));
+  const promises = new Set(
+    basket.lines.flatMap(({ id, promised }) => (lineIds.has(id) && promised ? promised.promiseId : [])),
+  );
+  const lines = basket.lines.filter(
+    ({ id, promised }) => !lineIds.has(id) && !(promised && promises.has(promised.promiseId)),
+  );
   // A discount goes with the last of its lines.
   const discounts = basket.discounts?.filter(
     (discount) => discount.lineIds?.some((id) => lines.some((line) => line.id === id)) ?? lines.length > 0,
@@ -304,6 +336,8 @@ function checkQuantity(line: BasketLine, quantity: Quantity): void {
     throw new BasketError(`${line.name} comes back from a sale: choose how many on its return.`);
   if (line.storedValue && quantity !== line.quantity)
     throw new BasketError(`${line.name} has a number: sell each card by itself.`);
+  if (line.promised && quantity !== line.quantity)
+    throw new BasketError(`${line.name} belongs to ${line.promised.number}: choose how many under Waiting.`);
   if (line.label && quantity !== line.quantity)
     throw new BasketError(`${line.name} has its price or weight on the label: scan each label.`);
   if (Math.abs(quantity) > MOST) throw new BasketError('That is more than one line can hold (99,999).');

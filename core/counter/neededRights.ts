@@ -74,7 +74,13 @@ export function neededRights(
     if (typedPrice) {
       needed.push({ right: 'price.change', step: typedPriceStep(line), countersign: typedPrice.countersign });
     }
-    if (openItems.has(itemId) && !line.label && !line.storedValue && listPrice > openPriceLimit) {
+    if (
+      openItems.has(itemId) &&
+      !line.label &&
+      !line.storedValue &&
+      !line.promised &&
+      listPrice > openPriceLimit
+    ) {
       const step = openPriceStep(itemId, listPrice, quantity);
       needed.push({ right: 'open-price.large', step, countersign: openPriceCountersign });
     }

@@ -2,6 +2,7 @@ import type { Money } from '../money.ts';
 import type { OfferedGoods } from '../offers/offerUnits.ts';
 import type { LineToPrice } from '../offers/price.ts';
 import type { TaxRate } from '../offers/tax.ts';
+import { isDeposit } from '../promises/promised.ts';
 import type { Basket, BasketLine } from './basket.ts';
 
 /** The price of an item for a group that the customer belongs to. */
@@ -40,11 +41,15 @@ export function linesToPrice(
       groupPrice: found && { unitPrice: found.price, group: found.group },
       goods: goodsOf(line.itemId),
       counted: line.decimals === 0 && !line.label,
-      // Gift cards are never reduced, and taxed when they are spent.
-      closed: Boolean(line.storedValue ?? line.comesBack?.sale),
+      // Gift cards and deposits are never reduced, and taxed when they are spent; what was promised costs what was said.
+      closed: Boolean(line.storedValue ?? line.promised ?? line.comesBack?.sale),
       refund: line.comesBack?.sale?.figures,
+      promised: line.promised?.figures,
       swaps: back?.comesBack?.sale?.figures,
-      rates: exemption || line.storedValue ? [] : (rates[line.taxCategoryId] ?? []),
+      rates:
+        exemption || line.storedValue || isDeposit(line.promised?.part)
+          ? []
+          : (rates[line.taxCategoryId] ?? []),
     };
   });
 }

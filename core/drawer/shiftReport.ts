@@ -92,6 +92,8 @@ export interface ShiftReportData {
   note: string;
   signature: { name: string; path: string };
   witness: { name: string; path: string } | null;
+  /** Deposits for goods that wait: contained in what was taken; what was used reduces it. */
+  deposits: { paid: Money; used: Money; back: Money };
   undone: { returns: number; refunded: Money; voids: number; voided: Money };
 }
 
@@ -143,6 +145,9 @@ export function shiftReport(shift: ShiftReportData): Paper {
       right: money(amount.tax),
       indent: true,
     })),
+    ...(shift.deposits.paid === 0 ? [] : [pair('of which deposits', shift.deposits.paid)]),
+    ...(shift.deposits.used === 0 ? [] : [pair('Deposits used for goods', 0 - shift.deposits.used)]),
+    ...(shift.deposits.back === 0 ? [] : [pair('Deposits given back', 0 - shift.deposits.back)]),
     { kind: 'pair', left: 'Opened without a sale', right: String(shift.openings) },
     ...(shift.openingVariance === 0 ? [] : [pair('Difference at opening', shift.openingVariance)]),
     ...(shift.undone.returns === 0

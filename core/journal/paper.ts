@@ -13,6 +13,25 @@ export type PaperRow =
   | { kind: 'barcode'; text: string }
   | { kind: 'signature'; path: string; label: string };
 
+/** What goes to a printer. */
+export const PRINT_KINDS = [
+  'receipt',
+  'copy',
+  'gift-receipt',
+  'shift-report',
+  'hold-ticket',
+  'layaway',
+  'drawer-opening',
+  'cash-slip',
+  'drawer-only',
+  'gift-card',
+  'void-slip',
+  'handover-slip',
+  'test-page',
+] as const;
+
+export type PrintKind = (typeof PRINT_KINDS)[number];
+
 export interface Paper {
   title: string;
   rows: PaperRow[];

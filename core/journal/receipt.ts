@@ -92,6 +92,8 @@ export interface ReceiptData {
   donation: { fund: string; amount: Money } | null;
   cashRounding: Money;
   change: Money;
+  /** Of goods that wait: what was paid for them so far, what is left, and what is due next. */
+  promises?: readonly { number: string; paid: Money; left: Money; next: string }[];
 }
 
 /** The receipt of a sale. @param copy marks a reprint */
@@ -146,6 +148,14 @@ export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
   if (sale.change !== 0) rows.push({ kind: 'pair', left: term('change'), right: money(sale.change) });
   if (sale.taxMode === 'inside') {
     rows.push({ kind: 'rule' }, ...sale.taxes.map((tax) => taxRow(tax, 'contained, on', money)));
+  }
+  for (const { number, paid, left, next } of sale.promises ?? []) {
+    rows.push(
+      { kind: 'rule' },
+      { kind: 'pair', left: `${number}: paid so far`, right: money(paid) },
+      { kind: 'pair', left: 'Left to pay', right: money(left) },
+    );
+    if (next) rows.push({ kind: 'text', text: next });
   }
   if (sale.note) rows.push({ kind: 'rule' }, { kind: 'text', text: sale.note });
   rows.push({ kind: 'gap' }, { kind: 'barcode', text: sale.number });

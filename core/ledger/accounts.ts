@@ -13,6 +13,7 @@ export const ACCOUNTS = {
   receivable: 'What customers owe, per customer',
   'store-credit': 'What the shop owes customers, per customer',
   'stored-value': 'Gift cards and certificates that can still be used, per kind',
+  'customer-deposits': 'What customers have paid for goods that wait, per promise',
   'lapsed-value': 'Gift cards and certificates that lapsed',
   'tips-payable': 'Tips that are to be handed on',
   'donations-payable': 'Donations that are to be handed on, per fund',
@@ -24,6 +25,21 @@ export const ACCOUNTS = {
   'tax-payable': 'Tax payable, per rate',
   'over-short': 'Drawer over and short, per till',
 } as const;
+
+/** What is posted to the books. */
+export const LEDGER_EVENTS = [
+  'opening',
+  'shift-opened',
+  'sale',
+  'void',
+  'cash-move',
+  'correction',
+  'shift-closed',
+  'settlement',
+  'stored-value',
+] as const;
+
+export type LedgerEventKind = (typeof LEDGER_EVENTS)[number];
 
 export type Account = keyof typeof ACCOUNTS;
 
@@ -44,6 +60,7 @@ export const ACCOUNT_CLASSES: Readonly<Record<Account, AccountClass>> = {
   'petty-cash': 'expenses',
   'store-credit': 'liabilities',
   'stored-value': 'liabilities',
+  'customer-deposits': 'liabilities',
   'lapsed-value': 'income',
   'tips-payable': 'liabilities',
   'donations-payable': 'liabilities',

@@ -44,6 +44,8 @@ export interface PostedSale {
   tenders: readonly PostedTender[];
   /** Gift cards and certificates that were sold: kind and amount, contained in the total. */
   valueSold: readonly { kind: string; amount: Money }[];
+  /** Deposits of promises: paid above zero, used or given back below; contained in the total. */
+  deposits: readonly { promiseId: string; amount: Money }[];
   donation: { fundId: number; amount: Money } | null;
   /** What cash was rounded by: above zero, more was paid. */
   cashRounding: Money;
@@ -67,10 +69,12 @@ const TENDER_ACCOUNTS: Readonly<Record<TenderKind, Account>> = {
 
 /** A finished sale: what came in against sales, tax, and what is owed for gift cards, tips and donations. */
 export function saleEntries(sale: PostedSale): LedgerEntry[] {
-  const { tillId, total, taxes, tenders, valueSold, donation, cashRounding, returned, reductions } = sale;
+  const { tillId, total, taxes, tenders, valueSold, deposits, donation, cashRounding, returned, reductions } =
+    sale;
   const tax = sum(taxes.map((amount) => amount.tax));
   const tips = sum(tenders.map(({ tip }) => tip));
-  const sold = sum(valueSold.map(({ amount }) => amount));
+  // What the shop owes for it is no sale.
+  const sold = sum([...valueSold, ...deposits].map(({ amount }) => amount));
   const reduced = sum(reductions.map(({ amount }) => amount));
   return balanced([
     ...tenders.flatMap((tender) => tenderEntries(tender, tillId)),
@@ -89,6 +93,11 @@ export function saleEntries(sale: PostedSale): LedgerEntry[] {
     ...valueSold.map(({ kind, amount }): LedgerEntry => ({
       account: 'stored-value',
       subject: kind,
+      amount: 0 - amount,
+    })),
+    ...deposits.map(({ promiseId, amount }): LedgerEntry => ({
+      account: 'customer-deposits',
+      subject: `promise:${promiseId}`,
       amount: 0 - amount,
     })),
     { account: 'tips-payable', subject: '', amount: 0 - tips },

@@ -32,6 +32,8 @@ export interface LineToPrice {
   closed?: boolean | undefined;
   /** Goods of an earlier sale that come back: what is refunded for them stands. */
   refund?: FixedFigures | undefined;
+  /** What it costs before tax where that was promised. */
+  promised?: Omit<FixedFigures, 'taxes'> | undefined;
   /** What comes back for it, where it is taken in exchange within a family. */
   swaps?: FixedFigures | undefined;
 }
@@ -103,6 +105,8 @@ export function priceBasket(
 ): PricedBasket {
   const priced = lines.map((line): PricedLine => {
     if (line.refund) return { id: line.id, ...line.refund, records: [...line.refund.records] };
+    if (line.promised)
+      return { id: line.id, ...line.promised, records: [...line.promised.records], taxes: [] };
     const regular = lineAmount(line.listPrice, line.quantity);
     if (line.swaps) {
       const { records, net } = swappedFigures(regular, line.swaps, line.rates);

@@ -103,7 +103,7 @@ export function covers(due: Money, tenders: readonly HeldTender[]): boolean {
   return taken(tenders) === due && !tenders.some(({ state }) => isOpen(state));
 }
 
-/** Splits an amount evenly: parts differ by at most one minor unit, the larger ones first. @param parts from 2 to 10 */
+/** Splits an amount evenly: parts differ by at most one minor unit, the larger ones first. @param parts above zero */
 export function splitEvenly(amount: Money, parts: number): Money[] {
   const least = Math.floor(amount / parts);
   const larger = amount - least * parts;

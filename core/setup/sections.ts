@@ -8,6 +8,7 @@ export const SETUP_SECTIONS = {
   taxes: 'Taxes',
   discounts: 'Discounts',
   returns: 'Returns and the end of the shift',
+  layaway: 'Layaways',
   staff: 'Staff',
   rights: 'Rights',
   places: 'Places and tills',

@@ -4,6 +4,7 @@ import type { Person } from '../../contract/staff.ts';
 import { lineProblem, type Basket, type BasketCode, type BasketLine } from '../../core/counter/basket.ts';
 import { largeDiscounts, largeRefund, neededRights } from '../../core/counter/neededRights.ts';
 import { situationOf } from '../../core/counter/offering.ts';
+import { promiseChanges, promisedAgain, type PromiseInBasket } from '../../core/counter/promisedLines.ts';
 import { isSwap, linesToPrice, type PriceFacts } from '../../core/counter/toPrice.ts';
 import { labelAmount, labelQuantity, readEmbeddedCode } from '../../core/goods/embeddedCode.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
@@ -26,6 +27,7 @@ import {
   type ReturnFacts,
 } from '../journal/returns/service.ts';
 import { offersInForce } from '../offers/inForce.ts';
+import { promisesInBasket } from '../promises/store.ts';
 import { asStored } from '../tenders/begin.ts';
 import type { BegunFigures, PaymentRow } from '../tenders/store.ts';
 import { countersignNeeded, takerOf } from '../staff/approval.ts';
@@ -34,6 +36,8 @@ import * as store from './store.ts';
 /** What a sale is priced from, the offers in force among it. */
 export interface Facts extends store.PricingFacts {
   offers: OfferIndex;
+  /** Promises that the basket touches, by their id. */
+  promises: ReadonlyMap<string, PromiseInBasket>;
   /** Sales that goods in the basket come back from, by their id. */
   returns: ReadonlyMap<string, ReturnFacts>;
 }
@@ -70,7 +74,9 @@ export async function factsFor(
   const origins = [...new Set(basket.lines.flatMap(({ comesBack }) => comesBack?.sale?.saleId ?? []))];
   const returns = new Map<string, ReturnFacts>();
   for (const id of origins) returns.set(id, await database.ask((sql) => returnFacts(sql, id, at)));
-  return { ...facts, returns, offers: await offersInForce(database, facts.offerRevision) };
+  const touched = [...new Set(basket.lines.flatMap(({ promised }) => promised?.promiseId ?? []))];
+  const promises = await database.ask((sql) => promisesInBasket(sql, touched));
+  return { ...facts, returns, promises, offers: await offersInForce(database, facts.offerRevision) };
 }
 
 /**
@@ -134,19 +140,31 @@ export async function priceFromFacts(
     return item && { itemId, familyId: item.familyId ?? undefined, category: item.category };
   };
   const refunds = refundsOf(basket, facts, goodsOf);
-  const lines = basket.lines.map((line, place): BasketLine => {
+  const promised = promisedAgain(basket.lines, facts.promises, currencyOf(facts.currency).digits);
+  if (typeof promised === 'string') throw fieldProblem('basket', promised);
+  const lines = basket.lines.map((asked, place): BasketLine => {
+    const line = promised.get(asked.id) ?? asked;
+    // What was promised is handed over, whatever became of the item since.
+    if (line.promised?.part === 'goods') return line;
     const item = items.get(line.itemId);
     const field = `basket.lines[${place}]`;
     const back = refunds.get(line.id);
     if (back) return back;
-    if (!item?.active) throw fieldProblem(field, `${line.name} is no longer sold. Remove the line.`);
-    const wrong = lineProblem(line, { ...item, sellsValue: item.id === facts.giftCardItemId });
+    // Money of a promise is rung up as an item that is not sold by itself.
+    if (!item || (!item.active && !line.promised))
+      throw fieldProblem(field, `${line.name} is no longer sold. Remove the line.`);
+    const wrong = lineProblem(line, {
+      ...item,
+      sellsValue: item.id === facts.giftCardItemId,
+      standsFor: item.id === facts.depositItemId ? 'deposit' : item.id === facts.feeItemId ? 'fee' : null,
+    });
     if (wrong) throw fieldProblem(field, wrong);
     const { number, name, unit, decimals, taxCategoryId } = item;
     const fresh = {
       ...line,
       number,
-      name,
+      // Money of a promise says which.
+      name: line.promised ? line.name : name,
       unit,
       decimals,
       taxCategoryId,
@@ -175,6 +193,8 @@ export async function priceFromFacts(
     },
     facts.offers,
   );
+  const changes = promiseChanges(lines, priced);
+  if (typeof changes === 'string') throw fieldProblem('basket', changes);
   return { lines, priced, codes: checked.codes };
 }
 

@@ -68,6 +68,7 @@ describe('what is handed to the database when a sale is finished', () => {
         receiptTo: true,
         offerUses: true,
         kind: true,
+        promises: true,
         entries: true,
       }),
     );
@@ -86,6 +87,7 @@ describe('what is handed to the database when a sale is finished', () => {
         bundle: true,
         ageChecked: true,
         storedValue: true,
+        promised: true,
         note: true,
         gift: true,
         unitPrice: true,

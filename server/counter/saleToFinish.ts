@@ -1,4 +1,5 @@
 import type { BasketLine, ComesBack } from '../../core/counter/basket.ts';
+import type { PromiseChange } from '../../core/counter/promisedLines.ts';
 import type { LedgerEntry } from '../../core/ledger/entries.ts';
 import type { Money } from '../../core/money.ts';
 import type { PriceRecord } from '../../core/offers/price.ts';
@@ -30,7 +31,16 @@ export interface FinalTender {
 /** A line as it is stored. */
 export interface LineToFinish extends Pick<
   BasketLine,
-  'itemId' | 'number' | 'name' | 'unit' | 'quantity' | 'serial' | 'bundle' | 'ageChecked' | 'storedValue'
+  | 'itemId'
+  | 'number'
+  | 'name'
+  | 'unit'
+  | 'quantity'
+  | 'serial'
+  | 'bundle'
+  | 'ageChecked'
+  | 'storedValue'
+  | 'promised'
 > {
   position: number;
   note: string;
@@ -84,5 +94,7 @@ export interface SaleToFinish {
   receiptTo: string;
   offerUses: readonly StoredUse[];
   kind: 'sale' | 'return' | 'exchange';
+  /** What it does to promises: their money, and the goods that leave. */
+  promises: readonly (Pick<PromiseChange, 'id' | 'moves'> & { gone: PromiseChange['handed'] })[];
   entries: readonly LedgerEntry[];
 }

@@ -34,9 +34,9 @@ export async function saveBasket(
       data: await store.basketOf(sql, person.tillId),
     });
   }
-  // What was sent before it was held may arrive after it.
-  if (await store.isHeld(sql, basket.id)) {
-    throw new Problem('basket-held', 'This basket was put on hold.', {
+  // What was sent before it was put aside may arrive after it.
+  if (await store.isPutAside(sql, basket.id)) {
+    throw new Problem('basket-held', 'This basket was put on hold, or set aside.', {
       data: await store.basketOf(sql, person.tillId),
     });
   }

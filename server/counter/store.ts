@@ -45,10 +45,11 @@ export async function putShelves(
   return row?.revision;
 }
 
-/** Whether the basket was put aside and waits. */
-export async function isHeld(sql: Reader, basketId: string): Promise<boolean> {
-  const held = 'select 1 from held_basket where basket_id = $1 and taken_at is null';
-  return (await sql.query(held, [basketId])).length > 0;
+/** Whether the basket was put aside and waits, or its goods were promised to a customer. */
+export async function isPutAside(sql: Reader, basketId: string): Promise<boolean> {
+  const aside = `select 1 from held_basket where basket_id = $1 and taken_at is null
+     union all select 1 from promise where basket_id = $1`;
+  return (await sql.query(aside, [basketId])).length > 0;
 }
 
 /** Stores the basket of a till if it still has the revision that was seen. @returns the new revision, or `undefined` */
@@ -115,6 +116,9 @@ export interface PricingFacts {
   /** Which fund is given to. */
   fundId: number | null;
   giftCardItemId: number | null;
+  /** What deposits of promises and fees are rung up as. */
+  depositItemId: number | null;
+  feeItemId: number | null;
   /** How the customer of the basket wants receipts. */
   customerReceipt: { by: 'print' | 'mail' | 'text' | 'none'; mail: string; phone: string } | null;
 }
@@ -190,6 +194,7 @@ export async function pricingFacts(
        'drawerTypes', coalesce((select json_agg(id) from tender_type where opens_drawer), '[]'::json),
        'roundUpStep', shop.round_up_step, 'cashRounding', shop.cash_rounding,
        'fundId', (select id from fund order by active desc, id limit 1), 'giftCardItemId', shop.gift_card_item_id,
+       'depositItemId', shop.deposit_item_id, 'feeItemId', shop.fee_item_id,
        'customerReceipt', (select json_build_object('by', receipt_by, 'mail', mail, 'phone', phone)
          from customer where id = $4)) as facts,
        exists (select 1 from payment where basket_id = $2) as paying
@@ -214,13 +219,14 @@ export async function finishSale(
   return one(rows).answer;
 }
 
+/** What of some items can be sold: on hand less what is set aside. */
 export async function levelsAt(
   sql: Reader,
   placeId: number,
   itemIds: readonly number[],
 ): Promise<[itemId: number, quantity: number][]> {
   const rows = await sql.query<{ item_id: number; quantity: number }>(
-    'select item_id, quantity from stock_level where place_id = $1 and item_id = any ($2::integer[])',
+    'select item_id, quantity - set_aside as quantity from stock_level where place_id = $1 and item_id = any ($2::integer[])',
     [placeId, itemIds],
   );
   return rows.map(({ item_id, quantity }) => [item_id, quantity]);

@@ -1,10 +1,12 @@
 import { randomInt } from 'node:crypto';
 import type { FinishedSale } from '../../contract/counter.ts';
 import type { Basket, BasketLine } from '../../core/counter/basket.ts';
+import { promiseChanges } from '../../core/counter/promisedLines.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { saleEntries, soldAndReturned, type PostedTender } from '../../core/ledger/entries.ts';
 import { sum, type Money } from '../../core/money.ts';
 import { cashRounding } from '../../core/payment/roundUp.ts';
+import { isDeposit } from '../../core/promises/promised.ts';
 import { lastFour, newStoredValueNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import { businessDate } from '../clock.ts';
@@ -137,6 +139,7 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     ...receiptWay(facts),
     offerUses: offerUses(basket, priced, facts),
     kind: saleKind(lines),
+    promises: promisesToMove(lines, priced),
     entries: saleEntries({
       tillId,
       ...soldAndReturned(lines, priced),
@@ -145,6 +148,11 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
       tenders: posted,
       valueSold: lines.flatMap(({ storedValue }, place) =>
         storedValue ? [{ kind: storedValue.kind, amount: priced.lines[place]?.net ?? 0 }] : [],
+      ),
+      deposits: lines.flatMap(({ promised }, place) =>
+        promised && isDeposit(promised.part)
+          ? [{ promiseId: promised.promiseId, amount: priced.lines[place]?.net ?? 0 }]
+          : [],
       ),
       donation: donation > 0 && fundId !== null ? { fundId, amount: donation } : null,
       cashRounding: sale.cashRounding,
@@ -158,8 +166,9 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     if (earlier) return earlier;
   }
   const itemIds = [...new Set(lines.map(({ itemId }) => itemId))];
-  tellTills(house, tillId, basket.id, facts.placeId, itemIds).catch((error: unknown) =>
-    house.log.error({ err: error }, 'the tills could not be told of a sale'),
+  const promised = lines.some((line) => line.promised);
+  tellTills(house, { tillId, saleId: basket.id, placeId: facts.placeId, promised }, itemIds).catch(
+    (error: unknown) => house.log.error({ err: error }, 'the tills could not be told of a sale'),
   );
   return {
     id: basket.id,
@@ -173,8 +182,16 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
   };
 }
 
-/** Goods went, came back, or both. */
+/** What the sale does to promises. */
+function promisesToMove(lines: readonly BasketLine[], priced: PricedBasket): SaleToFinish['promises'] {
+  const changes = promiseChanges(lines, priced);
+  if (typeof changes === 'string') throw new Problem('promise-changed', changes);
+  return changes.map(({ id, moves, handed }) => ({ id, moves, gone: handed }));
+}
+
+/** Goods went, came back, or both; deposits that go back are a return. */
 function saleKind(lines: readonly BasketLine[]): 'sale' | 'return' | 'exchange' {
+  if (lines.some(({ promised }) => promised?.part === 'back')) return 'return';
   if (lines.every(({ quantity }) => quantity > 0)) return 'sale';
   return lines.every(({ quantity }) => quantity < 0) ? 'return' : 'exchange';
 }
@@ -196,6 +213,7 @@ function storedLines({ lines, priced, facts }: SaleToStore): LineToFinish[] {
       bundle: line.bundle,
       ageChecked: line.ageChecked,
       storedValue: line.storedValue,
+      promised: line.promised,
       note: line.note ?? '',
       gift: line.gift ?? false,
       unitPrice,
@@ -241,6 +259,13 @@ async function finishStoring(
         `The card ·· ${lastFour(about)} was sold or frozen meanwhile. Take its line out.`,
       );
     }
+    if (state === RAISED.promiseChanged) {
+      throw new Problem(
+        'promise-changed',
+        'What was promised has changed meanwhile: it was handed over, paid or cancelled elsewhere.',
+        { detail: 'Take its lines out, and look at it under Waiting.' },
+      );
+    }
     if (state === RAISED.paymentChanged) throw paymentChanged();
     if (state === RAISED.returnedMeanwhile) {
       throw new Problem(
@@ -255,8 +280,18 @@ async function finishStoring(
   }
 }
 
-async function tellTills(house: House, tillId: number, saleId: string, placeId: number, itemIds: number[]) {
+async function tellTills(
+  house: House,
+  {
+    tillId,
+    saleId,
+    placeId,
+    promised,
+  }: { tillId: number; saleId: string; placeId: number; promised: boolean },
+  itemIds: number[],
+) {
   house.events.tell({ kind: 'sale-finished', tillId, saleId });
+  if (promised) house.events.tell({ kind: 'promises-changed' });
   house.printing.wake();
   house.outbox.wake();
   const levels = await house.database.ask((sql) => store.levelsAt(sql, placeId, itemIds));

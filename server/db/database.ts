@@ -61,6 +61,7 @@ export const RAISED = {
   returnedMeanwhile: 'MH008',
   cannotVoid: 'MH009',
   refused: 'MH010',
+  promiseChanged: 'MH011',
 } as const;
 
 /** The one row of a result. @throws Error when there is none */

@@ -1,7 +1,22 @@
 import { holdsMoney, isOpen, TENDER_EVENTS, TENDER_STATES, tenderStep } from '../../core/payment/tender.ts';
-import type { Database } from './database.ts';
+import { PRINT_KINDS } from '../../core/journal/paper.ts';
+import { LEDGER_EVENTS } from '../../core/ledger/accounts.ts';
+import { PROMISE_KINDS } from '../../core/promises/promiseNumber.ts';
+import type { Database, Writer } from './database.ts';
 
-/** Lays the states of payments, and which may follow which, down from core: SQL knows no others. */
+/** Kinds that SQL knows by their names only; none is taken away that may stand in what was stored. */
+const KINDS = {
+  print_job_kind: PRINT_KINDS,
+  ledger_event_kind: LEDGER_EVENTS,
+  promise_kind: Object.keys(PROMISE_KINDS),
+} as const;
+
+async function layKinds(sql: Writer): Promise<void> {
+  for (const [table, names] of Object.entries(KINDS))
+    await sql.query(`insert into ${table} (name) select unnest($1::text[]) on conflict do nothing`, [names]);
+}
+
+/** Lays kinds, the states of payments, and which may follow which, down from core: SQL knows no others. */
 export async function layStates(database: Database): Promise<void> {
   const steps = TENDER_STATES.flatMap((from) =>
     TENDER_EVENTS.flatMap((event) => {
@@ -10,6 +25,7 @@ export async function layStates(database: Database): Promise<void> {
     }),
   );
   await database.write(async (sql) => {
+    await layKinds(sql);
     await sql.query(
       `insert into tender_state (name, open, holds)
        select name, open, holds from jsonb_to_recordset($1) as state (name text, open boolean, holds boolean)

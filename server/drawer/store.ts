@@ -158,6 +158,25 @@ export function donationsOf(sql: Reader, shiftId: number): Promise<{ fund: strin
   );
 }
 
+/** Deposits for goods that wait that were paid, used for goods and given back in a shift; all above zero. */
+export interface ShiftDeposits {
+  paid: Money;
+  used: Money;
+  back: Money;
+}
+
+export async function depositsOf(sql: Reader, shiftId: number): Promise<ShiftDeposits> {
+  return one(
+    await sql.query<ShiftDeposits>(
+      `select coalesce(sum(net) filter (where promise_part = 'deposit'), 0)::bigint as paid,
+              coalesce(-sum(net) filter (where promise_part = 'used'), 0)::bigint as used,
+              coalesce(-sum(net) filter (where promise_part = 'back'), 0)::bigint as back
+       from standing_sale as sale join sale_line on sale_id = sale.id where shift_id = $1 and promise_id is not null`,
+      [shiftId],
+    ),
+  );
+}
+
 /** Returns and voids of a shift. */
 export interface ShiftUndone {
   returns: number;
@@ -202,6 +221,7 @@ export interface Closing {
   counts?: TenderCount[];
   /** Sales that came back and were voided. */
   undone?: ShiftUndone;
+  deposits?: ShiftDeposits;
   witness?: { name: string; path: string } | null;
   plan: BagPlan;
   bagNumber: string;

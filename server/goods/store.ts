@@ -14,7 +14,7 @@ export async function catalogueRevision(sql: Reader): Promise<number> {
 const CATALOGUE_ROW = `
   json_build_array(
     item.id, item.number, item.name, category.name, item.price, item.unit, item.decimals,
-    item.tax_category_id, case when item.stocked then coalesce(level.quantity, 0) end,
+    item.tax_category_id, case when item.stocked then coalesce(level.quantity - level.set_aside, 0) end,
     coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json),
     case when item.kind <> 'goods' or item.family_id is not null or item.serials or item.min_age is not null
            or item.asks_note <> '' or item.picture_id is not null then jsonb_strip_nulls(jsonb_build_object(
@@ -70,10 +70,10 @@ export async function firstItems(
   return one(rows).items;
 }
 
-/** How much of each item that is kept in stock lies at a place. @returns JSON of pairs of an item and its quantity */
+/** How much of each item that is kept in stock can be sold at a place: on hand less what is set aside. @returns JSON of pairs of an item and its quantity */
 export async function stockAt(sql: Reader, placeId: number): Promise<string> {
   const rows = await sql.query<{ levels: string }>(
-    `select coalesce(json_agg(json_build_array(item.id, coalesce(level.quantity, 0))), '[]')::text as levels
+    `select coalesce(json_agg(json_build_array(item.id, coalesce(level.quantity - level.set_aside, 0))), '[]')::text as levels
      from item left join stock_level as level on level.item_id = item.id and level.place_id = $1
      where item.active and item.stocked`,
     [placeId],
@@ -101,8 +101,9 @@ export async function itemFacts(
        'picture', item.picture_id, 'familyId', item.family_id, 'minAge', item.min_age,
        'stock', case when item.stocked then (
          select json_agg(json_build_object('place', place.name, 'here', place.id = $2,
-                                           'quantity', coalesce(level.quantity, 0))
-                         order by place.id = $2 desc, coalesce(level.quantity, 0) desc, place.name)
+                                           'quantity', coalesce(level.quantity - level.set_aside, 0),
+                                           'setAside', coalesce(level.set_aside, 0))
+                         order by place.id = $2 desc, coalesce(level.quantity - level.set_aside, 0) desc, place.name)
          from place left join stock_level as level on level.place_id = place.id and level.item_id = item.id
        ) else '[]'::json end,
        'prices', (select json_agg(json_build_object('price', past.price, 'changedAt', past.changed_at)
@@ -248,7 +249,7 @@ export function stockedSerials(sql: Reader, itemId: number, placeId: number): Pr
   return sql.query<StockedSerial>(
     `select serial, place.name as place, place.id = $2 as here
      from serial join place on place.id = place_id
-     where item_id = $1 and sale_id is null order by place.id <> $2, place.name, serial`,
+     where item_id = $1 and sale_id is null and promise_id is null order by place.id <> $2, place.name, serial`,
     [itemId, placeId],
   );
 }

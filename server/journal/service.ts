@@ -10,14 +10,17 @@ import {
 import { returnProblem, voidProblem } from '../../core/journal/afterTheSale.ts';
 import { parseJournalSearch } from '../../core/journal/journalSearch.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
-import { sum } from '../../core/money.ts';
+import { formatMoneyIn, sum } from '../../core/money.ts';
+import { planStanding } from '../../core/promises/plan.ts';
+import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { iso, shopTime } from '../clock.ts';
+import { businessDate, instant, iso, shopDay, shopTime } from '../clock.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { promisesOfSale } from '../promises/store.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
 import { addMessage, messagesOf } from './outbox/store.ts';
 import { addPrintJob } from './printing/store.ts';
@@ -199,7 +202,30 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
     donation: sale.fund === null ? null : { fund: sale.fund, amount: sale.donation },
     cashRounding: sale.cashRounding,
     change: sum(tenders.map(({ handed, amount }) => handed - amount)),
+    promises: await promisesOnReceipt(
+      sql,
+      id,
+      shop,
+      businessDate(instant(sale.finishedAt).toJSDate(), shop.timezone),
+    ),
   };
+}
+
+/** How goods that wait stood when the sale was finished. @param day the shop's day of the sale */
+async function promisesOnReceipt(sql: Reader, saleId: string, shop: ShopRow, day: string) {
+  const promises = await promisesOfSale(sql, saleId);
+  const { digits } = currencyOf(shop.currency);
+  return promises.map(({ kind, count, total, paidThen, plan }) => {
+    const { next } = planStanding(plan, paidThen, day);
+    return {
+      number: promiseNumber(kind, count),
+      paid: paidThen,
+      left: Math.max(0, total - paidThen),
+      next: next
+        ? `Next: ${formatMoneyIn(shop.receiptLocale, next.amount, digits)} on ${shopDay(next.day, shop.receiptLocale)}`
+        : '',
+    };
+  });
 }
 
 async function findSale(sql: Reader, id: string) {

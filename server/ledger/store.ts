@@ -1,16 +1,9 @@
+import type { LedgerEventKind } from '../../core/ledger/accounts.ts';
 import type { LedgerEntry } from '../../core/ledger/entries.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface LedgerEvent {
-  kind:
-    | 'opening'
-    | 'shift-opened'
-    | 'sale'
-    | 'cash-move'
-    | 'correction'
-    | 'shift-closed'
-    | 'settlement'
-    | 'stored-value';
+  kind: LedgerEventKind;
   at: Date;
   staffId: number;
   tillId?: number;

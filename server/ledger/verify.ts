@@ -43,6 +43,60 @@ const CHECKS: readonly Check[] = [
           from offer_code join offer_use using (code) where single group by code having sum(uses) > 1`,
   },
   {
+    name: 'what is held for a promise is the sum of its moves',
+    sql: `select 'promise ' || kind || ' ' || number as what, held as kept, coalesce(summed, 0)::bigint as recomputed
+          from promise left join (select promise_id, sum(amount) as summed from promise_move group by promise_id) as moves
+            on promise_id = promise.id
+          where held <> coalesce(summed, 0)`,
+  },
+  {
+    name: 'the books hold for each promise what its moves say',
+    sql: `select 'promise ' || kind || ' ' || number as what, coalesce(-summed, 0)::bigint as kept, held as recomputed
+          from promise left join (select subject, sum(amount) as summed from ledger_entry
+                                  where account = 'customer-deposits' group by subject) as booked
+            on subject = 'promise:' || promise.id
+          where held <> coalesce(-summed, 0)`,
+  },
+  {
+    name: 'no account of deposits belongs to no promise',
+    sql: `select subject as what, sum(amount)::bigint as kept, 0::bigint as recomputed from ledger_entry
+          where account = 'customer-deposits'
+            and not exists (select 1 from promise where 'promise:' || id = subject)
+          group by subject having sum(amount) <> 0`,
+  },
+  {
+    name: 'deposits paid for a promise were used, kept, given back or are held',
+    sql: `select 'promise ' || kind || ' ' || number as what, held as kept, coalesce(summed, 0)::bigint as recomputed
+          from promise left join (select promise_id, sum(net) as summed
+            from sale_line where promise_part in ('deposit', 'used', 'back')
+              and not exists (select 1 from sale_void where sale_void.sale_id = sale_line.sale_id and state = 'done')
+            group by promise_id) as lines on promise_id = promise.id
+          where held <> coalesce(summed, 0)`,
+  },
+  {
+    name: 'what was handed over of promised goods is what sales say',
+    sql: `select 'promise ' || kind || ' ' || promise.number || ' line ' || line.position as what, line.handed as kept,
+                 coalesce(gone, 0)::bigint as recomputed
+          from promise_line as line join promise on promise.id = line.promise_id
+          left join (select promise_id, promise_position, sum(quantity) as gone from sale_line
+                     where promise_part = 'goods' and not exists (
+                       select 1 from sale_void where sale_void.sale_id = sale_line.sale_id and state = 'done')
+                     group by promise_id, promise_position) as sold
+            on sold.promise_id = line.promise_id and promise_position = line.position
+          where line.handed <> coalesce(gone, 0)`,
+  },
+  {
+    name: 'what is set aside of an item is what open promises say',
+    sql: `select 'item ' || item_id || ' at place ' || place_id as what, coalesce(kept, 0)::bigint as kept,
+                 coalesce(summed, 0)::bigint as recomputed
+          from (select item_id, place_id, set_aside as kept from stock_level) as level
+          full join (select item_id, place_id, sum(case when cancelled_at is null and (not coming or arrived_at is not null)
+                       then quantity - line.handed else 0 end) as summed
+                     from promise_line as line join promise on promise.id = line.promise_id
+                     where stocked group by item_id, place_id) as promised using (item_id, place_id)
+          where coalesce(kept, 0) <> coalesce(summed, 0)`,
+  },
+  {
     name: 'every ledger event balances',
     sql: `select 'event ' || event.id as what, 0::bigint as kept, coalesce(sum(entry.amount), 0)::bigint as recomputed
           from ledger_event as event left join ledger_entry as entry on entry.event_id = event.id
@@ -53,8 +107,7 @@ const CHECKS: readonly Check[] = [
     sql: `select account || ' ' || subject as what, coalesce(kept, 0)::bigint as kept, coalesce(summed, 0)::bigint as recomputed
           from (select account, subject, balance as kept from account_balance) as held
           full join (select account, subject, sum(amount) as summed from ledger_entry
-                     where account in ('cash', 'safe', 'bank-in-transit', 'receivable', 'store-credit',
-                       'foreign-cash', 'card-clearing', 'stored-value') group by account, subject) as entries
+                     where keeps_balance(account) group by account, subject) as entries
             using (account, subject)
           where coalesce(kept, 0) <> coalesce(summed, 0)`,
   },
@@ -110,7 +163,7 @@ const CHECKS: readonly Check[] = [
             left join ledger_entry as entry on entry.event_id = event.id and entry.account in ('sales', 'returns', 'discounts', 'tax-payable')
             where event.sale_id = sale.id and event.kind = 'sale') as posted, lateral (
             select coalesce(sum(net), 0) as amount from sale_line
-            where sale_id = sale.id and stored_value_id is not null) as sold
+            where sale_id = sale.id and (stored_value_id is not null or promise_part in ('deposit', 'used', 'back'))) as sold
           where posted.amount + sold.amount <> sale.total or posted.events <> 1`,
   },
   {

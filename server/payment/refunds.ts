@@ -1,6 +1,6 @@
 import type { GiveRefund, PaymentView, RefundPlan } from '../../contract/payment.ts';
 import type { Person } from '../../contract/staff.ts';
-import { refunded, type Basket } from '../../core/counter/basket.ts';
+import { refunded, type Basket, type BasketLine } from '../../core/counter/basket.ts';
 import { planRefund, type PaidTender } from '../../core/journal/returns.ts';
 import { formatMoney, sum, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
@@ -57,6 +57,16 @@ async function readyToRefund(
   return ready;
 }
 
+/** The sales along whose payments money goes back: those that goods come from, and those that brought deposits. */
+const salesBehind = ({ returns, promises }: Facts, lines: readonly BasketLine[]): string[] => [
+  ...new Set([
+    ...returns.keys(),
+    ...lines.flatMap(({ promised }) =>
+      promised?.part === 'back' ? (promises.get(promised.promiseId)?.depositSales ?? []) : [],
+    ),
+  ]),
+];
+
 /** @param tenders of the basket as they are now */
 async function planFor(
   sql: Reader,
@@ -64,7 +74,7 @@ async function planFor(
   tenders: readonly store.PaymentTender[],
 ): Promise<Refunding> {
   // What goes back along a payment just now, in whichever basket, is not there any more.
-  const paid = await paidTendersOf(sql, [...facts.returns.keys()]);
+  const paid = await paidTendersOf(sql, salesBehind(facts, lines));
   const rules = await returnRules(sql);
   const amount = 0 - mayBeTaken(due, tenders);
   const open = paid.map((row): PaidTender => {
@@ -77,7 +87,10 @@ async function planFor(
       .filter((one) => holdsMoney(one.state) && one.kind === 'stored-value' && one.storedValueId === null)
       .map((one) => 0 - one.amount),
   );
-  const unknown = refunded({ lines: lines.filter(({ comesBack }) => !comesBack?.sale) }, priced);
+  const unknown = refunded(
+    { lines: lines.filter(({ comesBack, promised }) => !comesBack?.sale && !promised) },
+    priced,
+  );
   const creditOnly = Math.min(amount, Math.max(0, unknown - credited));
   const planned = planRefund(amount, open, { rest: rules.refundRest, creditOnly });
   const plan: RefundPlan = {
@@ -172,7 +185,7 @@ async function addParts(
   const begun = await beginPayment(
     sql,
     { basket, due, figures, tillId, staffId, at },
-    { sales: [...facts.returns.keys()] },
+    { sales: salesBehind(facts, ready.lines) },
   );
   if (!begun || !(await noteAsked(sql, asked, at))) return [];
   const { tenders } = begun;

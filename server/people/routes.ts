@@ -24,12 +24,14 @@ export function peopleRoutes(house: House): Router {
     const id = Number(request.params.id);
     if (!Number.isInteger(id) || id >= 2 ** 31)
       throw new Problem('no-customer', 'There is no such customer.');
-    response.json(await house.database.ask((sql) => readCustomer(sql, id)));
+    response.json(await house.database.ask((sql) => readCustomer(sql, id, house.clock.now())));
   });
 
   router.get('/cards/:code', async (request, response) => {
     personWith(request, 'sell');
-    response.json(await house.database.ask((sql) => customerOfCard(sql, request.params.code)));
+    response.json(
+      await house.database.ask((sql) => customerOfCard(sql, request.params.code, house.clock.now())),
+    );
   });
 
   router.post(

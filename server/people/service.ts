@@ -2,6 +2,7 @@ import type { CustomerPanel, FoundCustomer, LikelySame, NewCustomer } from '../.
 import { likelySame, searchedWords } from '../../core/people/customer.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
+import { promisesFor } from '../promises/rows.ts';
 import * as store from './store.ts';
 
 const LISTED = 12;
@@ -19,7 +20,7 @@ export async function findCustomers(sql: Reader, text: string): Promise<FoundCus
 }
 
 /** Who has a card. @throws Problem 404 when nobody has, 409 when it was replaced */
-export async function customerOfCard(sql: Reader, code: string): Promise<CustomerPanel> {
+export async function customerOfCard(sql: Reader, code: string, at: Date): Promise<CustomerPanel> {
   const card = await store.customerOfCard(sql, code);
   if (!card) throw new Problem('no-card', 'This is no customer card.');
   if (card.replaced) {
@@ -27,15 +28,16 @@ export async function customerOfCard(sql: Reader, code: string): Promise<Custome
       detail: 'Ask for the new card, or find the customer by name with F4.',
     });
   }
-  return readCustomer(sql, card.customerId);
+  return readCustomer(sql, card.customerId, at);
 }
 
 /** What the Counter shows of a customer. @throws Problem 404 */
-export async function readCustomer(sql: Reader, id: number): Promise<CustomerPanel> {
+export async function readCustomer(sql: Reader, id: number, at: Date): Promise<CustomerPanel> {
   const panel = await store.customerPanel(sql, id, VISITS);
   if (!panel) throw new Problem('no-customer', 'There is no such customer.');
   return {
     ...panel,
+    promises: await promisesFor(sql, id, at),
     visits: panel.visits.map((visit) => ({ ...visit, finishedAt: new Date(visit.finishedAt).toISOString() })),
   };
 }
@@ -55,7 +57,7 @@ export async function addCustomer(
       data: like,
     });
   }
-  return readCustomer(sql, await store.addCustomer(sql, customer, at));
+  return readCustomer(sql, await store.addCustomer(sql, customer, at), at);
 }
 
 async function findLikelySame(

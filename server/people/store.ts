@@ -62,8 +62,8 @@ export async function customerPanel(
   sql: Reader,
   id: number,
   visits: number,
-): Promise<CustomerPanel | undefined> {
-  const [row] = await sql.query<{ panel: CustomerPanel }>(
+): Promise<Omit<CustomerPanel, 'promises'> | undefined> {
+  const [row] = await sql.query<{ panel: Omit<CustomerPanel, 'promises'> }>(
     `select json_build_object(
        'id', customer.id, 'name', customer.name, 'company', company, 'phone', phone, 'mail', mail,
        'birthMonth', birth_month, 'birthDay', birth_day, 'note', note,
@@ -77,9 +77,9 @@ export async function customerPanel(
        'visits', coalesce((select json_agg(json_build_object(
            'saleId', visit.id, 'number', receipt_number(visit.till, visit.number),
            'finishedAt', visit.finished_at, 'total', visit.total,
-           'lines', (select json_agg(json_build_object(
+           'lines', coalesce((select json_agg(json_build_object(
                 'itemId', item_id, 'name', name, 'quantity', quantity) order by position)
-              from sale_line where sale_id = visit.id)) order by visit.finished_at desc)
+              from sale_line where sale_id = visit.id and coalesce(promise_part, 'goods') = 'goods'), '[]'::json)) order by visit.finished_at desc)
          from (select sale.*, till.number as till from sale join till on till.id = sale.till_id
                where sale.customer_id = customer.id order by finished_at desc limit $2) as visit), '[]'::json),
        'points', customer.points,

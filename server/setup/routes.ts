@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import { putAfterSale } from '../shop/afterSaleStore.ts';
+import { layawayRulesSchema } from '../../contract/promises.ts';
 import {
   afterSaleSchema,
   changesSchema,
@@ -31,6 +32,7 @@ import {
   addTaxRate,
   addTill,
   dropTaxRate,
+  setLayaway,
   setUpShop,
   setupFacts,
   tillFacts,
@@ -163,6 +165,14 @@ export function setupRoutes(house: House): Router {
       afterwards(changed);
       await putAfterSale(sql, body);
       await setRefundLimits(sql, body.refundLimits);
+    }),
+  );
+
+  router.put(
+    '/layaway',
+    change(house, layawayRulesSchema, async ({ sql, body, afterwards }) => {
+      afterwards(changed);
+      await setLayaway(sql, body);
     }),
   );
 

@@ -6,6 +6,7 @@ import type {
   TillFacts,
   Welcome,
 } from '../../contract/setup.ts';
+import type { LayawaySettings } from '../../contract/promises.ts';
 import { businessDate } from '../clock.ts';
 import { addItems, categoryNamed, itemNumbered, PLAIN_ITEM, type NewItem } from '../goods/store.ts';
 import { writeFiguresAs } from '../../core/locale.ts';
@@ -15,6 +16,7 @@ import type { Role } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { listRights, listStaff } from '../staff/store.ts';
 import { liveOffers, offerCounts, openCodes } from '../offers/offerStore.ts';
+import { layawaySetup, putLayawayRules, setMoneyItems } from '../promises/store.ts';
 import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { addPreset, discountPresets } from '../offers/presetStore.ts';
 import { discountLimits } from '../staff/limits.ts';
@@ -60,6 +62,7 @@ export async function setUpShop({ database, clock, pinKey }: House, first: First
     for (const tax of first.taxes) taxes.push(await store.addTaxCategory(sql, tax));
     await addOpenItem(sql, taxes[0] ?? 0, clock.now());
     await addGiftCardItem(sql, taxes[0] ?? 0, clock.now());
+    await addMoneyItems(sql, taxes[0] ?? 0, clock.now());
     await addRoleRights(sql);
     await addStaff(sql, { name: first.managerName, role: 'manager', pin: first.managerPin }, pinKey);
   });
@@ -107,6 +110,7 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
       discountPresets: await discountPresets(sql),
       discountLimits: await discountLimits(sql),
       refundLimits: afterSale.refundLimits,
+      layaway: (await layawaySetup(sql)).rules,
       taxRates: await store.taxRates(sql),
       offers: await liveOffers(sql),
       offerCounts: await offerCounts(sql, clock.now()),
@@ -155,6 +159,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
       locale,
     },
     afterSale: await readAfterSale(sql),
+    layaway: await layawaySettings(sql),
     today: businessDate(at, timezone),
     progress: await store.setupProgress(sql),
     discountPresets: await discountPresets(sql),
@@ -226,6 +231,34 @@ export async function addGiftCardItem(sql: Writer, taxCategoryId: number, at: Da
   };
   await addItems(sql, [item], at);
   await store.setGiftCardItem(sql, await itemNumbered(sql, item.number));
+}
+
+/** Deposits of promises, and fees that are kept of them, are rung up as these items; only a promise brings them. */
+export async function addMoneyItems(sql: Writer, taxCategoryId: number, at: Date): Promise<void> {
+  const categoryId = await categoryNamed(sql, 'Deposits');
+  const money = { ...PLAIN_ITEM, price: null, stocked: false, categoryId, taxCategoryId };
+  await addItems(
+    sql,
+    [
+      { ...money, number: 'DEPOSIT', name: 'Deposit' },
+      { ...money, number: 'FEE', name: 'Fee' },
+    ],
+    at,
+  );
+  await setMoneyItems(sql, await itemNumbered(sql, 'DEPOSIT'), await itemNumbered(sql, 'FEE'));
+}
+
+/** How goods are set aside and paid off from now on. @throws Problem 422 */
+export async function setLayaway(sql: Writer, wanted: LayawaySettings): Promise<void> {
+  if (!(await store.taxCategories(sql)).some(({ id }) => id === wanted.feeTaxCategoryId)) {
+    throw fieldProblem('feeTaxCategoryId', 'Choose a tax category.');
+  }
+  await putLayawayRules(sql, wanted);
+}
+
+async function layawaySettings(sql: Reader): Promise<LayawaySettings> {
+  const { rules, feeItem } = await layawaySetup(sql);
+  return { ...rules, feeTaxCategoryId: feeItem.taxCategoryId };
 }
 
 /** Adds a tax category with a name of its own. @throws Problem 422 */

@@ -6,6 +6,7 @@ import { localeWords } from '../../core/locale.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
+import { INTERVALS } from '../../core/promises/plan.ts';
 import { formatRate } from '../../core/rate.ts';
 import type { SettingInWords } from '../../core/setup/changes.ts';
 import type { SetupSection } from '../../core/setup/sections.ts';
@@ -51,6 +52,7 @@ export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInW
     ),
     ...ROLES.map((role) => setting('discounts', `Up to, ${role}`, formatRate(facts.discountLimits[role]))),
     ...afterSaleWords(facts, money),
+    ...layawayWords(facts, money),
     ...facts.staff.map(({ name, role, active }) =>
       setting('staff', name, active ? role : `${role}, cannot sign in`),
     ),
@@ -152,6 +154,24 @@ function terminalWords(terminals: readonly TerminalRow[], { tills }: SetupFacts)
         .join(', ') || 'at no till',
     ),
   );
+}
+
+function layawayWords(
+  { layaway, taxCategories }: SetupFacts,
+  money: (amount: Money) => string,
+): SettingInWords[] {
+  return [
+    setting('layaway', 'Least deposit', formatRate(layaway.leastDeposit)),
+    setting('layaway', 'Parts', String(layaway.parts)),
+    setting('layaway', 'A part is due', INTERVALS[layaway.interval]),
+    setting('layaway', 'Fee for cancelling', money(layaway.fee)),
+    setting(
+      'layaway',
+      'The fee is taxed as',
+      taxCategories.find(({ id }) => id === layaway.feeTaxCategoryId)?.name ?? '',
+    ),
+    setting('layaway', 'Terms on the paper of a layaway', layaway.words),
+  ];
 }
 
 function afterSaleWords({ afterSale }: SetupFacts, money: (amount: Money) => string): SettingInWords[] {

@@ -7,6 +7,8 @@ import { openDatabase } from '../db/open.ts';
 import { verify } from '../ledger/verify.ts';
 import { liveOffers } from '../offers/offerStore.ts';
 import { createRehearsals } from '../offers/rehearsals.ts';
+import { rowOf } from '../promises/rows.ts';
+import { promiseRows } from '../promises/store.ts';
 import { readSettings, type Settings } from '../settings.ts';
 import { TEST_NOW } from './globalSetup.ts';
 import { ENGINE, emptyEnvironment } from './testHouse.ts';
@@ -46,6 +48,15 @@ describe(`the past of the made-up shop, on ${ENGINE}`, () => {
       ),
     );
     expect(row).toEqual({ days: 12, busy: true, known: true, off: true, short: 0, waiting: 0 });
+  });
+
+  it('has layaways that were made, paid, late, given up and handed over', async () => {
+    const rows = await database.ask((sql) =>
+      promiseRows(sql, { show: 'all', page: 0, words: [], customer: undefined }, TEST_NOW.slice(0, 10)),
+    );
+    expect(rows).toHaveLength(10);
+    const states = new Set(rows.map((row) => rowOf(row, TEST_NOW.slice(0, 10)).state));
+    expect([...states]).toEqual(expect.arrayContaining(['begun', 'running', 'coming', 'cancelled']));
   });
 
   it('can be rehearsed on: what was found so far stays when it is cancelled', async () => {

@@ -5,12 +5,14 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey, write } from '../http/write.ts';
+import { promiseRoutes } from './promiseRoutes.ts';
 import { holdBasket, takeUp, waitingBaskets } from './service.ts';
 
 const uuid = string().uuid().required();
 
 export function waitingRoutes(house: House): Router {
   const router = Router();
+  router.use('/promises', promiseRoutes(house));
 
   router.get('/held', async (request, response) => {
     personWith(request, 'sell');

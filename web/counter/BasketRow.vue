@@ -101,6 +101,7 @@ async function accept(): Promise<void> {
             >{{ line.comesBack?.sale ? `Back from ${line.comesBack.sale.receipt}` : 'Comes back, no receipt'
             }}{{ line.comesBack ? `: ${line.comesBack.reason}` : '' }}</span
           >
+          <span v-if="line.promised?.part === 'goods'" class="why">From {{ line.promised.number }}</span>
           <span v-if="line.bundle">{{ line.bundle }}</span>
           <span v-if="line.ageChecked">Age checked</span>
           <span v-if="line.gift" class="why">Gift receipt</span>
@@ -129,38 +130,42 @@ async function accept(): Promise<void> {
       >
         <v-icon :icon="picked ? mdiCheckboxMarked : mdiCheckboxBlankOutline" />
       </button>
-      <div class="stepper">
-        <button type="button" aria-label="One less" @click="basket.step(-1)">−</button>
-        <form v-if="typing" @submit.prevent="accept">
-          <input
-            ref="field"
-            v-model="typed"
-            class="num"
-            inputmode="decimal"
-            aria-label="Quantity"
-            :aria-invalid="wrong !== ''"
-            @keydown.esc.stop="typing = false"
-            @blur="typing = false"
-          />
-        </form>
-        <button v-else type="button" class="num n" aria-label="Type the quantity" @click="typeQuantity">
-          {{ formatQuantity(line.quantity) }}
+      <template v-if="!line.promised">
+        <div class="stepper">
+          <button type="button" aria-label="One less" @click="basket.step(-1)">−</button>
+          <form v-if="typing" @submit.prevent="accept">
+            <input
+              ref="field"
+              v-model="typed"
+              class="num"
+              inputmode="decimal"
+              aria-label="Quantity"
+              :aria-invalid="wrong !== ''"
+              @keydown.esc.stop="typing = false"
+              @blur="typing = false"
+            />
+          </form>
+          <button v-else type="button" class="num n" aria-label="Type the quantity" @click="typeQuantity">
+            {{ formatQuantity(line.quantity) }}
+          </button>
+          <button type="button" aria-label="One more" @click="basket.step(1)">+</button>
+        </div>
+        <button type="button" class="chip" @click="work.begin('item')">
+          Item <KeyHint of="line.item" />
         </button>
-        <button type="button" aria-label="One more" @click="basket.step(1)">+</button>
-      </div>
-      <button type="button" class="chip" @click="work.begin('item')">Item <KeyHint of="line.item" /></button>
-      <button type="button" class="chip" @click="work.beginDiscount()">
-        Discount <KeyHint of="line.discount" />
-      </button>
-      <button type="button" class="chip" @click="work.begin('price')">
-        Price <KeyHint of="line.price" />
-      </button>
-      <button type="button" class="chip" @click="work.begin('line-note')">
-        Note <KeyHint of="line.note" />
-      </button>
-      <button type="button" class="chip" :aria-pressed="line.gift ?? false" @click="work.markGift(line)">
-        {{ line.gift ? 'No gift' : 'Gift' }} <KeyHint of="line.gift" />
-      </button>
+        <button type="button" class="chip" @click="work.beginDiscount()">
+          Discount <KeyHint of="line.discount" />
+        </button>
+        <button type="button" class="chip" @click="work.begin('price')">
+          Price <KeyHint of="line.price" />
+        </button>
+        <button type="button" class="chip" @click="work.begin('line-note')">
+          Note <KeyHint of="line.note" />
+        </button>
+        <button type="button" class="chip" :aria-pressed="line.gift ?? false" @click="work.markGift(line)">
+          {{ line.gift ? 'No gift' : 'Gift' }} <KeyHint of="line.gift" />
+        </button>
+      </template>
       <button type="button" class="chip stop" @click="basket.remove(line)">
         Remove <KeyHint of="counter.remove" />
       </button>

@@ -32,6 +32,9 @@ import CustomerPane from '../people/CustomerPane.vue';
 import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import HoldPane from '../waiting/HoldPane.vue';
+import LayawayPane from '../waiting/LayawayPane.vue';
+import PromisePane from '../waiting/PromisePane.vue';
+import { usePromiseStore } from '../waiting/promiseStore.ts';
 
 const basket = useBasketStore();
 const ringUp = useRingUpStore();
@@ -41,6 +44,7 @@ const work = useBasketWorkStore();
 const countersigns = useCountersignStore();
 const offers = useBasketOffersStore();
 const returns = useReturnStore();
+const promises = usePromiseStore();
 const router = useRouter();
 const closed = computed(() => drawer.state !== null && drawer.state.shift === null);
 
@@ -106,7 +110,7 @@ function leaveUnknown(): void {
 }
 const unlessPaying = () => basket.phase !== 'paying' && !questions.asked && !work.work;
 /** What is begun comes after what was scanned just before it, however fast the hand is. */
-async function begin(what: 'hold' | 'customer'): Promise<void> {
+async function begin(what: 'hold' | 'customer' | 'layaway'): Promise<void> {
   leaveUnknown();
   await ringUp.caughtUp();
   if (basket.phase !== 'paying' && !questions.asked) work.begin(what);
@@ -119,6 +123,7 @@ useKeys('counter', {
   },
   customer: () => begin('customer'),
   hold: () => begin('hold'),
+  layaway: () => begin('layaway'),
   takeBack: () => (unlessPaying() ? returns.openEmpty() : false),
   follow: () => {
     if (basket.phase !== 'basket' || !unlessPaying()) return false;
@@ -177,6 +182,8 @@ useKeys('counter', {
         <BehindList />
       </template>
       <HoldPane v-else-if="work.work === 'hold'" />
+      <LayawayPane v-else-if="work.work === 'layaway'" v-show="!countersigns.asking" />
+      <PromisePane v-else-if="work.work === 'promise'" :key="promises.atCounter?.id" />
       <ItemPane v-else-if="work.work === 'item'" />
       <CustomerPane v-else-if="work.work === 'customer'" />
       <DiscountPane v-else-if="work.work === 'discount'" v-show="!countersigns.asking" />

@@ -51,6 +51,9 @@ useKeys('form', { leave: () => work.leave() });
             <th scope="row">{{ level.place }}{{ level.here ? ', here' : '' }}</th>
             <td class="num" :class="{ bad: level.quantity <= 0 }">
               {{ formatQuantity(level.quantity) }}{{ item.unit === 'each' ? '' : ` ${item.unit}` }}
+              <span v-if="level.setAside > 0" class="soft"
+                >+ {{ formatQuantity(level.setAside) }} promised</span
+              >
             </td>
           </tr>
         </tbody>

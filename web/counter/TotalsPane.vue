@@ -39,9 +39,13 @@ const onBasket = computed(() =>
     })),
 );
 const evenSwap = computed(() => basket.total === 0 && basket.lines.some(({ quantity }) => quantity < 0));
+const allPaid = computed(
+  () => basket.total === 0 && basket.lines.some(({ promised }) => promised?.part === 'used'),
+);
 const nextWords = computed(() => {
   if (closed) return 'Open the drawer';
   if (basket.total < 0) return 'Give the money back';
+  if (allPaid.value) return 'Hand over';
   return evenSwap.value ? 'Swap evenly' : 'Take payment';
 });
 </script>
@@ -103,9 +107,19 @@ const nextWords = computed(() => {
   >
     <span>{{ nextWords }}</span><KeyHint of="counter.next" />
   </button>
-  <button type="button" class="foot-step" :disabled="basket.lines.length === 0" @click="work.begin('hold')">
-    <span>Put on hold</span><KeyHint of="counter.hold" />
-  </button>
+  <div class="foot-steps">
+    <button type="button" class="foot-step" :disabled="basket.lines.length === 0" @click="work.begin('hold')">
+      <span>Put on hold</span><KeyHint of="counter.hold" />
+    </button>
+    <button
+      type="button"
+      class="foot-step"
+      :disabled="basket.lines.length === 0"
+      @click="work.begin('layaway')"
+    >
+      <span>Layaway</span><KeyHint of="counter.layaway" />
+    </button>
+  </div>
 </template>
 
 <style scoped>
@@ -139,6 +153,13 @@ const nextWords = computed(() => {
 }
 .sums dd {
   text-align: right;
+}
+.foot-steps {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+}
+.foot-steps > :last-child {
+  border-left: var(--hair);
 }
 .due {
   display: flex;

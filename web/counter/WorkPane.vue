@@ -6,7 +6,7 @@ import UsualWords from '../look/UsualWords.vue';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
-import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useBasketWorkStore, type Work } from '../sale/basketWorkStore.ts';
 
 const REASONS = ['Agreed price', 'Damaged', 'Display piece', 'Price on the shelf'];
 
@@ -20,22 +20,13 @@ const wrong = ref<{ first?: string; second?: string; whole?: string }>({});
 const what = work.work;
 const line = basket.chosen;
 const { note, exemption } = basket.basket;
-const first = ref(
-  {
-    price: line ? plainMoney(line.typedPrice?.unitPrice ?? line.listPrice, till.digits) : '',
-    'line-note': line?.note ?? '',
-    'sale-note': note ?? '',
-    exemption: exemption?.reason ?? '',
-    hold: '',
-    item: '',
-    customer: '',
-    'drawer-opening': '',
-    cash: '',
-    discount: '',
-    'gift-card': '',
-    return: '',
-  }[what ?? 'hold'],
-);
+const TYPED: Partial<Record<Work, string | undefined>> = {
+  price: line ? plainMoney(line.typedPrice?.unitPrice ?? line.listPrice, till.digits) : '',
+  'line-note': line?.note,
+  'sale-note': note,
+  exemption: exemption?.reason,
+};
+const first = ref((what && TYPED[what]) ?? '');
 const second = ref(what === 'price' ? (line?.typedPrice?.reason ?? '') : (exemption?.certificate ?? ''));
 
 const words = computed(() => {

@@ -6,6 +6,8 @@ import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
 import { parseTicketNumber } from '../../core/journal/holdTicket.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
+import { parsePromiseNumber } from '../../core/promises/promiseNumber.ts';
+import { usePromiseStore } from '../waiting/promiseStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { read } from '../net/api.ts';
 import { ApiProblem } from '../net/problem.ts';
@@ -51,6 +53,22 @@ const heldBasket: EntryKind = {
       return true;
     }
     if (await waiting.takeUp(held)) await router.push('/counter');
+    return true;
+  },
+};
+
+/** The paper of a layaway: it is paid off or handed over. */
+const promise: EntryKind = {
+  looks: (text) => parsePromiseNumber(text) !== null,
+  async take(text, router) {
+    const promises = usePromiseStore();
+    const view = await promises.numbered(text).catch((error: unknown) => {
+      if (error instanceof ApiProblem) return null;
+      throw error;
+    });
+    if (!view) return false;
+    if (router.currentRoute.value.path !== '/counter') await router.push('/counter');
+    await promises.open(view);
     return true;
   },
 };
@@ -114,7 +132,7 @@ const storedValue: EntryKind = {
 };
 
 /** Kinds that have a form of their own, by which they are known at once. */
-const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket, heldByName, openCode];
+const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket, promise, heldByName, openCode];
 
 /** Kinds that look like any code: tried where no item has it. */
 const ANY_CODE: readonly EntryKind[] = [customerCard, storedValue, singleCode];

@@ -32,6 +32,7 @@ import { useShelfStore } from '../counter/shelfStore.ts';
 import { listenForScans } from '../sale/scanner.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
 import { showCustomer } from '../payment/customerDisplay.ts';
+import { usePromiseStore } from '../waiting/promiseStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { sayRefusals } from '../journal/refusedMessages.ts';
 import NoticeBand from './NoticeBand.vue';
@@ -55,6 +56,7 @@ const till = useTillStore();
 const drawer = useDrawerStore();
 const basket = useBasketStore();
 const waiting = useWaitingStore();
+const promises = usePromiseStore();
 const shortages = useShortagesStore();
 const shelves = useShelfStore();
 const payment = usePaymentStore();
@@ -72,7 +74,7 @@ watchImmediate(
     if (tillId === undefined) return;
     ready.value = false;
     const facts = await till.load();
-    await Promise.all([drawer.load(), basket.begin(facts), waiting.load()]);
+    await Promise.all([drawer.load(), basket.begin(facts), waiting.load(), promises.load()]);
     await Promise.all([shelves.load(), payment.begin()]);
     ready.value = true;
     // What waited behind a question when the page was left asks again.
@@ -84,6 +86,7 @@ watchImmediate(
 );
 const stop = [
   waiting.follow(),
+  promises.follow(),
   shelves.follow(),
   drawer.follow(),
   shortages.follow(),
@@ -153,9 +156,12 @@ useKeys('everywhere', {
         :class="{ on: [area.to, ...(area.also ?? [])].some((path) => route.path.startsWith(path)) }"
       >
         <v-icon :icon="area.icon" />{{ area.word }}
-        <span v-if="area.to === '/waiting' && waiting.held.length > 0" class="n num">{{
-          waiting.held.length
-        }}</span>
+        <span
+          v-if="area.to === '/waiting' && waiting.held.length + promises.attention > 0"
+          class="n num"
+          :title="`${waiting.held.length} on hold, ${promises.attention} that want attention`"
+          >{{ waiting.held.length + promises.attention }}</span
+        >
         <span
           v-if="area.to === '/drawer' && shortages.count > 0"
           class="n num"

@@ -5,6 +5,7 @@ import { formatCount } from '../../core/locale.ts';
 import { computed, nextTick, onMounted, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { Visit } from '../../contract/people.ts';
+import { PROMISE_STATES } from '../../core/promises/state.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -72,6 +73,17 @@ useKeys('customer', {
         <dt>Visits</dt>
         <dd class="num">{{ customer.visitCount }}</dd>
       </dl>
+      <h3 v-if="customer.promises.length > 0" class="label">Waits for them</h3>
+      <ul v-if="customer.promises.length > 0">
+        <li v-for="promise in customer.promises" :key="promise.id">
+          <span
+            ><b>{{ PROMISE_STATES[promise.state] }}</b> <span class="soft">{{ promise.goods }}</span></span
+          >
+          <button type="button" class="chip" @click="router.push(`/waiting/${promise.id}`)">
+            {{ promise.number }}
+          </button>
+        </li>
+      </ul>
       <h3 v-if="customer.visits.length > 0" class="label">Last visits</h3>
       <ol>
         <li v-for="(visit, place) in customer.visits" :key="visit.saleId">
@@ -130,7 +142,8 @@ dd {
 dd {
   text-align: right;
 }
-ol {
+ol,
+ul {
   list-style: none;
 }
 li {

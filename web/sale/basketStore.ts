@@ -470,8 +470,9 @@ export const useBasketStore = defineStore('basket', () => {
     if (basket.value !== asked) return;
     notices.clear();
     phase.value = 'paying';
-    // Goods that are swapped evenly need no payment.
-    if (total.value === 0 && asked.lines.some(({ quantity }) => quantity < 0)) return payCash(0);
+    // Goods that are swapped evenly, or were paid for before, need no payment.
+    const settled = asked.lines.some(({ quantity, promised }) => quantity < 0 || promised?.part === 'used');
+    if (total.value === 0 && settled) return payCash(0);
     if (!basket.value.paymentBegan) void change({ ...basket.value, paymentBegan: true });
   }
 

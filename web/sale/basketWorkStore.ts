@@ -15,6 +15,8 @@ export type Work =
   | 'sale-note'
   | 'exemption'
   | 'hold'
+  | 'layaway'
+  | 'promise'
   | 'item'
   | 'customer'
   | 'drawer-opening'
@@ -24,7 +26,14 @@ export type Work =
   | 'return';
 
 /** What can be asked for without any goods in the basket. */
-const WITHOUT_GOODS: readonly Work[] = ['customer', 'drawer-opening', 'cash', 'gift-card', 'return'];
+const WITHOUT_GOODS: readonly Work[] = [
+  'customer',
+  'drawer-opening',
+  'cash',
+  'gift-card',
+  'return',
+  'promise',
+];
 
 /** The steps of a basket that need a right. */
 const stepsOf = (basket: Basket, right: NeededRight['right']): Step[] =>
@@ -48,7 +57,7 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   function begin(what: Work): void {
     const needsLine = what === 'price' || what === 'line-note' || what === 'item';
-    if (what === 'hold' && basket.refusedInPractice()) return;
+    if ((what === 'hold' || what === 'layaway') && basket.refusedInPractice()) return;
     if (basket.phase === 'done' && WITHOUT_GOODS.includes(what)) basket.nextSale();
     if (basket.phase !== 'basket' || (needsLine && !basket.chosen)) return;
     if (basket.lines.length > 0 || WITHOUT_GOODS.includes(what)) work.value = what;

@@ -17,6 +17,7 @@ import ReceiptsBlock from './ReceiptsBlock.vue';
 import RightsBlock from './RightsBlock.vue';
 import { SETTING_NAMES } from './settingNames.ts';
 import { useSetupStore } from './setupStore.ts';
+import LayawayBlock from './LayawayBlock.vue';
 import ShopBlock from './ShopBlock.vue';
 import StaffBlock from './StaffBlock.vue';
 import TaxesBlock from './TaxesBlock.vue';
@@ -39,6 +40,7 @@ const BLOCKS: Record<Section, Component> = {
   taxes: TaxesBlock,
   discounts: DiscountsBlock,
   returns: AfterSaleBlock,
+  layaway: LayawayBlock,
   staff: StaffBlock,
   rights: RightsBlock,
   places: PlacesBlock,

@@ -1,3 +1,4 @@
+import type { LayawaySettings } from '../../contract/promises.ts';
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
@@ -57,6 +58,7 @@ export const useSetupStore = defineStore('setup', () => {
     endPreset: (id: number) => then(write('DELETE', `/setup/discount-presets/${id}`, {})),
     setDiscountLimit: (role: Role, rate: Rate) =>
       then(write('PUT', '/setup/discount-limits', { role, rate })),
+    saveLayaway: (settings: LayawaySettings) => then(write('PUT', '/setup/layaway', settings)),
     saveAfterSale: (settings: AfterSaleSettings) => then(write('PUT', '/setup/after-sale', settings)),
     addPlace: (place: { name: string; kind: 'shop' | 'stock' }) =>
       then(write('POST', '/setup/places', place)),

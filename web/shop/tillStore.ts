@@ -38,5 +38,12 @@ export const useTillStore = defineStore('till', () => {
     return new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone }).format(at);
   }
 
-  return { facts, digits, load, money, example, time, day };
+  /** A day of the calendar, `YYYY-MM-DD`, as the shop writes it. */
+  function calendarDay(written: string): string {
+    const { locale = 'en-US' } = facts.value?.shop ?? {};
+    const format = new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeZone: 'UTC' });
+    return format.format(new Date(`${written}T00:00:00Z`));
+  }
+
+  return { facts, digits, load, money, example, time, day, calendarDay };
 });

@@ -1,58 +1,97 @@
 <script setup lang="ts">
-import { watchImmediate } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, shallowRef } from 'vue';
-import { useRouter } from 'vue-router';
-import KeyHint from '../keys/KeyHint.vue';
+import { watchDebounced, watchImmediate } from '@vueuse/core';
+import { computed, onMounted, onUnmounted } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { formatCount } from '../../core/locale.ts';
+import { PROMISE_STATES } from '../../core/promises/state.ts';
+import { wordsOf } from '../../core/words.ts';
+import type { PromiseRow } from '../../contract/promises.ts';
+import type { HeldBasket } from '../../contract/waiting.ts';
 import { useKeys } from '../keys/useKeys.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
-import { formatQuantity } from '../../core/quantity.ts';
-import { formatRate } from '../../core/rate.ts';
-import { useBasketStore } from '../sale/basketStore.ts';
-import { catalogue } from '../sale/catalogue/thread.ts';
+import ChipChoice from '../look/ChipChoice.vue';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import HeldDetail from './HeldDetail.vue';
+import PromiseDetail from './PromiseDetail.vue';
+import { usePromiseStore } from './promiseStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 
 const waiting = useWaitingStore();
-const basket = useBasketStore();
+const promises = usePromiseStore();
 const till = useTillStore();
+const notices = useNoticeStore();
+const route = useRoute();
 const router = useRouter();
+
+const SHOWN = [
+  { value: 'open' as const, words: 'All that waits' },
+  { value: 'attention' as const, words: 'Wants attention' },
+  { value: 'all' as const, words: 'Over as well' },
+];
+
+async function tell(work: Promise<unknown>): Promise<void> {
+  await work.catch((error: unknown) => notices.failed(problemWords(error)));
+}
 
 onMounted(async () => {
   waiting.looking = true;
-  await waiting.load();
-  if (!chosen.value) waiting.chosenId = waiting.held[0]?.id ?? '';
+  await tell(Promise.all([waiting.load(), promises.load()]));
+  if (!waiting.chosenId && !chosenId.value) choose(rows.value[0]?.id);
 });
 onUnmounted(() => (waiting.looking = false));
-const chosen = computed(() => waiting.held.find(({ id }) => id === waiting.chosenId));
-const full = computed(() => basket.lines.length > 0);
-/** What it would come to on this till now: offers, prices and taxes may have changed since it was held. */
-const priced = shallowRef<PricedBasket | null>(null);
-watchImmediate(chosen, async (held) => {
-  priced.value = null;
-  if (!held) return;
-  const { priced: found } = await catalogue.look(held.basket);
-  if (chosen.value?.id === held.id) priced.value = found;
-});
-const netOf = (id: string) => priced.value?.lines.find((line) => line.id === id);
+watchDebounced(
+  () => JSON.stringify(promises.filter),
+  () => void tell(promises.load()),
+  { debounce: 120 },
+);
 
-async function takeUp(): Promise<void> {
-  if (!chosen.value || full.value) return;
-  if (await waiting.takeUp(chosen.value)) await router.push('/counter');
+/** Baskets on hold that have every word that is looked for. */
+const held = computed(() => {
+  if (promises.filter.show === 'attention') return [];
+  const looked = wordsOf(promises.filter.find);
+  return waiting.held.filter((one) => {
+    const { name, number, note, basket } = one;
+    const words = wordsOf([name, number, note, ...basket.lines.map((line) => line.name)].join(' '));
+    return looked.every((begin) => words.some((word) => word.startsWith(begin)));
+  });
+});
+const promised = computed(() => promises.page?.rows ?? []);
+const rows = computed<(HeldBasket | PromiseRow)[]>(() => [...held.value, ...promised.value]);
+
+const chosenId = computed(() => String(route.params.id ?? ''));
+const chosenHeld = computed(() => waiting.held.find(({ id }) => id === waiting.chosenId));
+watchImmediate(chosenId, async (id) => {
+  const isHeld = waiting.held.some((one) => one.id === id);
+  if (isHeld) waiting.chosenId = id;
+  await tell(promises.look(isHeld || !id ? null : id));
+  if (promises.looked) waiting.chosenId = '';
+});
+
+function choose(id: string | undefined): void {
+  if (!id) return;
+  if (waiting.held.some((one) => one.id === id)) {
+    waiting.chosenId = id;
+    promises.looked = null;
+  }
+  void router.replace(`/waiting/${id}`);
 }
 
 function move(by: 1 | -1): void {
-  const at = waiting.held.findIndex(({ id }) => id === chosen.value?.id);
-  waiting.chosenId = waiting.held[Math.min(waiting.held.length - 1, Math.max(0, at + by))]?.id ?? '';
+  const at = rows.value.findIndex(({ id }) => id === (chosenHeld.value?.id ?? promises.looked?.id));
+  choose(rows.value[Math.min(rows.value.length - 1, Math.max(0, at + by))]?.id);
 }
+useKeys('waiting', { move: (_event, nth) => move(nth === 0 ? -1 : 1) });
 
-useKeys(
-  'waiting',
-  { move: (_event, nth) => move(nth === 0 ? -1 : 1), takeUp },
-  {
-    // What is being typed is not disturbed.
-    when: () => !(document.activeElement instanceof HTMLInputElement && document.activeElement.value),
-  },
-);
+/** What a promise wants, in a few words. */
+function wants(row: PromiseRow): string {
+  if (row.overdueDays > 0) return `${row.overdueDays === 1 ? '1 day' : `${row.overdueDays} days`} late`;
+  return PROMISE_STATES[row.state];
+}
+const countWords = computed(() => {
+  const count = held.value.length + (promises.page?.count ?? 0);
+  return `${formatCount(count)} ${count === 1 ? 'waits' : 'wait'}`;
+});
 </script>
 
 <template>
@@ -60,114 +99,136 @@ useKeys(
     <section class="zone" aria-labelledby="waiting-title">
       <header class="head">
         <h1 id="waiting-title" class="title">Waiting</h1>
-        <span class="soft"
-          >{{ waiting.held.length }} {{ waiting.held.length === 1 ? 'basket' : 'baskets' }}</span
-        >
+        <span class="soft">{{ countWords }}</span>
       </header>
-      <ol v-if="waiting.held.length > 0" class="scroll">
-        <li v-for="held in waiting.held" :key="held.id">
-          <button
-            type="button"
-            class="row"
-            :class="{ on: held.id === chosen?.id }"
-            :aria-current="held.id === chosen?.id || undefined"
-            @click="waiting.chosenId = held.id"
+      <div class="find">
+        <v-text-field
+          v-model="promises.filter.find"
+          label="Number, customer, goods"
+          placeholder="L-0001, mila, violin"
+          clearable
+          @click:clear="promises.filter.find = ''"
+        />
+        <ChipChoice
+          :model-value="promises.filter.show"
+          label="What is listed"
+          :options="SHOWN"
+          @update:model-value="promises.filter.show = $event ?? 'open'"
+        />
+      </div>
+      <div v-if="rows.length > 0" class="scroll rows">
+        <section v-if="held.length > 0">
+          <h2 class="label part">On hold</h2>
+          <ol>
+            <li v-for="one in held" :key="one.id">
+              <button
+                type="button"
+                class="row"
+                :class="{ on: one.id === chosenHeld?.id }"
+                :aria-current="one.id === chosenHeld?.id || undefined"
+                @click="choose(one.id)"
+              >
+                <span class="what">
+                  <b>{{ one.name || one.number }}</b>
+                  <span class="soft"
+                    >{{ one.basket.lines[0]?.name
+                    }}{{
+                      one.basket.lines.length > 1 ? ` and ${one.basket.lines.length - 1} more` : ''
+                    }}</span
+                  >
+                  <span class="soft"
+                    >{{ till.time(one.heldAt, 'full') }} · {{ one.heldBy }}, till {{ one.heldOn }}</span
+                  >
+                  <span v-if="one.forTill" class="why">for till {{ one.forTill }}</span>
+                </span>
+                <span class="num amount">{{ till.money(one.total) }}</span>
+              </button>
+            </li>
+          </ol>
+        </section>
+        <section v-if="promised.length > 0">
+          <h2 class="label part">Layaways</h2>
+          <ol>
+            <li v-for="row in promised" :key="row.id">
+              <button
+                type="button"
+                class="row"
+                :class="{ on: row.id === promises.looked?.id && !chosenHeld }"
+                :aria-current="(row.id === promises.looked?.id && !chosenHeld) || undefined"
+                @click="choose(row.id)"
+              >
+                <span class="what">
+                  <span
+                    ><b>{{ row.customer }}</b> <span class="num soft">{{ row.number }}</span></span
+                  >
+                  <span class="soft goods">{{ row.goods }}</span>
+                  <span :class="row.overdueDays > 0 ? 'bad' : row.state === 'paid' ? 'why' : 'soft'"
+                    >{{ wants(row)
+                    }}{{
+                      row.next ? ` · ${till.money(row.next.amount)} on ${till.calendarDay(row.next.day)}` : ''
+                    }}</span
+                  >
+                </span>
+                <span class="num amount">{{ till.money(Math.max(0, row.rest - row.held)) }}</span>
+              </button>
+            </li>
+          </ol>
+          <v-btn
+            v-if="promised.length < (promises.page?.count ?? 0)"
+            class="more"
+            @click="tell(promises.load(Math.ceil(promised.length / 50)))"
+            >More</v-btn
           >
-            <span class="what">
-              <b>{{ held.name || held.number }}</b>
-              <span class="soft"
-                >{{ held.basket.lines[0]?.name
-                }}{{ held.basket.lines.length > 1 ? ` and ${held.basket.lines.length - 1} more` : '' }}</span
-              >
-              <span class="soft"
-                >{{ till.time(held.heldAt, 'full') }} · {{ held.heldBy }}, till {{ held.heldOn }}</span
-              >
-              <span v-if="held.forTill" class="why">for till {{ held.forTill }}</span>
-            </span>
-            <span class="num amount">{{ till.money(held.total) }}</span>
-          </button>
-        </li>
-      </ol>
+        </section>
+      </div>
+      <div v-else-if="promises.filter.find" class="empty">
+        <b>Nothing fits</b>
+        <v-btn @click="promises.filter.find = ''">Show everything</v-btn>
+      </div>
       <div v-else class="empty">
         <b>Nothing on hold</b>
         <p>
-          Put a basket on hold at the Counter with F8 and serve the next person; it waits here for any till.
+          Put a basket on hold at the Counter with F8 and serve the next person, or set it aside for a
+          customer with F7; it waits here for any till.
         </p>
       </div>
     </section>
-    <section class="zone" aria-label="Held basket">
-      <template v-if="chosen">
-        <header class="head">
-          <h2 class="title">
-            {{ chosen.name || 'Held basket' }} <span class="num soft">{{ chosen.number }}</span>
-          </h2>
-          <span class="num title">{{ till.money(chosen.total) }}</span>
-        </header>
-        <div class="scroll preview">
-          <p v-if="chosen.basket.customer">
-            <b>{{ chosen.basket.customer.name }}</b>
-          </p>
-          <p v-if="chosen.note" class="note">{{ chosen.note }}</p>
-          <p v-if="chosen.basket.note" class="note">{{ chosen.basket.note }}</p>
-          <table>
-            <tbody>
-              <tr v-for="line in chosen.basket.lines" :key="line.id">
-                <td class="num">
-                  {{ formatQuantity(line.quantity) }}{{ line.unit === 'each' ? '' : ` ${line.unit}` }}
-                </td>
-                <td>
-                  {{ line.name }}
-                  <span v-if="line.note" class="soft why">{{ line.note }}</span>
-                  <span v-for="(record, at) in netOf(line.id)?.records" :key="at" class="soft why">
-                    {{ record.why }} <span class="num">{{ till.money(record.amount) }}</span>
-                  </span>
-                </td>
-                <td class="num right">{{ netOf(line.id) ? till.money(netOf(line.id)?.net ?? 0) : '' }}</td>
-              </tr>
-            </tbody>
-            <tfoot v-if="priced">
-              <tr v-for="tax in priced.taxes" :key="tax.rateId">
-                <td></td>
-                <td>
-                  {{ tax.name }} {{ formatRate(tax.rate) }} {{ priced.taxMode === 'inside' ? 'in it' : '' }}
-                </td>
-                <td class="num right">{{ till.money(tax.tax) }}</td>
-              </tr>
-              <tr>
-                <td></td>
-                <td><b>Total</b></td>
-                <td class="num right">
-                  <b>{{ till.money(priced.total) }}</b>
-                </td>
-              </tr>
-              <tr v-if="priced.total !== chosen.total">
-                <td></td>
-                <td colspan="2" class="soft">
-                  It was {{ till.money(chosen.total) }} when it was held: prices, offers or taxes are not the
-                  same any more.
-                </td>
-              </tr>
-            </tfoot>
-          </table>
-        </div>
-        <footer class="foot">
-          <p v-if="full" class="soft">
-            This till is ringing up something else: put it on hold first (F8 at the Counter), or finish it.
-          </p>
-          <v-btn class="go" height="56" :disabled="full" :loading="waiting.busy" @click="takeUp"
-            >Take up on this till <KeyHint of="waiting.takeUp"
-          /></v-btn>
-        </footer>
-      </template>
-      <p v-else-if="waiting.held.length > 0" class="empty">Choose a basket to see what is in it.</p>
+    <section class="zone" aria-label="What waits">
+      <HeldDetail v-if="chosenHeld" :key="chosenHeld.id" :held="chosenHeld" />
+      <PromiseDetail v-else-if="promises.looked" :key="promises.looked.id" :view="promises.looked" />
+      <p v-else-if="rows.length > 0" class="empty">Choose something to see what is in it.</p>
     </section>
   </div>
 </template>
 
 <style scoped>
+.find {
+  display: grid;
+  gap: 10px;
+  padding: 12px 18px;
+  border-bottom: var(--group);
+}
+.rows {
+  flex: 1;
+}
+.part {
+  position: sticky;
+  top: 0;
+  padding: 6px 18px;
+  background: var(--paper);
+  border-bottom: var(--hair);
+}
+.goods {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  max-width: 100%;
+}
+.more {
+  margin: 12px 18px;
+}
 ol {
   list-style: none;
-  flex: 1;
 }
 .row {
   display: grid;
@@ -195,39 +256,5 @@ ol {
 .amount {
   font-size: 18px;
   font-weight: 600;
-}
-.preview {
-  flex: 1;
-  padding: 18px 22px;
-}
-.note {
-  background: var(--yellow-wash);
-  border-left: 12px solid var(--yellow);
-  padding: 10px 14px;
-  margin-bottom: 14px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-td {
-  padding: 9px 12px 9px 0;
-  border-bottom: var(--hair);
-  font-size: 17px;
-}
-td.right {
-  padding-right: 0;
-  text-align: right;
-}
-.foot {
-  display: flex;
-  gap: 16px;
-  align-items: center;
-  padding: 14px 22px;
-  border-top: var(--rule);
-  background: var(--surface);
-}
-.foot .go {
-  margin-left: auto;
 }
 </style>

@@ -71,20 +71,24 @@ begin
     select ("comesBack"->'sale'->>'saleId')::uuid from jsonb_to_recordset(sale_data->'lines') as line ("comesBack" jsonb))
   order by id for update;
 
+  perform 1 from promise where id in (
+    select id from jsonb_to_recordset(sale_data->'promises') as changed (id uuid)) order by id for update;
+
   perform sell_values(sale_data);
 
   insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
                          note, gift, serial, bundle, age_checked, stored_value_id, taxes, return_reason, condition,
-                         return_sale, return_position)
+                         return_sale, return_position, promise_id, promise_part, promise_position)
   select new_id, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
          serial, bundle, coalesce("ageChecked", false),
          (select id from stored_value where stored_value.number = upper("storedValue"->>'number')),
          coalesce(taxes, '[]'), "comesBack"->>'reason', "comesBack"->>'condition',
-         ("comesBack"->'sale'->>'saleId')::uuid, ("comesBack"->'sale'->>'position')::smallint
+         ("comesBack"->'sale'->>'saleId')::uuid, ("comesBack"->'sale'->>'position')::smallint,
+         (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint
   from jsonb_to_recordset(sale_data->'lines') as line (
     position smallint, "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint,
     regular bigint, net bigint, records jsonb, note text, gift boolean, serial text, bundle text,
-    "ageChecked" boolean, "storedValue" jsonb, taxes jsonb, "comesBack" jsonb);
+    "ageChecked" boolean, "storedValue" jsonb, taxes jsonb, "comesBack" jsonb, promised jsonb);
 
   perform take_back(new_id, finished);
 
@@ -117,6 +121,8 @@ begin
   end if;
 
   perform pay_with_values(sale_data);
+
+  perform move_promises(sale_data);
 
   perform move_stock(sale_data);
 

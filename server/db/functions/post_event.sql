@@ -18,8 +18,7 @@ begin
   insert into account_balance as held (account, subject, balance)
   select account, subject, sum(amount)
   from ledger_entry
-  where event_id = event_number and account in ('cash', 'safe', 'bank-in-transit', 'receivable', 'store-credit',
-      'foreign-cash', 'card-clearing', 'stored-value')
+  where event_id = event_number and keeps_balance(account)
   group by account, subject
   order by account, subject
   on conflict (account, subject) do update set balance = held.balance + excluded.balance;

@@ -14,6 +14,7 @@ begin
   if sold.shift_state <> 'open' then
     raise exception 'The shift of this sale is closed.' using errcode = 'MH009';
   end if;
+  perform 1 from promise where id in (select promise_id from sale_line where sale_id = of_sale) order by id for update;
   update sale_void set state = 'done', done_at = at_time where sale_id = of_sale and state = 'begun';
   if not found then
     return;
@@ -69,6 +70,8 @@ begin
   insert into stock_level as held (item_id, place_id, quantity)
   select item_id, place_id, quantity from moved order by item_id
   on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity;
+
+  perform void_promises(of_sale, by_staff, at_time);
 
   perform give_back_offers(of_sale, at_time);
   -- What a return had given back counts as used again.

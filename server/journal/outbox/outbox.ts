@@ -20,7 +20,7 @@ const barcode = (text: string): string =>
 export function startOutbox(
   { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,
   post: PostDriver,
-  paperFor: (sql: Reader, message: OutboxMessage) => Promise<Paper>,
+  paperFor: (sql: Reader, message: OutboxMessage, now: Date) => Promise<Paper>,
 ): Outbox {
   let stopped = false;
   let running: Promise<void> = Promise.resolve();
@@ -28,7 +28,7 @@ export function startOutbox(
 
   async function send(message: OutboxMessage): Promise<void> {
     const { paper, shop } = await database.ask(async (sql) => ({
-      paper: await paperFor(sql, message),
+      paper: await paperFor(sql, message, clock.now()),
       shop: await readShop(sql),
     }));
     const { id: number, recipient: to } = message;

@@ -11,13 +11,14 @@ export interface OutboxMessage {
   saleId: string | null;
   storedValueId: number | null;
   shiftId: number | null;
+  promiseId: string | null;
 }
 
 /** What is due to be sent, the longest waiting first. */
 export function dueMessages(sql: Reader, now: Date, most: number): Promise<OutboxMessage[]> {
   return sql.query<OutboxMessage>(
     `select id, kind, recipient, subject, tries, asked_at as "askedAt", sale_id as "saleId",
-            stored_value_id as "storedValueId", shift_id as "shiftId"
+            stored_value_id as "storedValueId", shift_id as "shiftId", promise_id as "promiseId"
      from outbox where state = 'waiting' and coalesce(try_at, asked_at) <= $2 order by coalesce(try_at, asked_at), id limit $1`,
     [most, now.toISOString()],
   );
@@ -33,11 +34,15 @@ export async function nextTry(sql: Reader): Promise<string | null> {
 
 export async function addMessage(
   sql: Reader,
-  message: Omit<OutboxMessage, 'id' | 'shiftId' | 'tries' | 'askedAt'> & { shiftId?: number; at: Date },
+  message: Omit<OutboxMessage, 'id' | 'shiftId' | 'promiseId' | 'tries' | 'askedAt'> & {
+    shiftId?: number;
+    promiseId?: string;
+    at: Date;
+  },
 ): Promise<void> {
   await sql.query(
-    `insert into outbox (kind, recipient, subject, sale_id, stored_value_id, asked_at, shift_id)
-     values ($1, $2, $3, $4, $5, $6, $7)`,
+    `insert into outbox (kind, recipient, subject, sale_id, stored_value_id, asked_at, shift_id, promise_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8)`,
     [
       message.kind,
       message.recipient,
@@ -46,6 +51,7 @@ export async function addMessage(
       message.storedValueId,
       message.at.toISOString(),
       message.shiftId ?? null,
+      message.promiseId ?? null,
     ],
   );
 }

@@ -24,6 +24,7 @@ const PAPERS: Record<OpenJob['kind'], string> = {
   'gift-receipt': 'Gift receipt',
   'shift-report': 'Shift report',
   'hold-ticket': 'Ticket of a held basket',
+  layaway: 'Layaway paper',
   'drawer-opening': 'Drawer opening',
   'cash-slip': 'Cash slip',
   'drawer-only': 'Opening the drawer',

@@ -1,22 +1,11 @@
+import type { PrintKind } from '../../../core/journal/paper.ts';
 import type { Reader, Writer } from '../../db/database.ts';
 
 export interface PrintJob {
   id: number;
   tillId: number;
   tillNumber: number;
-  kind:
-    | 'receipt'
-    | 'copy'
-    | 'gift-receipt'
-    | 'shift-report'
-    | 'hold-ticket'
-    | 'drawer-opening'
-    | 'cash-slip'
-    | 'drawer-only'
-    | 'gift-card'
-    | 'void-slip'
-    | 'handover-slip'
-    | 'test-page';
+  kind: PrintKind;
   saleId: string | null;
   shiftId: number | null;
   heldId: string | null;
@@ -24,6 +13,7 @@ export interface PrintJob {
   cashMoveId: string | null;
   storedValueId: number | null;
   handoverId: string | null;
+  promiseId: string | null;
   openDrawer: boolean;
 }
 
@@ -39,13 +29,14 @@ export async function addPrintJob(
     cashMoveId?: string;
     paymentTenderId?: string;
     handoverId?: string;
+    promiseId?: string;
     openDrawer?: boolean;
     at: Date;
   },
 ): Promise<void> {
   await sql.query(
-    `insert into print_job (till_id, kind, sale_id, shift_id, held_id, opening_id, cash_move_id, open_drawer, asked_at, payment_tender_id, handover_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+    `insert into print_job (till_id, kind, sale_id, shift_id, held_id, opening_id, cash_move_id, open_drawer, asked_at, payment_tender_id, handover_id, promise_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
     [
       job.tillId,
       job.kind,
@@ -58,6 +49,7 @@ export async function addPrintJob(
       job.at.toISOString(),
       job.paymentTenderId ?? null,
       job.handoverId ?? null,
+      job.promiseId ?? null,
     ],
   );
 }
@@ -75,7 +67,7 @@ export async function nextJob(sql: Reader, tillId: number): Promise<PrintJob | u
   const [job] = await sql.query<PrintJob>(
     `select print_job.id, till_id as "tillId", till.number as "tillNumber", kind, sale_id as "saleId",
             shift_id as "shiftId", held_id as "heldId", opening_id as "openingId", cash_move_id as "cashMoveId",
-            stored_value_id as "storedValueId", handover_id as "handoverId", open_drawer as "openDrawer"
+            stored_value_id as "storedValueId", handover_id as "handoverId", print_job.promise_id as "promiseId", open_drawer as "openDrawer"
      from print_job join till on till.id = print_job.till_id
      where state = 'waiting' and till_id = $1 order by print_job.id limit 1`,
     [tillId],

@@ -77,11 +77,13 @@ export function returnable({ origin, receipt, late, way }: ReturnFacts): Returna
       unitPrice: line.unitPrice,
       quantity: line.quantity,
       net: line.net,
-      left: line.storedValue ? 0 : line.quantity - line.back.quantity,
+      left: line.noGoods ? 0 : line.quantity - line.back.quantity,
       serial: line.serial,
       // A measured unit with its own label comes back whole.
       whole: line.serial !== null || line.label,
-      why: line.storedValue ? 'Gift cards do not come back; void the sale in its shift instead.' : '',
+      why: line.noGoods
+        ? 'Gift cards and deposits do not come back; void the sale in its shift, or cancel what was promised.'
+        : '',
     })),
   };
 }
@@ -92,7 +94,7 @@ export function refundParts(
   parts: readonly ReturnedPart[],
   way: ReturnWay | 'swap',
 ): Refund[] {
-  const lines = facts.origin.lines.filter(({ storedValue }) => !storedValue);
+  const lines = facts.origin.lines.filter(({ noGoods }) => !noGoods);
   const asked = way === 'swap' ? 'share' : facts.way === 'ask' ? way : facts.way;
   const problem = returnProblem(facts.origin.sale);
   if (problem) throw new Problem('returned-meanwhile', `Sale ${facts.receipt}: ${problem}`);
@@ -120,7 +122,7 @@ function costOfKept({ origin, timezone }: ReturnFacts, parts: readonly ReturnedP
   const { sale, lines, offers, unlocked } = origin;
   const at = instant(sale.finishedAt.replace('T', ' ')).toJSDate();
   const goods = lines
-    .filter(({ storedValue }) => !storedValue)
+    .filter(({ noGoods }) => !noGoods)
     .map((line) => ({
       ...line,
       goods: { itemId: line.itemId, familyId: line.familyId ?? undefined, category: line.category },

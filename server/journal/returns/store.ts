@@ -26,8 +26,8 @@ export interface OriginLine extends SoldLine {
   taxCategoryId: number;
   unitPrice: number;
   serial: string | null;
-  /** A gift card or certificate that was sold, which cannot come back as goods. */
-  storedValue: boolean;
+  /** A gift card that was sold, or money of a promise: neither comes back as goods. */
+  noGoods: boolean;
   category: string;
   familyId: number | null;
   label: boolean;
@@ -55,7 +55,7 @@ export async function originOf(sql: Reader, saleId: string): Promise<Origin | nu
          'unit', line.unit, 'decimals', item.decimals, 'taxCategoryId', item.tax_category_id,
          'quantity', line.quantity, 'unitPrice', line.unit_price, 'regular', line.regular, 'net', line.net,
          'records', line.records, 'taxes', line.taxes, 'serial', line.serial,
-         'storedValue', line.stored_value_id is not null, 'category', category.name, 'familyId', item.family_id,
+         'noGoods', line.stored_value_id is not null or coalesce(line.promise_part <> 'goods', false), 'category', category.name, 'familyId', item.family_id,
          'label', line.records @> '[{"kind": "label-price"}]',
          'back', json_build_object(
            'quantity', line.quantity - coalesce(rest.quantity, line.quantity),

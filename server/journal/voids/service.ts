@@ -152,6 +152,7 @@ function tellOfVoid({ printing, events }: House, tillId: number, saleId: string)
   events.tell({ kind: 'sale-voided', tillId, saleId });
   events.tell({ kind: 'drawer-changed', tillId });
   events.tell({ kind: 'catalogue-changed' });
+  events.tell({ kind: 'promises-changed' });
 }
 
 /** Voids that were begun and are not finished, after a restart. */

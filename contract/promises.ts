@@ -1,0 +1,135 @@
+import { array, boolean, day, object, safe, string, whole, type InferType } from './yup.ts';
+import { INTERVALS, MOST_PARTS, type Interval, type PlanPart } from '../core/promises/plan.ts';
+import type { MoneyItem, PromisedPart, PromiseLine } from '../core/promises/promised.ts';
+import type { PromiseKind } from '../core/promises/promiseNumber.ts';
+import type { PromiseState } from '../core/promises/state.ts';
+import { recordSchema } from './returns.ts';
+
+/** What a line of a basket has to do with a promise; the server works the figures out again. */
+export const promisedSchema = object({
+  promiseId: string().uuid().required(),
+  number: string().max(20).defined(),
+  part: string<PromisedPart>().oneOf(['goods', 'deposit', 'used', 'back', 'fee']).required(),
+  position: whole().min(1),
+  figures: object({
+    unitPrice: safe().required(),
+    regular: safe().required(),
+    net: safe().required(),
+    records: array().of(recordSchema).required(),
+  })
+    .optional()
+    .default(undefined),
+});
+
+const interval = string<Interval>().oneOf(Object.keys(INTERVALS) as Interval[]);
+const parts = whole().min(1, 'At least one part.').max(MOST_PARTS, `At most ${MOST_PARTS} parts.`);
+
+/** How a layaway is paid off, as it was agreed with the customer. */
+export const layawayTermsSchema = object({
+  deposit: safe().min(0).required('How much is paid at once?'),
+  parts: parts.required(),
+  interval: interval.required(),
+  firstDay: day().required('When is the first part due?'),
+  fee: safe().min(0).required(),
+  /** The goods still have to come: nothing is set aside yet. */
+  coming: boolean().required(),
+  note: string().trim().max(200, 'A note has at most 200 characters.').defined(),
+});
+export type LayawayWanted = InferType<typeof layawayTermsSchema>;
+
+/** What the shop asks for, as it is set up. */
+export const layawayRulesSchema = object({
+  leastDeposit: safe().min(0).max(1_000_000, 'At most 100 %.').required('The least deposit is missing.'),
+  parts: parts.required('How many parts?'),
+  interval: interval.required(),
+  fee: safe().min(0).required('The fee is missing.'),
+  words: string().trim().max(500, 'At most 500 characters.').defined(),
+  /** How a fee is taxed that is kept. */
+  feeTaxCategoryId: whole().required('How is the fee taxed?'),
+});
+export type LayawaySettings = InferType<typeof layawayRulesSchema>;
+
+/** Something that happened to a promise. */
+export interface PromiseEvent {
+  at: string;
+  by: string;
+  what: string;
+  words: string;
+  /** The sale with which it happened. */
+  saleId: string | null;
+  receipt: string | null;
+  amount: number | null;
+}
+
+/** A promise in the list of what waits. */
+export interface PromiseRow {
+  id: string;
+  kind: PromiseKind;
+  number: string;
+  state: PromiseState;
+  customer: string;
+  customerId: number;
+  /** What is in it, in words. */
+  goods: string;
+  madeAt: string;
+  total: number;
+  held: number;
+  /** What the goods that are left come to, with tax. */
+  rest: number;
+  /** What is to be paid next; nothing where all is paid. */
+  next: PlanPart | null;
+  overdueDays: number;
+  place: string;
+}
+
+/** Everything about a promise. */
+export interface PromiseView extends PromiseRow {
+  note: string;
+  /** The goods are not here yet. */
+  coming: boolean;
+  fee: number;
+  madeBy: string;
+  plan: PlanPart[];
+  /** All deposits that were ever paid. */
+  paid: number;
+  due: number;
+  lines: PromiseLine[];
+  events: PromiseEvent[];
+  /** What the customer can be told by. */
+  mail: string;
+  phone: string;
+  /** What deposits and fees are rung up as. */
+  depositItem: MoneyItem;
+  feeItem: MoneyItem;
+}
+
+/** How the list of promises is asked for. */
+export const promiseQuerySchema = object({
+  show: string()
+    .oneOf(['open', 'attention', 'all'] as const)
+    .default('open'),
+  find: string().trim().max(100).default(''),
+  customer: whole(),
+  page: whole().min(0).default(0),
+});
+export type PromiseQuery = InferType<typeof promiseQuerySchema>;
+
+export interface PromisePage {
+  rows: PromiseRow[];
+  count: number;
+  /** How many want attention today, and how many are overdue. */
+  attention: number;
+}
+
+/** What came to pass with a promise, said at a till. */
+export const promiseStepSchema = object({
+  what: string()
+    .oneOf(['arrived', 'told', 'note', 'remind'] as const)
+    .required(),
+  words: string().trim().max(200, 'At most 200 characters.').defined(),
+});
+export type PromiseStep = InferType<typeof promiseStepSchema>;
+
+export const cancelPromiseSchema = object({
+  reason: string().trim().required('Say why.').max(120, 'At most 120 characters.'),
+});

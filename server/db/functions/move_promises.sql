@@ -1,0 +1,135 @@
+-- What is left of a promise, and when its next part is due, from its lines, its moves and its plan.
+create or replace function sum_promise(of_promise uuid) returns void language sql as $$
+  update promise set
+    held = moved.held, paid = moved.paid, handed = gone.handed, rest = gone.rest,
+    next_due = case when cancelled_at is null and gone.handed < units then (
+      select min(day) from (
+        select day, sum(amount) over (order by position) as until from promise_part where promise_id = of_promise) as part
+      where part.until > moved.paid) end
+  from (select coalesce(sum(amount), 0)::bigint as held,
+               coalesce(sum(amount) filter (where kind = 'deposit'), 0)::bigint
+                 - coalesce(-sum(amount) filter (where kind = 'void' and amount < 0), 0)::bigint as paid
+        from promise_move where promise_id = of_promise) as moved,
+       (select sum(handed)::bigint as handed,
+               sum(net + tax - round((net + tax)::numeric * handed / quantity))::bigint as rest
+        from promise_line where promise_id = of_promise) as gone
+  where id = of_promise
+$$;
+
+-- Sets goods of a promise aside, or lets them go again: what is set aside of each line is what is wanted from now on.
+create or replace function set_aside(of_promise uuid, wanted boolean) returns void language plpgsql as $$
+declare
+  going record;
+begin
+  for going in
+    select line.position, line.item_id, promise.place_id, line.serial,
+           case when wanted and line.stocked then line.quantity - line.handed else 0 end - line.set_aside as more
+    from promise_line as line join promise on promise.id = line.promise_id
+    where line.promise_id = of_promise order by line.item_id, line.position
+  loop
+    update promise_line set set_aside = set_aside + going.more
+    where promise_id = of_promise and position = going.position and going.more <> 0;
+    if going.more <> 0 then
+      insert into stock_level (item_id, place_id, quantity) values (going.item_id, going.place_id, 0) on conflict do nothing;
+      update stock_level set set_aside = set_aside + going.more
+      where item_id = going.item_id and place_id = going.place_id;
+    end if;
+    if going.serial is not null then
+      update serial set promise_id = case when wanted then of_promise end
+      where item_id = going.item_id and serial = going.serial and sale_id is null
+        and promise_id is not distinct from case when wanted then null else of_promise end;
+    end if;
+  end loop;
+end $$;
+
+-- What a sale does to promises: deposits that are paid, used or given back, and goods that leave. Their rows are locked
+-- before; what was cancelled or handed over meanwhile is refused.
+create or replace function move_promises(sale_data jsonb) returns void language plpgsql as $$
+declare
+  new_id uuid := (sale_data->>'id')::uuid;
+  finished timestamptz := (sale_data->>'at')::timestamptz;
+  by_staff integer := (sale_data->>'staffId')::integer;
+  going record;
+  line record;
+begin
+  for going in
+    select promise.*, changed.moves, changed.gone
+    from jsonb_to_recordset(sale_data->'promises') as changed (id uuid, moves jsonb, gone jsonb)
+    join promise using (id) order by id
+  loop
+    if going.cancelled_at is not null then
+      raise exception '%', going.number using errcode = 'MH011';
+    end if;
+    insert into promise_move (promise_id, kind, amount, sale_id, at)
+    select going.id, kind, amount, new_id, finished
+    from jsonb_to_recordset(going.moves) as move (kind text, amount bigint);
+    if going.held + coalesce((select sum(amount) from jsonb_to_recordset(going.moves) as move (amount bigint)), 0) < 0 then
+      raise exception '%', going.number using errcode = 'MH011';
+    end if;
+
+    for line in
+      select * from jsonb_to_recordset(going.gone) as gone (position smallint, quantity bigint) order by position
+    loop
+      update promise_line set handed = handed + line.quantity, set_aside = greatest(0, set_aside - line.quantity)
+      where promise_id = going.id and position = line.position and handed + line.quantity <= quantity;
+      if not found then
+        raise exception '%', going.number using errcode = 'MH011';
+      end if;
+      update stock_level as level set set_aside = level.set_aside - line.quantity
+      from promise_line as known
+      where known.promise_id = going.id and known.position = line.position and known.stocked
+        and not (going.coming and going.arrived_at is null)
+        and level.item_id = known.item_id and level.place_id = going.place_id;
+    end loop;
+
+    if exists (select 1 from sale_line where sale_id = new_id and promise_id = going.id and promise_part = 'back') then
+      perform set_aside(going.id, false);
+      update promise set cancelled_at = finished where id = going.id;
+    end if;
+    perform sum_promise(going.id);
+
+    insert into promise_event (promise_id, at, staff_id, what, words, sale_id, amount)
+    select going.id, finished, by_staff,
+           case promise_part when 'deposit' then 'Deposit paid' when 'goods' then 'Handed over' when 'used' then 'Deposit used'
+             when 'fee' then 'Fee kept' else 'Cancelled' end,
+           case promise_part when 'goods' then left(string_agg(name, ', ' order by position), 200)
+             else left(coalesce(max(note), ''), 200) end,
+           new_id, nullif(case promise_part when 'goods' then 0 else sum(net) end, 0)
+    from sale_line where sale_id = new_id and promise_id = going.id
+    group by promise_part order by promise_part <> 'deposit', promise_part <> 'goods';
+  end loop;
+end $$;
+
+-- Undoes what a sale did to promises: its money, and the goods that left, which are set aside again.
+create or replace function void_promises(of_sale uuid, by_staff integer, at_time timestamptz) returns void language plpgsql as $$
+declare
+  going record;
+  line record;
+begin
+  for going in
+    select promise.*, (select -sum(amount) from promise_move where promise_id = promise.id and sale_id = of_sale) as undone,
+           exists (select 1 from sale_line where sale_id = of_sale and promise_id = promise.id and promise_part = 'back') as opened
+    from promise where id in (select promise_id from sale_line where sale_id = of_sale and promise_id is not null)
+    order by id for update
+  loop
+    if going.held + going.undone < 0 or (going.cancelled_at is not null and not going.opened) then
+      raise exception 'The deposit was used or given back meanwhile.' using errcode = 'MH009';
+    end if;
+    insert into promise_move (promise_id, kind, amount, sale_id, at)
+    select going.id, 'void', -amount, of_sale, at_time
+    from promise_move where promise_id = going.id and sale_id = of_sale order by id;
+    if going.opened then
+      update promise set cancelled_at = null where id = going.id;
+    end if;
+    for line in
+      select promise_position, sum(quantity) as quantity from sale_line
+      where sale_id = of_sale and promise_id = going.id and promise_part = 'goods' group by 1
+    loop
+      update promise_line set handed = handed - line.quantity
+      where promise_id = going.id and position = line.promise_position;
+    end loop;
+    perform set_aside(going.id, not (going.coming and going.arrived_at is null));
+    perform sum_promise(going.id);
+    insert into promise_event (promise_id, at, staff_id, what, sale_id) values (going.id, at_time, by_staff, 'Sale voided', of_sale);
+  end loop;
+end $$;

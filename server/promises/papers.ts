@@ -1,0 +1,63 @@
+import type { Paper } from '../../core/journal/paper.ts';
+import type { ReceiptHead } from '../../core/journal/receipt.ts';
+import { currencyOf } from '../../core/payment/currency.ts';
+import { layawayMessage, layawayPaper } from '../../core/promises/layawayPaper.ts';
+import { planStanding } from '../../core/promises/plan.ts';
+import { promiseNumber } from '../../core/promises/promiseNumber.ts';
+import { businessDate, shopDay, shopTime } from '../clock.ts';
+import type { Reader } from '../db/database.ts';
+import { readShop, type ShopRow } from '../shop/store.ts';
+import { findPromise, layawaySetup, promiseLines } from './store.ts';
+
+async function read(sql: Reader, id: string) {
+  const promise = await findPromise(sql, id);
+  if (!promise) throw new Error('a promise is gone');
+  return { promise, shop: await readShop(sql), number: promiseNumber(promise.kind, promise.count) };
+}
+
+/** The paper of a layaway: goods, plan, terms, barcode. */
+export async function promisePaper(
+  sql: Reader,
+  id: string,
+  head: (shop: ShopRow) => ReceiptHead,
+): Promise<Paper> {
+  const { promise, shop, number } = await read(sql, id);
+  const { rules } = await layawaySetup(sql);
+  const { digits } = currencyOf(shop.currency);
+  return layawayPaper({
+    shop: head(shop),
+    number,
+    when: shopTime(promise.madeAt, shop),
+    by: promise.madeBy,
+    customer: promise.customer,
+    digits,
+    currency: shop.currency,
+    lines: await promiseLines(sql, id),
+    total: promise.total,
+    plan: promise.plan.map(({ day, amount }) => ({ day: shopDay(day, shop.receiptLocale), amount })),
+    fee: promise.fee,
+    coming: promise.coming && promise.arrivedAt === null,
+    note: promise.note,
+    words: rules.words,
+  });
+}
+
+/** What is sent to the customer of a promise. */
+export async function promiseMessage(
+  sql: Reader,
+  id: string,
+  head: (shop: ShopRow) => ReceiptHead,
+  now: Date,
+): Promise<Paper> {
+  const { promise, shop, number } = await read(sql, id);
+  const { next } = planStanding(promise.plan, promise.paid, businessDate(now, shop.timezone));
+  return layawayMessage({
+    shop: head(shop),
+    number,
+    customer: promise.customer,
+    digits: currencyOf(shop.currency).digits,
+    goods: promise.goods,
+    left: Math.max(0, promise.rest - promise.held),
+    next: next && { ...next, day: shopDay(next.day, shop.receiptLocale) },
+  });
+}

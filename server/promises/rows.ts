@@ -1,0 +1,44 @@
+import type { PromiseRow } from '../../contract/promises.ts';
+import { planStanding } from '../../core/promises/plan.ts';
+import { promiseNumber } from '../../core/promises/promiseNumber.ts';
+import { isOpen, promiseState } from '../../core/promises/state.ts';
+import { businessDate, iso } from '../clock.ts';
+import type { Reader } from '../db/database.ts';
+import { readShop } from '../shop/store.ts';
+import { promiseRows, type PromiseRowFacts } from './store.ts';
+
+/** The shop's calendar day, `YYYY-MM-DD`. */
+export async function shopToday(sql: Reader, at: Date): Promise<string> {
+  return businessDate(at, (await readShop(sql)).timezone);
+}
+
+/** A promise as lists show it. @param today `YYYY-MM-DD` */
+export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
+  const { id, kind, count, customer, customerId, goods, madeAt, total, held, rest, place } = row;
+  const state = promiseState(row);
+  const standing = planStanding(row.plan, row.paid, today);
+  const waits = isOpen(state) && state !== 'paid';
+  return {
+    id,
+    kind,
+    number: promiseNumber(kind, count),
+    state,
+    customer,
+    customerId,
+    goods,
+    madeAt: iso(madeAt),
+    total,
+    held,
+    rest,
+    next: waits ? standing.next : null,
+    overdueDays: waits ? standing.overdueDays : 0,
+    place,
+  };
+}
+
+/** What waits for a customer. */
+export async function promisesFor(sql: Reader, customerId: number, at: Date): Promise<PromiseRow[]> {
+  const today = await shopToday(sql, at);
+  const rows = await promiseRows(sql, { show: 'open', customer: customerId, page: 0, words: [] }, today);
+  return rows.map((row) => rowOf(row, today));
+}

@@ -1,0 +1,333 @@
+import type { PromiseEvent, PromiseQuery } from '../../contract/promises.ts';
+import type { PromiseInBasket } from '../../core/counter/promisedLines.ts';
+import type { Money } from '../../core/money.ts';
+import type { LayawayRules, PlanPart } from '../../core/promises/plan.ts';
+import type { MoneyItem, PromiseLine } from '../../core/promises/promised.ts';
+import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
+import type { PromiseFacts } from '../../core/promises/state.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+
+const LINES = `coalesce((select json_agg(json_build_object(
+    'position', line.position, 'itemId', line.item_id, 'number', line.number, 'name', line.name, 'unit', line.unit,
+    'decimals', line.decimals, 'taxCategoryId', line.tax_category_id, 'quantity', line.quantity, 'handed', line.handed,
+    'unitPrice', line.unit_price, 'regular', line.regular, 'net', line.net, 'tax', line.tax, 'records', line.records,
+    'serial', line.serial, 'note', line.note, 'gift', line.gift, 'ageChecked', line.age_checked, 'bundle', line.bundle)
+    order by line.position) from promise_line as line where line.promise_id = promise.id), '[]'::json)`;
+
+const PLAN = `coalesce((select json_agg(json_build_object('day', day, 'amount', amount) order by position)
+    from promise_part where promise_id = promise.id), '[]'::json)`;
+
+/** Which promises a basket touches, as they are now. @returns those that there are, by their id */
+export async function promisesInBasket(
+  sql: Reader,
+  ids: readonly string[],
+): Promise<Map<string, PromiseInBasket>> {
+  if (ids.length === 0) return new Map();
+  const rows = await sql.query<
+    Omit<PromiseInBasket, 'number' | 'cancelled'> & {
+      kind: PromiseKind;
+      count: number;
+      cancelledAt: string | null;
+    }
+  >(
+    `select id, kind, number as count, cancelled_at as "cancelledAt", held, rest, ${LINES} as lines,
+            coalesce((select json_agg(distinct sale_id) from promise_move where promise_id = promise.id
+              and kind = 'deposit' and not exists (select 1 from sale_void where sale_void.sale_id = promise_move.sale_id)),
+              '[]'::json) as "depositSales"
+     from promise where id = any ($1::uuid[])`,
+    [ids],
+  );
+  return new Map(
+    rows.map(({ kind, count, cancelledAt, ...row }) => [
+      row.id,
+      { ...row, number: promiseNumber(kind, count), cancelled: cancelledAt !== null },
+    ]),
+  );
+}
+
+/** A promise as it is made. */
+export interface NewPromise {
+  id: string;
+  /** The basket that it is made of. */
+  basketId: string;
+  kind: PromiseKind;
+  customerId: number;
+  placeId: number;
+  tillId: number;
+  staffId: number;
+  at: Date;
+  taxMode: string;
+  total: Money;
+  fee: Money;
+  note: string;
+  coming: boolean;
+  plan: readonly PlanPart[];
+  lines: readonly (PromiseLine & { stocked: boolean })[];
+  /** Words under which it is found, beside its number. */
+  words: readonly string[];
+}
+
+/** Stores a promise and sets its goods aside. @returns its number, counted per kind */
+export async function addPromise(sql: Writer, made: NewPromise): Promise<number> {
+  const { count } = one(
+    await sql.query<{ count: number }>(
+      'update promise_kind set next_number = next_number + 1 where name = $1 returning next_number - 1 as count',
+      [made.kind],
+    ),
+  );
+  const number = promiseNumber(made.kind, count);
+  await sql.query(
+    `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total, fee, note,
+       units, rest, coming, words, basket_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16)`,
+    [
+      made.id,
+      made.kind,
+      count,
+      made.customerId,
+      made.placeId,
+      made.tillId,
+      made.staffId,
+      made.at.toISOString(),
+      made.taxMode,
+      made.total,
+      made.fee,
+      made.note,
+      made.lines.reduce((all, { quantity }) => all + quantity, 0),
+      made.coming,
+      ['', number.toLowerCase(), String(count), ...new Set(made.words)].join(' '),
+      made.basketId,
+    ],
+  );
+  await sql.query(
+    `insert into promise_part (promise_id, position, day, amount)
+     select $1, position, (part->>'day')::date, (part->>'amount')::bigint
+     from jsonb_array_elements($2::jsonb) with ordinality as listed (part, position)`,
+    [made.id, JSON.stringify(made.plan)],
+  );
+  await sql.query(
+    `insert into promise_line (promise_id, position, item_id, number, name, unit, decimals, tax_category_id, quantity,
+       unit_price, regular, net, tax, records, serial, note, gift, age_checked, bundle, stocked)
+     select $1, position, "itemId", number, name, unit, decimals, "taxCategoryId", quantity, "unitPrice", regular, net, tax,
+       records, serial, note, gift, "ageChecked", bundle, stocked
+     from jsonb_to_recordset($2) as line (position smallint, "itemId" integer, number text, name text, unit text,
+       decimals smallint, "taxCategoryId" integer, quantity bigint, "unitPrice" bigint, regular bigint, net bigint,
+       tax bigint, records jsonb, serial text, note text, gift boolean, "ageChecked" boolean, bundle text, stocked boolean)`,
+    [made.id, JSON.stringify(made.lines)],
+  );
+  if (!made.coming) await setAside(sql, made.id, true);
+  await sumPromise(sql, made.id);
+  return count;
+}
+
+/** Sets the goods of a promise that have not left aside, or lets them go. */
+export async function setAside(sql: Writer, id: string, wanted: boolean): Promise<void> {
+  await sql.query('select set_aside($1, $2)', [id, wanted]);
+}
+
+/** Brings the kept figures of a promise up to date. */
+export async function sumPromise(sql: Writer, id: string): Promise<void> {
+  await sql.query('select sum_promise($1)', [id]);
+}
+
+/** What of some items is here and not promised, and serial numbers that are. */
+export async function availableAt(
+  sql: Reader,
+  placeId: number,
+  itemIds: readonly number[],
+): Promise<{ itemId: number; available: number; taken: string[] }[]> {
+  return sql.query(
+    `select item.id as "itemId",
+            coalesce((select quantity - set_aside from stock_level where item_id = item.id and place_id = $1), 0)::bigint as available,
+            coalesce((select json_agg(serial) from serial where item_id = item.id
+              and (promise_id is not null or sale_id is not null)), '[]'::json) as taken
+     from item where id = any ($2::integer[])`,
+    [placeId, itemIds],
+  );
+}
+
+/** A promise as it is stored, with everything that is asked of it together. */
+export interface PromiseRowFacts extends PromiseFacts {
+  id: string;
+  kind: PromiseKind;
+  count: number;
+  customerId: number;
+  customer: string;
+  mail: string;
+  phone: string;
+  placeId: number;
+  place: string;
+  madeAt: string;
+  madeBy: string;
+  total: Money;
+  fee: Money;
+  note: string;
+  goods: string;
+  plan: PlanPart[];
+}
+
+const ROW = `promise.id, promise.kind, promise.number as count, promise.customer_id as "customerId", customer.name as customer,
+  customer.mail, customer.phone, promise.place_id as "placeId", place.name as place, promise.made_at as "madeAt",
+  staff.name as "madeBy", promise.total, promise.fee, promise.note, promise.cancelled_at as "cancelledAt", promise.units,
+  promise.handed, promise.rest, promise.held, promise.paid, promise.coming, promise.arrived_at as "arrivedAt",
+  promise.told_at as "toldAt", ${PLAN} as plan,
+  (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods
+  from promise join customer on customer.id = promise.customer_id join place on place.id = promise.place_id
+  join staff on staff.id = promise.staff_id`;
+
+const OPEN = 'promise.cancelled_at is null and promise.handed < promise.units';
+/** What wants somebody's attention on a day: see `wantsAttention`. */
+const ATTENTION = (today: string) =>
+  `(promise.held >= promise.rest or promise.paid = 0 or (promise.arrived_at is not null and promise.told_at is null)
+    or promise.next_due < ${today}::date)`;
+
+const wanted = {
+  open: OPEN,
+  attention: `${OPEN} and ${ATTENTION('$1')}`,
+  all: 'true',
+} as const;
+
+export const PAGE = 50;
+
+/** Promises of which each word that is looked for begins a word: what wants attention first, then by the next due day. */
+export function promiseRows(
+  sql: Reader,
+  query: Pick<PromiseQuery, 'show' | 'page' | 'customer'> & { words: readonly string[] },
+  today: string,
+): Promise<PromiseRowFacts[]> {
+  return sql.query<PromiseRowFacts>(
+    `select ${ROW} join (
+       select id, row_number() over (order by (${OPEN}) desc, (${ATTENTION('$1')}) desc, next_due nulls first, made_at desc) as nth
+       from promise
+       where ${wanted[query.show]} and words like all ($2::text[]) and ($3::integer is null or customer_id = $3)
+       order by nth limit ${PAGE} offset $4) as listed on listed.id = promise.id
+     order by nth`,
+    [today, patterns(query.words), query.customer ?? null, query.page * PAGE],
+  );
+}
+
+const patterns = (words: readonly string[]): string[] =>
+  words.map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`);
+
+/** How many promises there are of those that are looked for, and how many want attention. */
+export async function promiseCounts(
+  sql: Reader,
+  query: Pick<PromiseQuery, 'show' | 'customer'> & { words: readonly string[] },
+  today: string,
+): Promise<{ count: number; attention: number }> {
+  return one(
+    await sql.query<{ count: number; attention: number }>(
+      `select (select count(*)::integer from promise where ${wanted[query.show]} and words like all ($2::text[])
+                 and ($3::integer is null or customer_id = $3) and $1::date is not null) as count,
+              (select count(*)::integer from promise where ${wanted.attention}) as attention`,
+      [today, patterns(query.words), query.customer ?? null],
+    ),
+  );
+}
+
+export async function findPromise(sql: Reader, id: string): Promise<PromiseRowFacts | undefined> {
+  const [row] = await sql.query<PromiseRowFacts>(`select ${ROW} where promise.id = $1`, [id]);
+  return row;
+}
+
+export async function promiseByNumber(
+  sql: Reader,
+  kind: PromiseKind,
+  count: number,
+): Promise<PromiseRowFacts | undefined> {
+  const [row] = await sql.query<PromiseRowFacts>(
+    `select ${ROW} where promise.kind = $1 and promise.number = $2`,
+    [kind, count],
+  );
+  return row;
+}
+
+export async function promiseLines(sql: Reader, id: string): Promise<PromiseLine[]> {
+  return one(
+    await sql.query<{ lines: PromiseLine[] }>(`select ${LINES} as lines from promise where id = $1`, [id]),
+  ).lines;
+}
+
+/** What happened to a promise, the latest first. */
+export function promiseEvents(sql: Reader, id: string): Promise<PromiseEvent[]> {
+  return sql.query<PromiseEvent>(
+    `select event.at, staff.name as by, what, words, event.sale_id as "saleId", event.amount,
+            (select receipt_number(till.number, sale.number) from sale join till on till.id = sale.till_id
+             where sale.id = event.sale_id) as receipt
+     from promise_event as event join staff on staff.id = event.staff_id
+     where promise_id = $1 order by event.at desc, event.id desc`,
+    [id],
+  );
+}
+
+export async function addEvent(
+  sql: Writer,
+  id: string,
+  event: { at: Date; staffId: number; what: string; words: string },
+): Promise<void> {
+  await sql.query(
+    'insert into promise_event (promise_id, at, staff_id, what, words) values ($1, $2, $3, $4, $5)',
+    [id, event.at.toISOString(), event.staffId, event.what, event.words],
+  );
+}
+
+export async function markArrived(sql: Writer, id: string, at: Date): Promise<void> {
+  await sql.query('update promise set arrived_at = $2 where id = $1', [id, at.toISOString()]);
+}
+
+export async function markTold(sql: Writer, id: string, at: Date): Promise<void> {
+  await sql.query('update promise set told_at = $2 where id = $1', [id, at.toISOString()]);
+}
+
+export async function markCancelled(sql: Writer, id: string, at: Date): Promise<void> {
+  await sql.query('update promise set cancelled_at = $2 where id = $1', [id, at.toISOString()]);
+}
+
+/** What the shop asks for, and what deposits and fees are rung up as. */
+export async function layawaySetup(
+  sql: Reader,
+): Promise<{ rules: LayawayRules; depositItem: MoneyItem; feeItem: MoneyItem }> {
+  const item = (column: string) =>
+    `(select json_build_object('itemId', id, 'number', number, 'unit', unit, 'taxCategoryId', tax_category_id)
+      from item where id = ${column})`;
+  return one(
+    await sql.query(
+      `select layaway_rules as rules, ${item('deposit_item_id')} as "depositItem", ${item('fee_item_id')} as "feeItem" from shop`,
+    ),
+  );
+}
+
+/** @param feeTaxCategoryId how the fee is taxed that is kept of a deposit */
+export async function putLayawayRules(
+  sql: Writer,
+  { feeTaxCategoryId, ...rules }: LayawayRules & { feeTaxCategoryId: number },
+): Promise<void> {
+  await sql.query('update shop set layaway_rules = $1', [JSON.stringify(rules)]);
+  await sql.query('update item set tax_category_id = $1 where id = (select fee_item_id from shop)', [
+    feeTaxCategoryId,
+  ]);
+}
+
+/** From now on deposits and fees are rung up as these items, which are not sold by themselves. */
+export async function setMoneyItems(sql: Writer, depositItemId: number, feeItemId: number): Promise<void> {
+  await sql.query('update shop set deposit_item_id = $1, fee_item_id = $2', [depositItemId, feeItemId]);
+  await sql.query('update item set active = false where id in ($1, $2)', [depositItemId, feeItemId]);
+}
+
+/** The promises that a sale touched, and what had been paid for each of them when it was finished. */
+export function promisesOfSale(
+  sql: Reader,
+  saleId: string,
+): Promise<(PromiseRowFacts & { paidThen: Money })[]> {
+  return sql.query(
+    `select ${ROW.replace(
+      'promise.id,',
+      `promise.id,
+       (select coalesce(sum(amount), 0)::bigint from promise_move where promise_id = promise.id
+          and (kind = 'deposit' or (kind = 'void' and amount < 0))
+          and id <= (select max(id) from promise_move where promise_id = promise.id and sale_id = $1)) as "paidThen",`,
+    )}
+     where promise.id in (select promise_id from sale_line where sale_id = $1) order by promise.kind, promise.number`,
+    [saleId],
+  );
+}

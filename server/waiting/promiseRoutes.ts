@@ -1,0 +1,104 @@
+import { Router, type Request } from 'express';
+import { basketSchema } from '../../contract/counter.ts';
+import {
+  cancelPromiseSchema,
+  layawayTermsSchema,
+  promiseQuerySchema,
+  promiseStepSchema,
+} from '../../contract/promises.ts';
+import { object, safe, string } from '../../contract/yup.ts';
+import type { Basket } from '../../core/counter/basket.ts';
+import type { House } from '../house.ts';
+import { Problem } from '../http/problem.ts';
+import { personWith } from '../http/session.ts';
+import { askedBy, validate, validateQuery, write } from '../http/write.ts';
+import { makeLayaway } from './layaways.ts';
+import {
+  dropPromise,
+  printPromise,
+  promiseNumbered,
+  promisePage,
+  promiseView,
+  takeStep,
+} from './promises.ts';
+
+const uuid = string().uuid().required();
+
+function idIn(request: Request): string {
+  const { id } = request.params;
+  if (!uuid.isValidSync(id)) throw new Problem('no-promise', 'There is no such layaway.');
+  return id;
+}
+
+const makeSchema = object({
+  basket: basketSchema.required(),
+  expectedTotal: safe().min(0).required(),
+  terms: layawayTermsSchema.required(),
+});
+
+/** Promises: what waits for customers, beside baskets on hold. */
+export function promiseRoutes(house: House): Router {
+  const router = Router();
+  const changed = () => house.events.tell({ kind: 'promises-changed' });
+
+  router.get('/', async (request, response) => {
+    personWith(request, 'sell');
+    const query = await validateQuery(promiseQuerySchema, request);
+    response.json(await house.database.ask((sql) => promisePage(sql, query, house.clock.now())));
+  });
+
+  router.get('/numbered/:number', async (request, response) => {
+    personWith(request, 'sell');
+    const { number } = request.params;
+    response.json(await house.database.ask((sql) => promiseNumbered(sql, number, house.clock.now())));
+  });
+
+  // The key becomes the id of the layaway: asking again finds it made.
+  router.post('/layaways', async (request, response) => {
+    const person = personWith(request, 'sell');
+    const { basket, expectedTotal, terms } = await validate(makeSchema, request);
+    const asked = askedBy(request, { basket, expectedTotal, terms });
+    response.json(
+      await makeLayaway(house, person, { basket: basket as Basket, expectedTotal, terms }, asked),
+    );
+  });
+
+  router.get('/:id', async (request, response) => {
+    personWith(request, 'sell');
+    const id = idIn(request);
+    response.json(await house.database.ask((sql) => promiseView(sql, id, house.clock.now())));
+  });
+
+  router.post(
+    '/:id/steps',
+    write(house, 'sell', promiseStepSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(() => {
+        changed();
+        house.outbox.wake();
+        house.events.tell({ kind: 'catalogue-changed' });
+      });
+      return takeStep(sql, person, idIn(request), body, house.clock.now());
+    }),
+  );
+
+  router.post(
+    '/:id/cancelled',
+    write(house, 'sell', cancelPromiseSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(() => {
+        changed();
+        house.events.tell({ kind: 'catalogue-changed' });
+      });
+      return dropPromise(sql, person, idIn(request), body.reason, house.clock.now());
+    }),
+  );
+
+  router.post(
+    '/:id/printed',
+    write(house, 'sell', null, async ({ sql, person, request, afterwards }) => {
+      afterwards(() => house.printing.wake());
+      await printPromise(sql, person, idIn(request), house.clock.now());
+    }),
+  );
+
+  return router;
+}

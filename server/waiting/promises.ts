@@ -1,0 +1,164 @@
+import type { PromisePage, PromiseQuery, PromiseStep, PromiseView } from '../../contract/promises.ts';
+import type { Person } from '../../contract/staff.ts';
+import { planStanding } from '../../core/promises/plan.ts';
+import { parsePromiseNumber, promiseNumber } from '../../core/promises/promiseNumber.ts';
+import { isOpen, promiseState } from '../../core/promises/state.ts';
+import { wordsOf } from '../../core/words.ts';
+import { iso } from '../clock.ts';
+import type { Reader, Writer } from '../db/database.ts';
+import { takeLocks } from '../db/locks.ts';
+import { fieldProblem, Problem } from '../http/problem.ts';
+import { addMessage } from '../journal/outbox/store.ts';
+import { addPrintJob } from '../journal/printing/store.ts';
+import { rowOf, shopToday } from '../promises/rows.ts';
+import * as store from '../promises/store.ts';
+
+/** Promises that are looked for, what wants attention first, a page at a time. */
+export async function promisePage(sql: Reader, query: PromiseQuery, at: Date): Promise<PromisePage> {
+  const today = await shopToday(sql, at);
+  const wanted = { ...query, words: wordsOfSearch(query.find) };
+  const rows = await store.promiseRows(sql, wanted, today);
+  return { rows: rows.map((row) => rowOf(row, today)), ...(await store.promiseCounts(sql, wanted, today)) };
+}
+
+/** A number stays whole: its dash would part it. */
+const wordsOfSearch = (find: string): string[] =>
+  parsePromiseNumber(find) ? [find.trim().toLowerCase()] : wordsOf(find);
+
+/** Everything about a promise. @throws Problem 404 */
+export async function promiseView(sql: Reader, id: string, at: Date): Promise<PromiseView> {
+  return viewOf(sql, await store.findPromise(sql, id), at);
+}
+
+/** The same, by the number that stands on its paper. @throws Problem 404 */
+export async function promiseNumbered(sql: Reader, number: string, at: Date): Promise<PromiseView> {
+  const known = parsePromiseNumber(number);
+  return viewOf(sql, known ? await store.promiseByNumber(sql, known.kind, known.count) : undefined, at);
+}
+
+const noPromise = (): Problem => new Problem('no-promise', 'There is no such layaway.');
+
+async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: Date): Promise<PromiseView> {
+  if (!row) throw noPromise();
+  const today = await shopToday(sql, at);
+  const { depositItem, feeItem } = await store.layawaySetup(sql);
+  const { note, fee, madeBy, plan, paid, mail, phone } = row;
+  return {
+    ...rowOf(row, today),
+    note,
+    coming: row.coming && row.arrivedAt === null,
+    fee,
+    madeBy,
+    plan,
+    paid,
+    mail,
+    phone,
+    due: planStanding(plan, paid, today).due,
+    lines: await store.promiseLines(sql, row.id),
+    events: (await store.promiseEvents(sql, row.id)).map((event) => ({ ...event, at: iso(event.at) })),
+    depositItem,
+    feeItem,
+  };
+}
+
+async function lockPromise(sql: Writer, id: string): Promise<store.PromiseRowFacts> {
+  await takeLocks(sql, { promises: [id] });
+  const promise = await store.findPromise(sql, id);
+  if (!promise) throw noPromise();
+  return promise;
+}
+
+/** What each step is called in the history. */
+const STEP_WORDS: Readonly<Record<PromiseStep['what'], string>> = {
+  arrived: 'Goods arrived',
+  told: 'Customer told',
+  note: 'Note',
+  remind: 'Reminder sent',
+};
+
+/**
+ * Notes what came to pass with a promise: goods arrived (they are set aside from then on), the customer was told, a
+ * reminder goes out, or a note. @throws Problem 404, 409, 422
+ */
+export async function takeStep(
+  sql: Writer,
+  { staffId }: Person,
+  id: string,
+  { what, words }: PromiseStep,
+  at: Date,
+): Promise<PromiseView> {
+  const promise = await lockPromise(sql, id);
+  if (!isOpen(promiseState(promise))) {
+    throw new Problem('promise-changed', 'Nothing waits here any more.');
+  }
+  let said = words;
+  if (what === 'arrived') await arrive(sql, promise, at);
+  if (what === 'note' && !words) throw fieldProblem('words', 'Type the note.');
+  if (what === 'told') {
+    if (!words) throw fieldProblem('words', 'How? For example: by telephone.');
+    await store.markTold(sql, id, at);
+  }
+  if (what === 'remind') {
+    said = await remind(sql, promise, at);
+    if (promise.arrivedAt !== null || promise.held >= promise.rest) await store.markTold(sql, id, at);
+  }
+  await store.addEvent(sql, id, { at, staffId, what: STEP_WORDS[what], words: said });
+  return promiseView(sql, id, at);
+}
+
+async function arrive(
+  sql: Writer,
+  { id, coming, arrivedAt }: store.PromiseRowFacts,
+  at: Date,
+): Promise<void> {
+  if (!coming || arrivedAt !== null) {
+    throw new Problem('promise-changed', 'The goods are here and set aside already.');
+  }
+  await store.markArrived(sql, id, at);
+  await store.setAside(sql, id, true);
+}
+
+/** Sends the customer word of what is due, or that the goods are ready. @returns where to */
+async function remind(sql: Writer, promise: store.PromiseRowFacts, at: Date): Promise<string> {
+  const to = promise.mail || promise.phone;
+  if (!to) {
+    throw fieldProblem('words', `${promise.customer} has neither a mail address nor a telephone number.`);
+  }
+  await addMessage(sql, {
+    kind: promise.mail ? 'mail' : 'text',
+    recipient: to,
+    subject: `${promiseNumber(promise.kind, promise.count)} waits for you`,
+    saleId: null,
+    storedValueId: null,
+    promiseId: promise.id,
+    at,
+  });
+  return to;
+}
+
+/** Gives up a promise that nothing was paid for. @throws Problem 409 where a deposit has to go back first */
+export async function dropPromise(
+  sql: Writer,
+  { staffId }: Person,
+  id: string,
+  reason: string,
+  at: Date,
+): Promise<PromiseView> {
+  const promise = await lockPromise(sql, id);
+  if (!isOpen(promiseState(promise))) throw new Problem('promise-changed', 'Nothing waits here any more.');
+  if (promise.held > 0) {
+    throw new Problem('promise-changed', 'A deposit is held: it goes back at the Counter.');
+  }
+  await store.setAside(sql, id, false);
+  await store.markCancelled(sql, id, at);
+  await store.sumPromise(sql, id);
+  await store.addEvent(sql, id, { at, staffId, what: 'Cancelled', words: reason });
+  return promiseView(sql, id, at);
+}
+
+/** Prints the paper of a promise once more. @throws Problem 404 */
+export async function printPromise(sql: Writer, { tillId }: Person, id: string, at: Date): Promise<void> {
+  const promise = await store.findPromise(sql, id);
+  if (!promise) throw noPromise();
+  await addPrintJob(sql, { tillId, kind: 'layaway', promiseId: id, at });
+}

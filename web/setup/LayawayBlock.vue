@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { reactive } from 'vue';
+import type { SetupFacts } from '../../contract/setup.ts';
+import { INTERVALS, type Interval } from '../../core/promises/plan.ts';
+import CountField from '../look/CountField.vue';
+import MoneyField from '../look/MoneyField.vue';
+import RateField from '../look/RateField.vue';
+import { useAttempt } from '../notices/attempt.ts';
+import { useSetupStore } from './setupStore.ts';
+
+const { facts } = defineProps<{ facts: SetupFacts }>();
+
+const setup = useSetupStore();
+const { wrong, attempt } = useAttempt();
+const { parts, ...rest } = facts.layaway;
+const form = reactive({ ...rest, parts: parts as number | null });
+const INTERVAL_CHOICES = (Object.keys(INTERVALS) as Interval[]).map((value) => ({
+  value,
+  title: INTERVALS[value],
+}));
+
+async function save(): Promise<void> {
+  wrong.value = {
+    ...(Number.isNaN(form.leastDeposit) && { leastDeposit: 'Type a rate from 0 to 100 %.' }),
+    ...(Number.isNaN(form.fee) && { fee: 'Type an amount.' }),
+    ...(!form.parts && { parts: 'How many parts?' }),
+  };
+  if (Object.keys(wrong.value).length > 0 || !form.parts) return;
+  await attempt(setup.saveLayaway({ ...form, parts: form.parts }), 'Layaways are set.');
+}
+</script>
+
+<template>
+  <section class="block" aria-labelledby="layaway-title">
+    <h2 id="layaway-title" class="title">Layaways</h2>
+    <form novalidate @submit.prevent="save">
+      <div class="fields">
+        <RateField v-model="form.leastDeposit" label="Least deposit" :wrong="wrong.leastDeposit" />
+        <CountField v-model="form.parts" label="Parts" :wrong="wrong.parts" />
+        <v-select v-model="form.interval" :items="INTERVAL_CHOICES" label="A part is due" />
+        <MoneyField v-model="form.fee" label="Fee for cancelling" :wrong="wrong.fee" />
+        <v-select
+          v-model="form.feeTaxCategoryId"
+          :items="facts.taxCategories"
+          item-title="name"
+          item-value="id"
+          label="The fee is taxed as"
+          :error-messages="wrong.feeTaxCategoryId"
+        />
+        <v-textarea
+          v-model="form.words"
+          label="Terms on the paper of a layaway"
+          rows="3"
+          maxlength="500"
+          :error-messages="wrong.words"
+        />
+      </div>
+      <v-btn class="go" type="submit">Save</v-btn>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: 14px;
+  justify-items: start;
+}
+.fields {
+  width: 100%;
+}
+</style>

@@ -1,0 +1,207 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import type { PromiseStep, PromiseView } from '../../contract/promises.ts';
+import { formatQuantity, ONE } from '../../core/quantity.ts';
+import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
+import KeyHint from '../keys/KeyHint.vue';
+import { useKeys } from '../keys/useKeys.ts';
+import { useAttempt } from '../notices/attempt.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { usePromiseStore, type PromiseWork } from './promiseStore.ts';
+
+const { view } = defineProps<{ view: PromiseView }>();
+
+const promises = usePromiseStore();
+const till = useTillStore();
+const router = useRouter();
+const { wrong, attempt } = useAttempt();
+const open = computed(() => isOpen(view.state));
+const left = computed(() => Math.max(0, view.rest - view.held));
+const words = ref('');
+
+async function atCounter(what?: PromiseWork): Promise<void> {
+  await router.push('/counter');
+  await promises.open(view, what);
+}
+
+async function step(what: PromiseStep['what'], done: string): Promise<void> {
+  if (await attempt(promises.takeStep(view.id, { what, words: words.value }), done)) words.value = '';
+}
+
+useKeys(
+  'waiting',
+  { takeUp: () => (open.value ? atCounter() : false) },
+  { when: () => !(document.activeElement instanceof HTMLInputElement && document.activeElement.value) },
+);
+</script>
+
+<template>
+  <header class="head">
+    <h2 class="title">
+      {{ view.customer }} <span class="num soft">{{ view.number }}</span>
+    </h2>
+    <b class="state" :class="{ bad: view.overdueDays > 0 }">{{
+      view.overdueDays > 0
+        ? `${view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days`} late`
+        : PROMISE_STATES[view.state]
+    }}</b>
+  </header>
+  <div class="scroll detail">
+    <p v-if="view.note" class="note">{{ view.note }}</p>
+    <dl class="facts">
+      <dt>Paid and held</dt>
+      <dd class="num">{{ till.money(view.held) }}</dd>
+      <dt>Left to pay</dt>
+      <dd class="num">
+        <b>{{ till.money(left) }}</b>
+      </dd>
+      <template v-if="view.next">
+        <dt>Next, on {{ till.calendarDay(view.next.day) }}</dt>
+        <dd class="num">{{ till.money(view.next.amount) }}</dd>
+      </template>
+    </dl>
+    <table>
+      <caption class="label">
+        Goods,
+        {{
+          view.place
+        }}
+      </caption>
+      <tbody>
+        <tr v-for="line in view.lines" :key="line.position">
+          <td class="num">{{ line.quantity === ONE ? '' : formatQuantity(line.quantity) }}</td>
+          <td>
+            {{ line.name }} <span v-if="line.serial" class="num soft">No. {{ line.serial }}</span>
+            <span v-for="(record, at) in line.records" :key="at" class="soft why">
+              {{ record.why }} <span class="num">{{ till.money(record.amount) }}</span>
+            </span>
+            <span v-if="line.handed > 0" class="soft">{{
+              line.handed >= line.quantity ? 'handed over' : `${formatQuantity(line.handed)} handed over`
+            }}</span>
+          </td>
+          <td class="num right">{{ till.money(line.net + line.tax) }}</td>
+        </tr>
+        <tr>
+          <td></td>
+          <td><b>Total with tax</b></td>
+          <td class="num right">
+            <b>{{ till.money(view.total) }}</b>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <div v-if="open" class="saying">
+      <v-text-field
+        v-model="words"
+        label="What was said or done"
+        :error-messages="wrong.words"
+        maxlength="200"
+        @keydown.enter.prevent="step('note', 'Noted.')"
+      />
+      <div class="acts">
+        <v-btn v-if="view.coming" @click="step('arrived', 'Set aside.')">Goods arrived</v-btn>
+        <v-btn @click="step('told', 'Noted.')">Customer was told</v-btn>
+        <v-btn @click="step('remind', 'The message is on its way.')">Send a message</v-btn>
+        <v-btn @click="step('note', 'Noted.')">Note it</v-btn>
+      </div>
+    </div>
+    <table>
+      <caption class="label">
+        What happened
+      </caption>
+      <tbody>
+        <tr v-for="(event, at) in view.events" :key="at">
+          <td class="soft when">{{ till.time(event.at, 'full') }}</td>
+          <td>
+            {{ event.what }}
+            <span class="soft">{{ [event.words, event.by].filter(Boolean).join(' · ') }}</span>
+            <router-link v-if="event.saleId" :to="`/journal/${event.saleId}`" class="num receipt">{{
+              event.receipt
+            }}</router-link>
+          </td>
+          <td class="num right">{{ event.amount === null ? '' : till.money(event.amount) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <table>
+      <caption class="label">
+        Plan
+      </caption>
+      <tbody>
+        <tr v-for="part in view.plan" :key="part.day">
+          <td>{{ till.calendarDay(part.day) }}</td>
+          <td class="num right">{{ till.money(part.amount) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+  <footer class="foot">
+    <v-btn @click="promises.print(view)">Print its paper</v-btn>
+    <v-btn v-if="open" class="stop" @click="atCounter('cancel')">Cancel it</v-btn>
+    <v-btn v-if="open && left > 0" @click="atCounter('hand-over')">Hand over</v-btn>
+    <v-btn v-if="open" class="go" height="56" @click="atCounter()"
+      >{{ left > 0 ? 'Take a deposit' : 'Hand over' }} <KeyHint of="waiting.takeUp"
+    /></v-btn>
+  </footer>
+</template>
+
+<style scoped>
+.detail {
+  flex: 1;
+  padding: 16px 22px;
+  display: grid;
+  gap: 18px;
+  align-content: start;
+}
+.note {
+  background: var(--yellow-wash);
+  border-left: 12px solid var(--yellow);
+  padding: 10px 14px;
+}
+.state {
+  border: 1.5px solid currentcolor;
+  padding: 2px 8px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+caption {
+  text-align: left;
+  padding-bottom: 4px;
+}
+td {
+  padding: 8px 12px 8px 0;
+  border-bottom: var(--hair);
+  vertical-align: top;
+}
+td.right {
+  padding-right: 0;
+  text-align: right;
+}
+.receipt {
+  color: inherit;
+  margin-left: 8px;
+}
+.when {
+  white-space: nowrap;
+  font-size: 14px;
+}
+.saying {
+  display: grid;
+  gap: 10px;
+}
+.foot {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: center;
+  padding: 14px 22px;
+  border-top: var(--rule);
+  background: var(--surface);
+}
+.foot .go {
+  margin-left: auto;
+}
+</style>

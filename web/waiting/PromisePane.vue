@@ -1,0 +1,224 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue';
+import { parseMoney, plainMoney } from '../../core/money.ts';
+import { formatQuantity, parseQuantity, type Quantity } from '../../core/quantity.ts';
+import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
+import BigField from '../look/BigField.vue';
+import ChipChoice from '../look/ChipChoice.vue';
+import FormPanel from '../look/FormPanel.vue';
+import UsualWords from '../look/UsualWords.vue';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { usePromiseStore, type PromiseWork } from './promiseStore.ts';
+
+const promises = usePromiseStore();
+const work = useBasketWorkStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const view = computed(() => promises.atCounter);
+const left = computed(() => Math.max(0, (view.value?.rest ?? 0) - (view.value?.held ?? 0)));
+const open = computed(() => view.value !== null && isOpen(view.value.state));
+
+const WORKS = computed(() =>
+  [
+    { value: 'pay' as const, words: 'Take a deposit' },
+    { value: 'hand-over' as const, words: 'Hand over' },
+    { value: 'cancel' as const, words: 'Cancel it' },
+  ].filter(({ value }) => value !== 'pay' || left.value > 0),
+);
+
+const amount = ref('');
+const fee = ref('');
+const reason = ref('');
+const wrong = ref<{ amount?: string; fee?: string; reason?: string; whole?: string }>({});
+const quantities = reactive<Record<number, string>>({});
+const REASONS = ['No longer wanted', 'Found elsewhere', 'Cannot be paid off'];
+
+watch(
+  view,
+  (now) => {
+    if (!now) return;
+    amount.value = plainMoney(Math.min(left.value, now.due || now.next?.amount || left.value), till.digits);
+    fee.value = plainMoney(Math.min(now.fee, now.held), till.digits);
+    for (const { position, quantity, handed } of now.lines)
+      quantities[position] = formatQuantity(quantity - handed);
+  },
+  { immediate: true },
+);
+
+const panel = ref<InstanceType<typeof FormPanel>>();
+const doneWords = computed(() => {
+  if (!open.value) return '';
+  if (promises.doing === 'pay') return 'To the basket';
+  if (promises.doing === 'hand-over') return 'Hand over';
+  return (view.value?.held ?? 0) > 0 ? 'Give the deposit back' : 'Cancel it';
+});
+
+function choose(what: PromiseWork | null): void {
+  promises.doing = what ?? 'pay';
+  wrong.value = {};
+  void panel.value?.focusFirst();
+}
+
+/** How many of which line leave; nothing where something typed is no quantity. */
+function wanted(): Map<number, Quantity> | null {
+  const found = new Map<number, Quantity>();
+  for (const { position, quantity, handed, decimals } of view.value?.lines ?? []) {
+    const typed = parseQuantity(quantities[position] || '0', decimals);
+    if (typed === null || typed < 0 || typed > quantity - handed) return null;
+    if (typed > 0) found.set(position, typed);
+  }
+  return found;
+}
+
+async function accept(): Promise<void> {
+  const now = view.value;
+  if (!now) return;
+  wrong.value = {};
+  if (promises.doing === 'pay') {
+    const paid = parseMoney(amount.value, till.digits);
+    if (paid === null || paid <= 0)
+      wrong.value = { amount: `Type an amount, for example ${till.example(20)}.` };
+    else if (paid > left.value) wrong.value = { amount: `Only ${till.money(left.value)} is left to pay.` };
+    else await promises.bringDeposit(now, paid);
+  } else if (promises.doing === 'hand-over') {
+    const goods = wanted();
+    if (!goods) wrong.value = { whole: 'Type how many leave: not more than are left.' };
+    else if (goods.size === 0) wrong.value = { whole: 'Nothing leaves: type how many.' };
+    else await promises.bringGoods(now, goods);
+  } else await cancel();
+  if (Object.keys(wrong.value).length > 0) void panel.value?.focusWrong();
+}
+
+async function cancel(): Promise<void> {
+  const now = view.value;
+  if (!now) return;
+  const why = reason.value.trim();
+  const kept = parseMoney(fee.value || '0', till.digits);
+  if (!why) wrong.value = { reason: 'Say why: it is printed.' };
+  else if (now.held === 0) {
+    try {
+      await promises.drop(now.id, why);
+      notices.say(`${now.number} is cancelled: its goods can be sold again.`);
+      work.leave();
+    } catch (error) {
+      wrong.value = { whole: problemWords(error) };
+    }
+  } else if (kept === null || kept < 0 || kept > now.held)
+    wrong.value = { fee: `At most ${till.money(now.held)}.` };
+  else await promises.bringBack(now, kept, why);
+}
+</script>
+
+<template>
+  <FormPanel
+    v-if="view"
+    ref="panel"
+    :title="`Layaway ${view.number}`"
+    :done="doneWords"
+    leave="Back"
+    :wrong="wrong.whole"
+    @accept="accept"
+    @leave="work.leave()"
+  >
+    <p>
+      <b>{{ view.customer }}</b> · {{ PROMISE_STATES[view.state] }}
+      <span v-if="view.overdueDays > 0" class="bad">
+        {{ view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days` }} late</span
+      >
+    </p>
+    <p v-if="view.note" class="note">{{ view.note }}</p>
+    <dl class="facts sums">
+      <dt>Paid and held</dt>
+      <dd class="num">{{ till.money(view.held) }}</dd>
+      <dt>Left to pay</dt>
+      <dd class="num">
+        <b>{{ till.money(left) }}</b>
+      </dd>
+    </dl>
+    <template v-if="open">
+      <ChipChoice
+        :model-value="promises.doing"
+        label="What is done"
+        :options="WORKS"
+        @update:model-value="choose"
+      />
+      <BigField
+        v-if="promises.doing === 'pay'"
+        id="promise-amount"
+        v-model="amount"
+        label="How much"
+        kind="figure"
+        :wrong="wrong.amount"
+      />
+      <template v-else-if="promises.doing === 'hand-over'">
+        <label
+          v-for="line in view.lines"
+          :key="line.position"
+          class="goods"
+          :class="{ gone: line.handed >= line.quantity }"
+        >
+          <span
+            >{{ line.name }} <span v-if="line.serial" class="num soft">No. {{ line.serial }}</span
+            ><span v-if="line.handed > 0" class="soft">
+              {{ formatQuantity(line.handed) }} of {{ formatQuantity(line.quantity) }} handed over</span
+            ></span
+          >
+          <input
+            v-if="line.handed < line.quantity"
+            v-model="quantities[line.position]"
+            class="num"
+            inputmode="decimal"
+            autocomplete="off"
+            :aria-label="`How many of ${line.name}`"
+          />
+        </label>
+      </template>
+      <template v-else>
+        <BigField id="promise-reason" v-model="reason" label="Why" maxlength="120" :wrong="wrong.reason" />
+        <UsualWords v-model="reason" :words="REASONS" />
+        <BigField
+          v-if="view.held > 0"
+          id="promise-fee"
+          v-model="fee"
+          label="Fee that is kept"
+          kind="figure"
+          :wrong="wrong.fee"
+        />
+      </template>
+    </template>
+  </FormPanel>
+</template>
+
+<style scoped>
+.sums {
+  grid-template-columns: 1fr auto;
+}
+.note {
+  background: var(--yellow-wash);
+  border-left: 8px solid var(--yellow);
+  padding: 6px 10px;
+}
+.goods {
+  display: grid;
+  grid-template-columns: 1fr 84px;
+  gap: 10px;
+  align-items: center;
+  padding: 6px 0;
+  border-bottom: var(--hair);
+}
+.goods input {
+  height: 44px;
+  padding: 0 10px;
+  border: var(--group);
+  background: var(--surface);
+  color: var(--ink);
+  font-size: 18px;
+  text-align: right;
+}
+.gone {
+  color: var(--soft);
+}
+</style>

@@ -1,0 +1,174 @@
+import { defineStore } from 'pinia';
+import { v4 as newId } from 'uuid';
+import { reactive, ref, shallowRef } from 'vue';
+import type { StoredBasket } from '../../contract/counter.ts';
+import type { LayawayWanted, PromisePage, PromiseStep, PromiseView } from '../../contract/promises.ts';
+import { putPromised, type BasketLine } from '../../core/counter/basket.ts';
+import { cancelLines, depositUsed, goodsLines, moneyLine } from '../../core/counter/promiseBasket.ts';
+import { dueOf } from '../../core/counter/promisedLines.ts';
+import type { Money } from '../../core/money.ts';
+import type { Quantity } from '../../core/quantity.ts';
+import { read, writeSurely } from '../net/api.ts';
+import { hear } from '../net/houseEvents.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { catalogue } from '../sale/catalogue/thread.ts';
+import { useRingUpStore } from '../sale/ringUpStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+
+/** What the Counter does with a promise: takes a deposit, hands goods over, or gives it up. */
+export type PromiseWork = 'pay' | 'hand-over' | 'cancel';
+
+/** Which promises are listed. */
+export interface PromiseFilter {
+  show: 'open' | 'attention' | 'all';
+  find: string;
+}
+
+/** Things promised to customers: the list of them, one that is looked at, and what a till does with it. */
+export const usePromiseStore = defineStore('promise', () => {
+  const basket = useBasketStore();
+  const work = useBasketWorkStore();
+  const ringUp = useRingUpStore();
+  const notices = useNoticeStore();
+  const till = useTillStore();
+  const filter = reactive<PromiseFilter>({ show: 'open', find: '' });
+  const page = shallowRef<PromisePage | null>(null);
+  /** How many want attention today. */
+  const attention = ref(0);
+  /** The one that is looked at under Waiting. */
+  const looked = shallowRef<PromiseView | null>(null);
+  /** The one that the Counter deals with, and how. */
+  const atCounter = shallowRef<PromiseView | null>(null);
+  const doing = ref<PromiseWork>('pay');
+
+  /** @param at the page, from 0 */
+  async function load(at = 0): Promise<void> {
+    const { show, find } = filter;
+    const asked = `/waiting/promises?show=${show}&find=${encodeURIComponent(find)}&page=${at}`;
+    const found = await read<PromisePage>(asked);
+    attention.value = found.attention;
+    if (filter.show !== show || filter.find !== find) return;
+    const before = at === 0 ? [] : (page.value?.rows ?? []);
+    page.value = { ...found, rows: [...before, ...found.rows] };
+  }
+
+  const readOne = (id: string) => read<PromiseView>(`/waiting/promises/${id}`);
+
+  async function look(id: string | null): Promise<void> {
+    if (id === null) looked.value = null;
+    else looked.value = await readOne(id);
+  }
+
+  function follow(): () => void {
+    return hear((event) => {
+      if (event.kind !== 'connected' && event.kind !== 'promises-changed') return;
+      void load().catch(() => {});
+      if (looked.value) void look(looked.value.id).catch(() => {});
+    });
+  }
+
+  let making: { key: string; of: string } | undefined;
+
+  /** Sets the goods of the basket aside. @returns the number of the layaway; its deposit is on the till */
+  async function make(terms: LayawayWanted): Promise<string> {
+    await ringUp.caughtUp();
+    const asked = { basket: basket.basket, expectedTotal: basket.total, terms };
+    // One key for one basket and one set of terms: pressing twice makes one layaway.
+    const of = JSON.stringify(asked);
+    if (making?.of !== of) making = { key: newId(), of };
+    const made = await writeSurely<{ number: string; stored: StoredBasket | null }>(
+      'POST',
+      '/waiting/promises/layaways',
+      asked,
+      making.key,
+    );
+    making = undefined;
+    if (made.stored) await basket.continueWith(made.stored);
+    else await basket.startAfresh();
+    return made.number;
+  }
+
+  /** Opens a promise at the Counter; what is most likely to be done with it stands there. */
+  async function open(view: PromiseView, what?: PromiseWork): Promise<void> {
+    atCounter.value = view;
+    doing.value = what ?? (view.held >= view.rest ? 'hand-over' : 'pay');
+    await ringUp.caughtUp();
+    work.begin('promise');
+  }
+
+  /** The promise that stands on a paper. */
+  const numbered = (number: string) =>
+    read<PromiseView>(`/waiting/promises/numbered/${encodeURIComponent(number)}`);
+
+  /** Brings what a promise is about to do into the basket. @returns whether it is there */
+  async function bring(view: PromiseView, lines: readonly BasketLine[]): Promise<boolean> {
+    if (!basket.readyForGoods(view.number)) return false;
+    const { customerId: id, customer: name } = view;
+    const now = basket.basket;
+    await basket.change({ ...putPromised(now, lines), customer: now.customer ?? { id, name } });
+    work.leave();
+    return true;
+  }
+
+  const bringDeposit = (view: PromiseView, amount: Money) =>
+    bring(view, [moneyLine(view, 'deposit', amount, newId)]);
+
+  /** Goods that leave, with as much of the deposit as can be used for them. @param wanted how many of which line */
+  async function bringGoods(view: PromiseView, wanted: ReadonlyMap<number, Quantity>): Promise<boolean> {
+    const goods = goodsLines(view, wanted, newId);
+    const { priced } = await catalogue.look({
+      ...basket.basket,
+      id: newId(),
+      lines: goods,
+      discounts: undefined,
+    });
+    const due = dueOf(goods, priced, () => true);
+    const used = depositUsed(view, wanted, due, till.facts?.layaway.leastDeposit ?? 0);
+    return bring(view, [...goods, ...(used > 0 ? [moneyLine(view, 'used', 0 - used, newId)] : [])]);
+  }
+
+  const bringBack = (view: PromiseView, fee: Money, reason: string) =>
+    bring(view, cancelLines(view, fee, reason, newId));
+
+  function changed(view: PromiseView): PromiseView {
+    if (looked.value?.id === view.id) looked.value = view;
+    if (atCounter.value?.id === view.id) atCounter.value = view;
+    return view;
+  }
+
+  /** Notes what came to pass with a promise. */
+  const takeStep = async (id: string, step: PromiseStep) =>
+    changed(await writeSurely<PromiseView>('POST', `/waiting/promises/${id}/steps`, step));
+
+  /** Gives up a promise that nothing is held for. */
+  const drop = async (id: string, reason: string) =>
+    changed(await writeSurely<PromiseView>('POST', `/waiting/promises/${id}/cancelled`, { reason }));
+
+  async function print({ id, number }: PromiseView): Promise<void> {
+    await writeSurely('POST', `/waiting/promises/${id}/printed`, {});
+    notices.say(`The paper of ${number} is printed.`);
+  }
+
+  return {
+    filter,
+    page,
+    attention,
+    looked,
+    atCounter,
+    doing,
+    load,
+    look,
+    follow,
+    make,
+    open,
+    numbered,
+    bringDeposit,
+    bringGoods,
+    bringBack,
+    takeStep,
+    drop,
+    print,
+  };
+});
