@@ -1,5 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { backupHold } from './backupHold.ts';
+import { handoverFinish } from './handoverFinish.ts';
+import { waiting100k } from './waiting100k.ts';
 import { coldStart } from './coldStart.ts';
 import { firstView } from './firstView.ts';
 import { daySummary1m, journal1m } from './journal.ts';
@@ -20,6 +22,8 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'search-100k': search100k,
   'sale-finish': saleFinish,
   'split-finish': splitFinish,
+  'handover-finish': handoverFinish,
+  'waiting-100k': waiting100k,
   'tills-20': tills20,
   'under-attack': underAttack,
   'pricing-hold': pricingHold,

@@ -190,6 +190,68 @@ describe('few actions', () => {
     await till.see('[data-test="change"]');
   });
 
+  it('set a basket aside with a deposit in cash, for somebody who is known (8)', async () => {
+    await till.keys(Key.F9);
+    await till.enter('CAR-KIT-TR');
+    await till.count('.row', 1);
+    const actions = await count(till, async (hand) => {
+      await hand.key(Key.F4);
+      await till.see('#customer-search');
+      await hand.type('hedy');
+      await till.see('#customers-found li');
+      await hand.key(Key.ENTER);
+      await till.see('#customer-title');
+      await hand.key(Key.F7);
+      await till.see('#layaway-deposit:focus');
+      await hand.key(Key.ENTER);
+      await till.read('Deposit for L-0001', '.tape');
+      await hand.key(Key.F9);
+      await till.see('#handed');
+      await hand.key(Key.F9);
+      await till.shows('[data-test="change"]', '0.00');
+    });
+    expect(actions).toBeLessThanOrEqual(8);
+  });
+
+  it('take a part for a layaway in cash (4)', async () => {
+    const actions = await count(till, async (hand) => {
+      hand.actions += 1;
+      await till.scan('L-0001');
+      await till.see('#promise-amount:focus');
+      await hand.key(Key.ENTER);
+      await till.read('Deposit for L-0001', '.tape');
+      await hand.key(Key.F9);
+      await till.see('#handed');
+      await hand.key(Key.F9);
+      await till.shows('[data-test="change"]', '0.00');
+    });
+    expect(actions).toBeLessThanOrEqual(4);
+  });
+
+  it('hand over a layaway that is paid (4)', async () => {
+    await till.scan('L-0001');
+    await till.see('#promise-amount:focus');
+    const left = await till.text('.panel .facts dd:last-of-type');
+    await till.selectAll();
+    await till.keys(left, Key.ENTER);
+    await till.read('Deposit for L-0001', '.tape');
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="change"]', '0.00');
+    const actions = await count(till, async (hand) => {
+      hand.actions += 1;
+      await till.scan('L-0001');
+      await till.see('.panel .goods input:focus');
+      await hand.key(Key.ENTER);
+      await till.read('Deposit used, L-0001', '.tape');
+      await hand.key(Key.F9);
+      await till.read('Next sale');
+    });
+    expect(actions).toBeLessThanOrEqual(4);
+    await till.keys(Key.F9);
+  });
+
   it('close without a difference, counted as one total (5)', async () => {
     await till.click('nav a[href="/drawer"]');
     await till.see('#count-total:focus');

@@ -5,7 +5,7 @@ import { isOpen, promiseState } from '../../core/promises/state.ts';
 import { businessDate, iso } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { readShop } from '../shop/store.ts';
-import { promiseRows, type PromiseRowFacts } from './store.ts';
+import { promiseList, type PromiseRowFacts } from './store.ts';
 
 /** The shop's calendar day, `YYYY-MM-DD`. */
 export async function shopToday(sql: Reader, at: Date): Promise<string> {
@@ -39,6 +39,6 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
 /** What waits for a customer. */
 export async function promisesFor(sql: Reader, customerId: number, at: Date): Promise<PromiseRow[]> {
   const today = await shopToday(sql, at);
-  const rows = await promiseRows(sql, { show: 'open', customer: customerId, page: 0, words: [] }, today);
+  const { rows } = await promiseList(sql, { show: 'open', customer: customerId, page: 0, words: [] }, today);
   return rows.map((row) => rowOf(row, today));
 }

@@ -177,53 +177,52 @@ const ROW = `promise.id, promise.kind, promise.number as count, promise.customer
 
 const OPEN = 'promise.cancelled_at is null and promise.handed < promise.units';
 /** What wants somebody's attention on a day: see `wantsAttention`. */
-const ATTENTION = (today: string) =>
-  `(promise.held >= promise.rest or promise.paid = 0 or (promise.arrived_at is not null and promise.told_at is null)
-    or promise.next_due < ${today}::date)`;
-
-const wanted = {
-  open: OPEN,
-  attention: `${OPEN} and ${ATTENTION('$1')}`,
-  all: 'true',
-} as const;
+const ATTENTION = `(promise.held >= promise.rest or promise.paid = 0
+  or (promise.arrived_at is not null and promise.told_at is null) or coalesce(promise.next_due < $1::date, false))`;
 
 export const PAGE = 50;
 
-/** Promises of which each word that is looked for begins a word: what wants attention first, then by the next due day. */
-export function promiseRows(
+/** A page of promises, how many fit in all, and how many want attention today. */
+export interface PromiseList {
+  rows: PromiseRowFacts[];
+  count: number;
+  attention: number;
+}
+
+/**
+ * Promises of which each word that is looked for begins a word: what waits before what is over, what wants attention first,
+ * then by the next due day. What waits is gone through once.
+ * @param today `YYYY-MM-DD`
+ */
+export async function promiseList(
   sql: Reader,
   query: Pick<PromiseQuery, 'show' | 'page' | 'customer'> & { words: readonly string[] },
   today: string,
-): Promise<PromiseRowFacts[]> {
-  return sql.query<PromiseRowFacts>(
-    `select ${ROW} join (
-       select id, row_number() over (order by (${OPEN}) desc, (${ATTENTION('$1')}) desc, next_due nulls first, made_at desc) as nth
-       from promise
-       where ${wanted[query.show]} and words like all ($2::text[]) and ($3::integer is null or customer_id = $3)
-       order by nth limit ${PAGE} offset $4) as listed on listed.id = promise.id
-     order by nth`,
-    [today, patterns(query.words), query.customer ?? null, query.page * PAGE],
+): Promise<PromiseList> {
+  const listed = { open: 'fits and open', attention: 'fits and attention', all: 'fits' }[query.show];
+  const { ids, count, attention } = one(
+    await sql.query<{ ids: string[]; count: number; attention: number }>(
+      `with listed as materialized (
+         select id, next_due, made_at, ${OPEN} as open, ${OPEN} and ${ATTENTION} as attention,
+                words like all ($2::text[]) and ($3::integer is null or customer_id = $3) as fits
+         from promise ${query.show === 'all' ? '' : `where ${OPEN}`})
+       select (select count(*)::integer from listed where ${listed}) as count,
+              (select count(*)::integer from listed where attention) as attention,
+              array(select id from listed where ${listed}
+                    order by open desc, attention desc, next_due nulls first, made_at desc
+                    limit ${PAGE} offset $4) as ids`,
+      [today, patterns(query.words), query.customer ?? null, query.page * PAGE],
+    ),
   );
+  const rows = await sql.query<PromiseRowFacts>(
+    `select ${ROW} join unnest($1::uuid[]) with ordinality as listed (id, nth) on listed.id = promise.id order by nth`,
+    [ids],
+  );
+  return { rows, count, attention };
 }
 
 const patterns = (words: readonly string[]): string[] =>
   words.map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`);
-
-/** How many promises there are of those that are looked for, and how many want attention. */
-export async function promiseCounts(
-  sql: Reader,
-  query: Pick<PromiseQuery, 'show' | 'customer'> & { words: readonly string[] },
-  today: string,
-): Promise<{ count: number; attention: number }> {
-  return one(
-    await sql.query<{ count: number; attention: number }>(
-      `select (select count(*)::integer from promise where ${wanted[query.show]} and words like all ($2::text[])
-                 and ($3::integer is null or customer_id = $3) and $1::date is not null) as count,
-              (select count(*)::integer from promise where ${wanted.attention}) as attention`,
-      [today, patterns(query.words), query.customer ?? null],
-    ),
-  );
-}
 
 export async function findPromise(sql: Reader, id: string): Promise<PromiseRowFacts | undefined> {
   const [row] = await sql.query<PromiseRowFacts>(`select ${ROW} where promise.id = $1`, [id]);

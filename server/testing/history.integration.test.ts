@@ -8,7 +8,7 @@ import { verify } from '../ledger/verify.ts';
 import { liveOffers } from '../offers/offerStore.ts';
 import { createRehearsals } from '../offers/rehearsals.ts';
 import { rowOf } from '../promises/rows.ts';
-import { promiseRows } from '../promises/store.ts';
+import { promiseList } from '../promises/store.ts';
 import { readSettings, type Settings } from '../settings.ts';
 import { TEST_NOW } from './globalSetup.ts';
 import { ENGINE, emptyEnvironment } from './testHouse.ts';
@@ -51,8 +51,8 @@ describe(`the past of the made-up shop, on ${ENGINE}`, () => {
   });
 
   it('has layaways that were made, paid, late, given up and handed over', async () => {
-    const rows = await database.ask((sql) =>
-      promiseRows(sql, { show: 'all', page: 0, words: [], customer: undefined }, TEST_NOW.slice(0, 10)),
+    const { rows } = await database.ask((sql) =>
+      promiseList(sql, { show: 'all', page: 0, words: [], customer: undefined }, TEST_NOW.slice(0, 10)),
     );
     expect(rows).toHaveLength(10);
     const states = new Set(rows.map((row) => rowOf(row, TEST_NOW.slice(0, 10)).state));

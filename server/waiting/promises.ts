@@ -17,8 +17,8 @@ import * as store from '../promises/store.ts';
 export async function promisePage(sql: Reader, query: PromiseQuery, at: Date): Promise<PromisePage> {
   const today = await shopToday(sql, at);
   const wanted = { ...query, words: wordsOfSearch(query.find) };
-  const rows = await store.promiseRows(sql, wanted, today);
-  return { rows: rows.map((row) => rowOf(row, today)), ...(await store.promiseCounts(sql, wanted, today)) };
+  const { rows, ...counts } = await store.promiseList(sql, wanted, today);
+  return { rows: rows.map((row) => rowOf(row, today)), ...counts };
 }
 
 /** A number stays whole: its dash would part it. */

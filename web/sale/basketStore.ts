@@ -471,7 +471,9 @@ export const useBasketStore = defineStore('basket', () => {
     notices.clear();
     phase.value = 'paying';
     // Goods that are swapped evenly, or were paid for before, need no payment.
-    const settled = asked.lines.some(({ quantity, promised }) => quantity < 0 || promised?.part === 'used');
+    const settled = asked.lines.some(
+      ({ quantity, promised }) => quantity < 0 || promised?.part === 'used' || promised?.part === 'back',
+    );
     if (total.value === 0 && settled) return payCash(0);
     if (!basket.value.paymentBegan) void change({ ...basket.value, paymentBegan: true });
   }

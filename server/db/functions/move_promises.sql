@@ -50,7 +50,7 @@ declare
   finished timestamptz := (sale_data->>'at')::timestamptz;
   by_staff integer := (sale_data->>'staffId')::integer;
   going record;
-  line record;
+  lines integer;
 begin
   for going in
     select promise.*, changed.moves, changed.gone
@@ -67,20 +67,29 @@ begin
       raise exception '%', going.number using errcode = 'MH011';
     end if;
 
-    for line in
-      select * from jsonb_to_recordset(going.gone) as gone (position smallint, quantity bigint) order by position
-    loop
-      update promise_line set handed = handed + line.quantity, set_aside = greatest(0, set_aside - line.quantity)
-      where promise_id = going.id and position = line.position and handed + line.quantity <= quantity;
-      if not found then
-        raise exception '%', going.number using errcode = 'MH011';
-      end if;
-      update stock_level as level set set_aside = level.set_aside - line.quantity
-      from promise_line as known
-      where known.promise_id = going.id and known.position = line.position and known.stocked
-        and not (going.coming and going.arrived_at is null)
-        and level.item_id = known.item_id and level.place_id = going.place_id;
-    end loop;
+    update promise_line as line set handed = line.handed + gone.quantity,
+      set_aside = greatest(0, line.set_aside - gone.quantity)
+    from jsonb_to_recordset(going.gone) as gone (position smallint, quantity bigint)
+    where line.promise_id = going.id and line.position = gone.position
+      and line.handed + gone.quantity <= line.quantity;
+    get diagnostics lines = row_count;
+    if lines <> jsonb_array_length(going.gone) then
+      raise exception '%', going.number using errcode = 'MH011';
+    end if;
+    if not (going.coming and going.arrived_at is null) then
+      with gone as (
+        select item_id, sum(gone.quantity) as quantity
+        from jsonb_to_recordset(going.gone) as gone (position smallint, quantity bigint)
+        join promise_line as line on line.promise_id = going.id and line.position = gone.position and line.stocked
+        group by item_id
+      ), locked as (
+        select item_id, place_id from stock_level join gone using (item_id)
+        where place_id = going.place_id order by item_id for update of stock_level
+      )
+      update stock_level as level set set_aside = level.set_aside - gone.quantity
+      from locked join gone using (item_id)
+      where level.item_id = locked.item_id and level.place_id = locked.place_id;
+    end if;
 
     if exists (select 1 from sale_line where sale_id = new_id and promise_id = going.id and promise_part = 'back') then
       perform set_aside(going.id, false);

@@ -1,0 +1,131 @@
+import { v4 as newKey } from 'uuid';
+import type { FigureProblem, FinishedSale } from '../../contract/counter.ts';
+import type { ProblemDetails } from '../../contract/problem.ts';
+import type { LayawayWanted, PromiseView } from '../../contract/promises.ts';
+import type { Basket, BasketCustomer, BasketLine } from '../../core/counter/basket.ts';
+import { cancelLines, depositUsed, goodsLines, moneyLine } from '../../core/counter/promiseBasket.ts';
+import { dueOf } from '../../core/counter/promisedLines.ts';
+import { linesToPrice } from '../../core/counter/toPrice.ts';
+import type { Money } from '../../core/money.ts';
+import { priceBasket, type PricedBasket } from '../../core/offers/price.ts';
+import { ratesOn } from '../../core/offers/taxRates.ts';
+import { one } from '../db/database.ts';
+import { taxRates } from '../shop/store.ts';
+import type { MadeLayaway } from '../waiting/layaways.ts';
+import type { Answer, Browser } from './browser.ts';
+import { TEST_NOW } from './globalSetup.ts';
+import { giveBack } from './returning.ts';
+import { ringUp, type TestHouse } from './testHouse.ts';
+
+const TODAY = TEST_NOW.slice(0, 10);
+/** The least deposit of the made-up shop. */
+const LEAST = 200_000;
+
+const TERMS: LayawayWanted = {
+  deposit: 0,
+  parts: 3,
+  interval: 'month',
+  firstDay: '2099-01-31',
+  fee: 0,
+  coming: false,
+  note: '',
+};
+
+/** Somebody for whom no other prices hold. */
+export async function plainCustomer({ house }: Pick<TestHouse, 'house'>): Promise<BasketCustomer> {
+  return one(
+    await house.database.ask((sql) =>
+      sql.query<BasketCustomer>(
+        'select id, name from customer where id not in (select customer_id from customer_membership) order by id',
+      ),
+    ),
+  );
+}
+
+/** What a basket comes to, as a till shows it. */
+export async function pricedAt({ house }: Pick<TestHouse, 'house'>, basket: Basket): Promise<PricedBasket> {
+  const rates = await house.database.ask(taxRates);
+  return priceBasket(
+    linesToPrice(basket, { rates: ratesOn(rates, TODAY), groupPrices: [], goodsOf: () => undefined }),
+    { taxMode: 'on-top', taxRounding: 'sale' },
+  );
+}
+
+/** Sets goods aside for a customer, a quarter of what they come to at once unless something else is said. */
+export async function setAside(
+  test: Pick<TestHouse, 'house'>,
+  by: Browser,
+  customer: BasketCustomer,
+  numbers: readonly string[],
+  terms: Partial<LayawayWanted> = {},
+) {
+  const { basket, expectedTotal } = await ringUp(test, numbers);
+  const wanted = {
+    basket: { ...basket, customer },
+    expectedTotal,
+    terms: { ...TERMS, deposit: Math.ceil(expectedTotal / 4), ...terms },
+  };
+  const key = { 'idempotency-key': newKey() };
+  const ask = () => by.ask<MadeLayaway & ProblemDetails>('POST', '/waiting/promises/layaways', wanted, key);
+  return { wanted, ask, answer: await ask() };
+}
+
+export const lookAt = async (by: Browser, id: string): Promise<PromiseView> =>
+  (await by.ask<PromiseView>('GET', `/waiting/promises/${id}`)).body;
+
+/** What of a promise has not left, by its lines. */
+export const allLeft = (view: PromiseView): Map<number, number> =>
+  new Map(
+    view.lines.flatMap(({ position, quantity, handed }) =>
+      quantity > handed ? [[position, quantity - handed] as const] : [],
+    ),
+  );
+
+type Paid = Promise<Answer<FinishedSale & ProblemDetails & { data?: FigureProblem }>>;
+
+/** Pays a basket with promised lines in cash. */
+export async function payPromised(test: Pick<TestHouse, 'house'>, by: Browser, lines: BasketLine[]): Paid {
+  const basket: Basket = { id: newKey(), lines };
+  const { total } = await pricedAt(test, basket);
+  return by.ask(
+    'POST',
+    '/counter/sales',
+    { basket, expectedTotal: total, handed: total },
+    { 'idempotency-key': basket.id },
+  );
+}
+
+export const payDeposit = async (
+  test: Pick<TestHouse, 'house'>,
+  by: Browser,
+  id: string,
+  amount: Money,
+): Paid => payPromised(test, by, [moneyLine(await lookAt(by, id), 'deposit', amount, newKey)]);
+
+/** Hands goods over as a till does: what of the deposit is used is worked out from what they come to. */
+export async function handOver(
+  test: Pick<TestHouse, 'house'>,
+  by: Browser,
+  id: string,
+  wanted: ReadonlyMap<number, number>,
+): Paid {
+  const view = await lookAt(by, id);
+  const lines = goodsLines(view, wanted, newKey);
+  const due = dueOf(lines, await pricedAt(test, { id: newKey(), lines }), () => true);
+  const used = depositUsed(view, wanted, due, LEAST);
+  return payPromised(test, by, [...lines, ...(used > 0 ? [moneyLine(view, 'used', 0 - used, newKey)] : [])]);
+}
+
+/** Gives a promise up: its deposit goes back as the shop's rules say, less a fee. @returns what went back */
+export async function giveUp(
+  test: Pick<TestHouse, 'house'>,
+  by: Browser,
+  customer: BasketCustomer,
+  id: string,
+  fee: Money,
+) {
+  const lines = cancelLines(await lookAt(by, id), fee, 'changed her mind', newKey);
+  const basket: Basket = { id: newKey(), customer, lines };
+  const { total } = await pricedAt(test, basket);
+  return { total, answer: await giveBack(by, basket, total) };
+}
