@@ -59,6 +59,8 @@ export interface DaySummary {
   gross: number;
   reductions: number;
   refunded: number;
+  /** Deposits for goods that wait: paid, less what was used and given back. */
+  deposits: number;
   tax: number;
   total: number;
   taxes: { name: string; rate: number; base: number; tax: number }[];

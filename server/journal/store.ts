@@ -258,9 +258,7 @@ export async function addSaleNote(
 export async function hasGoodsLeft(sql: Reader, saleId: string): Promise<boolean> {
   return one(
     await sql.query<{ left: boolean }>(
-      `select exists (select 1 from lines_left($1) as rest join sale_line as line on line.sale_id = $1
-         and line.position = rest.position where rest.quantity > 0 and line.stored_value_id is null
-         and coalesce(line.promise_part, 'goods') = 'goods') as left`,
+      'select coalesce((select max(quantity) from lines_left($1)), 0) > 0 as left',
       [saleId],
     ),
   ).left;

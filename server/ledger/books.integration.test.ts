@@ -8,6 +8,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { DaySummary, LedgerPage, TrialBalance } from '../../contract/ledger.ts';
 import { accountName, plainAmount } from '../../core/ledger/accountingJournal.ts';
 import { sum } from '../../core/money.ts';
+import { payDeposit, plainCustomer, setAside } from '../testing/promising.ts';
 import { bringBack } from '../testing/returning.ts';
 import {
   ENGINE,
@@ -87,7 +88,10 @@ describe(`the books on ${ENGINE}`, () => {
   });
 
   it('go out as a journal that two programs read to the same balances', async () => {
+    const layaway = await setAside(house, isolde, await plainCustomer(house), ['MET-C']);
+    await payDeposit(house, isolde, layaway.answer.body.id, layaway.wanted.terms.deposit);
     const { body } = await isolde.ask<string>('GET', '/ledger/books.journal');
+    expect(body).toContain('liabilities:customer-deposits:promise');
     const file = join(folder, 'books.journal');
     writeFileSync(file, body);
     const own = await ownBalances();

@@ -116,6 +116,7 @@ export async function daySummary(sql: Reader, day: string): Promise<DaySummary> 
          'returns', (select count(*) from standing where kind <> 'sale'),
          'voids', (select count(*) from today where voided),
          'units', lines.units, 'gross', lines.gross, 'reductions', lines.reductions, 'refunded', lines.refunded,
+         'deposits', lines.deposits,
          'tax', (select coalesce(sum(tax), 0) from standing), 'total', (select coalesce(sum(total), 0) from standing),
          'taxes', coalesce((select json_agg(part) from (
            select sale_tax.name, sale_tax.rate, sum(sale_tax.base) as base, sum(sale_tax.tax) as tax
@@ -127,11 +128,13 @@ export async function daySummary(sql: Reader, day: string): Promise<DaySummary> 
          'tills', coalesce((select json_agg(part) from (
            select till.number as till, count(*) as sales, sum(standing.total) as total
            from standing join till on till.id = standing.till_id group by 1 order by 1) as part), '[]'::json)) as summary
-       from (select coalesce(sum(line.quantity) filter (where line.quantity > 0), 0)::bigint as units,
-                    coalesce(sum(line.regular) filter (where line.quantity > 0), 0)::bigint as gross,
+       from (select coalesce(sum(line.quantity) filter (where line.quantity > 0 and not deposit), 0)::bigint as units,
+                    coalesce(sum(line.regular) filter (where line.quantity > 0 and not deposit), 0)::bigint as gross,
+                    coalesce(sum(line.net) filter (where deposit), 0)::bigint as deposits,
                     coalesce(sum(line.net - line.regular) filter (where line.quantity > 0), 0)::bigint as reductions,
                     coalesce(-sum(line.net) filter (where line.quantity < 0), 0)::bigint as refunded
-             from standing join sale_line as line on line.sale_id = standing.id) as lines`,
+             from standing join sale_line as line on line.sale_id = standing.id
+             cross join lateral (select coalesce(promise_part in ('deposit', 'used', 'back'), false) as deposit) as part) as lines`,
       [day],
     ),
   );

@@ -44,12 +44,13 @@ export async function pastBaskets(
               where member.customer_id = sale.customer_id), '[]'::json) as groups,
             coalesce((select json_agg(json_build_object('offerId', offer_id, 'uses', uses))
               from offer_use where sale_id = sale.id and uses > 0), '[]'::json) as opened,
-            (select json_agg(json_build_object(
+            coalesce((select json_agg(json_build_object(
                'goods', json_build_object('itemId', item.id, 'familyId', item.family_id, 'category', category.name),
                'quantity', quantity, 'decimals', item.decimals, 'regular', regular, 'records', records,
                'cost', item.cost) order by position)
              from sale_line join item on item.id = item_id join category on category.id = category_id
-             where sale_id = sale.id) as lines
+             -- What was promised costs what was said, and money of a promise is no goods.
+             where sale_id = sale.id and promise_id is null), '[]'::json) as lines
      from sale join till on till.id = sale.till_id
      where business_date between $1 and $2 and sale.id > $3
      order by sale.id limit $4`,

@@ -21,6 +21,7 @@ import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { checkStillThere } from '../journal/returns/service.ts';
 import { returnRules } from '../journal/returns/store.ts';
 import { approvalFor } from '../staff/approval.ts';
+import { depositSalesBehind } from '../promises/store.ts';
 import { paidTendersOf, refundUnderWay, type PaidRow } from './refundStore.ts';
 import { paymentView } from './service.ts';
 import { beginPayment } from '../tenders/begin.ts';
@@ -57,15 +58,21 @@ async function readyToRefund(
   return ready;
 }
 
-/** The sales along whose payments money goes back: those that goods come from, and those that brought deposits. */
-const salesBehind = ({ returns, promises }: Facts, lines: readonly BasketLine[]): string[] => [
-  ...new Set([
-    ...returns.keys(),
-    ...lines.flatMap(({ promised }) =>
-      promised?.part === 'back' ? (promises.get(promised.promiseId)?.depositSales ?? []) : [],
-    ),
-  ]),
-];
+/**
+ * The sales along whose payments money goes back: those that goods come from, and those that brought deposits, for goods
+ * that were promised or for a promise that is given up.
+ */
+async function salesBehind(
+  sql: Reader,
+  { returns, promises }: Facts,
+  lines: readonly BasketLine[],
+): Promise<string[]> {
+  const origins = [...returns.keys()];
+  const given = lines.flatMap(({ promised }) =>
+    promised?.part === 'back' ? (promises.get(promised.promiseId)?.depositSales ?? []) : [],
+  );
+  return [...new Set([...origins, ...given, ...(await depositSalesBehind(sql, origins))])];
+}
 
 /** @param tenders of the basket as they are now */
 async function planFor(
@@ -74,7 +81,7 @@ async function planFor(
   tenders: readonly store.PaymentTender[],
 ): Promise<Refunding> {
   // What goes back along a payment just now, in whichever basket, is not there any more.
-  const paid = await paidTendersOf(sql, salesBehind(facts, lines));
+  const paid = await paidTendersOf(sql, await salesBehind(sql, facts, lines));
   const rules = await returnRules(sql);
   const amount = 0 - mayBeTaken(due, tenders);
   const open = paid.map((row): PaidTender => {
@@ -185,7 +192,7 @@ async function addParts(
   const begun = await beginPayment(
     sql,
     { basket, due, figures, tillId, staffId, at },
-    { sales: salesBehind(facts, ready.lines) },
+    { sales: await salesBehind(sql, facts, ready.lines) },
   );
   if (!begun || !(await noteAsked(sql, asked, at))) return [];
   const { tenders } = begun;

@@ -45,6 +45,17 @@ export async function promisesInBasket(
   );
 }
 
+/** The sales with which deposits were paid for goods that were handed over in some sales. */
+export async function depositSalesBehind(sql: Reader, saleIds: readonly string[]): Promise<string[]> {
+  const rows = await sql.query<{ id: string }>(
+    `select distinct move.sale_id as id from sale_line as line join promise_move as move using (promise_id)
+     where line.sale_id = any ($1::uuid[]) and line.promise_part = 'goods' and move.kind = 'deposit'
+       and not exists (select 1 from sale_void where sale_void.sale_id = move.sale_id)`,
+    [saleIds],
+  );
+  return rows.map(({ id }) => id);
+}
+
 /** A promise as it is made. */
 export interface NewPromise {
   id: string;

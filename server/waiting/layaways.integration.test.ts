@@ -1,5 +1,6 @@
 import { v4 as newKey } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import type { DaySummary } from '../../contract/ledger.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { LayawayWanted, PromisePage, PromiseView } from '../../contract/promises.ts';
 import type { BasketCustomer } from '../../core/counter/basket.ts';
@@ -14,6 +15,7 @@ import {
   plainCustomer,
   setAside,
 } from '../testing/promising.ts';
+import { giveBack, linesBack } from '../testing/returning.ts';
 import {
   ENGINE,
   openDrawer,
@@ -275,6 +277,23 @@ describe(`layaways on ${ENGINE}`, () => {
     expect(await differences()).toEqual([]);
   });
 
+  it('come back as goods like any others: the money goes along what was paid for them, deposits too', async () => {
+    const { answer, wanted } = await make(['MET-C', 'CAR-SO']);
+    const { id } = answer.body;
+    const deposit = await payDeposit(test, maren, id, wanted.terms.deposit);
+    const sale = await handOver(test, maren, id, allLeft(await look(id)));
+    const back = await linesBack(maren, sale.body.id, [
+      { position: 1, quantity: 1000 },
+      { position: 2, quantity: 1000 },
+    ]);
+    expect(back.refund).toBe(wanted.expectedTotal);
+    const basket = { id: newKey(), customer, lines: back.lines };
+    const given = await giveBack(maren, basket, 0 - back.refund);
+    expect([given.status, given.body.finished !== null], JSON.stringify(given.body)).toEqual([200, true]);
+    expect(deposit.status).toBe(200);
+    expect(await differences()).toEqual([]);
+  });
+
   it('say when somebody was told, and send word', async () => {
     const { answer } = await make(['CAR-SO']);
     const { id } = answer.body;
@@ -290,6 +309,21 @@ describe(`layaways on ${ENGINE}`, () => {
       const [message] = await sql<{ state: string }>('select state from outbox where promise_id = $1', [id]);
       expect(message?.state).toBe('sent');
     }, 20_000);
+  });
+
+  it('are in the day of the shop and in its books, beside what was sold', async () => {
+    const { answer, wanted } = await make(['CAR-SO']);
+    await payDeposit(test, noor, answer.body.id, wanted.terms.deposit);
+    const isolde = test.browser();
+    await isolde.signIn('8024', 3);
+    const { body: day } = await isolde.ask<DaySummary>('GET', '/ledger/day');
+    expect(day.gross + day.reductions - day.refunded + day.deposits + day.tax).toBe(day.total);
+    const [held] = await sql<{ held: number; kept: number }>(
+      `select (select sum(held) from promise)::bigint as held,
+              (select -sum(balance) from account_balance where account = 'customer-deposits')::bigint as kept`,
+    );
+    expect(held?.held).toBeGreaterThan(0);
+    expect(held?.kept).toBe(held?.held);
   });
 
   it('are found by number, customer and goods', async () => {

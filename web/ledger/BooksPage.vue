@@ -185,6 +185,10 @@ function everything(): void {
           <dd class="num">{{ till.money(books.day.reductions) }}</dd>
           <dt>Goods that came back</dt>
           <dd class="num">{{ till.money(-books.day.refunded) }}</dd>
+          <template v-if="books.day.deposits !== 0">
+            <dt>Deposits, less what was used of them</dt>
+            <dd class="num">{{ till.money(books.day.deposits) }}</dd>
+          </template>
           <dt>Tax</dt>
           <dd class="num">{{ till.money(books.day.tax) }}</dd>
           <dt><b>Taken</b></dt>
