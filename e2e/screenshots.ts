@@ -150,7 +150,7 @@ async function main(): Promise<void> {
     await till.click('nav a[href="/waiting"]');
     await till.read('Youth orchestra');
     await till.click("//button[contains(., 'Kai Lindqvarn')]");
-    await till.read('Handed over in part', '.head');
+    await till.read('Handed over in part', '.head .state');
     await picture('waiting');
     await till.click('[aria-label="Put this message away"]');
     await till.click('nav a[href="/journal"]');
