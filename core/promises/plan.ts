@@ -86,15 +86,24 @@ export interface PlanStanding {
 
 const DAY_MS = 86_400_000;
 
-/** @param paid all deposits so far @param today `YYYY-MM-DD` */
-export function planStanding(plan: readonly PlanPart[], paid: Money, today: string): PlanStanding {
+/**
+ * @param paid all deposits so far
+ * @param today `YYYY-MM-DD`
+ * @param left what is left to pay at all: what was paid when goods were handed over is in no plan
+ */
+export function planStanding(
+  plan: readonly PlanPart[],
+  paid: Money,
+  today: string,
+  left: Money,
+): PlanStanding {
   const until = (day: string) => sum(plan.filter((part) => part.day <= day).map(({ amount }) => amount));
   const open = plan.find(({ day }) => until(day) > paid);
-  const due = Math.max(0, until(today) - paid);
-  if (!open) return { due: 0, next: null, overdueDays: 0 };
+  const due = Math.min(left, Math.max(0, until(today) - paid));
+  if (!open || left <= 0) return { due: 0, next: null, overdueDays: 0 };
   return {
     due,
-    next: { day: open.day, amount: Math.max(due, until(open.day) - paid) },
+    next: { day: open.day, amount: Math.min(left, Math.max(due, until(open.day) - paid)) },
     overdueDays: Math.max(0, Math.round((Date.parse(today) - Date.parse(open.day)) / DAY_MS)),
   };
 }

@@ -67,24 +67,26 @@ describe('the plan of a layaway', () => {
   it('says what is due, what comes next, and since when it is late', () => {
     const terms = { deposit: 2000, parts: 2, interval: 'month' as const, firstDay: '2026-04-02', fee: 0 };
     const plan = layawayPlan(10_000, terms, TODAY);
-    expect(planStanding(plan, 0, TODAY)).toEqual({
+    expect(planStanding(plan, 0, TODAY, 10_000)).toEqual({
       due: 2000,
       next: { day: TODAY, amount: 2000 },
       overdueDays: 0,
     });
-    expect(planStanding(plan, 2000, TODAY)).toEqual({
+    expect(planStanding(plan, 2000, TODAY, 10_000 - 2000)).toEqual({
       due: 0,
       next: { day: '2026-04-02', amount: 4000 },
       overdueDays: 0,
     });
     // A part that was paid in part stays due for the rest.
-    expect(planStanding(plan, 3000, '2026-04-12')).toEqual({
+    expect(planStanding(plan, 3000, '2026-04-12', 10_000 - 3000)).toEqual({
       due: 3000,
       next: { day: '2026-04-02', amount: 3000 },
       overdueDays: 10,
     });
-    expect(planStanding(plan, 2000, '2026-05-03').due).toBe(8000);
-    expect(planStanding(plan, 10_000, '2027-01-01')).toEqual({ due: 0, next: null, overdueDays: 0 });
+    expect(planStanding(plan, 2000, '2026-05-03', 8000).due).toBe(8000);
+    // What was paid at a handover is left to pay no more.
+    expect(planStanding(plan, 2000, '2026-05-03', 500)).toMatchObject({ due: 500, next: { amount: 500 } });
+    expect(planStanding(plan, 10_000, '2027-01-01', 0)).toEqual({ due: 0, next: null, overdueDays: 0 });
   });
 
   it('is refused next to the field that is wrong', () => {

@@ -216,11 +216,12 @@ async function promisesOnReceipt(sql: Reader, saleId: string, shop: ShopRow, day
   const promises = await promisesOfSale(sql, saleId);
   const { digits } = currencyOf(shop.currency);
   return promises.map(({ kind, count, total, paidThen, plan }) => {
-    const { next } = planStanding(plan, paidThen, day);
+    const left = Math.max(0, total - paidThen);
+    const { next } = planStanding(plan, paidThen, day, left);
     return {
       number: promiseNumber(kind, count),
       paid: paidThen,
-      left: Math.max(0, total - paidThen),
+      left,
       next: next
         ? `Next: ${formatMoneyIn(shop.receiptLocale, next.amount, digits)} on ${shopDay(next.day, shop.receiptLocale)}`
         : '',

@@ -50,14 +50,15 @@ export async function promiseMessage(
   now: Date,
 ): Promise<Paper> {
   const { promise, shop, number } = await read(sql, id);
-  const { next } = planStanding(promise.plan, promise.paid, businessDate(now, shop.timezone));
+  const left = Math.max(0, promise.rest - promise.held);
+  const { next } = planStanding(promise.plan, promise.paid, businessDate(now, shop.timezone), left);
   return layawayMessage({
     shop: head(shop),
     number,
     customer: promise.customer,
     digits: currencyOf(shop.currency).digits,
     goods: promise.goods,
-    left: Math.max(0, promise.rest - promise.held),
+    left,
     next: next && { ...next, day: shopDay(next.day, shop.receiptLocale) },
   });
 }

@@ -16,7 +16,7 @@ export async function shopToday(sql: Reader, at: Date): Promise<string> {
 export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
   const { id, kind, count, customer, customerId, goods, madeAt, total, held, rest, place } = row;
   const state = promiseState(row);
-  const standing = planStanding(row.plan, row.paid, today);
+  const standing = planStanding(row.plan, row.paid, today, rest - held);
   const waits = isOpen(state) && state !== 'paid';
   return {
     id,

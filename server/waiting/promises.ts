@@ -53,7 +53,7 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
     paid,
     mail,
     phone,
-    due: planStanding(plan, paid, today).due,
+    due: planStanding(plan, paid, today, row.rest - row.held).due,
     lines: await store.promiseLines(sql, row.id),
     events: (await store.promiseEvents(sql, row.id)).map((event) => ({ ...event, at: iso(event.at) })),
     depositItem,

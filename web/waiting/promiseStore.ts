@@ -92,6 +92,12 @@ export const usePromiseStore = defineStore('promise', () => {
 
   /** Opens a promise at the Counter; what is most likely to be done with it stands there. */
   async function open(view: PromiseView, what?: PromiseWork): Promise<void> {
+    if (basket.phase === 'paying') {
+      notices.failed(
+        `${view.number} was not opened: finish this payment first, or go one step back with Esc.`,
+      );
+      return;
+    }
     atCounter.value = view;
     doing.value = what ?? (view.held >= view.rest ? 'hand-over' : 'pay');
     await ringUp.caughtUp();
