@@ -89,9 +89,9 @@ async function fill(database: Database): Promise<void> {
   const words = `(array['${MADE_UP.join("','")}'])`;
   await database.write(async (sql) => {
     await sql.query(
-      `insert into promise (id, kind, number, basket_id, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total,
+      `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total,
          units, handed, rest, held, paid, next_due, words)
-       select gen_random_uuid(), 'layaway', n, gen_random_uuid(), 1 + n % 20, 1, 1, 1, now() - n * interval '13 minutes',
+       select gen_random_uuid(), 'layaway', n, 1 + n % 20, 1, 1, 1, now() - n * interval '13 minutes',
               'on-top', 10000, 1000, case when n % 10 = 0 then 0 else 1000 end, case when n % 10 = 0 then 10000 else 0 end,
               case when n % 10 = 0 then 2000 else 0 end, 2000,
               case when n % 10 = 0 then current_date + (n % 60 - 5) end,

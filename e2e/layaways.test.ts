@@ -100,6 +100,23 @@ describe('a layaway', () => {
     await till.keys(Key.ESCAPE);
   });
 
+  it('gets more goods, and they are taken out again', async () => {
+    await till.enter('CAR-CG');
+    await till.count('.row', 1);
+    await customer(till, 'Hedy Marchbanks');
+    await till.keys(Key.F7);
+    await till.press('Add to L-0001');
+    await till.press('Set aside');
+    await till.read('The goods are set aside with L-0001.');
+    await till.count('.row', 0);
+    await till.click('nav a[href="/waiting"]');
+    await till.read('Goods added');
+    await till.click("//tr[td[contains(., 'Cork grease')]]//button");
+    await till.read('Goods taken out');
+    await till.count('.detail .word', 0);
+    await till.click('nav a[href="/counter"]');
+  });
+
   it('goes on after a reload, and after the server was killed before its deposit was paid', async () => {
     await till.enter('CAR-SO');
     await till.count('.row', 1);

@@ -48,7 +48,7 @@ export async function putShelves(
 /** Whether the basket was put aside and waits, or its goods were promised to a customer. */
 export async function isPutAside(sql: Reader, basketId: string): Promise<boolean> {
   const aside = `select 1 from held_basket where basket_id = $1 and taken_at is null
-     union all select 1 from promise where basket_id = $1`;
+     union all select 1 from promise_basket where basket_id = $1`;
   return (await sql.query(aside, [basketId])).length > 0;
 }
 

@@ -89,8 +89,8 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
   const number = promiseNumber(made.kind, count);
   await sql.query(
     `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total, fee, note,
-       units, rest, coming, words, basket_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16)`,
+       units, rest, coming, words)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15)`,
     [
       made.id,
       made.kind,
@@ -107,7 +107,6 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
       made.lines.reduce((all, { quantity }) => all + quantity, 0),
       made.coming,
       ['', number.toLowerCase(), String(count), ...new Set(made.words)].join(' '),
-      made.basketId,
     ],
   );
   await sql.query(
@@ -116,6 +115,20 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
      from jsonb_array_elements($2::jsonb) with ordinality as listed (part, position)`,
     [made.id, JSON.stringify(made.plan)],
   );
+  await addGoods(sql, made.id, made.basketId, made.lines);
+  if (!made.coming) await setAside(sql, made.id, true);
+  await sumPromise(sql, made.id);
+  return count;
+}
+
+/** Adds the goods of a basket to the lines of a promise. */
+async function addGoods(
+  sql: Writer,
+  id: string,
+  basketId: string,
+  lines: readonly (PromiseLine & { stocked: boolean })[],
+): Promise<void> {
+  await sql.query('insert into promise_basket (basket_id, promise_id) values ($1, $2)', [basketId, id]);
   await sql.query(
     `insert into promise_line (promise_id, position, item_id, number, name, unit, decimals, tax_category_id, quantity,
        unit_price, regular, net, tax, records, serial, note, gift, age_checked, bundle, stocked)
@@ -124,11 +137,45 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
      from jsonb_to_recordset($2) as line (position smallint, "itemId" integer, number text, name text, unit text,
        decimals smallint, "taxCategoryId" integer, quantity bigint, "unitPrice" bigint, regular bigint, net bigint,
        tax bigint, records jsonb, serial text, note text, gift boolean, "ageChecked" boolean, bundle text, stocked boolean)`,
-    [made.id, JSON.stringify(made.lines)],
+    [id, JSON.stringify(lines)],
   );
-  if (!made.coming) await setAside(sql, made.id, true);
-  await sumPromise(sql, made.id);
-  return count;
+}
+
+/** Goods that are promised beside those that were, and what they come to with tax. */
+export interface MoreGoods {
+  id: string;
+  basketId: string;
+  lines: readonly (PromiseLine & { stocked: boolean })[];
+  total: Money;
+  /** When it is due. */
+  day: string;
+  words: readonly string[];
+}
+
+/** Adds goods to a promise, with a part of the plan of their own. */
+export async function addMoreGoods(sql: Writer, more: MoreGoods): Promise<void> {
+  await addGoods(sql, more.id, more.basketId, more.lines);
+  await sql.query(
+    `update promise set total = total + $2, units = units + $3, words = words || ' ' || $4 where id = $1`,
+    [more.id, more.total, more.lines.reduce((all, { quantity }) => all + quantity, 0), more.words.join(' ')],
+  );
+  await sql.query(
+    `insert into promise_part (promise_id, position, day, amount)
+     select $1, coalesce(max(position), 0) + 1, $2::date, $3::bigint from promise_part where promise_id = $1
+     having $3::bigint > 0`,
+    [more.id, more.day, more.total],
+  );
+  await sumPromise(sql, more.id);
+}
+
+/** Takes a line out of a promise of which nothing has left. What it came to is due no more. */
+export async function takeLineOut(sql: Writer, id: string, position: number): Promise<void> {
+  await sql.query(
+    `with gone as (delete from promise_line where promise_id = $1 and position = $2 and handed = 0
+                   returning net + tax as amount, quantity)
+     update promise set total = total - gone.amount, units = units - gone.quantity from gone where id = $1`,
+    [id, position],
+  );
 }
 
 /** Sets the goods of a promise that have not left aside, or lets them go. */

@@ -5,6 +5,7 @@ import type { ProblemDetails } from '../../contract/problem.ts';
 import type { LayawayWanted, PromisePage, PromiseView } from '../../contract/promises.ts';
 import type { BasketCustomer } from '../../core/counter/basket.ts';
 import { sum } from '../../core/money.ts';
+import type { MadeLayaway } from './layaways.ts';
 import { verify } from '../ledger/verify.ts';
 import {
   allLeft,
@@ -224,6 +225,50 @@ describe(`layaways on ${ENGINE}`, () => {
     expect(await differences()).toEqual([]);
   });
 
+  it('get more goods, and lose some, while they run: at the price of that day, never for less than is held', async () => {
+    const { answer, wanted } = await make(['MET-C']);
+    const { id } = answer.body;
+    await payDeposit(test, noor, id, wanted.terms.deposit);
+    const more = await ringUp(test, ['CAR-SO', 'CAR-CG']);
+    const add = () =>
+      noor.ask<MadeLayaway & ProblemDetails>(
+        'POST',
+        `/waiting/promises/${id}/goods`,
+        { basket: { ...more.basket, customer }, expectedTotal: more.expectedTotal },
+        { 'idempotency-key': more.basket.id },
+      );
+    const before = await levelOf('CAR-SO');
+    expect((await add()).body).toMatchObject({ id, stored: { basket: { lines: [] } } });
+    // Pressed twice, they are added once.
+    expect((await add()).status).toBe(200);
+    const grown = await look(id);
+    expect(grown.lines).toHaveLength(3);
+    expect(grown.total).toBe(wanted.expectedTotal + more.expectedTotal);
+    expect(sum(grown.plan.map(({ amount }) => amount))).toBe(grown.total);
+    expect((await levelOf('CAR-SO')).setAside).toBe(before.setAside + 1000);
+
+    const takeOut = (position: number) =>
+      noor.ask<PromiseView & ProblemDetails>(
+        'DELETE',
+        `/waiting/promises/${id}/goods/${position}`,
+        undefined,
+        {
+          'idempotency-key': newKey(),
+        },
+      );
+    expect((await takeOut(2)).body.lines.map(({ position }) => position)).toEqual([1, 3]);
+    expect((await levelOf('CAR-SO')).setAside).toBe(before.setAside);
+    expect((await takeOut(2)).status).toBe(409);
+    // The metronome was paid for in part: without it more would be held than the cork grease costs.
+    expect((await takeOut(1)).body.title).toBe('More is held than the rest comes to.');
+    await handOver(test, noor, id, new Map([[1, 1000]]));
+    expect((await takeOut(1)).status).toBe(409);
+    await handOver(test, noor, id, allLeft(await look(id)));
+    expect((await look(id)).state).toBe('handed');
+    expect((await add()).status).toBe(200);
+    expect(await differences()).toEqual([]);
+  });
+
   it('are given up without money when nothing was paid', async () => {
     const refused = await make(['CAR-SO'], { deposit: 0 });
     expect(refused.answer.status).toBe(422);
@@ -350,7 +395,7 @@ describe(`layaways on ${ENGINE}`, () => {
     ['a plan that is changed', 'delete from promise_part'],
     [
       'two of one basket',
-      'update promise set basket_id = (select basket_id from promise order by number limit 1)',
+      'insert into promise_basket select basket_id, promise_id from promise_basket limit 1',
     ],
   ])('never have %s, whoever writes it', async (_what, text) => {
     await expect(test.house.database.write((writer) => writer.query(text))).rejects.toThrow();

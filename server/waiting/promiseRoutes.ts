@@ -12,13 +12,14 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { askedBy, validate, validateQuery, write } from '../http/write.ts';
-import { makeLayaway } from './layaways.ts';
+import { addToLayaway, makeLayaway } from './layaways.ts';
 import {
   dropPromise,
   printPromise,
   promiseNumbered,
   promisePage,
   promiseView,
+  takeOut,
   takeStep,
 } from './promises.ts';
 
@@ -30,11 +31,11 @@ function idIn(request: Request): string {
   return id;
 }
 
-const makeSchema = object({
+const goodsSchema = object({
   basket: basketSchema.required(),
   expectedTotal: safe().min(0).required(),
-  terms: layawayTermsSchema.required(),
 });
+const makeSchema = goodsSchema.shape({ terms: layawayTermsSchema.required() });
 
 /** Promises: what waits for customers, beside baskets on hold. */
 export function promiseRoutes(house: House): Router {
@@ -62,6 +63,26 @@ export function promiseRoutes(house: House): Router {
       await makeLayaway(house, person, { basket: basket as Basket, expectedTotal, terms }, asked),
     );
   });
+
+  router.post('/:id/goods', async (request, response) => {
+    const person = personWith(request, 'sell');
+    const { basket, expectedTotal } = await validate(goodsSchema, request);
+    const asked = askedBy(request, { basket, expectedTotal });
+    const wanted = { basket: basket as Basket, expectedTotal };
+    response.json(await addToLayaway(house, person, idIn(request), wanted, asked));
+  });
+
+  router.delete(
+    '/:id/goods/:position',
+    write(house, 'sell', null, async ({ sql, person, request, afterwards }) => {
+      afterwards(() => {
+        changed();
+        house.events.tell({ kind: 'catalogue-changed' });
+      });
+      const position = Math.trunc(Number(request.params.position)) || 0;
+      return takeOut(sql, person, idIn(request), position, house.clock.now());
+    }),
+  );
 
   router.get('/:id', async (request, response) => {
     personWith(request, 'sell');

@@ -2,6 +2,7 @@ import type { PromisePage, PromiseQuery, PromiseStep, PromiseView } from '../../
 import type { Person } from '../../contract/staff.ts';
 import { planStanding } from '../../core/promises/plan.ts';
 import { parsePromiseNumber, promiseNumber } from '../../core/promises/promiseNumber.ts';
+import { restOf } from '../../core/promises/promised.ts';
 import { isOpen, promiseState } from '../../core/promises/state.ts';
 import { wordsOf } from '../../core/words.ts';
 import { iso } from '../clock.ts';
@@ -134,6 +135,38 @@ async function remind(sql: Writer, promise: store.PromiseRowFacts, at: Date): Pr
     at,
   });
   return to;
+}
+
+/**
+ * Takes a line out of a promise of which nothing has left; its goods can be sold again.
+ * @throws Problem 404, 409 where it is the last one, or more is held than the rest comes to
+ */
+export async function takeOut(
+  sql: Writer,
+  { staffId }: Person,
+  id: string,
+  position: number,
+  at: Date,
+): Promise<PromiseView> {
+  const promise = await lockPromise(sql, id);
+  if (!isOpen(promiseState(promise))) throw new Problem('promise-changed', 'Nothing waits here any more.');
+  const lines = await store.promiseLines(sql, id);
+  const line = lines.find((one) => one.position === position);
+  if (!line || line.handed > 0)
+    throw new Problem('promise-changed', 'These goods were handed over or taken out.');
+  if (lines.length === 1)
+    throw new Problem('promise-changed', 'It is the last line: cancel the layaway instead.');
+  if (promise.held > promise.rest - restOf(line)) {
+    throw new Problem('promise-changed', 'More is held than the rest comes to.', {
+      detail: 'Hand something over first, or cancel the layaway and make another one.',
+    });
+  }
+  await store.setAside(sql, id, false);
+  await store.takeLineOut(sql, id, position);
+  if (!promise.coming || promise.arrivedAt !== null) await store.setAside(sql, id, true);
+  await store.sumPromise(sql, id);
+  await store.addEvent(sql, id, { at, staffId, what: 'Goods taken out', words: line.name });
+  return promiseView(sql, id, at);
 }
 
 /** Gives up a promise that nothing was paid for. @throws Problem 409 where a deposit has to go back first */

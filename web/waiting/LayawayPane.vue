@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { computedAsync } from '@vueuse/core';
 import { computed, ref } from 'vue';
+import type { PromiseRow } from '../../contract/promises.ts';
 import {
   layawayPlan,
   leastDeposit,
@@ -74,23 +76,26 @@ function problems(): Record<string, string> {
   return termsProblems(terms.value, { total: total.value, rules, today });
 }
 
+/** Layaways of the customer that goods can be added to; nothing is a new one. */
+const known = computedAsync<PromiseRow[]>(async () => {
+  const { customer } = basket.basket;
+  return customer ? promises.openFor(customer.id).catch(() => []) : [];
+}, []);
+const addTo = ref('');
+const CHOICES = computed(() => [
+  { value: '', words: 'A new layaway' },
+  ...known.value.slice(0, 3).map(({ id, number }) => ({ value: id, words: `Add to ${number}` })),
+]);
+
 const panel = ref<InstanceType<typeof FormPanel>>();
 
-async function make(): Promise<void> {
-  wrong.value = problems();
-  if (Object.keys(wrong.value).length > 0 || !terms.value) {
-    more.value ||= Object.keys(wrong.value).some((field) => field !== 'deposit');
-    return panel.value?.focusWrong();
-  }
+/** Does it, and says what is wrong next to its field. */
+async function attempt(act: () => Promise<string>): Promise<void> {
   busy.value = true;
   try {
-    const number = await promises.make({
-      ...terms.value,
-      note: note.value,
-      coming: coming.value === 'coming',
-    });
+    const words = await act();
     work.leave();
-    notices.say(`${number} is set aside. ${terms.value.deposit > 0 ? 'Take the deposit now.' : ''}`);
+    notices.say(words);
   } catch (error) {
     const fields = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
     wrong.value = {
@@ -100,6 +105,23 @@ async function make(): Promise<void> {
   } finally {
     busy.value = false;
   }
+}
+
+async function make(): Promise<void> {
+  if (addTo.value) {
+    wrong.value = {};
+    return attempt(async () => `The goods are set aside with ${await promises.addTo(addTo.value)}.`);
+  }
+  wrong.value = problems();
+  if (Object.keys(wrong.value).length > 0 || !terms.value) {
+    more.value ||= Object.keys(wrong.value).some((field) => field !== 'deposit');
+    return panel.value?.focusWrong();
+  }
+  const wanted = { ...terms.value, note: note.value, coming: coming.value === 'coming' };
+  await attempt(async () => {
+    const number = await promises.make(wanted);
+    return `${number} is set aside. ${wanted.deposit > 0 ? 'Take the deposit now.' : ''}`;
+  });
 }
 </script>
 
@@ -121,41 +143,50 @@ async function make(): Promise<void> {
       <b>Whose are the goods?</b>
       <v-btn @click="work.begin('customer')">Choose the customer</v-btn>
     </div>
-    <BigField
-      id="layaway-deposit"
-      v-model="deposit"
-      :label="`Deposit now, at least ${till.money(least)}`"
-      kind="figure"
-      :wrong="wrong.deposit"
-    />
-    <dl class="facts plan">
-      <template v-for="(part, nth) in plan.slice(0, 5)" :key="part.day + nth">
-        <dt>{{ part.day === today ? 'Now' : till.calendarDay(part.day) }}</dt>
-        <dd class="num">{{ till.money(part.amount) }}</dd>
+    <ChipChoice v-if="known.length > 0" v-model="addTo" label="Which layaway" :options="CHOICES" />
+    <template v-if="!addTo">
+      <BigField
+        id="layaway-deposit"
+        v-model="deposit"
+        :label="`Deposit now, at least ${till.money(least)}`"
+        kind="figure"
+        :wrong="wrong.deposit"
+      />
+      <dl class="facts plan">
+        <template v-for="(part, nth) in plan.slice(0, 5)" :key="part.day + nth">
+          <dt>{{ part.day === today ? 'Now' : till.calendarDay(part.day) }}</dt>
+          <dd class="num">{{ till.money(part.amount) }}</dd>
+        </template>
+        <template v-if="plan.length > 5">
+          <dt>and {{ plan.length - 5 }} more, until {{ till.calendarDay(plan.at(-1)?.day ?? today) }}</dt>
+          <dd></dd>
+        </template>
+      </dl>
+      <button type="button" class="word" :aria-expanded="more" @click="more = !more">
+        {{ more ? 'Fewer terms' : 'Other terms' }}
+      </button>
+      <template v-if="more">
+        <CountField v-model="parts" label="Parts" :wrong="wrong.parts" />
+        <ChipChoice v-model="interval" label="A part is due" :options="INTERVAL_CHOICES" />
+        <DateField v-model="firstDay" label="First part" :wrong="wrong.firstDay" />
+        <BigField
+          id="layaway-fee"
+          v-model="fee"
+          label="Fee for cancelling"
+          kind="figure"
+          :wrong="wrong.fee"
+        />
+        <BigField id="layaway-note" v-model="note" label="Note (optional)" maxlength="200" />
       </template>
-      <template v-if="plan.length > 5">
-        <dt>and {{ plan.length - 5 }} more, until {{ till.calendarDay(plan.at(-1)?.day ?? today) }}</dt>
-        <dd></dd>
-      </template>
-    </dl>
-    <button type="button" class="word" :aria-expanded="more" @click="more = !more">
-      {{ more ? 'Fewer terms' : 'Other terms' }}
-    </button>
-    <template v-if="more">
-      <CountField v-model="parts" label="Parts" :wrong="wrong.parts" />
-      <ChipChoice v-model="interval" label="A part is due" :options="INTERVAL_CHOICES" />
-      <DateField v-model="firstDay" label="First part" :wrong="wrong.firstDay" />
-      <BigField id="layaway-fee" v-model="fee" label="Fee for cancelling" kind="figure" :wrong="wrong.fee" />
-      <BigField id="layaway-note" v-model="note" label="Note (optional)" maxlength="200" />
+      <ChipChoice
+        v-model="coming"
+        label="Where the goods are"
+        :options="[
+          { value: 'here', words: 'Goods are here' },
+          { value: 'coming', words: 'Goods still to come' },
+        ]"
+      />
     </template>
-    <ChipChoice
-      v-model="coming"
-      label="Where the goods are"
-      :options="[
-        { value: 'here', words: 'Goods are here' },
-        { value: 'coming', words: 'Goods still to come' },
-      ]"
-    />
   </FormPanel>
 </template>
 

@@ -25,6 +25,11 @@ async function atCounter(what?: PromiseWork): Promise<void> {
   await promises.open(view, what);
 }
 
+/** The last line is not taken out: that is cancelling. */
+const mayChange = computed(() => open.value && view.lines.length > 1);
+const takeOut = (position: number) =>
+  attempt(promises.takeOut(view.id, position), 'Taken out: it can be sold again.');
+
 async function step(what: PromiseStep['what'], done: string): Promise<void> {
   if (await attempt(promises.takeStep(view.id, { what, words: words.value }), done)) words.value = '';
 }
@@ -80,11 +85,16 @@ useKeys(
               line.handed >= line.quantity ? 'handed over' : `${formatQuantity(line.handed)} handed over`
             }}</span>
           </td>
+          <td v-if="mayChange">
+            <button v-if="line.handed === 0" type="button" class="word" @click="takeOut(line.position)">
+              Take out
+            </button>
+          </td>
           <td class="num right">{{ till.money(line.net + line.tax) }}</td>
         </tr>
         <tr>
           <td></td>
-          <td><b>Total with tax</b></td>
+          <td :colspan="mayChange ? 2 : 1"><b>Total with tax</b></td>
           <td class="num right">
             <b>{{ till.money(view.total) }}</b>
           </td>
@@ -174,7 +184,7 @@ caption {
 td {
   padding: 8px 12px 8px 0;
   border-bottom: var(--hair);
-  vertical-align: top;
+  vertical-align: baseline;
 }
 td.right {
   padding-right: 0;

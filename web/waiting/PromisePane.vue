@@ -73,7 +73,15 @@ function wanted(): Map<number, Quantity> | null {
   return found;
 }
 
+const busy = ref(false);
+
+/** Once at a time: pressing twice brings nothing twice. */
 async function accept(): Promise<void> {
+  busy.value = true;
+  await act().finally(() => (busy.value = false));
+}
+
+async function act(): Promise<void> {
   const now = view.value;
   if (!now) return;
   wrong.value = {};
@@ -119,6 +127,7 @@ async function cancel(): Promise<void> {
     :title="`Layaway ${view.number}`"
     :done="doneWords"
     leave="Back"
+    :busy
     :wrong="wrong.whole"
     @accept="accept"
     @leave="work.leave()"

@@ -20,6 +20,12 @@ import { useTillStore } from '../shop/tillStore.ts';
 /** What the Counter does with a promise: takes a deposit, hands goods over, or gives it up. */
 export type PromiseWork = 'pay' | 'hand-over' | 'cancel';
 
+/** A layaway that was made or added to, and the basket that is on the till now. */
+interface Made {
+  number: string;
+  stored: StoredBasket | null;
+}
+
 /** Which promises are listed. */
 export interface PromiseFilter {
   show: 'open' | 'attention' | 'all';
@@ -78,17 +84,33 @@ export const usePromiseStore = defineStore('promise', () => {
     // One key for one basket and one set of terms: pressing twice makes one layaway.
     const of = JSON.stringify(asked);
     if (making?.of !== of) making = { key: newId(), of };
-    const made = await writeSurely<{ number: string; stored: StoredBasket | null }>(
-      'POST',
-      '/waiting/promises/layaways',
-      asked,
-      making.key,
-    );
+    const made = await writeSurely<Made>('POST', '/waiting/promises/layaways', asked, making.key);
     making = undefined;
-    if (made.stored) await basket.continueWith(made.stored);
-    else await basket.startAfresh();
+    await goOnWith(made);
     return made.number;
   }
+
+  const goOnWith = ({ stored }: Made): Promise<void> =>
+    stored ? basket.continueWith(stored) : basket.startAfresh();
+
+  /** What waits for a customer. */
+  const openFor = async (customerId: number) =>
+    (await read<PromisePage>(`/waiting/promises?show=open&customer=${customerId}`)).rows;
+
+  /** Sets the goods of the basket aside beside those of a layaway. @returns its number */
+  async function addTo(id: string): Promise<string> {
+    await ringUp.caughtUp();
+    const asked = { basket: basket.basket, expectedTotal: basket.total };
+    // The basket is the key: it is added once.
+    const key = basket.basket.id;
+    const added = await writeSurely<Made>('POST', `/waiting/promises/${id}/goods`, asked, key);
+    await goOnWith(added);
+    return added.number;
+  }
+
+  /** Takes a line of goods out of a promise. */
+  const takeOut = async (id: string, position: number) =>
+    changed(await writeSurely<PromiseView>('DELETE', `/waiting/promises/${id}/goods/${position}`, undefined));
 
   /** Opens a promise at the Counter; what is most likely to be done with it stands there. */
   async function open(view: PromiseView, what?: PromiseWork): Promise<void> {
@@ -113,8 +135,9 @@ export const usePromiseStore = defineStore('promise', () => {
     if (!basket.readyForGoods(view.number)) return false;
     const { customerId: id, customer: name } = view;
     const now = basket.basket;
-    await basket.change({ ...putPromised(now, lines), customer: now.customer ?? { id, name } });
+    // The next key is meant for the basket, however soon it comes.
     work.leave();
+    await basket.change({ ...putPromised(now, lines), customer: now.customer ?? { id, name } });
     return true;
   }
 
@@ -168,6 +191,9 @@ export const usePromiseStore = defineStore('promise', () => {
     look,
     follow,
     make,
+    openFor,
+    addTo,
+    takeOut,
     open,
     numbered,
     bringDeposit,

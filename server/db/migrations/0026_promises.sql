@@ -22,8 +22,6 @@ create table promise (
   id uuid primary key,
   kind text not null references promise_kind,
   number integer not null,
-  -- The basket that it was made of: it is made once.
-  basket_id uuid not null unique,
   customer_id integer not null references customer,
   place_id integer not null references place,
   till_id integer not null references till,
@@ -56,6 +54,12 @@ create table promise (
 create index promise_open on promise (next_due, made_at) where cancelled_at is null and handed < units;
 create index promise_customer on promise (customer_id, made_at desc);
 create index promise_made on promise (made_at desc);
+
+-- The baskets whose goods were promised: each is promised once.
+create table promise_basket (
+  basket_id uuid primary key,
+  promise_id uuid not null references promise
+);
 
 create table promise_part (
   promise_id uuid not null references promise,
