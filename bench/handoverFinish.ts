@@ -4,7 +4,7 @@ import type { BasketLine } from '../core/counter/basket.ts';
 import { goodsLines, moneyLine } from '../core/counter/promiseBasket.ts';
 import type { PromiseLine } from '../core/promises/promised.ts';
 import { ONE } from '../core/quantity.ts';
-import * as promises from '../server/promises/store.ts';
+import * as promises from '../server/promises/goodsStore.ts';
 import type { Database } from '../server/db/database.ts';
 import { browserOf, openDrawer, type Browser } from '../server/testing/browser.ts';
 import type { Serving } from '../server/serve.ts';

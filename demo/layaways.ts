@@ -7,135 +7,26 @@ import { linesToPrice } from '../core/counter/toPrice.ts';
 import { sum, type Money } from '../core/money.ts';
 import { priceBasket } from '../core/offers/price.ts';
 import { ratesOn } from '../core/offers/taxRates.ts';
-import { layawayPlan, leastDeposit, type Interval, type PlanPart } from '../core/promises/plan.ts';
+import { layawayPlan, leastDeposit, type PlanPart } from '../core/promises/plan.ts';
 import type { PromiseLine } from '../core/promises/promised.ts';
 import { promiseNumber } from '../core/promises/promiseNumber.ts';
 import { wordsOf } from '../core/words.ts';
 import { ONE } from '../core/quantity.ts';
 import { businessDate, daysAfter } from '../server/clock.ts';
 import type { Writer } from '../server/db/database.ts';
+import * as goods from '../server/promises/goodsStore.ts';
 import * as store from '../server/promises/store.ts';
 import { readShop, taxRates } from '../server/shop/store.ts';
 import { CUSTOMERS } from './data/customers.ts';
+import { LAYAWAYS } from './data/layaways.ts';
 import type { PastSale, PastShift } from './history.ts';
-
-/** A layaway of the made-up shop, from the day it was made to what became of it. */
-interface Layaway {
-  customer: string;
-  goods: readonly [number: string, units: number][];
-  /** How many days ago it was made, at least: the next day on which the shop was open. */
-  daysAgo: number;
-  parts: number;
-  interval: Interval;
-  /** How many parts of the plan were paid, the deposit among them. */
-  paid: number;
-  fee?: Money;
-  note?: string;
-  coming?: boolean;
-  /** What came to pass at the end. */
-  end?: 'handed' | 'part' | 'cancelled' | 'arrived' | 'told';
-}
-
-const LAYAWAYS: readonly Layaway[] = [
-  {
-    customer: 'Hedy Marchbanks',
-    goods: [
-      ['STA-FOLD-BK', 1],
-      ['MET-C', 1],
-    ],
-    daysAgo: 70,
-    parts: 2,
-    interval: 'fortnight',
-    paid: 3,
-    end: 'handed',
-  },
-  {
-    customer: 'Rafe Underhay',
-    goods: [
-      ['CAR-KIT-TR', 1],
-      ['STA-FOLD-BK', 2],
-    ],
-    daysAgo: 62,
-    parts: 3,
-    interval: 'fortnight',
-    paid: 4,
-    note: 'For his daughter: not before her birthday.',
-  },
-  { customer: 'Zeb Larkrise', goods: [['CAB-RDY-06', 2]], daysAgo: 55, parts: 3, interval: 'month', paid: 1 },
-  {
-    customer: 'Kai Lindqvarn',
-    goods: [
-      ['STK-OA-5B', 4],
-      ['MET-C', 1],
-    ],
-    daysAgo: 40,
-    parts: 2,
-    interval: 'month',
-    paid: 2,
-    fee: 5_00,
-    end: 'part',
-  },
-  {
-    customer: 'Otto Grenvale',
-    goods: [
-      ['CAS-VI-44', 1],
-      ['STR-VI-44', 2],
-    ],
-    daysAgo: 33,
-    parts: 3,
-    interval: 'month',
-    paid: 1,
-    coming: true,
-    end: 'arrived',
-  },
-  {
-    customer: 'Uma Fenwick',
-    goods: [['MUS-RP1A', 3]],
-    daysAgo: 26,
-    parts: 2,
-    interval: 'fortnight',
-    paid: 0,
-    end: 'cancelled',
-  },
-  {
-    customer: 'Gil Sorrento-Haye',
-    goods: [['STR-UK-SO', 2]],
-    daysAgo: 19,
-    parts: 2,
-    interval: 'month',
-    paid: 1,
-    end: 'told',
-    coming: true,
-  },
-  {
-    customer: 'Elke Saltonby',
-    goods: [
-      ['CAB-RDY-06', 1],
-      ['STA-FOLD-BK', 1],
-    ],
-    daysAgo: 12,
-    parts: 3,
-    interval: 'month',
-    paid: 1,
-  },
-  {
-    customer: 'Pim Rosterholt',
-    goods: [['CAR-KIT-TR', 1]],
-    daysAgo: 5,
-    parts: 2,
-    interval: 'week',
-    paid: 1,
-    coming: true,
-  },
-  { customer: 'Bo Farrant', goods: [['MET-C', 1]], daysAgo: 1, parts: 2, interval: 'month', paid: 0 },
-];
 
 const NAMESPACE = 'c2b7a3de-2f1c-4c0e-9d59-6f0a5f7c1b11';
 const TILL = 1;
 
 /** What a layaway brings into the past: itself, and the sales that touched it. */
 interface Laid {
-  made: store.NewPromise;
+  made: goods.NewPromise;
   steps: { at: Date; what: string; words: string }[];
   told: Date | null;
   arrived: Date | null;
@@ -332,7 +223,7 @@ function payParts(
 /** Lays layaways down before the sales that touch them. */
 export async function addLayaways(sql: Writer, { laid }: PastLayaways): Promise<void> {
   for (const { made, steps, told, arrived, cancelled } of laid) {
-    await store.addPromise(sql, made);
+    await goods.addPromise(sql, made);
     if (arrived) await store.markArrived(sql, made.id, arrived);
     if (cancelled) await store.markCancelled(sql, made.id, cancelled);
     if (told) await store.markTold(sql, made.id, told);
@@ -367,6 +258,6 @@ export async function settleLayaways(sql: Writer, { laid }: PastLayaways): Promi
       `select set_aside(id, cancelled_at is null and (not coming or arrived_at is not null)) from promise where id = $1`,
       [made.id],
     );
-    await store.sumPromise(sql, made.id);
+    await goods.sumPromise(sql, made.id);
   }
 }

@@ -17,6 +17,7 @@ import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
+import * as goods from '../promises/goodsStore.ts';
 import * as store from '../promises/store.ts';
 import {
   checkAvailable,
@@ -122,7 +123,7 @@ async function storeLayaway(sql: Writer, making: Making, terms: LayawayWanted): 
   const [wrong] = Object.entries(termsProblems(plan, { total: priced.total, rules, today }));
   if (wrong) throw fieldProblem(`terms.${wrong[0]}`, wrong[1]);
   if (!coming) await checkAvailable(sql, ready);
-  const count = await store.addPromise(sql, {
+  const count = await goods.addPromise(sql, {
     id,
     basketId: basket.id,
     kind: 'layaway',
@@ -163,7 +164,7 @@ async function storeMore(sql: Writer, making: Making): Promise<MadeLayaway> {
   const today = businessDate(at, ready.facts.timezone);
   const last = promise.plan.at(-1)?.day ?? today;
   const positions = (await store.promiseLines(sql, id)).map(({ position }) => position);
-  await store.addMoreGoods(sql, {
+  await goods.addMoreGoods(sql, {
     id,
     basketId: basket.id,
     lines: promiseLines(ready, Math.max(0, ...positions)),
@@ -171,7 +172,7 @@ async function storeMore(sql: Writer, making: Making): Promise<MadeLayaway> {
     day: last > today ? last : dayAfter(today, 'month'),
     words: wordsOf(goodsWords(ready)),
   });
-  if (!promise.coming || promise.arrivedAt !== null) await store.setAside(sql, id, true);
+  if (!promise.coming || promise.arrivedAt !== null) await goods.setAside(sql, id, true);
   const words = ready.lines.map(({ name }) => name).join(', ');
   await store.addEvent(sql, id, {
     at,

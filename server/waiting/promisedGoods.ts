@@ -11,7 +11,7 @@ import type { Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { availableAt } from '../promises/store.ts';
+import { availableAt } from '../promises/goodsStore.ts';
 import { moneyHeld } from '../tenders/store.ts';
 
 /** A basket that is priced and checked, and whose goods can be promised. */

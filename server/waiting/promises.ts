@@ -12,6 +12,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../journal/outbox/store.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { rowOf, shopToday } from '../promises/rows.ts';
+import * as goods from '../promises/goodsStore.ts';
 import * as store from '../promises/store.ts';
 
 /** Promises that are looked for, what wants attention first, a page at a time. */
@@ -116,7 +117,7 @@ async function arrive(
     throw new Problem('promise-changed', 'The goods are here and set aside already.');
   }
   await store.markArrived(sql, id, at);
-  await store.setAside(sql, id, true);
+  await goods.setAside(sql, id, true);
 }
 
 /** Sends the customer word of what is due, or that the goods are ready. @returns where to */
@@ -161,10 +162,10 @@ export async function takeOut(
       detail: 'Hand something over first, or cancel the layaway and make another one.',
     });
   }
-  await store.setAside(sql, id, false);
-  await store.takeLineOut(sql, id, position);
-  if (!promise.coming || promise.arrivedAt !== null) await store.setAside(sql, id, true);
-  await store.sumPromise(sql, id);
+  await goods.setAside(sql, id, false);
+  await goods.takeLineOut(sql, id, position);
+  if (!promise.coming || promise.arrivedAt !== null) await goods.setAside(sql, id, true);
+  await goods.sumPromise(sql, id);
   await store.addEvent(sql, id, { at, staffId, what: 'Goods taken out', words: line.name });
   return promiseView(sql, id, at);
 }
@@ -182,9 +183,9 @@ export async function dropPromise(
   if (promise.held > 0) {
     throw new Problem('promise-changed', 'A deposit is held: it goes back at the Counter.');
   }
-  await store.setAside(sql, id, false);
+  await goods.setAside(sql, id, false);
   await store.markCancelled(sql, id, at);
-  await store.sumPromise(sql, id);
+  await goods.sumPromise(sql, id);
   await store.addEvent(sql, id, { at, staffId, what: 'Cancelled', words: reason });
   return promiseView(sql, id, at);
 }
