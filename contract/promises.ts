@@ -79,6 +79,7 @@ export interface PromiseRow {
   /** What is to be paid next; nothing where all is paid. */
   next: PlanPart | null;
   overdueDays: number;
+  placeId: number;
   place: string;
 }
 
@@ -117,7 +118,7 @@ export type PromiseQuery = InferType<typeof promiseQuerySchema>;
 export interface PromisePage {
   rows: PromiseRow[];
   count: number;
-  /** How many want attention today, and how many are overdue. */
+  /** How many of all want attention today. */
   attention: number;
 }
 

@@ -280,13 +280,6 @@ export function putReturn(basket: Basket, saleId: string, lines: readonly Basket
   return { ...basket, lines: [...others, ...lines] };
 }
 
-/** Puts what a promise brings into a basket, in the place of what it brought before. */
-export function putPromised(basket: Basket, fresh: readonly BasketLine[]): Basket {
-  const ids = new Set(fresh.map(({ promised }) => promised?.promiseId));
-  const others = basket.lines.filter(({ promised }) => !promised || !ids.has(promised.promiseId));
-  return { ...basket, lines: [...others, ...fresh] };
-}
-
 /** What of a promise a line stands for, where it is no goods. */
 function standsFor({ promised }: BasketLine): 'deposit' | 'fee' | null {
   if (promised?.part === 'fee') return 'fee';

@@ -10,7 +10,7 @@ import {
 import { leastDeposit } from '../promises/plan.ts';
 import type { Rate } from '../rate.ts';
 import { ONE, type Quantity } from '../quantity.ts';
-import type { BasketLine } from './basket.ts';
+import type { Basket, BasketLine } from './basket.ts';
 import { moneyName } from './promisedLines.ts';
 
 /** A promise as a till brings it into a basket. */
@@ -83,19 +83,35 @@ export function goodsLines(
 }
 
 /**
- * How much of the deposit is used for goods that leave: what stays keeps the least deposit that the shop asks for.
+ * What becomes of the deposit when goods leave. It is used for them, as far as what stays keeps the least deposit that the shop
+ * asks for; when nothing stays, what is held beyond them goes back.
  * @param due what the goods that leave come to
  */
-export function depositUsed(
-  { held, lines }: PromiseAtTill,
+export function depositLines(
+  promise: PromiseAtTill,
   wanted: ReadonlyMap<number, Quantity>,
   due: Money,
   rate: Rate,
-): Money {
-  const stays = sum(
-    lines.map((line) => restOf({ ...line, handed: line.handed + (wanted.get(line.position) ?? 0) })),
-  );
-  return depositToUse(held, due, leastDeposit(stays, rate));
+  newId: NewId,
+): BasketLine[] {
+  const { held, lines } = promise;
+  const left = lines.map((line) => ({
+    ...line,
+    handed: line.handed + (wanted.get(line.position) ?? 0),
+  }));
+  const used = depositToUse(held, due, leastDeposit(sum(left.map(restOf)), rate));
+  const back = left.every(({ handed, quantity }) => handed >= quantity) ? held - used : 0;
+  return [
+    ...(used > 0 ? [moneyLine(promise, 'used', 0 - used, newId)] : []),
+    ...(back > 0 ? [moneyLine(promise, 'back', 0 - back, newId)] : []),
+  ];
+}
+
+/** Puts what a promise brings into a basket, in the place of what it brought before. */
+export function putPromised(basket: Basket, fresh: readonly BasketLine[]): Basket {
+  const ids = new Set(fresh.map(({ promised }) => promised?.promiseId));
+  const others = basket.lines.filter(({ promised }) => !promised || !ids.has(promised.promiseId));
+  return { ...basket, lines: [...others, ...fresh] };
 }
 
 /** A promise that is given up: the deposit goes back, less the fee. @param reason stands on the receipt */

@@ -2,8 +2,15 @@ import { describe, expect, it } from 'vitest';
 import { priceBasket } from '../offers/price.ts';
 import type { PromiseLine } from '../promises/promised.ts';
 import { ONE } from '../quantity.ts';
-import { putPromised, removeLines, setQuantity, type Basket, type BasketLine } from './basket.ts';
-import { cancelLines, depositUsed, goodsLines, moneyLine, type PromiseAtTill } from './promiseBasket.ts';
+import { removeLines, setQuantity, type Basket, type BasketLine } from './basket.ts';
+import {
+  cancelLines,
+  depositLines,
+  goodsLines,
+  moneyLine,
+  putPromised,
+  type PromiseAtTill,
+} from './promiseBasket.ts';
 import { promiseChanges, promisedAgain, type PromiseInBasket } from './promisedLines.ts';
 import { linesToPrice } from './toPrice.ts';
 
@@ -67,7 +74,7 @@ describe('what a basket has of a promise', () => {
       name: 'Something else',
       promised: { ...line.promised, figures: undefined },
     })) as BasketLine[];
-    const found = again(lines);
+    const found = again([...lines, moneyLine(promise(), 'used', -4000, newId)]);
     if (typeof found === 'string') throw new Error(found);
     const [line] = [...found.values()];
     expect(line?.name).toBe('Stand');
@@ -123,7 +130,7 @@ describe('what a basket has of a promise', () => {
           ...cancelLines(promise(), 0, 'why', newId),
           ...goodsLines(promise(), new Map([[1, ONE]]), newId),
         ]),
-      'basket of its own',
+      'goes back when all',
     ],
     [
       'goods that left meanwhile',
@@ -133,6 +140,15 @@ describe('what a basket has of a promise', () => {
           promise({ lines: [goods({ handed: ONE })] }),
         ),
       'handed over meanwhile',
+    ],
+    [
+      'goods in whose place others stand now',
+      () =>
+        again(
+          goodsLines(promise(), new Map([[1, ONE]]), newId),
+          promise({ lines: [goods({ itemId: 2, name: 'Case' })] }),
+        ),
+      'does not belong to L-0001',
     ],
     [
       'another serial number',
@@ -182,8 +198,19 @@ describe('what a basket has of a promise', () => {
   it('leaves as much held as the shop asks for what stays', () => {
     const due = price(goodsLines(promise(), new Map([[1, ONE]]), newId)).total;
     expect(due).toBe(4950);
-    expect(depositUsed(promise(), new Map([[1, ONE]]), due, 200_000)).toBe(4000 - 990);
-    expect(depositUsed(promise(), new Map([[1, 2 * ONE]]), 9900, 200_000)).toBe(4000);
+    const money = (held: number, units: number, cost: number) =>
+      depositLines(promise({ held }), new Map([[1, units * ONE]]), cost, 200_000, newId).map(
+        ({ promised, listPrice }) => [promised?.part, listPrice],
+      );
+    expect(money(4000, 1, due)).toEqual([['used', 990 - 4000]]);
+    expect(money(4000, 2, 9900)).toEqual([['used', -4000]]);
+    expect(money(0, 2, 9900)).toEqual([]);
+    // When nothing stays, nothing is held any more.
+    expect(money(9900, 2, 9898)).toEqual([
+      ['used', -9898],
+      ['back', -2],
+    ]);
+    expect(money(9900, 1, 4000)).toEqual([['used', -4000]]);
   });
 
   it('belongs together: it comes in the place of what was there, leaves as one, and has its quantity', () => {

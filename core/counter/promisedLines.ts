@@ -41,7 +41,7 @@ const MONEY_WORDS: Readonly<Record<PromisedPart, string>> = {
 
 /** Why what a basket has of a promise cannot be; `null` where it can. */
 function problemOf({ promise, lines, digits }: OfPromise): string | null {
-  const { number, cancelled, held, rest } = promise;
+  const { number, held, rest } = promise;
   const money = (amount: Money) => formatMoney(amount, digits);
   const deposit = amountOf(lines, 'deposit');
   const used = amountOf(lines, 'used');
@@ -49,7 +49,6 @@ function problemOf({ promise, lines, digits }: OfPromise): string | null {
   const fee = amountOf(lines, 'fee');
   const goods = lines.filter(({ promised }) => promised?.part === 'goods');
   const others = lines.filter(({ promised }) => promised?.part !== 'goods');
-  if (cancelled) return `${number} was cancelled. Take its lines out.`;
   if (others.some(({ quantity }) => quantity !== ONE))
     return `${number}: money of a promise stands on a line once.`;
   if (deposit < 0 || fee < 0 || used > 0 || back > 0)
@@ -59,18 +58,30 @@ function problemOf({ promise, lines, digits }: OfPromise): string | null {
   }
   if (0 - used > held) return `Only ${money(held)} is held for ${number}. Look at it under Waiting again.`;
   if (used !== 0 && goods.length === 0) return `A deposit of ${number} is used for its goods only.`;
-  if (back === 0) return fee === 0 ? null : `${number}: a fee is kept of a deposit that goes back.`;
-  if (goods.length > 0 || used !== 0 || deposit !== 0)
-    return `${number} is cancelled in a basket of its own, without its goods.`;
-  if (0 - back !== held) return `${money(held)} is held for ${number} now. Cancel it under Waiting again.`;
+  if (fee > 0 && (back === 0 || goods.length > 0))
+    return `${number}: a fee is kept of a deposit when nothing comes of it.`;
+  if (back === 0 && !leavesNothing(promise, goods)) return null;
+  // Nothing waits any more afterwards: nothing stays held, either.
+  if (back !== 0 && goods.length > 0 && !leavesNothing(promise, goods))
+    return `A deposit of ${number} goes back when all of its goods have left, or none of them does.`;
+  if (deposit !== 0 || 0 - used - back !== held)
+    return `${money(held)} is held for ${number} now. Look at it under Waiting again.`;
   return null;
 }
+
+/** Whether all that is left of a promise leaves. */
+const leavesNothing = ({ lines }: PromiseInBasket, goods: readonly BasketLine[]): boolean =>
+  goods.length > 0 &&
+  lines.every(({ position, quantity, handed }) => {
+    const going = goods.filter(({ promised }) => promised?.position === position);
+    return handed + sum(going.map((line) => line.quantity)) >= quantity;
+  });
 
 /** A line of promised goods as the promise has it. @returns words where it has not */
 function goodsAgain(line: BasketLine, { number, lines }: PromiseInBasket): BasketLine | string {
   const { promised, quantity } = line;
   const known = lines.find(({ position }) => position === promised?.position);
-  if (!promised || !known) return `${line.name} does not belong to ${number}.`;
+  if (!promised || known?.itemId !== line.itemId) return `${line.name} does not belong to ${number}.`;
   const left = known.quantity - known.handed;
   if (quantity <= 0 || quantity > left)
     return `${line.name} of ${number} was handed over meanwhile. Look at it under Waiting again.`;
@@ -91,6 +102,12 @@ function goodsAgain(line: BasketLine, { number, lines }: PromiseInBasket): Baske
   };
 }
 
+const moneyAgain = (line: BasketLine, part: PromisedPart, { id, number }: PromiseInBasket): BasketLine => ({
+  ...line,
+  name: moneyName(part, number),
+  promised: { promiseId: id, number, part },
+});
+
 /**
  * The lines of a basket that belong to promises, worked out again: what the browser says of them counts for nothing.
  * @returns the lines by their id, or words for what cannot be
@@ -105,26 +122,18 @@ export function promisedAgain(
     const mine = lines.filter(({ promised }) => promised?.promiseId === id);
     const promise = promises.get(id);
     if (!promise) return `${mine[0]?.promised?.number ?? ''} is not known any more. Take its lines out.`;
-    const problem = problemOf({ promise, lines: mine, digits });
-    if (problem) return problem;
+    if (promise.cancelled) return `${promise.number} was cancelled. Take its lines out.`;
     const positions = mine.flatMap(({ promised }) => promised?.position ?? []);
     if (new Set(positions).size < positions.length)
       return `A line of ${promise.number} is in the basket twice.`;
     for (const line of mine) {
-      if (line.promised?.part !== 'goods') {
-        const part = line.promised?.part ?? 'deposit';
-        const { number } = promise;
-        again.set(line.id, {
-          ...line,
-          name: moneyName(part, number),
-          promised: { promiseId: id, number, part },
-        });
-        continue;
-      }
-      const found = goodsAgain(line, promise);
+      const part = line.promised?.part ?? 'deposit';
+      const found = part === 'goods' ? goodsAgain(line, promise) : moneyAgain(line, part, promise);
       if (typeof found === 'string') return found;
       again.set(line.id, found);
     }
+    const problem = problemOf({ promise, lines: mine, digits });
+    if (problem) return problem;
   }
   return again;
 }

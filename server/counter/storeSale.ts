@@ -189,9 +189,11 @@ function promisesToMove(lines: readonly BasketLine[], priced: PricedBasket): Sal
   return changes.map(({ id, moves, handed }) => ({ id, moves, gone: handed }));
 }
 
-/** Goods went, came back, or both; deposits that go back are a return. */
+/** Goods went, came back, or both; so do deposits that go back. */
 function saleKind(lines: readonly BasketLine[]): 'sale' | 'return' | 'exchange' {
-  if (lines.some(({ promised }) => promised?.part === 'back')) return 'return';
+  if (lines.some(({ promised }) => promised?.part === 'back')) {
+    return lines.some(({ promised }) => promised?.part === 'goods') ? 'exchange' : 'return';
+  }
   if (lines.every(({ quantity }) => quantity > 0)) return 'sale';
   return lines.every(({ quantity }) => quantity < 0) ? 'return' : 'exchange';
 }

@@ -10,6 +10,24 @@ export const PROMISE_CHECKS: readonly Check[] = [
           where held <> coalesce(summed, 0)`,
   },
   {
+    name: 'nothing is held for a promise of which nothing waits',
+    sql: `select 'promise ' || kind || ' ' || number as what, held as kept, 0::bigint as recomputed
+          from promise where held <> 0 and (handed = units or cancelled_at is not null)`,
+  },
+  {
+    name: 'what was paid, handed over and is left of a promise follows from its moves and lines',
+    sql: `select 'promise ' || kind || ' ' || number as what, kept, recomputed
+          from promise
+          join (select promise_id, sum(quantity) as units, sum(handed) as handed,
+                       sum(net + tax - round((net + tax)::numeric * handed / quantity)) as rest
+                from promise_line group by promise_id) as lines on lines.promise_id = promise.id
+          left join (select promise_id, sum(amount) filter (where kind = 'deposit' or (kind = 'void' and amount < 0)) as paid
+                     from promise_move group by promise_id) as moves on moves.promise_id = promise.id
+          cross join lateral (values (promise.units, lines.units::bigint), (promise.handed, lines.handed::bigint),
+            (promise.rest, lines.rest::bigint), (promise.paid, coalesce(moves.paid, 0)::bigint)) as one (kept, recomputed)
+          where kept <> recomputed`,
+  },
+  {
     name: 'the books hold for each promise what its moves say',
     sql: `select 'promise ' || kind || ' ' || number as what, coalesce(-summed, 0)::bigint as kept, held as recomputed
           from promise left join (select subject, sum(amount) as summed from ledger_entry

@@ -2,7 +2,7 @@ import type { Money } from '../../core/money.ts';
 import type { PlanPart } from '../../core/promises/plan.ts';
 import type { PromiseLine } from '../../core/promises/promised.ts';
 import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
-import { one, type Reader, type Writer } from '../db/database.ts';
+import { one, type Writer } from '../db/database.ts';
 
 /** A promise as it is made. */
 export interface NewPromise {
@@ -136,12 +136,16 @@ export async function sumPromise(sql: Writer, id: string): Promise<void> {
   await sql.query('select sum_promise($1)', [id]);
 }
 
-/** What of some items is here and not promised, and serial numbers that are. */
-export async function availableAt(
-  sql: Reader,
+/** What of some items is here and not promised, and serial numbers that are; it stands until the transaction ends. */
+export async function lockAvailable(
+  sql: Writer,
   placeId: number,
   itemIds: readonly number[],
 ): Promise<{ itemId: number; available: number; taken: string[] }[]> {
+  await sql.query(
+    'select 1 from stock_level where place_id = $1 and item_id = any ($2::integer[]) order by item_id for update',
+    [placeId, itemIds],
+  );
   return sql.query(
     `select item.id as "itemId",
             coalesce((select quantity - set_aside from stock_level where item_id = item.id and place_id = $1), 0)::bigint as available,

@@ -1,4 +1,5 @@
 import type { PromiseRow } from '../../contract/promises.ts';
+import type { WaitingFacts } from '../../core/promises/may.ts';
 import { planStanding } from '../../core/promises/plan.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import { isOpen, promiseState } from '../../core/promises/state.ts';
@@ -14,7 +15,7 @@ export async function shopToday(sql: Reader, at: Date): Promise<string> {
 
 /** A promise as lists show it. @param today `YYYY-MM-DD` */
 export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
-  const { id, kind, count, customer, customerId, goods, madeAt, total, held, rest, place } = row;
+  const { id, kind, count, customer, customerId, goods, madeAt, total, held, rest, placeId, place } = row;
   const state = promiseState(row);
   const standing = planStanding(row.plan, row.paid, today, rest - held);
   const waits = isOpen(state) && state !== 'paid';
@@ -32,9 +33,16 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
     rest,
     next: waits ? standing.next : null,
     overdueDays: waits ? standing.overdueDays : 0,
+    placeId,
     place,
   };
 }
+
+/** What may become of a promise is judged by this. */
+export const waitingFacts = (row: PromiseRowFacts): Pick<WaitingFacts, 'state' | 'coming'> => ({
+  state: promiseState(row),
+  coming: row.coming && row.arrivedAt === null,
+});
 
 /** What waits for a customer. */
 export async function promisesFor(sql: Reader, customerId: number, at: Date): Promise<PromiseRow[]> {

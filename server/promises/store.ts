@@ -86,9 +86,10 @@ const ROW = `promise.id, promise.kind, promise.number as count, promise.customer
   join staff on staff.id = promise.staff_id`;
 
 const OPEN = 'promise.cancelled_at is null and promise.handed < promise.units';
-/** What wants somebody's attention on a day: see `wantsAttention`. */
-const ATTENTION = `(promise.held >= promise.rest or promise.paid = 0
-  or (promise.arrived_at is not null and promise.told_at is null) or coalesce(promise.next_due < $1::date, false))`;
+/** What wants attention on a day, where the row itself is asked: the same as `wantsAttention`, which a test compares. */
+const ATTENTION = `(promise.held >= promise.rest
+  or (promise.handed = 0 and promise.told_at is null and (promise.paid = 0 or promise.arrived_at is not null))
+  or coalesce(promise.next_due < $1::date, false))`;
 
 export const PAGE = 50;
 

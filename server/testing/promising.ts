@@ -3,7 +3,7 @@ import type { FigureProblem, FinishedSale } from '../../contract/counter.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { LayawayWanted, PromiseView } from '../../contract/promises.ts';
 import type { Basket, BasketCustomer, BasketLine } from '../../core/counter/basket.ts';
-import { cancelLines, depositUsed, goodsLines, moneyLine } from '../../core/counter/promiseBasket.ts';
+import { cancelLines, depositLines, goodsLines, moneyLine } from '../../core/counter/promiseBasket.ts';
 import { dueOf } from '../../core/counter/promisedLines.ts';
 import { linesToPrice } from '../../core/counter/toPrice.ts';
 import type { Money } from '../../core/money.ts';
@@ -112,8 +112,17 @@ export async function handOver(
   const view = await lookAt(by, id);
   const lines = goodsLines(view, wanted, newKey);
   const due = dueOf(lines, await pricedAt(test, { id: newKey(), lines }), () => true);
-  const used = depositUsed(view, wanted, due, LEAST);
-  return payPromised(test, by, [...lines, ...(used > 0 ? [moneyLine(view, 'used', 0 - used, newKey)] : [])]);
+  const money = depositLines(view, wanted, due, LEAST, newKey);
+  const basket: Basket = { id: newKey(), lines: [...lines, ...money] };
+  const { total } = await pricedAt(test, basket);
+  if (total >= 0) return payPromised(test, by, basket.lines);
+  const { status, body } = await giveBack(by, basket, total);
+  // A refund that could not be finished was refused.
+  return {
+    status: body.finished ? status : 409,
+    body: body.finished as Awaited<Paid>['body'],
+    headers: new Headers(),
+  };
 }
 
 /** Gives a promise up: its deposit goes back as the shop's rules say, less a fee. @returns what went back */

@@ -78,7 +78,11 @@ export async function giveBack(
   parts?: { to: string; saleId?: string | null; position?: number | null; amount: number }[],
   countersign?: string,
 ): Promise<Answer<PaymentView>> {
-  const planned = parts ?? (await planFor(browser, basket, expectedTotal)).body.parts;
+  const plan = parts ? undefined : await planFor(browser, basket, expectedTotal);
+  // What is refused already gives nothing back.
+  if (plan && plan.status !== 200)
+    return { ...plan, body: { ...plan.body, basketId: basket.id, tenders: [], finished: null, begun: null } };
+  const planned = parts ?? plan?.body.parts ?? [];
   return browser.ask<PaymentView>('POST', '/payment/refunds', {
     basket,
     expectedTotal,

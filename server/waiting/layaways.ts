@@ -5,9 +5,9 @@ import type { Person } from '../../contract/staff.ts';
 import type { Basket, BasketLine } from '../../core/counter/basket.ts';
 import { moneyLine } from '../../core/counter/promiseBasket.ts';
 import type { Money } from '../../core/money.ts';
+import { addProblem } from '../../core/promises/may.ts';
 import { dayAfter, layawayPlan, termsProblems } from '../../core/promises/plan.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
-import { isOpen, promiseState } from '../../core/promises/state.ts';
 import { wordsOf } from '../../core/words.ts';
 import { businessDate } from '../clock.ts';
 import { basketOf, levelsAt, putBasket } from '../counter/store.ts';
@@ -18,6 +18,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import * as goods from '../promises/goodsStore.ts';
+import { waitingFacts } from '../promises/rows.ts';
 import * as store from '../promises/store.ts';
 import {
   checkAvailable,
@@ -153,14 +154,13 @@ async function storeMore(sql: Writer, making: Making): Promise<MadeLayaway> {
   await takeLocks(sql, { promises: [id] });
   const promise = await store.findPromise(sql, id);
   if (!promise) throw new Problem('no-promise', 'There is no such layaway.');
-  if (!isOpen(promiseState(promise))) throw new Problem('promise-changed', 'Nothing waits here any more.');
-  if (promise.customerId !== basket.customer?.id) {
-    throw fieldProblem('basket', `This layaway is ${promise.customer}’s: make one for this customer.`);
-  }
-  if (promise.placeId !== ready.facts.placeId) {
-    throw fieldProblem('basket', `This layaway waits at ${promise.place}: make one here.`);
-  }
-  if (!promise.coming || promise.arrivedAt !== null) await checkAvailable(sql, ready);
+  const { state, coming } = waitingFacts(promise);
+  const problem = addProblem(
+    { ...promise, state },
+    { customerId: basket.customer?.id, placeId: ready.facts.placeId },
+  );
+  if (problem) throw fieldProblem('basket', problem);
+  if (!coming) await checkAvailable(sql, ready);
   const today = businessDate(at, ready.facts.timezone);
   const last = promise.plan.at(-1)?.day ?? today;
   const positions = (await store.promiseLines(sql, id)).map(({ position }) => position);
@@ -172,7 +172,7 @@ async function storeMore(sql: Writer, making: Making): Promise<MadeLayaway> {
     day: last > today ? last : dayAfter(today, 'month'),
     words: wordsOf(goodsWords(ready)),
   });
-  if (!promise.coming || promise.arrivedAt !== null) await goods.setAside(sql, id, true);
+  if (!coming) await goods.setAside(sql, id, true);
   const words = ready.lines.map(({ name }) => name).join(', ');
   await store.addEvent(sql, id, {
     at,

@@ -37,8 +37,8 @@ afterAll(() => test.stop());
 /** What was paid for each promise, what became of it, and what is held. */
 const moneyOf = () =>
   test.house.database.ask((sql) =>
-    sql.query<{ number: number; held: number; paid: number; gone: number; voided: number }>(
-      `select number, held,
+    sql.query<{ number: number; held: number; paid: number; gone: number; voided: number; over: boolean }>(
+      `select number, held, handed = units or cancelled_at is not null as over,
               coalesce(sum(amount) filter (where move.kind = 'deposit'), 0)::bigint as paid,
               coalesce(-sum(amount) filter (where move.kind in ('used', 'fee', 'back')), 0)::bigint as gone,
               coalesce(sum(amount) filter (where move.kind = 'void'), 0)::bigint as voided
@@ -115,9 +115,10 @@ it(
       // Now and then two things happen at once.
       if (nth % 4 === 3) await Promise.all([once(2 * nth), once(2 * nth + 1)]);
       else await once(2 * nth);
-      for (const { number, held, paid, gone, voided } of await moneyOf()) {
+      for (const { number, held, paid, gone, voided, over } of await moneyOf()) {
         expect(paid + voided - gone, `L-${number}`).toBe(held);
         expect(held).toBeGreaterThanOrEqual(0);
+        expect(over && held > 0, `L-${number} is over`).toBe(false);
       }
       if (nth % 10 === 9) expect(await test.house.database.ask(verify)).toEqual([]);
     }

@@ -11,7 +11,7 @@ import type { Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { availableAt } from '../promises/goodsStore.ts';
+import { lockAvailable } from '../promises/goodsStore.ts';
 import { moneyHeld } from '../tenders/store.ts';
 
 /** A basket that is priced and checked, and whose goods can be promised. */
@@ -116,11 +116,7 @@ export async function checkAvailable(sql: Writer, ready: Promisable): Promise<vo
   const { placeId } = facts;
   const stocked = stockedOf(ready);
   const ids = [...new Set(lines.map(({ itemId }) => itemId))].sort((a, b) => a - b);
-  await sql.query(
-    'select 1 from stock_level where place_id = $1 and item_id = any ($2::integer[]) order by item_id for update',
-    [placeId, ids],
-  );
-  for (const { itemId, available, taken } of await availableAt(sql, placeId, ids)) {
+  for (const { itemId, available, taken } of await lockAvailable(sql, placeId, ids)) {
     const mine = lines.filter((line) => line.itemId === itemId);
     const [first] = mine;
     if (!first) continue;

@@ -2,8 +2,14 @@ import type { PromisePage, PromiseQuery, PromiseStep, PromiseView } from '../../
 import type { Person } from '../../contract/staff.ts';
 import { planStanding } from '../../core/promises/plan.ts';
 import { parsePromiseNumber, promiseNumber } from '../../core/promises/promiseNumber.ts';
-import { restOf } from '../../core/promises/promised.ts';
-import { isOpen, promiseState } from '../../core/promises/state.ts';
+import {
+  arriveProblem,
+  dropProblem,
+  overProblem,
+  remindProblem,
+  takeOutProblem,
+  type WaitingFacts,
+} from '../../core/promises/may.ts';
 import { wordsOf } from '../../core/words.ts';
 import { iso } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
@@ -11,7 +17,7 @@ import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../journal/outbox/store.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
-import { rowOf, shopToday } from '../promises/rows.ts';
+import { rowOf, shopToday, waitingFacts } from '../promises/rows.ts';
 import * as goods from '../promises/goodsStore.ts';
 import * as store from '../promises/store.ts';
 
@@ -48,7 +54,7 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
   return {
     ...rowOf(row, today),
     note,
-    coming: row.coming && row.arrivedAt === null,
+    coming: waitingFacts(row).coming,
     fee,
     madeBy,
     plan,
@@ -63,11 +69,17 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
   };
 }
 
-async function lockPromise(sql: Writer, id: string): Promise<store.PromiseRowFacts> {
+/** A promise with its row locked, and what may become of it is judged by. @throws Problem 404 */
+async function lockPromise(sql: Writer, id: string): Promise<store.PromiseRowFacts & WaitingFacts> {
   await takeLocks(sql, { promises: [id] });
   const promise = await store.findPromise(sql, id);
   if (!promise) throw noPromise();
-  return promise;
+  return { ...promise, ...waitingFacts(promise) };
+}
+
+/** @throws Problem 409 where something is wrong */
+function refuse(problem: string | null): void {
+  if (problem) throw new Problem('promise-changed', problem);
 }
 
 /** What each step is called in the history. */
@@ -90,9 +102,7 @@ export async function takeStep(
   at: Date,
 ): Promise<PromiseView> {
   const promise = await lockPromise(sql, id);
-  if (!isOpen(promiseState(promise))) {
-    throw new Problem('promise-changed', 'Nothing waits here any more.');
-  }
+  refuse(overProblem(promise));
   let said = words;
   if (what === 'arrived') await arrive(sql, promise, at);
   if (what === 'note' && !words) throw fieldProblem('words', 'Type the note.');
@@ -102,30 +112,23 @@ export async function takeStep(
   }
   if (what === 'remind') {
     said = await remind(sql, promise, at);
-    if (promise.arrivedAt !== null || promise.held >= promise.rest) await store.markTold(sql, id, at);
+    if (promise.arrivedAt !== null || promise.state === 'paid') await store.markTold(sql, id, at);
   }
   await store.addEvent(sql, id, { at, staffId, what: STEP_WORDS[what], words: said });
   return promiseView(sql, id, at);
 }
 
-async function arrive(
-  sql: Writer,
-  { id, coming, arrivedAt }: store.PromiseRowFacts,
-  at: Date,
-): Promise<void> {
-  if (!coming || arrivedAt !== null) {
-    throw new Problem('promise-changed', 'The goods are here and set aside already.');
-  }
-  await store.markArrived(sql, id, at);
-  await goods.setAside(sql, id, true);
+async function arrive(sql: Writer, promise: store.PromiseRowFacts & WaitingFacts, at: Date): Promise<void> {
+  refuse(arriveProblem(promise));
+  await store.markArrived(sql, promise.id, at);
+  await goods.setAside(sql, promise.id, true);
 }
 
 /** Sends the customer word of what is due, or that the goods are ready. @returns where to */
-async function remind(sql: Writer, promise: store.PromiseRowFacts, at: Date): Promise<string> {
+async function remind(sql: Writer, promise: store.PromiseRowFacts & WaitingFacts, at: Date): Promise<string> {
+  const problem = remindProblem(promise);
+  if (problem) throw fieldProblem('words', problem);
   const to = promise.mail || promise.phone;
-  if (!to) {
-    throw fieldProblem('words', `${promise.customer} has neither a mail address nor a telephone number.`);
-  }
   await addMessage(sql, {
     kind: promise.mail ? 'mail' : 'text',
     recipient: to,
@@ -150,23 +153,14 @@ export async function takeOut(
   at: Date,
 ): Promise<PromiseView> {
   const promise = await lockPromise(sql, id);
-  if (!isOpen(promiseState(promise))) throw new Problem('promise-changed', 'Nothing waits here any more.');
   const lines = await store.promiseLines(sql, id);
-  const line = lines.find((one) => one.position === position);
-  if (!line || line.handed > 0)
-    throw new Problem('promise-changed', 'These goods were handed over or taken out.');
-  if (lines.length === 1)
-    throw new Problem('promise-changed', 'It is the last line: cancel the layaway instead.');
-  if (promise.held > promise.rest - restOf(line)) {
-    throw new Problem('promise-changed', 'More is held than the rest comes to.', {
-      detail: 'Hand something over first, or cancel the layaway and make another one.',
-    });
-  }
+  refuse(takeOutProblem(promise, lines, position));
   await goods.setAside(sql, id, false);
   await goods.takeLineOut(sql, id, position);
-  if (!promise.coming || promise.arrivedAt !== null) await goods.setAside(sql, id, true);
+  if (!promise.coming) await goods.setAside(sql, id, true);
   await goods.sumPromise(sql, id);
-  await store.addEvent(sql, id, { at, staffId, what: 'Goods taken out', words: line.name });
+  const words = lines.find((line) => line.position === position)?.name ?? '';
+  await store.addEvent(sql, id, { at, staffId, what: 'Goods taken out', words });
   return promiseView(sql, id, at);
 }
 
@@ -178,11 +172,7 @@ export async function dropPromise(
   reason: string,
   at: Date,
 ): Promise<PromiseView> {
-  const promise = await lockPromise(sql, id);
-  if (!isOpen(promiseState(promise))) throw new Problem('promise-changed', 'Nothing waits here any more.');
-  if (promise.held > 0) {
-    throw new Problem('promise-changed', 'A deposit is held: it goes back at the Counter.');
-  }
+  refuse(dropProblem(await lockPromise(sql, id)));
   await goods.setAside(sql, id, false);
   await store.markCancelled(sql, id, at);
   await goods.sumPromise(sql, id);

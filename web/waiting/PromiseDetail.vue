@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { PromiseStep, PromiseView } from '../../contract/promises.ts';
+import { arriveProblem, remindProblem, takeOutProblem } from '../../core/promises/may.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
 import KeyHint from '../keys/KeyHint.vue';
@@ -86,7 +87,14 @@ useKeys(
             }}</span>
           </td>
           <td v-if="mayChange">
-            <button v-if="line.handed === 0" type="button" class="word" @click="takeOut(line.position)">
+            <button
+              v-if="line.handed === 0"
+              type="button"
+              class="word"
+              :disabled="takeOutProblem(view, view.lines, line.position) !== null"
+              :title="takeOutProblem(view, view.lines, line.position) ?? ''"
+              @click="takeOut(line.position)"
+            >
               Take out
             </button>
           </td>
@@ -110,9 +118,14 @@ useKeys(
         @keydown.enter.prevent="step('note', 'Noted.')"
       />
       <div class="acts">
-        <v-btn v-if="view.coming" @click="step('arrived', 'Set aside.')">Goods arrived</v-btn>
+        <v-btn v-if="!arriveProblem(view)" @click="step('arrived', 'Set aside.')">Goods arrived</v-btn>
         <v-btn @click="step('told', 'Noted.')">Customer was told</v-btn>
-        <v-btn @click="step('remind', 'The message is on its way.')">Send a message</v-btn>
+        <v-btn
+          :disabled="remindProblem(view) !== null"
+          :title="remindProblem(view) ?? ''"
+          @click="step('remind', 'The message is on its way.')"
+          >Send a message</v-btn
+        >
         <v-btn @click="step('note', 'Noted.')">Note it</v-btn>
       </div>
     </div>

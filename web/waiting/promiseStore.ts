@@ -3,8 +3,14 @@ import { v4 as newId } from 'uuid';
 import { reactive, ref, shallowRef } from 'vue';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { LayawayWanted, PromisePage, PromiseStep, PromiseView } from '../../contract/promises.ts';
-import { putPromised, type BasketLine } from '../../core/counter/basket.ts';
-import { cancelLines, depositUsed, goodsLines, moneyLine } from '../../core/counter/promiseBasket.ts';
+import type { BasketLine } from '../../core/counter/basket.ts';
+import {
+  cancelLines,
+  depositLines,
+  goodsLines,
+  moneyLine,
+  putPromised,
+} from '../../core/counter/promiseBasket.ts';
 import { dueOf } from '../../core/counter/promisedLines.ts';
 import type { Money } from '../../core/money.ts';
 import type { Quantity } from '../../core/quantity.ts';
@@ -154,8 +160,8 @@ export const usePromiseStore = defineStore('promise', () => {
       discounts: undefined,
     });
     const due = dueOf(goods, priced, () => true);
-    const used = depositUsed(view, wanted, due, till.facts?.layaway.leastDeposit ?? 0);
-    return bring(view, [...goods, ...(used > 0 ? [moneyLine(view, 'used', 0 - used, newId)] : [])]);
+    const rate = till.facts?.layaway.leastDeposit ?? 0;
+    return bring(view, [...goods, ...depositLines(view, wanted, due, rate, newId)]);
   }
 
   const bringBack = (view: PromiseView, fee: Money, reason: string) =>

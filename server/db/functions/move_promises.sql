@@ -50,6 +50,7 @@ declare
   finished timestamptz := (sale_data->>'at')::timestamptz;
   by_staff integer := (sale_data->>'staffId')::integer;
   going record;
+  now record;
   lines integer;
 begin
   for going in
@@ -91,21 +92,31 @@ begin
       where level.item_id = locked.item_id and level.place_id = locked.place_id;
     end if;
 
-    if exists (select 1 from sale_line where sale_id = new_id and promise_id = going.id and promise_part = 'back') then
-      perform set_aside(going.id, false);
-      update promise set cancelled_at = finished where id = going.id;
-    end if;
     perform sum_promise(going.id);
+    select * into now from promise where id = going.id;
+    -- What is paid may be used or given back: no more than is left, and nothing for what has left.
+    if exists (select 1 from jsonb_to_recordset(going.moves) as move (kind text) where kind = 'deposit')
+       and now.held > now.rest then
+      raise exception '%', going.number using errcode = 'MH011';
+    end if;
+    if now.handed = now.units and now.held <> 0 then
+      raise exception '%', going.number using errcode = 'MH011';
+    end if;
+    if now.handed < now.units
+       and exists (select 1 from jsonb_to_recordset(going.moves) as move (kind text) where kind in ('back', 'fee')) then
+      perform set_aside(going.id, false);
+      update promise set cancelled_at = finished, next_due = null where id = going.id;
+    end if;
 
     insert into promise_event (promise_id, at, staff_id, what, words, sale_id, amount)
     select going.id, finished, by_staff,
            case promise_part when 'deposit' then 'Deposit paid' when 'goods' then 'Handed over' when 'used' then 'Deposit used'
-             when 'fee' then 'Fee kept' else 'Cancelled' end,
+             when 'fee' then 'Fee kept' else case when now.handed = now.units then 'Deposit given back' else 'Cancelled' end end,
            case promise_part when 'goods' then left(string_agg(name, ', ' order by position), 200)
              else left(coalesce(max(note), ''), 200) end,
            new_id, nullif(case promise_part when 'goods' then 0 else sum(net) end, 0)
     from sale_line where sale_id = new_id and promise_id = going.id
-    group by promise_part order by promise_part <> 'deposit', promise_part <> 'goods';
+    group by promise_part order by array_position(array['deposit', 'goods', 'used', 'fee', 'back'], promise_part);
   end loop;
 end $$;
 
