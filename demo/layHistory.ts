@@ -25,6 +25,7 @@ import type { Closing } from '../server/drawer/store.ts';
 import { liveOffers } from '../server/offers/offerStore.ts';
 import { readShop, taxRates } from '../server/shop/store.ts';
 import type { PastSale, PastShift } from './history.ts';
+import { storeHistory } from './storeHistory.ts';
 
 interface Sold {
   id: number;
@@ -201,7 +202,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
     till.keep = closing.plan.keep;
     till.left = closing.plan.kept;
   }
-  await insert(sql, { shifts, sales, events, tills: [...states.values()] });
+  await storeHistory(sql, { shifts, sales, events, tills: [...states.values()] });
 }
 
 function close(
@@ -263,115 +264,6 @@ async function groupsByCustomer(sql: Writer): Promise<Map<number, string[]>> {
      from customer_membership join customer_group on customer_group.id = group_id group by customer_id`,
   );
   return new Map(rows.map(({ id, groups }) => [id, groups]));
-}
-
-async function insert(
-  sql: Writer,
-  laid: { shifts: object[]; sales: object[]; events: object[]; tills: object[] },
-): Promise<void> {
-  const [shifts = '', sales = '', events = '', tills = ''] = Object.values(laid).map((list) =>
-    JSON.stringify(list),
-  );
-  await sql.query(
-    `insert into shift (id, till_id, number, state, opened_at, opened_by, opening_pieces, opening_float, closed_at,
-                        closed_by, closing)
-     overriding system value
-     select "shiftId", "tillId", number, 'closed', "openedAt", "staffId", opening, float, "closedAt", "staffId", closing
-     from jsonb_to_recordset($1) as one ("shiftId" bigint, "tillId" integer, number integer, "openedAt" timestamptz,
-       "staffId" integer, opening jsonb, float bigint, "closedAt" timestamptz, closing jsonb)`,
-    [shifts],
-  );
-  await sql.query(
-    `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode,
-                       regular, reductions, tax, total, customer_id)
-     select id, "tillId", "shiftId", "staffId", number, "businessDate", at, currency, "taxMode", regular, reductions,
-            tax, total, "customerId"
-     from jsonb_to_recordset($1) as one (id uuid, "tillId" integer, "shiftId" bigint, "staffId" integer,
-       number integer, "businessDate" date, at timestamptz, currency text, "taxMode" text, regular bigint,
-       reductions bigint, tax bigint, total bigint, "customerId" integer)`,
-    [sales],
-  );
-  await sql.query(
-    `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
-                            taxes, promise_id, promise_part, promise_position)
-     select (sale->>'id')::uuid, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, taxes,
-            (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint
-     from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'lines') as line (position smallint,
-       "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint, regular bigint,
-       net bigint, records jsonb, taxes jsonb, promised jsonb)`,
-    [sales],
-  );
-  await sql.query(
-    `insert into sale_tax (sale_id, position, tax_rate_id, name, rate, base, tax)
-     select (sale->>'id')::uuid, position, "rateId", name, rate, base, tax
-     from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'taxes') as amount (position smallint,
-       "rateId" integer, name text, rate integer, base bigint, tax bigint)`,
-    [sales],
-  );
-  await sql.query(
-    `insert into offer_use (offer_id, sale_id, customer_id, uses, at)
-     select "offerId", (sale->>'id')::uuid, (sale->>'customerId')::integer, uses, (sale->>'at')::timestamptz
-     from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'offerUses') as one ("offerId" integer, uses integer)`,
-    [sales],
-  );
-  await sql.query(
-    `insert into tender (sale_id, position, kind, amount, handed, type_id)
-     select id, 1, 'cash', total, handed, (select id from tender_type where kind = 'cash') from jsonb_to_recordset($1) as one (id uuid, total bigint, handed bigint)
-     where total > 0`,
-    [sales],
-  );
-  await sql.query(
-    `with moved as (
-       insert into stock_move (item_id, place_id, quantity, reason, sale_id, at)
-       select "itemId", (sale->>'placeId')::integer, -sum(quantity), 'sale', (sale->>'id')::uuid,
-              (sale->>'at')::timestamptz
-       from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'lines') as line ("itemId" integer,
-         quantity bigint, stocked boolean)
-       where stocked
-       group by sale, "itemId"
-       returning item_id, place_id, quantity
-     )
-     insert into stock_level as held (item_id, place_id, quantity)
-     select item_id, place_id, sum(quantity) from moved group by item_id, place_id
-     on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity`,
-    [sales],
-  );
-  // Behind what was posted before: the balances that customers began with.
-  const [{ before = 0 } = {}] = await sql.query<{ before: number }>(
-    'select coalesce(max(id), 0)::bigint as before from ledger_event',
-  );
-  await sql.query(
-    `insert into ledger_event (id, kind, at, staff_id, till_id, sale_id, shift_id) overriding system value
-     select $2 + id, kind, at, "staffId", "tillId", "saleId", "shiftId"
-     from jsonb_to_recordset($1) as event (id bigint, kind text, at timestamptz, "staffId" integer,
-       "tillId" integer, "saleId" uuid, "shiftId" bigint)`,
-    [events, before],
-  );
-  await sql.query(
-    `with posted as (
-       insert into ledger_entry (event_id, position, account, subject, amount)
-       select $2 + (event->>'id')::bigint, position, entry->>'account', entry->>'subject', (entry->>'amount')::bigint
-       from jsonb_array_elements($1) as event,
-            jsonb_array_elements(event->'entries') with ordinality as listed (entry, position)
-       returning account, subject, amount
-     )
-     insert into account_balance as held (account, subject, balance)
-     select account, subject, sum(amount) from posted
-     where keeps_balance(account) group by account, subject
-     on conflict (account, subject) do update set balance = held.balance + excluded.balance`,
-    [events, before],
-  );
-  await sql.query(
-    `update till set next_receipt = receipt + 1, next_shift = shift + 1
-     from jsonb_to_recordset($1) as one (id integer, receipt integer, shift integer) where till.id = one.id`,
-    [tills],
-  );
-  for (const table of ['shift', 'ledger_event']) {
-    await sql.query(
-      `select setval(pg_get_serial_sequence('${table}', 'id'), (select greatest(max(id), 1) from ${table}),
-                     (select count(*) > 0 from ${table}))`,
-    );
-  }
 }
 
 /** What somebody hands over who has not the exact amount: the next five, or the next twenty. */

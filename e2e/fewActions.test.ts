@@ -51,6 +51,14 @@ async function count(of: Till, work: (hand: Hand) => Promise<void>): Promise<num
   return hand.actions;
 }
 
+/** Pays what is in the basket with the exact amount in cash. */
+async function payExact(hand: Hand): Promise<void> {
+  await hand.key(Key.F9);
+  await hand.till.see('#handed');
+  await hand.key(Key.F9);
+  await hand.till.shows('[data-test="change"]', '0.00');
+}
+
 async function tick(label: string): Promise<void> {
   const box = await till.see(`//label[normalize-space(.) = '${label}']`);
   await box.click();
@@ -92,10 +100,7 @@ describe('few actions', () => {
     await till.enter('LES-30');
     await till.shows('[data-test="to-pay"]', '32.00');
     const actions = await count(till, async (hand) => {
-      await hand.key(Key.F9);
-      await till.see('#handed');
-      await hand.key(Key.F9);
-      await till.shows('[data-test="change"]', '0.00');
+      await payExact(hand);
     });
     expect(actions).toBeLessThanOrEqual(2);
     await till.keys(Key.F9);
@@ -205,10 +210,7 @@ describe('few actions', () => {
       await till.see('#layaway-deposit:focus');
       await hand.key(Key.ENTER);
       await till.read('Deposit for L-0001', '.tape');
-      await hand.key(Key.F9);
-      await till.see('#handed');
-      await hand.key(Key.F9);
-      await till.shows('[data-test="change"]', '0.00');
+      await payExact(hand);
     });
     expect(actions).toBeLessThanOrEqual(8);
   });
@@ -220,10 +222,7 @@ describe('few actions', () => {
       await till.see('#promise-amount:focus');
       await hand.key(Key.ENTER);
       await till.read('Deposit for L-0001', '.tape');
-      await hand.key(Key.F9);
-      await till.see('#handed');
-      await hand.key(Key.F9);
-      await till.shows('[data-test="change"]', '0.00');
+      await payExact(hand);
     });
     expect(actions).toBeLessThanOrEqual(4);
   });
@@ -235,10 +234,7 @@ describe('few actions', () => {
     await till.selectAll();
     await till.keys(left, Key.ENTER);
     await till.read('Deposit for L-0001', '.tape');
-    await till.keys(Key.F9);
-    await till.see('#handed');
-    await till.keys(Key.F9);
-    await till.shows('[data-test="change"]', '0.00');
+    await payExact(new Hand(till));
     const actions = await count(till, async (hand) => {
       hand.actions += 1;
       await till.scan('L-0001');

@@ -6,6 +6,7 @@ import { plainMoney, parseMoney } from '../../core/money.ts';
 import { ROLES, type Role } from '../../core/staff/rights.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAttempt } from '../notices/attempt.ts';
+import SettingsForm from './SettingsForm.vue';
 import { useSetupStore } from './setupStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
@@ -62,76 +63,51 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <section class="block" aria-labelledby="after-sale-title">
-    <h2 id="after-sale-title" class="title">Returns and the end of the shift</h2>
-    <form novalidate @submit.prevent="save">
-      <div class="fields">
-        <CountField v-model="form.returnDays" label="Goods come back within days" :wrong="wrong.returnDays" />
-        <v-select
-          v-model="form.refundRest"
-          :items="RESTS"
-          label="What was not paid electronically goes back"
-        />
-        <CountField
-          v-model="form.noReceiptDays"
-          label="Without a receipt: lowest price of days"
-          :wrong="wrong.noReceiptDays"
-        />
-        <CountField
-          v-model="form.noReceiptWarning"
-          label="Warn from so many without a receipt"
-          :wrong="wrong.noReceiptWarning"
-        />
-        <v-text-field
-          v-for="role in ROLES"
-          :key="role"
-          v-model="form.limits[role]"
-          :label="`Refunds up to, ${role} (empty: any)`"
-          :error-messages="wrong[`refundLimits.${role}`]"
-        />
-        <v-text-field
-          v-model="form.dropAbove"
-          label="Suggest a safe drop above (0: never)"
-          :error-messages="wrong.dropAbove"
-        />
-        <v-text-field
-          v-model="form.shortLimit"
-          label="Managers hear of a shortage above"
-          :error-messages="wrong.shortLimit"
-        />
-        <v-text-field
-          v-model="form.managersMail"
-          label="Managers' mail"
-          :error-messages="wrong.managersMail"
-        />
-        <v-checkbox
-          v-model="form.blindCount"
-          label="Count the drawer without seeing what is expected"
-          hide-details
-        />
-        <v-checkbox
-          v-model="form.openAsLeft"
-          label="A drawer may be opened as it was left, without counting"
-          hide-details
-        />
-        <v-checkbox
-          v-model="form.countAsTotal"
-          label="The drawer may be counted as one total at the end"
-          hide-details
-        />
-      </div>
-      <v-btn class="go" type="submit">Save</v-btn>
-    </form>
-  </section>
+  <SettingsForm title="Returns and the end of the shift" @save="save">
+    <CountField v-model="form.returnDays" label="Goods come back within days" :wrong="wrong.returnDays" />
+    <v-select v-model="form.refundRest" :items="RESTS" label="What was not paid electronically goes back" />
+    <CountField
+      v-model="form.noReceiptDays"
+      label="Without a receipt: lowest price of days"
+      :wrong="wrong.noReceiptDays"
+    />
+    <CountField
+      v-model="form.noReceiptWarning"
+      label="Warn from so many without a receipt"
+      :wrong="wrong.noReceiptWarning"
+    />
+    <v-text-field
+      v-for="role in ROLES"
+      :key="role"
+      v-model="form.limits[role]"
+      :label="`Refunds up to, ${role} (empty: any)`"
+      :error-messages="wrong[`refundLimits.${role}`]"
+    />
+    <v-text-field
+      v-model="form.dropAbove"
+      label="Suggest a safe drop above (0: never)"
+      :error-messages="wrong.dropAbove"
+    />
+    <v-text-field
+      v-model="form.shortLimit"
+      label="Managers hear of a shortage above"
+      :error-messages="wrong.shortLimit"
+    />
+    <v-text-field v-model="form.managersMail" label="Managers' mail" :error-messages="wrong.managersMail" />
+    <v-checkbox
+      v-model="form.blindCount"
+      label="Count the drawer without seeing what is expected"
+      hide-details
+    />
+    <v-checkbox
+      v-model="form.openAsLeft"
+      label="A drawer may be opened as it was left, without counting"
+      hide-details
+    />
+    <v-checkbox
+      v-model="form.countAsTotal"
+      label="The drawer may be counted as one total at the end"
+      hide-details
+    />
+  </SettingsForm>
 </template>
-
-<style scoped>
-form {
-  display: grid;
-  gap: 14px;
-  justify-items: start;
-}
-.fields {
-  width: 100%;
-}
-</style>

@@ -6,6 +6,7 @@ import CountField from '../look/CountField.vue';
 import MoneyField from '../look/MoneyField.vue';
 import RateField from '../look/RateField.vue';
 import { useAttempt } from '../notices/attempt.ts';
+import SettingsForm from './SettingsForm.vue';
 import { useSetupStore } from './setupStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
@@ -31,42 +32,25 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <section class="block" aria-labelledby="layaway-title">
-    <h2 id="layaway-title" class="title">Layaways</h2>
-    <form novalidate @submit.prevent="save">
-      <div class="fields">
-        <RateField v-model="form.leastDeposit" label="Least deposit" :wrong="wrong.leastDeposit" />
-        <CountField v-model="form.parts" label="Parts" :wrong="wrong.parts" />
-        <v-select v-model="form.interval" :items="INTERVAL_CHOICES" label="A part is due" />
-        <MoneyField v-model="form.fee" label="Fee for cancelling" :wrong="wrong.fee" />
-        <v-select
-          v-model="form.feeTaxCategoryId"
-          :items="facts.taxCategories"
-          item-title="name"
-          item-value="id"
-          label="The fee is taxed as"
-          :error-messages="wrong.feeTaxCategoryId"
-        />
-        <v-textarea
-          v-model="form.words"
-          label="Terms on the paper of a layaway"
-          rows="3"
-          maxlength="500"
-          :error-messages="wrong.words"
-        />
-      </div>
-      <v-btn class="go" type="submit">Save</v-btn>
-    </form>
-  </section>
+  <SettingsForm title="Layaways" @save="save">
+    <RateField v-model="form.leastDeposit" label="Least deposit" :wrong="wrong.leastDeposit" />
+    <CountField v-model="form.parts" label="Parts" :wrong="wrong.parts" />
+    <v-select v-model="form.interval" :items="INTERVAL_CHOICES" label="A part is due" />
+    <MoneyField v-model="form.fee" label="Fee for cancelling" :wrong="wrong.fee" />
+    <v-select
+      v-model="form.feeTaxCategoryId"
+      :items="facts.taxCategories"
+      item-title="name"
+      item-value="id"
+      label="The fee is taxed as"
+      :error-messages="wrong.feeTaxCategoryId"
+    />
+    <v-textarea
+      v-model="form.words"
+      label="Terms on the paper of a layaway"
+      rows="3"
+      maxlength="500"
+      :error-messages="wrong.words"
+    />
+  </SettingsForm>
 </template>
-
-<style scoped>
-form {
-  display: grid;
-  gap: 14px;
-  justify-items: start;
-}
-.fields {
-  width: 100%;
-}
-</style>
