@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, useTemplateRef, watch } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
+import { sum } from '../../core/money.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import BasketRow from './BasketRow.vue';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -12,8 +13,11 @@ const work = useBasketWorkStore();
 const till = useTillStore();
 const list = useTemplateRef<HTMLOListElement>('list');
 const pricedById = computed(() => new Map(basket.priced?.lines.map((line) => [line.id, line])));
+/** Money of a promise is no goods. */
 const units = computed(() =>
-  formatQuantity(basket.lines.reduce((total, { quantity }) => total + quantity, 0)),
+  formatQuantity(
+    sum(basket.lines.map(({ quantity, promised }) => (promised && promised.part !== 'goods' ? 0 : quantity))),
+  ),
 );
 
 /** The whole basket: no line is chosen for it. */
