@@ -106,6 +106,7 @@ async function layaway(database: Database, item: Item): Promise<string> {
         gift: false,
         ageChecked: false,
         bundle: null,
+        order: null,
         stocked: false,
       })),
       words: ['lesson'],

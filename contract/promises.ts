@@ -1,8 +1,10 @@
 import { array, boolean, day, object, safe, string, whole, type InferType } from './yup.ts';
 import { INTERVALS, MOST_PARTS, type Interval, type PlanPart } from '../core/promises/plan.ts';
 import type { MoneyItem, PromisedPart, PromiseLine } from '../core/promises/promised.ts';
-import type { PromiseKind } from '../core/promises/promiseNumber.ts';
+import { PROMISE_KINDS, type PromiseKind } from '../core/promises/promiseNumber.ts';
+import type { Rate } from '../core/rate.ts';
 import type { PromiseState } from '../core/promises/state.ts';
+import type { OrderInList, OrderView } from './orders.ts';
 import { recordSchema } from './returns.ts';
 
 /** What a line of a basket has to do with a promise; the server works the figures out again. */
@@ -81,6 +83,8 @@ export interface PromiseRow {
   overdueDays: number;
   placeId: number;
   place: string;
+  /** How an order gets to the customer; nothing for a layaway. */
+  order: OrderInList | null;
 }
 
 /** Everything about a promise. */
@@ -102,6 +106,9 @@ export interface PromiseView extends PromiseRow {
   /** What deposits and fees are rung up as. */
   depositItem: MoneyItem;
   feeItem: MoneyItem;
+  handover: OrderView | null;
+  /** When some of it leaves, the part of what stays that stays paid. */
+  keeps: Rate;
 }
 
 /** How the list of promises is asked for. */
@@ -111,6 +118,9 @@ export const promiseQuerySchema = object({
     .default('open'),
   find: string().trim().max(100).default(''),
   customer: whole(),
+  kind: string<PromiseKind>().oneOf(Object.keys(PROMISE_KINDS) as PromiseKind[]),
+  /** Orders of which something is to be picked there. */
+  place: whole(),
   page: whole().min(0).default(0),
 });
 export type PromiseQuery = InferType<typeof promiseQuerySchema>;

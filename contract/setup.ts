@@ -6,6 +6,8 @@ import { array, boolean, object, string, whole, day, type InferType } from './yu
 import { CURRENCIES, type Currency } from '../core/payment/currency.ts';
 import { LOCALES } from '../core/locale.ts';
 import type { LayawayRules } from '../core/promises/plan.ts';
+import type { OrderPlace } from '../core/promises/order.ts';
+import type { OrderSettings } from './orders.ts';
 import type { LayawaySettings } from './promises.ts';
 import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
 import type { DiscountPreset } from '../core/offers/discount.ts';
@@ -322,8 +324,11 @@ export interface SetupFacts {
   shop: ShopSettings;
   afterSale: AfterSaleSettings;
   layaway: LayawaySettings;
+  orders: OrderSettings;
+  /** The last part of the address of the calendar of collections. */
+  calendarKey: string;
   staff: StaffMember[];
   rights: Record<Role, Right[]>;
-  places: { id: number; name: string; kind: 'shop' | 'stock' }[];
+  places: OrderPlace[];
   tills: Welcome['tills'];
 }

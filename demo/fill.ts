@@ -18,6 +18,7 @@ import { pastWeeks, soldQuantities } from './history.ts';
 import { addLayaways, layawaysInPast, settleLayaways } from './layaways.ts';
 import { layHistory } from './layHistory.ts';
 import { layOffers } from './offers.ts';
+import { layOrderSetup } from './orderSetup.ts';
 import { layPayments } from './payments.ts';
 import { layShelves } from './shelves.ts';
 
@@ -99,6 +100,7 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await layOffers(sql, manager, began, at);
     await layPayments(sql, tills, manager, began);
     await putLayawayRules(sql, { ...LAYAWAY_RULES, feeTaxCategoryId: taxes.lessons });
+    await layOrderSetup(sql, goods, { places, taxCategoryId: taxes.general });
     const past = await layawaysInPast(sql, weeksPast, { customers, places, staffId: manager });
     await addLayaways(sql, past);
     await layHistory(sql, past.shifts, { staff, places, customers });

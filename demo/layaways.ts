@@ -123,6 +123,7 @@ export async function layawaysInPast(
         gift: false,
         ageChecked: false,
         bundle: null,
+        order: null,
         stocked: lines[at]?.stocked ?? false,
       };
     });

@@ -29,6 +29,7 @@ import { peopleRoutes } from './people/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
 import { findSession } from './staff/service.ts';
+import { calendarRoutes } from './waiting/calendar.ts';
 import { waitingRoutes } from './waiting/routes.ts';
 
 /** How the application is reached. */
@@ -90,6 +91,7 @@ export function createApp(
   api.get('/health', (_request, response) => {
     response.json({ status: 'ok', engine: house.database.engine });
   });
+  api.use('/calendar', calendarRoutes(house));
   api.use(
     sameOriginOnly,
     plausibleAddress,

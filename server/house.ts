@@ -36,6 +36,8 @@ export interface House {
   terminals: TerminalWatch;
   /** Mail and text messages that wait to go out. */
   outbox: Outbox;
+  /** Parcels that the carrier is to be asked for. */
+  parcels: Outbox;
   /** Wrong tries at PINs and numbers. */
   tries: Tries;
   /** The installation's own secret, with which PINs are looked up. */

@@ -1,4 +1,4 @@
-import type { Paper } from '../core/journal/paper.ts';
+import type { Paper, PrintKind } from '../core/journal/paper.ts';
 import type { PrinterSetup } from '../core/journal/printerSetup.ts';
 import { printerTest } from '../core/journal/printerTest.ts';
 import { shopTime } from './clock.ts';
@@ -8,7 +8,9 @@ import { handoverPaper } from './drawer/handover.ts';
 import { reportPaper } from './drawer/service.ts';
 import type { OutboxMessage } from './journal/outbox/store.ts';
 import type { PrintJob } from './journal/printing/store.ts';
+import { messageOfOrder, paperOfOrder } from './promises/orderPapers.ts';
 import { promiseMessage, promisePaper } from './promises/papers.ts';
+import { findPromise } from './promises/store.ts';
 import { giftCardOf, receiptHead, receiptPaper } from './journal/service.ts';
 import { voidPaper } from './journal/voids/paper.ts';
 import { readShop } from './shop/store.ts';
@@ -32,12 +34,22 @@ export function printedPaper(
   }
   if (saleId !== null && kind === 'void-slip') return voidPaper(sql, saleId);
   if (handoverId !== null) return handoverPaper(sql, handoverId);
-  if (promiseId !== null) return promisePaper(sql, promiseId, receiptHead);
+  if (promiseId !== null) return paperOfPromise(sql, promiseId, kind);
   if (heldId !== null) return ticketPaper(sql, heldId);
   if (openingId !== null) return openingPaper(sql, openingId);
   if (cashMoveId !== null) return cashMovePaper(sql, cashMoveId);
   if (shiftId !== null) return reportPaper(sql, shiftId);
   throw new Error('a print job is about nothing');
+}
+
+const paperOfPromise = (sql: Reader, id: string, kind: PrintKind): Promise<Paper> =>
+  kind === 'layaway' ? promisePaper(sql, id, receiptHead) : paperOfOrder(sql, id, kind, receiptHead);
+
+async function messageOfPromise(sql: Reader, id: string, now: Date): Promise<Paper> {
+  const promise = await findPromise(sql, id);
+  return promise?.kind === 'order'
+    ? messageOfOrder(sql, id, receiptHead)
+    : promiseMessage(sql, id, receiptHead, now);
 }
 
 async function testPage(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Date): Promise<Paper> {
@@ -56,7 +68,7 @@ export function sentPaper(
   { saleId, storedValueId, shiftId, promiseId }: OutboxMessage,
   now: Date,
 ): Promise<Paper> {
-  if (promiseId !== null) return promiseMessage(sql, promiseId, receiptHead, now);
+  if (promiseId !== null) return messageOfPromise(sql, promiseId, now);
   if (saleId !== null) return receiptPaper(sql, saleId);
   if (storedValueId !== null) return giftCardOf(sql, storedValueId);
   if (shiftId !== null) return reportPaper(sql, shiftId);

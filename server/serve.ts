@@ -2,6 +2,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { pino, type Logger } from 'pino';
+import { carrierStandIn } from '../devices/carrier/standIn.ts';
 import { postStandIn } from '../devices/post/standIn.ts';
 import { networkPrinter } from '../devices/printer/network.ts';
 import { printerStandIn } from '../devices/printer/standIn.ts';
@@ -26,6 +27,7 @@ import { countTries } from './staff/tries.ts';
 import type { Settings } from './settings.ts';
 import { settingsInWords } from './setup/settingsInWords.ts';
 import { findShop } from './shop/store.ts';
+import { startParcels } from './waiting/parcels.ts';
 
 export interface Serving {
   url: string;
@@ -94,6 +96,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     printing: startPrinting(parts, printedPaper),
     backups: startBackups(parts, settings),
     outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp), sentPaper),
+    parcels: startParcels(parts, carrierStandIn(join(settings.dataFolder, 'carrier'))),
   };
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
 
@@ -107,6 +110,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   await listen(server, settings.port);
   house.printing.wake();
   house.outbox.wake();
+  house.parcels.wake();
   await finishWhatIsCovered(house);
   house.terminals.wake();
   const { port } = server.address() as AddressInfo;
@@ -125,6 +129,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       clearInterval(idle);
       await house.terminals.stop();
       await house.outbox.stop();
+      await house.parcels.stop();
       await house.printing.stop();
       await house.pricing.stop();
       await house.backups.stop();

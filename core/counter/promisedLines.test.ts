@@ -37,6 +37,7 @@ const goods = (change: Partial<PromiseLine> = {}): PromiseLine => ({
   gift: false,
   ageChecked: false,
   bundle: null,
+  order: null,
   ...change,
 });
 
@@ -44,6 +45,7 @@ const promise = (change: Partial<PromiseInBasket & PromiseAtTill> = {}): Promise
   id: PROMISE,
   number: 'L-0001',
   cancelled: false,
+  atPlace: 1,
   held: 4000,
   rest: 9900,
   lines: [goods()],

@@ -1,6 +1,7 @@
 import { formatMoney, sum, type Money } from '../money.ts';
 import type { PricedBasket } from '../offers/price.ts';
-import { promisedFigures, type PromisedPart, type PromiseLine } from '../promises/promised.ts';
+import { leaveProblem, sentProblem } from '../promises/may.ts';
+import { promisedFigures, restOf, type PromisedPart, type PromiseLine } from '../promises/promised.ts';
 import { ONE } from '../quantity.ts';
 import type { BasketLine } from './basket.ts';
 
@@ -14,6 +15,8 @@ export interface PromiseInBasket {
   /** What the goods that are left come to, with tax. */
   rest: Money;
   lines: PromiseLine[];
+  /** The place of the till. */
+  atPlace: number;
   /** The sales with which its deposits were paid. */
   depositSales: string[];
 }
@@ -53,13 +56,17 @@ function problemOf({ promise, lines, digits }: OfPromise): string | null {
     return `${number}: money of a promise stands on a line once.`;
   if (deposit < 0 || fee < 0 || used > 0 || back > 0)
     return `${number}: the amounts are not what they stand for.`;
-  if (deposit > Math.max(0, rest - held)) {
-    return `Only ${money(Math.max(0, rest - held))} is left to pay on ${number}. Look at it under Waiting again.`;
+  const payable = Math.max(0, rest - restLeaving(promise, goods) - held);
+  if (deposit > payable) {
+    return `Only ${money(payable)} is left to pay on ${number}. Look at it under Waiting again.`;
   }
   if (0 - used > held) return `Only ${money(held)} is held for ${number}. Look at it under Waiting again.`;
   if (used !== 0 && goods.length === 0) return `A deposit of ${number} is used for its goods only.`;
   if (fee > 0 && (back === 0 || goods.length > 0))
     return `${number}: a fee is kept of a deposit when nothing comes of it.`;
+  const cancels = back !== 0 && goods.length === 0;
+  const onTheWay = cancels ? sentProblem(promise.lines) : null;
+  if (onTheWay) return `${number}: ${onTheWay}`;
   if (back === 0 && !leavesNothing(promise, goods)) return null;
   // Nothing waits any more afterwards: nothing stays held, either.
   if (back !== 0 && goods.length > 0 && !leavesNothing(promise, goods))
@@ -68,6 +75,15 @@ function problemOf({ promise, lines, digits }: OfPromise): string | null {
     return `${money(held)} is held for ${number} now. Look at it under Waiting again.`;
   return null;
 }
+
+/** What the goods that leave took of what was left, with the tax of the day they were promised. */
+const restLeaving = ({ lines }: PromiseInBasket, goods: readonly BasketLine[]): Money =>
+  sum(
+    goods.map(({ promised, quantity }) => {
+      const known = lines.find(({ position }) => position === promised?.position);
+      return known ? restOf(known) - restOf({ ...known, handed: known.handed + quantity }) : 0;
+    }),
+  );
 
 /** Whether all that is left of a promise leaves. */
 const leavesNothing = ({ lines }: PromiseInBasket, goods: readonly BasketLine[]): boolean =>
@@ -78,7 +94,7 @@ const leavesNothing = ({ lines }: PromiseInBasket, goods: readonly BasketLine[])
   });
 
 /** A line of promised goods as the promise has it. @returns words where it has not */
-function goodsAgain(line: BasketLine, { number, lines }: PromiseInBasket): BasketLine | string {
+function goodsAgain(line: BasketLine, { number, lines, atPlace }: PromiseInBasket): BasketLine | string {
   const { promised, quantity } = line;
   const known = lines.find(({ position }) => position === promised?.position);
   if (!promised || known?.itemId !== line.itemId) return `${line.name} does not belong to ${number}.`;
@@ -87,6 +103,8 @@ function goodsAgain(line: BasketLine, { number, lines }: PromiseInBasket): Baske
     return `${line.name} of ${number} was handed over meanwhile. Look at it under Waiting again.`;
   if (known.serial !== (line.serial ?? null))
     return `${line.name} of ${number} has the serial number ${known.serial ?? ''}.`;
+  const elsewhere = leaveProblem(known, atPlace);
+  if (elsewhere) return `${number}: ${elsewhere}`;
   const { itemId, name, unit, decimals, taxCategoryId, unitPrice } = known;
   const figures = promisedFigures(known, quantity);
   return {

@@ -1,9 +1,12 @@
 import type { Money } from '../money.ts';
+import { formatQuantity, type Quantity } from '../quantity.ts';
 import { restOf, type PromiseLine } from './promised.ts';
+import type { PromiseKind } from './promiseNumber.ts';
 import { isOpen, type PromiseState } from './state.ts';
 
 /** What may become of a promise is judged by this, by the page and, with its row locked, by the server. */
 export interface WaitingFacts {
+  kind: PromiseKind;
   state: PromiseState;
   /** Deposits that are held. */
   held: Money;
@@ -33,20 +36,22 @@ export function takeOutProblem(
   if (over) return over;
   const line = lines.find((one) => one.position === position);
   if (!line || line.handed > 0) return 'These goods were handed over or taken out.';
-  if (lines.length === 1) return 'It is the last line: cancel the layaway instead.';
+  if (lines.length === 1) return 'It is the last line: cancel all of it instead.';
+  if (line.order?.sent) return onTheWay(line);
   if (facts.held > facts.rest - restOf(line)) {
-    return 'More is held than the rest comes to: hand something over first, or cancel the layaway.';
+    return 'More is held than the rest comes to: hand something over first, or cancel all of it.';
   }
   return null;
 }
 
 /** Why goods cannot be added that a customer takes at a place; `null` where they can. */
 export function addProblem(
-  facts: Pick<WaitingFacts, 'state' | 'customer' | 'customerId' | 'place' | 'placeId'>,
+  facts: Pick<WaitingFacts, 'kind' | 'state' | 'customer' | 'customerId' | 'place' | 'placeId'>,
   more: { customerId: number | undefined; placeId: number },
 ): string | null {
   const over = overProblem(facts);
   if (over) return over;
+  if (facts.kind !== 'layaway') return 'Goods are added to layaways only: make an order of its own.';
   if (facts.customerId !== more.customerId)
     return `This layaway is ${facts.customer}’s: make one for this customer.`;
   return facts.placeId === more.placeId ? null : `This layaway waits at ${facts.place}: make one here.`;
@@ -64,5 +69,55 @@ export const remindProblem = (
   (facts.mail || facts.phone ? null : `${facts.customer} has neither a mail address nor a telephone number.`);
 
 /** Why a promise cannot be given up without money; `null` where it can. */
-export const dropProblem = (facts: Pick<WaitingFacts, 'state' | 'held'>): string | null =>
-  overProblem(facts) ?? (facts.held > 0 ? 'A deposit is held: it goes back at the Counter.' : null);
+export const dropProblem = (
+  facts: Pick<WaitingFacts, 'state' | 'held'>,
+  lines: readonly PromiseLine[],
+): string | null =>
+  overProblem(facts) ??
+  sentProblem(lines) ??
+  (facts.held > 0 ? 'A deposit is held: it goes back at the Counter.' : null);
+
+const onTheWay = ({ name }: PromiseLine): string => `${name} is on the way: say first that it has arrived.`;
+
+/** Why a promise cannot be given up yet: some of it is on the way. */
+export function sentProblem(lines: readonly PromiseLine[]): string | null {
+  const sent = lines.find(({ order }) => order?.sent);
+  return sent ? onTheWay(sent) : null;
+}
+
+/** Why a line of an order cannot leave at a place; `null` where it can. */
+export function leaveProblem(line: PromiseLine, placeId: number): string | null {
+  const { order, name } = line;
+  if (!order) return null;
+  if (order.sent) return onTheWay(line);
+  if (order.way === 'ship' || order.placeId === placeId) return null;
+  return `${name} is at ${order.place}: have it sent here first.`;
+}
+
+/** What of a line is still to be picked. */
+export const toPick = ({ quantity, order }: PromiseLine): Quantity =>
+  order ? Math.max(0, quantity - order.picked) : 0;
+
+/** Why so many units of a line cannot be said to be found; `null` where they can. */
+export function pickProblem(line: PromiseLine, found: Quantity): string | null {
+  if (!line.order) return 'Only orders are picked.';
+  if (line.order.sent) return onTheWay(line);
+  const left = toPick(line);
+  if (left === 0) return `${line.name} was picked already.`;
+  return found < 0 || found > left ? `Of ${line.name} ${formatQuantity(left)} are still to be picked.` : null;
+}
+
+/** Why what is missing of a line cannot be picked elsewhere; `null` where it can. */
+export function sourceProblem(line: PromiseLine, placeId: number): string | null {
+  if (!line.order || toPick(line) === 0) return `${line.name} was picked already.`;
+  if (line.order.placeId === placeId) return `${line.name} is picked at ${line.order.place} already.`;
+  return line.order.sent ? onTheWay(line) : null;
+}
+
+/** Whether a line can be sent to the place where it is collected. */
+export const canBeSent = (line: PromiseLine, collectAt: number | null): boolean =>
+  line.order?.way === 'collect' &&
+  !line.order.sent &&
+  line.order.placeId !== collectAt &&
+  line.handed === 0 &&
+  toPick(line) === 0;

@@ -104,9 +104,13 @@ export function planStanding(
   return {
     due,
     next: { day: open.day, amount: Math.min(left, Math.max(due, until(open.day) - paid)) },
-    overdueDays: Math.max(0, Math.round((Date.parse(today) - Date.parse(open.day)) / DAY_MS)),
+    overdueDays: daysLate(open.day, today),
   };
 }
+
+/** Since how many days a day is over. @param day, today `YYYY-MM-DD` */
+export const daysLate = (day: string, today: string): number =>
+  Math.max(0, Math.round((Date.parse(today) - Date.parse(day)) / DAY_MS));
 
 /** What is wrong with terms, by field; empty where a layaway can be made by them. */
 export function termsProblems(

@@ -1,6 +1,7 @@
 import { multiplyDivide, sum, type Money } from '../money.ts';
 import type { PriceRecord } from '../offers/priceRecord.ts';
 import type { Quantity } from '../quantity.ts';
+import type { OrderLine } from './ways.ts';
 
 /**
  * What a line of a basket has to do with a promise: goods that are handed over, a deposit that is paid, used for goods or
@@ -59,6 +60,22 @@ export interface PromiseLine extends PromisedFigures {
   gift: boolean;
   ageChecked: boolean;
   bundle: string | null;
+  /** Of an order: how the goods get to the customer, and how far that is; nothing for a layaway. */
+  order: OrderLine | null;
+}
+
+/** Parts a promised line so that so many of its units stand on a line of their own; both cost together what it did. */
+export function partLine(line: PromiseLine, quantity: Quantity): [first: PromiseLine, rest: PromiseLine] {
+  const from = { ...line, handed: 0 };
+  const shareOf = (part: PromiseLine, units: Quantity): PromiseLine => ({
+    ...line,
+    ...promisedFigures(part, units),
+    tax:
+      multiplyDivide(line.tax, part.handed + units, line.quantity) -
+      multiplyDivide(line.tax, part.handed, line.quantity),
+    quantity: units,
+  });
+  return [shareOf(from, quantity), shareOf({ ...from, handed: quantity }, line.quantity - quantity)];
 }
 
 /**

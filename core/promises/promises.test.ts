@@ -134,6 +134,7 @@ const line = (change: Partial<PromiseLine>): PromiseLine => ({
   gift: false,
   ageChecked: false,
   bundle: null,
+  order: null,
   ...change,
 });
 
@@ -193,6 +194,7 @@ describe('the state of a promise', () => {
     coming: false,
     arrivedAt: null,
     toldAt: null,
+    order: null,
   };
   it.each([
     ['begun', {}],
@@ -210,10 +212,10 @@ describe('the state of a promise', () => {
   });
 
   it('wants attention where goods or money wait for somebody', () => {
-    expect(wantsAttention('paid', 0)).toBe(true);
-    expect(wantsAttention('running', 3)).toBe(true);
-    expect(wantsAttention('running', 0)).toBe(false);
-    expect(wantsAttention('cancelled', 3)).toBe(false);
+    expect(wantsAttention('paid', 0, null)).toBe(true);
+    expect(wantsAttention('running', 3, null)).toBe(true);
+    expect(wantsAttention('running', 0, null)).toBe(false);
+    expect(wantsAttention('cancelled', 3, null)).toBe(false);
     expect([isOpen('part'), isOpen('handed'), isOpen('cancelled')]).toEqual([true, false, false]);
   });
 });

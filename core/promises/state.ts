@@ -12,6 +12,11 @@ export const PROMISE_STATES = {
   part: 'Handed over in part',
   handed: 'Handed over',
   cancelled: 'Cancelled',
+  placed: 'Placed',
+  picking: 'Being picked',
+  short: 'Short',
+  ready: 'Ready',
+  shipped: 'Shipped',
 } as const;
 
 export type PromiseState = keyof typeof PROMISE_STATES;
@@ -32,12 +37,30 @@ export interface PromiseFacts {
   coming: boolean;
   arrivedAt: string | null;
   toldAt: string | null;
+  /** Of an order, how far it is; nothing for a layaway. */
+  order: OrderProgress | null;
+}
+
+/** How far an order is, beside what all promises have. */
+export interface OrderProgress {
+  /** Something is to be paid before it is picked. */
+  payFirst: boolean;
+  /** Units that have neither left nor lie ready, and those of them that nobody has found. */
+  unready: Quantity;
+  short: Quantity;
+  /** Somebody has begun to pick it, or some of it is on the way. */
+  begun: boolean;
+  /** Nothing of it is collected. */
+  shipsOnly: boolean;
+  /** Something that has not left is to be shipped. */
+  ships: boolean;
 }
 
 /** The state is never kept: it follows from what has happened. */
 export function promiseState(facts: PromiseFacts): PromiseState {
-  const { cancelledAt, units, handed, rest, held, paid, coming, arrivedAt, toldAt } = facts;
+  const { cancelledAt, units, handed, rest, held, paid, coming, arrivedAt, toldAt, order } = facts;
   if (cancelledAt !== null) return 'cancelled';
+  if (order) return orderState(facts, order);
   if (handed >= units) return 'handed';
   if (held >= rest) return 'paid';
   if (handed > 0) return 'part';
@@ -47,9 +70,26 @@ export function promiseState(facts: PromiseFacts): PromiseState {
   return coming ? 'coming' : 'running';
 }
 
-/** Whether goods or money of the promise still wait. */
-export const isOpen = (state: PromiseState): boolean => state !== 'handed' && state !== 'cancelled';
+function orderState({ units, handed, paid }: PromiseFacts, order: OrderProgress): PromiseState {
+  if (handed >= units) return order.shipsOnly ? 'shipped' : 'handed';
+  if (order.payFirst && paid === 0) return 'begun';
+  if (order.short > 0) return 'short';
+  if (order.unready === 0) return 'ready';
+  if (order.begun) return 'picking';
+  return handed > 0 ? 'part' : 'placed';
+}
 
-/** What of a promise wants somebody's attention today. */
-export const wantsAttention = (state: PromiseState, overdueDays: number): boolean =>
-  isOpen(state) && (state === 'paid' || state === 'arrived' || state === 'begun' || overdueDays > 0);
+/** Whether goods or money of the promise still wait. */
+export const isOpen = (state: PromiseState): boolean =>
+  state !== 'handed' && state !== 'shipped' && state !== 'cancelled';
+
+/** What of a promise wants somebody's attention today: of an order, all but what lies ready to be collected. */
+export function wantsAttention(
+  state: PromiseState,
+  overdueDays: number,
+  order: Pick<OrderProgress, 'ships'> | null,
+): boolean {
+  if (!isOpen(state)) return false;
+  if (overdueDays > 0 || state === 'begun') return true;
+  return order ? state !== 'ready' || order.ships : state === 'paid' || state === 'arrived';
+}

@@ -9,6 +9,7 @@ export const SETUP_SECTIONS = {
   discounts: 'Discounts',
   returns: 'Returns and the end of the shift',
   layaway: 'Layaways',
+  orders: 'Orders',
   staff: 'Staff',
   rights: 'Rights',
   places: 'Places and tills',

@@ -75,7 +75,7 @@ export async function factsFor(
   const returns = new Map<string, ReturnFacts>();
   for (const id of origins) returns.set(id, await database.ask((sql) => returnFacts(sql, id, at)));
   const touched = [...new Set(basket.lines.flatMap(({ promised }) => promised?.promiseId ?? []))];
-  const promises = await database.ask((sql) => promisesInBasket(sql, touched));
+  const promises = await database.ask((sql) => promisesInBasket(sql, touched, facts.placeId));
   return { ...facts, returns, promises, offers: await offersInForce(database, facts.offerRevision) };
 }
 

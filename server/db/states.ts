@@ -1,4 +1,5 @@
 import { holdsMoney, isOpen, TENDER_EVENTS, TENDER_STATES, tenderStep } from '../../core/payment/tender.ts';
+import { STOCK_REASONS } from '../../core/goods/stockReasons.ts';
 import { PRINT_KINDS } from '../../core/journal/paper.ts';
 import { LEDGER_EVENTS } from '../../core/ledger/accounts.ts';
 import { PROMISE_KINDS } from '../../core/promises/promiseNumber.ts';
@@ -9,6 +10,7 @@ const KINDS = {
   print_job_kind: PRINT_KINDS,
   ledger_event_kind: LEDGER_EVENTS,
   promise_kind: Object.keys(PROMISE_KINDS),
+  stock_reason: STOCK_REASONS,
 } as const;
 
 async function layKinds(sql: Writer): Promise<void> {

@@ -314,3 +314,15 @@ export const PLAIN_ITEM = {
   parts: [],
   serialNumbers: [],
 } as const satisfies Partial<NewItem>;
+
+/** What items weigh from now on, in grams. */
+export async function putWeights(
+  sql: Writer,
+  weights: readonly { number: string; weight: number }[],
+): Promise<void> {
+  await sql.query(
+    `update item set weight = known.weight
+     from jsonb_to_recordset($1) as known (number text, weight integer) where item.number = known.number`,
+    [JSON.stringify(weights)],
+  );
+}

@@ -68,10 +68,33 @@ export const PROMISE_CHECKS: readonly Check[] = [
     sql: `select 'item ' || item_id || ' at place ' || place_id as what, coalesce(kept, 0)::bigint as kept,
                  coalesce(summed, 0)::bigint as recomputed
           from (select item_id, place_id, set_aside as kept from stock_level) as level
-          full join (select item_id, place_id, sum(case when cancelled_at is null and (not coming or arrived_at is not null)
-                       then quantity - line.handed else 0 end) as summed
+          full join (select item_id, line.place_id, sum(case when cancelled_at is null and (not coming or arrived_at is not null)
+                       and not sent then quantity - line.handed - line.short else 0 end) as summed
                      from promise_line as line join promise on promise.id = line.promise_id
-                     where stocked group by item_id, place_id) as promised using (item_id, place_id)
+                     where stocked group by item_id, line.place_id) as promised using (item_id, place_id)
           where coalesce(kept, 0) <> coalesce(summed, 0)`,
+  },
+  {
+    name: 'what is on the way for an order left its place and has not arrived',
+    sql: `select 'promise ' || coalesce(going.promise_id, moved.promise_id) || ' item ' || item_id as what,
+                 coalesce(going.quantity, 0)::bigint as kept, coalesce(moved.quantity, 0)::bigint as recomputed
+          from (select promise_id, item_id, sum(quantity) as quantity from promise_line where sent and stocked group by 1, 2) as going
+          full join (select promise_id, item_id, -sum(quantity) as quantity from stock_move
+                     where promise_id is not null group by 1, 2) as moved using (promise_id, item_id)
+          where coalesce(going.quantity, 0) <> coalesce(moved.quantity, 0)`,
+  },
+  {
+    name: 'how far an order is follows from its lines',
+    sql: `select 'promise ' || kind || ' ' || promise.number as what, kept, recomputed
+          from promise
+          join (select promise_id, sum(short) as short,
+                       coalesce(sum(quantity - handed) filter (where way is not null and not (picked >= quantity and not sent
+                         and (way <> 'collect' or place_id = collect_place))), 0) as unready,
+                       coalesce(bool_or(way = 'ship' and handed < quantity), false) as ships
+                from promise_line left join order_handover using (promise_id) group by promise_id) as lines
+            on lines.promise_id = promise.id
+          cross join lateral (values (promise.short, lines.short::bigint), (promise.unready, lines.unready::bigint),
+            (promise.ships::integer, lines.ships::integer)) as one (kept, recomputed)
+          where kept <> recomputed`,
   },
 ];

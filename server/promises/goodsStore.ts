@@ -1,8 +1,10 @@
 import type { Money } from '../../core/money.ts';
+import type { Quantity } from '../../core/quantity.ts';
 import type { PlanPart } from '../../core/promises/plan.ts';
 import type { PromiseLine } from '../../core/promises/promised.ts';
 import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
 import { one, type Writer } from '../db/database.ts';
+import { putHandover, type NewHandover } from './orderStore.ts';
 
 /** A promise as it is made. */
 export interface NewPromise {
@@ -24,6 +26,9 @@ export interface NewPromise {
   lines: readonly (PromiseLine & { stocked: boolean })[];
   /** Words under which it is found, beside its number. */
   words: readonly string[];
+  /** Of an order: something is to be paid before it is picked. */
+  payFirst?: boolean;
+  handover?: NewHandover;
 }
 
 /** Stores a promise and sets its goods aside. @returns its number, counted per kind */
@@ -37,8 +42,8 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
   const number = promiseNumber(made.kind, count);
   await sql.query(
     `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total, fee, note,
-       units, rest, coming, words)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15)`,
+       units, rest, coming, words, pay_first)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16)`,
     [
       made.id,
       made.kind,
@@ -55,6 +60,7 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
       made.lines.reduce((all, { quantity }) => all + quantity, 0),
       made.coming,
       ['', number.toLowerCase(), String(count), ...new Set(made.words)].join(' '),
+      made.payFirst ?? false,
     ],
   );
   await sql.query(
@@ -64,6 +70,7 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
     [made.id, JSON.stringify(made.plan)],
   );
   await addGoods(sql, made.id, made.basketId, made.lines);
+  if (made.handover) await putHandover(sql, made.id, made.handover);
   if (!made.coming) await setAside(sql, made.id, true);
   await sumPromise(sql, made.id);
   return count;
@@ -79,12 +86,15 @@ async function addGoods(
   await sql.query('insert into promise_basket (basket_id, promise_id) values ($1, $2)', [basketId, id]);
   await sql.query(
     `insert into promise_line (promise_id, position, item_id, number, name, unit, decimals, tax_category_id, quantity,
-       unit_price, regular, net, tax, records, serial, note, gift, age_checked, bundle, stocked)
+       unit_price, regular, net, tax, records, serial, note, gift, age_checked, bundle, stocked, way, place_id, picked, short)
      select $1, position, "itemId", number, name, unit, decimals, "taxCategoryId", quantity, "unitPrice", regular, net, tax,
-       records, serial, note, gift, "ageChecked", bundle, stocked
+       records, serial, note, gift, "ageChecked", bundle, stocked, "order"->>'way',
+       coalesce(("order"->>'placeId')::integer, (select place_id from promise where id = $1)),
+       coalesce(("order"->>'picked')::bigint, 0), coalesce(("order"->>'short')::bigint, 0)
      from jsonb_to_recordset($2) as line (position smallint, "itemId" integer, number text, name text, unit text,
        decimals smallint, "taxCategoryId" integer, quantity bigint, "unitPrice" bigint, regular bigint, net bigint,
-       tax bigint, records jsonb, serial text, note text, gift boolean, "ageChecked" boolean, bundle text, stocked boolean)`,
+       tax bigint, records jsonb, serial text, note text, gift boolean, "ageChecked" boolean, bundle text, stocked boolean,
+       "order" jsonb)`,
     [id, JSON.stringify(lines)],
   );
 }
@@ -136,22 +146,32 @@ export async function sumPromise(sql: Writer, id: string): Promise<void> {
   await sql.query('select sum_promise($1)', [id]);
 }
 
-/** What of some items is here and not promised, and serial numbers that are; it stands until the transaction ends. */
+/** What of some items is at a place and not promised, and serial numbers that are gone or promised. */
+export interface Available {
+  itemId: number;
+  placeId: number;
+  available: Quantity;
+  taken: string[];
+}
+
+/** The same for items at places; it stands until the transaction ends. */
 export async function lockAvailable(
   sql: Writer,
-  placeId: number,
-  itemIds: readonly number[],
-): Promise<{ itemId: number; available: number; taken: string[] }[]> {
+  wanted: readonly { itemId: number; placeId: number }[],
+): Promise<Available[]> {
+  const asked = [wanted.map(({ itemId }) => itemId), wanted.map(({ placeId }) => placeId)];
   await sql.query(
-    'select 1 from stock_level where place_id = $1 and item_id = any ($2::integer[]) order by item_id for update',
-    [placeId, itemIds],
+    `select 1 from stock_level join (select distinct * from unnest($1::integer[], $2::integer[])
+       as asked (item_id, place_id)) as asked using (item_id, place_id)
+     order by item_id, place_id for update of stock_level`,
+    asked,
   );
   return sql.query(
-    `select item.id as "itemId",
-            coalesce((select quantity - set_aside from stock_level where item_id = item.id and place_id = $1), 0)::bigint as available,
-            coalesce((select json_agg(serial) from serial where item_id = item.id
+    `select item_id as "itemId", place_id as "placeId", coalesce(quantity - set_aside, 0)::bigint as available,
+            coalesce((select json_agg(serial) from serial where serial.item_id = asked.item_id
               and (promise_id is not null or sale_id is not null)), '[]'::json) as taken
-     from item where id = any ($2::integer[])`,
-    [placeId, itemIds],
+     from (select distinct * from unnest($1::integer[], $2::integer[]) as asked (item_id, place_id)) as asked
+     left join stock_level using (item_id, place_id)`,
+    asked,
   );
 }

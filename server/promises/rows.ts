@@ -1,8 +1,8 @@
 import type { PromiseRow } from '../../contract/promises.ts';
 import type { WaitingFacts } from '../../core/promises/may.ts';
-import { planStanding } from '../../core/promises/plan.ts';
+import { daysLate, planStanding } from '../../core/promises/plan.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
-import { isOpen, promiseState } from '../../core/promises/state.ts';
+import { isOpen, promiseState, type PromiseState } from '../../core/promises/state.ts';
 import { businessDate, iso } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { readShop } from '../shop/store.ts';
@@ -17,8 +17,6 @@ export async function shopToday(sql: Reader, at: Date): Promise<string> {
 export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
   const { id, kind, count, customer, customerId, goods, madeAt, total, held, rest, placeId, place } = row;
   const state = promiseState(row);
-  const standing = planStanding(row.plan, row.paid, today, rest - held);
-  const waits = isOpen(state) && state !== 'paid';
   return {
     id,
     kind,
@@ -31,15 +29,32 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
     total,
     held,
     rest,
-    next: waits ? standing.next : null,
-    overdueDays: waits ? standing.overdueDays : 0,
+    ...standingOf(row, state, today),
     placeId,
     place,
+    order: row.order && {
+      collect: row.collect,
+      recipient: row.ship?.recipient ?? '',
+      ships: row.order.ships,
+    },
   };
 }
 
+/** What is paid next and since when something is overdue: a part of a layaway, or the day on which an order is collected. */
+function standingOf(
+  { kind, plan, paid, rest, held, collect }: PromiseRowFacts,
+  state: PromiseState,
+  today: string,
+): Pick<PromiseRow, 'next' | 'overdueDays'> {
+  if (!isOpen(state) || state === 'paid') return { next: null, overdueDays: 0 };
+  if (kind === 'order') return { next: null, overdueDays: collect ? daysLate(collect.day, today) : 0 };
+  const { next, overdueDays } = planStanding(plan, paid, today, rest - held);
+  return { next, overdueDays };
+}
+
 /** What may become of a promise is judged by this. */
-export const waitingFacts = (row: PromiseRowFacts): Pick<WaitingFacts, 'state' | 'coming'> => ({
+export const waitingFacts = (row: PromiseRowFacts): Pick<WaitingFacts, 'kind' | 'state' | 'coming'> => ({
+  kind: row.kind,
   state: promiseState(row),
   coming: row.coming && row.arrivedAt === null,
 });

@@ -1,6 +1,7 @@
 import type { PromiseEvent, PromiseQuery } from '../../contract/promises.ts';
 import type { PromiseInBasket } from '../../core/counter/promisedLines.ts';
 import type { Money } from '../../core/money.ts';
+import type { Collecting, Shipping } from '../../core/promises/order.ts';
 import type { LayawayRules, PlanPart } from '../../core/promises/plan.ts';
 import type { MoneyItem, PromiseLine } from '../../core/promises/promised.ts';
 import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
@@ -11,20 +12,24 @@ const LINES = `coalesce((select json_agg(json_build_object(
     'position', line.position, 'itemId', line.item_id, 'number', line.number, 'name', line.name, 'unit', line.unit,
     'decimals', line.decimals, 'taxCategoryId', line.tax_category_id, 'quantity', line.quantity, 'handed', line.handed,
     'unitPrice', line.unit_price, 'regular', line.regular, 'net', line.net, 'tax', line.tax, 'records', line.records,
-    'serial', line.serial, 'note', line.note, 'gift', line.gift, 'ageChecked', line.age_checked, 'bundle', line.bundle)
+    'serial', line.serial, 'note', line.note, 'gift', line.gift, 'ageChecked', line.age_checked, 'bundle', line.bundle,
+    'order', case when line.way is not null then json_build_object('way', line.way, 'placeId', line.place_id,
+      'place', (select name from place where place.id = line.place_id), 'picked', line.picked, 'short', line.short,
+      'sent', line.sent) end)
     order by line.position) from promise_line as line where line.promise_id = promise.id), '[]'::json)`;
 
 const PLAN = `coalesce((select json_agg(json_build_object('day', day, 'amount', amount) order by position)
     from promise_part where promise_id = promise.id), '[]'::json)`;
 
-/** Which promises a basket touches, as they are now. @returns those that there are, by their id */
+/** Which promises a basket of a till at a place touches, as they are now. @returns those that there are, by their id */
 export async function promisesInBasket(
   sql: Reader,
   ids: readonly string[],
+  atPlace: number,
 ): Promise<Map<string, PromiseInBasket>> {
   if (ids.length === 0) return new Map();
   const rows = await sql.query<
-    Omit<PromiseInBasket, 'number' | 'cancelled'> & {
+    Omit<PromiseInBasket, 'number' | 'cancelled' | 'atPlace'> & {
       kind: PromiseKind;
       count: number;
       cancelledAt: string | null;
@@ -40,7 +45,7 @@ export async function promisesInBasket(
   return new Map(
     rows.map(({ kind, count, cancelledAt, ...row }) => [
       row.id,
-      { ...row, number: promiseNumber(kind, count), cancelled: cancelledAt !== null },
+      { ...row, number: promiseNumber(kind, count), cancelled: cancelledAt !== null, atPlace },
     ]),
   );
 }
@@ -69,27 +74,45 @@ export interface PromiseRowFacts extends PromiseFacts {
   place: string;
   madeAt: string;
   madeBy: string;
+  staffId: number;
   total: Money;
   fee: Money;
   note: string;
   goods: string;
   plan: PlanPart[];
+  collect: Collecting | null;
+  ship: Shipping | null;
 }
 
 const ROW = `promise.id, promise.kind, promise.number as count, promise.customer_id as "customerId", customer.name as customer,
   customer.mail, customer.phone, promise.place_id as "placeId", place.name as place, promise.made_at as "madeAt",
-  staff.name as "madeBy", promise.total, promise.fee, promise.note, promise.cancelled_at as "cancelledAt", promise.units,
+  staff.name as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.cancelled_at as "cancelledAt", promise.units,
   promise.handed, promise.rest, promise.held, promise.paid, promise.coming, promise.arrived_at as "arrivedAt",
   promise.told_at as "toldAt", ${PLAN} as plan,
-  (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods
-  from promise join customer on customer.id = promise.customer_id join place on place.id = promise.place_id
+  (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods,
+  case when promise.kind = 'order' then json_build_object('payFirst', pay_first, 'unready', unready, 'short', short,
+    'begun', begun, 'ships', ships, 'shipsOnly', collect_place is null) end as "order",
+  case when collect_place is not null then json_build_object('placeId', collect_place, 'day', collect_day,
+    'place', (select name from place where id = collect_place), 'time', to_char(collect_time, 'HH24:MI'),
+    'collector', collector) end as collect,
+  case when recipient <> '' then json_build_object('recipient', recipient, 'street', handover.street,
+    'postcode', handover.postcode, 'city', handover.city, 'phone', handover.phone, 'wishes', wishes, 'gift', gift,
+    'zone', zone, 'weight', handover.weight) end as ship
+  from promise left join order_handover as handover on handover.promise_id = promise.id join customer on customer.id = promise.customer_id join place on place.id = promise.place_id
   join staff on staff.id = promise.staff_id`;
 
 const OPEN = 'promise.cancelled_at is null and promise.handed < promise.units';
 /** What wants attention on a day, where the row itself is asked: the same as `wantsAttention`, which a test compares. */
-const ATTENTION = `(promise.held >= promise.rest
-  or (promise.handed = 0 and promise.told_at is null and (promise.paid = 0 or promise.arrived_at is not null))
-  or coalesce(promise.next_due < $1::date, false))`;
+const ATTENTION = `(coalesce(promise.next_due < $1::date, false) or case promise.kind
+  when 'order' then (promise.pay_first and promise.paid = 0) or promise.unready > 0 or promise.ships
+  else promise.held >= promise.rest
+    or (promise.handed = 0 and promise.told_at is null and (promise.paid = 0 or promise.arrived_at is not null)) end)`;
+
+/** Whether something is still to be picked, or sent on, at a place. */
+const TO_PICK = `and unready > 0 and exists (select 1 from promise_line as line
+  where line.promise_id = promise.id and line.place_id = $6 and line.way is not null and line.handed < line.quantity
+    and (line.picked < line.quantity or (line.way = 'collect' and not line.sent
+      and line.place_id <> (select collect_place from order_handover where promise_id = line.promise_id))))`;
 
 export const PAGE = 50;
 
@@ -107,7 +130,7 @@ export interface PromiseList {
  */
 export async function promiseList(
   sql: Reader,
-  query: Pick<PromiseQuery, 'show' | 'page' | 'customer'> & { words: readonly string[] },
+  query: Pick<PromiseQuery, 'show' | 'page' | 'customer' | 'kind' | 'place'> & { words: readonly string[] },
   today: string,
 ): Promise<PromiseList> {
   const listed = { open: 'fits and open', attention: 'fits and attention', all: 'fits' }[query.show];
@@ -115,14 +138,23 @@ export async function promiseList(
     await sql.query<{ ids: string[]; count: number; attention: number }>(
       `with listed as materialized (
          select id, next_due, made_at, ${OPEN} as open, ${OPEN} and ${ATTENTION} as attention,
-                words like all ($2::text[]) and ($3::integer is null or customer_id = $3) as fits
+                words like all ($2::text[]) and ($3::integer is null or customer_id = $3)
+                  and ($5::text is null or kind = $5)
+                  ${query.place === undefined ? '' : TO_PICK} as fits
          from promise ${query.show === 'all' ? '' : `where ${OPEN}`})
        select (select count(*)::integer from listed where ${listed}) as count,
               (select count(*)::integer from listed where attention) as attention,
               array(select id from listed where ${listed}
                     order by open desc, attention desc, next_due nulls first, made_at desc
                     limit ${PAGE} offset $4) as ids`,
-      [today, patterns(query.words), query.customer ?? null, query.page * PAGE],
+      [
+        today,
+        patterns(query.words),
+        query.customer ?? null,
+        query.page * PAGE,
+        query.kind ?? null,
+        ...(query.place === undefined ? [] : [query.place]),
+      ],
     ),
   );
   const rows = await sql.query<PromiseRowFacts>(
@@ -218,10 +250,14 @@ export async function putLayawayRules(
   ]);
 }
 
-/** From now on deposits and fees are rung up as these items, which are not sold by themselves. */
-export async function setMoneyItems(sql: Writer, depositItemId: number, feeItemId: number): Promise<void> {
-  await sql.query('update shop set deposit_item_id = $1, fee_item_id = $2', [depositItemId, feeItemId]);
-  await sql.query('update item set active = false where id in ($1, $2)', [depositItemId, feeItemId]);
+/** From now on deposits, fees and shipping are rung up as these items, which are not sold by themselves. */
+export async function setMoneyItems(
+  sql: Writer,
+  { depositId, feeId, shippingId }: { depositId: number; feeId: number; shippingId: number },
+): Promise<void> {
+  const ids = [depositId, feeId, shippingId];
+  await sql.query('update shop set deposit_item_id = $1, fee_item_id = $2, shipping_item_id = $3', ids);
+  await sql.query('update item set active = false where id in ($1, $2, $3)', ids);
 }
 
 /** The promises that a sale touched, and what had been paid for each of them when it was finished. */

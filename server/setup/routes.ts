@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import { putAfterSale } from '../shop/afterSaleStore.ts';
+import { orderRulesSchema, placeDetailsSchema } from '../../contract/orders.ts';
 import { layawayRulesSchema } from '../../contract/promises.ts';
 import {
   afterSaleSchema,
@@ -18,6 +19,7 @@ import {
 } from '../../contract/setup.ts';
 import { writeFiguresAs } from '../../core/locale.ts';
 import type { House } from '../house.ts';
+import { fieldProblem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
 import { change, listChanges, noteChange } from '../shop/changes.ts';
@@ -33,11 +35,13 @@ import {
   addTill,
   dropTaxRate,
   setLayaway,
+  setOrders,
   setUpShop,
   setupFacts,
   tillFacts,
   welcome,
 } from './service.ts';
+import { putPlaceDetails, renewCalendarKey } from '../promises/orderStore.ts';
 import { putShopSettings } from '../shop/store.ts';
 
 export function setupRoutes(house: House): Router {
@@ -173,6 +177,28 @@ export function setupRoutes(house: House): Router {
     change(house, layawayRulesSchema, async ({ sql, body, afterwards }) => {
       afterwards(changed);
       await setLayaway(sql, body);
+    }),
+  );
+
+  router.put(
+    '/orders',
+    change(house, orderRulesSchema, async ({ sql, body }) => {
+      await setOrders(sql, body);
+    }),
+  );
+
+  router.post(
+    '/calendar-key',
+    change(house, null, async ({ sql }) => {
+      await renewCalendarKey(sql);
+    }),
+  );
+
+  router.put(
+    '/places/:id',
+    change(house, placeDetailsSchema, async ({ sql, body, request }) => {
+      if (!(await putPlaceDetails(sql, Number(request.params.id) || 0, body)))
+        throw fieldProblem('street', 'There is no such place.');
     }),
   );
 

@@ -6,6 +6,7 @@ import type {
   TillFacts,
   Welcome,
 } from '../../contract/setup.ts';
+import type { OrderSettings } from '../../contract/orders.ts';
 import type { LayawaySettings } from '../../contract/promises.ts';
 import { businessDate } from '../clock.ts';
 import { addItems, categoryNamed, itemNumbered, PLAIN_ITEM, type NewItem } from '../goods/store.ts';
@@ -16,6 +17,7 @@ import type { Role } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { listRights, listStaff } from '../staff/store.ts';
 import { liveOffers, offerCounts, openCodes } from '../offers/offerStore.ts';
+import { orderPlaces, orderSetup, putOrderRules } from '../promises/orderStore.ts';
 import { layawaySetup, putLayawayRules, setMoneyItems } from '../promises/store.ts';
 import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { addPreset, discountPresets } from '../offers/presetStore.ts';
@@ -160,6 +162,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     },
     afterSale: await readAfterSale(sql),
     layaway: await layawaySettings(sql),
+    ...(await orderSettings(sql)),
     today: businessDate(at, timezone),
     progress: await store.setupProgress(sql),
     discountPresets: await discountPresets(sql),
@@ -178,7 +181,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
       supervisor: rightsOf('supervisor'),
       manager: rightsOf('manager'),
     },
-    places: await store.listPlaces(sql),
+    places: await orderPlaces(sql),
     tills: await store.listTills(sql),
   };
 }
@@ -242,10 +245,15 @@ export async function addMoneyItems(sql: Writer, taxCategoryId: number, at: Date
     [
       { ...money, number: 'DEPOSIT', name: 'Deposit' },
       { ...money, number: 'FEE', name: 'Fee' },
+      { ...money, number: 'SHIPPING', name: 'Shipping' },
     ],
     at,
   );
-  await setMoneyItems(sql, await itemNumbered(sql, 'DEPOSIT'), await itemNumbered(sql, 'FEE'));
+  await setMoneyItems(sql, {
+    depositId: await itemNumbered(sql, 'DEPOSIT'),
+    feeId: await itemNumbered(sql, 'FEE'),
+    shippingId: await itemNumbered(sql, 'SHIPPING'),
+  });
 }
 
 /** How goods are set aside and paid off from now on. @throws Problem 422 */
@@ -254,6 +262,22 @@ export async function setLayaway(sql: Writer, wanted: LayawaySettings): Promise<
     throw fieldProblem('feeTaxCategoryId', 'Choose a tax category.');
   }
   await putLayawayRules(sql, wanted);
+}
+
+/** How orders are taken from now on. @throws Problem 422 */
+export async function setOrders(sql: Writer, wanted: OrderSettings): Promise<void> {
+  if (!(await store.taxCategories(sql)).some(({ id }) => id === wanted.shippingTaxCategoryId)) {
+    throw fieldProblem('shippingTaxCategoryId', 'Choose a tax category.');
+  }
+  await putOrderRules(sql, wanted);
+}
+
+async function orderSettings(sql: Reader): Promise<Pick<SetupFacts, 'orders' | 'calendarKey'>> {
+  const { rules, shippingItem, calendarKey } = await orderSetup(sql);
+  return {
+    orders: { ...(rules as OrderSettings), shippingTaxCategoryId: shippingItem.taxCategoryId },
+    calendarKey,
+  };
 }
 
 async function layawaySettings(sql: Reader): Promise<LayawaySettings> {

@@ -6,6 +6,8 @@ import { localeWords } from '../../core/locale.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
+import { ORDER_PAYS, type OrderPlace } from '../../core/promises/order.ts';
+import { formatWeight } from '../../core/promises/shipping.ts';
 import { INTERVALS } from '../../core/promises/plan.ts';
 import { formatRate } from '../../core/rate.ts';
 import type { SettingInWords } from '../../core/setup/changes.ts';
@@ -53,15 +55,14 @@ export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInW
     ...ROLES.map((role) => setting('discounts', `Up to, ${role}`, formatRate(facts.discountLimits[role]))),
     ...afterSaleWords(facts, money),
     ...layawayWords(facts, money),
+    ...orderWords(facts, money),
     ...facts.staff.map(({ name, role, active }) =>
       setting('staff', name, active ? role : `${role}, cannot sign in`),
     ),
     ...ROLES.flatMap((role) =>
       facts.rights[role].map((right) => setting('rights', `${role}: ${RIGHTS[right]}`, 'yes')),
     ),
-    ...facts.places.map(({ name, kind }) =>
-      setting('places', `Place ${name}`, kind === 'shop' ? 'sells' : 'stock only'),
-    ),
+    ...facts.places.flatMap(placeWords),
     ...facts.tills.map(({ number, place }) => setting('places', `Till ${number}`, place)),
   ];
 }
@@ -171,6 +172,45 @@ function layawayWords(
       taxCategories.find(({ id }) => id === layaway.feeTaxCategoryId)?.name ?? '',
     ),
     setting('layaway', 'Terms on the paper of a layaway', layaway.words),
+  ];
+}
+
+function placeWords({ name, kind, street, postcode, city, at, hours }: OrderPlace): SettingInWords[] {
+  const open = hours.map((day) => (day ? `${day.from}–${day.to}` : 'closed'));
+  return [
+    setting('places', `Place ${name}`, kind === 'shop' ? 'sells' : 'stock only'),
+    setting('places', `${name}: address`, [street, postcode, city].filter(Boolean).join(' ')),
+    setting('places', `${name}: latitude and longitude`, at ? `${at.latitude}, ${at.longitude}` : ''),
+    setting('places', `${name}: open`, open.length === 0 ? 'always' : open.join(', ')),
+  ];
+}
+
+function orderWords(
+  { orders, taxCategories, calendarKey }: SetupFacts,
+  money: (amount: Money) => string,
+): SettingInWords[] {
+  return [
+    setting('orders', 'Paid when an order is placed', ORDER_PAYS[orders.pay]),
+    setting('orders', 'Least deposit', formatRate(orders.leastDeposit)),
+    setting('orders', 'Goods are ready after minutes', String(orders.leadMinutes)),
+    setting('orders', 'An item usually weighs', formatWeight(orders.usualWeight)),
+    setting(
+      'orders',
+      'Shipping is taxed as',
+      taxCategories.find(({ id }) => id === orders.shippingTaxCategoryId)?.name ?? '',
+    ),
+    ...orders.zones.map(({ name, postcodes, steps }) =>
+      setting(
+        'orders',
+        `Shipping to ${name}`,
+        [
+          postcodes.length === 0 ? 'everywhere else' : postcodes.join(', '),
+          ...steps.map(({ upTo, fee }) => `up to ${formatWeight(upTo)} ${money(fee)}`),
+        ].join('; '),
+      ),
+    ),
+    // Only its end: whoever knows all of it may read the calendar.
+    setting('orders', 'Address of the calendar', `…${calendarKey.slice(-4)}`),
   ];
 }
 

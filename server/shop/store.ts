@@ -1,11 +1,4 @@
-import type {
-  FirstRun,
-  NewTaxRate,
-  SetupFacts,
-  ShopSettings,
-  TillFacts,
-  Welcome,
-} from '../../contract/setup.ts';
+import type { FirstRun, NewTaxRate, ShopSettings, TillFacts, Welcome } from '../../contract/setup.ts';
 import type { ReceiptTerms } from '../../core/journal/receipt.ts';
 import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
 import type { DatedRate } from '../../core/offers/taxRates.ts';
@@ -195,7 +188,7 @@ export async function addTaxCategory(
   return id;
 }
 
-export function listPlaces(sql: Reader): Promise<SetupFacts['places']> {
+export function listPlaces(sql: Reader): Promise<{ id: number; name: string; kind: 'shop' | 'stock' }[]> {
   return sql.query('select id, name, kind from place order by id');
 }
 

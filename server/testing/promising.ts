@@ -1,6 +1,7 @@
 import { v4 as newKey } from 'uuid';
 import type { FigureProblem, FinishedSale } from '../../contract/counter.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
+import type { OrderWanted } from '../../contract/orders.ts';
 import type { LayawayWanted, PromiseView } from '../../contract/promises.ts';
 import type { Basket, BasketCustomer, BasketLine } from '../../core/counter/basket.ts';
 import { cancelLines, depositLines, goodsLines, moneyLine } from '../../core/counter/promiseBasket.ts';
@@ -9,18 +10,18 @@ import { linesToPrice } from '../../core/counter/toPrice.ts';
 import type { Money } from '../../core/money.ts';
 import { priceBasket, type PricedBasket } from '../../core/offers/price.ts';
 import { ratesOn } from '../../core/offers/taxRates.ts';
+import type { OrderPay } from '../../core/promises/order.ts';
+import type { LineWay } from '../../core/promises/orderLines.ts';
+import { daysAfter } from '../clock.ts';
 import { one } from '../db/database.ts';
 import { taxRates } from '../shop/store.ts';
-import type { MadeLayaway } from '../waiting/layaways.ts';
+import type { MadePromise } from '../waiting/promising.ts';
 import type { Answer, Browser } from './browser.ts';
 import { TEST_NOW } from './globalSetup.ts';
 import { giveBack } from './returning.ts';
 import { ringUp, type TestHouse } from './testHouse.ts';
 
 const TODAY = TEST_NOW.slice(0, 10);
-/** The least deposit of the made-up shop. */
-const LEAST = 200_000;
-
 const TERMS: LayawayWanted = {
   deposit: 0,
   parts: 3,
@@ -66,7 +67,7 @@ export async function setAside(
     terms: { ...TERMS, deposit: Math.ceil(expectedTotal / 4), ...terms },
   };
   const key = { 'idempotency-key': newKey() };
-  const ask = () => by.ask<MadeLayaway & ProblemDetails>('POST', '/waiting/promises/layaways', wanted, key);
+  const ask = () => by.ask<MadePromise & ProblemDetails>('POST', '/waiting/promises/layaways', wanted, key);
   return { wanted, ask, answer: await ask() };
 }
 
@@ -112,7 +113,7 @@ export async function handOver(
   const view = await lookAt(by, id);
   const lines = goodsLines(view, wanted, newKey);
   const due = dueOf(lines, await pricedAt(test, { id: newKey(), lines }), () => true);
-  const money = depositLines(view, wanted, due, LEAST, newKey);
+  const money = depositLines(view, wanted, due, view.keeps, newKey);
   const basket: Basket = { id: newKey(), lines: [...lines, ...money] };
   const { total } = await pricedAt(test, basket);
   if (total >= 0) return payPromised(test, by, basket.lines);
@@ -137,4 +138,58 @@ export async function giveUp(
   const basket: Basket = { id: newKey(), customer, lines };
   const { total } = await pricedAt(test, basket);
   return { total, answer: await giveBack(by, basket, total) };
+}
+
+/** How a basket is ordered, where nothing else is said: all of it collected tomorrow where the till is, paid at the handover. */
+export interface OrderAsked extends Partial<Omit<OrderWanted, 'lines'>> {
+  /** By item number; what is not named is collected. */
+  ways?: Readonly<Record<string, Partial<LineWay>>>;
+  /** How many of each. */
+  units?: number;
+}
+
+/** Places an order. @param here the place of the till */
+export async function placeOrder(
+  test: Pick<TestHouse, 'house'>,
+  by: Browser,
+  customer: BasketCustomer,
+  numbers: readonly string[],
+  { ways = {}, units = 1, ...asked }: OrderAsked = {},
+  here = 1,
+) {
+  const rung = (await ringUp(test, numbers)).basket;
+  const basket = { ...rung, lines: rung.lines.map((line) => ({ ...line, quantity: line.quantity * units })) };
+  const expectedTotal = (await pricedAt(test, basket)).total;
+  const lines = basket.lines.map(({ id: lineId, number, quantity }) => {
+    const { way = 'collect', parts, missing = 0 } = ways[number] ?? {};
+    return {
+      lineId,
+      way,
+      parts: [...(parts ?? (way === 'take' ? [] : [{ placeId: here, quantity: quantity - missing }]))].filter(
+        (part) => part.quantity > 0,
+      ),
+      missing,
+    };
+  });
+  const collects = lines.some(({ way }) => way === 'collect');
+  const terms: OrderWanted = {
+    lines,
+    collect: collects ? { placeId: here, day: daysAfter(TODAY, 1), time: '12:00', collector: '' } : null,
+    ship: null,
+    fee: 0,
+    deposit: 0,
+    note: '',
+    ...asked,
+  };
+  const wanted = { basket: { ...basket, customer }, expectedTotal, terms };
+  const key = { 'idempotency-key': newKey() };
+  const ask = () => by.ask<MadePromise & ProblemDetails>('POST', '/waiting/orders', wanted, key);
+  return { wanted, ask, answer: await ask() };
+}
+
+/** Sets when an order is paid. */
+export async function payOrders({ house }: Pick<TestHouse, 'house'>, pay: OrderPay): Promise<void> {
+  await house.database.write((sql) =>
+    sql.query(`update shop set order_rules = jsonb_set(order_rules, '{pay}', to_jsonb($1::text))`, [pay]),
+  );
 }

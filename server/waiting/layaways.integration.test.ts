@@ -8,7 +8,7 @@ import { rowOf } from '../promises/rows.ts';
 import { promiseList } from '../promises/store.ts';
 import { wantsAttention } from '../../core/promises/state.ts';
 import { sum } from '../../core/money.ts';
-import type { MadeLayaway } from './layaways.ts';
+import type { MadePromise } from './promising.ts';
 import { verify } from '../ledger/verify.ts';
 import {
   allLeft,
@@ -234,7 +234,7 @@ describe(`layaways on ${ENGINE}`, () => {
     await payDeposit(test, noor, id, wanted.terms.deposit);
     const more = await ringUp(test, ['CAR-SO', 'CAR-CG']);
     const add = () =>
-      noor.ask<MadeLayaway & ProblemDetails>(
+      noor.ask<MadePromise & ProblemDetails>(
         'POST',
         `/waiting/promises/${id}/goods`,
         { basket: { ...more.basket, customer }, expectedTotal: more.expectedTotal },
@@ -417,7 +417,7 @@ describe(`layaways on ${ENGINE}`, () => {
           promiseList(reader, { show, page: 0, words: [], customer: undefined }, day),
         );
       const all = (await list('all')).rows.map((row) => rowOf(row, day));
-      const wanted = all.filter(({ state, overdueDays }) => wantsAttention(state, overdueDays));
+      const wanted = all.filter(({ state, overdueDays, order }) => wantsAttention(state, overdueDays, order));
       const { rows, attention } = await list('attention');
       expect(new Set(all.map(({ state }) => state)).size).toBeGreaterThan(5);
       expect(wanted.length).toBeGreaterThan(1);

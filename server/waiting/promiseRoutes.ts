@@ -25,9 +25,10 @@ import {
 
 const uuid = string().uuid().required();
 
-function idIn(request: Request): string {
+/** Which promise a request is about. @throws Problem 404 */
+export function idIn(request: Request): string {
   const { id } = request.params;
-  if (!uuid.isValidSync(id)) throw new Problem('no-promise', 'There is no such layaway.');
+  if (!uuid.isValidSync(id)) throw new Problem('no-promise', 'There is nothing promised under that number.');
   return id;
 }
 

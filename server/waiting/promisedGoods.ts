@@ -4,7 +4,7 @@ import { dueOf } from '../../core/counter/promisedLines.ts';
 import { sum, type Money } from '../../core/money.ts';
 import { sharesUses } from '../../core/offers/offer.ts';
 import type { PromiseLine } from '../../core/promises/promised.ts';
-import { formatQuantity } from '../../core/quantity.ts';
+import { formatQuantity, type Quantity } from '../../core/quantity.ts';
 import { readyToPay } from '../counter/service.ts';
 import { isPutAside } from '../counter/store.ts';
 import type { Writer } from '../db/database.ts';
@@ -41,7 +41,8 @@ export async function readyToPromise(
 
 /** Only goods that leave can be set aside. */
 function checkGoods({ customer, lines }: Basket): void {
-  if (!customer) throw fieldProblem('basket', 'A layaway needs a customer: press F4, or scan their card.');
+  if (!customer)
+    throw fieldProblem('basket', 'Goods are promised to a customer: press F4, or scan their card.');
   const other = lines.find(
     (line) => line.storedValue ?? line.promised ?? line.comesBack ?? line.quantity < 0,
   );
@@ -75,7 +76,7 @@ export function promiseLines(ready: Promisable, after = 0): (PromiseLine & { sto
   }));
 }
 
-const stockedOf = ({ facts }: Promisable): ReadonlySet<number> =>
+const stockedOf = ({ facts }: Pick<Promisable, 'facts'>): ReadonlySet<number> =>
   new Set(facts.items.filter((item) => item.stocked).map((item) => item.id));
 
 /** A line of a basket as it is promised: its price stands from now on. */
@@ -107,32 +108,46 @@ function promiseLine(
     gift: line.gift ?? false,
     ageChecked: line.ageChecked ?? false,
     bundle: line.bundle ?? null,
+    order: null,
   };
 }
 
+/** What of a line is wanted where; a layaway wants all of it where the till is. */
+export interface WantedAt {
+  itemId: number;
+  name: string;
+  quantity: Quantity;
+  serial?: string | null | undefined;
+  placeId?: number;
+}
+
 /** Of goods that are promised twice, the second is told. @throws Problem 409 */
-export async function checkAvailable(sql: Writer, ready: Promisable): Promise<void> {
-  const { lines, facts } = ready;
-  const { placeId } = facts;
+export async function checkAvailable(
+  sql: Writer,
+  wanted: readonly WantedAt[],
+  ready: Pick<Promisable, 'facts'>,
+): Promise<void> {
+  const here = ready.facts.placeId;
   const stocked = stockedOf(ready);
-  const ids = [...new Set(lines.map(({ itemId }) => itemId))].sort((a, b) => a - b);
-  for (const { itemId, available, taken } of await lockAvailable(sql, placeId, ids)) {
-    const mine = lines.filter((line) => line.itemId === itemId);
+  const asked = wanted.map((line) => ({ ...line, placeId: line.placeId ?? here }));
+  for (const { itemId, placeId, available, taken } of await lockAvailable(sql, asked)) {
+    const mine = asked.filter((line) => line.itemId === itemId && line.placeId === placeId);
     const [first] = mine;
     if (!first) continue;
-    const gone = mine.find(({ serial }) => serial !== undefined && taken.includes(serial));
+    const gone = mine.find(({ serial }) => typeof serial === 'string' && taken.includes(serial));
     const needed = sum(mine.map(({ quantity }) => quantity));
     if (gone) throw notAvailable(`${gone.name} ${gone.serial ?? ''} is sold or promised to somebody else.`);
     if (!stocked.has(itemId) || needed <= available) continue;
+    const where = placeId === here ? 'here' : 'there';
     throw notAvailable(
       available > 0
-        ? `Of ${first.name} only ${formatQuantity(available)} can be set aside here.`
-        : `${first.name} is not here, or promised to others.`,
+        ? `Of ${first.name} only ${formatQuantity(available)} can be set aside ${where}.`
+        : `${first.name} is not ${where}, or promised to others.`,
     );
   }
 }
 
 const notAvailable = (words: string): Problem =>
   new Problem('not-available', words, {
-    detail: 'Choose "Goods still to come", or take fewer.',
+    detail: 'Say that it is still to come, or take fewer.',
   });

@@ -17,6 +17,9 @@ import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../journal/outbox/store.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
+import { promiseState } from '../../core/promises/state.ts';
+import { orderKeeps } from '../../core/promises/order.ts';
+import { markReady, orderSetup, parcelsOf } from '../promises/orderStore.ts';
 import { rowOf, shopToday, waitingFacts } from '../promises/rows.ts';
 import * as goods from '../promises/goodsStore.ts';
 import * as store from '../promises/store.ts';
@@ -44,12 +47,12 @@ export async function promiseNumbered(sql: Reader, number: string, at: Date): Pr
   return viewOf(sql, known ? await store.promiseByNumber(sql, known.kind, known.count) : undefined, at);
 }
 
-const noPromise = (): Problem => new Problem('no-promise', 'There is no such layaway.');
+const noPromise = (): Problem => new Problem('no-promise', 'There is nothing promised under that number.');
 
 async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: Date): Promise<PromiseView> {
   if (!row) throw noPromise();
   const today = await shopToday(sql, at);
-  const { depositItem, feeItem } = await store.layawaySetup(sql);
+  const { rules, depositItem, feeItem } = await store.layawaySetup(sql);
   const { note, fee, madeBy, plan, paid, mail, phone } = row;
   return {
     ...rowOf(row, today),
@@ -66,11 +69,17 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
     events: (await store.promiseEvents(sql, row.id)).map((event) => ({ ...event, at: iso(event.at) })),
     depositItem,
     feeItem,
+    keeps: row.order ? orderKeeps((await orderSetup(sql)).rules) : rules.leastDeposit,
+    handover: row.order && {
+      collect: row.collect,
+      ship: row.ship,
+      parcels: (await parcelsOf(sql, row.id)).map((one) => ({ ...one, askedAt: iso(one.askedAt) })),
+    },
   };
 }
 
 /** A promise with its row locked, and what may become of it is judged by. @throws Problem 404 */
-async function lockPromise(sql: Writer, id: string): Promise<store.PromiseRowFacts & WaitingFacts> {
+export async function lockPromise(sql: Writer, id: string): Promise<store.PromiseRowFacts & WaitingFacts> {
   await takeLocks(sql, { promises: [id] });
   const promise = await store.findPromise(sql, id);
   if (!promise) throw noPromise();
@@ -78,7 +87,7 @@ async function lockPromise(sql: Writer, id: string): Promise<store.PromiseRowFac
 }
 
 /** @throws Problem 409 where something is wrong */
-function refuse(problem: string | null): void {
+export function refuse(problem: string | null): void {
   if (problem) throw new Problem('promise-changed', problem);
 }
 
@@ -128,6 +137,10 @@ async function arrive(sql: Writer, promise: store.PromiseRowFacts & WaitingFacts
 async function remind(sql: Writer, promise: store.PromiseRowFacts & WaitingFacts, at: Date): Promise<string> {
   const problem = remindProblem(promise);
   if (problem) throw fieldProblem('words', problem);
+  return sendWord(sql, promise, at);
+}
+
+async function sendWord(sql: Writer, promise: store.PromiseRowFacts, at: Date): Promise<string> {
   const to = promise.mail || promise.phone;
   await addMessage(sql, {
     kind: promise.mail ? 'mail' : 'text',
@@ -139,6 +152,20 @@ async function remind(sql: Writer, promise: store.PromiseRowFacts & WaitingFacts
     at,
   });
   return to;
+}
+
+/** Tells the customer of an order that everything lies ready to be collected, once. */
+export async function tellReady(
+  sql: Writer,
+  { id, staffId, at }: { id: string; staffId: number; at: Date },
+): Promise<void> {
+  const promise = await store.findPromise(sql, id);
+  if (!promise?.collect || promiseState(promise) !== 'ready' || promise.order?.ships) return;
+  if (!(await markReady(sql, id, at))) return;
+  const reachable = Boolean(promise.mail || promise.phone);
+  const words = reachable ? await sendWord(sql, promise, at) : '';
+  if (reachable) await store.markTold(sql, id, at);
+  await store.addEvent(sql, id, { at, staffId, what: reachable ? 'Ready, customer told' : 'Ready', words });
 }
 
 /**
@@ -172,7 +199,7 @@ export async function dropPromise(
   reason: string,
   at: Date,
 ): Promise<PromiseView> {
-  refuse(dropProblem(await lockPromise(sql, id)));
+  refuse(dropProblem(await lockPromise(sql, id), await store.promiseLines(sql, id)));
   await goods.setAside(sql, id, false);
   await store.markCancelled(sql, id, at);
   await goods.sumPromise(sql, id);
@@ -180,9 +207,15 @@ export async function dropPromise(
   return promiseView(sql, id, at);
 }
 
-/** Prints the paper of a promise once more. @throws Problem 404 */
-export async function printPromise(sql: Writer, { tillId }: Person, id: string, at: Date): Promise<void> {
+/** Prints the paper of a promise once more, or another one of an order. @throws Problem 404 */
+export async function printPromise(
+  sql: Writer,
+  { tillId }: Person,
+  id: string,
+  at: Date,
+  paper?: 'pick-list' | 'packing-slip',
+): Promise<void> {
   const promise = await store.findPromise(sql, id);
   if (!promise) throw noPromise();
-  await addPrintJob(sql, { tillId, kind: 'layaway', promiseId: id, at });
+  await addPrintJob(sql, { tillId, kind: paper ?? promise.kind, promiseId: id, at });
 }

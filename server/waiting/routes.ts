@@ -5,6 +5,7 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey, write } from '../http/write.ts';
+import { orderRoutes } from './orderRoutes.ts';
 import { promiseRoutes } from './promiseRoutes.ts';
 import { holdBasket, takeUp, waitingBaskets } from './service.ts';
 
@@ -13,6 +14,7 @@ const uuid = string().uuid().required();
 export function waitingRoutes(house: House): Router {
   const router = Router();
   router.use('/promises', promiseRoutes(house));
+  router.use('/orders', orderRoutes(house));
 
   router.get('/held', async (request, response) => {
     personWith(request, 'sell');

@@ -33,6 +33,7 @@ import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import HoldPane from '../waiting/HoldPane.vue';
 import LayawayPane from '../waiting/LayawayPane.vue';
+import OrderPane from '../waiting/OrderPane.vue';
 import PromisePane from '../waiting/PromisePane.vue';
 import { usePromiseStore } from '../waiting/promiseStore.ts';
 
@@ -110,7 +111,7 @@ function leaveUnknown(): void {
 }
 const unlessPaying = () => basket.phase !== 'paying' && !questions.asked && !work.work;
 /** What is begun comes after what was scanned just before it, however fast the hand is. */
-async function begin(what: 'hold' | 'customer' | 'layaway'): Promise<void> {
+async function begin(what: 'hold' | 'customer' | 'layaway' | 'order'): Promise<void> {
   leaveUnknown();
   await ringUp.caughtUp();
   if (basket.phase !== 'paying' && !questions.asked) work.begin(what);
@@ -124,6 +125,7 @@ useKeys('counter', {
   customer: () => begin('customer'),
   hold: () => begin('hold'),
   layaway: () => begin('layaway'),
+  order: () => begin('order'),
   takeBack: () => (unlessPaying() ? returns.openEmpty() : false),
   follow: () => {
     if (basket.phase !== 'basket' || !unlessPaying()) return false;
@@ -183,6 +185,7 @@ useKeys('counter', {
       </template>
       <HoldPane v-else-if="work.work === 'hold'" />
       <LayawayPane v-else-if="work.work === 'layaway'" v-show="!countersigns.asking" />
+      <OrderPane v-else-if="work.work === 'order'" v-show="!countersigns.asking" />
       <PromisePane v-else-if="work.work === 'promise'" :key="promises.atCounter?.id" />
       <ItemPane v-else-if="work.work === 'item'" />
       <CustomerPane v-else-if="work.work === 'customer'" />

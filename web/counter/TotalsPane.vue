@@ -119,6 +119,14 @@ const nextWords = computed(() => {
     >
       <span>Layaway</span><KeyHint of="counter.layaway" />
     </button>
+    <button
+      type="button"
+      class="foot-step"
+      :disabled="basket.lines.length === 0"
+      @click="work.begin('order')"
+    >
+      <span>Order</span><KeyHint of="counter.order" />
+    </button>
   </div>
 </template>
 
@@ -156,9 +164,9 @@ const nextWords = computed(() => {
 }
 .foot-steps {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: 1.4fr 1fr 1fr;
 }
-.foot-steps > :last-child {
+.foot-steps > :not(:first-child) {
   border-left: var(--hair);
 }
 .due {

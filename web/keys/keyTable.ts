@@ -47,6 +47,7 @@ export const KEYS = {
       next: { keys: ['F9'], words: 'Next step: take payment, next sale' },
       customer: { keys: ['F4'], words: 'Customer on the sale' },
       layaway: { keys: ['F7'], words: 'Set the basket aside as a layaway' },
+      order: { keys: ['F3'], words: 'Order the basket: collected or shipped later' },
       hold: { keys: ['F8'], words: 'Put the basket on hold' },
       takeBack: { keys: ['F6'], words: 'Take goods back' },
       follow: { keys: ['F2'], words: 'Add what is suggested, or use the reward' },

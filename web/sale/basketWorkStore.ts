@@ -16,6 +16,7 @@ export type Work =
   | 'exemption'
   | 'hold'
   | 'layaway'
+  | 'order'
   | 'promise'
   | 'item'
   | 'customer'
@@ -57,7 +58,7 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   function begin(what: Work): void {
     const needsLine = what === 'price' || what === 'line-note' || what === 'item';
-    if ((what === 'hold' || what === 'layaway') && basket.refusedInPractice()) return;
+    if ((what === 'hold' || what === 'layaway' || what === 'order') && basket.refusedInPractice()) return;
     if (basket.phase === 'done' && WITHOUT_GOODS.includes(what)) basket.nextSale();
     if (basket.phase !== 'basket' || (needsLine && !basket.chosen)) return;
     if (basket.lines.length > 0 || WITHOUT_GOODS.includes(what)) work.value = what;

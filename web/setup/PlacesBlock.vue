@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, reactive } from 'vue';
+import { computed, reactive, ref } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import { useAttempt } from '../notices/attempt.ts';
+import PlaceForm from './PlaceForm.vue';
 import { useSetupStore } from './setupStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
@@ -11,6 +12,8 @@ const { wrong: placeWrong, attempt: attemptPlace } = useAttempt();
 const { wrong: tillWrong, attempt: attemptTill } = useAttempt();
 const place = reactive({ name: '', kind: 'shop' as 'shop' | 'stock' });
 const newTill = reactive({ number: '', placeId: null as number | null });
+/** The place whose address and hours are being changed. */
+const changed = ref<number | null>(null);
 const sellingPlaces = computed(() =>
   facts.places.filter(({ kind }) => kind === 'shop').map(({ id, name }) => ({ value: id, title: name })),
 );
@@ -37,6 +40,17 @@ async function addTill(): Promise<void> {
             .map(({ number }) => `Till ${number}`)
             .join(', ')
         }}</span>
+        <span class="soft">{{ [one.street, one.postcode, one.city].filter(Boolean).join(' ') }}</span>
+        <button
+          v-if="changed !== one.id"
+          type="button"
+          class="word"
+          :aria-label="`Address and hours of ${one.name}`"
+          @click="changed = one.id"
+        >
+          Address and hours
+        </button>
+        <PlaceForm v-else class="whole" :place="one" @done="changed = null" />
       </li>
     </ul>
     <form class="adding" novalidate @submit.prevent="addPlace">
@@ -75,8 +89,13 @@ async function addTill(): Promise<void> {
 }
 .list li {
   display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
   gap: 14px;
   padding: 9px 0;
   border-top: var(--hair);
+}
+.whole {
+  flex-basis: 100%;
 }
 </style>

@@ -18,6 +18,7 @@ import RightsBlock from './RightsBlock.vue';
 import { SETTING_NAMES } from './settingNames.ts';
 import { useSetupStore } from './setupStore.ts';
 import LayawayBlock from './LayawayBlock.vue';
+import OrdersBlock from './OrdersBlock.vue';
 import ShopBlock from './ShopBlock.vue';
 import StaffBlock from './StaffBlock.vue';
 import TaxesBlock from './TaxesBlock.vue';
@@ -41,6 +42,7 @@ const BLOCKS: Record<Section, Component> = {
   discounts: DiscountsBlock,
   returns: AfterSaleBlock,
   layaway: LayawayBlock,
+  orders: OrdersBlock,
   staff: StaffBlock,
   rights: RightsBlock,
   places: PlacesBlock,

@@ -65,9 +65,17 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'The fee is taxed as',
     'Terms on the paper of a layaway',
   ],
+  orders: [
+    'Paid when an order is placed',
+    'Goods are ready after minutes',
+    'An item of unknown weight has grams',
+    'Shipping is taxed as',
+    'Where the shop ships to',
+    'Calendar of collections',
+  ],
   staff: ['Name of a new person', 'Role', 'PIN', 'Sign out everywhere'],
   rights: ['What cashiers, supervisors and managers may do'],
-  places: ['Name of a new place', 'Number of a new till', 'Place'],
+  places: ['Name of a new place', 'Number of a new till', 'Place', 'Address', 'Opening hours', 'Latitude'],
   backups: ['Make a backup now', 'Last good backup', 'Room on the disk'],
   changes: ['Who changed what, and when'],
 };

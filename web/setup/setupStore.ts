@@ -1,3 +1,4 @@
+import type { OrderSettings, PlaceDetails } from '../../contract/orders.ts';
 import type { LayawaySettings } from '../../contract/promises.ts';
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
@@ -59,6 +60,9 @@ export const useSetupStore = defineStore('setup', () => {
     setDiscountLimit: (role: Role, rate: Rate) =>
       then(write('PUT', '/setup/discount-limits', { role, rate })),
     saveLayaway: (settings: LayawaySettings) => then(write('PUT', '/setup/layaway', settings)),
+    saveOrders: (settings: OrderSettings) => then(write('PUT', '/setup/orders', settings)),
+    renewCalendar: () => then(write('POST', '/setup/calendar-key', {})),
+    savePlace: (id: number, details: PlaceDetails) => then(write('PUT', `/setup/places/${id}`, details)),
     saveAfterSale: (settings: AfterSaleSettings) => then(write('PUT', '/setup/after-sale', settings)),
     addPlace: (place: { name: string; kind: 'shop' | 'stock' }) =>
       then(write('POST', '/setup/places', place)),

@@ -79,7 +79,8 @@ function problems(): Record<string, string> {
 /** Layaways of the customer that goods can be added to; nothing is a new one. */
 const known = computedAsync<PromiseRow[]>(async () => {
   const { customer } = basket.basket;
-  return customer ? promises.openFor(customer.id).catch(() => []) : [];
+  const open = customer ? await promises.openFor(customer.id).catch(() => []) : [];
+  return open.filter(({ kind }) => kind === 'layaway');
 }, []);
 const addTo = ref('');
 const CHOICES = computed(() => [

@@ -9,6 +9,8 @@ import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import OrderHandover from './OrderHandover.vue';
+import OrderPicking from './OrderPicking.vue';
 import { usePromiseStore, type PromiseWork } from './promiseStore.ts';
 
 const { view } = defineProps<{ view: PromiseView }>();
@@ -19,6 +21,9 @@ const router = useRouter();
 const { wrong, attempt } = useAttempt();
 const open = computed(() => isOpen(view.state));
 const left = computed(() => Math.max(0, view.rest - view.held));
+/** What is most likely done next: of an order that is ready, handing it over. */
+const handsOver = computed(() => left.value === 0 || view.state === 'ready');
+const handOverWords = computed(() => (view.order && !view.order.collect ? 'Ship it' : 'Hand over'));
 const words = ref('');
 
 async function atCounter(what?: PromiseWork): Promise<void> {
@@ -67,7 +72,9 @@ useKeys(
         <dd class="num">{{ till.money(view.next.amount) }}</dd>
       </template>
     </dl>
-    <table>
+    <OrderHandover v-if="view.handover" :view />
+    <OrderPicking v-if="view.handover" :view />
+    <table v-else>
       <caption class="label">
         Goods,
         {{
@@ -147,7 +154,7 @@ useKeys(
         </tr>
       </tbody>
     </table>
-    <table>
+    <table v-if="view.plan.length > 0">
       <caption class="label">
         Plan
       </caption>
@@ -162,9 +169,11 @@ useKeys(
   <footer class="foot">
     <v-btn @click="promises.print(view)">Print its paper</v-btn>
     <v-btn v-if="open" class="stop" @click="atCounter('cancel')">Cancel it</v-btn>
-    <v-btn v-if="open && left > 0" @click="atCounter('hand-over')">Hand over</v-btn>
+    <v-btn v-if="open && left > 0" @click="atCounter(handsOver ? 'pay' : 'hand-over')">{{
+      handsOver ? 'Take a deposit' : handOverWords
+    }}</v-btn>
     <v-btn v-if="open" class="go" height="56" @click="atCounter()"
-      >{{ left > 0 ? 'Take a deposit' : 'Hand over' }} <KeyHint of="waiting.takeUp"
+      >{{ handsOver ? handOverWords : 'Take a deposit' }} <KeyHint of="waiting.takeUp"
     /></v-btn>
   </footer>
 </template>

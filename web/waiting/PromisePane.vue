@@ -2,6 +2,9 @@
 import { computed, reactive, ref, watch } from 'vue';
 import { parseMoney, plainMoney } from '../../core/money.ts';
 import { formatQuantity, parseQuantity, type Quantity } from '../../core/quantity.ts';
+import { leaveProblem, toPick } from '../../core/promises/may.ts';
+import { PROMISE_NAMES } from '../../core/promises/promiseNumber.ts';
+import type { PromiseLine } from '../../core/promises/promised.ts';
 import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
 import BigField from '../look/BigField.vue';
 import ChipChoice from '../look/ChipChoice.vue';
@@ -29,6 +32,10 @@ const WORKS = computed(() =>
   ].filter(({ value }) => value !== 'pay' || left.value > 0),
 );
 
+const here = till.facts?.till.placeId ?? 0;
+/** What of a line leaves, where nothing else is said: of an order, what was picked and is here. */
+const leaving = (line: PromiseLine): Quantity =>
+  leaveProblem(line, here) ? 0 : Math.max(0, line.quantity - line.handed - toPick(line));
 const amount = ref('');
 const fee = ref('');
 const reason = ref('');
@@ -42,8 +49,7 @@ watch(
     if (!now) return;
     amount.value = plainMoney(Math.min(left.value, now.due || now.next?.amount || left.value), till.digits);
     fee.value = plainMoney(Math.min(now.fee, now.held), till.digits);
-    for (const { position, quantity, handed } of now.lines)
-      quantities[position] = formatQuantity(quantity - handed);
+    for (const line of now.lines) quantities[line.position] = formatQuantity(leaving(line));
   },
   { immediate: true },
 );
@@ -124,7 +130,7 @@ async function cancel(): Promise<void> {
   <FormPanel
     v-if="view"
     ref="panel"
-    :title="`Layaway ${view.number}`"
+    :title="`${PROMISE_NAMES[view.kind]} ${view.number}`"
     :done="doneWords"
     leave="Back"
     :busy
@@ -175,8 +181,11 @@ async function cancel(): Promise<void> {
               {{ formatQuantity(line.handed) }} of {{ formatQuantity(line.quantity) }} handed over</span
             ></span
           >
+          <span v-if="line.handed < line.quantity && leaveProblem(line, here)" class="soft">{{
+            line.order?.sent ? 'on the way' : `at ${line.order?.place}`
+          }}</span>
           <input
-            v-if="line.handed < line.quantity"
+            v-else-if="line.handed < line.quantity"
             v-model="quantities[line.position]"
             class="num"
             inputmode="decimal"

@@ -27,6 +27,7 @@ const router = useRouter();
 const SHOWN = [
   { value: 'open' as const, words: 'All that waits' },
   { value: 'attention' as const, words: 'Wants attention' },
+  { value: 'pick' as const, words: 'To pick here' },
   { value: 'all' as const, words: 'Over as well' },
 ];
 
@@ -48,7 +49,7 @@ watchDebounced(
 
 /** Baskets on hold that have every word that is looked for. */
 const held = computed(() => {
-  if (promises.filter.show === 'attention') return [];
+  if (promises.filter.show === 'attention' || promises.filter.show === 'pick') return [];
   const looked = wordsOf(promises.filter.find);
   return waiting.held.filter((one) => {
     const { name, number, note, basket } = one;
@@ -88,6 +89,21 @@ function wants(row: PromiseRow): string {
   if (row.overdueDays > 0) return `${row.overdueDays === 1 ? '1 day' : `${row.overdueDays} days`} late`;
   return PROMISE_STATES[row.state];
 }
+const tone = (row: PromiseRow): string =>
+  row.overdueDays > 0 || row.state === 'short'
+    ? 'bad'
+    : ['paid', 'ready'].includes(row.state)
+      ? 'why'
+      : 'soft';
+/** What comes next of a promise, and when. */
+function whatNext({ next, order }: PromiseRow): string {
+  if (order?.collect) {
+    const { place, day, time } = order.collect;
+    return `${place}, ${till.calendarDay(day)}, ${time}`;
+  }
+  if (order) return `to ${order.recipient}`;
+  return next ? `${till.money(next.amount)} on ${till.calendarDay(next.day)}` : '';
+}
 const countWords = computed(() => {
   const count = held.value.length + (promises.page?.count ?? 0);
   return `${formatCount(count)} ${count === 1 ? 'waits' : 'wait'}`;
@@ -105,7 +121,7 @@ const countWords = computed(() => {
         <v-text-field
           v-model="promises.filter.find"
           label="Number, customer, goods"
-          placeholder="L-0001, mila, violin"
+          placeholder="L-0001, O-0001, mila, violin"
           clearable
           @click:clear="promises.filter.find = ''"
         />
@@ -147,7 +163,7 @@ const countWords = computed(() => {
           </ol>
         </section>
         <section v-if="promised.length > 0">
-          <h2 class="label part">Layaways</h2>
+          <h2 class="label part">Layaways and orders</h2>
           <ol>
             <li v-for="row in promised" :key="row.id">
               <button
@@ -162,11 +178,8 @@ const countWords = computed(() => {
                     ><b>{{ row.customer }}</b> <span class="num soft">{{ row.number }}</span></span
                   >
                   <span class="soft goods">{{ row.goods }}</span>
-                  <span :class="row.overdueDays > 0 ? 'bad' : row.state === 'paid' ? 'why' : 'soft'"
-                    >{{ wants(row)
-                    }}{{
-                      row.next ? ` · ${till.money(row.next.amount)} on ${till.calendarDay(row.next.day)}` : ''
-                    }}</span
+                  <span :class="tone(row)"
+                    >{{ wants(row) }}<template v-if="whatNext(row)"> · {{ whatNext(row) }}</template></span
                   >
                 </span>
                 <span class="num amount">{{ till.money(Math.max(0, row.rest - row.held)) }}</span>
@@ -189,7 +202,7 @@ const countWords = computed(() => {
         <b>Nothing on hold</b>
         <p>
           Put a basket on hold at the Counter with F8 and serve the next person, or set it aside for a
-          customer with F7; it waits here for any till.
+          customer with F7, or order it with F3; it waits here for any till.
         </p>
       </div>
     </section>

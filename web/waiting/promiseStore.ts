@@ -34,7 +34,7 @@ interface Made {
 
 /** Which promises are listed. */
 export interface PromiseFilter {
-  show: 'open' | 'attention' | 'all';
+  show: 'open' | 'attention' | 'all' | 'pick';
   find: string;
 }
 
@@ -58,7 +58,9 @@ export const usePromiseStore = defineStore('promise', () => {
   /** @param at the page, from 0 */
   async function load(at = 0): Promise<void> {
     const { show, find } = filter;
-    const asked = `/waiting/promises?show=${show}&find=${encodeURIComponent(find)}&page=${at}`;
+    // What is to be picked is asked for by the place of this till.
+    const which = show === 'pick' ? `open&place=${till.facts?.till.placeId ?? 0}` : show;
+    const asked = `/waiting/promises?show=${which}&find=${encodeURIComponent(find)}&page=${at}`;
     const found = await read<PromisePage>(asked);
     attention.value = found.attention;
     if (filter.show !== show || filter.find !== find) return;
@@ -127,7 +129,7 @@ export const usePromiseStore = defineStore('promise', () => {
       return;
     }
     atCounter.value = view;
-    doing.value = what ?? (view.held >= view.rest ? 'hand-over' : 'pay');
+    doing.value = what ?? (view.held >= view.rest || view.state === 'ready' ? 'hand-over' : 'pay');
     await ringUp.caughtUp();
     work.begin('promise');
   }
@@ -160,8 +162,7 @@ export const usePromiseStore = defineStore('promise', () => {
       discounts: undefined,
     });
     const due = dueOf(goods, priced, () => true);
-    const rate = till.facts?.layaway.leastDeposit ?? 0;
-    return bring(view, [...goods, ...depositLines(view, wanted, due, rate, newId)]);
+    return bring(view, [...goods, ...depositLines(view, wanted, due, view.keeps, newId)]);
   }
 
   const bringBack = (view: PromiseView, fee: Money, reason: string) =>
@@ -205,6 +206,7 @@ export const usePromiseStore = defineStore('promise', () => {
     bringDeposit,
     bringGoods,
     bringBack,
+    changed,
     takeStep,
     drop,
     print,

@@ -2,17 +2,25 @@
 create or replace function sum_promise(of_promise uuid) returns void language sql as $$
   update promise set
     held = moved.held, paid = moved.paid, handed = gone.handed, rest = gone.rest,
-    next_due = case when cancelled_at is null and gone.handed < units then (
-      select min(day) from (
-        select day, sum(amount) over (order by position) as until from promise_part where promise_id = of_promise) as part
-      where part.until > moved.paid) end
+    unready = gone.unready, short = gone.short, begun = gone.begun, ships = gone.ships,
+    next_due = case when cancelled_at is not null or gone.handed >= units then null
+      when kind = 'order' then (select collect_day from order_handover where promise_id = of_promise)
+      else (
+        select min(day) from (
+          select day, sum(amount) over (order by position) as until from promise_part where promise_id = of_promise) as part
+        where part.until > moved.paid) end
   from (select coalesce(sum(amount), 0)::bigint as held,
                coalesce(sum(amount) filter (where kind = 'deposit'), 0)::bigint
                  - coalesce(-sum(amount) filter (where kind = 'void' and amount < 0), 0)::bigint as paid
         from promise_move where promise_id = of_promise) as moved,
        (select sum(handed)::bigint as handed,
-               sum(net + tax - round((net + tax)::numeric * handed / quantity))::bigint as rest
-        from promise_line where promise_id = of_promise) as gone
+               sum(net + tax - round((net + tax)::numeric * handed / quantity))::bigint as rest,
+               coalesce(sum(quantity - handed) filter (where way is not null and not (
+                 picked >= quantity and not sent and (way <> 'collect' or place_id = collect_place))), 0)::bigint as unready,
+               sum(short)::bigint as short,
+               coalesce(bool_or(way <> 'take' and stocked and (sent or picked > handed)), false) as begun,
+               coalesce(bool_or(way = 'ship' and handed < quantity), false) as ships
+        from promise_line left join order_handover using (promise_id) where promise_id = of_promise) as gone
   where id = of_promise
 $$;
 
@@ -22,10 +30,10 @@ declare
   going record;
 begin
   for going in
-    select line.position, line.item_id, promise.place_id, line.serial,
-           case when wanted and line.stocked then line.quantity - line.handed else 0 end - line.set_aside as more
-    from promise_line as line join promise on promise.id = line.promise_id
-    where line.promise_id = of_promise order by line.item_id, line.position
+    select line.position, line.item_id, line.place_id, line.serial,
+           case when wanted and line.stocked and not line.sent then line.quantity - line.handed - line.short else 0 end
+             - line.set_aside as more
+    from promise_line as line where line.promise_id = of_promise order by line.item_id, line.place_id, line.position
   loop
     update promise_line set set_aside = set_aside + going.more
     where promise_id = of_promise and position = going.position and going.more <> 0;
@@ -68,28 +76,30 @@ begin
       raise exception '%', going.number using errcode = 'MH011';
     end if;
 
+    -- What is let go of that was set aside at each place; their levels are locked in the order in which sales lock them.
+    with gone as (
+      select item_id, line.place_id, sum(least(line.set_aside, gone.quantity)) as quantity
+      from jsonb_to_recordset(going.gone) as gone (position smallint, quantity bigint)
+      join promise_line as line on line.promise_id = going.id and line.position = gone.position and line.stocked
+      group by 1, 2
+    ), locked as (
+      select item_id, place_id from stock_level join gone using (item_id, place_id)
+      order by item_id, place_id for update of stock_level
+    )
+    update stock_level as level set set_aside = level.set_aside - gone.quantity
+    from locked join gone using (item_id, place_id)
+    where level.item_id = locked.item_id and level.place_id = locked.place_id;
+
     update promise_line as line set handed = line.handed + gone.quantity,
-      set_aside = greatest(0, line.set_aside - gone.quantity)
+      set_aside = greatest(0, line.set_aside - gone.quantity),
+      short = least(line.short, line.quantity - line.handed - gone.quantity),
+      picked = greatest(line.picked, line.handed + gone.quantity)
     from jsonb_to_recordset(going.gone) as gone (position smallint, quantity bigint)
     where line.promise_id = going.id and line.position = gone.position
-      and line.handed + gone.quantity <= line.quantity;
+      and line.handed + gone.quantity <= line.quantity and not line.sent;
     get diagnostics lines = row_count;
     if lines <> jsonb_array_length(going.gone) then
       raise exception '%', going.number using errcode = 'MH011';
-    end if;
-    if not (going.coming and going.arrived_at is null) then
-      with gone as (
-        select item_id, sum(gone.quantity) as quantity
-        from jsonb_to_recordset(going.gone) as gone (position smallint, quantity bigint)
-        join promise_line as line on line.promise_id = going.id and line.position = gone.position and line.stocked
-        group by item_id
-      ), locked as (
-        select item_id, place_id from stock_level join gone using (item_id)
-        where place_id = going.place_id order by item_id for update of stock_level
-      )
-      update stock_level as level set set_aside = level.set_aside - gone.quantity
-      from locked join gone using (item_id)
-      where level.item_id = locked.item_id and level.place_id = locked.place_id;
     end if;
 
     perform sum_promise(going.id);
@@ -104,13 +114,19 @@ begin
     end if;
     if now.handed < now.units
        and exists (select 1 from jsonb_to_recordset(going.moves) as move (kind text) where kind in ('back', 'fee')) then
+      if exists (select 1 from promise_line where promise_id = going.id and sent) then
+        raise exception '%', going.number using errcode = 'MH011';
+      end if;
       perform set_aside(going.id, false);
       update promise set cancelled_at = finished, next_due = null where id = going.id;
     end if;
 
     insert into promise_event (promise_id, at, staff_id, what, words, sale_id, amount)
     select going.id, finished, by_staff,
-           case promise_part when 'deposit' then 'Deposit paid' when 'goods' then 'Handed over' when 'used' then 'Deposit used'
+           case promise_part when 'deposit' then 'Deposit paid' when 'goods' then
+             case when bool_and(exists (select 1 from promise_line as way where way.promise_id = going.id
+                    and way.position = sale_line.promise_position and way.way = 'ship')) then 'Shipped' else 'Handed over' end
+             when 'used' then 'Deposit used'
              when 'fee' then 'Fee kept' else case when now.handed = now.units then 'Deposit given back' else 'Cancelled' end end,
            case promise_part when 'goods' then left(string_agg(name, ', ' order by position), 200)
              else left(coalesce(max(note), ''), 200) end,

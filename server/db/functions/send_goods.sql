@@ -1,0 +1,43 @@
+-- Goods of an order that were picked at a place leave for the one where they are collected.
+create or replace function send_goods(of_promise uuid, from_place integer, at_time timestamptz) returns void language plpgsql as $$
+begin
+  with going as (
+    select position, item_id, quantity, set_aside, stocked
+    from promise_line join order_handover using (promise_id)
+    where promise_id = of_promise and place_id = from_place and way = 'collect' and not sent
+      and place_id <> collect_place and picked = quantity and handed = 0
+  ), level as (
+    update stock_level set quantity = stock_level.quantity - gone.quantity, set_aside = stock_level.set_aside - gone.set_aside
+    from (select item_id, sum(quantity) as quantity, sum(set_aside) as set_aside from going where stocked group by item_id) as gone
+    where stock_level.item_id = gone.item_id and stock_level.place_id = from_place
+  ), moved as (
+    insert into stock_move (item_id, place_id, quantity, reason, promise_id, at)
+    select item_id, from_place, -sum(quantity), 'sent', of_promise, at_time from going where stocked group by item_id order by item_id
+  )
+  update promise_line as line set sent = true, set_aside = 0
+  from going where line.promise_id = of_promise and line.position = going.position;
+  perform sum_promise(of_promise);
+end $$;
+
+-- What was on the way is where it is collected, and set aside there.
+create or replace function take_in_goods(of_promise uuid, at_time timestamptz) returns void language plpgsql as $$
+declare
+  to_place integer := (select collect_place from order_handover where promise_id = of_promise);
+begin
+  with came as (
+    select item_id, sum(quantity) as quantity from promise_line
+    where promise_id = of_promise and sent and stocked group by item_id
+  ), moved as (
+    insert into stock_move (item_id, place_id, quantity, reason, promise_id, at)
+    select item_id, to_place, quantity, 'arrived', of_promise, at_time from came order by item_id
+  )
+  insert into stock_level as held (item_id, place_id, quantity)
+  select item_id, to_place, quantity from came order by item_id
+  on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity;
+  update serial set place_id = to_place
+  from promise_line as line
+  where line.promise_id = of_promise and sent and serial.item_id = line.item_id and serial.serial = line.serial;
+  update promise_line set sent = false, place_id = to_place where promise_id = of_promise and sent;
+  perform set_aside(of_promise, true);
+  perform sum_promise(of_promise);
+end $$;

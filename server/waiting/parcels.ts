@@ -1,0 +1,86 @@
+import type { CarrierDriver } from '../../devices/carrier/driver.ts';
+import { sendAgainAt } from '../../core/journal/sendAgain.ts';
+import { promiseNumber } from '../../core/promises/promiseNumber.ts';
+import { instant } from '../clock.ts';
+import type { House, Outbox } from '../house.ts';
+import {
+  dueParcels,
+  markLabelled,
+  nextParcel,
+  noteParcelTrouble,
+  type WaitingParcel,
+} from '../promises/orderStore.ts';
+import { addEvent, findPromise } from '../promises/store.ts';
+
+const SOONEST_MS = 2_000;
+const HOUR_MS = 3_600_000;
+
+/** Asks the carrier for the label of each parcel that is stored as waiting, also after a restart, until it answers. */
+export function startParcels(
+  { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,
+  carrier: CarrierDriver,
+): Outbox {
+  let stopped = false;
+  let running: Promise<void> = Promise.resolve();
+  let timer: NodeJS.Timeout | undefined;
+
+  async function register({ id, promiseId, weight }: WaitingParcel): Promise<void> {
+    const promise = await database.ask((sql) => findPromise(sql, promiseId));
+    if (!promise?.ship) throw new Error('The order is shipped no more.');
+    const { recipient: name, street, postcode, city, phone } = promise.ship;
+    const tracking = await carrier.register({
+      reference: id,
+      to: { name, street, postcode, city, phone },
+      weight,
+    });
+    await database.write(async (sql) => {
+      await markLabelled(sql, id, tracking);
+      const { at, staffId } = { at: clock.now(), staffId: promise.staffId };
+      await addEvent(sql, promiseId, { at, staffId, what: 'Label made', words: tracking });
+    });
+    log.debug({ order: promiseNumber(promise.kind, promise.count) }, 'a parcel has its number');
+  }
+
+  async function registerOne(parcel: WaitingParcel): Promise<void> {
+    try {
+      await register(parcel);
+    } catch (error) {
+      const words = error instanceof Error ? error.message : 'The carrier does not answer.';
+      log.warn({ err: error, parcel: parcel.id }, 'the carrier gave no number');
+      const now = clock.now();
+      const again =
+        sendAgainAt(instant(parcel.askedAt).toJSDate(), now, parcel.tries + 1) ??
+        new Date(now.getTime() + HOUR_MS);
+      await database.write((sql) => noteParcelTrouble(sql, parcel.id, words, again));
+    }
+    events.tell({ kind: 'promises-changed' });
+  }
+
+  async function registerDue(): Promise<void> {
+    for (const parcel of await database.ask((sql) => dueParcels(sql, clock.now()))) {
+      if (stopped) return;
+      await registerOne(parcel);
+    }
+    const next = await database.ask(nextParcel);
+    if (next === null || stopped) return;
+    clearTimeout(timer);
+    const wait = instant(next).toMillis() - clock.now().getTime();
+    timer = setTimeout(() => parcels.wake(), Math.max(wait, SOONEST_MS));
+    timer.unref();
+  }
+
+  const parcels: Outbox = {
+    wake() {
+      if (stopped) return;
+      running = running
+        .then(registerDue)
+        .catch((error: unknown) => log.error({ err: error }, 'asking the carrier stopped'));
+    },
+    async stop() {
+      stopped = true;
+      clearTimeout(timer);
+      await running;
+    },
+  };
+  return parcels;
+}

@@ -1,0 +1,244 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, ref, watch } from 'vue';
+import { parseMoney, plainMoney } from '../../core/money.ts';
+import { ratesOn } from '../../core/offers/taxRates.ts';
+import { collectProblem } from '../../core/promises/collecting.ts';
+import { formatWeight } from '../../core/promises/shipping.ts';
+import { WAYS, type Way } from '../../core/promises/ways.ts';
+import BigField from '../look/BigField.vue';
+import ChipChoice from '../look/ChipChoice.vue';
+import DateField from '../look/DateField.vue';
+import FormPanel from '../look/FormPanel.vue';
+import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { houseNow } from '../shop/houseClock.ts';
+import { shopDay, shopTimeOfDay } from '../shop/shopDay.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import OrderLineRow from './OrderLineRow.vue';
+import ShipFields from './ShipFields.vue';
+import { useOrderDraft } from './orderDraft.ts';
+import { useOrderStore } from './orderStore.ts';
+
+const basket = useBasketStore();
+const work = useBasketWorkStore();
+const orders = useOrderStore();
+const notices = useNoticeStore();
+const till = useTillStore();
+
+const zone = till.facts?.shop.timezone ?? 'UTC';
+const now = { day: shopDay(houseNow(), zone), time: shopTimeOfDay(houseNow(), zone) };
+const facts = computed(() => orders.facts);
+const draft = useOrderDraft({
+  basket: () => basket.basket,
+  priced: () => basket.priced,
+  facts,
+  here: till.facts?.till.placeId ?? 0,
+  now,
+  rates: ratesOn(till.facts?.taxRates ?? [], now.day),
+  rules: {
+    taxMode: till.facts?.shop.taxMode ?? 'on-top',
+    taxRounding: till.facts?.shop.taxRounding ?? 'sale',
+  },
+});
+const { ways, collect, ship, note, collects, ships, fee, takenNow, waiting, least } = draft;
+const wrong = ref<Record<string, string>>({});
+const busy = ref(false);
+const panel = ref<InstanceType<typeof FormPanel>>();
+
+onMounted(async () => {
+  try {
+    orders.facts = null;
+    await orders.load(basket.lines.map(({ itemId }) => itemId));
+    await nextTick();
+    // Its keys act from here: what stands there is what is most often wanted.
+    document.querySelector<HTMLElement>('.order-ways .chip')?.focus();
+  } catch (error) {
+    wrong.value = { whole: problemWords(error) };
+  }
+});
+
+const ALL = (['collect', 'ship'] as const).map((value) => ({ value, words: `${WAYS[value]} all of it` }));
+/** The way of all lines, where they have one. */
+const all = computed(() => {
+  const [first, ...others] = [...new Set(Object.values(ways).map(({ way }) => way))];
+  return first !== undefined && first !== 'take' && others.length === 0 ? first : null;
+});
+const setAll = (way: Way | null): void => draft.setAll(way ?? 'collect');
+
+const deposit = ref('');
+const typed = ref(false);
+watch(
+  least,
+  (amount) => {
+    if (!typed.value) deposit.value = plainMoney(amount, till.digits);
+  },
+  { immediate: true },
+);
+
+/** What is wrong, by field; empty where the order can be placed. */
+function problems(): Record<string, string> {
+  const paid = parseMoney(deposit.value || '0', till.digits);
+  if (!collects.value && !ships.value)
+    return { whole: 'Everything is taken along: take the payment for it.' };
+  if (collects.value) {
+    const place = draft.placeOf(collect.placeId);
+    const facts = {
+      hours: place?.hours ?? [],
+      leadMinutes: orders.facts?.rules.leadMinutes ?? 0,
+      now,
+    };
+    const problem = collectProblem(collect, facts);
+    if (problem) return { 'collect.time': problem };
+  }
+  if (ships.value) {
+    if (!ship.recipient.trim()) return { 'ship.recipient': 'Who gets the parcel?' };
+    if (!ship.street.trim()) return { 'ship.street': 'Street and number are missing.' };
+    if (!ship.postcode.trim()) return { 'ship.postcode': 'The postcode is missing.' };
+    if (!ship.city.trim()) return { 'ship.city': 'The town is missing.' };
+    if (typeof fee.value === 'string') return { 'ship.postcode': fee.value };
+  }
+  if (paid === null) return { deposit: `Type an amount, for example ${till.example(12.5)}.` };
+  if (paid < least.value) return { deposit: `At least ${till.money(least.value)} is paid at once.` };
+  if (paid > waiting.value) return { deposit: `No more than ${till.money(waiting.value)} waits.` };
+  return {};
+}
+
+async function place(): Promise<void> {
+  wrong.value = problems();
+  if (Object.keys(wrong.value).length > 0) return panel.value?.focusWrong();
+  busy.value = true;
+  try {
+    const paid = parseMoney(deposit.value || '0', till.digits) ?? 0;
+    const number = await orders.place(draft.wanted(paid));
+    work.leave();
+    notices.say(`${number} is placed.${paid + takenNow.value > 0 ? ' Take the payment now.' : ''}`);
+  } catch (error) {
+    const fields = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
+    wrong.value = {
+      ...Object.fromEntries(fields.map(({ field, message }) => [field.replace('terms.', ''), message])),
+      whole: problemWords(error),
+    };
+    // What places have may have changed.
+    void orders.load(basket.lines.map(({ itemId }) => itemId)).catch(() => {});
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <FormPanel
+    ref="panel"
+    title="Collect or ship"
+    done="Place the order"
+    done-key="counter.next"
+    :busy
+    :disabled="!basket.basket.customer || !orders.facts"
+    :wrong="wrong.whole ?? wrong.lines ?? wrong.basket ?? wrong.fee"
+    :focus="false"
+    @accept="place"
+    @leave="work.leave()"
+  >
+    <p v-if="basket.basket.customer">
+      For <b>{{ basket.basket.customer.name }}</b>
+    </p>
+    <div v-else class="say">
+      <b>Whose order is it?</b>
+      <v-btn @click="work.begin('customer')">Choose the customer</v-btn>
+    </div>
+    <template v-if="orders.facts">
+      <ChipChoice
+        class="order-ways"
+        :model-value="all"
+        label="All of it"
+        :options="ALL"
+        @update:model-value="setAll"
+      />
+      <ul class="lines" aria-label="How each thing gets to the customer">
+        <OrderLineRow v-for="line in basket.lines" :key="line.id" :line :draft />
+      </ul>
+      <fieldset v-if="collects" class="part">
+        <legend class="label">Collected</legend>
+        <v-select
+          v-model="collect.placeId"
+          :items="draft.shops.value"
+          item-title="name"
+          item-value="id"
+          label="Where"
+          :error-messages="wrong['collect.placeId']"
+        />
+        <div class="when">
+          <DateField v-model="collect.day" label="Day" :wrong="wrong['collect.day']" />
+          <v-select
+            v-model="collect.time"
+            :items="draft.timesOnDay.value"
+            label="Time"
+            no-data-text="Not on that day"
+            :error-messages="wrong['collect.time']"
+          />
+        </div>
+        <BigField
+          id="order-collector"
+          v-model="collect.collector"
+          label="Who else may collect (optional)"
+          maxlength="80"
+        />
+      </fieldset>
+      <fieldset v-if="ships" class="part">
+        <legend class="label">Shipped</legend>
+        <ShipFields v-model="ship" :wrong />
+        <p v-if="fee && typeof fee !== 'string'" class="soft">
+          To {{ fee.zone }}, {{ formatWeight(draft.weight.value) }}:
+          <b class="num">{{ till.money(fee.fee) }}</b>
+        </p>
+      </fieldset>
+      <BigField id="order-note" v-model="note" label="Note (optional)" maxlength="200" />
+      <dl class="facts sums">
+        <template v-if="takenNow > 0">
+          <dt>Taken along now</dt>
+          <dd class="num">{{ till.money(takenNow) }}</dd>
+        </template>
+        <dt>Waits, with tax{{ ships ? ' and shipping' : '' }}</dt>
+        <dd class="num">
+          <b>{{ till.money(waiting) }}</b>
+        </dd>
+      </dl>
+      <BigField
+        id="order-deposit"
+        v-model="deposit"
+        :label="least > 0 ? `Paid now, at least ${till.money(least)}` : 'Paid now'"
+        kind="figure"
+        :wrong="wrong.deposit"
+        @input="typed = true"
+      />
+    </template>
+  </FormPanel>
+</template>
+
+<style scoped>
+.lines {
+  list-style: none;
+  border-top: var(--group);
+}
+.part {
+  display: grid;
+  gap: 8px;
+  padding: 8px 0 0;
+  border: 0;
+  border-top: var(--group);
+}
+.when {
+  display: grid;
+  grid-template-columns: 1fr 110px;
+  gap: 8px;
+}
+.sums {
+  grid-template-columns: 1fr auto;
+}
+.say {
+  display: grid;
+  gap: 6px;
+}
+</style>

@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { computed, reactive, ref } from 'vue';
+import type { OrderStep } from '../../contract/orders.ts';
+import type { PromiseView } from '../../contract/promises.ts';
+import { canBeSent, toPick } from '../../core/promises/may.ts';
+import type { PromiseLine } from '../../core/promises/promised.ts';
+import { isOpen } from '../../core/promises/state.ts';
+import { WAYS } from '../../core/promises/ways.ts';
+import { formatQuantity, ONE, parseQuantity } from '../../core/quantity.ts';
+import { useAttempt } from '../notices/attempt.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useOrderStore } from './orderStore.ts';
+
+/** The goods of an order: where they are picked, what is short, and what goes from a place to another. */
+const { view } = defineProps<{ view: PromiseView }>();
+const orders = useOrderStore();
+const till = useTillStore();
+const { attempt } = useAttempt();
+
+const open = computed(() => isOpen(view.state));
+const collectAt = computed(() => view.handover?.collect?.placeId ?? null);
+const found = reactive<Record<number, string>>({});
+/** The line for which another place is looked for. */
+const elsewhere = ref<number | null>(null);
+const shown = (line: PromiseLine): string => found[line.position] ?? formatQuantity(toPick(line));
+const step = (body: OrderStep, done: string) => attempt(orders.takeStep(view.id, body), done);
+
+async function pick(line: PromiseLine): Promise<void> {
+  const quantity = parseQuantity(shown(line) || '0', line.decimals);
+  if (quantity === null) return;
+  const all = quantity === toPick(line);
+  await step(
+    { what: 'pick', position: line.position, found: quantity },
+    all ? 'Picked.' : 'What is missing is noted as short.',
+  );
+  Reflect.deleteProperty(found, line.position);
+}
+async function lookElsewhere(line: PromiseLine): Promise<void> {
+  elsewhere.value = elsewhere.value === line.position ? null : line.position;
+  if (elsewhere.value !== null) await orders.load([line.itemId]);
+}
+const others = (line: PromiseLine) =>
+  (orders.facts?.stock[0]?.sources ?? []).filter(
+    ({ placeId, available }) => placeId !== line.order?.placeId && available >= toPick(line),
+  );
+async function pickAt(line: PromiseLine, placeId: number): Promise<void> {
+  if (await step({ what: 'source', position: line.position, placeId }, 'It is picked there.'))
+    elsewhere.value = null;
+}
+/** Places where something lies picked that is collected elsewhere. */
+const senders = computed(() => {
+  const going = view.lines.filter((line) => canBeSent(line, collectAt.value));
+  return [...new Map(going.map(({ order }) => [order?.placeId ?? 0, order?.place ?? ''])).entries()];
+});
+const onTheWay = computed(() => view.lines.some(({ order }) => order?.sent));
+
+/** How far a line is, in words. */
+function progress(line: PromiseLine): string {
+  const { order, handed, quantity } = line;
+  if (!order) return '';
+  if (handed >= quantity) return order.way === 'ship' ? 'shipped' : 'handed over';
+  const gone = handed > 0 ? `${formatQuantity(handed)} handed over, ` : '';
+  if (order.sent) return `${gone}on the way from ${order.place}`;
+  if (order.short > 0) return `${gone}${formatQuantity(order.short)} short at ${order.place}`;
+  return gone + (order.picked >= quantity ? `lies at ${order.place}` : `to be picked at ${order.place}`);
+}
+</script>
+
+<template>
+  <table>
+    <caption class="label">
+      Goods
+    </caption>
+    <tbody>
+      <template v-for="line in view.lines" :key="line.position">
+        <tr>
+          <td class="num">{{ line.quantity === ONE ? '' : formatQuantity(line.quantity) }}</td>
+          <td>
+            {{ line.name }} <span v-if="line.serial" class="num soft">No. {{ line.serial }}</span>
+            <span v-if="line.order" class="soft how" :class="{ bad: line.order.short > 0 }"
+              >{{ WAYS[line.order.way] }}, {{ progress(line) }}</span
+            >
+            <span v-for="(record, at) in line.records" :key="at" class="soft how">
+              {{ record.why }} <span class="num">{{ till.money(record.amount) }}</span>
+            </span>
+            <span v-if="line.note" class="soft how">{{ line.note }}</span>
+          </td>
+          <td class="acts">
+            <template v-if="open && toPick(line) > 0 && !line.order?.sent">
+              <input
+                class="num"
+                inputmode="decimal"
+                autocomplete="off"
+                :value="shown(line)"
+                :aria-label="`How many of ${line.name} were found`"
+                @input="found[line.position] = ($event.target as HTMLInputElement).value"
+                @keydown.enter.prevent="pick(line)"
+              />
+              <v-btn size="small" @click="pick(line)">Picked</v-btn>
+              <button
+                type="button"
+                class="word"
+                :aria-expanded="elsewhere === line.position"
+                @click="lookElsewhere(line)"
+              >
+                Elsewhere
+              </button>
+            </template>
+          </td>
+          <td class="num right">{{ till.money(line.net + line.tax) }}</td>
+        </tr>
+        <tr v-if="elsewhere === line.position">
+          <td></td>
+          <td colspan="3">
+            <span v-if="others(line).length === 0" class="soft">No other place has them.</span>
+            <v-btn
+              v-for="one in others(line)"
+              :key="one.placeId"
+              size="small"
+              class="there"
+              @click="pickAt(line, one.placeId)"
+              >At {{ one.place }}, {{ formatQuantity(one.available) }} there</v-btn
+            >
+          </td>
+        </tr>
+      </template>
+      <tr>
+        <td></td>
+        <td colspan="2"><b>Total with tax</b></td>
+        <td class="num right">
+          <b>{{ till.money(view.total) }}</b>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+  <div v-if="open && (senders.length > 0 || onTheWay)" class="moves">
+    <v-btn
+      v-for="[placeId, place] in senders"
+      :key="placeId"
+      @click="step({ what: 'send', placeId }, `It is on its way from ${place}.`)"
+      >Send from {{ place }} to {{ view.handover?.collect?.place }}</v-btn
+    >
+    <v-btn v-if="onTheWay" @click="step({ what: 'arrived' }, 'It is here, and set aside.')"
+      >It has arrived at {{ view.handover?.collect?.place }}</v-btn
+    >
+  </div>
+</template>
+
+<style scoped>
+.how {
+  display: block;
+}
+.acts {
+  white-space: nowrap;
+  text-align: right;
+}
+.acts input {
+  width: 56px;
+  height: 44px;
+  padding: 0 8px;
+  margin-right: 8px;
+  border: var(--group);
+  background: var(--surface);
+  color: var(--ink);
+  text-align: right;
+}
+.there {
+  margin-right: 8px;
+}
+.moves {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+caption {
+  text-align: left;
+  padding-bottom: 4px;
+}
+td {
+  padding: 8px 12px 8px 0;
+  border-bottom: var(--hair);
+  vertical-align: baseline;
+}
+td.right {
+  padding-right: 0;
+  text-align: right;
+}
+</style>
