@@ -67,11 +67,11 @@ export const orderStepSchema = object({
   what: string()
     .oneOf(['pick', 'source', 'send', 'arrived'] as const)
     .required(),
-  /** Which line is picked, or picked elsewhere. */
+  /** Which line is picked, or picked elsewhere; without one all that is picked at the place was found. */
   position: whole().min(1),
   /** How much of it was found; the rest is short. */
   found: safe().min(0),
-  /** Where it is picked instead, or from where goods are sent. */
+  /** Where all was found, where a line is picked instead, or from where goods are sent. */
   placeId: whole(),
 });
 export type OrderStep = InferType<typeof orderStepSchema>;

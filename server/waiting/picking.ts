@@ -71,6 +71,7 @@ function lineOf({ lines, step }: Stepping): PromiseLine {
 }
 
 async function pick(sql: Writer, stepping: Stepping): Promise<Done> {
+  if (stepping.step.position === undefined) return pickAll(sql, stepping);
   const line = lineOf(stepping);
   const { promise, step } = stepping;
   const found = step.found ?? 0;
@@ -83,6 +84,20 @@ async function pick(sql: Writer, stepping: Stepping): Promise<Done> {
   return short > 0
     ? { what: 'Short', words: `${formatQuantity(short)} of ${line.name} missing, ${line.order?.place ?? ''}` }
     : { what: 'Picked', words };
+}
+
+/** Everything that is picked at a place was found. */
+async function pickAll(sql: Writer, { promise, lines, step }: Stepping): Promise<Done> {
+  const mine = lines.filter((line) => toPick(line) > 0 && line.order?.placeId === step.placeId);
+  const [first] = mine;
+  if (!first) throw new Problem('promise-changed', 'Nothing is left to pick there.');
+  for (const line of mine) {
+    refuse(pickProblem(line, toPick(line)));
+    await orders.notePicked(sql, promise.id, line.position, toPick(line), 0);
+  }
+  await goods.setAside(sql, promise.id, true);
+  const names = mine.map(({ name }) => name).join(', ');
+  return { what: 'Picked', words: `${names}, ${first.order?.place ?? ''}` };
 }
 
 async function pickElsewhere(sql: Writer, stepping: Stepping): Promise<Done> {

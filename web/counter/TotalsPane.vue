@@ -109,7 +109,7 @@ const nextWords = computed(() => {
   </button>
   <div class="foot-steps">
     <button type="button" class="foot-step" :disabled="basket.lines.length === 0" @click="work.begin('hold')">
-      <span>Put on hold</span><KeyHint of="counter.hold" />
+      <span>Hold</span><KeyHint of="counter.hold" />
     </button>
     <button
       type="button"
@@ -164,7 +164,10 @@ const nextWords = computed(() => {
 }
 .foot-steps {
   display: grid;
-  grid-template-columns: 1.4fr 1fr 1fr;
+  grid-template-columns: 1fr 1.2fr 1fr;
+}
+.foot-steps > * {
+  padding: 0 14px;
 }
 .foot-steps > :not(:first-child) {
   border-left: var(--hair);

@@ -52,54 +52,66 @@ function type(placeId: number, event: Event): void {
       ><span v-if="line.quantity !== ONE" class="num">{{ formatQuantity(line.quantity) }} × </span
       >{{ line.name }}</span
     >
+    <button v-if="waits && stocked" type="button" class="word" :aria-expanded="open" @click="open = !open">
+      <span :class="{ bad: missing !== 0 }">{{ missing < 0 ? 'More than are wanted' : from }}</span>
+    </button>
     <ChipChoice
+      class="ways"
       :model-value="mine?.way ?? null"
       :label="`How ${line.name} gets to the customer`"
       :options="CHOICES"
       @update:model-value="draft.setWay(line, $event ?? 'collect')"
     />
-    <template v-if="waits && stocked">
-      <button type="button" class="word" :aria-expanded="open" @click="open = !open">
-        <span :class="{ bad: missing !== 0 }">{{ missing < 0 ? 'More than are wanted' : from }}</span>
-      </button>
-      <div v-if="open" class="sources">
-        <ChipChoice
-          :model-value="by"
-          label="Places by"
-          :options="ORDERS"
-          @update:model-value="by = $event ?? 'distance'"
+    <div v-if="waits && stocked && open" class="sources">
+      <ChipChoice
+        :model-value="by"
+        label="Places by"
+        :options="ORDERS"
+        @update:model-value="by = $event ?? 'distance'"
+      />
+      <div v-for="one in sources" :key="one.placeId" class="source">
+        <button type="button" class="word" @click="draft.takeFrom(line, one.placeId)">
+          {{ one.place }}
+        </button>
+        <span class="soft num"
+          >{{ formatQuantity(one.available) }} there{{
+            one.km === null
+              ? ''
+              : one.km === 0
+                ? ', here'
+                : ` · ${one.km < 10 ? one.km.toFixed(1) : Math.round(one.km)} km`
+          }}</span
+        >
+        <input
+          class="num"
+          inputmode="decimal"
+          autocomplete="off"
+          :value="shown(one.placeId)"
+          :aria-label="`How many from ${one.place}`"
+          @change="type(one.placeId, $event)"
         />
-        <div v-for="one in sources" :key="one.placeId" class="source">
-          <button type="button" class="word" @click="draft.takeFrom(line, one.placeId)">
-            {{ one.place }}
-          </button>
-          <span class="soft num"
-            >{{ formatQuantity(one.available) }} there{{
-              one.km === null ? '' : ` · ${one.km < 10 ? one.km.toFixed(1) : Math.round(one.km)} km`
-            }}</span
-          >
-          <input
-            class="num"
-            inputmode="decimal"
-            autocomplete="off"
-            :value="shown(one.placeId)"
-            :aria-label="`How many from ${one.place}`"
-            @change="type(one.placeId, $event)"
-          />
-        </div>
       </div>
-    </template>
+    </div>
   </li>
 </template>
 
 <style scoped>
 .order-line {
   display: grid;
-  gap: 6px;
+  grid-template-columns: 1fr auto;
+  align-items: center;
+  gap: 2px 8px;
   padding: 8px 0;
   border-bottom: var(--hair);
 }
-.order-line .word {
+.order-line > .word {
+  text-align: right;
+}
+.ways,
+.sources {
+  grid-column: 1 / -1;
+}
+.sources .word {
   justify-self: start;
   text-align: left;
 }

@@ -138,6 +138,7 @@ async function place(): Promise<void> {
     :disabled="!basket.basket.customer || !orders.facts"
     :wrong="wrong.whole ?? wrong.lines ?? wrong.basket ?? wrong.fee"
     :focus="false"
+    class="order"
     @accept="place"
     @leave="work.leave()"
   >
@@ -195,16 +196,6 @@ async function place(): Promise<void> {
         </p>
       </fieldset>
       <BigField id="order-note" v-model="note" label="Note (optional)" maxlength="200" />
-      <dl class="facts sums">
-        <template v-if="takenNow > 0">
-          <dt>Taken along now</dt>
-          <dd class="num">{{ till.money(takenNow) }}</dd>
-        </template>
-        <dt>Waits, with tax{{ ships ? ' and shipping' : '' }}</dt>
-        <dd class="num">
-          <b>{{ till.money(waiting) }}</b>
-        </dd>
-      </dl>
       <BigField
         id="order-deposit"
         v-model="deposit"
@@ -214,10 +205,26 @@ async function place(): Promise<void> {
         @input="typed = true"
       />
     </template>
+    <template #foot>
+      <dl v-if="orders.facts" class="facts sums">
+        <template v-if="takenNow > 0">
+          <dt>Taken along now</dt>
+          <dd class="num">{{ till.money(takenNow) }}</dd>
+        </template>
+        <dt>Waits, with tax{{ ships ? ' and shipping' : '' }}</dt>
+        <dd class="num">
+          <b>{{ till.money(waiting) }}</b>
+        </dd>
+      </dl>
+    </template>
   </FormPanel>
 </template>
 
 <style scoped>
+/* What it comes to stands in the foot. */
+.order {
+  --foot-height: 230px;
+}
 .lines {
   list-style: none;
   border-top: var(--group);

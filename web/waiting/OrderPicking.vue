@@ -47,11 +47,13 @@ async function pickAt(line: PromiseLine, placeId: number): Promise<void> {
   if (await step({ what: 'source', position: line.position, placeId }, 'It is picked there.'))
     elsewhere.value = null;
 }
+/** Places where something is to be picked, and what they are called. */
+const placesOf = (lines: readonly PromiseLine[]): [number, string][] => [
+  ...new Map(lines.map(({ order }) => [order?.placeId ?? 0, order?.place ?? ''])).entries(),
+];
+const pickers = computed(() => placesOf(view.lines.filter((line) => toPick(line) > 0 && !line.order?.sent)));
 /** Places where something lies picked that is collected elsewhere. */
-const senders = computed(() => {
-  const going = view.lines.filter((line) => canBeSent(line, collectAt.value));
-  return [...new Map(going.map(({ order }) => [order?.placeId ?? 0, order?.place ?? ''])).entries()];
-});
+const senders = computed(() => placesOf(view.lines.filter((line) => canBeSent(line, collectAt.value))));
 const onTheWay = computed(() => view.lines.some(({ order }) => order?.sent));
 
 /** How far a line is, in words. */
@@ -85,7 +87,7 @@ function progress(line: PromiseLine): string {
             </span>
             <span v-if="line.note" class="soft how">{{ line.note }}</span>
           </td>
-          <td class="acts">
+          <td class="picks">
             <template v-if="open && toPick(line) > 0 && !line.order?.sent">
               <input
                 class="num"
@@ -133,7 +135,13 @@ function progress(line: PromiseLine): string {
       </tr>
     </tbody>
   </table>
-  <div v-if="open && (senders.length > 0 || onTheWay)" class="moves">
+  <div v-if="open && (pickers.length > 0 || senders.length > 0 || onTheWay)" class="moves">
+    <v-btn
+      v-for="[placeId, place] in pickers"
+      :key="placeId"
+      @click="step({ what: 'pick', placeId }, `All is picked at ${place}.`)"
+      >All picked at {{ place }}</v-btn
+    >
     <v-btn
       v-for="[placeId, place] in senders"
       :key="placeId"
@@ -150,11 +158,11 @@ function progress(line: PromiseLine): string {
 .how {
   display: block;
 }
-.acts {
+.picks {
   white-space: nowrap;
   text-align: right;
 }
-.acts input {
+.picks input {
   width: 56px;
   height: 44px;
   padding: 0 8px;

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { PromiseStep, PromiseView } from '../../contract/promises.ts';
-import { arriveProblem, remindProblem, takeOutProblem } from '../../core/promises/may.ts';
+import { arriveProblem, remindProblem, takeOutProblem, toPick } from '../../core/promises/may.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
 import KeyHint from '../keys/KeyHint.vue';
@@ -11,11 +11,13 @@ import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import OrderHandover from './OrderHandover.vue';
 import OrderPicking from './OrderPicking.vue';
+import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore, type PromiseWork } from './promiseStore.ts';
 
 const { view } = defineProps<{ view: PromiseView }>();
 
 const promises = usePromiseStore();
+const orders = useOrderStore();
 const till = useTillStore();
 const router = useRouter();
 const { wrong, attempt } = useAttempt();
@@ -24,6 +26,19 @@ const left = computed(() => Math.max(0, view.rest - view.held));
 /** What is most likely done next: of an order that is ready, handing it over. */
 const handsOver = computed(() => left.value === 0 || view.state === 'ready');
 const handOverWords = computed(() => (view.order && !view.order.collect ? 'Ship it' : 'Hand over'));
+/** What is to be picked here comes before it is handed over. */
+const here = till.facts?.till.placeId;
+const picksHere = computed(
+  () => view.state !== 'begun' && view.lines.some((line) => toPick(line) > 0 && line.order?.placeId === here),
+);
+const goOnWords = computed(() => {
+  if (picksHere.value) return 'All picked';
+  return handsOver.value ? handOverWords.value : 'Take a deposit';
+});
+const goOn = (): Promise<unknown> =>
+  picksHere.value
+    ? attempt(orders.takeStep(view.id, { what: 'pick', placeId: here }), 'All is picked.')
+    : atCounter();
 const words = ref('');
 
 async function atCounter(what?: PromiseWork): Promise<void> {
@@ -42,7 +57,7 @@ async function step(what: PromiseStep['what'], done: string): Promise<void> {
 
 useKeys(
   'waiting',
-  { takeUp: () => (open.value ? atCounter() : false) },
+  { takeUp: () => (open.value ? goOn() : false) },
   { when: () => !(document.activeElement instanceof HTMLInputElement && document.activeElement.value) },
 );
 </script>
@@ -169,11 +184,12 @@ useKeys(
   <footer class="foot">
     <v-btn @click="promises.print(view)">Print its paper</v-btn>
     <v-btn v-if="open" class="stop" @click="atCounter('cancel')">Cancel it</v-btn>
-    <v-btn v-if="open && left > 0" @click="atCounter(handsOver ? 'pay' : 'hand-over')">{{
-      handsOver ? 'Take a deposit' : handOverWords
+    <v-btn v-if="open && left > 0 && handsOver" @click="atCounter('pay')">Take a deposit</v-btn>
+    <v-btn v-if="open && (!handsOver || picksHere)" @click="atCounter('hand-over')">{{
+      handOverWords
     }}</v-btn>
-    <v-btn v-if="open" class="go" height="56" @click="atCounter()"
-      >{{ handsOver ? handOverWords : 'Take a deposit' }} <KeyHint of="waiting.takeUp"
+    <v-btn v-if="open" class="go" height="56" @click="goOn()"
+      >{{ goOnWords }} <KeyHint of="waiting.takeUp"
     /></v-btn>
   </footer>
 </template>
