@@ -15,7 +15,8 @@ import { CUSTOMERS } from './data/customers.ts';
 import { PICTURES } from './data/pictures.ts';
 import { demoGoods, type DemoItem } from './goods.ts';
 import { pastWeeks, soldQuantities } from './history.ts';
-import { addLayaways, layawaysInPast, settleLayaways } from './layaways.ts';
+import { addPromises, layawaysInPast, settlePromises } from './layaways.ts';
+import { moveOrders, ordersInPast } from './orders.ts';
 import { layHistory } from './layHistory.ts';
 import { layOffers } from './offers.ts';
 import { layOrderSetup } from './orderSetup.ts';
@@ -101,10 +102,14 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await layPayments(sql, tills, manager, began);
     await putLayawayRules(sql, { ...LAYAWAY_RULES, feeTaxCategoryId: taxes.lessons });
     await layOrderSetup(sql, goods, { places, taxCategoryId: taxes.general });
-    const past = await layawaysInPast(sql, weeksPast, { customers, places, staffId: manager });
-    await addLayaways(sql, past);
+    const shop = { customers, places, staffId: manager };
+    const layaways = await layawaysInPast(sql, weeksPast, shop);
+    const ordered = await ordersInPast(sql, layaways.shifts, shop);
+    const past = { shifts: ordered.shifts, laid: [...layaways.laid, ...ordered.laid] };
+    await addPromises(sql, past);
     await layHistory(sql, past.shifts, { staff, places, customers });
-    await settleLayaways(sql, past);
+    await settlePromises(sql, past);
+    await moveOrders(sql, ordered, at);
     await layDiscounts(sql);
     await sql.query(
       "update shop set drop_above = 120000, managers_mail = 'managers@ostlerlane.example', mail_from = 'hello@ostlerlane.example'",

@@ -181,11 +181,12 @@ describe('an order', () => {
 
     await to(till, 'waiting');
     await till.read('on the way from Quayside');
-    await till.press('Hand over');
+    await till.scan('O-0003');
     await till.read('on the way', '.panel');
     await till.keys(Key.ESCAPE);
     await to(till, 'waiting');
-    await till.press('It has arrived at Ostler Lane');
+    await till.read('It has arrived', 'footer .go');
+    await till.keys(Key.F9);
     await till.shows('header .state', 'Ready');
     await quay.shows('header .state', 'Ready');
   });
@@ -221,6 +222,43 @@ describe('an order', () => {
     await till.fill('Why', 'No longer wanted');
     await till.keys(Key.ENTER);
     await till.read('O-0004 is cancelled');
+  });
+
+  it('is taken as the shop sets it: when it is paid, what shipping costs, where the places are', async () => {
+    const manager = await Till.open(() => shop.url);
+    try {
+      await manager.signIn('8024', 2);
+      await manager.go('/setup/orders');
+      await manager.choose('Paid when an order is placed', 'Nothing before the handover');
+      await manager.press('Another zone');
+      await manager.press('Save');
+      await manager.read('Type a weight and an amount in each row.');
+      await manager.fill('Fee', '3.00');
+      await manager.click('.zone-form:last-of-type .named .v-btn');
+      await manager.press('Save');
+      await manager.read('Orders are set.');
+      await manager.go('/setup/places');
+      await manager.click('[aria-label="Address and hours of Quayside"]');
+      await manager.fill('Town', 'Ferrisport Harbour');
+      await manager.fill('Latitude', 'north');
+      await manager.press('Keep Quayside');
+      await manager.read('Degrees, for example 42.03.');
+      await manager.fill('Latitude', '42.02');
+      await manager.press('Keep Quayside');
+      await manager.read('2 Quayside 40140 Ferrisport Harbour');
+      await manager.go('/setup/changes');
+      await manager.read('Quayside: address');
+      await manager.read('Nothing before the handover');
+    } finally {
+      await manager.close();
+    }
+    await to(till, 'counter');
+    await ring(till, 'CAR-SO');
+    await customer(till, 'Hedy Marchbanks');
+    await order(till);
+    await till.keys(Key.F9);
+    await till.read('O-0005 is placed');
+    await till.count('.row', 0);
   });
 
   it('has no page on which somebody who cannot see is lost', async () => {

@@ -18,12 +18,3 @@ export interface OrderLine {
   /** On the way to the place where they are collected. */
   sent: boolean;
 }
-
-/** Whether all of a line that has not left lies ready for the customer. @param collectAt where it is collected */
-export function isReady(
-  { quantity, handed, order }: { quantity: Quantity; handed: Quantity; order: OrderLine },
-  collectAt: number | null,
-): boolean {
-  if (handed >= quantity) return true;
-  return order.picked >= quantity && !order.sent && (order.way !== 'collect' || order.placeId === collectAt);
-}

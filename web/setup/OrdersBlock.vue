@@ -106,47 +106,65 @@ const renew = () =>
       label="Shipping is taxed as"
       :error-messages="wrong.shippingTaxCategoryId"
     />
-    <h3 class="label">Where the shop ships to</h3>
-    <fieldset v-for="(zone, at) in form.zones" :key="at" class="zone-form">
-      <legend class="hidden-text">{{ zone.name || 'New zone' }}</legend>
-      <div class="named">
-        <v-text-field v-model="zone.name" label="Zone" maxlength="40" />
-        <v-text-field
-          v-model="zone.postcodes"
-          label="Postcodes begin with"
-          placeholder="everywhere else"
-          persistent-placeholder
-        />
-        <v-btn @click="form.zones.splice(at, 1)">Remove zone</v-btn>
+    <div class="whole">
+      <h3 class="label">Where the shop ships to</h3>
+      <fieldset v-for="(zone, at) in form.zones" :key="at" class="zone-form">
+        <legend class="hidden-text">{{ zone.name || 'New zone' }}</legend>
+        <div class="named">
+          <v-text-field v-model="zone.name" label="Zone" maxlength="40" />
+          <v-text-field
+            v-model="zone.postcodes"
+            label="Postcodes begin with"
+            placeholder="everywhere else"
+            persistent-placeholder
+          />
+          <v-btn @click="form.zones.splice(at, 1)">Remove zone</v-btn>
+        </div>
+        <div v-for="(step, nth) in zone.steps" :key="nth" class="step">
+          <CountField v-model="step.upTo" label="Up to grams" />
+          <MoneyField v-model="step.fee" label="Fee" />
+          <v-btn :disabled="zone.steps.length === 1" @click="zone.steps.splice(nth, 1)">Remove</v-btn>
+        </div>
+        <button type="button" class="word" @click="addStep(zone)">Another weight</button>
+      </fieldset>
+      <p v-if="zoneWrong" class="bad" role="alert">{{ zoneWrong }}</p>
+      <button type="button" class="word" @click="addZone">Another zone</button>
+      <h3 class="label">Calendar of collections</h3>
+      <p class="soft">
+        Calendar programs subscribe to this address. Whoever knows it sees what is collected when; no customer
+        is named.
+      </p>
+      <v-text-field :model-value="calendar" label="Address" readonly />
+      <div class="acts">
+        <v-btn @click="copy">Copy it</v-btn>
+        <v-btn @click="renew">Another address</v-btn>
       </div>
-      <div v-for="(step, nth) in zone.steps" :key="nth" class="step">
-        <CountField v-model="step.upTo" label="Up to grams" />
-        <MoneyField v-model="step.fee" label="Fee" />
-        <v-btn :disabled="zone.steps.length === 1" @click="zone.steps.splice(nth, 1)">Remove</v-btn>
-      </div>
-      <button type="button" class="word" @click="addStep(zone)">Another weight</button>
-    </fieldset>
-    <p v-if="zoneWrong" class="bad" role="alert">{{ zoneWrong }}</p>
-    <button type="button" class="word" @click="addZone">Another zone</button>
-    <h3 class="label">Calendar of collections</h3>
-    <p class="soft">
-      Calendar programs subscribe to this address. Whoever knows it sees what is collected when; no customer
-      is named.
-    </p>
-    <v-text-field :model-value="calendar" label="Address" readonly />
-    <div class="acts">
-      <v-btn @click="copy">Copy it</v-btn>
-      <v-btn @click="renew">Another address</v-btn>
     </div>
   </SettingsForm>
 </template>
 
 <style scoped>
+.whole {
+  grid-column: 1 / -1;
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+}
+.whole > .v-text-field {
+  width: 100%;
+}
 .zone-form {
+  width: 100%;
+  display: grid;
+  gap: 12px;
+  justify-items: start;
   border: 0;
   border-left: 8px solid var(--line, var(--soft));
   padding: 4px 0 8px 14px;
-  margin-bottom: 14px;
+}
+.named,
+.step {
+  width: 100%;
 }
 .named {
   display: grid;

@@ -90,6 +90,8 @@ const hoursWrong = (): string =>
 <style scoped>
 .place {
   padding: 10px 0 18px;
+  display: grid;
+  gap: 12px;
 }
 .two-fields {
   display: grid;
@@ -98,7 +100,7 @@ const hoursWrong = (): string =>
 }
 .day {
   display: grid;
-  grid-template-columns: 1fr 150px 150px;
+  grid-template-columns: 180px 150px 150px;
   gap: 10px;
   align-items: center;
   padding: 3px 0;

@@ -1,8 +1,15 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
+import type { OrderStep } from '../../contract/orders.ts';
 import type { PromiseStep, PromiseView } from '../../contract/promises.ts';
-import { arriveProblem, remindProblem, takeOutProblem, toPick } from '../../core/promises/may.ts';
+import {
+  arriveProblem,
+  leaveProblem,
+  remindProblem,
+  takeOutProblem,
+  toPick,
+} from '../../core/promises/may.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
 import KeyHint from '../keys/KeyHint.vue';
@@ -23,22 +30,37 @@ const router = useRouter();
 const { wrong, attempt } = useAttempt();
 const open = computed(() => isOpen(view.state));
 const left = computed(() => Math.max(0, view.rest - view.held));
-/** What is most likely done next: of an order that is ready, handing it over. */
-const handsOver = computed(() => left.value === 0 || view.state === 'ready');
+const here = till.facts?.till.placeId ?? 0;
+/** Whether some of it can leave here now. */
+const mayLeave = computed(() =>
+  view.lines.some(
+    (line) =>
+      line.handed < line.quantity &&
+      leaveProblem(line, here) === null &&
+      toPick(line) < line.quantity - line.handed,
+  ),
+);
+/** What is most likely done next: of what is paid, or lies ready, handing it over. */
+const handsOver = computed(() => (left.value === 0 || view.state === 'ready') && mayLeave.value);
 const handOverWords = computed(() => (view.order && !view.order.collect ? 'Ship it' : 'Hand over'));
 /** What is to be picked here comes before it is handed over. */
-const here = till.facts?.till.placeId;
 const picksHere = computed(
   () => view.state !== 'begun' && view.lines.some((line) => toPick(line) > 0 && line.order?.placeId === here),
 );
-const goOnWords = computed(() => {
-  if (picksHere.value) return 'All picked';
-  return handsOver.value ? handOverWords.value : 'Take a deposit';
+const arrivesHere = computed(
+  () => view.handover?.collect?.placeId === here && view.lines.some(({ order }) => order?.sent),
+);
+/** The next step: its words, and what it does; nothing where others have to do something first. */
+const nextStep = computed<{ words: string; take: () => Promise<unknown> } | null>(() => {
+  const step = (body: OrderStep, done: string) => () => attempt(orders.takeStep(view.id, body), done);
+  if (!open.value) return null;
+  if (picksHere.value)
+    return { words: 'All picked', take: step({ what: 'pick', placeId: here }, 'All is picked.') };
+  if (arrivesHere.value)
+    return { words: 'It has arrived', take: step({ what: 'arrived' }, 'It is here, and set aside.') };
+  if (handsOver.value) return { words: handOverWords.value, take: () => atCounter() };
+  return left.value > 0 ? { words: 'Take a deposit', take: () => atCounter() } : null;
 });
-const goOn = (): Promise<unknown> =>
-  picksHere.value
-    ? attempt(orders.takeStep(view.id, { what: 'pick', placeId: here }), 'All is picked.')
-    : atCounter();
 const words = ref('');
 
 async function atCounter(what?: PromiseWork): Promise<void> {
@@ -57,7 +79,7 @@ async function step(what: PromiseStep['what'], done: string): Promise<void> {
 
 useKeys(
   'waiting',
-  { takeUp: () => (open.value ? goOn() : false) },
+  { takeUp: () => nextStep.value?.take() ?? false },
   { when: () => !(document.activeElement instanceof HTMLInputElement && document.activeElement.value) },
 );
 </script>
@@ -185,11 +207,11 @@ useKeys(
     <v-btn @click="promises.print(view)">Print its paper</v-btn>
     <v-btn v-if="open" class="stop" @click="atCounter('cancel')">Cancel it</v-btn>
     <v-btn v-if="open && left > 0 && handsOver" @click="atCounter('pay')">Take a deposit</v-btn>
-    <v-btn v-if="open && (!handsOver || picksHere)" @click="atCounter('hand-over')">{{
+    <v-btn v-if="open && mayLeave && nextStep?.words !== handOverWords" @click="atCounter('hand-over')">{{
       handOverWords
     }}</v-btn>
-    <v-btn v-if="open" class="go" height="56" @click="goOn()"
-      >{{ goOnWords }} <KeyHint of="waiting.takeUp"
+    <v-btn v-if="nextStep" class="go" height="56" @click="nextStep.take()"
+      >{{ nextStep.words }} <KeyHint of="waiting.takeUp"
     /></v-btn>
   </footer>
 </template>
