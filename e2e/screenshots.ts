@@ -149,7 +149,7 @@ async function main(): Promise<void> {
     }
     await till.click('nav a[href="/waiting"]');
     await till.read('Youth orchestra');
-    await till.click("//button[contains(., 'Kai Lindqvarn')]");
+    await till.click("//button[contains(., 'L-0004')]");
     await till.read('Handed over in part', '.head .state');
     await picture('waiting');
     await till.click("//button[contains(., 'O-0005')]");
