@@ -160,7 +160,7 @@ describe('an order', () => {
     await payExact(till);
 
     await to(quay, 'waiting');
-    await quay.press('To pick here');
+    await quay.press('To pick');
     await quay.read('O-0003');
     await quay.read('to be picked at Quayside');
     await quay.click('.picks input');

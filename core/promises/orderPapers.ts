@@ -183,22 +183,25 @@ export interface OrderMessage extends Pick<
   'shop' | 'number' | 'customer' | 'digits' | 'left' | 'collect' | 'ship'
 > {
   goods: string;
+  /** A parcel has left: where it goes is said instead of when to come. */
+  onItsWay: boolean;
   /** The carrier's number, where a parcel has one. */
   tracking: string;
 }
 
 /** Word to the customer of an order, with its barcode. */
 export function orderMessage(message: OrderMessage): Paper {
-  const { shop, number, customer, goods, left, tracking, collect, ship } = message;
+  const { shop, number, customer, goods, left, tracking, ship, onItsWay } = message;
+  const collect = onItsWay ? null : message.collect;
   return {
     title: `Order ${number}`,
     rows: [
       { kind: 'title', text: shop.name },
       {
         kind: 'text',
-        text: collect
-          ? `${customer}, your order is ready: ${goods}.`
-          : `${customer}, your order is on its way to ${ship?.recipient ?? 'you'}: ${goods}.`,
+        text: onItsWay
+          ? `${customer}, your order is on its way to ${ship?.recipient ?? 'you'}: ${goods}.`
+          : `${customer}, your order waits for you: ${goods}.`,
       },
       ...(collect
         ? [
@@ -206,7 +209,7 @@ export function orderMessage(message: OrderMessage): Paper {
             ...text(collect.address),
           ]
         : []),
-      ...text(tracking && `The carrier’s number is ${tracking}.`),
+      ...text(onItsWay && tracking ? `The carrier’s number is ${tracking}.` : ''),
       ...text(left > 0 ? `${formatMoneyIn(shop.locale, left, message.digits)} is left to pay.` : ''),
       ...(collect ? text('Bring this number along:') : []),
       { kind: 'barcode', text: number },

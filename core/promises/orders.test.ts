@@ -454,11 +454,13 @@ describe('the papers of an order', () => {
   it('tell the customer when and where, and what is left to pay', () => {
     const collect = { place: 'Shop', collector: '', when: 'Friday, 12:00', address: 'Ostler Lane 7' };
     const ready = paperText(
-      orderMessage({ ...order, collect, ship: null, goods: 'Metronome', tracking: '' }),
+      orderMessage({ ...order, collect, ship: null, goods: 'Metronome', tracking: '', onItsWay: false }),
     );
-    for (const words of ['is ready', 'Friday, 12:00', '5.00 is left to pay', '*O-0007*'])
+    for (const words of ['waits for you', 'Friday, 12:00', '5.00 is left to pay', '*O-0007*'])
       expect(ready).toContain(words);
-    const gone = paperText(orderMessage({ ...order, goods: 'Metronome', tracking: 'CM473124829ZZ' }));
+    const gone = paperText(
+      orderMessage({ ...order, goods: 'Metronome', tracking: 'CM473124829ZZ', onItsWay: true }),
+    );
     expect(gone).toContain('on its way to Wilma');
     expect(gone).toContain('CM473124829ZZ');
   });

@@ -9,6 +9,7 @@ import {
   pickList,
   type OrderOnPaper,
 } from '../../core/promises/orderPapers.ts';
+import { promiseState } from '../../core/promises/state.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import { shopDay, shopTime } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
@@ -18,7 +19,11 @@ import { findPromise, promiseLines } from './store.ts';
 
 type Head = (shop: ShopRow) => ReceiptHead;
 
-async function onPaper(sql: Reader, id: string, head: Head): Promise<OrderOnPaper & { goods: string }> {
+async function onPaper(
+  sql: Reader,
+  id: string,
+  head: Head,
+): Promise<OrderOnPaper & { goods: string; onItsWay: boolean }> {
   const promise = await findPromise(sql, id);
   if (!promise) throw new Error('an order is gone');
   const shop = await readShop(sql);
@@ -50,6 +55,9 @@ async function onPaper(sql: Reader, id: string, head: Head): Promise<OrderOnPape
     },
     ship,
     goods,
+    onItsWay:
+      promiseState(promise) !== 'ready' &&
+      lines.some(({ order, handed }) => order?.way === 'ship' && handed > 0),
   };
 }
 

@@ -328,6 +328,10 @@ describe(`orders on ${ENGINE}`, () => {
     const gone = await look(facts.id);
     expect(gone.state).toBe('shipped');
     expect(gone.events.some(({ what }) => what === 'Shipped')).toBe(true);
+    const [told] = await sql<{ subject: string }>('select subject from outbox where promise_id = $1', [
+      facts.id,
+    ]);
+    expect(told?.subject).toBe('Your order is on its way');
     expect(await differences()).toEqual([]);
     await payOrders(test, 'handover');
   });

@@ -22,14 +22,16 @@ export async function heldBasket(sql: Reader, id: string): Promise<HeldRow | und
   return (await sql.query<HeldRow>(`select ${COLUMNS} ${FROM} where held.id = $1`, [id]))[0];
 }
 
+/** Puts a basket aside. @returns its ticket: tickets are counted without gaps */
 export async function addHeld(
   sql: Writer,
   hold: Hold & { id: string },
   by: { staffId: number; tillId: number; at: Date },
 ): Promise<number> {
   const rows = await sql.query<{ ticket: number }>(
-    `insert into held_basket (id, name, note, content, total, held_at, held_by, held_on, for_till)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning ticket`,
+    `with counted as (update ticket_count set next_number = next_number + 1 returning next_number - 1 as ticket)
+     insert into held_basket (id, name, note, content, total, held_at, held_by, held_on, for_till, ticket)
+     select $1, $2, $3, $4, $5, $6, $7, $8, $9, ticket from counted returning ticket`,
     [
       hold.id,
       hold.name,

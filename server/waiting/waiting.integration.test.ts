@@ -3,6 +3,8 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
+import { TEST_NOW } from '../testing/globalSetup.ts';
+import { addHeld } from './store.ts';
 import {
   ENGINE,
   openDrawer,
@@ -122,5 +124,19 @@ describe(`held baskets on ${ENGINE}`, () => {
     expect((await noor.ask('POST', '/waiting/held', empty)).status).toBe(422);
     expect((await take(noor, newKey())).status).toBe(404);
     expect((await take(noor, 'none')).status).toBe(404);
+  });
+
+  it('are counted without gaps: the number of what came to nothing is given again', async () => {
+    const { body, answer } = await hold('Ada');
+    const next = Number(answer.body.number.slice(2)) + 1;
+    const basket = { ...body.basket, id: newKey() };
+    const wanted = { ...body, basket, note: '', forTill: null, id: newKey() };
+    const lost = test.house.database.write(async (sql) => {
+      const ticket = await addHeld(sql, wanted, { staffId: 1, tillId: 1, at: new Date(TEST_NOW) });
+      throw new Error(`ticket ${ticket} is lost`);
+    });
+    await expect(lost).rejects.toThrow(`ticket ${next} is lost`);
+    const { answer: after } = await hold('Bo');
+    expect(Number(after.body.number.slice(2))).toBe(next);
   });
 });

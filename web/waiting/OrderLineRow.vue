@@ -21,7 +21,8 @@ const ORDERS = (Object.keys(SOURCE_ORDERS) as SourceOrder[]).map((value) => ({
 }));
 const mine = computed(() => draft.ways[line.id]);
 const waits = computed(() => mine.value !== undefined && mine.value.way !== 'take');
-const stocked = computed(() => draft.stockOf(line)?.stocked ?? false);
+/** A piece with a number is the one in the hand: where it comes from is no question. */
+const stocked = computed(() => line.serial === undefined && (draft.stockOf(line)?.stocked ?? false));
 const sources = computed(() => {
   const to = mine.value?.way === 'collect' ? draft.collect.placeId : (till.facts?.till.placeId ?? 0);
   return sortSources(draft.sourcesOf(line), by.value, draft.placeOf(to)?.at ?? null);

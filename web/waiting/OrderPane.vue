@@ -50,7 +50,7 @@ const panel = ref<InstanceType<typeof FormPanel>>();
 onMounted(async () => {
   try {
     orders.facts = null;
-    await orders.load(basket.lines.map(({ itemId }) => itemId));
+    await look();
     await nextTick();
     // Its keys act from here: what stands there is what is most often wanted.
     document.querySelector<HTMLElement>('.order-ways .chip')?.focus();
@@ -58,6 +58,13 @@ onMounted(async () => {
     wrong.value = { whole: problemWords(error) };
   }
 });
+
+/** What places have of the goods in the basket, whatever is scanned meanwhile. */
+const look = () => orders.load(basket.lines.map(({ itemId }) => itemId));
+watch(
+  () => basket.lines.map(({ itemId }) => itemId).join(),
+  () => void look().catch(() => {}),
+);
 
 const ALL = (['collect', 'ship'] as const).map((value) => ({ value, words: `${WAYS[value]} all of it` }));
 /** The way of all lines, where they have one. */
@@ -121,7 +128,7 @@ async function place(): Promise<void> {
       whole: problemWords(error),
     };
     // What places have may have changed.
-    void orders.load(basket.lines.map(({ itemId }) => itemId)).catch(() => {});
+    void look().catch(() => {});
   } finally {
     busy.value = false;
   }

@@ -2,7 +2,7 @@
 import { computed, reactive, ref } from 'vue';
 import type { OrderStep } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
-import { canBeSent, toPick } from '../../core/promises/may.ts';
+import { canBeSent, takeOutProblem, toPick } from '../../core/promises/may.ts';
 import type { PromiseLine } from '../../core/promises/promised.ts';
 import { isOpen } from '../../core/promises/state.ts';
 import { WAYS } from '../../core/promises/ways.ts';
@@ -10,10 +10,12 @@ import { formatQuantity, ONE, parseQuantity } from '../../core/quantity.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useOrderStore } from './orderStore.ts';
+import { usePromiseStore } from './promiseStore.ts';
 
 /** The goods of an order: where they are picked, what is short, and what goes from a place to another. */
 const { view } = defineProps<{ view: PromiseView }>();
 const orders = useOrderStore();
+const promises = usePromiseStore();
 const till = useTillStore();
 const { attempt } = useAttempt();
 
@@ -108,6 +110,14 @@ function progress(line: PromiseLine): string {
                 Elsewhere
               </button>
             </template>
+            <button
+              v-if="open && view.lines.length > 1 && takeOutProblem(view, view.lines, line.position) === null"
+              type="button"
+              class="word"
+              @click="attempt(promises.takeOut(view.id, line.position), 'Taken out: it can be sold again.')"
+            >
+              Take out
+            </button>
           </td>
           <td class="num right">{{ till.money(line.net + line.tax) }}</td>
         </tr>

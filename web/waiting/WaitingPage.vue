@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { watchDebounced, watchImmediate } from '@vueuse/core';
+import { computedAsync, watchDebounced, watchImmediate } from '@vueuse/core';
 import { computed, onMounted, onUnmounted } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { formatCount } from '../../core/locale.ts';
@@ -14,11 +14,13 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import HeldDetail from './HeldDetail.vue';
 import PromiseDetail from './PromiseDetail.vue';
+import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 
 const waiting = useWaitingStore();
 const promises = usePromiseStore();
+const orders = useOrderStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const route = useRoute();
@@ -27,7 +29,7 @@ const router = useRouter();
 const SHOWN = [
   { value: 'open' as const, words: 'All that waits' },
   { value: 'attention' as const, words: 'Wants attention' },
-  { value: 'pick' as const, words: 'To pick here' },
+  { value: 'pick' as const, words: 'To pick' },
   { value: 'all' as const, words: 'Over as well' },
 ];
 
@@ -47,6 +49,11 @@ watchDebounced(
   { debounce: 120 },
 );
 
+const places = computedAsync(async () => {
+  if (promises.filter.show !== 'pick') return [];
+  const { places: all } = await orders.load([]);
+  return all.map(({ id, name }) => ({ value: id, words: name }));
+}, []);
 /** Baskets on hold that have every word that is looked for. */
 const held = computed(() => {
   if (promises.filter.show === 'attention' || promises.filter.show === 'pick') return [];
@@ -130,6 +137,13 @@ const countWords = computed(() => {
           label="What is listed"
           :options="SHOWN"
           @update:model-value="promises.filter.show = $event ?? 'open'"
+        />
+        <ChipChoice
+          v-if="promises.filter.show === 'pick'"
+          :model-value="promises.filter.placeId ?? till.facts?.till.placeId ?? null"
+          label="At which place"
+          :options="places"
+          @update:model-value="promises.filter.placeId = $event"
         />
       </div>
       <div v-if="rows.length > 0" class="scroll rows">

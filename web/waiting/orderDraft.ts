@@ -64,6 +64,11 @@ export function useOrderDraft({ basket, priced, facts, here, now, rates, rules }
   function suggest(line: BasketLine): void {
     const draft = ways[line.id];
     if (!draft || draft.chosen) return;
+    // A piece with a number is the one in the hand.
+    if (line.serial !== undefined) {
+      draft.parts = { [here]: line.quantity };
+      return;
+    }
     const to = placeOf(draft.way === 'collect' ? collect.placeId : here)?.at ?? null;
     const { parts } = suggestSources(line.quantity, sourcesOf(line), to);
     draft.parts = Object.fromEntries(parts.map(({ placeId, quantity }) => [placeId, quantity]));
@@ -109,6 +114,23 @@ export function useOrderDraft({ basket, priced, facts, here, now, rates, rules }
       basket().lines.forEach((line) => (ways[line.id] ? suggest(line) : setWay(line, 'collect')));
     },
     { immediate: true },
+  );
+  // What is scanned while it is open, or of which there are more, belongs to it.
+  watch(
+    () =>
+      basket()
+        .lines.map(({ id, quantity }) => `${id} ${quantity}`)
+        .join(),
+    () => {
+      for (const line of basket().lines) {
+        const draft = ways[line.id];
+        if (!draft) setWay(line, 'collect');
+        else if (missingOf(line) !== 0) {
+          draft.chosen = false;
+          suggest(line);
+        }
+      }
+    },
   );
   watch(
     () => collect.day,

@@ -31,7 +31,7 @@ vi.mock('../sale/ringUpStore.ts', () => ({ useRingUpStore: () => ({ caughtUp: ()
 const catalogue = vi.hoisted(() => ({ look: vi.fn() }));
 vi.mock('../sale/catalogue/thread.ts', () => ({ catalogue }));
 vi.mock('../shop/tillStore.ts', () => ({
-  useTillStore: () => ({ facts: { layaway: { leastDeposit: 200_000 } } }),
+  useTillStore: () => ({ facts: { till: { placeId: 1 } } }),
 }));
 
 const TERMS: LayawayWanted = {
@@ -77,6 +77,8 @@ const VIEW = {
   ],
   depositItem: money,
   feeItem: { ...money, itemId: 9 },
+  handover: null,
+  keeps: 200_000,
 } as unknown as PromiseView;
 const page = (numbers: readonly string[], attention = 0) =>
   ({ rows: numbers.map((number) => ({ number })), count: numbers.length, attention }) as PromisePage;

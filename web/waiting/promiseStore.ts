@@ -36,6 +36,8 @@ interface Made {
 export interface PromiseFilter {
   show: 'open' | 'attention' | 'all' | 'pick';
   find: string;
+  /** Where something is to be picked; nothing is here. */
+  placeId: number | null;
 }
 
 /** Things promised to customers: the list of them, one that is looked at, and what a till does with it. */
@@ -45,7 +47,7 @@ export const usePromiseStore = defineStore('promise', () => {
   const ringUp = useRingUpStore();
   const notices = useNoticeStore();
   const till = useTillStore();
-  const filter = reactive<PromiseFilter>({ show: 'open', find: '' });
+  const filter = reactive<PromiseFilter>({ show: 'open', find: '', placeId: null });
   const page = shallowRef<PromisePage | null>(null);
   /** How many want attention today. */
   const attention = ref(0);
@@ -57,13 +59,13 @@ export const usePromiseStore = defineStore('promise', () => {
 
   /** @param at the page, from 0 */
   async function load(at = 0): Promise<void> {
-    const { show, find } = filter;
-    // What is to be picked is asked for by the place of this till.
-    const which = show === 'pick' ? `open&place=${till.facts?.till.placeId ?? 0}` : show;
+    const { show, find, placeId } = filter;
+    // What is to be picked is asked for by place.
+    const which = show === 'pick' ? `open&place=${placeId ?? till.facts?.till.placeId ?? 0}` : show;
     const asked = `/waiting/promises?show=${which}&find=${encodeURIComponent(find)}&page=${at}`;
     const found = await read<PromisePage>(asked);
     attention.value = found.attention;
-    if (filter.show !== show || filter.find !== find) return;
+    if (filter.show !== show || filter.find !== find || filter.placeId !== placeId) return;
     const before = at === 0 ? [] : (page.value?.rows ?? []);
     page.value = { ...found, rows: [...before, ...found.rows] };
   }
