@@ -46,6 +46,8 @@ export const layawayRulesSchema = object({
   interval: interval.required(),
   fee: safe().min(0).required('The fee is missing.'),
   words: string().trim().max(500, 'At most 500 characters.').defined(),
+  /** Where a price of today is lower at the handover of what was promised, it counts. */
+  lower: boolean().required(),
   /** How a fee is taxed that is kept. */
   feeTaxCategoryId: whole().required('How is the fee taxed?'),
 });

@@ -125,6 +125,7 @@ const LAYAWAY_RULES = {
   parts: 3,
   interval: 'month',
   fee: 5_00,
+  lower: false,
   words: 'Goods that are set aside stay ours until they are paid for. Parts can be paid early.',
 } as const;
 

@@ -248,6 +248,36 @@ describe('few actions', () => {
     await till.keys(Key.F9);
   });
 
+  it('order a basket to be collected, paid in cash, customer included (8), and hand it over (4)', async () => {
+    await till.enter('CAR-SO');
+    await till.count('.row', 1);
+    const placed = await count(till, async (hand) => {
+      await hand.key(Key.F4);
+      await till.see('#customer-search');
+      await hand.type('hedy');
+      await till.see('#customers-found li');
+      await hand.key(Key.ENTER);
+      await till.see('#customer-title');
+      await hand.key(Key.F3);
+      await till.see('.order-ways .chip:focus');
+      await hand.key(Key.F9);
+      await till.read('Deposit for O-0001', '.tape');
+      await payExact(hand);
+    });
+    expect(placed).toBeLessThanOrEqual(8);
+    const handed = await count(till, async (hand) => {
+      hand.actions += 1;
+      await till.scan('O-0001');
+      await till.see('.panel .goods input:focus');
+      await hand.key(Key.ENTER);
+      await till.read('Deposit used, O-0001', '.tape');
+      await hand.key(Key.F9);
+      await till.read('Next sale');
+    });
+    expect(handed).toBeLessThanOrEqual(4);
+    await till.keys(Key.F9);
+  });
+
   it('close without a difference, counted as one total (5)', async () => {
     await till.click('nav a[href="/drawer"]');
     await till.see('#count-total:focus');

@@ -1,7 +1,7 @@
 import { sum, type Money } from '../money.ts';
 import {
   depositToUse,
-  promisedFigures,
+  handoverFigures,
   restOf,
   type MoneyItem,
   type PromisedPart,
@@ -53,7 +53,8 @@ export function goodsLines(
   return lines.flatMap((line): BasketLine[] => {
     const quantity = wanted.get(line.position) ?? 0;
     if (quantity <= 0) return [];
-    const { position, itemId, number, name, unit, decimals, taxCategoryId, unitPrice } = line;
+    const { position, itemId, number, name, unit, decimals, taxCategoryId } = line;
+    const figures = handoverFigures(line, quantity);
     return [
       {
         id: newId(),
@@ -64,7 +65,7 @@ export function goodsLines(
         decimals,
         taxCategoryId,
         quantity,
-        listPrice: unitPrice,
+        listPrice: figures.unitPrice,
         ...(line.serial !== null && { serial: line.serial }),
         ...(line.note && { note: line.note }),
         ...(line.gift && { gift: true }),
@@ -75,7 +76,7 @@ export function goodsLines(
           number: of,
           part: 'goods',
           position,
-          figures: promisedFigures(line, quantity),
+          figures,
         },
       },
     ];

@@ -1,7 +1,7 @@
 import { formatMoney, sum, type Money } from '../money.ts';
 import type { PricedBasket } from '../offers/price.ts';
 import { leaveProblem, sentProblem } from '../promises/may.ts';
-import { promisedFigures, restOf, type PromisedPart, type PromiseLine } from '../promises/promised.ts';
+import { handoverFigures, restOf, type PromisedPart, type PromiseLine } from '../promises/promised.ts';
 import { ONE } from '../quantity.ts';
 import type { BasketLine } from './basket.ts';
 
@@ -105,8 +105,8 @@ function goodsAgain(line: BasketLine, { number, lines, atPlace }: PromiseInBaske
     return `${line.name} of ${number} has the serial number ${known.serial ?? ''}.`;
   const elsewhere = leaveProblem(known, atPlace);
   if (elsewhere) return `${number}: ${elsewhere}`;
-  const { itemId, name, unit, decimals, taxCategoryId, unitPrice } = known;
-  const figures = promisedFigures(known, quantity);
+  const { itemId, name, unit, decimals, taxCategoryId } = known;
+  const figures = handoverFigures(known, quantity);
   return {
     ...line,
     itemId,
@@ -115,7 +115,7 @@ function goodsAgain(line: BasketLine, { number, lines, atPlace }: PromiseInBaske
     unit,
     decimals,
     taxCategoryId,
-    listPrice: unitPrice,
+    listPrice: figures.unitPrice,
     promised: { ...promised, number, figures },
   };
 }

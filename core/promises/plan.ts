@@ -34,6 +34,8 @@ export interface LayawayRules {
   parts: number;
   interval: Interval;
   fee: Money;
+  /** Where a price of today is lower at the handover of what was promised, it counts. */
+  lower: boolean;
   /** Printed on the paper of every layaway. */
   words: string;
 }

@@ -1,6 +1,6 @@
 import { multiplyDivide, sum, type Money } from '../money.ts';
 import type { PriceRecord } from '../offers/priceRecord.ts';
-import type { Quantity } from '../quantity.ts';
+import { lineAmount, type Quantity } from '../quantity.ts';
 import type { OrderLine } from './ways.ts';
 
 /**
@@ -60,6 +60,8 @@ export interface PromiseLine extends PromisedFigures {
   gift: boolean;
   ageChecked: boolean;
   bundle: string | null;
+  /** What one costs today, where the shop lets the lower price count at the handover. */
+  now?: Money | null;
   /** Of an order: how the goods get to the customer, and how far that is; nothing for a layaway. */
   order: OrderLine | null;
 }
@@ -94,6 +96,18 @@ export function promisedFigures(line: PromiseLine, quantity: Quantity): Promised
     net: regular + sum(records.map(({ amount }) => amount)),
     records: records.filter(({ amount }) => amount !== 0),
   };
+}
+
+/**
+ * What the next so many units cost when they are handed over: what was promised, or what they cost today where that is less
+ * and the shop lets it count.
+ */
+export function handoverFigures(line: PromiseLine, quantity: Quantity): PromisedFigures {
+  const promised = promisedFigures(line, quantity);
+  const { now } = line;
+  if (now === null || now === undefined) return promised;
+  const regular = lineAmount(now, quantity);
+  return regular < promised.net ? { unitPrice: now, regular, net: regular, records: [] } : promised;
 }
 
 /** What is left of a promised line, with its tax: what it all came to less the share of what was handed over. */

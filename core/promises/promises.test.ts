@@ -11,12 +11,19 @@ import {
   termsProblems,
   type Interval,
 } from './plan.ts';
-import { depositToUse, promisedFigures, restOf, type PromiseLine } from './promised.ts';
+import { depositToUse, handoverFigures, promisedFigures, restOf, type PromiseLine } from './promised.ts';
 import { parsePromiseNumber, promiseNumber } from './promiseNumber.ts';
 import { isOpen, promiseState, wantsAttention, type PromiseFacts } from './state.ts';
 
 const TODAY = '2026-03-02';
-const RULES = { leastDeposit: 200_000, parts: 3, interval: 'month' as const, fee: 0, words: '' };
+const RULES = {
+  leastDeposit: 200_000,
+  parts: 3,
+  interval: 'month' as const,
+  fee: 0,
+  lower: false,
+  words: '',
+};
 const intervals = fc.constantFrom(...(Object.keys(INTERVALS) as Interval[]));
 const money = fc.integer({ min: 0, max: 10_000_000 });
 
@@ -217,5 +224,26 @@ describe('the state of a promise', () => {
     expect(wantsAttention('running', 0, null)).toBe(false);
     expect(wantsAttention('cancelled', 3, null)).toBe(false);
     expect([isOpen('part'), isOpen('handed'), isOpen('cancelled')]).toEqual([true, false, false]);
+  });
+});
+
+describe('the price at the handover', () => {
+  const promised = line({
+    quantity: 4 * ONE,
+    unitPrice: 1_000,
+    regular: 4_000,
+    net: 3_600,
+    records: [{ kind: 'discount', amount: -400, why: 'dented' }],
+  });
+  it('is the one that was promised, unless the shop lets a lower one of today count', () => {
+    expect(handoverFigures(promised, 2 * ONE).net).toBe(1_800);
+    expect(handoverFigures({ ...promised, now: null }, 2 * ONE).net).toBe(1_800);
+    expect(handoverFigures({ ...promised, now: 950 }, 2 * ONE).net).toBe(1_800);
+    expect(handoverFigures({ ...promised, now: 850 }, 2 * ONE)).toEqual({
+      unitPrice: 850,
+      regular: 1_700,
+      net: 1_700,
+      records: [],
+    });
   });
 });

@@ -13,6 +13,8 @@ const LINES = `coalesce((select json_agg(json_build_object(
     'decimals', line.decimals, 'taxCategoryId', line.tax_category_id, 'quantity', line.quantity, 'handed', line.handed,
     'unitPrice', line.unit_price, 'regular', line.regular, 'net', line.net, 'tax', line.tax, 'records', line.records,
     'serial', line.serial, 'note', line.note, 'gift', line.gift, 'ageChecked', line.age_checked, 'bundle', line.bundle,
+    'now', case when (select (layaway_rules->>'lower')::boolean from shop)
+      then (select price from item where item.id = line.item_id) end,
     'order', case when line.way is not null then json_build_object('way', line.way, 'placeId', line.place_id,
       'place', (select name from place where place.id = line.place_id), 'picked', line.picked, 'short', line.short,
       'sent', line.sent) end)
@@ -234,7 +236,7 @@ export async function layawaySetup(
       from item where id = ${column})`;
   return one(
     await sql.query(
-      `select layaway_rules as rules, ${item('deposit_item_id')} as "depositItem", ${item('fee_item_id')} as "feeItem" from shop`,
+      `select '{"lower": false}'::jsonb || layaway_rules as rules, ${item('deposit_item_id')} as "depositItem", ${item('fee_item_id')} as "feeItem" from shop`,
     ),
   );
 }

@@ -171,6 +171,7 @@ function layawayWords(
       'The fee is taxed as',
       taxCategories.find(({ id }) => id === layaway.feeTaxCategoryId)?.name ?? '',
     ),
+    setting('layaway', 'The lower price counts at the handover', layaway.lower ? 'yes' : 'no'),
     setting('layaway', 'Terms on the paper of a layaway', layaway.words),
   ];
 }

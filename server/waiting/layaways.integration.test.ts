@@ -325,6 +325,41 @@ describe(`layaways on ${ENGINE}`, () => {
     expect(await differences()).toEqual([]);
   });
 
+  it('cost the lower price of today at the handover, where the shop says so: what was paid beyond it goes back', async () => {
+    const rule = (lower: boolean, price: number) =>
+      test.house.database.write(async (writer) => {
+        await writer.query(
+          `update shop set layaway_rules = layaway_rules || jsonb_build_object('lower', $1::boolean)`,
+          [lower],
+        );
+        await writer.query("update item set price = $1 where number = 'CAR-KIT-TR'", [price]);
+      });
+    const [item] = await sql<{ price: number }>("select price from item where number = 'CAR-KIT-TR'");
+    const price = item?.price ?? 0;
+    const { answer, wanted } = await make(['CAR-KIT-TR']);
+    const { id } = answer.body;
+    expect((await payDeposit(test, noor, id, wanted.expectedTotal)).status).toBe(200);
+    await rule(true, price - 500);
+    try {
+      const view = await look(id);
+      expect(view.lines[0]?.now).toBe(price - 500);
+      expect((await handOver(test, noor, id, allLeft(view))).status).toBe(200);
+      const [sold] = await sql<{ net: number; back: number }>(
+        `select sum(net) filter (where promise_part = 'goods')::bigint as net,
+                -sum(net) filter (where promise_part = 'back')::bigint as back
+         from sale_line where promise_id = $1`,
+        [id],
+      );
+      expect(sold?.net).toBe(price - 500);
+      expect(sold?.back).toBeGreaterThanOrEqual(500);
+      expect(await look(id)).toMatchObject({ state: 'handed', held: 0 });
+      expect(await differences()).toEqual([]);
+    } finally {
+      await rule(false, price);
+    }
+    expect((await look(id)).lines[0]?.now).toBeNull();
+  });
+
   it('come back as goods like any others: the money goes along what was paid for them, deposits too', async () => {
     const { answer, wanted } = await make(['MET-C', 'CAR-SO']);
     const { id } = answer.body;

@@ -45,6 +45,11 @@ async function save(): Promise<void> {
       label="The fee is taxed as"
       :error-messages="wrong.feeTaxCategoryId"
     />
+    <v-checkbox
+      v-model="form.lower"
+      label="Where a price is lower at the handover, it counts (orders, too)"
+      hide-details
+    />
     <v-textarea
       v-model="form.words"
       label="Terms on the paper of a layaway"

@@ -63,6 +63,7 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'A part is due',
     'Fee for cancelling',
     'The fee is taxed as',
+    'Where a price is lower at the handover, it counts',
     'Terms on the paper of a layaway',
   ],
   orders: [

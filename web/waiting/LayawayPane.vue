@@ -37,6 +37,7 @@ const rules = till.facts?.layaway ?? {
   parts: 1,
   interval: 'month' as const,
   fee: 0,
+  lower: false,
   words: '',
 };
 const today = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC');

@@ -33,9 +33,12 @@ const WORKS = computed(() =>
 );
 
 const here = till.facts?.till.placeId ?? 0;
-/** What of a line leaves, where nothing else is said: of an order, what was picked and is here. */
-const leaving = (line: PromiseLine): Quantity =>
-  leaveProblem(line, here) ? 0 : Math.max(0, line.quantity - line.handed - toPick(line));
+/** What of a line leaves, where nothing else is said: what lies here, and of what is shipped from elsewhere what was picked. */
+function leaving(line: PromiseLine): Quantity {
+  const left = line.quantity - line.handed;
+  if (leaveProblem(line, here)) return 0;
+  return line.order && line.order.placeId !== here ? left - toPick(line) : left - (line.order?.short ?? 0);
+}
 const amount = ref('');
 const fee = ref('');
 const reason = ref('');
