@@ -105,8 +105,9 @@ async function fill(database: Database): Promise<void> {
     );
     await sql.query(
       `insert into promise_line (promise_id, position, item_id, number, name, unit, decimals, tax_category_id, quantity,
-         unit_price, regular, net, tax, stocked, handed)
-       select promise.id, 1, item.id, item.number, item.name, 'each', 0, 1, 1000, 10000, 10000, 10000, 0, false, handed
+         unit_price, regular, net, tax, stocked, handed, place_id)
+       select promise.id, 1, item.id, item.number, item.name, 'each', 0, 1, 1000, 10000, 10000, 10000, 0, false, handed,
+         promise.place_id
        from promise join item on item.number = 'LES-30'`,
     );
     // As both engines do by themselves after so many rows.

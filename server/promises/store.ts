@@ -93,26 +93,24 @@ const ROW = `promise.id, promise.kind, promise.number as count, promise.customer
   promise.told_at as "toldAt", ${PLAN} as plan,
   (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods,
   case when promise.kind = 'order' then json_build_object('payFirst', pay_first, 'unready', unready, 'short', short,
-    'begun', begun, 'ships', ships, 'shipsOnly', collect_place is null) end as "order",
-  case when collect_place is not null then json_build_object('placeId', collect_place, 'day', collect_day,
-    'place', (select name from place where id = collect_place), 'time', to_char(collect_time, 'HH24:MI'),
-    'collector', collector) end as collect,
-  case when recipient <> '' then json_build_object('recipient', recipient, 'street', handover.street,
-    'postcode', handover.postcode, 'city', handover.city, 'phone', handover.phone, 'wishes', wishes, 'gift', gift,
-    'zone', zone, 'weight', handover.weight) end as ship
-  from promise left join order_handover as handover on handover.promise_id = promise.id join customer on customer.id = promise.customer_id join place on place.id = promise.place_id
+    'begun', begun, 'ships', ships, 'shipsOnly', not exists (select 1 from order_handover
+      where promise_id = promise.id and collect_place is not null)) end as "order",
+  case when promise.kind = 'order' then (select json_build_object('placeId', collect_place, 'day', collect_day,
+    'place', collect.name, 'time', to_char(collect_time, 'HH24:MI'), 'collector', collector)
+    from order_handover join place as collect on collect.id = collect_place where promise_id = promise.id) end as collect,
+  case when promise.kind = 'order' then (select json_build_object('recipient', recipient, 'street', street,
+    'postcode', postcode, 'city', city, 'phone', phone, 'wishes', wishes, 'gift', gift, 'zone', zone, 'weight', weight)
+    from order_handover where promise_id = promise.id and recipient <> '') end as ship
+  from promise join customer on customer.id = promise.customer_id join place on place.id = promise.place_id
   join staff on staff.id = promise.staff_id`;
 
 const OPEN = 'promise.cancelled_at is null and promise.handed < promise.units';
 /** What wants attention on a day, where the row itself is asked: the same as `wantsAttention`, which a test compares. */
-const ATTENTION = `(coalesce(promise.next_due < $1::date, false) or case promise.kind
-  when 'order' then (promise.pay_first and promise.paid = 0) or promise.unready > 0 or promise.ships
-  else promise.held >= promise.rest
-    or (promise.handed = 0 and promise.told_at is null and (promise.paid = 0 or promise.arrived_at is not null)) end)`;
+const ATTENTION = '(promise.attends or coalesce(promise.next_due < $1::date, false))';
 
 /** Whether something is still to be picked, or sent on, at a place. */
-const TO_PICK = `and unready > 0 and exists (select 1 from promise_line as line
-  where line.promise_id = promise.id and line.place_id = $6 and line.way is not null and line.handed < line.quantity
+const toPickAt = (place: string): string => `unready > 0 and exists (select 1 from promise_line as line
+  where line.promise_id = promise.id and line.place_id = ${place} and line.way is not null and line.handed < line.quantity
     and (line.picked < line.quantity or (line.way = 'collect' and not line.sent
       and line.place_id <> (select collect_place from order_handover where promise_id = line.promise_id))))`;
 
@@ -127,7 +125,7 @@ export interface PromiseList {
 
 /**
  * Promises of which each word that is looked for begins a word: what waits before what is over, what wants attention first,
- * then by the next due day. What waits is gone through once.
+ * then by the next due day.
  * @param today `YYYY-MM-DD`
  */
 export async function promiseList(
@@ -135,28 +133,29 @@ export async function promiseList(
   query: Pick<PromiseQuery, 'show' | 'page' | 'customer' | 'kind' | 'place'> & { words: readonly string[] },
   today: string,
 ): Promise<PromiseList> {
+  const values: (string | number | string[])[] = [today];
+  const given = (value: string | number | string[]): string => `$${values.push(value)}`;
+  // Only what is asked for is asked of each row.
+  const fits = [
+    ...(query.words.length > 0 ? [`words like all (${given(patterns(query.words))}::text[])`] : []),
+    ...(query.customer === undefined ? [] : [`customer_id = ${given(query.customer)}`]),
+    ...(query.kind === undefined ? [] : [`kind = ${given(query.kind)}`]),
+    ...(query.place === undefined ? [] : [toPickAt(given(query.place))]),
+  ];
   const listed = { open: 'fits and open', attention: 'fits and attention', all: 'fits' }[query.show];
   const { ids, count, attention } = one(
     await sql.query<{ ids: string[]; count: number; attention: number }>(
-      `with listed as materialized (
+      // Words are looked for once; all else is quicker asked twice than kept.
+      `with listed as ${query.words.length > 0 ? '' : 'not '}materialized (
          select id, next_due, made_at, ${OPEN} as open, ${OPEN} and ${ATTENTION} as attention,
-                words like all ($2::text[]) and ($3::integer is null or customer_id = $3)
-                  and ($5::text is null or kind = $5)
-                  ${query.place === undefined ? '' : TO_PICK} as fits
+                ${fits.join(' and ') || 'true'} as fits
          from promise ${query.show === 'all' ? '' : `where ${OPEN}`})
-       select (select count(*)::integer from listed where ${listed}) as count,
-              (select count(*)::integer from listed where attention) as attention,
+       select count(*) filter (where ${listed})::integer as count, count(*) filter (where attention)::integer as attention,
               array(select id from listed where ${listed}
                     order by open desc, attention desc, next_due nulls first, made_at desc
-                    limit ${PAGE} offset $4) as ids`,
-      [
-        today,
-        patterns(query.words),
-        query.customer ?? null,
-        query.page * PAGE,
-        query.kind ?? null,
-        ...(query.place === undefined ? [] : [query.place]),
-      ],
+                    limit ${PAGE} offset ${given(query.page * PAGE)}) as ids
+       from listed`,
+      values,
     ),
   );
   const rows = await sql.query<PromiseRowFacts>(

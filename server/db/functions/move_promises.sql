@@ -135,12 +135,14 @@ begin
     group by promise_part order by array_position(array['deposit', 'goods', 'used', 'fee', 'back'], promise_part);
 
     -- Whoever waits for a parcel is told that it is on its way.
-    insert into outbox (kind, recipient, subject, promise_id, asked_at)
-    select case when mail <> '' then 'mail' else 'text' end, coalesce(nullif(mail, ''), phone), 'Your order is on its way',
-           going.id, finished
-    from customer where id = going.customer_id and length(coalesce(nullif(mail, ''), phone)) >= 3 and exists (
-      select 1 from sale_line join promise_line as line on line.promise_id = going.id and line.position = promise_position
-      where sale_id = new_id and sale_line.promise_id = going.id and promise_part = 'goods' and line.way = 'ship');
+    if going.kind = 'order' then
+      insert into outbox (kind, recipient, subject, promise_id, asked_at)
+      select case when mail <> '' then 'mail' else 'text' end, coalesce(nullif(mail, ''), phone), 'Your order is on its way',
+             going.id, finished
+      from customer where id = going.customer_id and length(coalesce(nullif(mail, ''), phone)) >= 3 and exists (
+        select 1 from sale_line join promise_line as line on line.promise_id = going.id and line.position = promise_position
+        where sale_id = new_id and sale_line.promise_id = going.id and promise_part = 'goods' and line.way = 'ship');
+    end if;
   end loop;
 end $$;
 

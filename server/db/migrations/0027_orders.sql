@@ -49,6 +49,10 @@ alter table promise
   add column begun boolean not null default false,
   -- Something that has not left is to be shipped.
   add column ships boolean not null default false;
+-- Whether it wants attention on any day, while something of it waits: the same as `wantsAttention`, which a test compares.
+alter table promise add column attends boolean generated always as (
+  case kind when 'order' then (pay_first and paid = 0) or unready > 0 or ships
+    else held >= rest or (handed = 0 and told_at is null and (paid = 0 or arrived_at is not null)) end) stored;
 
 -- How the goods of an order get to the customer.
 create table order_handover (
