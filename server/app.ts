@@ -73,7 +73,11 @@ export function createApp(
       logger: house.log,
       // What is logged of a request names no person and holds nothing that was typed.
       serializers: {
-        req: ({ method, url }: { method: string; url: string }) => ({ method, path: url.split('?')[0] }),
+        req: ({ method, url }: { method: string; url: string }) => ({
+          method,
+          // The address of the calendar is a secret.
+          path: url.split('?')[0]?.replace(/(\/calendar\/).*/, '$1…'),
+        }),
         res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
       },
       customLogLevel: (_request, response, error) =>

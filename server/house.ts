@@ -13,7 +13,7 @@ import type { Tries } from './staff/tries.ts';
 import type { TerminalWatch } from './payment/terminalWatch.ts';
 
 /** Sends what is stored as waiting, oldest first, also after a restart. */
-export interface Outbox {
+export interface Sender {
   wake(): void;
   stop(): Promise<void>;
 }
@@ -35,9 +35,9 @@ export interface House {
   terminal: TerminalDriver;
   terminals: TerminalWatch;
   /** Mail and text messages that wait to go out. */
-  outbox: Outbox;
+  outbox: Sender;
   /** Parcels that the carrier is to be asked for. */
-  parcels: Outbox;
+  parcels: Sender;
   /** Wrong tries at PINs and numbers. */
   tries: Tries;
   /** The installation's own secret, with which PINs are looked up. */

@@ -121,3 +121,12 @@ export const canBeSent = (line: PromiseLine, collectAt: number | null): boolean 
   line.order.placeId !== collectAt &&
   line.handed === 0 &&
   toPick(line) === 0;
+
+/** Whether something waits to be collected, and all of it lies where that is. @param collectAt where it is collected */
+export function collectReady(lines: readonly PromiseLine[], collectAt: number | null): boolean {
+  const waiting = lines.filter((line) => line.order?.way === 'collect' && line.handed < line.quantity);
+  return (
+    waiting.length > 0 &&
+    waiting.every((line) => toPick(line) === 0 && !line.order?.sent && line.order?.placeId === collectAt)
+  );
+}

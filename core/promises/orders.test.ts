@@ -4,7 +4,15 @@ import { sum } from '../money.ts';
 import { paperText } from '../journal/paperText.ts';
 import { ONE } from '../quantity.ts';
 import { collectProblem, collectTimes, firstCollectTime, type CollectFacts } from './collecting.ts';
-import { canBeSent, leaveProblem, pickProblem, sentProblem, sourceProblem, toPick } from './may.ts';
+import {
+  canBeSent,
+  collectReady,
+  leaveProblem,
+  pickProblem,
+  sentProblem,
+  sourceProblem,
+  toPick,
+} from './may.ts';
 import { orderDeposit, orderKeeps } from './order.ts';
 import { orderLines, wayProblem, type OrderPlaces } from './orderLines.ts';
 import { orderMessage, orderPaper, packingSlip, pickList, type OrderOnPaper } from './orderPapers.ts';
@@ -323,6 +331,19 @@ describe('what may become of a line of an order', () => {
     expect(leaveProblem(sent, 2)).toContain('on the way');
     expect(sentProblem([LINE, sent])).toContain('on the way');
     expect(sentProblem([LINE])).toBeNull();
+  });
+});
+
+describe('what is collected of an order', () => {
+  it('is ready when all of it lies there, whatever becomes of what is shipped', () => {
+    const there = ordered({ picked: 3 * ONE, placeId: 1 });
+    const shipped = ordered({ way: 'ship' });
+    expect(collectReady([there, shipped, LINE], 1)).toBe(true);
+    expect(collectReady([there, ordered({ placeId: 1 })], 1)).toBe(false);
+    expect(collectReady([ordered({ picked: 3 * ONE })], 1)).toBe(false);
+    expect(collectReady([ordered({ picked: 3 * ONE, placeId: 1, sent: true })], 1)).toBe(false);
+    expect(collectReady([shipped], 1)).toBe(false);
+    expect(collectReady([ordered({ picked: 3 * ONE, placeId: 1 }, { handed: 3 * ONE })], 1)).toBe(false);
   });
 });
 

@@ -215,8 +215,7 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
 async function promisesOnReceipt(sql: Reader, saleId: string, shop: ShopRow, day: string) {
   const promises = await promisesOfSale(sql, saleId);
   const { digits } = currencyOf(shop.currency);
-  return promises.map(({ kind, count, total, paidThen, plan }) => {
-    const left = Math.max(0, total - paidThen);
+  return promises.map(({ kind, count, paidThen, leftThen: left, plan }) => {
     const { next } = planStanding(plan, paidThen, day, left);
     return {
       number: promiseNumber(kind, count),

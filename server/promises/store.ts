@@ -261,18 +261,28 @@ export async function setMoneyItems(
   await sql.query('update item set active = false where id in ($1, $2, $3)', ids);
 }
 
-/** The promises that a sale touched, and what had been paid for each of them when it was finished. */
+/** The promises that a sale touched, and how each of them stood when it was finished. */
 export function promisesOfSale(
   sql: Reader,
   saleId: string,
-): Promise<(PromiseRowFacts & { paidThen: Money })[]> {
+): Promise<(PromiseRowFacts & { paidThen: Money; leftThen: Money })[]> {
+  const upTo = `id <= coalesce((select max(id) from promise_move where promise_id = promise.id and sale_id = $1),
+    (select max(id) from promise_move where promise_id = promise.id and at <= (select finished_at from sale where id = $1)))`;
   return sql.query(
     `select ${ROW.replace(
       'promise.id,',
       `promise.id,
        (select coalesce(sum(amount), 0)::bigint from promise_move where promise_id = promise.id
-          and (kind = 'deposit' or (kind = 'void' and amount < 0))
-          and id <= (select max(id) from promise_move where promise_id = promise.id and sale_id = $1)) as "paidThen",`,
+          and (kind = 'deposit' or (kind = 'void' and amount < 0)) and ${upTo}) as "paidThen",
+       greatest(0, (select sum(net + tax - round((net + tax)::numeric * coalesce(gone, 0) / quantity))::bigint
+          from promise_line left join (
+            select promise_position as position, sum(quantity) as gone from sale_line join sale on sale.id = sale_id
+            where promise_id = promise.id and promise_part = 'goods'
+              and finished_at <= (select finished_at from sale where id = $1)
+              and not exists (select 1 from sale_void where sale_void.sale_id = sale_line.sale_id)
+            group by promise_position) as left_then using (position)
+          where promise_line.promise_id = promise.id)
+        - (select coalesce(sum(amount), 0)::bigint from promise_move where promise_id = promise.id and ${upTo})) as "leftThen",`,
     )}
      where promise.id in (select promise_id from sale_line where sale_id = $1) order by promise.kind, promise.number`,
     [saleId],

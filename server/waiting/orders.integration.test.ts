@@ -290,6 +290,11 @@ describe(`orders on ${ENGINE}`, () => {
     const rest = sum(facts.lines.slice(1).map(({ net, tax }) => net + tax));
     const paid = await payPromised(test, noor, [...taken, moneyLine(facts, 'deposit', rest, newKey)]);
     expect(paid.status).toBe(200);
+    const { body: sale } = await noor.ask<{ paper: { rows: { left?: string; right?: string }[] } }>(
+      'GET',
+      `/journal/sales/${paid.body.id}`,
+    );
+    expect(sale.paper.rows.filter(({ left }) => left === 'Left to pay')).toMatchObject([{ right: '0.00' }]);
     const after = await look(facts.id);
     expect(after).toMatchObject({ state: 'part', held: rest, rest });
     expect(await differences()).toEqual([]);
@@ -334,6 +339,28 @@ describe(`orders on ${ENGINE}`, () => {
     expect(told?.subject).toBe('Your order is on its way');
     expect(await differences()).toEqual([]);
     await payOrders(test, 'handover');
+  });
+
+  it('that are collected and shipped: whoever collects is told when that lies ready, whatever becomes of the parcel', async () => {
+    const { answer } = await place(['CAR-SO', 'CAR-KIT-TR'], {
+      ways: { 'CAR-KIT-TR': { way: 'ship' } },
+      ship: SHIP,
+      fee: FEE,
+    });
+    const { id } = answer.body;
+    const view = await look(id);
+    const collected = view.lines.find(({ order }) => order?.way === 'collect');
+    const picked = await step(id, { what: 'pick', position: collected?.position, found: 1000 });
+    expect(picked.body.state).toBe('picking');
+    expect(picked.body.events.filter(({ what }) => what === 'Ready, customer told')).toHaveLength(1);
+    const dropped = await noor.ask(
+      'POST',
+      `/waiting/promises/${id}/cancelled`,
+      { reason: 'No longer wanted' },
+      { 'idempotency-key': newKey() },
+    );
+    expect(dropped.status).toBe(200);
+    expect(await differences()).toEqual([]);
   });
 
   it('refuse what cannot be: times, places, everything taken along, lines that nobody named', async () => {

@@ -2,7 +2,7 @@ import type { CarrierDriver } from '../../devices/carrier/driver.ts';
 import { sendAgainAt } from '../../core/journal/sendAgain.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import { instant } from '../clock.ts';
-import type { House, Outbox } from '../house.ts';
+import type { House, Sender } from '../house.ts';
 import {
   dueParcels,
   markLabelled,
@@ -19,7 +19,7 @@ const HOUR_MS = 3_600_000;
 export function startParcels(
   { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,
   carrier: CarrierDriver,
-): Outbox {
+): Sender {
   let stopped = false;
   let running: Promise<void> = Promise.resolve();
   let timer: NodeJS.Timeout | undefined;
@@ -69,7 +69,7 @@ export function startParcels(
     timer.unref();
   }
 
-  const parcels: Outbox = {
+  const parcels: Sender = {
     wake() {
       if (stopped) return;
       running = running

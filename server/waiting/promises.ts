@@ -4,6 +4,7 @@ import { planStanding } from '../../core/promises/plan.ts';
 import { parsePromiseNumber, promiseNumber } from '../../core/promises/promiseNumber.ts';
 import {
   arriveProblem,
+  collectReady,
   dropProblem,
   overProblem,
   remindProblem,
@@ -17,7 +18,6 @@ import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../journal/outbox/store.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
-import { promiseState } from '../../core/promises/state.ts';
 import { orderKeeps } from '../../core/promises/order.ts';
 import { markReady, orderSetup, parcelsOf } from '../promises/orderStore.ts';
 import { rowOf, shopToday, waitingFacts } from '../promises/rows.ts';
@@ -154,13 +154,13 @@ async function sendWord(sql: Writer, promise: store.PromiseRowFacts, at: Date): 
   return to;
 }
 
-/** Tells the customer of an order that everything lies ready to be collected, once. */
+/** Tells the customer of an order that all that is collected lies ready, once; what is shipped tells by itself. */
 export async function tellReady(
   sql: Writer,
   { id, staffId, at }: { id: string; staffId: number; at: Date },
 ): Promise<void> {
   const promise = await store.findPromise(sql, id);
-  if (!promise?.collect || promiseState(promise) !== 'ready' || promise.order?.ships) return;
+  if (!promise?.collect || !collectReady(await store.promiseLines(sql, id), promise.collect.placeId)) return;
   if (!(await markReady(sql, id, at))) return;
   const reachable = Boolean(promise.mail || promise.phone);
   const words = reachable ? await sendWord(sql, promise, at) : '';

@@ -1,6 +1,10 @@
 -- Goods of an order that were picked at a place leave for the one where they are collected.
 create or replace function send_goods(of_promise uuid, from_place integer, at_time timestamptz) returns void language plpgsql as $$
 begin
+  -- In the order in which sales lock them.
+  perform 1 from stock_level
+  where place_id = from_place and item_id in (select item_id from promise_line where promise_id = of_promise)
+  order by item_id for update;
   with going as (
     select position, item_id, quantity, set_aside, stocked
     from promise_line join order_handover using (promise_id)

@@ -6,7 +6,7 @@ import { sendAgainAt } from '../../../core/journal/sendAgain.ts';
 import { paperText } from '../../../core/journal/paperText.ts';
 import { instant } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';
-import type { House, Outbox } from '../../house.ts';
+import type { House, Sender } from '../../house.ts';
 import { readShop } from '../../shop/store.ts';
 import { dueMessages, markSent, nextTry, noteTrouble, type OutboxMessage } from './store.ts';
 
@@ -21,7 +21,7 @@ export function startOutbox(
   { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,
   post: PostDriver,
   paperFor: (sql: Reader, message: OutboxMessage, now: Date) => Promise<Paper>,
-): Outbox {
+): Sender {
   let stopped = false;
   let running: Promise<void> = Promise.resolve();
   let timer: NodeJS.Timeout | undefined;
@@ -87,7 +87,7 @@ export function startOutbox(
     timer.unref();
   }
 
-  const outbox: Outbox = {
+  const outbox: Sender = {
     wake() {
       if (stopped) return;
       running = running
