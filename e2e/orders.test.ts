@@ -276,5 +276,15 @@ describe('an order', () => {
     expect(await till.findings()).toEqual([]);
     await till.press('Change this');
     expect(await till.findings()).toEqual([]);
+    for (const size of [
+      { width: 1024, height: 768 },
+      { width: 1280, height: 800 },
+    ]) {
+      await till.resize(size);
+      const sticksOut = await till.driver.executeScript<boolean>(
+        "const one = document.querySelector('.detail'); return one.scrollWidth > one.clientWidth",
+      );
+      expect(sticksOut, `at ${size.width}`).toBe(false);
+    }
   });
 });

@@ -98,6 +98,9 @@ export function leaveProblem(line: PromiseLine, placeId: number): string | null 
 export const toPick = ({ quantity, order }: PromiseLine): Quantity =>
   order ? Math.max(0, quantity - order.picked) : 0;
 
+/** What of a line is to be looked for: all that is to be picked but what nobody has found. */
+export const toFind = (line: PromiseLine): Quantity => toPick(line) - (line.order?.short ?? 0);
+
 /** Why so many units of a line cannot be said to be found; `null` where they can. */
 export function pickProblem(line: PromiseLine, found: Quantity): string | null {
   if (!line.order) return 'Only orders are picked.';

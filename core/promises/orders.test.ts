@@ -11,6 +11,7 @@ import {
   pickProblem,
   sentProblem,
   sourceProblem,
+  toFind,
   toPick,
 } from './may.ts';
 import { orderDeposit, orderKeeps } from './order.ts';
@@ -308,7 +309,8 @@ describe('the lines of an order', () => {
 describe('what may become of a line of an order', () => {
   it('is picked once, elsewhere while it is missing, and sent when all of it was found', () => {
     const fresh = ordered({});
-    expect(toPick(fresh)).toBe(3 * ONE);
+    expect([toPick(fresh), toFind(fresh)]).toEqual([3 * ONE, 3 * ONE]);
+    expect(toFind(ordered({ picked: ONE, short: 2 * ONE }))).toBe(0);
     expect(pickProblem(fresh, 4 * ONE)).toBe('Of Metronome 3 are still to be picked.');
     expect(pickProblem(fresh, 2 * ONE)).toBeNull();
     expect(pickProblem(ordered({ picked: 3 * ONE }), ONE)).toBe('Metronome was picked already.');

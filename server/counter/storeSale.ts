@@ -167,8 +167,9 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
   }
   const itemIds = [...new Set(lines.map(({ itemId }) => itemId))];
   const promised = lines.some((line) => line.promised);
-  tellTills(house, { tillId, saleId: basket.id, placeId: facts.placeId, promised }, itemIds).catch(
-    (error: unknown) => house.log.error({ err: error }, 'the tills could not be told of a sale'),
+  const places = new Set([facts.placeId, ...placesLeft(lines, facts)]);
+  tellTills(house, { tillId, saleId: basket.id, places, promised }, itemIds).catch((error: unknown) =>
+    house.log.error({ err: error }, 'the tills could not be told of a sale'),
   );
   return {
     id: basket.id,
@@ -181,6 +182,14 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     tenders: tenders.map(({ name, amount, handed, tip }) => ({ name, amount, handed, tip })),
   };
 }
+
+/** The places that promised goods have left: they lie where they were picked. */
+const placesLeft = (lines: readonly BasketLine[], { promises }: Facts): number[] =>
+  lines.flatMap(({ promised }) => {
+    const known = promised && promises.get(promised.promiseId);
+    const line = known?.lines.find(({ position }) => position === promised?.position);
+    return line?.order?.placeId ?? [];
+  });
 
 /** What the sale does to promises. */
 function promisesToMove(lines: readonly BasketLine[], priced: PricedBasket): SaleToFinish['promises'] {
@@ -287,15 +296,17 @@ async function tellTills(
   {
     tillId,
     saleId,
-    placeId,
+    places,
     promised,
-  }: { tillId: number; saleId: string; placeId: number; promised: boolean },
+  }: { tillId: number; saleId: string; places: ReadonlySet<number>; promised: boolean },
   itemIds: number[],
 ) {
   house.events.tell({ kind: 'sale-finished', tillId, saleId });
   if (promised) house.events.tell({ kind: 'promises-changed' });
   house.printing.wake();
   house.outbox.wake();
-  const levels = await house.database.ask((sql) => store.levelsAt(sql, placeId, itemIds));
-  house.events.tell({ kind: 'stock-changed', placeId, levels });
+  for (const placeId of places) {
+    const levels = await house.database.ask((sql) => store.levelsAt(sql, placeId, itemIds));
+    house.events.tell({ kind: 'stock-changed', placeId, levels });
+  }
 }

@@ -212,6 +212,8 @@ describe(`orders on ${ENGINE}`, () => {
     expect(await differences()).toEqual([]);
 
     expect((await step(id, { what: 'source', position: 1, placeId: QUAYSIDE })).status).toBe(409);
+    // What is short is not found by saying that all is picked.
+    expect((await step(id, { what: 'pick', placeId: QUAYSIDE })).status).toBe(409);
     const moved = await step(id, { what: 'source', position: 1, placeId: DEPOT });
     expect(moved.body.lines).toMatchObject([
       { quantity: 1000, order: { place: 'Quayside', picked: 1000 } },

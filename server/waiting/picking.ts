@@ -7,6 +7,7 @@ import {
   overProblem,
   pickProblem,
   sourceProblem,
+  toFind,
   toPick,
   type WaitingFacts,
 } from '../../core/promises/may.ts';
@@ -86,14 +87,14 @@ async function pick(sql: Writer, stepping: Stepping): Promise<Done> {
     : { what: 'Picked', words };
 }
 
-/** Everything that is picked at a place was found. */
+/** Everything that is looked for at a place was found; what is short stays short. */
 async function pickAll(sql: Writer, { promise, lines, step }: Stepping): Promise<Done> {
-  const mine = lines.filter((line) => toPick(line) > 0 && line.order?.placeId === step.placeId);
+  const mine = lines.filter((line) => toFind(line) > 0 && line.order?.placeId === step.placeId);
   const [first] = mine;
   if (!first) throw new Problem('promise-changed', 'Nothing is left to pick there.');
   for (const line of mine) {
-    refuse(pickProblem(line, toPick(line)));
-    await orders.notePicked(sql, promise.id, line.position, toPick(line), 0);
+    refuse(pickProblem(line, toFind(line)));
+    await orders.notePicked(sql, promise.id, line.position, toFind(line), line.order?.short ?? 0);
   }
   await goods.setAside(sql, promise.id, true);
   const names = mine.map(({ name }) => name).join(', ');

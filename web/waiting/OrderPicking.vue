@@ -2,7 +2,7 @@
 import { computed, reactive, ref } from 'vue';
 import type { OrderStep } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
-import { canBeSent, takeOutProblem, toPick } from '../../core/promises/may.ts';
+import { canBeSent, takeOutProblem, toFind, toPick } from '../../core/promises/may.ts';
 import type { PromiseLine } from '../../core/promises/promised.ts';
 import { isOpen } from '../../core/promises/state.ts';
 import { WAYS } from '../../core/promises/ways.ts';
@@ -53,7 +53,7 @@ async function pickAt(line: PromiseLine, placeId: number): Promise<void> {
 const placesOf = (lines: readonly PromiseLine[]): [number, string][] => [
   ...new Map(lines.map(({ order }) => [order?.placeId ?? 0, order?.place ?? ''])).entries(),
 ];
-const pickers = computed(() => placesOf(view.lines.filter((line) => toPick(line) > 0 && !line.order?.sent)));
+const pickers = computed(() => placesOf(view.lines.filter((line) => toFind(line) > 0)));
 /** Places where something lies picked that is collected elsewhere. */
 const senders = computed(() => placesOf(view.lines.filter((line) => canBeSent(line, collectAt.value))));
 const onTheWay = computed(() => view.lines.some(({ order }) => order?.sent));
@@ -88,42 +88,42 @@ function progress(line: PromiseLine): string {
               {{ record.why }} <span class="num">{{ till.money(record.amount) }}</span>
             </span>
             <span v-if="line.note" class="soft how">{{ line.note }}</span>
-          </td>
-          <td class="picks">
-            <template v-if="open && toPick(line) > 0 && !line.order?.sent">
-              <input
-                class="num"
-                inputmode="decimal"
-                autocomplete="off"
-                :value="shown(line)"
-                :aria-label="`How many of ${line.name} were found`"
-                @input="found[line.position] = ($event.target as HTMLInputElement).value"
-                @keydown.enter.prevent="pick(line)"
-              />
-              <v-btn size="small" @click="pick(line)">Picked</v-btn>
+            <div v-if="open" class="picks">
+              <template v-if="toPick(line) > 0 && !line.order?.sent">
+                <input
+                  class="num"
+                  inputmode="decimal"
+                  autocomplete="off"
+                  :value="shown(line)"
+                  :aria-label="`How many of ${line.name} were found`"
+                  @input="found[line.position] = ($event.target as HTMLInputElement).value"
+                  @keydown.enter.prevent="pick(line)"
+                />
+                <v-btn size="small" @click="pick(line)">Picked</v-btn>
+                <button
+                  type="button"
+                  class="word"
+                  :aria-expanded="elsewhere === line.position"
+                  @click="lookElsewhere(line)"
+                >
+                  Elsewhere
+                </button>
+              </template>
               <button
+                v-if="view.lines.length > 1 && takeOutProblem(view, view.lines, line.position) === null"
                 type="button"
                 class="word"
-                :aria-expanded="elsewhere === line.position"
-                @click="lookElsewhere(line)"
+                @click="attempt(promises.takeOut(view.id, line.position), 'Taken out: it can be sold again.')"
               >
-                Elsewhere
+                Take out
               </button>
-            </template>
-            <button
-              v-if="open && view.lines.length > 1 && takeOutProblem(view, view.lines, line.position) === null"
-              type="button"
-              class="word"
-              @click="attempt(promises.takeOut(view.id, line.position), 'Taken out: it can be sold again.')"
-            >
-              Take out
-            </button>
+            </div>
           </td>
           <td class="num right">{{ till.money(line.net + line.tax) }}</td>
         </tr>
         <tr v-if="elsewhere === line.position">
           <td></td>
-          <td colspan="3">
+          <td colspan="2">
             <span v-if="others(line).length === 0" class="soft">No other place has them.</span>
             <v-btn
               v-for="one in others(line)"
@@ -138,7 +138,7 @@ function progress(line: PromiseLine): string {
       </template>
       <tr>
         <td></td>
-        <td colspan="2"><b>Total with tax</b></td>
+        <td><b>Total with tax</b></td>
         <td class="num right">
           <b>{{ till.money(view.total) }}</b>
         </td>
@@ -169,14 +169,16 @@ function progress(line: PromiseLine): string {
   display: block;
 }
 .picks {
-  white-space: nowrap;
-  text-align: right;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 10px;
+  margin-top: 4px;
 }
 .picks input {
   width: 56px;
   height: 44px;
   padding: 0 8px;
-  margin-right: 8px;
   border: var(--group);
   background: var(--surface);
   color: var(--ink);

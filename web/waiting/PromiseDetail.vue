@@ -8,6 +8,7 @@ import {
   leaveProblem,
   remindProblem,
   takeOutProblem,
+  toFind,
   toPick,
 } from '../../core/promises/may.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
@@ -45,7 +46,7 @@ const handsOver = computed(() => (left.value === 0 || view.state === 'ready') &&
 const handOverWords = computed(() => (view.order && !view.order.collect ? 'Ship it' : 'Hand over'));
 /** What is to be picked here comes before it is handed over. */
 const picksHere = computed(
-  () => view.state !== 'begun' && view.lines.some((line) => toPick(line) > 0 && line.order?.placeId === here),
+  () => view.state !== 'begun' && view.lines.some((line) => toFind(line) > 0 && line.order?.placeId === here),
 );
 const arrivesHere = computed(
   () => view.handover?.collect?.placeId === here && view.lines.some(({ order }) => order?.sent),
