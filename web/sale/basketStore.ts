@@ -372,6 +372,11 @@ export const useBasketStore = defineStore('basket', () => {
 
   const remove = (line: BasketLine | null) => (line ? removeAll([line]) : Promise.resolve());
 
+  /** Says what was taken out, with the way back; not while paying, which may have begun meanwhile: there payments are undone. */
+  function offerUndo(words: string, undo: () => Promise<void>): void {
+    if (phase.value === 'basket') notices.say(words, { word: 'Undo', do: () => void undo() });
+  }
+
   /** Takes lines out; Undo puts them back where they were. */
   async function removeAll(out: readonly BasketLine[]): Promise<void> {
     const before = basket.value;
@@ -382,10 +387,7 @@ export const useBasketStore = defineStore('basket', () => {
     const words = out.length === 1 ? first.name : `${out.length} lines`;
     const neighbour = without.lines[at] ?? without.lines[at - 1];
     if (!(await takeOut(without, words, neighbour?.id ?? null))) return;
-    notices.say(`${words} removed.`, {
-      word: 'Undo',
-      do: () => void change(restoreLines(basket.value, before), first.id),
-    });
+    offerUndo(`${words} removed.`, () => change(restoreLines(basket.value, before), first.id));
   }
 
   /** Empties the basket; Undo brings everything back. */
@@ -394,10 +396,9 @@ export const useBasketStore = defineStore('basket', () => {
     const { id, paymentBegan } = before;
     if (before.lines.length === 0 || !(await takeOut({ id, paymentBegan, lines: [] }, 'the whole basket')))
       return;
-    notices.say(`${before.lines.length} ${before.lines.length === 1 ? 'line' : 'lines'} cleared.`, {
-      word: 'Undo',
-      do: () => void change({ ...before, lines: restoreLines(basket.value, before).lines }),
-    });
+    offerUndo(`${before.lines.length} ${before.lines.length === 1 ? 'line' : 'lines'} cleared.`, () =>
+      change({ ...before, lines: restoreLines(basket.value, before).lines }),
+    );
   }
 
   /** Whom the goods are for; `null` for nobody known. */
