@@ -1,0 +1,77 @@
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { BasketLine } from '../../core/counter/basket.ts';
+import type { PricedBasket } from '../../core/offers/price.ts';
+import { ONE } from '../../core/quantity.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useBasketStore } from './basketStore.ts';
+
+vi.mock('../net/api.ts', () => ({
+  read: vi.fn(),
+  write: vi.fn(() => Promise.resolve({ revision: 1 })),
+  writeSurely: vi.fn(),
+}));
+vi.mock('./basketMemory.ts', () => ({ keepBasket: vi.fn(), recallBasket: vi.fn() }));
+vi.mock('./sound.ts', () => ({ soundRefusal: vi.fn() }));
+vi.mock('./offerClaims.ts', () => ({
+  offerClaims: () => ({ hold: () => Promise.resolve(null), letGo: vi.fn() }),
+}));
+vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => ({ facts: null }) }));
+vi.mock('../staff/countersignStore.ts', () => ({ useCountersignStore: () => ({}) }));
+const pricing = vi.hoisted(() => ({ answer: [] as (() => void)[], at: 'once' as 'once' | 'later' }));
+const PRICED = { lines: [], total: 0 } as unknown as PricedBasket;
+vi.mock('./catalogue/thread.ts', () => ({
+  catalogue: {
+    price: () =>
+      new Promise((answer) => {
+        const now = () => answer({ priced: PRICED, stock: {}, nudges: [] });
+        if (pricing.at === 'once') now();
+        else pricing.answer.push(now);
+      }),
+  },
+}));
+
+const LINE: BasketLine = {
+  id: 'l1',
+  itemId: 1,
+  number: 'X',
+  name: 'Stand',
+  unit: 'each',
+  decimals: 0,
+  taxCategoryId: 1,
+  quantity: ONE,
+  listPrice: 1_000,
+};
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  pricing.answer = [];
+  pricing.at = 'once';
+});
+
+describe('what was taken out of the basket', () => {
+  it.each(['clear', 'remove'] as const)('is offered back by %s, once it is priced', async (how) => {
+    const basket = useBasketStore();
+    await basket.change({ ...basket.basket, lines: [LINE] });
+    await (how === 'clear' ? basket.clear() : basket.remove(LINE));
+    expect(useNoticeStore().notice?.action?.word).toBe('Undo');
+    useNoticeStore().notice?.action?.do();
+    expect(basket.lines.map(({ id }) => id)).toEqual(['l1']);
+  });
+
+  it.each(['clear', 'remove'] as const)(
+    'is not offered back by %s where the payment has begun before it was priced',
+    async (how) => {
+      const basket = useBasketStore();
+      await basket.change({ ...basket.basket, lines: [LINE] });
+      basket.moneyHeld = true;
+      pricing.at = 'later';
+      const out = how === 'clear' ? basket.clear() : basket.remove(LINE);
+      await basket.takePayment();
+      expect(basket.phase).toBe('paying');
+      for (const answer of pricing.answer) answer();
+      await out;
+      expect(useNoticeStore().notice).toBeNull();
+    },
+  );
+});
