@@ -2,7 +2,7 @@ import { v4 as newId } from 'uuid';
 import type { PromiseView } from '../contract/promises.ts';
 import type { BasketLine } from '../core/counter/basket.ts';
 import { goodsLines, moneyLine } from '../core/counter/promiseBasket.ts';
-import type { PromiseLine } from '../core/promises/promised.ts';
+import { PLAIN_LINE, type PromiseLine } from '../core/promises/promised.ts';
 import { ONE } from '../core/quantity.ts';
 import * as promises from '../server/promises/goodsStore.ts';
 import type { Database } from '../server/db/database.ts';
@@ -95,18 +95,12 @@ async function layaway(database: Database, item: Item): Promise<string> {
         ...item,
         position: at + 1,
         quantity: ONE,
-        handed: 0,
+        ...PLAIN_LINE,
         unitPrice: PRICE,
         regular: PRICE,
         net: PRICE,
         tax: 0,
         records: [],
-        serial: null,
-        note: '',
-        gift: false,
-        ageChecked: false,
-        bundle: null,
-        order: null,
         stocked: false,
       })),
       words: ['lesson'],

@@ -6,7 +6,7 @@ import { linesToPrice } from '../core/counter/toPrice.ts';
 import type { Money } from '../core/money.ts';
 import { priceBasket, type PricedBasket } from '../core/offers/price.ts';
 import { ratesOn } from '../core/offers/taxRates.ts';
-import type { PromiseLine } from '../core/promises/promised.ts';
+import { PLAIN_LINE, type PromiseLine } from '../core/promises/promised.ts';
 import { ONE } from '../core/quantity.ts';
 import { businessDate } from '../server/clock.ts';
 import type { Writer } from '../server/db/database.ts';
@@ -112,18 +112,12 @@ export async function openPast(
         return {
           ...line,
           position: at + 1,
-          handed: 0,
+          ...PLAIN_LINE,
           unitPrice: line.listPrice,
           regular: figures?.regular ?? 0,
           net: figures?.net ?? 0,
           tax: dueOf(basket, priced, (one) => one.id === line.id) - (figures?.net ?? 0),
           records: figures?.records ?? [],
-          serial: null,
-          note: '',
-          gift: false,
-          ageChecked: false,
-          bundle: null,
-          order: null,
           stocked: wanted[at]?.item.stocked ?? false,
         };
       });

@@ -1,7 +1,7 @@
 import type { Money } from '../money.ts';
 import { priceBasket, type PricingRules } from '../offers/price.ts';
 import type { TaxRate } from '../offers/tax.ts';
-import type { MoneyItem, PromiseLine } from '../promises/promised.ts';
+import { PLAIN_LINE, type MoneyItem, type PromiseLine } from '../promises/promised.ts';
 import { ONE } from '../quantity.ts';
 import type { Basket } from './basket.ts';
 import { dueOf } from './promisedLines.ts';
@@ -44,12 +44,7 @@ export function shippingLine(
     name: line.name,
     decimals: 0,
     quantity: ONE,
-    handed: 0,
+    ...PLAIN_LINE,
     tax: dueOf([line], priced, () => true) - fee,
-    serial: null,
-    note: '',
-    gift: false,
-    ageChecked: false,
-    bundle: null,
   };
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { priceBasket } from '../offers/price.ts';
-import type { PromiseLine } from '../promises/promised.ts';
+import { PLAIN_LINE, type PromiseLine } from '../promises/promised.ts';
 import { ONE } from '../quantity.ts';
 import { removeLines, setQuantity, type Basket, type BasketLine } from './basket.ts';
 import {
@@ -26,18 +26,12 @@ const goods = (change: Partial<PromiseLine> = {}): PromiseLine => ({
   name: 'Stand',
   decimals: 0,
   quantity: 2 * ONE,
-  handed: 0,
+  ...PLAIN_LINE,
   unitPrice: 5000,
   regular: 10_000,
   net: 9000,
   tax: 900,
   records: [{ kind: 'discount', amount: -1000, why: 'dented' }],
-  serial: null,
-  note: '',
-  gift: false,
-  ageChecked: false,
-  bundle: null,
-  order: null,
   ...change,
 });
 

@@ -66,6 +66,17 @@ export interface PromiseLine extends PromisedFigures {
   order: OrderLine | null;
 }
 
+/** What a promised line has where nothing special is said of it. */
+export const PLAIN_LINE = {
+  handed: 0,
+  serial: null,
+  note: '',
+  gift: false,
+  ageChecked: false,
+  bundle: null,
+  order: null,
+} as const satisfies Partial<PromiseLine>;
+
 /** Parts a promised line so that so many of its units stand on a line of their own; both cost together what it did. */
 export function partLine(line: PromiseLine, quantity: Quantity): [first: PromiseLine, rest: PromiseLine] {
   const from = { ...line, handed: 0 };

@@ -11,7 +11,14 @@ import {
   termsProblems,
   type Interval,
 } from './plan.ts';
-import { depositToUse, handoverFigures, promisedFigures, restOf, type PromiseLine } from './promised.ts';
+import {
+  depositToUse,
+  handoverFigures,
+  PLAIN_LINE,
+  promisedFigures,
+  restOf,
+  type PromiseLine,
+} from './promised.ts';
 import { parsePromiseNumber, promiseNumber } from './promiseNumber.ts';
 import { isOpen, promiseState, wantsAttention, type PromiseFacts } from './state.ts';
 
@@ -130,18 +137,12 @@ const line = (change: Partial<PromiseLine>): PromiseLine => ({
   decimals: 0,
   taxCategoryId: 1,
   quantity: ONE,
-  handed: 0,
+  ...PLAIN_LINE,
   unitPrice: 0,
   regular: 0,
   net: 0,
   tax: 0,
   records: [],
-  serial: null,
-  note: '',
-  gift: false,
-  ageChecked: false,
-  bundle: null,
-  order: null,
   ...change,
 });
 
