@@ -11,6 +11,7 @@ import {
   type WaitingParcel,
 } from '../promises/orderStore.ts';
 import { addEvent, findPromise } from '../promises/store.ts';
+import { startSender } from '../sender.ts';
 
 const SOONEST_MS = 2_000;
 const HOUR_MS = 3_600_000;
@@ -20,10 +21,6 @@ export function startParcels(
   { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,
   carrier: CarrierDriver,
 ): Sender {
-  let stopped = false;
-  let running: Promise<void> = Promise.resolve();
-  let timer: NodeJS.Timeout | undefined;
-
   async function register({ id, promiseId, weight }: WaitingParcel): Promise<void> {
     const promise = await database.ask((sql) => findPromise(sql, promiseId));
     if (!promise?.ship) throw new Error('The order is shipped no more.');
@@ -35,8 +32,12 @@ export function startParcels(
     });
     await database.write(async (sql) => {
       await markLabelled(sql, id, tracking);
-      const { at, staffId } = { at: clock.now(), staffId: promise.staffId };
-      await addEvent(sql, promiseId, { at, staffId, what: 'Label made', words: tracking });
+      await addEvent(sql, promiseId, {
+        at: clock.now(),
+        staffId: promise.staffId,
+        what: 'Label made',
+        words: tracking,
+      });
     });
     log.debug({ order: promiseNumber(promise.kind, promise.count) }, 'a parcel has its number');
   }
@@ -56,31 +57,18 @@ export function startParcels(
     events.tell({ kind: 'promises-changed' });
   }
 
-  async function registerDue(): Promise<void> {
-    for (const parcel of await database.ask((sql) => dueParcels(sql, clock.now()))) {
-      if (stopped) return;
-      await registerOne(parcel);
-    }
-    const next = await database.ask(nextParcel);
-    if (next === null || stopped) return;
-    clearTimeout(timer);
-    const wait = instant(next).toMillis() - clock.now().getTime();
-    timer = setTimeout(() => parcels.wake(), Math.max(wait, SOONEST_MS));
-    timer.unref();
-  }
-
-  const parcels: Sender = {
-    wake() {
-      if (stopped) return;
-      running = running
-        .then(registerDue)
-        .catch((error: unknown) => log.error({ err: error }, 'asking the carrier stopped'));
+  return startSender(
+    { clock, log },
+    {
+      what: 'asking the carrier',
+      soonestMs: SOONEST_MS,
+      nextDue: () => database.ask(nextParcel),
+      async sendDue(stopped) {
+        for (const parcel of await database.ask((sql) => dueParcels(sql, clock.now()))) {
+          if (stopped()) return;
+          await registerOne(parcel);
+        }
+      },
     },
-    async stop() {
-      stopped = true;
-      clearTimeout(timer);
-      await running;
-    },
-  };
-  return parcels;
+  );
 }

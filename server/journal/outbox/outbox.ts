@@ -7,11 +7,11 @@ import { paperText } from '../../../core/journal/paperText.ts';
 import { instant } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House, Sender } from '../../house.ts';
+import { startSender } from '../../sender.ts';
 import { readShop } from '../../shop/store.ts';
 import { dueMessages, markSent, nextTry, noteTrouble, type OutboxMessage } from './store.ts';
 
 const AT_ONCE = 20;
-/** Not sooner, however the clocks run. */
 const SOONEST_MS = 5_000;
 
 const barcode = (text: string): string =>
@@ -22,10 +22,6 @@ export function startOutbox(
   post: PostDriver,
   paperFor: (sql: Reader, message: OutboxMessage, now: Date) => Promise<Paper>,
 ): Sender {
-  let stopped = false;
-  let running: Promise<void> = Promise.resolve();
-  let timer: NodeJS.Timeout | undefined;
-
   async function send(message: OutboxMessage): Promise<void> {
     const { paper, shop } = await database.ask(async (sql) => ({
       paper: await paperFor(sql, message, clock.now()),
@@ -69,36 +65,22 @@ export function startOutbox(
     }
   }
 
-  /** One that cannot be sent does not hold up the others. */
-  async function sendDue(): Promise<void> {
-    for (;;) {
-      const due = await database.ask((sql) => dueMessages(sql, clock.now(), AT_ONCE));
-      for (const message of due) {
-        if (stopped) return;
-        await sendOne(message);
-      }
-      if (due.length < AT_ONCE) break;
-    }
-    const next = await database.ask(nextTry);
-    if (next === null || stopped) return;
-    clearTimeout(timer);
-    const wait = instant(next).toMillis() - clock.now().getTime();
-    timer = setTimeout(() => outbox.wake(), Math.max(wait, SOONEST_MS));
-    timer.unref();
-  }
-
-  const outbox: Sender = {
-    wake() {
-      if (stopped) return;
-      running = running
-        .then(sendDue)
-        .catch((error: unknown) => log.error({ err: error }, 'sending messages stopped'));
+  return startSender(
+    { clock, log },
+    {
+      what: 'sending messages',
+      soonestMs: SOONEST_MS,
+      nextDue: () => database.ask(nextTry),
+      async sendDue(stopped) {
+        for (;;) {
+          const due = await database.ask((sql) => dueMessages(sql, clock.now(), AT_ONCE));
+          for (const message of due) {
+            if (stopped()) return;
+            await sendOne(message);
+          }
+          if (due.length < AT_ONCE) return;
+        }
+      },
     },
-    async stop() {
-      stopped = true;
-      clearTimeout(timer);
-      await running;
-    },
-  };
-  return outbox;
+  );
 }

@@ -1,0 +1,47 @@
+import { instant } from './clock.ts';
+import type { House, Sender } from './house.ts';
+
+/** What is sent, and how. */
+interface Sending {
+  /** What it is called in the log. */
+  what: string;
+  /** Not sooner than so many milliseconds it is looked again, however the clocks run. */
+  soonestMs: number;
+  /** Sends what is due; leaves off where `stopped` says so. One that cannot be sent does not hold up the others. */
+  sendDue(stopped: () => boolean): Promise<void>;
+  /** When the next one is due, as SQL writes it, if any waits. */
+  nextDue(): Promise<string | null>;
+}
+
+/** Sends what is stored as waiting, also after a restart, one run after the other. */
+export function startSender(
+  { clock, log }: Pick<House, 'clock' | 'log'>,
+  { what, soonestMs, sendDue, nextDue }: Sending,
+): Sender {
+  let stopped = false;
+  let running: Promise<void> = Promise.resolve();
+  let timer: NodeJS.Timeout | undefined;
+
+  async function run(): Promise<void> {
+    await sendDue(() => stopped);
+    const next = await nextDue();
+    if (next === null || stopped) return;
+    clearTimeout(timer);
+    const wait = instant(next).toMillis() - clock.now().getTime();
+    timer = setTimeout(() => sender.wake(), Math.max(wait, soonestMs));
+    timer.unref();
+  }
+
+  const sender: Sender = {
+    wake() {
+      if (stopped) return;
+      running = running.then(run).catch((error: unknown) => log.error({ err: error }, `${what} stopped`));
+    },
+    async stop() {
+      stopped = true;
+      clearTimeout(timer);
+      await running;
+    },
+  };
+  return sender;
+}
