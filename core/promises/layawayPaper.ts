@@ -1,25 +1,16 @@
 import type { Paper, PaperRow } from '../journal/paper.ts';
 import type { ReceiptHead } from '../journal/receipt.ts';
 import { formatMoneyIn, type Money } from '../money.ts';
-import { formatQuantity, ONE, type Quantity } from '../quantity.ts';
+import { goodsRows, headRows, type GoodsOnPaper, type PromiseOnPaper } from './promiseOnPaper.ts';
 
 /** What the paper of a layaway says. */
-export interface LayawayOnPaper {
-  shop: ReceiptHead;
-  number: string;
-  when: string;
-  by: string;
-  customer: string;
-  digits: number;
-  currency: string;
-  lines: readonly { name: string; quantity: Quantity; unit: string; net: Money; serial: string | null }[];
-  total: Money;
+export interface LayawayOnPaper extends PromiseOnPaper {
+  lines: readonly GoodsOnPaper[];
   /** What is due when, days as the shop writes them. */
   plan: readonly { day: string; amount: Money }[];
   fee: Money;
   /** The goods still have to come. */
   coming: boolean;
-  note: string;
   /** Terms in the words of the shop. */
   words: string;
 }
@@ -29,24 +20,8 @@ export function layawayPaper(layaway: LayawayOnPaper): Paper {
   const { shop, number, digits, currency, lines, total, plan, fee } = layaway;
   const money = (amount: Money) => formatMoneyIn(shop.locale, amount, digits);
   const rows: PaperRow[] = [
-    { kind: 'title', text: shop.name },
-    ...shop.words.map((text): PaperRow => ({ kind: 'centre', text })),
-    { kind: 'gap' },
-    { kind: 'title', text: `Layaway ${number}` },
-    { kind: 'pair', left: layaway.by, right: layaway.when },
-    { kind: 'pair', left: 'Set aside for', right: layaway.customer },
-    { kind: 'rule' },
-    ...lines.flatMap(({ name, quantity, unit, net, serial }): PaperRow[] => [
-      {
-        kind: 'pair',
-        left:
-          quantity === ONE
-            ? name
-            : `${formatQuantity(quantity)}${unit === 'each' ? ' ×' : ` ${unit}`} ${name}`,
-        right: money(net),
-      },
-      ...(serial ? [{ kind: 'pair' as const, left: `No. ${serial}`, right: '', indent: true }] : []),
-    ]),
+    ...headRows(layaway, `Layaway ${number}`, 'Set aside for'),
+    ...lines.flatMap((line) => goodsRows(line, money(line.net))),
     { kind: 'rule' },
     { kind: 'pair', left: `Total with tax ${currency}`, right: money(total), strong: true },
     ...(layaway.coming

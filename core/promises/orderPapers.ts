@@ -1,18 +1,22 @@
 import type { Paper, PaperRow } from '../journal/paper.ts';
-import type { ReceiptHead } from '../journal/receipt.ts';
 import { formatMoneyIn, type Money } from '../money.ts';
-import { formatQuantity, ONE, type Quantity } from '../quantity.ts';
+import type { Quantity } from '../quantity.ts';
 import type { Collecting, Shipping } from './order.ts';
+import {
+  goodsRows,
+  headRows,
+  serialRows,
+  shopRows,
+  unitsOnPaper,
+  wordRows,
+  type GoodsOnPaper,
+  type PromiseOnPaper,
+} from './promiseOnPaper.ts';
 import { WAYS, type Way } from './ways.ts';
 
 /** A line of an order as papers name it. */
-export interface OrderLineOnPaper {
-  name: string;
+export interface OrderLineOnPaper extends GoodsOnPaper {
   number: string;
-  quantity: Quantity;
-  unit: string;
-  net: Money;
-  serial: string | null;
   note: string;
   way: Way;
   /** Where it is picked, or lies. */
@@ -21,37 +25,20 @@ export interface OrderLineOnPaper {
   toPick: Quantity;
 }
 
-/** What the papers of an order say; days and times as the shop writes them. */
-export interface OrderOnPaper {
-  shop: ReceiptHead;
-  number: string;
-  when: string;
-  by: string;
-  customer: string;
-  digits: number;
-  currency: string;
+/** What the papers of an order say. */
+export interface OrderOnPaper extends PromiseOnPaper {
   lines: readonly OrderLineOnPaper[];
-  total: Money;
   /** What is left to pay. */
   left: Money;
-  note: string;
   collect: (Pick<Collecting, 'place' | 'collector'> & { when: string; address: string }) | null;
   ship: Shipping | null;
 }
 
-const units = (quantity: Quantity, unit: string): string =>
-  `${formatQuantity(quantity)}${unit === 'each' ? ' ×' : ` ${unit}`}`;
-const named = ({ name, quantity, unit }: OrderLineOnPaper): string =>
-  quantity === ONE ? name : `${units(quantity, unit)} ${name}`;
-const serialRow = (serial: string | null): PaperRow[] =>
-  serial ? [{ kind: 'pair', left: `No. ${serial}`, right: '', indent: true }] : [];
-const text = (words: string): PaperRow[] => (words ? [{ kind: 'text', text: words }] : []);
-
 const addressRows = ({ recipient, street, postcode, city, phone }: Shipping): PaperRow[] => [
-  ...text(recipient),
-  ...text(street),
-  ...text([postcode, city].filter(Boolean).join(' ')),
-  ...text(phone && `Tel. ${phone}`),
+  ...wordRows(recipient),
+  ...wordRows(street),
+  ...wordRows([postcode, city].filter(Boolean).join(' ')),
+  ...wordRows(phone && `Tel. ${phone}`),
 ];
 
 function handoverRows({ collect, ship }: Pick<OrderOnPaper, 'collect' | 'ship'>): PaperRow[] {
@@ -59,15 +46,15 @@ function handoverRows({ collect, ship }: Pick<OrderOnPaper, 'collect' | 'ship'>)
     ...(collect
       ? [
           { kind: 'pair' as const, left: `Collect at ${collect.place}`, right: collect.when, strong: true },
-          ...text(collect.address),
-          ...text(collect.collector && `Or by ${collect.collector}`),
+          ...wordRows(collect.address),
+          ...wordRows(collect.collector && `Or by ${collect.collector}`),
         ]
       : []),
     ...(ship
       ? [
           { kind: 'pair' as const, left: 'Shipped to', right: '', strong: true },
           ...addressRows(ship),
-          ...text(ship.wishes),
+          ...wordRows(ship.wishes),
         ]
       : []),
   ];
@@ -82,22 +69,13 @@ export function orderPaper(order: OrderOnPaper): Paper {
     if (mine.length === 0) return [];
     return [
       { kind: 'text', text: way === 'take' ? 'Taken along' : WAYS[way] },
-      ...mine.flatMap((line): PaperRow[] => [
-        { kind: 'pair', left: named(line), right: money(line.net), indent: true },
-        ...serialRow(line.serial),
-      ]),
+      ...mine.flatMap((line) => goodsRows(line, money(line.net), true)),
     ];
   };
   return {
     title: `Order ${number}`,
     rows: [
-      { kind: 'title', text: shop.name },
-      ...shop.words.map((words): PaperRow => ({ kind: 'centre', text: words })),
-      { kind: 'gap' },
-      { kind: 'title', text: `Order ${number}` },
-      { kind: 'pair', left: order.by, right: order.when },
-      { kind: 'pair', left: 'For', right: order.customer },
-      { kind: 'rule' },
+      ...headRows(order, `Order ${number}`, 'For'),
       ...group('take'),
       ...group('collect'),
       ...group('ship'),
@@ -105,7 +83,7 @@ export function orderPaper(order: OrderOnPaper): Paper {
       { kind: 'pair', left: `Total with tax ${order.currency}`, right: money(order.total), strong: true },
       { kind: 'gap' },
       ...handoverRows(order),
-      ...text(order.note),
+      ...wordRows(order.note),
       { kind: 'gap' },
       { kind: 'barcode', text: number },
     ],
@@ -129,17 +107,17 @@ export function pickList(order: OrderOnPaper): Paper {
           .flatMap((line): PaperRow[] => [
             {
               kind: 'pair',
-              left: `${units(line.toPick, line.unit)} ${line.name}`,
+              left: `${unitsOnPaper(line.toPick, line.unit)} ${line.name}`,
               right: line.number,
               strong: true,
             },
-            ...serialRow(line.serial),
-            ...text(line.note),
+            ...serialRows(line.serial),
+            ...wordRows(line.note),
             { kind: 'pair', left: WAYS[line.way], right: '[  ]', indent: true },
           ]),
       ]),
       ...(wanted.length === 0 ? [{ kind: 'text' as const, text: 'Nothing is left to pick.' }] : []),
-      ...text(order.note),
+      ...wordRows(order.note),
       { kind: 'gap' },
       { kind: 'barcode', text: order.number },
     ],
@@ -154,24 +132,16 @@ export function packingSlip(order: OrderOnPaper): Paper {
   return {
     title: `Packing slip ${order.number}`,
     rows: [
-      { kind: 'title', text: shop.name },
-      ...shop.words.map((words): PaperRow => ({ kind: 'centre', text: words })),
-      { kind: 'gap' },
-      { kind: 'title', text: `Packing slip ${order.number}` },
+      ...shopRows(shop, `Packing slip ${order.number}`),
       ...(ship ? addressRows(ship) : []),
       { kind: 'rule' },
-      ...packed.flatMap((line): PaperRow[] => [
-        {
-          kind: 'pair',
-          left: named(line),
-          right: gift ? '' : formatMoneyIn(shop.locale, line.net, digits),
-        },
-        ...serialRow(line.serial),
-        ...text(line.note),
+      ...packed.flatMap((line) => [
+        ...goodsRows(line, gift ? '' : formatMoneyIn(shop.locale, line.net, digits)),
+        ...wordRows(line.note),
       ]),
       { kind: 'rule' },
-      ...text(gift ? `A gift from ${order.customer}` : ''),
-      ...text(ship?.wishes ?? ''),
+      ...wordRows(gift ? `A gift from ${order.customer}` : ''),
+      ...wordRows(ship?.wishes ?? ''),
       { kind: 'barcode', text: order.number },
     ],
   };
@@ -206,12 +176,12 @@ export function orderMessage(message: OrderMessage): Paper {
       ...(collect
         ? [
             { kind: 'text' as const, text: `Collect it at ${collect.place}, ${collect.when}.` },
-            ...text(collect.address),
+            ...wordRows(collect.address),
           ]
         : []),
-      ...text(onItsWay && tracking ? `The carrier’s number is ${tracking}.` : ''),
-      ...text(left > 0 ? `${formatMoneyIn(shop.locale, left, message.digits)} is left to pay.` : ''),
-      ...(collect ? text('Bring this number along:') : []),
+      ...wordRows(onItsWay && tracking ? `The carrier’s number is ${tracking}.` : ''),
+      ...wordRows(left > 0 ? `${formatMoneyIn(shop.locale, left, message.digits)} is left to pay.` : ''),
+      ...(collect ? wordRows('Bring this number along:') : []),
       { kind: 'barcode', text: number },
     ],
   };
