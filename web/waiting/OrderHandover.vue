@@ -9,6 +9,7 @@ import DateField from '../look/DateField.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ShipFields from './ShipFields.vue';
+import { NO_ADDRESS } from './orderDraft.ts';
 import { useOrderStore } from './orderStore.ts';
 
 /** Where and when an order is collected, where it is shipped, and its parcels. */
@@ -20,15 +21,7 @@ const open = computed(() => isOpen(view.state));
 const handover = computed(() => view.handover ?? { collect: null, ship: null, parcels: [] });
 const changing = ref(false);
 const collect = reactive<CollectWanted>({ placeId: 0, day: '', time: '', collector: '' });
-const ship = reactive<ShipWanted>({
-  recipient: '',
-  street: '',
-  postcode: '',
-  city: '',
-  phone: '',
-  wishes: '',
-  gift: false,
-});
+const ship = reactive<ShipWanted>({ ...NO_ADDRESS });
 
 function change(): void {
   const now = handover.value;

@@ -84,7 +84,7 @@ function type(placeId: number, event: Event): void {
           }}</span
         >
         <input
-          class="num"
+          class="num how-many"
           inputmode="decimal"
           autocomplete="off"
           :value="shown(one.placeId)"
@@ -125,13 +125,5 @@ function type(placeId: number, event: Event): void {
   grid-template-columns: 1fr auto 64px;
   gap: 8px;
   align-items: center;
-}
-.source input {
-  height: 44px;
-  padding: 0 8px;
-  border: var(--group);
-  background: var(--surface);
-  color: var(--ink);
-  text-align: right;
 }
 </style>

@@ -71,7 +71,7 @@ function progress(line: PromiseLine): string {
 </script>
 
 <template>
-  <table>
+  <table class="lines-table">
     <caption class="label">
       Goods
     </caption>
@@ -91,7 +91,7 @@ function progress(line: PromiseLine): string {
             <div v-if="open" class="picks">
               <template v-if="toPick(line) > 0 && !line.order?.sent">
                 <input
-                  class="num"
+                  class="num how-many"
                   inputmode="decimal"
                   autocomplete="off"
                   :value="shown(line)"
@@ -175,14 +175,8 @@ function progress(line: PromiseLine): string {
   gap: 4px 10px;
   margin-top: 4px;
 }
-.picks input {
+.how-many {
   width: 56px;
-  height: 44px;
-  padding: 0 8px;
-  border: var(--group);
-  background: var(--surface);
-  color: var(--ink);
-  text-align: right;
 }
 .there {
   margin-right: 8px;
@@ -191,22 +185,5 @@ function progress(line: PromiseLine): string {
   display: flex;
   flex-wrap: wrap;
   gap: 10px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-caption {
-  text-align: left;
-  padding-bottom: 4px;
-}
-td {
-  padding: 8px 12px 8px 0;
-  border-bottom: var(--hair);
-  vertical-align: baseline;
-}
-td.right {
-  padding-right: 0;
-  text-align: right;
 }
 </style>

@@ -112,7 +112,7 @@ useKeys(
     </dl>
     <OrderHandover v-if="view.handover" :view />
     <OrderPicking v-if="view.handover" :view />
-    <table v-else>
+    <table v-else class="lines-table">
       <caption class="label">
         Goods,
         {{
@@ -174,7 +174,7 @@ useKeys(
         <v-btn @click="step('note', 'Noted.')">Note it</v-btn>
       </div>
     </div>
-    <table>
+    <table class="lines-table">
       <caption class="label">
         What happened
       </caption>
@@ -192,7 +192,7 @@ useKeys(
         </tr>
       </tbody>
     </table>
-    <table v-if="view.plan.length > 0">
+    <table v-if="view.plan.length > 0" class="lines-table">
       <caption class="label">
         Plan
       </caption>
@@ -233,23 +233,6 @@ useKeys(
 .state {
   border: 1.5px solid currentcolor;
   padding: 2px 8px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-caption {
-  text-align: left;
-  padding-bottom: 4px;
-}
-td {
-  padding: 8px 12px 8px 0;
-  border-bottom: var(--hair);
-  vertical-align: baseline;
-}
-td.right {
-  padding-right: 0;
-  text-align: right;
 }
 .receipt {
   color: inherit;

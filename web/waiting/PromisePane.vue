@@ -190,7 +190,7 @@ async function cancel(): Promise<void> {
           <input
             v-else-if="line.handed < line.quantity"
             v-model="quantities[line.position]"
-            class="num"
+            class="num how-many"
             inputmode="decimal"
             autocomplete="off"
             :aria-label="`How many of ${line.name}`"
@@ -229,15 +229,6 @@ async function cancel(): Promise<void> {
   align-items: center;
   padding: 6px 0;
   border-bottom: var(--hair);
-}
-.goods input {
-  height: 44px;
-  padding: 0 10px;
-  border: var(--group);
-  background: var(--surface);
-  color: var(--ink);
-  font-size: 18px;
-  text-align: right;
 }
 .gone {
   color: var(--soft);

@@ -38,7 +38,8 @@ export interface DraftFacts {
   rules: ShippingFacts['rules'];
 }
 
-const EMPTY_SHIP: ShipWanted = {
+/** Nothing of an address. */
+export const NO_ADDRESS: ShipWanted = {
   recipient: '',
   street: '',
   postcode: '',
@@ -52,7 +53,7 @@ const EMPTY_SHIP: ShipWanted = {
 export function useOrderDraft({ basket, priced, facts, here, now, rates, rules }: DraftFacts) {
   const ways = reactive<Record<string, LineDraft>>({});
   const collect = reactive<CollectWanted>({ placeId: here, day: '', time: '', collector: '' });
-  const ship = reactive<ShipWanted>({ ...EMPTY_SHIP, recipient: basket().customer?.name ?? '' });
+  const ship = reactive<ShipWanted>({ ...NO_ADDRESS, recipient: basket().customer?.name ?? '' });
   const note = ref('');
 
   const stockOf = ({ itemId }: Pick<BasketLine, 'itemId'>) =>
