@@ -1,5 +1,6 @@
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { payExact, putCustomer } from './handsOnCounter.ts';
 import { openDrawer } from './handsOnDrawer.ts';
 import { Till } from './till.ts';
 import { openShop, type TestShop } from './testShop.ts';
@@ -22,26 +23,8 @@ afterAll(async () => {
   await shop.end();
 });
 
-/** Puts somebody who is known on the sale, by keyboard. */
-async function customer(on: Till, name: string): Promise<void> {
-  await on.keys(Key.F4);
-  await on.see('.panel input:focus');
-  await on.keys(name);
-  await on.see('.panel li');
-  await on.keys(Key.ENTER);
-  await on.see(`//aside//*[contains(text(), '${name}')]`);
-}
-
 async function toPay(on: Till, amount: string): Promise<void> {
   await on.shows('[data-test="to-pay"]', amount);
-}
-
-/** Pays what is in the basket with the exact amount in cash. */
-async function payExact(on: Till): Promise<void> {
-  await on.keys(Key.F9);
-  await on.see('.pay, [data-test="cash"], aside form');
-  await on.keys(Key.ENTER);
-  await on.read('Change');
 }
 
 describe('a layaway', () => {
@@ -57,7 +40,7 @@ describe('a layaway', () => {
   });
 
   it('is refused next to what is wrong, and loses nothing that was typed', async () => {
-    await customer(till, 'Hedy Marchbanks');
+    await putCustomer(till, 'Hedy Marchbanks');
     await till.keys(Key.F7);
     await till.see('#layaway-deposit:focus');
     expect(await till.value('#layaway-deposit')).toBe('9.68');
@@ -103,7 +86,7 @@ describe('a layaway', () => {
   it('gets more goods, and they are taken out again', async () => {
     await till.enter('CAR-CG');
     await till.count('.row', 1);
-    await customer(till, 'Hedy Marchbanks');
+    await putCustomer(till, 'Hedy Marchbanks');
     await till.keys(Key.F7);
     await till.press('Add to L-0001');
     await till.press('Set aside');
@@ -120,7 +103,7 @@ describe('a layaway', () => {
   it('goes on after a reload, and after the server was killed before its deposit was paid', async () => {
     await till.enter('CAR-SO');
     await till.count('.row', 1);
-    await customer(till, 'Bo Farrant');
+    await putCustomer(till, 'Bo Farrant');
     await till.keys(Key.F7);
     await till.see('#layaway-deposit:focus');
     await till.keys(Key.ENTER);
@@ -190,7 +173,7 @@ describe('a layaway', () => {
     await other.keys(Key.F9);
     await other.enter('CAR-CG');
     await other.count('.row', 1);
-    await customer(other, 'Otto Grenvale');
+    await putCustomer(other, 'Otto Grenvale');
     await other.keys(Key.F7);
     await other.see('#layaway-deposit:focus');
     await other.selectAll();
@@ -223,7 +206,7 @@ describe('a layaway', () => {
       await on.click('nav a[href="/counter"]');
       await on.enter('STA-ORCH');
       await on.count('.row', 1);
-      await customer(on, 'Bo Farrant');
+      await putCustomer(on, 'Bo Farrant');
       await on.keys(Key.F7);
       await on.see('#layaway-deposit:focus');
     }

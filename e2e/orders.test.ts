@@ -1,5 +1,6 @@
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { payExact, putCustomer, ringUp } from './handsOnCounter.ts';
 import { openDrawer } from './handsOnDrawer.ts';
 import { Till } from './till.ts';
 import { openShop, type TestShop } from './testShop.ts';
@@ -22,16 +23,6 @@ afterAll(async () => {
   await shop.end();
 });
 
-/** Puts somebody who is known on the sale, by keyboard. */
-async function customer(on: Till, name: string): Promise<void> {
-  await on.keys(Key.F4);
-  await on.see('.panel input:focus');
-  await on.keys(name);
-  await on.see('.panel li');
-  await on.keys(Key.ENTER);
-  await on.see(`//aside//*[contains(text(), '${name}')]`);
-}
-
 const to = (on: Till, page: 'counter' | 'waiting') => on.click(`nav a[href="/${page}"]`);
 
 /** The server ends at once, and comes back. */
@@ -42,21 +33,6 @@ async function powerCut(): Promise<void> {
   await till.ready();
 }
 
-async function ring(on: Till, ...numbers: string[]): Promise<void> {
-  for (const [at, number] of numbers.entries()) {
-    await on.enter(number);
-    await on.count('.row', at + 1);
-  }
-}
-
-/** Pays what is in the basket with the exact amount in cash. */
-async function payExact(on: Till): Promise<void> {
-  await on.keys(Key.F9);
-  await on.see('.pay, [data-test="cash"], aside form');
-  await on.keys(Key.ENTER);
-  await on.read('Change');
-}
-
 async function order(on: Till): Promise<void> {
   await on.keys(Key.F3);
   await on.see('.order-ways .chip:focus');
@@ -64,7 +40,7 @@ async function order(on: Till): Promise<void> {
 
 describe('an order', () => {
   it('needs a customer, and says so where the goods stay', async () => {
-    await ring(till, 'MET-C');
+    await ringUp(till, 'MET-C');
     await till.keys(Key.F3);
     await till.read('Whose order is it?');
     await till.keys(Key.ESCAPE);
@@ -72,7 +48,7 @@ describe('an order', () => {
   });
 
   it('by keyboard: placed with two keys, paid, picked, told, and handed over by scanning its paper', async () => {
-    await customer(till, 'Hedy Marchbanks');
+    await putCustomer(till, 'Hedy Marchbanks');
     await order(till);
     await till.keys(Key.F9);
     await till.read('O-0001 is placed');
@@ -101,8 +77,8 @@ describe('an order', () => {
 
   it('by mouse: one thing taken along, one shipped as a gift; what is wrong is said where it is, and nothing is lost', async () => {
     await to(till, 'counter');
-    await ring(till, 'MET-C', 'CAR-SO');
-    await customer(till, 'Otto Grenvale');
+    await ringUp(till, 'MET-C', 'CAR-SO');
+    await putCustomer(till, 'Otto Grenvale');
     await till.press('Back');
     await till.press('Order');
     await till.see('.order-ways .chip');
@@ -147,8 +123,8 @@ describe('an order', () => {
 
   it('from another place: short there, found elsewhere, sent, taken in and told', async () => {
     await to(till, 'counter');
-    await ring(till, 'MET-C');
-    await customer(till, 'Hedy Marchbanks');
+    await ringUp(till, 'MET-C');
+    await putCustomer(till, 'Hedy Marchbanks');
     await order(till);
     await till.click('.order-line > .word');
     await till.read('Quayside', '.sources');
@@ -163,7 +139,7 @@ describe('an order', () => {
     await quay.press('To pick');
     await quay.read('O-0003');
     await quay.read('to be picked at Quayside');
-    await quay.click('.picks input');
+    await quay.click('.picks .how-many');
     await quay.selectAll();
     await quay.keys('0', Key.ENTER);
     await quay.shows('header .state', 'Short');
@@ -205,8 +181,8 @@ describe('an order', () => {
 
   it('that was placed and not paid is kept through a power cut, on top of the list', async () => {
     await to(till, 'counter');
-    await ring(till, 'CAR-SO');
-    await customer(till, 'Bo Farrant');
+    await ringUp(till, 'CAR-SO');
+    await putCustomer(till, 'Bo Farrant');
     await order(till);
     await till.keys(Key.F9);
     await till.read('Deposit for O-0004');
@@ -253,8 +229,8 @@ describe('an order', () => {
       await manager.close();
     }
     await to(till, 'counter');
-    await ring(till, 'CAR-SO');
-    await customer(till, 'Hedy Marchbanks');
+    await ringUp(till, 'CAR-SO');
+    await putCustomer(till, 'Hedy Marchbanks');
     await order(till);
     await till.keys(Key.F9);
     await till.read('O-0005 is placed');
@@ -263,8 +239,8 @@ describe('an order', () => {
 
   it('has no page on which somebody who cannot see is lost', async () => {
     await to(till, 'counter');
-    await ring(till, 'MET-C');
-    await customer(till, 'Hedy Marchbanks');
+    await ringUp(till, 'MET-C');
+    await putCustomer(till, 'Hedy Marchbanks');
     await order(till);
     await till.press('Ship all of it');
     await till.see('#ship-street');
