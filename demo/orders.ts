@@ -174,13 +174,13 @@ function handoverOf(
   };
 }
 
-/** What was picked at another place is on its way; parcels that left have their number. */
+/** What was picked at another place is on its way. */
 export async function moveOrders(sql: Writer, { laid }: PastPromises, at: Date): Promise<void> {
-  for (const [nth, { made }] of laid.entries()) {
-    const wanted = ORDERS[nth];
-    const from = made.lines.find(
-      ({ order }) => order?.way === 'collect' && order.placeId !== made.placeId,
-    )?.order;
-    if (wanted?.end === 'sent' && from) await orders.sendGoods(sql, made.id, from.placeId, at);
+  for (const { made } of laid) {
+    const picked = made.lines.find(
+      ({ order, quantity }) =>
+        order?.way === 'collect' && order.placeId !== made.placeId && order.picked === quantity,
+    );
+    if (picked?.order) await orders.sendGoods(sql, made.id, picked.order.placeId, at);
   }
 }

@@ -1,4 +1,4 @@
-import type { Money } from '../money.ts';
+import { formatMoney, type Money } from '../money.ts';
 import type { Rate } from '../rate.ts';
 import { leastDeposit } from './plan.ts';
 import type { ShipZone } from './shipping.ts';
@@ -29,6 +29,16 @@ export interface OrderRules {
 export function orderDeposit(rules: Pick<OrderRules, 'pay' | 'leastDeposit'>, waiting: Money): Money {
   if (rules.pay === 'handover') return 0;
   return rules.pay === 'full' ? waiting : leastDeposit(waiting, rules.leastDeposit);
+}
+
+/** Why so much cannot be paid when an order is placed; `null` where it can. */
+export function orderDepositProblem(
+  deposit: Money,
+  { least, waiting }: { least: Money; waiting: Money },
+  digits: number,
+): string | null {
+  if (deposit < least) return `At least ${formatMoney(least, digits)} is paid at once.`;
+  return deposit > waiting ? `No more than ${formatMoney(waiting, digits)} waits.` : null;
 }
 
 /** The part of what stays of an order that stays paid, when some of it leaves. */

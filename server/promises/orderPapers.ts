@@ -1,6 +1,7 @@
 import type { Paper, PrintKind } from '../../core/journal/paper.ts';
 import type { ReceiptHead } from '../../core/journal/receipt.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
+import type { Shipping } from '../../core/promises/order.ts';
 import { toPick } from '../../core/promises/may.ts';
 import {
   orderMessage,
@@ -79,4 +80,29 @@ export async function messageOfOrder(sql: Reader, id: string, head: Head): Promi
   const order = await onPaper(sql, id, head);
   const tracking = (await parcelsOf(sql, id)).findLast((one) => one.tracking !== null)?.tracking ?? '';
   return orderMessage({ ...order, tracking });
+}
+
+/** What the label of a parcel says. */
+export interface LabelFacts {
+  shop: string;
+  /** Where it comes from, a line each. */
+  from: readonly string[];
+  to: Shipping;
+  number: string;
+  tracking: string;
+}
+
+/** @returns nothing where there is no such parcel, or the carrier has not answered */
+export async function labelOf(sql: Reader, id: string, parcelId: string): Promise<LabelFacts | null> {
+  const promise = await findPromise(sql, id);
+  const parcel = (await parcelsOf(sql, id)).find((one) => one.id === parcelId);
+  if (!promise?.ship || !parcel?.tracking) return null;
+  const place = (await orderPlaces(sql)).find((one) => one.id === promise.placeId);
+  return {
+    shop: (await readShop(sql)).name,
+    from: place ? [place.street, `${place.postcode} ${place.city}`.trim()].filter(Boolean) : [],
+    to: promise.ship,
+    number: promiseNumber(promise.kind, promise.count),
+    tracking: parcel.tracking,
+  };
 }

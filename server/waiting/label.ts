@@ -1,16 +1,7 @@
 import bwipjs from 'bwip-js/node';
-import type { Shipping } from '../../core/promises/order.ts';
 import { formatWeight } from '../../core/promises/shipping.ts';
 import { makePdf } from '../pdf.ts';
-
-/** What the label of a parcel says. */
-export interface LabelFacts {
-  shop: string;
-  from: readonly string[];
-  to: Shipping;
-  number: string;
-  tracking: string;
-}
+import type { LabelFacts } from '../promises/orderPapers.ts';
 
 const POINTS_PER_MM = 72 / 25.4;
 /** ISO 216. */

@@ -8,14 +8,11 @@ import {
 } from '../../contract/orders.ts';
 import { object, safe, string } from '../../contract/yup.ts';
 import type { Basket } from '../../core/counter/basket.ts';
-import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { askedBy, validate, validateQuery, write } from '../http/write.ts';
-import { orderPlaces, parcelsOf } from '../promises/orderStore.ts';
-import { findPromise } from '../promises/store.ts';
-import { readShop } from '../shop/store.ts';
+import { labelOf } from '../promises/orderPapers.ts';
 import { changeHandover, orderFacts, placeOrder } from './orders.ts';
 import { askForLabel, takeOrderStep } from './picking.ts';
 import { idIn } from './promiseRoutes.ts';
@@ -95,21 +92,8 @@ export function orderRoutes(house: House): Router {
   router.get('/:id/parcels/:parcel/label.pdf', async (request, response) => {
     personWith(request, 'sell');
     const id = idIn(request);
-    const facts = await database.ask(async (sql) => {
-      const promise = await findPromise(sql, id);
-      const parcel = (await parcelsOf(sql, id)).find((one) => one.id === request.params.parcel);
-      if (!promise?.ship || !parcel?.tracking) throw new Problem('no-promise', 'There is no such label.');
-      const place = (await orderPlaces(sql)).find((one) => one.id === promise.placeId);
-      return {
-        shop: (await readShop(sql)).name,
-        from: [place?.street, `${place?.postcode ?? ''} ${place?.city ?? ''}`.trim()].flatMap(
-          (text) => text || [],
-        ),
-        to: promise.ship,
-        number: promiseNumber(promise.kind, promise.count),
-        tracking: parcel.tracking,
-      };
-    });
+    const facts = await database.ask((sql) => labelOf(sql, id, request.params.parcel));
+    if (!facts) throw new Problem('no-promise', 'There is no such label.');
     // Loaded when a label is wanted: it is large.
     const { labelPdf } = await import('./label.ts');
     response.type('application/pdf').send(await labelPdf(facts));

@@ -2,15 +2,20 @@ import { v4 as newId } from 'uuid';
 import type { HandoverChange, OrderFacts, OrderWanted } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import type { Person } from '../../contract/staff.ts';
-import type { Basket, BasketLine } from '../../core/counter/basket.ts';
+import type { BasketLine } from '../../core/counter/basket.ts';
 import { shippingLine } from '../../core/counter/orderBasket.ts';
 import { goodsLines, moneyLine } from '../../core/counter/promiseBasket.ts';
-import { formatMoney, sum, type Money } from '../../core/money.ts';
+import { sum } from '../../core/money.ts';
 import { ratesOn } from '../../core/offers/taxRates.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { overProblem } from '../../core/promises/may.ts';
 import { collectProblem, type CollectTime } from '../../core/promises/collecting.ts';
-import { orderDeposit, type OrderPlace, type OrderRules } from '../../core/promises/order.ts';
+import {
+  orderDeposit,
+  orderDepositProblem,
+  type OrderPlace,
+  type OrderRules,
+} from '../../core/promises/order.ts';
 import { orderLines, wayProblem, type OrderPlaces } from '../../core/promises/orderLines.ts';
 import { restOf, type PromiseLine } from '../../core/promises/promised.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
@@ -88,7 +93,9 @@ async function storeOrder(sql: Writer, making: Making, terms: OrderWanted): Prom
   const ship = shippingOf(placing, lines);
   const waiting = sum(lines.filter(({ order }) => order?.way !== 'take').map(restOf));
   const least = orderDeposit(facts.rules, waiting);
-  checkDeposit(terms.deposit, { least, waiting, currency: ready.facts.currency });
+  const { digits } = currencyOf(ready.facts.currency);
+  const unpaid = orderDepositProblem(terms.deposit, { least, waiting }, digits);
+  if (unpaid) throw fieldProblem('deposit', unpaid);
   await checkAvailable(
     sql,
     lines
@@ -128,19 +135,14 @@ async function storeOrder(sql: Writer, making: Making, terms: OrderWanted): Prom
   return {
     id,
     number,
-    stored: await goOnWith(sql, making, 'order', await nextBasket(sql, { id, number, basket, lines, terms })),
+    stored: await goOnWith(sql, making, 'order', await nextBasket(sql, { id, number, lines, terms })),
   };
 }
 
 /** What the till goes on with: what is taken along, and what is paid for the rest. */
 async function nextBasket(
   sql: Reader,
-  {
-    id,
-    number,
-    lines,
-    terms,
-  }: { id: string; number: string; basket: Basket; lines: PromiseLine[]; terms: OrderWanted },
+  { id, number, lines, terms }: { id: string; number: string; lines: PromiseLine[]; terms: OrderWanted },
 ): Promise<BasketLine[]> {
   const items = await store.layawaySetup(sql);
   const taken = new Map(
@@ -230,15 +232,6 @@ function shippingOf(
   if (typeof found === 'string') throw fieldProblem('ship.postcode', found);
   if (found.fee !== fee) throw fieldProblem('fee', 'The fee of shipping has changed. Look at it again.');
   return { ...ship, zone: found.zone, weight };
-}
-
-function checkDeposit(
-  deposit: Money,
-  { least, waiting, currency }: { least: Money; waiting: Money; currency: string },
-): void {
-  const money = (amount: Money) => formatMoney(amount, currencyOf(currency).digits);
-  if (deposit < least) throw fieldProblem('deposit', `At least ${money(least)} is paid at once.`);
-  if (deposit > waiting) throw fieldProblem('deposit', `No more than ${money(waiting)} waits.`);
 }
 
 /** Changes where and when an order is collected, or where it is shipped. @throws Problem 404, 409, 422 */

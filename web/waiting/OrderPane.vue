@@ -3,6 +3,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { parseMoney, plainMoney } from '../../core/money.ts';
 import { ratesOn } from '../../core/offers/taxRates.ts';
 import { collectProblem } from '../../core/promises/collecting.ts';
+import { orderDepositProblem } from '../../core/promises/order.ts';
 import { formatWeight } from '../../core/promises/shipping.ts';
 import { WAYS, type Way } from '../../core/promises/ways.ts';
 import BigField from '../look/BigField.vue';
@@ -84,32 +85,15 @@ watch(
   { immediate: true },
 );
 
-/** What is wrong, by field; empty where the order can be placed. */
+/** What can be said to be wrong at once, by field; the rest is said where the order is placed. */
 function problems(): Record<string, string> {
   const paid = parseMoney(deposit.value || '0', till.digits);
-  if (!collects.value && !ships.value)
-    return { whole: 'Everything is taken along: take the payment for it.' };
-  if (collects.value) {
-    const place = draft.placeOf(collect.placeId);
-    const facts = {
-      hours: place?.hours ?? [],
-      leadMinutes: orders.facts?.rules.leadMinutes ?? 0,
-      now,
-    };
-    const problem = collectProblem(collect, facts);
-    if (problem) return { 'collect.time': problem };
-  }
-  if (ships.value) {
-    if (!ship.recipient.trim()) return { 'ship.recipient': 'Who gets the parcel?' };
-    if (!ship.street.trim()) return { 'ship.street': 'Street and number are missing.' };
-    if (!ship.postcode.trim()) return { 'ship.postcode': 'The postcode is missing.' };
-    if (!ship.city.trim()) return { 'ship.city': 'The town is missing.' };
-    if (typeof fee.value === 'string') return { 'ship.postcode': fee.value };
-  }
+  const late = collects.value ? collectProblem(collect, draft.times.value) : null;
+  if (late) return { 'collect.time': late };
+  if (typeof fee.value === 'string') return { 'ship.postcode': fee.value };
   if (paid === null) return { deposit: `Type an amount, for example ${till.example(12.5)}.` };
-  if (paid < least.value) return { deposit: `At least ${till.money(least.value)} is paid at once.` };
-  if (paid > waiting.value) return { deposit: `No more than ${till.money(waiting.value)} waits.` };
-  return {};
+  const unpaid = orderDepositProblem(paid, { least: least.value, waiting: waiting.value }, till.digits);
+  return unpaid ? { deposit: unpaid } : {};
 }
 
 async function place(): Promise<void> {
@@ -127,6 +111,7 @@ async function place(): Promise<void> {
       ...Object.fromEntries(fields.map(({ field, message }) => [field.replace('terms.', ''), message])),
       whole: problemWords(error),
     };
+    void panel.value?.focusWrong();
     // What places have may have changed.
     void look().catch(() => {});
   } finally {

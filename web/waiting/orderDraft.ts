@@ -212,6 +212,7 @@ export function useOrderDraft({ basket, priced, facts, here, now, rates, rules }
     missingOf,
     collects,
     ships,
+    times,
     timesOnDay,
     weight,
     fee,
