@@ -74,7 +74,7 @@ module.exports = {
     // The page of the stand-in terminal is its face.
     only('web', ['core', 'contract', 'devices/terminal/face']),
     only('devices', ['core']),
-    only('demo', ['core', 'contract', 'server']),
+    only('demo', ['core', 'contract', 'server', 'devices']),
     ...roomRules,
     {
       name: 'pages-ask-their-stores',

@@ -16,6 +16,8 @@ export type HouseEvent =
     }
   /** One was made, paid, handed over or cancelled. */
   | { kind: 'promises-changed' }
+  /** One was told something, or could not be. */
+  | { kind: 'channels-changed' }
   | { kind: 'payment-changed'; tillId: number; basketId: string }
   | { kind: 'drawer-changed'; tillId: number }
   /** A message was refused for good. */

@@ -2,6 +2,7 @@ import { array, boolean, day, number, object, safe, string, whole, type InferTyp
 import type { Collecting, OrderPay, OrderPlace, OrderRules, Shipping } from '../core/promises/order.ts';
 import { ORDER_PAYS } from '../core/promises/order.ts';
 import type { Source } from '../core/promises/sources.ts';
+import type { PromiseState } from '../core/promises/state.ts';
 import { WAYS, type Way } from '../core/promises/ways.ts';
 
 const time = () => string().matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time looks like 14:30.');
@@ -75,6 +76,13 @@ export const orderStepSchema = object({
   placeId: whole(),
 });
 export type OrderStep = InferType<typeof orderStepSchema>;
+
+/** Why an order goes on without what was to be paid first, and who has approved it. */
+export const excusedSchema = object({
+  reason: string().trim().required('Say why.').max(120, 'At most 120 characters.'),
+  countersign: string().uuid(),
+});
+export type ExcusedPayment = InferType<typeof excusedSchema>;
 
 const zone = object({
   name: needed(40, 'The zone needs a name.'),
@@ -153,6 +161,15 @@ export interface ParcelView {
   weight: number;
   askedAt: string;
   /** Why the carrier has not answered yet. */
+  trouble: string;
+}
+
+/** A change of state on its way to a channel. */
+export interface ChannelMessageView {
+  state: PromiseState;
+  at: string;
+  toldAt: string | null;
+  tries: number;
   trouble: string;
 }
 

@@ -18,6 +18,7 @@ export const PROBLEMS = {
   'cannot-void': 409,
   'card-replaced': 409,
   'changed-meanwhile': 409,
+  'channel-closed': 403,
   closed: 409,
   'code-used': 409,
   'count-changed': 409,
@@ -91,6 +92,7 @@ export const PROBLEMS = {
   'unknown-till': 422,
   unreachable: 503,
   wait: 429,
+  'wrong-key': 401,
   'wrong-pin': 401,
 } as const satisfies Record<string, number>;
 

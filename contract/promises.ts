@@ -1,10 +1,11 @@
-import { array, boolean, day, object, safe, string, whole, type InferType } from './yup.ts';
+import { array, boolean, day, dayOrNothing, object, safe, string, whole, type InferType } from './yup.ts';
 import { INTERVALS, MOST_PARTS, type Interval, type PlanPart } from '../core/promises/plan.ts';
 import type { MoneyItem, PromisedPart, PromiseLine } from '../core/promises/promised.ts';
 import { PROMISE_KINDS, type PromiseKind } from '../core/promises/promiseNumber.ts';
 import type { Rate } from '../core/rate.ts';
 import type { PromiseState } from '../core/promises/state.ts';
 import type { OrderInList, OrderView } from './orders.ts';
+import type { ChannelMessageView } from './orders.ts';
 import { recordSchema } from './returns.ts';
 
 /** What a line of a basket has to do with a promise; the server works the figures out again. */
@@ -78,6 +79,8 @@ export interface PromiseRow {
   madeAt: string;
   total: number;
   held: number;
+  /** What of it was paid where it was ordered, and would go back there. */
+  heldThere: number;
   /** What the goods that are left come to, with tax. */
   rest: number;
   /** What is to be paid next; nothing where all is paid. */
@@ -85,6 +88,8 @@ export interface PromiseRow {
   overdueDays: number;
   placeId: number;
   place: string;
+  /** Where it was placed, if at no till, and what it is called there. */
+  channel: { name: string; reference: string } | null;
   /** How an order gets to the customer; nothing for a layaway. */
   order: OrderInList | null;
 }
@@ -100,6 +105,10 @@ export interface PromiseView extends PromiseRow {
   /** All deposits that were ever paid. */
   paid: number;
   due: number;
+  /** What is missing of what has to be paid before an order is picked. */
+  firstPayment: number;
+  /** What its channel was told of it, the latest first. */
+  told: ChannelMessageView[];
   lines: PromiseLine[];
   events: PromiseEvent[];
   /** What the customer can be told by. */
@@ -123,6 +132,11 @@ export const promiseQuerySchema = object({
   kind: string<PromiseKind>().oneOf(Object.keys(PROMISE_KINDS) as PromiseKind[]),
   /** Orders of which something is to be picked there. */
   place: whole(),
+  /** Orders that were placed there. */
+  channel: whole(),
+  /** Made from that day on, and until that day; empty is any. */
+  from: dayOrNothing().default(''),
+  to: dayOrNothing().default(''),
   page: whole().min(0).default(0),
 });
 export type PromiseQuery = InferType<typeof promiseQuerySchema>;
@@ -132,6 +146,8 @@ export interface PromisePage {
   count: number;
   /** How many of all want attention today. */
   attention: number;
+  /** Where orders are placed beside the tills. */
+  channels: { id: number; name: string }[];
 }
 
 /** What came to pass with a promise, said at a till. */

@@ -7,6 +7,7 @@ import { CURRENCIES, type Currency } from '../core/payment/currency.ts';
 import { LOCALES } from '../core/locale.ts';
 import type { LayawayRules } from '../core/promises/plan.ts';
 import type { OrderPlace } from '../core/promises/order.ts';
+import type { ChannelFacts } from './channels.ts';
 import type { OrderSettings } from './orders.ts';
 import type { LayawaySettings } from './promises.ts';
 import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
@@ -325,6 +326,8 @@ export interface SetupFacts {
   afterSale: AfterSaleSettings;
   layaway: LayawaySettings;
   orders: OrderSettings;
+  /** Where people order beside the shop. */
+  channels: ChannelFacts[];
   /** The last part of the address of the calendar of collections. */
   calendarKey: string;
   staff: StaffMember[];

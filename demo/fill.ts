@@ -9,8 +9,11 @@ import { listGroups } from '../server/people/store.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/shop/store.ts';
 import { addGiftCardItem, addMoneyItems, addOpenItem } from '../server/setup/service.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';
+import { channelKey } from '../server/promises/channelKey.ts';
+import { addChannel } from '../server/promises/channelStore.ts';
 import { putLayawayRules } from '../server/promises/store.ts';
 import { layCustomers } from './customers.ts';
+import { DEMO_CHANNEL, DEMO_CHANNEL_KEY } from './data/channels.ts';
 import { CUSTOMERS } from './data/customers.ts';
 import { PICTURES } from './data/pictures.ts';
 import { demoGoods, type DemoItem } from './goods.ts';
@@ -22,6 +25,8 @@ import { layOffers } from './offers.ts';
 import { layOrderSetup } from './orderSetup.ts';
 import { layPayments } from './payments.ts';
 import { layShelves } from './shelves.ts';
+
+export { DEMO_CHANNEL_KEY, DEMO_WEB_ORDERS } from './data/channels.ts';
 
 const DAY_MS = 86_400_000;
 
@@ -102,6 +107,7 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await layPayments(sql, tills, manager, began);
     await putLayawayRules(sql, { ...LAYAWAY_RULES, feeTaxCategoryId: taxes.lessons });
     await layOrderSetup(sql, goods, { places, taxCategoryId: taxes.general });
+    await addChannel(sql, DEMO_CHANNEL, channelKey(DEMO_CHANNEL_KEY));
     const shop = { customers, places, staffId: manager };
     const layaways = await layawaysInPast(sql, weeksPast, shop);
     const ordered = await ordersInPast(sql, layaways.shifts, shop);

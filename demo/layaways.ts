@@ -57,6 +57,7 @@ export async function layawaysInPast(
       id,
       number: promiseNumber('layaway', place + 1),
       held: 0,
+      heldThere: 0,
       lines: promised,
       depositItem: setup.depositItem,
       feeItem: setup.feeItem,

@@ -96,6 +96,7 @@ export async function ordersInPast(
       id,
       number: promiseNumber('order', place + 1),
       held: wanted.paid ? total : 0,
+      heldThere: 0,
       lines,
       ...items,
     };
@@ -139,7 +140,7 @@ export async function ordersInPast(
         note: wanted.note ?? '',
         coming: false,
         plan: [],
-        payFirst: true,
+        firstPayment: total,
         lines,
         words: wordsOf([wanted.customer, wanted.ship?.recipient, words].join(' ')),
         handover: handoverOf(wanted, { today, placeId: placeOf(0), weight, zone: fee }),

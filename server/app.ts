@@ -29,6 +29,7 @@ import { peopleRoutes } from './people/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
 import { findSession } from './staff/service.ts';
+import { channelRoutes } from './waiting/channelRoutes.ts';
 import { calendarRoutes } from './waiting/calendar.ts';
 import { waitingRoutes } from './waiting/routes.ts';
 
@@ -96,6 +97,7 @@ export function createApp(
     response.json({ status: 'ok', engine: house.database.engine });
   });
   api.use('/calendar', calendarRoutes(house));
+  api.use('/channel', slowRefused(refusedWait), readBody, channelRoutes(house), notFound);
   api.use(
     sameOriginOnly,
     plausibleAddress,

@@ -38,6 +38,8 @@ export interface House {
   outbox: Sender;
   /** Parcels that the carrier is to be asked for. */
   parcels: Sender;
+  /** What channels are to be told of their orders. */
+  channels: Sender;
   /** Wrong tries at PINs and numbers. */
   tries: Tries;
   /** The installation's own secret, with which PINs are looked up. */

@@ -7,6 +7,7 @@ import { postStandIn } from '../devices/post/standIn.ts';
 import { networkPrinter } from '../devices/printer/network.ts';
 import { printerStandIn } from '../devices/printer/standIn.ts';
 import { terminalStandIn } from '../devices/terminal/standIn.ts';
+import { startWebShop, type FirstOrder } from '../devices/webShop/standIn.ts';
 import { writeFiguresAs } from '../core/locale.ts';
 import { createApp } from './app.ts';
 import { backUpBeforeMigrating, startBackups } from './backups/backups.ts';
@@ -27,10 +28,13 @@ import { countTries } from './staff/tries.ts';
 import type { Settings } from './settings.ts';
 import { settingsInWords } from './setup/settingsInWords.ts';
 import { findShop } from './shop/store.ts';
+import { startChannelMessages } from './waiting/channelMessages.ts';
 import { startParcels } from './waiting/parcels.ts';
 
 export interface Serving {
   url: string;
+  /** Where the web shop of its own is, if there is one. */
+  webShop: string | undefined;
   house: House;
   /** Answers what has been asked, then closes everything. */
   stop(): Promise<void>;
@@ -45,6 +49,8 @@ export interface ServeOptions {
   onStep?: (what: string) => void;
   /** Lays down data in a new database before it serves. */
   fill?: (database: Database, at: Date) => Promise<House['demoPins']>;
+  /** What is ordered at the web shop of its own before anybody else orders there. */
+  webOrders?: readonly FirstOrder[];
   /** Waited for before anything is served: the pages may still be being built. */
   ready?: Promise<void>;
   log?: Logger;
@@ -96,6 +102,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     printing: startPrinting(parts, printedPaper),
     backups: startBackups(parts, settings),
     outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp), sentPaper),
+    channels: startChannelMessages(parts),
     parcels: startParcels(parts, carrierStandIn(join(settings.dataFolder, 'carrier'))),
   };
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
@@ -111,13 +118,25 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   house.printing.wake();
   house.outbox.wake();
   house.parcels.wake();
+  house.channels.wake();
   await finishWhatIsCovered(house);
   house.terminals.wake();
   const { port } = server.address() as AddressInfo;
+  const url = `http://localhost:${port}`;
+  const webShop =
+    settings.webShop &&
+    (await startWebShop({
+      ...settings.webShop,
+      folder: join(settings.dataFolder, 'web-shop'),
+      shop: url,
+      first: options.webOrders ?? [],
+    }));
   return {
-    url: `http://localhost:${port}`,
+    url,
+    webShop: webShop?.url,
     house,
     async stop() {
+      await webShop?.stop();
       house.events.close();
       let idle: NodeJS.Timeout | undefined;
       await new Promise((done) => {
@@ -130,6 +149,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       await house.terminals.stop();
       await house.outbox.stop();
       await house.parcels.stop();
+      await house.channels.stop();
       await house.printing.stop();
       await house.pricing.stop();
       await house.backups.stop();

@@ -17,6 +17,8 @@ export interface Settings {
   smtp: string | undefined;
   /** Names under which the shop is reached; none answers for any. */
   hosts: string[];
+  /** Where a web shop of its own is served that orders here, for trying out, and with which key; port 0 is any. */
+  webShop: { port: number; key: string } | undefined;
   /** Proxies that are trusted to say where a request comes from, as Express's `trust proxy` has them. */
   proxy: string | number | undefined;
 }
@@ -27,7 +29,7 @@ function readProxy(text: string | undefined): string | number | undefined {
   return /^\d+$/.test(text) ? Number(text) : text;
 }
 
-/** Reads PORT, MONDREL_DATA, DATABASE_URL, MONDREL_NOW, MONDREL_SMTP, MONDREL_HOSTS, MONDREL_PROXY, MONDREL_BACKUPS and MONDREL_BACKUPS_KEPT. @throws Error naming the setting that is wrong */
+/** Reads PORT, MONDREL_DATA, DATABASE_URL, MONDREL_NOW, MONDREL_SMTP, MONDREL_HOSTS, MONDREL_PROXY, MONDREL_WEB_SHOP, MONDREL_WEB_SHOP_KEY, MONDREL_BACKUPS and MONDREL_BACKUPS_KEPT. @throws Error naming the setting that is wrong */
 export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'data'): Settings {
   const port = Number(environment.PORT ?? 4180);
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
@@ -39,6 +41,9 @@ export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'da
   const backupsKept = Number(environment.MONDREL_BACKUPS_KEPT ?? 14);
   if (!Number.isInteger(backupsKept) || backupsKept < 0)
     throw new Error('MONDREL_BACKUPS_KEPT must be a whole number; 0 makes none by itself.');
+  const webShop = environment.MONDREL_WEB_SHOP ? Number(environment.MONDREL_WEB_SHOP) : undefined;
+  if (webShop !== undefined && !(Number.isInteger(webShop) && webShop >= 0 && webShop <= 65_535))
+    throw new Error('MONDREL_WEB_SHOP must be a port from 0 to 65535.');
   return {
     port,
     dataFolder,
@@ -51,6 +56,8 @@ export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'da
       .toLowerCase()
       .split(/[\s,]+/)
       .filter(Boolean),
+    webShop:
+      webShop === undefined ? undefined : { port: webShop, key: environment.MONDREL_WEB_SHOP_KEY ?? '' },
     proxy: readProxy(environment.MONDREL_PROXY),
   };
 }

@@ -15,19 +15,25 @@ const first = !existsSync(join(process.env.MONDREL_DATA ?? folder, 'db'));
 if (first && !process.env.DATABASE_URL)
   console.log('Laying down the shop, which takes a few seconds the first time …');
 
-const [{ run }, { fillDemo, fillNewDemo }] = await Promise.all([
+const [{ run }, { fillDemo, fillNewDemo, DEMO_CHANNEL_KEY, DEMO_WEB_ORDERS }] = await Promise.all([
   import(serverFile('main.js')),
   import(serverFile('fill.js')),
 ]);
+// The web shop is next door, where nothing else is said.
+const port = Number(process.env.PORT ?? 4180);
+process.env.MONDREL_WEB_SHOP ??= String(port === 0 ? 0 : port + 1);
+process.env.MONDREL_WEB_SHOP_KEY ??= DEMO_CHANNEL_KEY;
 try {
-  const { url, house } = await run(folder, {
+  const { url, webShop, house } = await run(folder, {
     webFolder: WEB_FOLDER,
     onStep: (what) => console.log(what),
     fill: process.argv.includes('--new') ? fillNewDemo : fillDemo,
+    webOrders: process.argv.includes('--new') ? [] : DEMO_WEB_ORDERS,
     ready: pages,
   });
   console.log(`\nOstler Lane Music is open: ${url}\n`);
   for (const { name, role, pin } of house.demoPins) console.log(`  PIN ${pin}  ${name}, ${role}`);
+  console.log(`\nOrders from elsewhere are placed at the web shop: ${webShop}`);
   console.log('\nStop with Ctrl+C. `npm run demo -- --fresh` starts over.');
 } catch (error) {
   console.error(error instanceof Error ? error.message : error);

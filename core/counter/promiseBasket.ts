@@ -1,6 +1,7 @@
 import { sum, type Money } from '../money.ts';
 import {
   depositToUse,
+  goesBack,
   handoverFigures,
   restOf,
   type MoneyItem,
@@ -17,8 +18,9 @@ import { moneyName } from './promisedLines.ts';
 export interface PromiseAtTill {
   id: string;
   number: string;
-  /** Deposits that are held. */
+  /** Deposits that are held, and what of them was paid where it was ordered. */
   held: Money;
+  heldThere: Money;
   lines: readonly PromiseLine[];
   depositItem: MoneyItem;
   feeItem: MoneyItem;
@@ -28,7 +30,7 @@ type NewId = () => string;
 
 /** Money of a promise as a line of a basket. @param amount below zero where it is used or goes back */
 export function moneyLine(
-  { id: promiseId, number, depositItem, feeItem }: Omit<PromiseAtTill, 'held' | 'lines'>,
+  { id: promiseId, number, depositItem, feeItem }: Omit<PromiseAtTill, 'held' | 'heldThere' | 'lines'>,
   part: Exclude<PromisedPart, 'goods'>,
   amount: Money,
   newId: NewId,
@@ -95,13 +97,15 @@ export function depositLines(
   rate: Rate,
   newId: NewId,
 ): BasketLine[] {
-  const { held, lines } = promise;
+  const { held, heldThere, lines } = promise;
   const left = lines.map((line) => ({
     ...line,
     handed: line.handed + (wanted.get(line.position) ?? 0),
   }));
   const used = depositToUse(held, due, leastDeposit(sum(left.map(restOf)), rate));
-  const back = left.every(({ handed, quantity }) => handed >= quantity) ? held - used : 0;
+  const back = left.every(({ handed, quantity }) => handed >= quantity)
+    ? goesBack({ held: held - used, heldThere })
+    : 0;
   return [
     ...(used > 0 ? [moneyLine(promise, 'used', 0 - used, newId)] : []),
     ...(back > 0 ? [moneyLine(promise, 'back', 0 - back, newId)] : []),
@@ -118,7 +122,7 @@ export function putPromised(basket: Basket, fresh: readonly BasketLine[]): Baske
 /** A promise that is given up: the deposit goes back, less the fee. @param reason stands on the receipt */
 export function cancelLines(promise: PromiseAtTill, fee: Money, reason: string, newId: NewId): BasketLine[] {
   return [
-    { ...moneyLine(promise, 'back', 0 - promise.held, newId), note: reason },
+    { ...moneyLine(promise, 'back', 0 - goesBack(promise), newId), note: reason },
     ...(fee > 0 ? [moneyLine(promise, 'fee', fee, newId)] : []),
   ];
 }

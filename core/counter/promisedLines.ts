@@ -1,7 +1,13 @@
 import { formatMoney, sum, type Money } from '../money.ts';
 import type { PricedBasket } from '../offers/price.ts';
-import { leaveProblem, sentProblem } from '../promises/may.ts';
-import { handoverFigures, restOf, type PromisedPart, type PromiseLine } from '../promises/promised.ts';
+import { firstPaymentProblem, leaveProblem, sentProblem } from '../promises/may.ts';
+import {
+  goesBack,
+  handoverFigures,
+  restOf,
+  type PromisedPart,
+  type PromiseLine,
+} from '../promises/promised.ts';
 import { ONE } from '../quantity.ts';
 import type { BasketLine } from './basket.ts';
 
@@ -12,8 +18,13 @@ export interface PromiseInBasket {
   cancelled: boolean;
   /** Deposits that are held. */
   held: Money;
+  /** What of it was paid where it was ordered: it goes back there, not at a till. */
+  heldThere: Money;
   /** What the goods that are left come to, with tax. */
   rest: Money;
+  /** All deposits that were ever paid, and what has to be paid before the goods leave. */
+  paid: Money;
+  firstPayment: Money;
   lines: PromiseLine[];
   /** The place of the till. */
   atPlace: number;
@@ -44,13 +55,18 @@ const MONEY_WORDS: Readonly<Record<PromisedPart, string>> = {
 
 /** Why what a basket has of a promise cannot be; `null` where it can. */
 function problemOf({ promise, lines, digits }: OfPromise): string | null {
-  const { number, held, rest } = promise;
+  const { number, held, heldThere, rest } = promise;
   const money = (amount: Money) => formatMoney(amount, digits);
   const deposit = amountOf(lines, 'deposit');
   const used = amountOf(lines, 'used');
   const back = amountOf(lines, 'back');
   const fee = amountOf(lines, 'fee');
   const goods = lines.filter(({ promised }) => promised?.part === 'goods');
+  const unpaid = firstPaymentProblem(
+    { ...promise, paid: promise.paid + deposit },
+    goods.flatMap(({ promised }) => promised?.position ?? []),
+  );
+  if (unpaid) return unpaid;
   const others = lines.filter(({ promised }) => promised?.part !== 'goods');
   if (others.some(({ quantity }) => quantity !== ONE))
     return `${number}: money of a promise stands on a line once.`;
@@ -71,7 +87,7 @@ function problemOf({ promise, lines, digits }: OfPromise): string | null {
   // Nothing waits any more afterwards: nothing stays held, either.
   if (back !== 0 && goods.length > 0 && !leavesNothing(promise, goods))
     return `A deposit of ${number} goes back when all of its goods have left, or none of them does.`;
-  if (deposit !== 0 || 0 - used - back !== held)
+  if (deposit !== 0 || 0 - back !== goesBack({ held: held + used, heldThere }))
     return `${money(held)} is held for ${number} now. Look at it under Waiting again.`;
   return null;
 }

@@ -165,6 +165,19 @@ export function settlementEntries(paid: { terminalId: number; gross: Money; fees
   ]);
 }
 
+/** What a channel has paid out of what customers paid there, and what it kept. */
+export function channelSettlementEntries(paid: {
+  channelId: number;
+  gross: Money;
+  fees: Money;
+}): LedgerEntry[] {
+  return balanced([
+    { account: 'bank-in-transit', subject: '', amount: paid.gross - paid.fees },
+    { account: 'channel-fees', subject: '', amount: paid.fees },
+    { account: 'channel-clearing', subject: `channel:${paid.channelId}`, amount: 0 - paid.gross },
+  ]);
+}
+
 /** Opening a drawer: the counted float differs from what was left in it by what came from the safe. */
 export function openingEntries(shift: { tillId: number } & Opening): LedgerEntry[] {
   const till = `till:${shift.tillId}`;

@@ -1,6 +1,7 @@
 import type { Money } from '../money.ts';
+import type { Step } from '../staff/approval.ts';
 import { formatQuantity, type Quantity } from '../quantity.ts';
-import { restOf, type PromiseLine } from './promised.ts';
+import { goesBack, restOf, type PromiseLine } from './promised.ts';
 import type { PromiseKind } from './promiseNumber.ts';
 import { isOpen, type PromiseState } from './state.ts';
 
@@ -8,8 +9,9 @@ import { isOpen, type PromiseState } from './state.ts';
 export interface WaitingFacts {
   kind: PromiseKind;
   state: PromiseState;
-  /** Deposits that are held. */
+  /** Deposits that are held, and what of them was paid where it was ordered. */
   held: Money;
+  heldThere: Money;
   /** What the goods that are left come to, with tax. */
   rest: Money;
   /** The goods are not here yet. */
@@ -70,12 +72,12 @@ export const remindProblem = (
 
 /** Why a promise cannot be given up without money; `null` where it can. */
 export const dropProblem = (
-  facts: Pick<WaitingFacts, 'state' | 'held'>,
+  facts: Pick<WaitingFacts, 'state' | 'held' | 'heldThere'>,
   lines: readonly PromiseLine[],
 ): string | null =>
   overProblem(facts) ??
   sentProblem(lines) ??
-  (facts.held > 0 ? 'A deposit is held: it goes back at the Counter.' : null);
+  (goesBack(facts) > 0 ? 'A deposit is held: it goes back at the Counter.' : null);
 
 const onTheWay = ({ name }: PromiseLine): string => `${name} is on the way: say first that it has arrived.`;
 
@@ -93,6 +95,29 @@ export function leaveProblem(line: PromiseLine, placeId: number): string | null 
   if (order.way === 'ship' || order.placeId === placeId) return null;
   return `${name} is at ${order.place}: have it sent here first.`;
 }
+
+/** Why goods cannot leave before what was to be paid first is paid, or excused; `null` where they can. */
+export function firstPaymentProblem(
+  promise: { number: string; paid: Money; firstPayment: Money; lines: readonly PromiseLine[] },
+  leaving: readonly number[],
+): string | null {
+  // What is taken along when it is ordered is paid as any goods are.
+  const waited = promise.lines.some(
+    ({ position, order }) => leaving.includes(position) && order !== null && order.way !== 'take',
+  );
+  return waited && promise.paid < promise.firstPayment
+    ? `The deposit of ${promise.number} was not paid: take it, or have it excused under Waiting.`
+    : null;
+}
+
+/** What is approved where an order goes on although so much was not paid. */
+export const excuseStep = (missing: Money): Step => ({
+  subject: 'deposit',
+  from: null,
+  to: null,
+  unit: 'money',
+  amount: missing,
+});
 
 /** What of a line is still to be picked. */
 export const toPick = ({ quantity, order }: PromiseLine): Quantity =>

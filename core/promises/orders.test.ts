@@ -186,7 +186,7 @@ describe('the state of an order', () => {
     order: null,
   };
   const progress: OrderProgress = {
-    payFirst: true,
+    firstPayment: 1,
     unready: 3 * ONE,
     short: 0,
     begun: false,
@@ -196,7 +196,7 @@ describe('the state of an order', () => {
   it.each([
     ['placed', {}, {}],
     ['begun', { paid: 0, held: 0 }, {}],
-    ['placed', { paid: 0, held: 0 }, { payFirst: false }],
+    ['placed', { paid: 0, held: 0 }, { firstPayment: 0 }],
     ['picking', {}, { begun: true }],
     ['short', {}, { begun: true, short: ONE }],
     ['ready', {}, { begun: true, unready: 0 }],

@@ -131,6 +131,13 @@ export const restOf = ({
   net + tax - multiplyDivide(net + tax, handed, quantity);
 
 /**
+ * What of the money that is held goes back at a till when nothing waits any more: what was paid where it was ordered goes back
+ * there.
+ */
+export const goesBack = ({ held, heldThere }: { held: Money; heldThere: Money }): Money =>
+  Math.max(0, held - heldThere);
+
+/**
  * How much of a deposit is used when some of the goods leave: what they come to, but no more than the deposit can spare
  * for what stays.
  * @param held deposits that are held

@@ -43,8 +43,8 @@ export interface PromiseFacts {
 
 /** How far an order is, beside what all promises have. */
 export interface OrderProgress {
-  /** Something is to be paid before it is picked. */
-  payFirst: boolean;
+  /** So much is to be paid before it is picked. */
+  firstPayment: Money;
   /** Units that have neither left nor lie ready, and those of them that nobody has found. */
   unready: Quantity;
   short: Quantity;
@@ -72,7 +72,7 @@ export function promiseState(facts: PromiseFacts): PromiseState {
 
 function orderState({ units, handed, paid }: PromiseFacts, order: OrderProgress): PromiseState {
   if (handed >= units) return order.shipsOnly ? 'shipped' : 'handed';
-  if (order.payFirst && paid === 0) return 'begun';
+  if (paid < order.firstPayment) return 'begun';
   if (order.short > 0) return 'short';
   if (order.unready === 0) return 'ready';
   if (order.begun) return 'picking';

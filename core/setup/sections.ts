@@ -10,6 +10,7 @@ export const SETUP_SECTIONS = {
   returns: 'Returns and the end of the shift',
   layaway: 'Layaways',
   orders: 'Orders',
+  channels: 'Orders from elsewhere',
   staff: 'Staff',
   rights: 'Rights',
   places: 'Places and tills',

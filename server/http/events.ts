@@ -4,6 +4,8 @@ import type { HouseEvent } from '../../contract/events.ts';
 /** Tells all listening browsers what happens (server-sent events, WHATWG HTML 9.2). */
 export interface EventFeed {
   tell(event: HouseEvent): void;
+  /** Lets a room of the server itself hear. */
+  hear(listener: (event: HouseEvent) => void): void;
   /** Lets a window hear. @param sessionId whose window it is */
   listen(sessionId: number, response: Response): void;
   close(): void;
@@ -16,6 +18,7 @@ const MOST_STREAMS = 8;
 /** What is sent must not be held back to be compressed. A browser that connects, or connects again, gets `hello` and reads afresh what it shows. */
 export function eventFeed(): EventFeed {
   const listeners = new Map<Response, number>();
+  const rooms: ((event: HouseEvent) => void)[] = [];
   let closed = false;
   const stillHere = setInterval(() => {
     for (const listener of listeners.keys()) listener.write(':\n\n');
@@ -25,6 +28,10 @@ export function eventFeed(): EventFeed {
     tell(event) {
       const text = `data: ${JSON.stringify(event)}\n\n`;
       for (const listener of listeners.keys()) listener.write(text);
+      for (const hear of rooms) hear(event);
+    },
+    hear(listener) {
+      rooms.push(listener);
     },
     listen(sessionId, response) {
       const mine = [...listeners].filter(([, session]) => session === sessionId);

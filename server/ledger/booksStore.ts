@@ -18,7 +18,7 @@ const EVENTS = `from ledger_event as event
   left join sale on sale.id = event.sale_id left join till on till.id = sale.till_id
   left join cash_move on cash_move.id = event.cash_move_id
   left join shift on shift.id = event.shift_id left join till as own on own.id = shift.till_id
-  join staff on staff.id = event.staff_id`;
+  left join staff on staff.id = event.staff_id`;
 
 /** Movements of every account in some days, and its balance at their end. */
 export function balances(

@@ -49,7 +49,22 @@ export const PROMISE_CHECKS: readonly Check[] = [
             from sale_line where promise_part in ('deposit', 'used', 'back')
               and not exists (select 1 from sale_void where sale_void.sale_id = sale_line.sale_id and state = 'done')
             group by promise_id) as lines on promise_id = promise.id
-          where held <> coalesce(summed, 0)`,
+          left join (select promise_id, sum(amount) as there from promise_move where channel_id is not null
+            group by promise_id) as moves on moves.promise_id = promise.id
+          where held <> coalesce(summed, 0) + coalesce(there, 0)`,
+  },
+  {
+    name: 'what a channel owes is what customers paid there, less what went back and what it has paid out',
+    sql: `select 'channel ' || channel.name as what, coalesce(booked, 0)::bigint as kept,
+                 (coalesce(moved, 0) - coalesce(paid_out, 0))::bigint as recomputed
+          from channel
+          left join (select channel_id, sum(amount) as moved from promise_move group by channel_id) as moves
+            on moves.channel_id = channel.id
+          left join (select channel_id, sum(gross) as paid_out from channel_settlement group by channel_id) as settled
+            on settled.channel_id = channel.id
+          left join (select subject, sum(amount) as booked from ledger_entry where account = 'channel-clearing'
+                     group by subject) as books on subject = 'channel:' || channel.id
+          where coalesce(booked, 0) <> coalesce(moved, 0) - coalesce(paid_out, 0)`,
   },
   {
     name: 'what was handed over of promised goods is what sales say',

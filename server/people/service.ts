@@ -60,6 +60,20 @@ export async function addCustomer(
   return readCustomer(sql, await store.addCustomer(sql, customer, at), at);
 }
 
+/** Who has a telephone number or a mail address, the number first. A name alone is anybody's. */
+export async function customerAt(
+  sql: Reader,
+  { phone, mail }: Pick<NewCustomer, 'phone' | 'mail'>,
+): Promise<number | undefined> {
+  for (const words of [phone, mail].map(searchedWords)) {
+    if (words.length === 0) continue;
+    for (const known of await store.searchCustomers(sql, words, LISTED)) {
+      if (likelySame({ name: '', company: '', phone, mail }, known)) return known.id;
+    }
+  }
+  return undefined;
+}
+
 async function findLikelySame(
   sql: Reader,
   customer: Omit<NewCustomer, 'anyway'>,

@@ -14,8 +14,9 @@ export interface NewPromise {
   kind: PromiseKind;
   customerId: number;
   placeId: number;
-  tillId: number;
-  staffId: number;
+  /** Where and by whom it was made; nothing where it was placed elsewhere. */
+  tillId: number | null;
+  staffId: number | null;
   at: Date;
   taxMode: string;
   total: Money;
@@ -26,8 +27,10 @@ export interface NewPromise {
   lines: readonly (PromiseLine & { stocked: boolean })[];
   /** Words under which it is found, beside its number. */
   words: readonly string[];
-  /** Of an order: something is to be paid before it is picked. */
-  payFirst?: boolean;
+  /** Of an order: so much is to be paid before it is picked. */
+  firstPayment?: Money;
+  /** Where it was placed, if at no till. */
+  channelId?: number;
   handover?: NewHandover;
 }
 
@@ -42,8 +45,8 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
   const number = promiseNumber(made.kind, count);
   await sql.query(
     `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total, fee, note,
-       units, rest, coming, words, pay_first)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16)`,
+       units, rest, coming, words, first_payment, channel_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16, $17)`,
     [
       made.id,
       made.kind,
@@ -60,7 +63,8 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
       made.lines.reduce((all, { quantity }) => all + quantity, 0),
       made.coming,
       ['', number.toLowerCase(), String(count), ...new Set(made.words)].join(' '),
-      made.payFirst ?? false,
+      made.firstPayment ?? 0,
+      made.channelId ?? null,
     ],
   );
   await sql.query(

@@ -53,6 +53,11 @@ export async function markReady(sql: Writer, id: string, at: Date): Promise<bool
   return rows.length > 0;
 }
 
+/** Nothing has to be paid before an order goes on. */
+export async function excuseFirstPayment(sql: Writer, id: string): Promise<void> {
+  await sql.query('update promise set first_payment = 0 where id = $1', [id]);
+}
+
 /** So much more of a line was found; what is missing of it is short. */
 export async function notePicked(
   sql: Writer,

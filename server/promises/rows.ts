@@ -15,7 +15,22 @@ export async function shopToday(sql: Reader, at: Date): Promise<string> {
 
 /** A promise as lists show it. @param today `YYYY-MM-DD` */
 export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
-  const { id, kind, count, customer, customerId, goods, madeAt, total, held, rest, placeId, place } = row;
+  const {
+    id,
+    kind,
+    count,
+    customer,
+    customerId,
+    goods,
+    madeAt,
+    total,
+    held,
+    heldThere,
+    rest,
+    placeId,
+    place,
+    channel,
+  } = row;
   const state = promiseState(row);
   return {
     id,
@@ -28,10 +43,12 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
     madeAt: iso(madeAt),
     total,
     held,
+    heldThere,
     rest,
     ...standingOf(row, state, today),
     placeId,
     place,
+    channel: channel && { name: channel.name, reference: channel.reference },
     order: row.order && {
       collect: row.collect,
       recipient: row.ship?.recipient ?? '',

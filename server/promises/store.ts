@@ -37,9 +37,10 @@ export async function promisesInBasket(
       cancelledAt: string | null;
     }
   >(
-    `select id, kind, number as count, cancelled_at as "cancelledAt", held, rest, ${LINES} as lines,
+    `select id, kind, number as count, cancelled_at as "cancelledAt", held, rest, paid, first_payment as "firstPayment",
+            case when channel_id is null then 0 else held_at_channel(id) end as "heldThere", ${LINES} as lines,
             coalesce((select json_agg(distinct sale_id) from promise_move where promise_id = promise.id
-              and kind = 'deposit' and not exists (select 1 from sale_void where sale_void.sale_id = promise_move.sale_id)),
+              and kind = 'deposit' and sale_id is not null and not exists (select 1 from sale_void where sale_void.sale_id = promise_move.sale_id)),
               '[]'::json) as "depositSales"
      from promise where id = any ($1::uuid[])`,
     [ids],
@@ -56,7 +57,7 @@ export async function promisesInBasket(
 export async function depositSalesBehind(sql: Reader, saleIds: readonly string[]): Promise<string[]> {
   const rows = await sql.query<{ id: string }>(
     `select distinct move.sale_id as id from sale_line as line join promise_move as move using (promise_id)
-     where line.sale_id = any ($1::uuid[]) and line.promise_part = 'goods' and move.kind = 'deposit'
+     where line.sale_id = any ($1::uuid[]) and line.promise_part = 'goods' and move.kind = 'deposit' and move.sale_id is not null
        and not exists (select 1 from sale_void where sale_void.sale_id = move.sale_id)`,
     [saleIds],
   );
@@ -76,7 +77,11 @@ export interface PromiseRowFacts extends PromiseFacts {
   place: string;
   madeAt: string;
   madeBy: string;
-  staffId: number;
+  staffId: number | null;
+  /** Where it was placed, if at no till, and what it is called there. */
+  channel: { id: number; name: string; reference: string } | null;
+  /** What of the money that is held was paid there, and would go back there. */
+  heldThere: Money;
   total: Money;
   fee: Money;
   note: string;
@@ -88,11 +93,14 @@ export interface PromiseRowFacts extends PromiseFacts {
 
 const ROW = `promise.id, promise.kind, promise.number as count, promise.customer_id as "customerId", customer.name as customer,
   customer.mail, customer.phone, promise.place_id as "placeId", place.name as place, promise.made_at as "madeAt",
-  staff.name as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.cancelled_at as "cancelledAt", promise.units,
+  coalesce(staff.name, channel.name) as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.cancelled_at as "cancelledAt", promise.units,
   promise.handed, promise.rest, promise.held, promise.paid, promise.coming, promise.arrived_at as "arrivedAt",
-  promise.told_at as "toldAt", ${PLAN} as plan,
+  promise.told_at as "toldAt",
+  case when promise.channel_id is not null then json_build_object('id', channel.id, 'name', channel.name,
+    'reference', channel_order.reference) end as channel,
+  case when promise.channel_id is null then 0 else held_at_channel(promise.id) end as "heldThere", ${PLAN} as plan,
   (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods,
-  case when promise.kind = 'order' then json_build_object('payFirst', pay_first, 'unready', unready, 'short', short,
+  case when promise.kind = 'order' then json_build_object('firstPayment', first_payment, 'unready', unready, 'short', short,
     'begun', begun, 'ships', ships, 'shipsOnly', not exists (select 1 from order_handover
       where promise_id = promise.id and collect_place is not null)) end as "order",
   case when promise.kind = 'order' then (select json_build_object('placeId', collect_place, 'day', collect_day,
@@ -102,7 +110,8 @@ const ROW = `promise.id, promise.kind, promise.number as count, promise.customer
     'postcode', postcode, 'city', city, 'phone', phone, 'wishes', wishes, 'gift', gift, 'zone', zone, 'weight', weight)
     from order_handover where promise_id = promise.id and recipient <> '') end as ship
   from promise join customer on customer.id = promise.customer_id join place on place.id = promise.place_id
-  join staff on staff.id = promise.staff_id`;
+  left join staff on staff.id = promise.staff_id left join channel on channel.id = promise.channel_id
+  left join channel_order on channel_order.promise_id = promise.id`;
 
 const OPEN = 'promise.cancelled_at is null and promise.handed < promise.units';
 /** What wants attention on a day, where the row itself is asked: the same as `wantsAttention`, which a test compares. */
@@ -130,16 +139,26 @@ export interface PromiseList {
  */
 export async function promiseList(
   sql: Reader,
-  query: Pick<PromiseQuery, 'show' | 'page' | 'customer' | 'kind' | 'place'> & { words: readonly string[] },
+  query: Pick<PromiseQuery, 'show' | 'page' | 'customer' | 'kind' | 'place' | 'channel'> & {
+    from?: string;
+    to?: string;
+    words: readonly string[];
+    /** In which days are counted. */
+    timezone?: string;
+  },
   today: string,
 ): Promise<PromiseList> {
   const values: (string | number | string[])[] = [today];
+  const zone = query.timezone ?? 'UTC';
   const given = (value: string | number | string[]): string => `$${values.push(value)}`;
   // Only what is asked for is asked of each row.
   const fits = [
     ...(query.words.length > 0 ? [`words like all (${given(patterns(query.words))}::text[])`] : []),
     ...(query.customer === undefined ? [] : [`customer_id = ${given(query.customer)}`]),
     ...(query.kind === undefined ? [] : [`kind = ${given(query.kind)}`]),
+    ...(query.channel === undefined ? [] : [`channel_id = ${given(query.channel)}`]),
+    ...(query.from ? [`made_at >= (${given(query.from)}::date)::timestamp at time zone ${given(zone)}`] : []),
+    ...(query.to ? [`made_at < (${given(query.to)}::date + 1)::timestamp at time zone ${given(zone)}`] : []),
     ...(query.place === undefined ? [] : [toPickAt(given(query.place))]),
   ];
   const listed = { open: 'fits and open', attention: 'fits and attention', all: 'fits' }[query.show];
@@ -194,10 +213,11 @@ export async function promiseLines(sql: Reader, id: string): Promise<PromiseLine
 /** What happened to a promise, the latest first. */
 export function promiseEvents(sql: Reader, id: string): Promise<PromiseEvent[]> {
   return sql.query<PromiseEvent>(
-    `select event.at, staff.name as by, what, words, event.sale_id as "saleId", event.amount,
+    `select event.at, coalesce(staff.name, channel.name, '') as by, what, event.words, event.sale_id as "saleId", event.amount,
             (select receipt_number(till.number, sale.number) from sale join till on till.id = sale.till_id
              where sale.id = event.sale_id) as receipt
-     from promise_event as event join staff on staff.id = event.staff_id
+     from promise_event as event left join staff on staff.id = event.staff_id
+     left join promise on promise.id = promise_id left join channel on channel.id = promise.channel_id
      where promise_id = $1 order by event.at desc, event.id desc`,
     [id],
   );
@@ -206,7 +226,7 @@ export function promiseEvents(sql: Reader, id: string): Promise<PromiseEvent[]> 
 export async function addEvent(
   sql: Writer,
   id: string,
-  event: { at: Date; staffId: number; what: string; words: string },
+  event: { at: Date; staffId: number | null; what: string; words: string },
 ): Promise<void> {
   await sql.query(
     'insert into promise_event (promise_id, at, staff_id, what, words) values ($1, $2, $3, $4, $5)',

@@ -41,6 +41,7 @@ import {
   tillFacts,
   welcome,
 } from './service.ts';
+import { channelSetupRoutes } from './channelRoutes.ts';
 import { putPlaceDetails, renewCalendarKey } from '../promises/orderStore.ts';
 import { putShopSettings } from '../shop/store.ts';
 
@@ -186,6 +187,8 @@ export function setupRoutes(house: House): Router {
       await setOrders(sql, body);
     }),
   );
+
+  router.use('/channels', channelSetupRoutes(house));
 
   router.post(
     '/calendar-key',

@@ -56,6 +56,7 @@ export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInW
     ...afterSaleWords(facts, money),
     ...layawayWords(facts, money),
     ...orderWords(facts, money),
+    ...channelWords(facts),
     ...facts.staff.map(({ name, role, active }) =>
       setting('staff', name, active ? role : `${role}, cannot sign in`),
     ),
@@ -213,6 +214,17 @@ function orderWords(
     // Only its end: whoever knows all of it may read the calendar.
     setting('orders', 'Address of the calendar', `…${calendarKey.slice(-4)}`),
   ];
+}
+
+function channelWords({ channels }: SetupFacts): SettingInWords[] {
+  return channels.flatMap(({ name, prefix, pay, leastDeposit, active, keyEnd, address }) => [
+    setting('channels', `${name}: its numbers begin with`, prefix),
+    setting('channels', `${name}: paid first`, ORDER_PAYS[pay]),
+    setting('channels', `${name}: least deposit`, formatRate(leastDeposit)),
+    setting('channels', `${name}: takes orders`, yesNo(active)),
+    setting('channels', `${name}: its key ends with`, keyEnd),
+    setting('channels', `${name}: is told at`, address),
+  ]);
 }
 
 function afterSaleWords({ afterSale }: SetupFacts, money: (amount: Money) => string): SettingInWords[] {

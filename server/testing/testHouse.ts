@@ -75,6 +75,9 @@ export async function openHouse(
     get url() {
       return serving.url;
     },
+    get webShop() {
+      return serving.webShop;
+    },
     get house() {
       return serving.house;
     },

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { basketSchema } from '../../contract/counter.ts';
 import {
+  excusedSchema,
   handoverChangeSchema,
   orderFactsQuerySchema,
   orderStepSchema,
@@ -13,6 +14,7 @@ import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { askedBy, validate, validateQuery, write } from '../http/write.ts';
 import { labelOf } from '../promises/orderPapers.ts';
+import { excusePayment } from './excusing.ts';
 import { changeHandover, orderFacts, placeOrder } from './orders.ts';
 import { askForLabel, takeOrderStep } from './picking.ts';
 import { idIn } from './promiseRoutes.ts';
@@ -59,6 +61,14 @@ export function orderRoutes(house: House): Router {
     write(house, 'sell', orderStepSchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(changed);
       return takeOrderStep(sql, person, idIn(request), body, clock.now());
+    }),
+  );
+
+  router.post(
+    '/:id/excused',
+    write(house, 'sell', excusedSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(changed);
+      return excusePayment(sql, person, idIn(request), body, clock.now());
     }),
   );
 

@@ -9,7 +9,7 @@ import { sum } from '../../core/money.ts';
 import { ratesOn } from '../../core/offers/taxRates.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { overProblem } from '../../core/promises/may.ts';
-import { collectProblem, type CollectTime } from '../../core/promises/collecting.ts';
+import { collectProblem } from '../../core/promises/collecting.ts';
 import {
   orderDeposit,
   orderDepositProblem,
@@ -87,8 +87,7 @@ async function storeOrder(sql: Writer, making: Making, terms: OrderWanted): Prom
     nameOf: (placeId) => placeOf(facts.places, placeId).name,
   };
   const placing = { making, terms, facts, places };
-  const now = { day: businessDate(at, ready.facts.timezone), time: timeOfDay(at, ready.facts.timezone) };
-  checkCollect(terms.collect, facts, now);
+  checkCollect(terms.collect, facts, at, ready.facts.timezone);
   const lines = linesOf(placing);
   const ship = shippingOf(placing, lines);
   const waiting = sum(lines.filter(({ order }) => order?.way !== 'take').map(restOf));
@@ -123,7 +122,7 @@ async function storeOrder(sql: Writer, making: Making, terms: OrderWanted): Prom
     note: terms.note,
     coming: false,
     plan: [],
-    payFirst: least > 0,
+    firstPayment: least,
     lines,
     words: wordsOf(
       [basket.customer?.name, terms.ship?.recipient, terms.ship?.postcode, goodsWords(ready)].join(' '),
@@ -148,7 +147,7 @@ async function nextBasket(
   const taken = new Map(
     lines.flatMap(({ position, quantity, order }) => (order?.way === 'take' ? [[position, quantity]] : [])),
   );
-  const promise = { id, number, held: 0, lines, ...items };
+  const promise = { id, number, held: 0, heldThere: 0, lines, ...items };
   return [
     ...goodsLines(promise, taken, newId),
     ...(terms.deposit > 0 ? [moneyLine(promise, 'deposit', terms.deposit, newId)] : []),
@@ -162,12 +161,14 @@ const placeOf = (places: readonly OrderPlace[], placeId: number): OrderPlace => 
 };
 
 /** Goods are collected at a shop while it is open, and not before they can be there. @throws Problem 422 */
-function checkCollect(
+export function checkCollect(
   collect: OrderWanted['collect'],
   { places, rules }: { places: readonly OrderPlace[]; rules: OrderRules },
-  now: CollectTime,
+  at: Date,
+  timezone: string,
 ): void {
   if (!collect) return;
+  const now = { day: businessDate(at, timezone), time: timeOfDay(at, timezone) };
   const { kind, name, hours } = placeOf(places, collect.placeId);
   if (kind !== 'shop')
     throw fieldProblem('collect.placeId', `${name} is no shop: nobody hands goods over there.`);
@@ -254,7 +255,7 @@ export async function changeHandover(
   if (collect && collect.placeId !== promise.collect?.placeId)
     throw fieldProblem('collect.placeId', `The goods go to ${promise.collect?.place ?? ''}.`);
   const moved = collect?.day !== promise.collect?.day || collect?.time !== promise.collect?.time;
-  if (moved) checkCollect(collect, facts, { day: businessDate(at, timezone), time: timeOfDay(at, timezone) });
+  if (moved) checkCollect(collect, facts, at, timezone);
   if (ship && promise.ship) {
     const found = shipFee(facts.rules.zones, ship.postcode, promise.ship.weight);
     if (typeof found === 'string') throw fieldProblem('ship.postcode', found);

@@ -1,6 +1,7 @@
 import type { PromisePage, PromiseQuery, PromiseStep, PromiseView } from '../../contract/promises.ts';
 import type { Person } from '../../contract/staff.ts';
 import { planStanding } from '../../core/promises/plan.ts';
+import { isChannelReference } from '../../core/promises/channel.ts';
 import { parsePromiseNumber, promiseNumber } from '../../core/promises/promiseNumber.ts';
 import {
   arriveProblem,
@@ -19,32 +20,37 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../journal/outbox/store.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { orderKeeps } from '../../core/promises/order.ts';
+import { channelNames, channelOrder, messagesOf, moveAtChannel } from '../promises/channelStore.ts';
 import { markReady, orderSetup, parcelsOf } from '../promises/orderStore.ts';
 import { rowOf, shopToday, waitingFacts } from '../promises/rows.ts';
 import * as goods from '../promises/goodsStore.ts';
 import * as store from '../promises/store.ts';
+import { readShop } from '../shop/store.ts';
 
 /** Promises that are looked for, what wants attention first, a page at a time. */
 export async function promisePage(sql: Reader, query: PromiseQuery, at: Date): Promise<PromisePage> {
   const today = await shopToday(sql, at);
   const wanted = { ...query, words: wordsOfSearch(query.find) };
-  const { rows, ...counts } = await store.promiseList(sql, wanted, today);
-  return { rows: rows.map((row) => rowOf(row, today)), ...counts };
+  const { timezone } = await readShop(sql);
+  const { rows, ...counts } = await store.promiseList(sql, { ...wanted, timezone }, today);
+  return { rows: rows.map((row) => rowOf(row, today)), ...counts, channels: await channelNames(sql) };
 }
 
 /** A number stays whole: its dash would part it. */
 const wordsOfSearch = (find: string): string[] =>
-  parsePromiseNumber(find) ? [find.trim().toLowerCase()] : wordsOf(find);
+  parsePromiseNumber(find) || isChannelReference(find) ? [find.trim().toLowerCase()] : wordsOf(find);
 
 /** Everything about a promise. @throws Problem 404 */
 export async function promiseView(sql: Reader, id: string, at: Date): Promise<PromiseView> {
   return viewOf(sql, await store.findPromise(sql, id), at);
 }
 
-/** The same, by the number that stands on its paper. @throws Problem 404 */
+/** The same, by the number that stands on its paper, or what it is called where it was placed. @throws Problem 404 */
 export async function promiseNumbered(sql: Reader, number: string, at: Date): Promise<PromiseView> {
   const known = parsePromiseNumber(number);
-  return viewOf(sql, known ? await store.promiseByNumber(sql, known.kind, known.count) : undefined, at);
+  if (known) return viewOf(sql, await store.promiseByNumber(sql, known.kind, known.count), at);
+  const there = await channelOrder(sql, number.trim().toUpperCase());
+  return viewOf(sql, there && (await store.findPromise(sql, there.promiseId)), at);
 }
 
 const noPromise = (): Problem => new Problem('no-promise', 'There is nothing promised under that number.');
@@ -69,6 +75,8 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
     events: (await store.promiseEvents(sql, row.id)).map((event) => ({ ...event, at: iso(event.at) })),
     depositItem,
     feeItem,
+    firstPayment: row.order ? Math.max(0, row.order.firstPayment - row.paid) : 0,
+    told: row.channel ? await messagesOf(sql, row.id) : [],
     keeps: row.order ? orderKeeps((await orderSetup(sql)).rules) : rules.leastDeposit,
     handover: row.order && {
       collect: row.collect,
@@ -157,7 +165,7 @@ async function sendWord(sql: Writer, promise: store.PromiseRowFacts, at: Date): 
 /** Tells the customer of an order that all that is collected lies ready, once; what is shipped tells by itself. */
 export async function tellReady(
   sql: Writer,
-  { id, staffId, at }: { id: string; staffId: number; at: Date },
+  { id, staffId, at }: { id: string; staffId: number | null; at: Date },
 ): Promise<void> {
   const promise = await store.findPromise(sql, id);
   if (!promise?.collect || !collectReady(await store.promiseLines(sql, id), promise.collect.placeId)) return;
@@ -191,7 +199,7 @@ export async function takeOut(
   return promiseView(sql, id, at);
 }
 
-/** Gives up a promise that nothing was paid for. @throws Problem 409 where a deposit has to go back first */
+/** Gives up a promise of which nothing goes back at a till. @throws Problem 409 where a deposit has to go back first */
 export async function dropPromise(
   sql: Writer,
   { staffId }: Person,
@@ -199,12 +207,23 @@ export async function dropPromise(
   reason: string,
   at: Date,
 ): Promise<PromiseView> {
-  refuse(dropProblem(await lockPromise(sql, id), await store.promiseLines(sql, id)));
+  const promise = await lockPromise(sql, id);
+  refuse(dropProblem(promise, await store.promiseLines(sql, id)));
+  await endPromise(sql, promise, { at, staffId, reason });
+  return promiseView(sql, id, at);
+}
+
+/** Gives up a promise whose money, if any is held, goes back where it was ordered. Its row is locked. */
+export async function endPromise(
+  sql: Writer,
+  { id, heldThere }: Pick<store.PromiseRowFacts, 'id' | 'heldThere'>,
+  { at, staffId, reason }: { at: Date; staffId: number | null; reason: string },
+): Promise<void> {
   await goods.setAside(sql, id, false);
   await store.markCancelled(sql, id, at);
+  await moveAtChannel(sql, id, 0 - heldThere, '', at);
   await goods.sumPromise(sql, id);
   await store.addEvent(sql, id, { at, staffId, what: 'Cancelled', words: reason });
-  return promiseView(sql, id, at);
 }
 
 /** Prints the paper of a promise once more, or another one of an order. @throws Problem 404 */

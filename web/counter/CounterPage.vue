@@ -186,7 +186,11 @@ useKeys('counter', {
       <HoldPane v-else-if="work.work === 'hold'" />
       <LayawayPane v-else-if="work.work === 'layaway'" v-show="!countersigns.asking" />
       <OrderPane v-else-if="work.work === 'order'" v-show="!countersigns.asking" />
-      <PromisePane v-else-if="work.work === 'promise'" :key="promises.atCounter?.id" />
+      <PromisePane
+        v-else-if="work.work === 'promise'"
+        v-show="!countersigns.asking"
+        :key="promises.atCounter?.id"
+      />
       <ItemPane v-else-if="work.work === 'item'" />
       <CustomerPane v-else-if="work.work === 'customer'" />
       <DiscountPane v-else-if="work.work === 'discount'" v-show="!countersigns.asking" />

@@ -6,6 +6,7 @@ import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
 import { parseTicketNumber } from '../../core/journal/holdTicket.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
+import { isChannelReference } from '../../core/promises/channel.ts';
 import { parsePromiseNumber } from '../../core/promises/promiseNumber.ts';
 import { usePromiseStore } from '../waiting/promiseStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
@@ -60,18 +61,22 @@ const heldBasket: EntryKind = {
 /** The paper of a layaway: it is paid off or handed over. */
 const promise: EntryKind = {
   looks: (text) => parsePromiseNumber(text) !== null,
-  async take(text, router) {
-    const promises = usePromiseStore();
-    const view = await promises.numbered(text).catch((error: unknown) => {
-      if (error instanceof ApiProblem) return null;
-      throw error;
-    });
-    if (!view) return false;
-    if (router.currentRoute.value.path !== '/counter') await router.push('/counter');
-    await promises.open(view);
-    return true;
-  },
+  take: openNumbered,
 };
+/** An order under the number that it has where it was placed: it looks like an item's. */
+const channelOrder: EntryKind = { looks: isChannelReference, take: openNumbered };
+
+async function openNumbered(text: string, router: Router): Promise<boolean> {
+  const promises = usePromiseStore();
+  const view = await promises.numbered(text).catch((error: unknown) => {
+    if (error instanceof ApiProblem) return null;
+    throw error;
+  });
+  if (!view) return false;
+  if (router.currentRoute.value.path !== '/counter') await router.push('/counter');
+  await promises.open(view);
+  return true;
+}
 
 /** A basket that was put on hold under a name; where several have it, they are listed. */
 const heldByName: EntryKind = {
@@ -135,7 +140,7 @@ const storedValue: EntryKind = {
 const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket, promise, heldByName, openCode];
 
 /** Kinds that look like any code: tried where no item has it. */
-const ANY_CODE: readonly EntryKind[] = [customerCard, storedValue, singleCode];
+const ANY_CODE: readonly EntryKind[] = [channelOrder, customerCard, storedValue, singleCode];
 
 /** @returns what takes anything that was scanned or typed: one of the kinds, else goods for the basket */
 export function useEntryKinds() {

@@ -7,6 +7,7 @@ import BackupsBlock from '../backups/BackupsBlock.vue';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import AfterSaleBlock from './AfterSaleBlock.vue';
+import ChannelsBlock from './ChannelsBlock.vue';
 import ChangesBlock from './ChangesBlock.vue';
 import ChecklistBlock from './ChecklistBlock.vue';
 import DiscountsBlock from './DiscountsBlock.vue';
@@ -43,6 +44,7 @@ const BLOCKS: Record<Section, Component> = {
   returns: AfterSaleBlock,
   layaway: LayawayBlock,
   orders: OrdersBlock,
+  channels: ChannelsBlock,
   staff: StaffBlock,
   rights: RightsBlock,
   places: PlacesBlock,

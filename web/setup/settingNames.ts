@@ -74,6 +74,13 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'Where the shop ships to',
     'Calendar of collections',
   ],
+  channels: [
+    'Where people order beside the shop',
+    'Its numbers begin with',
+    'Paid before it is picked',
+    'Key',
+    'What it owes, and has paid out',
+  ],
   staff: ['Name of a new person', 'Role', 'PIN', 'Sign out everywhere'],
   rights: ['What cashiers, supervisors and managers may do'],
   places: ['Name of a new place', 'Number of a new till', 'Place', 'Address', 'Opening hours', 'Latitude'],

@@ -1,3 +1,4 @@
+import type { ChannelSettlement, ChannelSettings, NewChannel } from '../../contract/channels.ts';
 import type { OrderSettings, PlaceDetails } from '../../contract/orders.ts';
 import type { LayawaySettings } from '../../contract/promises.ts';
 import { defineStore } from 'pinia';
@@ -61,6 +62,12 @@ export const useSetupStore = defineStore('setup', () => {
       then(write('PUT', '/setup/discount-limits', { role, rate })),
     saveLayaway: (settings: LayawaySettings) => then(write('PUT', '/setup/layaway', settings)),
     saveOrders: (settings: OrderSettings) => then(write('PUT', '/setup/orders', settings)),
+    addChannel: (channel: NewChannel) => then(write('POST', '/setup/channels', channel)),
+    saveChannel: (id: number, channel: ChannelSettings) =>
+      then(write('PUT', `/setup/channels/${id}`, channel)),
+    renewChannelKey: (id: number, key: string) => then(write('PUT', `/setup/channels/${id}/key`, { key })),
+    settleChannel: (id: number, paid: ChannelSettlement) =>
+      then(write('POST', `/setup/channels/${id}/settled`, paid)),
     renewCalendar: () => then(write('POST', '/setup/calendar-key', {})),
     savePlace: (id: number, details: PlaceDetails) => then(write('PUT', `/setup/places/${id}`, details)),
     saveAfterSale: (settings: AfterSaleSettings) => then(write('PUT', '/setup/after-sale', settings)),

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import type { OrderStep } from '../../contract/orders.ts';
+
+import type { ChannelMessageView, OrderStep } from '../../contract/orders.ts';
 import type { PromiseStep, PromiseView } from '../../contract/promises.ts';
 import {
   arriveProblem,
@@ -17,6 +18,9 @@ import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import CountersignPane from '../staff/CountersignPane.vue';
+import { useCountersignStore } from '../staff/countersignStore.ts';
+import ExcuseFields from './ExcuseFields.vue';
 import OrderHandover from './OrderHandover.vue';
 import OrderPicking from './OrderPicking.vue';
 import { useOrderStore } from './orderStore.ts';
@@ -63,6 +67,19 @@ const nextStep = computed<{ words: string; take: () => Promise<unknown> } | null
   return left.value > 0 ? { words: 'Take a deposit', take: () => atCounter() } : null;
 });
 const words = ref('');
+const countersigns = useCountersignStore();
+/** Why it goes on without its deposit, while that is being said. */
+const excusing = ref(false);
+const excuse = ref('');
+const excuseWrong = ref('');
+async function goOn(): Promise<void> {
+  excuseWrong.value = excuse.value.trim() ? '' : 'Say why: it is kept.';
+  if (excuseWrong.value) return;
+  await attempt(
+    promises.excuse(view, excuse.value.trim()).then((done) => (excusing.value = !done)),
+    'It is picked without its deposit.',
+  );
+}
 
 async function atCounter(what?: PromiseWork): Promise<void> {
   await router.push('/counter');
@@ -78,6 +95,13 @@ async function step(what: PromiseStep['what'], done: string): Promise<void> {
   if (await attempt(promises.takeStep(view.id, { what, words: words.value }), done)) words.value = '';
 }
 
+/** Whether the channel has taken it, and what stands in the way. */
+function toldWords({ toldAt, tries, trouble }: ChannelMessageView): string {
+  if (toldAt) return `taken ${till.time(toldAt, 'full')}`;
+  if (tries === 0) return 'on its way';
+  return `not taken yet, tried ${tries === 1 ? 'once' : `${tries} times`}: ${trouble}`;
+}
+
 useKeys(
   'waiting',
   { takeUp: () => nextStep.value?.take() ?? false },
@@ -86,6 +110,7 @@ useKeys(
 </script>
 
 <template>
+  <CountersignPane v-if="countersigns.asking" />
   <header class="head">
     <h2 class="title">
       {{ view.customer }} <span class="num soft">{{ view.number }}</span>
@@ -98,7 +123,20 @@ useKeys(
   </header>
   <div class="scroll detail">
     <p v-if="view.note" class="note">{{ view.note }}</p>
+    <form v-if="excusing" class="saying" @submit.prevent="goOn">
+      <ExcuseFields v-model="excuse" :missing="view.firstPayment" :wrong="excuseWrong" />
+      <div class="acts">
+        <v-btn @click="excusing = false">Back</v-btn>
+        <v-btn class="go" type="submit">Go on without it</v-btn>
+      </div>
+    </form>
     <dl class="facts">
+      <template v-if="view.channel">
+        <dt>Ordered at</dt>
+        <dd>
+          <b>{{ view.channel.name }}</b>, <span class="num">{{ view.channel.reference }}</span>
+        </dd>
+      </template>
       <dt>Paid and held</dt>
       <dd class="num">{{ till.money(view.held) }}</dd>
       <dt>Left to pay</dt>
@@ -192,6 +230,22 @@ useKeys(
         </tr>
       </tbody>
     </table>
+    <table v-if="view.channel" class="lines-table">
+      <caption class="label">
+        What
+        {{
+          view.channel.name
+        }}
+        was told
+      </caption>
+      <tbody>
+        <tr v-for="(one, at) in view.told" :key="at">
+          <td class="soft when">{{ till.time(one.at, 'full') }}</td>
+          <td>{{ PROMISE_STATES[one.state] }}</td>
+          <td :class="one.toldAt ? 'soft' : 'bad'">{{ toldWords(one) }}</td>
+        </tr>
+      </tbody>
+    </table>
     <table v-if="view.plan.length > 0" class="lines-table">
       <caption class="label">
         Plan
@@ -207,6 +261,9 @@ useKeys(
   <footer class="foot">
     <v-btn @click="promises.print(view)">Print its paper</v-btn>
     <v-btn v-if="open" class="stop" @click="atCounter('cancel')">Cancel it</v-btn>
+    <v-btn v-if="open && view.firstPayment > 0 && !excusing" @click="excusing = true"
+      >Go on without deposit</v-btn
+    >
     <v-btn v-if="open && left > 0 && handsOver" @click="atCounter('pay')">Take a deposit</v-btn>
     <v-btn v-if="open && mayLeave && nextStep?.words !== handOverWords" @click="atCounter('hand-over')">{{
       handOverWords

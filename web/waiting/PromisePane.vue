@@ -4,7 +4,8 @@ import { parseMoney, plainMoney } from '../../core/money.ts';
 import { formatQuantity, parseQuantity, type Quantity } from '../../core/quantity.ts';
 import { leaveProblem, toPick } from '../../core/promises/may.ts';
 import { PROMISE_NAMES } from '../../core/promises/promiseNumber.ts';
-import type { PromiseLine } from '../../core/promises/promised.ts';
+import { goesBack, type PromiseLine } from '../../core/promises/promised.ts';
+import type { PromiseView } from '../../contract/promises.ts';
 import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
 import BigField from '../look/BigField.vue';
 import ChipChoice from '../look/ChipChoice.vue';
@@ -14,6 +15,7 @@ import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import ExcuseFields from './ExcuseFields.vue';
 import { usePromiseStore, type PromiseWork } from './promiseStore.ts';
 
 const promises = usePromiseStore();
@@ -22,6 +24,8 @@ const till = useTillStore();
 const notices = useNoticeStore();
 const view = computed(() => promises.atCounter);
 const left = computed(() => Math.max(0, (view.value?.rest ?? 0) - (view.value?.held ?? 0)));
+/** What goes back here when nothing comes of it. */
+const back = computed(() => (view.value ? goesBack(view.value) : 0));
 const open = computed(() => view.value !== null && isOpen(view.value.state));
 
 const WORKS = computed(() =>
@@ -42,8 +46,9 @@ function leaving(line: PromiseLine): Quantity {
 const amount = ref('');
 const fee = ref('');
 const reason = ref('');
-const wrong = ref<{ amount?: string; fee?: string; reason?: string; whole?: string }>({});
+const wrong = ref<{ amount?: string; fee?: string; reason?: string; excuse?: string; whole?: string }>({});
 const quantities = reactive<Record<number, string>>({});
+const excuse = ref('');
 const REASONS = ['No longer wanted', 'Found elsewhere', 'Cannot be paid off'];
 
 watch(
@@ -51,7 +56,7 @@ watch(
   (now) => {
     if (!now) return;
     amount.value = plainMoney(Math.min(left.value, now.due || now.next?.amount || left.value), till.digits);
-    fee.value = plainMoney(Math.min(now.fee, now.held), till.digits);
+    fee.value = plainMoney(Math.min(now.fee, goesBack(now)), till.digits);
     for (const line of now.lines) quantities[line.position] = formatQuantity(leaving(line));
   },
   { immediate: true },
@@ -62,7 +67,7 @@ const doneWords = computed(() => {
   if (!open.value) return '';
   if (promises.doing === 'pay') return 'To the basket';
   if (promises.doing === 'hand-over') return 'Hand over';
-  return (view.value?.held ?? 0) > 0 ? 'Give the deposit back' : 'Cancel it';
+  return back.value > 0 ? 'Give the deposit back' : 'Cancel it';
 });
 
 function choose(what: PromiseWork | null): void {
@@ -104,9 +109,24 @@ async function act(): Promise<void> {
     const goods = wanted();
     if (!goods) wrong.value = { whole: 'Type how many leave: not more than are left.' };
     else if (goods.size === 0) wrong.value = { whole: 'Nothing leaves: type how many.' };
-    else await promises.bringGoods(now, goods);
+    else await handOver(now, goods);
   } else await cancel();
   if (Object.keys(wrong.value).length > 0) void panel.value?.focusWrong();
+}
+
+/** What was to be paid first and is not is excused before the goods leave. */
+async function handOver(now: PromiseView, goods: Map<number, Quantity>): Promise<void> {
+  const why = excuse.value.trim();
+  if (now.firstPayment > 0 && !why) {
+    wrong.value = { excuse: 'Say why they leave without it: it is kept.' };
+    return;
+  }
+  try {
+    const allowed = now.firstPayment > 0 ? await promises.excuse(now, why) : now;
+    if (allowed) await promises.bringGoods(allowed, goods);
+  } catch (error) {
+    wrong.value = { whole: problemWords(error) };
+  }
 }
 
 async function cancel(): Promise<void> {
@@ -115,7 +135,7 @@ async function cancel(): Promise<void> {
   const why = reason.value.trim();
   const kept = parseMoney(fee.value || '0', till.digits);
   if (!why) wrong.value = { reason: 'Say why: it is printed.' };
-  else if (now.held === 0) {
+  else if (back.value === 0) {
     try {
       await promises.drop(now.id, why);
       notices.say(`${now.number} is cancelled: its goods can be sold again.`);
@@ -123,8 +143,8 @@ async function cancel(): Promise<void> {
     } catch (error) {
       wrong.value = { whole: problemWords(error) };
     }
-  } else if (kept === null || kept < 0 || kept > now.held)
-    wrong.value = { fee: `At most ${till.money(now.held)}.` };
+  } else if (kept === null || kept < 0 || kept > back.value)
+    wrong.value = { fee: `At most ${till.money(back.value)}.` };
   else await promises.bringBack(now, kept, why);
 }
 </script>
@@ -142,7 +162,10 @@ async function cancel(): Promise<void> {
     @leave="work.leave()"
   >
     <p>
-      <b>{{ view.customer }}</b> · {{ PROMISE_STATES[view.state] }}
+      <b>{{ view.customer }}</b> · {{ PROMISE_STATES[view.state]
+      }}<template v-if="view.channel">
+        · {{ view.channel.name }} <span class="num">{{ view.channel.reference }}</span></template
+      >
       <span v-if="view.overdueDays > 0" class="bad">
         {{ view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days` }} late</span
       >
@@ -172,6 +195,12 @@ async function cancel(): Promise<void> {
         :wrong="wrong.amount"
       />
       <template v-else-if="promises.doing === 'hand-over'">
+        <ExcuseFields
+          v-if="view.firstPayment > 0"
+          v-model="excuse"
+          :missing="view.firstPayment"
+          :wrong="wrong.excuse"
+        />
         <label
           v-for="line in view.lines"
           :key="line.position"
@@ -198,10 +227,13 @@ async function cancel(): Promise<void> {
         </label>
       </template>
       <template v-else>
+        <p v-if="view.heldThere > 0" class="note">
+          <b>{{ till.money(view.heldThere) }}</b> was paid at {{ view.channel?.name }} and goes back there.
+        </p>
         <BigField id="promise-reason" v-model="reason" label="Why" maxlength="120" :wrong="wrong.reason" />
         <UsualWords v-model="reason" :words="REASONS" />
         <BigField
-          v-if="view.held > 0"
+          v-if="back > 0"
           id="promise-fee"
           v-model="fee"
           label="Fee that is kept"

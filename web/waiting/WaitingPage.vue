@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computedAsync, watchDebounced, watchImmediate } from '@vueuse/core';
-import { computed, onMounted, onUnmounted } from 'vue';
+import { computed, onMounted, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { formatCount } from '../../core/locale.ts';
 import { PROMISE_STATES } from '../../core/promises/state.ts';
@@ -9,6 +9,7 @@ import type { PromiseRow } from '../../contract/promises.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
 import { useKeys } from '../keys/useKeys.ts';
 import ChipChoice from '../look/ChipChoice.vue';
+import DateField from '../look/DateField.vue';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -56,7 +57,7 @@ const places = computedAsync(async () => {
 }, []);
 /** Baskets on hold that have every word that is looked for. */
 const held = computed(() => {
-  if (promises.filter.show === 'attention' || promises.filter.show === 'pick') return [];
+  if (promises.filter.show === 'attention' || promises.filter.show === 'pick' || narrowed.value) return [];
   const looked = wordsOf(promises.filter.find);
   return waiting.held.filter((one) => {
     const { name, number, note, basket } = one;
@@ -64,6 +65,22 @@ const held = computed(() => {
     return looked.every((begin) => words.some((word) => word.startsWith(begin)));
   });
 });
+const narrowing = ref(false);
+const narrowed = computed(() => {
+  const { from, to, channelId } = promises.filter;
+  return narrowing.value || from !== '' || to !== '' || channelId !== null;
+});
+const channels = computed(() =>
+  (promises.page?.channels ?? []).map(({ id, name }) => ({ value: id, words: name })),
+);
+function showAll(): void {
+  promises.filter.find = '';
+  widen();
+}
+function widen(): void {
+  Object.assign(promises.filter, { from: '', to: '', channelId: null });
+  narrowing.value = false;
+}
 const promised = computed(() => promises.page?.rows ?? []);
 const rows = computed<(HeldBasket | PromiseRow)[]>(() => [...held.value, ...promised.value]);
 
@@ -138,6 +155,21 @@ const countWords = computed(() => {
           :options="SHOWN"
           @update:model-value="promises.filter.show = $event ?? 'open'"
         />
+        <button v-if="!narrowed" type="button" class="word" @click="narrowing = true">
+          By day or channel
+        </button>
+        <div v-else class="narrow">
+          <DateField v-model="promises.filter.from" label="Made from" />
+          <DateField v-model="promises.filter.to" label="Until" />
+          <ChipChoice
+            v-if="channels.length > 0"
+            :model-value="promises.filter.channelId ?? 0"
+            label="Where it was ordered"
+            :options="[{ value: 0, words: 'Anywhere' }, ...channels]"
+            @update:model-value="promises.filter.channelId = $event || null"
+          />
+          <button type="button" class="word" @click="widen">Any day, anywhere</button>
+        </div>
         <ChipChoice
           v-if="promises.filter.show === 'pick'"
           :model-value="promises.filter.placeId ?? till.facts?.till.placeId ?? null"
@@ -189,7 +221,8 @@ const countWords = computed(() => {
               >
                 <span class="what">
                   <span
-                    ><b>{{ row.customer }}</b> <span class="num soft">{{ row.number }}</span></span
+                    ><b>{{ row.customer }}</b> <span class="num soft">{{ row.number }}</span>
+                    <span v-if="row.channel" class="num soft">{{ row.channel.reference }}</span></span
                   >
                   <span class="soft goods">{{ row.goods }}</span>
                   <span :class="tone(row)"
@@ -208,9 +241,9 @@ const countWords = computed(() => {
           >
         </section>
       </div>
-      <div v-else-if="promises.filter.find" class="empty">
+      <div v-else-if="promises.filter.find || narrowed" class="empty">
         <b>Nothing fits</b>
-        <v-btn @click="promises.filter.find = ''">Show everything</v-btn>
+        <v-btn @click="showAll">Show everything</v-btn>
       </div>
       <div v-else class="empty">
         <b>Nothing on hold</b>
@@ -234,6 +267,16 @@ const countWords = computed(() => {
   gap: 10px;
   padding: 12px 18px;
   border-bottom: var(--group);
+}
+/* Two days beside each other, all else over the whole width. */
+.narrow {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+  justify-items: start;
+}
+.narrow > :not(.v-input) {
+  grid-column: 1 / -1;
 }
 .rows {
   flex: 1;

@@ -13,6 +13,7 @@ import {
 } from '../../core/counter/promiseBasket.ts';
 import { dueOf } from '../../core/counter/promisedLines.ts';
 import type { Money } from '../../core/money.ts';
+import { excuseStep, leaveProblem } from '../../core/promises/may.ts';
 import type { Quantity } from '../../core/quantity.ts';
 import { read, writeSurely } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
@@ -21,6 +22,7 @@ import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
+import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 /** What the Counter does with a promise: takes a deposit, hands goods over, or gives it up. */
@@ -38,6 +40,21 @@ export interface PromiseFilter {
   find: string;
   /** Where something is to be picked; nothing is here. */
   placeId: number | null;
+  /** Where it was placed; nothing is anywhere. */
+  channelId: number | null;
+  /** Made from that day on, and until that day; empty is any. */
+  from: string;
+  to: string;
+}
+
+/** What the list, and what is looked at, are read again for. */
+const LOOK_AGAIN: ReadonlySet<string> = new Set(['connected', 'promises-changed', 'channels-changed']);
+
+/** What is most likely done with a promise at a till: what was ordered elsewhere and lies here is handed over. */
+function usualWork(view: PromiseView, here: number): PromiseWork {
+  const lies = view.lines.some((line) => line.handed < line.quantity && leaveProblem(line, here) === null);
+  const handsOver = view.held >= view.rest || view.state === 'ready' || (view.channel !== null && lies);
+  return handsOver ? 'hand-over' : 'pay';
 }
 
 /** Things promised to customers: the list of them, one that is looked at, and what a till does with it. */
@@ -47,7 +64,15 @@ export const usePromiseStore = defineStore('promise', () => {
   const ringUp = useRingUpStore();
   const notices = useNoticeStore();
   const till = useTillStore();
-  const filter = reactive<PromiseFilter>({ show: 'open', find: '', placeId: null });
+  const countersigns = useCountersignStore();
+  const filter = reactive<PromiseFilter>({
+    show: 'open',
+    find: '',
+    placeId: null,
+    channelId: null,
+    from: '',
+    to: '',
+  });
   const page = shallowRef<PromisePage | null>(null);
   /** How many want attention today. */
   const attention = ref(0);
@@ -59,15 +84,23 @@ export const usePromiseStore = defineStore('promise', () => {
 
   /** @param at the page, from 0 */
   async function load(at = 0): Promise<void> {
-    const { show, find, placeId } = filter;
+    const before = JSON.stringify(filter);
+    const { show, find, placeId, channelId, from, to } = filter;
+    const asked = new URLSearchParams({
+      show: show === 'pick' ? 'open' : show,
+      find,
+      from,
+      to,
+      page: String(at),
+    });
     // What is to be picked is asked for by place.
-    const which = show === 'pick' ? `open&place=${placeId ?? till.facts?.till.placeId ?? 0}` : show;
-    const asked = `/waiting/promises?show=${which}&find=${encodeURIComponent(find)}&page=${at}`;
-    const found = await read<PromisePage>(asked);
+    if (show === 'pick') asked.set('place', String(placeId ?? till.facts?.till.placeId ?? 0));
+    if (channelId !== null) asked.set('channel', String(channelId));
+    const found = await read<PromisePage>(`/waiting/promises?${asked.toString()}`);
     attention.value = found.attention;
-    if (filter.show !== show || filter.find !== find || filter.placeId !== placeId) return;
-    const before = at === 0 ? [] : (page.value?.rows ?? []);
-    page.value = { ...found, rows: [...before, ...found.rows] };
+    if (JSON.stringify(filter) !== before) return;
+    const shown = at === 0 ? [] : (page.value?.rows ?? []);
+    page.value = { ...found, rows: [...shown, ...found.rows] };
   }
 
   const readOne = (id: string) => read<PromiseView>(`/waiting/promises/${id}`);
@@ -79,7 +112,7 @@ export const usePromiseStore = defineStore('promise', () => {
 
   function follow(): () => void {
     return hear((event) => {
-      if (event.kind !== 'connected' && event.kind !== 'promises-changed') return;
+      if (!LOOK_AGAIN.has(event.kind)) return;
       void load().catch(() => {});
       if (looked.value) void look(looked.value.id).catch(() => {});
     });
@@ -131,7 +164,7 @@ export const usePromiseStore = defineStore('promise', () => {
       return;
     }
     atCounter.value = view;
-    doing.value = what ?? (view.held >= view.rest || view.state === 'ready' ? 'hand-over' : 'pay');
+    doing.value = what ?? usualWork(view, till.facts?.till.placeId ?? 0);
     await ringUp.caughtUp();
     work.begin('promise');
   }
@@ -180,7 +213,19 @@ export const usePromiseStore = defineStore('promise', () => {
   const takeStep = async (id: string, step: PromiseStep) =>
     changed(await writeSurely<PromiseView>('POST', `/waiting/promises/${id}/steps`, step));
 
-  /** Gives up a promise that nothing is held for. */
+  /**
+   * Lets an order go on without what was to be paid first, once somebody with the right to it has approved it here.
+   * @returns the order; nothing where nobody did
+   */
+  async function excuse(view: PromiseView, reason: string): Promise<PromiseView | null> {
+    const about = `${view.number}, ${reason}`;
+    const approval = await countersigns.need('order.unpaid', view.id, about, [excuseStep(view.firstPayment)]);
+    if (!approval) return null;
+    const asked = { reason, ...(approval.id !== undefined && { countersign: approval.id }) };
+    return changed(await writeSurely<PromiseView>('POST', `/waiting/orders/${view.id}/excused`, asked));
+  }
+
+  /** Gives up a promise of which nothing goes back at a till. */
   const drop = async (id: string, reason: string) =>
     changed(await writeSurely<PromiseView>('POST', `/waiting/promises/${id}/cancelled`, { reason }));
 
@@ -210,6 +255,7 @@ export const usePromiseStore = defineStore('promise', () => {
     bringBack,
     changed,
     takeStep,
+    excuse,
     drop,
     print,
   };

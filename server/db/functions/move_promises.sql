@@ -109,6 +109,11 @@ begin
        and now.held > now.rest then
       raise exception '%', going.number using errcode = 'MH011';
     end if;
+    -- What is left of what was paid where it was ordered goes back there.
+    if now.handed = now.units and now.channel_id is not null then
+      perform move_at_channel(going.id, -held_at_channel(going.id), '', finished);
+      select * into now from promise where id = going.id;
+    end if;
     if now.handed = now.units and now.held <> 0 then
       raise exception '%', going.number using errcode = 'MH011';
     end if;
@@ -119,6 +124,9 @@ begin
       end if;
       perform set_aside(going.id, false);
       update promise set cancelled_at = finished, next_due = null where id = going.id;
+      if going.channel_id is not null then
+        perform move_at_channel(going.id, -held_at_channel(going.id), '', finished);
+      end if;
     end if;
 
     insert into promise_event (promise_id, at, staff_id, what, words, sale_id, amount)

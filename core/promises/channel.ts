@@ -1,0 +1,32 @@
+import type { Money } from '../money.ts';
+import { sentProblem } from './may.ts';
+import { goesBack, type PromiseLine } from './promised.ts';
+import type { PromiseState } from './state.ts';
+
+/** Whether something reads like what a channel calls an order: its letters, a dash, and a number, e.g. `WEB-1001`. */
+export const isChannelReference = (text: string): boolean => /^[A-Z]{2,5}-[\dA-Z]{1,20}$/i.test(text.trim());
+
+/** Why a channel's numbers cannot begin otherwise from now on; `null` where they can. @param ordered whether it has orders */
+export const channelPrefixProblem = (was: string, wanted: string, ordered: boolean): string | null =>
+  ordered && was !== wanted ? `Orders were placed there: their numbers begin with ${was}.` : null;
+
+/** An order as it is judged when it is cancelled where it was placed. */
+export interface CancelledThere {
+  state: PromiseState;
+  handed: number;
+  held: Money;
+  heldThere: Money;
+  /** Money was taken for its goods at a till just now. */
+  beingPaid: boolean;
+  lines: readonly PromiseLine[];
+}
+
+/** Why an order cannot be cancelled where it was placed; `null` where it can. */
+export function cancelThereProblem(order: CancelledThere): string | null {
+  const { state, handed, lines, beingPaid } = order;
+  if (state === 'handed' || state === 'shipped') return 'It was handed over.';
+  if (handed > 0) return 'Some of it was handed over: the rest is cancelled at the shop.';
+  if (beingPaid) return 'It is being handed over just now.';
+  if (goesBack(order) > 0) return 'A deposit was paid at the shop: it is cancelled there.';
+  return sentProblem(lines);
+}
