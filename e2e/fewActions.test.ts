@@ -2,6 +2,7 @@ import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { formatMoney, parseMoney, sum } from '../core/money.ts';
 import { openDrawer } from './handsOnDrawer.ts';
+import { orderAtWebShop } from './webShop.ts';
 import { Till } from './till.ts';
 import { openShop, type TestShop } from './testShop.ts';
 
@@ -276,6 +277,24 @@ describe('few actions', () => {
     });
     expect(handed).toBeLessThanOrEqual(4);
     await till.keys(Key.F9);
+  });
+
+  it('recall a web order without its deposit by scan, have it approved, and be paid exactly (6)', async () => {
+    await openDrawer(other);
+    const reference = await orderAtWebShop(shop, { pay: 'fails' });
+    const actions = await count(other, async (hand) => {
+      hand.actions += 1;
+      await other.scan(reference);
+      await other.see('#excuse-reason:focus');
+      await hand.key(Key.ENTER);
+      await other.see('#second-pin:focus');
+      await hand.type('3690');
+      await hand.key(Key.ENTER);
+      await other.read('Practice pad', '.tape');
+      await payExact(hand);
+    });
+    expect(actions).toBeLessThanOrEqual(6);
+    await other.keys(Key.F9);
   });
 
   it('close without a difference, counted as one total (5)', async () => {

@@ -4,6 +4,8 @@ import { once } from 'node:events';
 /** The built application, running as a person would start it. */
 export interface Shop {
   url: string;
+  /** Where the web shop is that orders here. */
+  webShop: string;
   /** Ends it at once, as a power cut of the machine would. */
   kill(): Promise<void>;
   stop(): Promise<void>;
@@ -25,6 +27,7 @@ export async function startShop(
 ): Promise<Shop> {
   let child: ChildProcess;
   let port = '0';
+  let webPort = '';
 
   async function start(): Promise<void> {
     child = spawn(process.execPath, [`setup/${kind}.mjs`, ...options], {
@@ -37,6 +40,8 @@ export async function startShop(
         MONDREL_NOW: E2E_NOW,
         MONDREL_BACKUPS_KEPT: '0',
         DATABASE_URL: '',
+        // The same web shop again after a restart.
+        ...(webPort && { MONDREL_WEB_SHOP: webPort }),
       },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
@@ -44,8 +49,10 @@ export async function startShop(
     port = await new Promise<string>((resolve, reject) => {
       const hear = (text: Buffer) => {
         said += text.toString();
-        const match = /http:\/\/localhost:(\d+)/.exec(said);
-        if (match?.[1]) resolve(match[1]);
+        const [, own] = /http:\/\/localhost:(\d+)/.exec(said) ?? [];
+        const [, next] = /web shop: http:\/\/localhost:(\d+)/.exec(said) ?? [];
+        webPort = next ?? '';
+        if (own && (next || kind === 'start')) resolve(own);
       };
       child.stdout?.on('data', hear);
       child.stderr?.on('data', hear);
@@ -63,6 +70,9 @@ export async function startShop(
   return {
     get url() {
       return `http://localhost:${port}`;
+    },
+    get webShop() {
+      return `http://localhost:${webPort}`;
     },
     kill: () => end('SIGKILL'),
     stop: () => end('SIGTERM'),

@@ -20,6 +20,9 @@ export async function openShop(kind: 'demo' | 'start' = 'demo'): Promise<TestSho
     get url() {
       return shop.url;
     },
+    get webShop() {
+      return shop.webShop;
+    },
     kill: shop.kill,
     stop: shop.stop,
     start: shop.start,

@@ -35,6 +35,7 @@ fieldset { border: 1px solid #c9c2b2; margin: 14px 0; padding: 12px 16px; displa
 label { display: grid; gap: 3px; }
 label.way { display: flex; gap: 8px; align-items: center; }
 .said { background: #fbe3dc; border-left: 6px solid #a8341c; padding: 8px 12px; }
+.bars svg { width: 260px; height: auto; }
 .acts { display: flex; gap: 10px; flex-wrap: wrap; margin: 14px 0; }
 `;
 
@@ -133,7 +134,7 @@ export const oneOrderPage = (shop: string, order: WebOrder, barcode: string): st
   page(
     shop,
     `Order ${order.reference}`,
-    `${said(order.said)}${barcode}
+    `${said(order.said)}<div class="bars">${barcode}</div>
 <table><tr><td>State</td><td id="state"><b>${escape(stateOf(order))}</b></td></tr>
 <tr><td>The shop calls it</td><td id="number">${escape(order.number ?? '')}</td></tr>
 <tr><td>Who</td><td>${escape([order.customer.name, order.customer.mail].filter(Boolean).join(', '))}</td></tr>

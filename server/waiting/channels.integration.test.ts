@@ -9,6 +9,7 @@ import type { PromisePage, PromiseView } from '../../contract/promises.ts';
 import { DEMO_CHANNEL_KEY } from '../../demo/data/channels.ts';
 import { isSigned, SIGNATURE_HEADER } from '../../devices/webShop/tell.ts';
 import { verify } from '../ledger/verify.ts';
+import { askAsChannel, orderThere } from '../testing/channel.ts';
 import { allLeft, giveUp, handOver, lookAt, payDeposit } from '../testing/promising.ts';
 import { ENGINE, openDrawer, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
 
@@ -48,43 +49,19 @@ afterAll(async () => {
   await test.stop();
 });
 
-async function channel<T = ChannelState & ProblemDetails>(
+const channel = <T = ChannelState & ProblemDetails>(
   method: string,
   path: string,
   body?: object,
-  key = DEMO_CHANNEL_KEY,
-): Promise<{ status: number; body: T }> {
-  const answer = await fetch(`${test.url}/api/channel${path}`, {
-    method,
-    headers: { authorization: `Bearer ${key}`, 'content-type': 'application/json' },
-    ...(body && { body: JSON.stringify(body) }),
-  });
-  return { status: answer.status, body: (await answer.json()) as T };
-}
+  key?: string,
+): Promise<{ status: number; body: T }> => askAsChannel<T>(test, method, path, body, key);
 const introduce = () =>
   channel('PUT', '/address', { address: `http://localhost:${(listener.address() as AddressInfo).port}/` });
 const quote = async (lines: { number: string; quantity: number }[], postcode: string | null = null) =>
   (await channel<Quote>('POST', '/quotes', { lines, postcode })).body;
 
-let counted = 2000;
-/** An order of a customer as the channel sends it, paid unless something else is said. */
-async function orderOf(change: Partial<ChannelOrder> = {}, units = 1): Promise<ChannelOrder> {
-  const { lines, total, places } = await quote([{ number: 'PAD-08', quantity: units }]);
-  counted += 1;
-  return {
-    reference: `WEB-${counted}`,
-    customer: { name: 'Ottilie Brandreth', mail: 'ottilie@reader.example', phone: '' },
-    lines: lines.map(({ number, quantity, unitPrice }) => ({ number, quantity, unitPrice })),
-    collect: { placeId: 1, ...(places[0]?.first ?? { day: '', time: '' }), collector: '' },
-    ship: null,
-    fee: 0,
-    total,
-    payment: { reference: `pay ${counted}`, amount: total },
-    trouble: '',
-    note: '',
-    ...change,
-  };
-}
+const orderOf = (change: Partial<ChannelOrder> = {}, units = 1) =>
+  orderThere(test, change, [['PAD-08', units]]);
 const send = (order: ChannelOrder) => channel('POST', '/orders', order);
 async function taken(order: ChannelOrder): Promise<PromiseView> {
   const { status, body } = await send(order);

@@ -6,6 +6,7 @@ import type { BasketCustomer } from '../../core/counter/basket.ts';
 import { isOpen } from '../../core/promises/state.ts';
 import { seeded } from '../../demo/random.ts';
 import { verify } from '../ledger/verify.ts';
+import { askAsChannel, orderThere } from '../testing/channel.ts';
 import {
   allLeft,
   giveUp,
@@ -74,6 +75,7 @@ it(
 
     /** Sets goods aside, or orders them: taken along, collected or shipped, from anywhere. */
     async function promise(till: Browser, numbers: string[], upTo: (most: number) => number) {
+      if (upTo(3) === 0) return fromElsewhere(upTo);
       if (upTo(2) === 0) return setAside(test, till, customer, numbers, { fee: upTo(300) });
       const here = till === tills[2] ? 2 : 1;
       const wanted = numbers.map((number) => {
@@ -93,6 +95,29 @@ it(
         here,
       );
     }
+    /** Orders elsewhere, and pays nothing, some of it or all of it there. */
+    async function fromElsewhere(upTo: (most: number) => number) {
+      const order = await orderThere(test, { payment: null }, [
+        ['PAD-08', 1],
+        ['CAR-SO', 1 + upTo(2)],
+      ]);
+      const amount = [0, 1 + upTo(order.total), order.total][upTo(3)] ?? 0;
+      const payment = amount > 0 ? { reference: `first ${order.reference}`, amount } : null;
+      const { status } = await askAsChannel(test, 'POST', '/orders', { ...order, payment });
+      const found = await tills[0]?.ask<PromiseView>('GET', `/waiting/promises/numbered/${order.reference}`);
+      const view = found?.body;
+      if (view && upTo(2) === 0)
+        await tills[0]?.ask('POST', `/waiting/orders/${view.id}/excused`, { reason: 'known' }, key());
+      return { answer: { status, body: { id: view?.id ?? '' } } };
+    }
+    /** What happens to it there: a payment more, or it is cancelled. */
+    const elsewhere = ({ channel, rest, held }: PromiseView, nth: number, upTo: (most: number) => number) =>
+      upTo(3) === 0
+        ? askAsChannel(test, 'POST', `/orders/${channel?.reference ?? ''}/cancelled`, {})
+        : askAsChannel(test, 'POST', `/orders/${channel?.reference ?? ''}/payments`, {
+            reference: `later ${nth}`,
+            amount: 1 + upTo(Math.max(1, rest - held)),
+          });
     const work = (till: Browser, id: string, step: OrderStep) =>
       till.ask('POST', `/waiting/orders/${id}/steps`, step, key());
     async function pickOrSend(till: Browser, id: string, view: PromiseView, upTo: (most: number) => number) {
@@ -121,6 +146,8 @@ it(
       }
       const id = pick(ids);
       const view = await lookAt(till, id);
+      if (view.channel && isOpen(view.state) && random() < 0.25)
+        return void (await elsewhere(view, nth, upTo));
       if (view.kind === 'order' && isOpen(view.state) && random() < 0.5)
         return pickOrSend(till, id, view, upTo);
       const what = isOpen(view.state)

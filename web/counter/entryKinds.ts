@@ -61,12 +61,16 @@ const heldBasket: EntryKind = {
 /** The paper of a layaway: it is paid off or handed over. */
 const promise: EntryKind = {
   looks: (text) => parsePromiseNumber(text) !== null,
-  take: openNumbered,
+  take: (text, router) => openNumbered(text, router),
 };
 /** An order under the number that it has where it was placed: it looks like an item's. */
-const channelOrder: EntryKind = { looks: isChannelReference, take: openNumbered };
+const channelOrder: EntryKind = {
+  looks: isChannelReference,
+  take: (text, router) => openNumbered(text, router, { waits: false }),
+};
 
-async function openNumbered(text: string, router: Router): Promise<boolean> {
+/** @param waits until it is open; what is itself among what is rung up cannot wait for that to be done */
+async function openNumbered(text: string, router: Router, { waits } = { waits: true }): Promise<boolean> {
   const promises = usePromiseStore();
   const view = await promises.numbered(text).catch((error: unknown) => {
     if (error instanceof ApiProblem) return null;
@@ -74,7 +78,8 @@ async function openNumbered(text: string, router: Router): Promise<boolean> {
   });
   if (!view) return false;
   if (router.currentRoute.value.path !== '/counter') await router.push('/counter');
-  await promises.open(view);
+  const opening = promises.open(view);
+  if (waits) await opening;
   return true;
 }
 

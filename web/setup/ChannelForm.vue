@@ -69,59 +69,59 @@ const address = computed(() => `${location.origin}/api/channel`);
 </script>
 
 <template>
-  <SettingsForm :title="channel?.name ?? 'A new channel'" @save="save">
-    <v-text-field v-model="form.name" label="Name" maxlength="60" :error-messages="wrong.name" />
-    <v-text-field
-      v-model="form.prefix"
-      label="Its numbers begin with"
-      placeholder="WEB"
-      maxlength="5"
-      :error-messages="wrong.prefix"
-    />
-    <v-select v-model="form.pay" :items="PAYS" label="Paid before it is picked" />
-    <RateField
-      v-if="form.pay === 'deposit'"
-      v-model="form.leastDeposit"
-      label="Least deposit"
-      :wrong="wrong.leastDeposit"
-    />
-    <v-checkbox v-model="form.active" label="It takes orders" hide-details />
-    <div class="whole">
-      <div v-if="key" class="key" role="status">
-        <p><b>Its key is shown once: copy it now.</b> It sends to {{ address }}.</p>
-        <code class="num">{{ key }}</code>
-        <v-btn @click="copy">Copy the key</v-btn>
+  <div>
+    <SettingsForm :title="channel?.name ?? 'A new channel'" @save="save">
+      <v-text-field v-model="form.name" label="Name" maxlength="60" :error-messages="wrong.name" />
+      <v-text-field
+        v-model="form.prefix"
+        label="Its numbers begin with"
+        placeholder="WEB"
+        maxlength="5"
+        :error-messages="wrong.prefix"
+      />
+      <v-select v-model="form.pay" :items="PAYS" label="Paid before it is picked" />
+      <RateField
+        v-if="form.pay === 'deposit'"
+        v-model="form.leastDeposit"
+        label="Least deposit"
+        :wrong="wrong.leastDeposit"
+      />
+      <v-checkbox v-model="form.active" label="It takes orders" hide-details />
+      <div class="whole">
+        <div v-if="key" class="key" role="status">
+          <p><b>Its key is shown once: copy it now.</b> It sends to {{ address }}.</p>
+          <code class="num">{{ key }}</code>
+          <v-btn @click="copy">Copy the key</v-btn>
+        </div>
+        <template v-if="channel">
+          <p>
+            Its key ends with <b class="num">{{ channel.keyEnd }}</b>.
+            <button type="button" class="word" @click="renew">Give it another key</button>
+          </p>
+          <p v-if="channel.address">
+            It is told at <span class="num">{{ channel.address }}</span>.
+            <span v-if="channel.untold > 0" :class="channel.trouble ? 'bad' : 'soft'"
+              >{{ channel.untold === 1 ? '1 change is' : `${channel.untold} changes are` }} on the
+              way<template v-if="channel.trouble">: {{ channel.trouble }}</template></span
+            >
+          </p>
+          <p v-else class="soft">It has not said yet where it is told how its orders stand.</p>
+        </template>
       </div>
-      <template v-if="channel">
-        <p>
-          Its key ends with <b class="num">{{ channel.keyEnd }}</b>.
-          <button type="button" class="word" @click="renew">Give it another key</button>
-        </p>
-        <p v-if="channel.address">
-          It is told at <span class="num">{{ channel.address }}</span>.
-          <span v-if="channel.untold > 0" :class="channel.trouble ? 'bad' : 'soft'"
-            >{{ channel.untold === 1 ? '1 change is' : `${channel.untold} changes are` }} on the way<template
-              v-if="channel.trouble"
-              >: {{ channel.trouble }}</template
-            ></span
-          >
-        </p>
-        <p v-else class="soft">It has not said yet where it is told how its orders stand.</p>
-      </template>
-    </div>
-  </SettingsForm>
-  <form v-if="channel" class="settle" aria-label="Paid out" @submit.prevent="settle">
-    <h3 class="label">Paid out</h3>
-    <p>
-      Customers have paid <b class="num">{{ till.money(channel.owed) }}</b> there that the shop has not got
-      yet.
-    </p>
-    <div class="row">
-      <MoneyField v-model="settled.gross" label="Settled" :wrong="wrong.gross" />
-      <MoneyField v-model="settled.fees" label="Of which it kept" :wrong="wrong.fees" />
-      <v-btn type="submit" :disabled="channel.owed <= 0">It was paid out</v-btn>
-    </div>
-  </form>
+    </SettingsForm>
+    <form v-if="channel" class="settle" aria-label="Paid out" @submit.prevent="settle">
+      <h3 class="label">Paid out</h3>
+      <p>
+        Customers have paid <b class="num">{{ till.money(channel.owed) }}</b> there that the shop has not got
+        yet.
+      </p>
+      <div class="row">
+        <MoneyField v-model="settled.gross" label="Settled" :wrong="wrong.gross" />
+        <MoneyField v-model="settled.fees" label="Of which it kept" :wrong="wrong.fees" />
+        <v-btn type="submit" :disabled="channel.owed <= 0">It was paid out</v-btn>
+      </div>
+    </form>
+  </div>
 </template>
 
 <style scoped>

@@ -21,7 +21,7 @@ onUnmounted(
 </script>
 
 <template>
-  <section class="block" aria-labelledby="channels-title">
+  <section class="channels" aria-labelledby="channels-title">
     <h2 id="channels-title" class="title">Orders from elsewhere</h2>
     <p class="soft">
       The shop's web site, or wherever else people order, sends orders with a key of its own. They wait with
@@ -51,6 +51,10 @@ onUnmounted(
 </template>
 
 <style scoped>
+.channels {
+  display: grid;
+  gap: 14px;
+}
 .choose {
   display: flex;
   flex-wrap: wrap;

@@ -134,7 +134,7 @@ useKeys(
       <template v-if="view.channel">
         <dt>Ordered at</dt>
         <dd>
-          <b>{{ view.channel.name }}</b>, <span class="num">{{ view.channel.reference }}</span>
+          <b>{{ view.channel.name }}</b>, <span class="num whole-number">{{ view.channel.reference }}</span>
         </dd>
       </template>
       <dt>Paid and held</dt>
@@ -268,7 +268,7 @@ useKeys(
     <v-btn v-if="open && mayLeave && nextStep?.words !== handOverWords" @click="atCounter('hand-over')">{{
       handOverWords
     }}</v-btn>
-    <v-btn v-if="nextStep" class="go" height="56" @click="nextStep.take()"
+    <v-btn v-if="nextStep && !excusing" class="go" height="56" @click="nextStep.take()"
       >{{ nextStep.words }} <KeyHint of="waiting.takeUp"
     /></v-btn>
   </footer>

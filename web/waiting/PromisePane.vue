@@ -48,7 +48,8 @@ const fee = ref('');
 const reason = ref('');
 const wrong = ref<{ amount?: string; fee?: string; reason?: string; excuse?: string; whole?: string }>({});
 const quantities = reactive<Record<number, string>>({});
-const excuse = ref('');
+/** Whoever takes the goods along pays for them now: that is why nearly always. */
+const excuse = ref('Pays it all now');
 const REASONS = ['No longer wanted', 'Found elsewhere', 'Cannot be paid off'];
 
 watch(
@@ -164,7 +165,7 @@ async function cancel(): Promise<void> {
     <p>
       <b>{{ view.customer }}</b> · {{ PROMISE_STATES[view.state]
       }}<template v-if="view.channel">
-        · {{ view.channel.name }} <span class="num">{{ view.channel.reference }}</span></template
+        · {{ view.channel.name }} <span class="num whole-number">{{ view.channel.reference }}</span></template
       >
       <span v-if="view.overdueDays > 0" class="bad">
         {{ view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days` }} late</span

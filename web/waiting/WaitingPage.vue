@@ -221,8 +221,11 @@ const countWords = computed(() => {
               >
                 <span class="what">
                   <span
-                    ><b>{{ row.customer }}</b> <span class="num soft">{{ row.number }}</span>
-                    <span v-if="row.channel" class="num soft">{{ row.channel.reference }}</span></span
+                    ><b>{{ row.customer }}</b
+                    >{{ ' ' }}
+                    <span class="num soft">{{
+                      row.channel ? `${row.number} · ${row.channel.reference}` : row.number
+                    }}</span></span
                   >
                   <span class="soft goods">{{ row.goods }}</span>
                   <span :class="tone(row)"
@@ -273,10 +276,10 @@ const countWords = computed(() => {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 10px;
-  justify-items: start;
 }
 .narrow > :not(.v-input) {
   grid-column: 1 / -1;
+  justify-self: start;
 }
 .rows {
   flex: 1;

@@ -30,6 +30,9 @@ vi.mock('../sale/basketWorkStore.ts', () => ({ useBasketWorkStore: () => work })
 vi.mock('../sale/ringUpStore.ts', () => ({ useRingUpStore: () => ({ caughtUp: () => Promise.resolve() }) }));
 const catalogue = vi.hoisted(() => ({ look: vi.fn() }));
 vi.mock('../sale/catalogue/thread.ts', () => ({ catalogue }));
+vi.mock('../staff/countersignStore.ts', () => ({
+  useCountersignStore: () => ({ need: () => Promise.resolve({ id: undefined }) }),
+}));
 vi.mock('../shop/tillStore.ts', () => ({
   useTillStore: () => ({ facts: { till: { placeId: 1 } } }),
 }));
@@ -51,6 +54,8 @@ const VIEW = {
   customerId: 4,
   customer: 'Hedy Marchbanks',
   held: 2000,
+  heldThere: 0,
+  channel: null,
   rest: 10_000,
   lines: [
     {
@@ -163,7 +168,7 @@ describe('the list of promises', () => {
     house.tell?.({ kind: 'promises-changed' });
     await vi.waitFor(() => expect(promises.page?.rows).toHaveLength(1));
     expect(promises.attention).toBe(3);
-    expect(net.read).toHaveBeenCalledWith('/waiting/promises?show=open&find=hedy%20m&page=0');
+    expect(net.read).toHaveBeenCalledWith('/waiting/promises?show=open&find=hedy+m&from=&to=&page=0');
     house.tell?.({ kind: 'shop-changed' });
     expect(net.read).toHaveBeenCalledTimes(1);
   });
