@@ -16,6 +16,8 @@ export type HouseEvent =
     }
   /** One was made, paid, handed over or cancelled. */
   | { kind: 'promises-changed' }
+  /** One went out, or a partner has said something. */
+  | { kind: 'relays-changed' }
   /** One was told something, or could not be. */
   | { kind: 'channels-changed' }
   | { kind: 'payment-changed'; tillId: number; basketId: string }

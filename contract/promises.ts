@@ -6,6 +6,7 @@ import type { Rate } from '../core/rate.ts';
 import type { PromiseState } from '../core/promises/state.ts';
 import type { OrderInList, OrderView } from './orders.ts';
 import type { ChannelMessageView } from './orders.ts';
+import type { RelayView } from './relay.ts';
 import { recordSchema } from './returns.ts';
 
 /** What a line of a basket has to do with a promise; the server works the figures out again. */
@@ -118,6 +119,8 @@ export interface PromiseView extends PromiseRow {
   depositItem: MoneyItem;
   feeItem: MoneyItem;
   handover: OrderView | null;
+  /** Of a relay: who gets what, from whom, and what was said; nothing for others. */
+  relay: RelayView | null;
   /** When some of it leaves, the part of what stays that stays paid. */
   keeps: Rate;
 }

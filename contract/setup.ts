@@ -8,6 +8,7 @@ import { LOCALES } from '../core/locale.ts';
 import type { LayawayRules } from '../core/promises/plan.ts';
 import type { OrderPlace } from '../core/promises/order.ts';
 import type { ChannelFacts } from './channels.ts';
+import type { Partner } from '../core/promises/relay.ts';
 import type { OrderSettings } from './orders.ts';
 import type { LayawaySettings } from './promises.ts';
 import type { TaxMode, TaxRounding } from '../core/offers/tax.ts';
@@ -328,6 +329,8 @@ export interface SetupFacts {
   orders: OrderSettings;
   /** Where people order beside the shop. */
   channels: ChannelFacts[];
+  /** To whom orders are passed on. */
+  partners: Partner[];
   /** The last part of the address of the calendar of collections. */
   calendarKey: string;
   staff: StaffMember[];

@@ -10,11 +10,13 @@ import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/
 import { addGiftCardItem, addMoneyItems, addOpenItem } from '../server/setup/service.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';
 import { channelKey } from '../server/promises/channelKey.ts';
+import { addPartner } from '../server/promises/relayStore.ts';
 import { addChannel } from '../server/promises/channelStore.ts';
 import { putLayawayRules } from '../server/promises/store.ts';
 import { layCustomers } from './customers.ts';
 import { DEMO_CHANNEL, DEMO_CHANNEL_KEY } from './data/channels.ts';
 import { CUSTOMERS } from './data/customers.ts';
+import { PARTNERS } from './data/partners.ts';
 import { PICTURES } from './data/pictures.ts';
 import { demoGoods, type DemoItem } from './goods.ts';
 import { pastWeeks, soldQuantities } from './history.ts';
@@ -107,6 +109,7 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await layPayments(sql, tills, manager, began);
     await putLayawayRules(sql, { ...LAYAWAY_RULES, feeTaxCategoryId: taxes.lessons });
     await layOrderSetup(sql, goods, { places, taxCategoryId: taxes.general });
+    for (const partner of PARTNERS) await addPartner(sql, partner);
     await addChannel(sql, DEMO_CHANNEL, channelKey(DEMO_CHANNEL_KEY));
     const shop = { customers, places, staffId: manager };
     const layaways = await layawaysInPast(sql, weeksPast, shop);

@@ -40,6 +40,8 @@ export interface House {
   parcels: Sender;
   /** What channels are to be told of their orders. */
   channels: Sender;
+  /** What is passed on to partners, and what they say. */
+  relaying: Sender;
   /** Wrong tries at PINs and numbers. */
   tries: Tries;
   /** The installation's own secret, with which PINs are looked up. */

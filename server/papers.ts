@@ -9,7 +9,7 @@ import { reportPaper } from './drawer/service.ts';
 import type { OutboxMessage } from './journal/outbox/store.ts';
 import type { PrintJob } from './journal/printing/store.ts';
 import { messageOfOrder, paperOfOrder } from './promises/orderPapers.ts';
-import { promiseMessage, promisePaper } from './promises/papers.ts';
+import { paperOfRelay, promiseMessage, promisePaper } from './promises/papers.ts';
 import { findPromise } from './promises/store.ts';
 import { giftCardOf, receiptHead, receiptPaper } from './journal/service.ts';
 import { voidPaper } from './journal/voids/paper.ts';
@@ -42,8 +42,10 @@ export function printedPaper(
   throw new Error('a print job is about nothing');
 }
 
-const paperOfPromise = (sql: Reader, id: string, kind: PrintKind): Promise<Paper> =>
-  kind === 'layaway' ? promisePaper(sql, id, receiptHead) : paperOfOrder(sql, id, kind, receiptHead);
+function paperOfPromise(sql: Reader, id: string, kind: PrintKind): Promise<Paper> {
+  if (kind === 'layaway') return promisePaper(sql, id, receiptHead);
+  return kind === 'relay' ? paperOfRelay(sql, id, receiptHead) : paperOfOrder(sql, id, kind, receiptHead);
+}
 
 async function messageOfPromise(sql: Reader, id: string, now: Date): Promise<Paper> {
   const promise = await findPromise(sql, id);

@@ -6,6 +6,8 @@ import { carrierStandIn } from '../devices/carrier/standIn.ts';
 import { postStandIn } from '../devices/post/standIn.ts';
 import { networkPrinter } from '../devices/printer/network.ts';
 import { printerStandIn } from '../devices/printer/standIn.ts';
+import { serveHub } from '../devices/relayHub/page.ts';
+import { hubStandIn } from '../devices/relayHub/standIn.ts';
 import { terminalStandIn } from '../devices/terminal/standIn.ts';
 import { startWebShop, type FirstOrder } from '../devices/webShop/standIn.ts';
 import { writeFiguresAs } from '../core/locale.ts';
@@ -29,12 +31,15 @@ import type { Settings } from './settings.ts';
 import { settingsInWords } from './setup/settingsInWords.ts';
 import { findShop } from './shop/store.ts';
 import { startChannelMessages } from './waiting/channelMessages.ts';
+import { startRelaying } from './waiting/relaying.ts';
 import { startParcels } from './waiting/parcels.ts';
 
 export interface Serving {
   url: string;
   /** Where the web shop of its own is, if there is one. */
   webShop: string | undefined;
+  /** Where one is the partner at the hub of its own, if that is served. */
+  hub: string | undefined;
   house: House;
   /** Answers what has been asked, then closes everything. */
   stop(): Promise<void>;
@@ -96,6 +101,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     pinKey: await readPinKey(database, settings.dataFolder),
   };
   const terminal = terminalStandIn(join(settings.dataFolder, 'terminals'), () => clock.now());
+  const hub = hubStandIn(join(settings.dataFolder, 'relay-hub'), () => clock.now());
   const working = {
     ...parts,
     terminal,
@@ -103,6 +109,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     backups: startBackups(parts, settings),
     outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp), sentPaper),
     channels: startChannelMessages(parts),
+    relaying: startRelaying(parts, hub),
     parcels: startParcels(parts, carrierStandIn(join(settings.dataFolder, 'carrier'))),
   };
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
@@ -119,6 +126,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   house.outbox.wake();
   house.parcels.wake();
   house.channels.wake();
+  house.relaying.wake();
   await finishWhatIsCovered(house);
   house.terminals.wake();
   const { port } = server.address() as AddressInfo;
@@ -131,12 +139,15 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       shop: url,
       first: options.webOrders ?? [],
     }));
+  const hubPage = settings.hubPort === undefined ? undefined : await serveHub(hub, settings.hubPort);
   return {
     url,
     webShop: webShop?.url,
+    hub: hubPage?.url,
     house,
     async stop() {
       await webShop?.stop();
+      await hubPage?.stop();
       house.events.close();
       let idle: NodeJS.Timeout | undefined;
       await new Promise((done) => {
@@ -150,6 +161,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       await house.outbox.stop();
       await house.parcels.stop();
       await house.channels.stop();
+      await house.relaying.stop();
       await house.printing.stop();
       await house.pricing.stop();
       await house.backups.stop();

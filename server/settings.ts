@@ -19,6 +19,8 @@ export interface Settings {
   hosts: string[];
   /** Where a web shop of its own is served that orders here, for trying out, and with which key; port 0 is any. */
   webShop: { port: number; key: string } | undefined;
+  /** Where the page of the relay hub of its own is served, for trying out; 0 is any port. */
+  hubPort: number | undefined;
   /** Proxies that are trusted to say where a request comes from, as Express's `trust proxy` has them. */
   proxy: string | number | undefined;
 }
@@ -29,11 +31,18 @@ function readProxy(text: string | undefined): string | number | undefined {
   return /^\d+$/.test(text) ? Number(text) : text;
 }
 
-/** Reads PORT, MONDREL_DATA, DATABASE_URL, MONDREL_NOW, MONDREL_SMTP, MONDREL_HOSTS, MONDREL_PROXY, MONDREL_WEB_SHOP, MONDREL_WEB_SHOP_KEY, MONDREL_BACKUPS and MONDREL_BACKUPS_KEPT. @throws Error naming the setting that is wrong */
-export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'data'): Settings {
-  const port = Number(environment.PORT ?? 4180);
+/** @throws Error where it is no port */
+function readPort(name: string, text: string | undefined): number | undefined {
+  if (!text) return undefined;
+  const port = Number(text);
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
-    throw new Error('PORT must be a number from 0 to 65535.');
+    throw new Error(`${name} must be a number from 0 to 65535.`);
+  return port;
+}
+
+/** Reads PORT, MONDREL_DATA, DATABASE_URL, MONDREL_NOW, MONDREL_SMTP, MONDREL_HOSTS, MONDREL_PROXY, MONDREL_WEB_SHOP, MONDREL_WEB_SHOP_KEY, MONDREL_HUB, MONDREL_BACKUPS and MONDREL_BACKUPS_KEPT. @throws Error naming the setting that is wrong */
+export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'data'): Settings {
+  const port = readPort('PORT', environment.PORT) ?? 4180;
   const now = environment.MONDREL_NOW ? new Date(environment.MONDREL_NOW) : undefined;
   if (now && Number.isNaN(now.getTime()))
     throw new Error('MONDREL_NOW must be a time such as 2026-03-02T09:00:00Z.');
@@ -41,9 +50,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'da
   const backupsKept = Number(environment.MONDREL_BACKUPS_KEPT ?? 14);
   if (!Number.isInteger(backupsKept) || backupsKept < 0)
     throw new Error('MONDREL_BACKUPS_KEPT must be a whole number; 0 makes none by itself.');
-  const webShop = environment.MONDREL_WEB_SHOP ? Number(environment.MONDREL_WEB_SHOP) : undefined;
-  if (webShop !== undefined && !(Number.isInteger(webShop) && webShop >= 0 && webShop <= 65_535))
-    throw new Error('MONDREL_WEB_SHOP must be a port from 0 to 65535.');
+  const webShop = readPort('MONDREL_WEB_SHOP', environment.MONDREL_WEB_SHOP);
   return {
     port,
     dataFolder,
@@ -58,6 +65,7 @@ export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'da
       .filter(Boolean),
     webShop:
       webShop === undefined ? undefined : { port: webShop, key: environment.MONDREL_WEB_SHOP_KEY ?? '' },
+    hubPort: readPort('MONDREL_HUB', environment.MONDREL_HUB),
     proxy: readProxy(environment.MONDREL_PROXY),
   };
 }

@@ -19,12 +19,13 @@ const [{ run }, { fillDemo, fillNewDemo, DEMO_CHANNEL_KEY, DEMO_WEB_ORDERS }] = 
   import(serverFile('main.js')),
   import(serverFile('fill.js')),
 ]);
-// The web shop is next door, where nothing else is said.
+// The web shop and the relay hub are next door, where nothing else is said.
 const port = Number(process.env.PORT ?? 4180);
 process.env.MONDREL_WEB_SHOP ??= String(port === 0 ? 0 : port + 1);
+process.env.MONDREL_HUB ??= String(port === 0 ? 0 : port + 2);
 process.env.MONDREL_WEB_SHOP_KEY ??= DEMO_CHANNEL_KEY;
 try {
-  const { url, webShop, house } = await run(folder, {
+  const { url, webShop, hub, house } = await run(folder, {
     webFolder: WEB_FOLDER,
     onStep: (what) => console.log(what),
     fill: process.argv.includes('--new') ? fillNewDemo : fillDemo,
@@ -34,6 +35,7 @@ try {
   console.log(`\nOstler Lane Music is open: ${url}\n`);
   for (const { name, role, pin } of house.demoPins) console.log(`  PIN ${pin}  ${name}, ${role}`);
   console.log(`\nOrders from elsewhere are placed at the web shop: ${webShop}`);
+  console.log(`Somebody is the partner of the shop at the relay hub: ${hub}`);
   console.log('\nStop with Ctrl+C. `npm run demo -- --fresh` starts over.');
 } catch (error) {
   console.error(error instanceof Error ? error.message : error);

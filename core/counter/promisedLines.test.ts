@@ -44,6 +44,7 @@ const promise = (change: Partial<PromiseInBasket & PromiseAtTill> = {}): Promise
   heldThere: 0,
   paid: 4000,
   firstPayment: 0,
+  relay: null,
   rest: 9900,
   lines: [goods()],
   depositSales: [],

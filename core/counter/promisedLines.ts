@@ -1,6 +1,7 @@
 import { formatMoney, sum, type Money } from '../money.ts';
 import type { PricedBasket } from '../offers/price.ts';
-import { firstPaymentProblem, leaveProblem, sentProblem } from '../promises/may.ts';
+import { bookProblem, type RelayState } from '../promises/relay.ts';
+import { firstPaymentProblem, leaveProblem, relayGiveUpProblem, sentProblem } from '../promises/may.ts';
 import {
   goesBack,
   handoverFigures,
@@ -25,6 +26,8 @@ export interface PromiseInBasket {
   /** All deposits that were ever paid, and what has to be paid before the goods leave. */
   paid: Money;
   firstPayment: Money;
+  /** Of a relay, how it stands with its partner. */
+  relay: { state: RelayState } | null;
   lines: PromiseLine[];
   /** The place of the till. */
   atPlace: number;
@@ -81,7 +84,9 @@ function problemOf({ promise, lines, digits }: OfPromise): string | null {
   if (fee > 0 && (back === 0 || goods.length > 0))
     return `${number}: a fee is kept of a deposit when nothing comes of it.`;
   const cancels = back !== 0 && goods.length === 0;
-  const onTheWay = cancels ? sentProblem(promise.lines) : null;
+  const booked = goods.length > 0 && promise.relay ? bookProblem(promise.relay.state) : null;
+  if (booked) return `${number}: ${booked}`;
+  const onTheWay = cancels ? (relayGiveUpProblem(promise.relay) ?? sentProblem(promise.lines)) : null;
   if (onTheWay) return `${number}: ${onTheWay}`;
   if (back === 0 && !leavesNothing(promise, goods)) return null;
   // Nothing waits any more afterwards: nothing stays held, either.

@@ -24,6 +24,7 @@ export const PRINT_KINDS = [
   'order',
   'pick-list',
   'packing-slip',
+  'relay',
   'drawer-opening',
   'cash-slip',
   'drawer-only',

@@ -165,6 +165,22 @@ export function settlementEntries(paid: { terminalId: number; gross: Money; fees
   ]);
 }
 
+/** What a partner has delivered: its part is owed to it. */
+export function partnerPartEntries(delivered: { partnerId: number; part: Money }): LedgerEntry[] {
+  return balanced([
+    { account: 'partner-parts', subject: '', amount: delivered.part },
+    { account: 'partner-clearing', subject: `partner:${delivered.partnerId}`, amount: 0 - delivered.part },
+  ]);
+}
+
+/** What a partner was paid of what was owed to it. */
+export function partnerSettlementEntries(paid: { partnerId: number; amount: Money }): LedgerEntry[] {
+  return balanced([
+    { account: 'partner-clearing', subject: `partner:${paid.partnerId}`, amount: paid.amount },
+    { account: 'bank-in-transit', subject: '', amount: 0 - paid.amount },
+  ]);
+}
+
 /** What a channel has paid out of what customers paid there, and what it kept. */
 export function channelSettlementEntries(paid: {
   channelId: number;

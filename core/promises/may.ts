@@ -1,6 +1,7 @@
 import type { Money } from '../money.ts';
 import type { Step } from '../staff/approval.ts';
 import { formatQuantity, type Quantity } from '../quantity.ts';
+import { giveUpProblem, type RelayState } from './relay.ts';
 import { goesBack, restOf, type PromiseLine } from './promised.ts';
 import type { PromiseKind } from './promiseNumber.ts';
 import { isOpen, type PromiseState } from './state.ts';
@@ -72,12 +73,17 @@ export const remindProblem = (
 
 /** Why a promise cannot be given up without money; `null` where it can. */
 export const dropProblem = (
-  facts: Pick<WaitingFacts, 'state' | 'held' | 'heldThere'>,
+  facts: Pick<WaitingFacts, 'state' | 'held' | 'heldThere'> & { relay: { state: RelayState } | null },
   lines: readonly PromiseLine[],
 ): string | null =>
   overProblem(facts) ??
+  relayGiveUpProblem(facts.relay) ??
   sentProblem(lines) ??
   (goesBack(facts) > 0 ? 'A deposit is held: it goes back at the Counter.' : null);
+
+/** Why a relay stays as it is while its partner has it; `null` for all else, and where it can be given up. */
+export const relayGiveUpProblem = (relay: { state: RelayState } | null): string | null =>
+  relay && giveUpProblem(relay.state);
 
 const onTheWay = ({ name }: PromiseLine): string => `${name} is on the way: say first that it has arrived.`;
 

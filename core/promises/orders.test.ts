@@ -184,6 +184,7 @@ describe('the state of an order', () => {
     arrivedAt: null,
     toldAt: null,
     order: null,
+    relay: null,
   };
   const progress: OrderProgress = {
     firstPayment: 1,

@@ -1,10 +1,14 @@
 /** What is promised to a customer, and the letter before its number. */
-export const PROMISE_KINDS = { layaway: 'L', order: 'O' } as const;
+export const PROMISE_KINDS = { layaway: 'L', order: 'O', relay: 'R' } as const;
 
 export type PromiseKind = keyof typeof PROMISE_KINDS;
 
 /** What a promise of a kind is called. */
-export const PROMISE_NAMES: Readonly<Record<PromiseKind, string>> = { layaway: 'Layaway', order: 'Order' };
+export const PROMISE_NAMES: Readonly<Record<PromiseKind, string>> = {
+  layaway: 'Layaway',
+  order: 'Order',
+  relay: 'Relay',
+};
 
 /** A promise's number as printed and scanned: `L-0007`. */
 export const promiseNumber = (kind: PromiseKind, count: number): string =>

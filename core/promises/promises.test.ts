@@ -203,6 +203,7 @@ describe('the state of a promise', () => {
     arrivedAt: null,
     toldAt: null,
     order: null,
+    relay: null,
   };
   it.each([
     ['begun', {}],

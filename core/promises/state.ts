@@ -1,5 +1,6 @@
 import type { Money } from '../money.ts';
 import type { Quantity } from '../quantity.ts';
+import { RELAY_STATES, type RelayState } from './relay.ts';
 
 /** The states of a promise, as they are called. */
 export const PROMISE_STATES = {
@@ -17,6 +18,7 @@ export const PROMISE_STATES = {
   short: 'Short',
   ready: 'Ready',
   shipped: 'Shipped',
+  ...RELAY_STATES,
 } as const;
 
 export type PromiseState = keyof typeof PROMISE_STATES;
@@ -39,6 +41,8 @@ export interface PromiseFacts {
   toldAt: string | null;
   /** Of an order, how far it is; nothing for a layaway. */
   order: OrderProgress | null;
+  /** Of a relay, how it stands with its partner; nothing for others. */
+  relay: { state: RelayState; firstPayment: Money } | null;
 }
 
 /** How far an order is, beside what all promises have. */
@@ -61,6 +65,7 @@ export function promiseState(facts: PromiseFacts): PromiseState {
   const { cancelledAt, units, handed, rest, held, paid, coming, arrivedAt, toldAt, order } = facts;
   if (cancelledAt !== null) return 'cancelled';
   if (order) return orderState(facts, order);
+  if (facts.relay && handed < units) return paid < facts.relay.firstPayment ? 'begun' : facts.relay.state;
   if (handed >= units) return 'handed';
   if (held >= rest) return 'paid';
   if (handed > 0) return 'part';
@@ -90,6 +95,6 @@ export function wantsAttention(
   order: Pick<OrderProgress, 'ships'> | null,
 ): boolean {
   if (!isOpen(state)) return false;
-  if (overdueDays > 0 || state === 'begun') return true;
+  if (overdueDays > 0 || state === 'begun' || state === 'refused' || state === 'delivered') return true;
   return order ? state !== 'ready' || order.ships : state === 'paid' || state === 'arrived';
 }

@@ -11,6 +11,7 @@ export const SETUP_SECTIONS = {
   layaway: 'Layaways',
   orders: 'Orders',
   channels: 'Orders from elsewhere',
+  partners: 'Partners',
   staff: 'Staff',
   rights: 'Rights',
   places: 'Places and tills',

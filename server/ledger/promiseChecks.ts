@@ -67,6 +67,31 @@ export const PROMISE_CHECKS: readonly Check[] = [
           where coalesce(booked, 0) <> coalesce(moved, 0) - coalesce(paid_out, 0)`,
   },
   {
+    name: 'what is owed to a partner is its part of what it delivered, less what it was paid',
+    sql: `select 'partner ' || partner.name as what, coalesce(booked, 0)::bigint as kept,
+                 (coalesce(delivered, 0) - coalesce(paid, 0))::bigint as recomputed
+          from partner
+          left join (select partner_id, sum(part) as delivered from relay_try where state = 'delivered' group by 1) as tries
+            on tries.partner_id = partner.id
+          left join (select partner_id, sum(amount) as paid from partner_settlement group by 1) as settled
+            on settled.partner_id = partner.id
+          left join (select subject, -sum(amount) as booked from ledger_entry where account = 'partner-clearing'
+                     group by subject) as books on subject = 'partner:' || partner.id
+          where coalesce(booked, 0) <> coalesce(delivered, 0) - coalesce(paid, 0)`,
+  },
+  {
+    name: 'what a partner was paid is its part of what was settled',
+    sql: `select 'settlement ' || settled.id as what, amount as kept, coalesce(sum(part), 0)::bigint as recomputed
+          from partner_settlement as settled left join relay_try on settlement_id = settled.id
+          group by settled.id having amount <> coalesce(sum(part), 0)`,
+  },
+  {
+    name: 'a relay stands as its last try does',
+    sql: `select 'promise relay ' || number as what, 0::bigint as kept, 1::bigint as recomputed
+          from promise join lateral (select state from relay_try where promise_id = promise.id order by nth desc limit 1) as last on true
+          where kind = 'relay' and relay_state <> case last.state when 'withdrawn' then 'refused' else last.state end`,
+  },
+  {
     name: 'what was handed over of promised goods is what sales say',
     sql: `select 'promise ' || kind || ' ' || promise.number || ' line ' || line.position as what, line.handed as kept,
                  coalesce(gone, 0)::bigint as recomputed

@@ -5,7 +5,8 @@ import { one, type Reader, type Writer } from '../db/database.ts';
 export interface LedgerEvent {
   kind: LedgerEventKind;
   at: Date;
-  staffId: number;
+  /** Through whom; nobody where it came from outside. */
+  staffId?: number;
   tillId?: number;
   shiftId?: number;
   cashMoveId?: string;

@@ -154,6 +154,16 @@ export async function orderSetup(
   );
 }
 
+/** What something is rung up as that is named by its words. */
+export async function moneyItem(sql: Reader, itemId: number): Promise<OrderFacts['shippingItem']> {
+  return one(
+    await sql.query<OrderFacts['shippingItem']>(
+      'select id as "itemId", number, unit, tax_category_id as "taxCategoryId" from item where id = $1',
+      [itemId],
+    ),
+  );
+}
+
 /** @param shippingTaxCategoryId how the fee of shipping is taxed */
 export async function putOrderRules(
   sql: Writer,

@@ -4,9 +4,11 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import { layawayMessage, layawayPaper } from '../../core/promises/layawayPaper.ts';
 import { planStanding } from '../../core/promises/plan.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
+import { relayPaper } from '../../core/promises/relayPaper.ts';
 import { businessDate, shopDay, shopTime } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
+import { relayOf } from './relayStore.ts';
 import { findPromise, layawaySetup, promiseLines } from './store.ts';
 
 async function read(sql: Reader, id: string) {
@@ -39,6 +41,37 @@ export async function promisePaper(
     coming: promise.coming && promise.arrivedAt === null,
     note: promise.note,
     words: rules.words,
+  });
+}
+
+/** The paper of a relay: what goes to whom, and when. */
+export async function paperOfRelay(
+  sql: Reader,
+  id: string,
+  head: (shop: ShopRow) => ReceiptHead,
+): Promise<Paper> {
+  const { promise, shop, number } = await read(sql, id);
+  const relay = await relayOf(sql, id);
+  const last = relay?.tries[0];
+  if (!relay || !last) throw new Error('a relay is gone');
+  const { recipient, street, postcode, city, wishes, card, goods } = relay;
+  return relayPaper({
+    shop: head(shop),
+    number,
+    when: shopTime(promise.madeAt, shop),
+    by: promise.madeBy,
+    customer: promise.customer,
+    digits: currencyOf(shop.currency).digits,
+    currency: shop.currency,
+    total: promise.total,
+    note: promise.note,
+    partner: last.partner,
+    day: shopDay(last.day, shop.receiptLocale),
+    goods,
+    recipient,
+    address: `${street}, ${postcode} ${city}`,
+    wishes,
+    card,
   });
 }
 

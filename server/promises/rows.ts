@@ -59,11 +59,12 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
 
 /** What is paid next and since when something is overdue: a part of a layaway, or the day on which an order is collected. */
 function standingOf(
-  { kind, plan, paid, rest, held, collect }: PromiseRowFacts,
+  { kind, plan, paid, rest, held, collect, nextDue }: PromiseRowFacts,
   state: PromiseState,
   today: string,
 ): Pick<PromiseRow, 'next' | 'overdueDays'> {
   if (!isOpen(state) || state === 'paid') return { next: null, overdueDays: 0 };
+  if (kind === 'relay') return { next: null, overdueDays: nextDue ? daysLate(nextDue, today) : 0 };
   if (kind === 'order') return { next: null, overdueDays: collect ? daysLate(collect.day, today) : 0 };
   const { next, overdueDays } = planStanding(plan, paid, today, rest - held);
   return { next, overdueDays };

@@ -38,6 +38,7 @@ export async function promisesInBasket(
     }
   >(
     `select id, kind, number as count, cancelled_at as "cancelledAt", held, rest, paid, first_payment as "firstPayment",
+            case when relay_state is not null then json_build_object('state', relay_state) end as relay,
             case when channel_id is null then 0 else held_at_channel(id) end as "heldThere", ${LINES} as lines,
             coalesce((select json_agg(distinct sale_id) from promise_move where promise_id = promise.id
               and kind = 'deposit' and sale_id is not null and not exists (select 1 from sale_void where sale_void.sale_id = promise_move.sale_id)),
@@ -87,6 +88,8 @@ export interface PromiseRowFacts extends PromiseFacts {
   note: string;
   goods: string;
   plan: PlanPart[];
+  /** When its next part, its collection or its delivery is due, `YYYY-MM-DD`. */
+  nextDue: string | null;
   collect: Collecting | null;
   ship: Shipping | null;
 }
@@ -95,11 +98,12 @@ const ROW = `promise.id, promise.kind, promise.number as count, promise.customer
   customer.mail, customer.phone, promise.place_id as "placeId", place.name as place, promise.made_at as "madeAt",
   coalesce(staff.name, channel.name) as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.cancelled_at as "cancelledAt", promise.units,
   promise.handed, promise.rest, promise.held, promise.paid, promise.coming, promise.arrived_at as "arrivedAt",
-  promise.told_at as "toldAt",
+  promise.told_at as "toldAt", promise.next_due::text as "nextDue",
   case when promise.channel_id is not null then json_build_object('id', channel.id, 'name', channel.name,
     'reference', channel_order.reference) end as channel,
   case when promise.channel_id is null then 0 else held_at_channel(promise.id) end as "heldThere", ${PLAN} as plan,
   (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods,
+  case when promise.kind = 'relay' then json_build_object('state', relay_state, 'firstPayment', first_payment) end as relay,
   case when promise.kind = 'order' then json_build_object('firstPayment', first_payment, 'unready', unready, 'short', short,
     'begun', begun, 'ships', ships, 'shipsOnly', not exists (select 1 from order_handover
       where promise_id = promise.id and collect_place is not null)) end as "order",

@@ -41,6 +41,7 @@ import {
   tillFacts,
   welcome,
 } from './service.ts';
+import { partnerRoutes } from './partnerRoutes.ts';
 import { channelSetupRoutes } from './channelRoutes.ts';
 import { putPlaceDetails, renewCalendarKey } from '../promises/orderStore.ts';
 import { putShopSettings } from '../shop/store.ts';
@@ -189,6 +190,7 @@ export function setupRoutes(house: House): Router {
   );
 
   router.use('/channels', channelSetupRoutes(house));
+  router.use('/partners', partnerRoutes(house));
 
   router.post(
     '/calendar-key',

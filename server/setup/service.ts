@@ -17,6 +17,7 @@ import type { Role } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { listRights, listStaff } from '../staff/store.ts';
 import { liveOffers, offerCounts, openCodes } from '../offers/offerStore.ts';
+import { listPartners } from '../promises/relayStore.ts';
 import { listChannels } from '../promises/channelStore.ts';
 import { orderPlaces, orderSetup, putOrderRules } from '../promises/orderStore.ts';
 import { layawaySetup, putLayawayRules, setMoneyItems } from '../promises/store.ts';
@@ -165,6 +166,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     layaway: await layawaySettings(sql),
     ...(await orderSettings(sql)),
     channels: await listChannels(sql),
+    partners: await listPartners(sql),
     today: businessDate(at, timezone),
     progress: await store.setupProgress(sql),
     discountPresets: await discountPresets(sql),

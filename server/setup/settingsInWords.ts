@@ -57,6 +57,7 @@ export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInW
     ...layawayWords(facts, money),
     ...orderWords(facts, money),
     ...channelWords(facts),
+    ...facts.partners.flatMap(partnerWords),
     ...facts.staff.map(({ name, role, active }) =>
       setting('staff', name, active ? role : `${role}, cannot sign in`),
     ),
@@ -213,6 +214,20 @@ function orderWords(
     ),
     // Only its end: whoever knows all of it may read the calendar.
     setting('orders', 'Address of the calendar', `…${calendarKey.slice(-4)}`),
+  ];
+}
+
+function partnerWords(partner: SetupFacts['partners'][number]): SettingInWords[] {
+  const { code, name, city, phone, postcodes, timezone, cutOffs, takes, rate, active } = partner;
+  return [
+    setting('partners', `Partner ${code}`, name),
+    setting('partners', `${code}: town and telephone`, [city, phone].filter(Boolean).join(', ')),
+    setting('partners', `${code}: delivers to`, postcodes.length === 0 ? 'everywhere' : postcodes.join(', ')),
+    setting('partners', `${code}: takes orders until`, cutOffs.map((time) => time ?? 'closed').join(', ')),
+    setting('partners', `${code}: time zone`, timezone),
+    setting('partners', `${code}: takes`, takes),
+    setting('partners', `${code}: its part`, formatRate(rate)),
+    setting('partners', `${code}: is asked`, yesNo(active)),
   ];
 }
 

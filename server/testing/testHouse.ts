@@ -78,6 +78,9 @@ export async function openHouse(
     get webShop() {
       return serving.webShop;
     },
+    get hub() {
+      return serving.hub;
+    },
     get house() {
       return serving.house;
     },

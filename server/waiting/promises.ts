@@ -22,6 +22,7 @@ import { addPrintJob } from '../journal/printing/store.ts';
 import { orderKeeps } from '../../core/promises/order.ts';
 import { channelNames, channelOrder, messagesOf, moveAtChannel } from '../promises/channelStore.ts';
 import { markReady, orderSetup, parcelsOf } from '../promises/orderStore.ts';
+import { relayOf, withdrawRelay } from '../promises/relayStore.ts';
 import { rowOf, shopToday, waitingFacts } from '../promises/rows.ts';
 import * as goods from '../promises/goodsStore.ts';
 import * as store from '../promises/store.ts';
@@ -76,6 +77,7 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
     depositItem,
     feeItem,
     firstPayment: row.order ? Math.max(0, row.order.firstPayment - row.paid) : 0,
+    relay: row.relay ? await relayOf(sql, row.id) : null,
     told: row.channel ? await messagesOf(sql, row.id) : [],
     keeps: row.order ? orderKeeps((await orderSetup(sql)).rules) : rules.leastDeposit,
     handover: row.order && {
@@ -220,6 +222,7 @@ export async function endPromise(
   { at, staffId, reason }: { at: Date; staffId: number | null; reason: string },
 ): Promise<void> {
   await goods.setAside(sql, id, false);
+  await withdrawRelay(sql, id, staffId, at);
   await store.markCancelled(sql, id, at);
   await moveAtChannel(sql, id, 0 - heldThere, '', at);
   await goods.sumPromise(sql, id);

@@ -81,7 +81,8 @@ async function tellStock(house: House, places: readonly number[], { lines }: Pro
   }
 }
 
-async function madeBefore({ database }: House, { tillId }: Person, id: string): Promise<MadePromise> {
+/** What was made by a request before. @throws Problem 404 */
+export async function madeBefore({ database }: House, { tillId }: Person, id: string): Promise<MadePromise> {
   return database.ask(async (sql) => {
     const found = await store.findPromise(sql, id);
     if (!found) throw new Problem('no-promise', 'There is no such promise.');
@@ -95,7 +96,12 @@ export const goodsWords = ({ lines }: Promisable): string =>
 /** Prints the paper, and puts the next basket on the till in the place of the one whose goods were promised. */
 export async function goOnWith(
   sql: Writer,
-  { id, basket: { customer }, person: { tillId }, at }: Making,
+  {
+    id,
+    basket: { customer },
+    person: { tillId },
+    at,
+  }: Pick<Making, 'id' | 'person' | 'at'> & { basket: Pick<Basket, 'customer'> },
   paper: PromiseKind,
   lines: BasketLine[],
 ): Promise<StoredBasket> {

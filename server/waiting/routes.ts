@@ -6,6 +6,7 @@ import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey, write } from '../http/write.ts';
 import { orderRoutes } from './orderRoutes.ts';
+import { relayRoutes } from './relayRoutes.ts';
 import { promiseRoutes } from './promiseRoutes.ts';
 import { holdBasket, takeUp, waitingBaskets } from './service.ts';
 
@@ -15,6 +16,7 @@ export function waitingRoutes(house: House): Router {
   const router = Router();
   router.use('/promises', promiseRoutes(house));
   router.use('/orders', orderRoutes(house));
+  router.use('/relays', relayRoutes(house));
 
   router.get('/held', async (request, response) => {
     personWith(request, 'sell');

@@ -5,6 +5,7 @@ create or replace function sum_promise(of_promise uuid) returns void language sq
     unready = gone.unready, short = gone.short, begun = gone.begun, ships = gone.ships,
     next_due = case when cancelled_at is not null or gone.handed >= units then null
       when kind = 'order' then (select collect_day from order_handover where promise_id = of_promise)
+      when kind = 'relay' then (select day from relay_try where promise_id = of_promise order by nth desc limit 1)
       else (
         select min(day) from (
           select day, sum(amount) over (order by position) as until from promise_part where promise_id = of_promise) as part
@@ -124,6 +125,9 @@ begin
       end if;
       perform set_aside(going.id, false);
       update promise set cancelled_at = finished, next_due = null where id = going.id;
+      if going.kind = 'relay' then
+        perform withdraw_relay(going.id, by_staff, finished);
+      end if;
       if going.channel_id is not null then
         perform move_at_channel(going.id, -held_at_channel(going.id), '', finished);
       end if;
@@ -168,6 +172,14 @@ begin
   loop
     if going.held + going.undone < 0 or (going.cancelled_at is not null and not going.opened) then
       raise exception 'The deposit was used or given back meanwhile.' using errcode = 'MH009';
+    end if;
+    -- What a partner carries out stays paid.
+    if going.kind = 'relay' and going.handed = 0 and going.undone < 0 then
+      if going.relay_state in ('accepted', 'delivered') then
+        raise exception 'The partner carries it out.' using errcode = 'MH009';
+      elsif going.relay_state = 'sent' then
+        perform withdraw_relay(going.id, by_staff, at_time);
+      end if;
     end if;
     insert into promise_move (promise_id, kind, amount, sale_id, at)
     select going.id, 'void', -amount, of_sale, at_time

@@ -28,6 +28,7 @@ const PAPERS: Record<OpenJob['kind'], string> = {
   order: 'Order paper',
   'pick-list': 'Pick list',
   'packing-slip': 'Packing slip',
+  relay: 'Relay paper',
   'drawer-opening': 'Drawer opening',
   'cash-slip': 'Cash slip',
   'drawer-only': 'Opening the drawer',

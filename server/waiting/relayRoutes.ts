@@ -1,0 +1,69 @@
+import { Router } from 'express';
+import {
+  closeAlertSchema,
+  placeRelaySchema,
+  relayAgainSchema,
+  relayReplySchema,
+} from '../../contract/relay.ts';
+import type { House } from '../house.ts';
+import { personWith } from '../http/session.ts';
+import { askedBy, validate, write } from '../http/write.ts';
+import { closeAlert, openAlerts } from '../promises/relayStore.ts';
+import { idIn } from './promiseRoutes.ts';
+import { partnersAtTill, placeRelay, replyToPartner, sendAgain } from './relays.ts';
+
+/** Orders that are passed on to partners, and what partners say. */
+export function relayRoutes(house: House): Router {
+  const { database, clock, events } = house;
+  const router = Router();
+  const changed = () => events.tell({ kind: 'promises-changed' });
+
+  router.get('/partners', async (request, response) => {
+    personWith(request, 'sell');
+    response.json(await database.ask((sql) => partnersAtTill(sql, clock.now())));
+  });
+
+  router.get('/alerts', async (request, response) => {
+    personWith(request, 'sell');
+    response.json(await database.ask(openAlerts));
+  });
+
+  router.post(
+    '/alerts/:alert/closed',
+    write(
+      house,
+      'sell',
+      closeAlertSchema,
+      async ({ sql, person: { staffId }, body, request, afterwards }) => {
+        afterwards(() => events.tell({ kind: 'relays-changed' }));
+        const id = Number(request.params.alert) || 0;
+        await closeAlert(sql, id, { ...body, staffId, at: clock.now() });
+      },
+    ),
+  );
+
+  // The key becomes the id of the relay: asking again finds it taken.
+  router.post('/', async (request, response) => {
+    const person = personWith(request, 'sell');
+    const wanted = await validate(placeRelaySchema, request);
+    response.json(await placeRelay(house, person, wanted, askedBy(request, wanted)));
+  });
+
+  router.post(
+    '/:id/sent',
+    write(house, 'sell', relayAgainSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(changed);
+      return sendAgain(sql, person, idIn(request), body, clock.now());
+    }),
+  );
+
+  router.post(
+    '/:id/replies',
+    write(house, 'sell', relayReplySchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(changed);
+      return replyToPartner(sql, person, idIn(request), body.words, clock.now());
+    }),
+  );
+
+  return router;
+}
