@@ -6,7 +6,7 @@ import type { Rate } from '../core/rate.ts';
 import type { PromiseState } from '../core/promises/state.ts';
 import type { OrderInList, OrderView } from './orders.ts';
 import type { ChannelMessageView } from './orders.ts';
-import type { RelayView } from './relay.ts';
+import type { RelayInList, RelayView } from './relay.ts';
 import { recordSchema } from './returns.ts';
 
 /** What a line of a basket has to do with a promise; the server works the figures out again. */
@@ -93,6 +93,8 @@ export interface PromiseRow {
   channel: { name: string; reference: string } | null;
   /** How an order gets to the customer; nothing for a layaway. */
   order: OrderInList | null;
+  /** Of a relay, who was asked last, and for when; nothing for others. */
+  relay: RelayInList | null;
 }
 
 /** Everything about a promise. */

@@ -72,8 +72,15 @@ export interface RelayTryView {
   messages: RelayMessageView[];
 }
 
+/** What a relay in a list says: who was asked last, and for when. */
+export interface RelayInList {
+  state: RelayState;
+  partner: string;
+  day: string;
+}
+
 /** What a relay has beside what all promises have. */
-export interface RelayView {
+export interface RelayView extends RelayInList {
   recipient: string;
   street: string;
   postcode: string;
@@ -82,7 +89,6 @@ export interface RelayView {
   wishes: string;
   card: string;
   goods: string;
-  state: RelayState;
   /** The last one first. */
   tries: RelayTryView[];
 }

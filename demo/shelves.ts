@@ -62,7 +62,7 @@ export async function layShelves(sql: Writer): Promise<void> {
           kind: 'discount',
           presetId,
         })),
-        { id: newId(), colour: 'plain', kind: 'job', job: 'drawer' },
+        { id: newId(), colour: 'plain', kind: 'job', job: 'relay' },
         { id: newId(), colour: 'red', kind: 'job', job: 'cash' },
         { id: newId(), colour: 'red', kind: 'job', job: 'no-sale' },
       ]),

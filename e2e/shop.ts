@@ -6,6 +6,8 @@ export interface Shop {
   url: string;
   /** Where the web shop is that orders here. */
   webShop: string;
+  /** Where one is the partner to whom orders are passed on. */
+  hub: string;
   /** Ends it at once, as a power cut of the machine would. */
   kill(): Promise<void>;
   stop(): Promise<void>;
@@ -28,6 +30,7 @@ export async function startShop(
   let child: ChildProcess;
   let port = '0';
   let webPort = '';
+  let hubPort = '';
 
   async function start(): Promise<void> {
     child = spawn(process.execPath, [`setup/${kind}.mjs`, ...options], {
@@ -42,6 +45,7 @@ export async function startShop(
         DATABASE_URL: '',
         // The same web shop again after a restart.
         ...(webPort && { MONDREL_WEB_SHOP: webPort }),
+        ...(hubPort && { MONDREL_HUB: hubPort }),
       },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
@@ -52,7 +56,8 @@ export async function startShop(
         const [, own] = /http:\/\/localhost:(\d+)/.exec(said) ?? [];
         const [, next] = /web shop: http:\/\/localhost:(\d+)/.exec(said) ?? [];
         webPort = next ?? '';
-        if (own && (next || kind === 'start')) resolve(own);
+        [, hubPort = ''] = /relay hub: http:\/\/localhost:(\d+)/.exec(said) ?? [];
+        if (own && (hubPort || kind === 'start')) resolve(own);
       };
       child.stdout?.on('data', hear);
       child.stderr?.on('data', hear);
@@ -73,6 +78,9 @@ export async function startShop(
     },
     get webShop() {
       return `http://localhost:${webPort}`;
+    },
+    get hub() {
+      return `http://localhost:${hubPort}`;
     },
     kill: () => end('SIGKILL'),
     stop: () => end('SIGTERM'),

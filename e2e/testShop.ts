@@ -23,6 +23,9 @@ export async function openShop(kind: 'demo' | 'start' = 'demo'): Promise<TestSho
     get webShop() {
       return shop.webShop;
     },
+    get hub() {
+      return shop.hub;
+    },
     kill: shop.kill,
     stop: shop.stop,
     start: shop.start,

@@ -15,6 +15,7 @@ export const TILE_JOBS = {
   drawer: 'Drawer',
   'no-sale': 'Drawer, no sale',
   cash: 'Cash in or out',
+  relay: 'Pass an order on',
 } as const;
 
 export type TileJob = keyof typeof TILE_JOBS;

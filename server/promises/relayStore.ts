@@ -107,7 +107,7 @@ export async function addTry(
 
 /** What a relay has, with all that was said. */
 export async function relayOf(sql: Reader, promiseId: string): Promise<RelayView | null> {
-  const [row] = await sql.query<Omit<RelayView, 'tries'>>(
+  const [row] = await sql.query<Omit<RelayView, 'tries' | 'partner' | 'day'>>(
     `select recipient, street, postcode, city, phone, wishes, card, goods,
             (select relay_state from promise where id = promise_id) as state
      from relay where promise_id = $1`,
@@ -128,8 +128,11 @@ export async function relayOf(sql: Reader, promiseId: string): Promise<RelayView
      where promise_id = $1 order by message.id`,
     [promiseId],
   );
+  const [last] = tries;
   return {
     ...row,
+    partner: last?.partner ?? '',
+    day: last?.day ?? '',
     tries: tries.map((one) => ({
       ...one,
       madeAt: iso(one.madeAt),

@@ -49,6 +49,7 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
     placeId,
     place,
     channel: channel && { name: channel.name, reference: channel.reference },
+    relay: row.relay && { state: row.relay.state, partner: row.relay.partner, day: row.relay.day },
     order: row.order && {
       collect: row.collect,
       recipient: row.ship?.recipient ?? '',

@@ -1,4 +1,5 @@
 import type { PromiseEvent, PromiseQuery } from '../../contract/promises.ts';
+import type { RelayInList } from '../../contract/relay.ts';
 import type { PromiseInBasket } from '../../core/counter/promisedLines.ts';
 import type { Money } from '../../core/money.ts';
 import type { Collecting, Shipping } from '../../core/promises/order.ts';
@@ -92,6 +93,7 @@ export interface PromiseRowFacts extends PromiseFacts {
   nextDue: string | null;
   collect: Collecting | null;
   ship: Shipping | null;
+  relay: (RelayInList & { firstPayment: Money }) | null;
 }
 
 const ROW = `promise.id, promise.kind, promise.number as count, promise.customer_id as "customerId", customer.name as customer,
@@ -103,7 +105,9 @@ const ROW = `promise.id, promise.kind, promise.number as count, promise.customer
     'reference', channel_order.reference) end as channel,
   case when promise.channel_id is null then 0 else held_at_channel(promise.id) end as "heldThere", ${PLAN} as plan,
   (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods,
-  case when promise.kind = 'relay' then json_build_object('state', relay_state, 'firstPayment', first_payment) end as relay,
+  case when promise.kind = 'relay' then (select json_build_object('state', relay_state,
+      'firstPayment', first_payment, 'partner', partner.name, 'day', day)
+    from relay_try join partner on partner.id = partner_id where promise_id = promise.id order by nth desc limit 1) end as relay,
   case when promise.kind = 'order' then json_build_object('firstPayment', first_payment, 'unready', unready, 'short', short,
     'begun', begun, 'ships', ships, 'shipsOnly', not exists (select 1 from order_handover
       where promise_id = promise.id and collect_place is not null)) end as "order",

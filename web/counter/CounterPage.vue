@@ -34,6 +34,7 @@ import { useCountersignStore } from '../staff/countersignStore.ts';
 import HoldPane from '../waiting/HoldPane.vue';
 import LayawayPane from '../waiting/LayawayPane.vue';
 import OrderPane from '../waiting/OrderPane.vue';
+import RelayPane from '../waiting/RelayPane.vue';
 import PromisePane from '../waiting/PromisePane.vue';
 import { usePromiseStore } from '../waiting/promiseStore.ts';
 
@@ -191,6 +192,7 @@ useKeys('counter', {
         v-show="!countersigns.asking"
         :key="promises.atCounter?.id"
       />
+      <RelayPane v-else-if="work.work === 'relay'" />
       <ItemPane v-else-if="work.work === 'item'" />
       <CustomerPane v-else-if="work.work === 'customer'" />
       <DiscountPane v-else-if="work.work === 'discount'" v-show="!countersigns.asking" />

@@ -37,6 +37,7 @@ const JOBS: Record<TileJob, () => unknown> = {
   'gift-card': () => work.begin('gift-card'),
   customer: () => work.begin('customer'),
   cash: () => work.begin('cash'),
+  relay: () => work.begin('relay'),
   'no-sale': () => work.begin('drawer-opening'),
   hold: () => work.begin('hold'),
   return: () => returns.openEmpty(),

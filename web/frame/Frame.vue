@@ -35,6 +35,8 @@ import { showCustomer } from '../payment/customerDisplay.ts';
 import { usePromiseStore } from '../waiting/promiseStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { sayRefusals } from '../journal/refusedMessages.ts';
+import RelayAlerts from '../waiting/RelayAlerts.vue';
+import { useRelayStore } from '../waiting/relayStore.ts';
 import NoticeBand from './NoticeBand.vue';
 
 const AREAS: readonly { to: string; word: string; icon: string; also?: string[] }[] = [
@@ -57,6 +59,7 @@ const drawer = useDrawerStore();
 const basket = useBasketStore();
 const waiting = useWaitingStore();
 const promises = usePromiseStore();
+const relays = useRelayStore();
 const shortages = useShortagesStore();
 const shelves = useShelfStore();
 const payment = usePaymentStore();
@@ -81,12 +84,14 @@ watchImmediate(
     for (const { typed, scanned } of turns.takeLeft()) void takeEntry(typed, { scanned });
     shortages.look();
     printer.look();
+    void relays.look().catch(() => {});
     backups.look();
   },
 );
 const stop = [
   waiting.follow(),
   promises.follow(),
+  relays.follow(),
   shelves.follow(),
   drawer.follow(),
   shortages.follow(),
@@ -189,6 +194,7 @@ useKeys('everywhere', {
     </nav>
     <main class="page">
       <NoticeBand />
+      <RelayAlerts />
       <router-view v-if="ready" class="view" />
       <p v-else class="empty" role="status">Getting the shop ready …</p>
     </main>

@@ -70,6 +70,11 @@ useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
 </template>
 
 <style scoped>
+/* What the hand comes to stops above the foot, not under it. */
+.panel :deep(input),
+.panel :deep(button) {
+  scroll-margin-bottom: 110px;
+}
 /* What it does and the next step stay in sight, however long the form is. */
 .foot {
   position: sticky;

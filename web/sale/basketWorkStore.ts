@@ -18,6 +18,7 @@ export type Work =
   | 'layaway'
   | 'order'
   | 'promise'
+  | 'relay'
   | 'item'
   | 'customer'
   | 'drawer-opening'
@@ -34,6 +35,7 @@ const WITHOUT_GOODS: readonly Work[] = [
   'gift-card',
   'return',
   'promise',
+  'relay',
 ];
 
 /** The steps of a basket that need a right. */
@@ -58,7 +60,11 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   function begin(what: Work): void {
     const needsLine = what === 'price' || what === 'line-note' || what === 'item';
-    if ((what === 'hold' || what === 'layaway' || what === 'order') && basket.refusedInPractice()) return;
+    if (
+      (what === 'hold' || what === 'layaway' || what === 'order' || what === 'relay') &&
+      basket.refusedInPractice()
+    )
+      return;
     if (basket.phase === 'done' && WITHOUT_GOODS.includes(what)) basket.nextSale();
     if (basket.phase !== 'basket' || (needsLine && !basket.chosen)) return;
     if (basket.lines.length > 0 || WITHOUT_GOODS.includes(what)) work.value = what;

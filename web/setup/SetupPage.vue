@@ -11,6 +11,7 @@ import ChannelsBlock from './ChannelsBlock.vue';
 import ChangesBlock from './ChangesBlock.vue';
 import ChecklistBlock from './ChecklistBlock.vue';
 import DiscountsBlock from './DiscountsBlock.vue';
+import PartnersBlock from './PartnersBlock.vue';
 import PaymentBlock from './PaymentBlock.vue';
 import PlacesBlock from './PlacesBlock.vue';
 import PrintersBlock from './PrintersBlock.vue';
@@ -45,6 +46,7 @@ const BLOCKS: Record<Section, Component> = {
   layaway: LayawayBlock,
   orders: OrdersBlock,
   channels: ChannelsBlock,
+  partners: PartnersBlock,
   staff: StaffBlock,
   rights: RightsBlock,
   places: PlacesBlock,

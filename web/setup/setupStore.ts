@@ -1,4 +1,5 @@
 import type { ChannelSettlement, ChannelSettings, NewChannel } from '../../contract/channels.ts';
+import type { PartnerMonth, PartnerSettings } from '../../contract/relay.ts';
 import type { OrderSettings, PlaceDetails } from '../../contract/orders.ts';
 import type { LayawaySettings } from '../../contract/promises.ts';
 import { defineStore } from 'pinia';
@@ -68,6 +69,15 @@ export const useSetupStore = defineStore('setup', () => {
     renewChannelKey: (id: number, key: string) => then(write('PUT', `/setup/channels/${id}/key`, { key })),
     settleChannel: (id: number, paid: ChannelSettlement) =>
       then(write('POST', `/setup/channels/${id}/settled`, paid)),
+    savePartner: (id: number | null, partner: PartnerSettings) =>
+      then(
+        id === null
+          ? write('POST', '/setup/partners', partner)
+          : write('PUT', `/setup/partners/${id}`, partner),
+      ),
+    partnerMonths: () => read<PartnerMonth[]>('/setup/partners/months'),
+    settlePartner: (month: { partnerId: number; month: string }) =>
+      write('POST', '/setup/partners/settled', month),
     renewCalendar: () => then(write('POST', '/setup/calendar-key', {})),
     savePlace: (id: number, details: PlaceDetails) => then(write('PUT', `/setup/places/${id}`, details)),
     saveAfterSale: (settings: AfterSaleSettings) => then(write('PUT', '/setup/after-sale', settings)),

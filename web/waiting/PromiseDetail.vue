@@ -23,6 +23,7 @@ import { useCountersignStore } from '../staff/countersignStore.ts';
 import ExcuseFields from './ExcuseFields.vue';
 import OrderHandover from './OrderHandover.vue';
 import OrderPicking from './OrderPicking.vue';
+import RelayThread from './RelayThread.vue';
 import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore, type PromiseWork } from './promiseStore.ts';
 
@@ -55,6 +56,13 @@ const picksHere = computed(
 const arrivesHere = computed(
   () => view.handover?.collect?.placeId === here && view.lines.some(({ order }) => order?.sent),
 );
+/** What comes next of a relay: nothing while its partner has it. */
+const relayStep = computed<{ words: string; take: () => Promise<unknown> } | null>(() => {
+  if (view.state === 'begun') return { words: 'Take the payment', take: () => atCounter('pay') };
+  if (view.state === 'refused')
+    return { words: 'Send it again', take: () => thread.value?.send() ?? Promise.resolve() };
+  return view.state === 'delivered' ? { words: 'Book it', take: () => atCounter('hand-over') } : null;
+});
 /** The next step: its words, and what it does; nothing where others have to do something first. */
 const nextStep = computed<{ words: string; take: () => Promise<unknown> } | null>(() => {
   const step = (body: OrderStep, done: string) => () => attempt(orders.takeStep(view.id, body), done);
@@ -63,10 +71,12 @@ const nextStep = computed<{ words: string; take: () => Promise<unknown> } | null
     return { words: 'All picked', take: step({ what: 'pick', placeId: here }, 'All is picked.') };
   if (arrivesHere.value)
     return { words: 'It has arrived', take: step({ what: 'arrived' }, 'It is here, and set aside.') };
+  if (view.relay) return relayStep.value;
   if (handsOver.value) return { words: handOverWords.value, take: () => atCounter() };
   return left.value > 0 ? { words: 'Take a deposit', take: () => atCounter() } : null;
 });
 const words = ref('');
+const thread = ref<InstanceType<typeof RelayThread>>();
 const countersigns = useCountersignStore();
 /** Why it goes on without its deposit, while that is being said. */
 const excusing = ref(false);
@@ -150,7 +160,8 @@ useKeys(
     </dl>
     <OrderHandover v-if="view.handover" :view />
     <OrderPicking v-if="view.handover" :view />
-    <table v-else class="lines-table">
+    <RelayThread v-if="view.relay" ref="thread" :view />
+    <table v-else-if="!view.handover" class="lines-table">
       <caption class="label">
         Goods,
         {{
@@ -261,13 +272,15 @@ useKeys(
   <footer class="foot">
     <v-btn @click="promises.print(view)">Print its paper</v-btn>
     <v-btn v-if="open" class="stop" @click="atCounter('cancel')">Cancel it</v-btn>
-    <v-btn v-if="open && view.firstPayment > 0 && !excusing" @click="excusing = true"
+    <v-btn v-if="open && view.order && view.firstPayment > 0 && !excusing" @click="excusing = true"
       >Go on without deposit</v-btn
     >
     <v-btn v-if="open && left > 0 && handsOver" @click="atCounter('pay')">Take a deposit</v-btn>
-    <v-btn v-if="open && mayLeave && nextStep?.words !== handOverWords" @click="atCounter('hand-over')">{{
-      handOverWords
-    }}</v-btn>
+    <v-btn
+      v-if="open && !view.relay && mayLeave && nextStep?.words !== handOverWords"
+      @click="atCounter('hand-over')"
+      >{{ handOverWords }}</v-btn
+    >
     <v-btn v-if="nextStep && !excusing" class="go" height="56" @click="nextStep.take()"
       >{{ nextStep.words }} <KeyHint of="waiting.takeUp"
     /></v-btn>

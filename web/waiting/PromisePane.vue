@@ -33,7 +33,11 @@ const WORKS = computed(() =>
     { value: 'pay' as const, words: 'Take a deposit' },
     { value: 'hand-over' as const, words: 'Hand over' },
     { value: 'cancel' as const, words: 'Cancel it' },
-  ].filter(({ value }) => value !== 'pay' || left.value > 0),
+  ]
+    .filter(({ value }) => value !== 'pay' || left.value > 0)
+    .filter(
+      ({ value }) => value !== 'hand-over' || !view.value?.relay || view.value.relay.state === 'delivered',
+    ),
 );
 
 const here = till.facts?.till.placeId ?? 0;
@@ -197,7 +201,7 @@ async function cancel(): Promise<void> {
       />
       <template v-else-if="promises.doing === 'hand-over'">
         <ExcuseFields
-          v-if="view.firstPayment > 0"
+          v-if="view.order && view.firstPayment > 0"
           v-model="excuse"
           :missing="view.firstPayment"
           :wrong="wrong.excuse"

@@ -114,17 +114,18 @@ function wants(row: PromiseRow): string {
   return PROMISE_STATES[row.state];
 }
 const tone = (row: PromiseRow): string =>
-  row.overdueDays > 0 || row.state === 'short'
+  row.overdueDays > 0 || row.state === 'short' || row.state === 'refused'
     ? 'bad'
-    : ['paid', 'ready'].includes(row.state)
+    : ['paid', 'ready', 'delivered'].includes(row.state)
       ? 'why'
       : 'soft';
 /** What comes next of a promise, and when. */
-function whatNext({ next, order }: PromiseRow): string {
+function whatNext({ next, order, relay }: PromiseRow): string {
   if (order?.collect) {
     const { place, day, time } = order.collect;
     return `${place}, ${till.calendarDay(day)}, ${time}`;
   }
+  if (relay) return `${relay.partner}, ${till.calendarDay(relay.day)}`;
   if (order) return `to ${order.recipient}`;
   return next ? `${till.money(next.amount)} on ${till.calendarDay(next.day)}` : '';
 }
@@ -209,7 +210,7 @@ const countWords = computed(() => {
           </ol>
         </section>
         <section v-if="promised.length > 0">
-          <h2 class="label part">Layaways and orders</h2>
+          <h2 class="label part">Layaways, orders and relays</h2>
           <ol>
             <li v-for="row in promised" :key="row.id">
               <button

@@ -48,7 +48,12 @@ export interface PromiseFilter {
 }
 
 /** What the list, and what is looked at, are read again for. */
-const LOOK_AGAIN: ReadonlySet<string> = new Set(['connected', 'promises-changed', 'channels-changed']);
+const LOOK_AGAIN: ReadonlySet<string> = new Set([
+  'connected',
+  'promises-changed',
+  'channels-changed',
+  'relays-changed',
+]);
 
 /** What is most likely done with a promise at a till: what was ordered elsewhere and lies here is handed over. */
 function usualWork(view: PromiseView, here: number): PromiseWork {

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { onUnmounted, ref } from 'vue';
+import type { PartnerMonth } from '../../contract/relay.ts';
+import type { SetupFacts } from '../../contract/setup.ts';
+import { hear } from '../net/houseEvents.ts';
+import { useAttempt } from '../notices/attempt.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import PartnerForm from './PartnerForm.vue';
+import { useSetupStore } from './setupStore.ts';
+
+/** To whom orders are passed on, and what is owed to them. */
+const { facts } = defineProps<{ facts: SetupFacts }>();
+const setup = useSetupStore();
+const till = useTillStore();
+const { attempt } = useAttempt();
+/** The one that is looked at; 0 is a new one. */
+const chosen = ref(facts.partners[0]?.id ?? 0);
+const months = ref<PartnerMonth[]>([]);
+
+async function load(): Promise<void> {
+  months.value = await setup.partnerMonths().catch(() => months.value);
+}
+void load();
+onUnmounted(
+  hear(({ kind }) => {
+    if (kind === 'relays-changed') void load();
+  }),
+);
+
+async function settle({ partnerId, month, partner }: PartnerMonth): Promise<void> {
+  if (await attempt(setup.settlePartner({ partnerId, month }), `${partner} is paid for ${month}.`))
+    await load();
+}
+const csvOf = (month: string): string => `/api/setup/partners/months/${month}.csv`;
+</script>
+
+<template>
+  <section class="partners" aria-labelledby="partners-title">
+    <h2 id="partners-title" class="title">Partners</h2>
+    <div class="choose" role="group" aria-label="Partners">
+      <button
+        v-for="one in facts.partners"
+        :key="one.id"
+        type="button"
+        :aria-pressed="one.id === chosen"
+        :class="{ on: one.id === chosen }"
+        @click="chosen = one.id"
+      >
+        <b>{{ one.name }}</b>
+        <span>{{ one.active ? [one.code, one.city].filter(Boolean).join(', ') : 'is not asked' }}</span>
+      </button>
+      <button type="button" :aria-pressed="chosen === 0" :class="{ on: chosen === 0 }" @click="chosen = 0">
+        <b>A new partner</b>
+        <span>near whoever gets the goods</span>
+      </button>
+    </div>
+    <!-- What is typed and not kept yet stays while another one is looked at. -->
+    <PartnerForm v-for="one in facts.partners" v-show="one.id === chosen" :key="one.id" :partner="one" />
+    <PartnerForm v-show="chosen === 0" :partner="null" />
+    <table v-if="months.length > 0" class="lines-table">
+      <caption class="label">
+        What is owed for what they delivered
+      </caption>
+      <tbody>
+        <tr v-for="one in months" :key="`${one.partnerId} ${one.month} ${one.settledAt}`">
+          <td class="num">{{ one.month }}</td>
+          <td>
+            {{ one.partner }}
+            <span class="soft">{{ one.count === 1 ? '1 delivered' : `${one.count} delivered` }}</span>
+          </td>
+          <td class="num right">{{ till.money(one.amount) }}</td>
+          <td><a :href="csvOf(one.month)" download>CSV</a></td>
+          <td class="right">
+            <v-btn v-if="one.settledAt === null" @click="settle(one)">It was paid</v-btn>
+            <span v-else class="soft">paid {{ till.time(one.settledAt, 'full') }}</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else class="soft">Nothing is owed: no partner has delivered anything yet.</p>
+  </section>
+</template>
+
+<style scoped>
+.partners {
+  display: grid;
+  gap: 14px;
+}
+.choose {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+.choose button {
+  border: var(--group);
+  padding: 10px 14px;
+  text-align: left;
+  background: var(--surface);
+  color: var(--ink);
+  flex: 1 1 220px;
+}
+.choose b,
+.choose span {
+  display: block;
+}
+.choose .on {
+  background: var(--blue);
+  color: var(--on-blue);
+}
+</style>

@@ -1,0 +1,146 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue';
+import type { PromiseView } from '../../contract/promises.ts';
+import type { RelayMessageView, RelayTryView } from '../../contract/relay.ts';
+import { parseMoney } from '../../core/money.ts';
+import { RELAY_SAYINGS, RELAY_STATES, resendProblem } from '../../core/promises/relay.ts';
+import { isOpen } from '../../core/promises/state.ts';
+import { useAttempt } from '../notices/attempt.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import RelaySending from './RelaySending.vue';
+import { usualSending, type Sending } from './relaySending.ts';
+import { useRelayStore } from './relayStore.ts';
+
+/** A relay: who gets what, to whom it was sent, and what was said. */
+const { view } = defineProps<{ view: PromiseView }>();
+const relays = useRelayStore();
+const till = useTillStore();
+const { wrong, attempt } = useAttempt();
+const relay = computed(() => view.relay);
+const last = computed(() => relay.value?.tries[0]);
+const sending = ref<Sending>({ partnerId: 0, day: '', part: '' });
+const words = ref('');
+/** What was refused is sent again, to the same partner or another. */
+const again = computed(
+  () =>
+    isOpen(view.state) &&
+    view.state !== 'begun' &&
+    relay.value !== null &&
+    resendProblem(relay.value.state) === null,
+);
+void relays.load();
+watch(
+  [() => view.id, () => last.value?.id, () => relays.partners],
+  () => {
+    if (!relay.value || !last.value) return;
+    const of = { postcode: relay.value.postcode, price: view.lines[0]?.net ?? 0, digits: till.digits };
+    sending.value = usualSending(relays.partners, of, last.value);
+  },
+  { immediate: true },
+);
+
+function send(): Promise<boolean> {
+  const part = parseMoney(sending.value.part || '0', till.digits) ?? -1;
+  const { partnerId, day } = sending.value;
+  return attempt(relays.sendAgain(view.id, { partnerId, day, part }), 'It is on its way again.');
+}
+defineExpose({ send });
+
+async function reply(): Promise<void> {
+  if (await attempt(relays.reply(view.id, words.value), 'It is on its way to the partner.')) words.value = '';
+}
+
+const stateOf = ({ state, trouble }: RelayTryView): string => {
+  const plain = state === 'withdrawn' ? 'Taken back' : RELAY_STATES[state];
+  return trouble ? `${plain}: ${trouble}` : plain;
+};
+const saidBy = ({ by, sent }: RelayMessageView, partner: string): string =>
+  by === null ? partner : sent ? by : `${by}, not there yet`;
+</script>
+
+<template>
+  <div v-if="relay" class="relay">
+    <dl class="facts">
+      <dt>What</dt>
+      <dd>
+        <b>{{ relay.goods }}</b>
+      </dd>
+      <dt>For</dt>
+      <dd>
+        <b>{{ relay.recipient }}</b>, {{ relay.street }}, <span class="num">{{ relay.postcode }}</span>
+        {{ relay.city }}
+      </dd>
+      <template v-if="relay.phone">
+        <dt>Telephone</dt>
+        <dd class="num">{{ relay.phone }}</dd>
+      </template>
+      <template v-if="relay.wishes">
+        <dt>Wishes</dt>
+        <dd>{{ relay.wishes }}</dd>
+      </template>
+      <template v-if="relay.card">
+        <dt>Card</dt>
+        <dd>{{ relay.card }}</dd>
+      </template>
+    </dl>
+    <form v-if="again" class="again" aria-label="Send it again" @submit.prevent="send">
+      <RelaySending v-model="sending" :postcode="relay.postcode" :price="view.lines[0]?.net ?? 0" :wrong />
+    </form>
+    <table v-for="one in relay.tries" :key="one.id" class="lines-table">
+      <caption class="label">
+        {{
+          one.partner
+        }},
+        {{
+          till.calendarDay(one.day)
+        }}
+      </caption>
+      <tbody>
+        <tr>
+          <td class="soft when">{{ till.time(one.madeAt, 'full') }}</td>
+          <td>
+            <b>{{ stateOf(one) }}</b> <span class="soft">{{ one.by }}</span>
+          </td>
+          <td class="num right">{{ till.money(one.part) }}</td>
+        </tr>
+        <tr v-for="message in one.messages" :key="message.id">
+          <td class="soft when">{{ till.time(message.at, 'full') }}</td>
+          <td colspan="2">
+            {{ RELAY_SAYINGS[message.kind] }}<template v-if="message.words">: {{ message.words }}</template>
+            <span class="soft"> · {{ saidBy(message, one.partner) }}</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <form v-if="last && last.state !== 'waiting'" class="say" @submit.prevent="reply">
+      <v-text-field
+        v-model="words"
+        :label="`Say to ${last.partner}`"
+        maxlength="500"
+        :error-messages="wrong.words"
+      />
+      <v-btn type="submit">Say it</v-btn>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.relay {
+  display: grid;
+  gap: 18px;
+}
+.again {
+  background: var(--yellow-wash);
+  border-left: 8px solid var(--yellow);
+  padding: 10px 12px;
+}
+.when {
+  white-space: nowrap;
+  font-size: 14px;
+}
+.say {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 10px;
+}
+</style>

@@ -1,0 +1,61 @@
+import { defineStore } from 'pinia';
+import { v4 as newId } from 'uuid';
+import { shallowRef } from 'vue';
+import type { StoredBasket } from '../../contract/counter.ts';
+import type { PromiseView } from '../../contract/promises.ts';
+import type { PartnerAtTill, RelayAgain, RelayAlert, RelayWanted } from '../../contract/relay.ts';
+import { read, writeSurely } from '../net/api.ts';
+import { hear } from '../net/houseEvents.ts';
+import { useBasketStore } from '../sale/basketStore.ts';
+import { usePromiseStore } from './promiseStore.ts';
+
+/** Orders that are passed on: the partners, and what they have said that nobody has looked at. */
+export const useRelayStore = defineStore('relay', () => {
+  const basket = useBasketStore();
+  const promises = usePromiseStore();
+  const partners = shallowRef<PartnerAtTill[]>([]);
+  const alerts = shallowRef<RelayAlert[]>([]);
+
+  async function load(): Promise<void> {
+    partners.value = await read<PartnerAtTill[]>('/waiting/relays/partners');
+  }
+  async function look(): Promise<void> {
+    alerts.value = await read<RelayAlert[]>('/waiting/relays/alerts');
+  }
+
+  const follow = (): (() => void) =>
+    hear(({ kind }) => {
+      if (kind === 'connected' || kind === 'relays-changed') void look().catch(() => {});
+    });
+
+  let placing: { key: string; of: string } | undefined;
+  /** Takes an order that is passed on. @returns its number; what it comes to is on the till */
+  async function place(customerId: number, terms: RelayWanted): Promise<string> {
+    const asked = { customerId, terms };
+    // One key for what was typed: pressing twice takes one order.
+    const of = JSON.stringify(asked);
+    if (placing?.of !== of) placing = { key: newId(), of };
+    const made = await writeSurely<{ number: string; stored: StoredBasket | null }>(
+      'POST',
+      '/waiting/relays',
+      asked,
+      placing.key,
+    );
+    placing = undefined;
+    if (made.stored) await basket.continueWith(made.stored);
+    return made.number;
+  }
+
+  const sendAgain = async (id: string, wanted: RelayAgain) =>
+    promises.changed(await writeSurely<PromiseView>('POST', `/waiting/relays/${id}/sent`, wanted));
+  const reply = async (id: string, words: string) =>
+    promises.changed(await writeSurely<PromiseView>('POST', `/waiting/relays/${id}/replies`, { words }));
+
+  /** An alert is gone from every till: somebody looks at it, or has put it away. */
+  async function close({ id }: RelayAlert, opened: boolean): Promise<void> {
+    alerts.value = alerts.value.filter((one) => one.id !== id);
+    await writeSurely('POST', `/waiting/relays/alerts/${id}/closed`, { opened });
+  }
+
+  return { partners, alerts, load, look, follow, place, sendAgain, reply, close };
+});
