@@ -26,6 +26,7 @@ import { layHistory } from './layHistory.ts';
 import { layOffers } from './offers.ts';
 import { layOrderSetup } from './orderSetup.ts';
 import { layPayments } from './payments.ts';
+import { passOn, relaysInPast } from './relays.ts';
 import { layShelves } from './shelves.ts';
 
 export { DEMO_CHANNEL_KEY, DEMO_WEB_ORDERS } from './data/channels.ts';
@@ -114,9 +115,14 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     const shop = { customers, places, staffId: manager };
     const layaways = await layawaysInPast(sql, weeksPast, shop);
     const ordered = await ordersInPast(sql, layaways.shifts, shop);
-    const past = { shifts: ordered.shifts, laid: [...layaways.laid, ...ordered.laid] };
+    const relayed = await relaysInPast(sql, ordered.shifts, shop);
+    const past = {
+      shifts: relayed.shifts,
+      laid: [...layaways.laid, ...ordered.laid, ...relayed.laid],
+    };
     await addPromises(sql, past);
     await layHistory(sql, past.shifts, { staff, places, customers });
+    await passOn(sql, relayed, at);
     await settlePromises(sql, past);
     await moveOrders(sql, ordered, at);
     await layDiscounts(sql);

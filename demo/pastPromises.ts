@@ -59,7 +59,7 @@ export interface PastTill {
 export async function openPast(
   sql: Writer,
   past: readonly PastShift[],
-  of: 'layaway' | 'order',
+  of: 'layaway' | 'order' | 'relay',
   numbers: readonly string[],
 ): Promise<PastTill> {
   const shop = await readShop(sql);

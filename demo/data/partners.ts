@@ -27,7 +27,7 @@ export const PARTNERS: readonly PartnerSettings[] = [
   {
     code: 'TALLIS',
     name: 'Tallis & Reed',
-    city: 'Westhaven',
+    city: 'Wexcombe',
     phone: '555-0188',
     postcodes: ['77', '78'],
     timezone: 'America/Los_Angeles',

@@ -1,0 +1,51 @@
+/** An order of the made-up shop that a partner carries out. */
+export interface DemoRelay {
+  customer: string;
+  /** The code of the partner. */
+  partner: string;
+  goods: string;
+  price: number;
+  part: number;
+  recipient: string;
+  street: string;
+  postcode: string;
+  city: string;
+  wishes: string;
+  card: string;
+  /** Delivered so many days after today. */
+  dayIn: number;
+  /** Why the partner has refused it, where it has. */
+  refused?: string;
+}
+
+export const RELAYS: readonly DemoRelay[] = [
+  {
+    customer: 'Hedy Marchbanks',
+    partner: 'CORRAN',
+    goods: 'A soprano recorder in a cloth bag',
+    price: 45_00,
+    part: 36_00,
+    recipient: 'Wilma Corrin',
+    street: 'Mill Lane 3',
+    postcode: '51200',
+    city: 'Dunmere',
+    wishes: 'Before noon, if that can be',
+    card: 'For your first lesson. Hedy',
+    dayIn: 2,
+  },
+  {
+    customer: 'Bo Farrant',
+    partner: 'TALLIS',
+    goods: 'Two packs of clarinet reeds, strength 2½',
+    price: 58_00,
+    part: 43_50,
+    recipient: 'Edda Farrant',
+    street: 'Harbour Row 12',
+    postcode: '77410',
+    city: 'Wexcombe',
+    wishes: '',
+    card: 'Play loud! Bo',
+    dayIn: 0,
+    refused: 'Past today’s cut-off: tomorrow we can.',
+  },
+];

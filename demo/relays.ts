@@ -1,0 +1,124 @@
+import { DateTime } from 'luxon';
+import { linesAtPrices } from '../core/counter/orderBasket.ts';
+import { moneyLine } from '../core/counter/promiseBasket.ts';
+import { sum } from '../core/money.ts';
+import { ratesOn } from '../core/offers/taxRates.ts';
+import { restOf } from '../core/promises/promised.ts';
+import { promiseNumber } from '../core/promises/promiseNumber.ts';
+import { ONE } from '../core/quantity.ts';
+import { wordsOf } from '../core/words.ts';
+import { daysAfter } from '../server/clock.ts';
+import type { Writer } from '../server/db/database.ts';
+import { moneyItem } from '../server/promises/orderStore.ts';
+import * as relayStore from '../server/promises/relayStore.ts';
+import { layawaySetup } from '../server/promises/store.ts';
+import { readShop, taxRates } from '../server/shop/store.ts';
+import { CUSTOMERS } from './data/customers.ts';
+import { RELAYS, type DemoRelay } from './data/relays.ts';
+import type { PastShift } from './history.ts';
+import { openPast, type Laid, type PastPromises } from './pastPromises.ts';
+
+/** Puts the payments of what is passed on into the last shift of the past. */
+export async function relaysInPast(
+  sql: Writer,
+  past: readonly PastShift[],
+  house: { customers: readonly number[]; places: readonly number[]; staffId: number },
+): Promise<PastPromises> {
+  const shop = await readShop(sql);
+  const items = await layawaySetup(sql);
+  const till = await openPast(sql, past, 'relay', []);
+  const { shifts, mine, dayOf, ids } = till;
+  const last = mine.at(-1);
+  if (!last || shop.openItemId === null) return { shifts, laid: [] };
+  const item = await moneyItem(sql, shop.openItemId);
+  const rates = ratesOn(await taxRates(sql), dayOf(last));
+  const laid: Laid[] = [];
+  for (const [nth, wanted] of RELAYS.entries()) {
+    const customer = CUSTOMERS.findIndex(({ name }) => name === wanted.customer);
+    const { goods, recipient, price } = wanted;
+    const [line] = linesAtPrices(
+      [{ ...item, name: `For ${recipient}: ${goods}`, decimals: 0, quantity: ONE, unitPrice: price }],
+      {},
+      { rates, rules: shop },
+    );
+    if (!line || customer < 0) continue;
+    const lines = [{ ...line, position: 1, order: null, stocked: false }];
+    const total = sum(lines.map(restOf));
+    const id = till.idOf(String(nth));
+    const at = DateTime.fromJSDate(last.openedAt)
+      .plus({ minutes: 130 + 5 * nth })
+      .toJSDate();
+    const atTill = { id, number: promiseNumber('relay', nth + 1), ...items };
+    till.ring(last, 132 + 5 * nth, customer, [moneyLine(atTill, 'deposit', total, ids)]);
+    laid.push({
+      made: {
+        id,
+        basketId: till.idOf(`basket ${nth}`),
+        kind: 'relay',
+        customerId: house.customers[customer] ?? 0,
+        placeId: house.places[0] ?? 0,
+        tillId: till.tillId,
+        staffId: house.staffId,
+        at,
+        taxMode: shop.taxMode,
+        total,
+        fee: 0,
+        note: '',
+        coming: false,
+        plan: [],
+        firstPayment: total,
+        lines,
+        words: wordsOf([wanted.customer, recipient, wanted.postcode, goods].join(' ')),
+      },
+      steps: [{ at, what: 'Taken', words: `for ${recipient}` }],
+      told: null,
+      arrived: null,
+      cancelled: null,
+    });
+  }
+  return { shifts, laid };
+}
+
+/** To whom it was passed on, and what was said: one waits to go out, one was refused. */
+export async function passOn(sql: Writer, { laid }: PastPromises, at: Date): Promise<void> {
+  const shop = await readShop(sql);
+  const partners = await relayStore.listPartners(sql);
+  const today = DateTime.fromJSDate(at, { zone: shop.timezone }).toISODate() ?? '';
+  for (const { made } of laid) {
+    const nth = laid.findIndex((one) => one.made.id === made.id);
+    const wanted = RELAYS[nth];
+    const partner = partners.find(({ code }) => code === wanted?.partner);
+    if (!wanted || !partner || made.staffId === null) continue;
+    await layRelay(sql, wanted, {
+      promiseId: made.id,
+      partnerId: partner.id,
+      day: daysAfter(today, wanted.dayIn),
+      staffId: made.staffId,
+      at: made.at,
+    });
+  }
+}
+
+async function layRelay(
+  sql: Writer,
+  wanted: DemoRelay,
+  made: { promiseId: string; partnerId: number; day: string; staffId: number; at: Date },
+): Promise<void> {
+  const { promiseId, staffId, at } = made;
+  await relayStore.addRelay(sql, promiseId, { ...wanted, ...made, phone: '' });
+  // The id of the only try is the relay's own.
+  await relayStore.addTry(sql, { id: promiseId, ...made, part: wanted.part });
+  if (!wanted.refused) return;
+  const later = new Date(at.getTime() + 20 * 60_000);
+  const heard = {
+    hubId: promiseId,
+    tryId: promiseId,
+    kind: 'refused' as const,
+    words: wanted.refused,
+    at: later,
+  };
+  await relayStore.addHeard(sql, heard);
+  await relayStore.putRelayState(sql, promiseId, 'refused', later);
+  const [alert] = (await relayStore.openAlerts(sql)).filter((one) => one.promiseId === promiseId);
+  if (alert) await relayStore.closeAlert(sql, alert.id, { opened: true, staffId, at: later });
+}
