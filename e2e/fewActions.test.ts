@@ -1,6 +1,7 @@
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { formatMoney, parseMoney, sum } from '../core/money.ts';
+import { count, Hand } from './hand.ts';
 import { openDrawer } from './handsOnDrawer.ts';
 import { orderAtWebShop } from './webShop.ts';
 import { Till } from './till.ts';
@@ -19,38 +20,6 @@ afterAll(async () => {
   await other.close();
   await shop.end();
 });
-
-/** A person's hand, counted: a key, a word or number that is typed, a press, a scan is one action each. */
-class Hand {
-  actions = 0;
-  readonly till: Till;
-  constructor(of: Till) {
-    this.till = of;
-  }
-  key(key: string): Promise<void> {
-    this.actions += 1;
-    return this.till.keys(key);
-  }
-  type(text: string): Promise<void> {
-    this.actions += 1;
-    return this.till.keys(text);
-  }
-  press(words: string): Promise<void> {
-    this.actions += 1;
-    return this.till.press(words);
-  }
-  click(css: string): Promise<void> {
-    this.actions += 1;
-    return this.till.click(css);
-  }
-}
-
-/** Does something by hand. @returns how many actions it took */
-async function count(of: Till, work: (hand: Hand) => Promise<void>): Promise<number> {
-  const hand = new Hand(of);
-  await work(hand);
-  return hand.actions;
-}
 
 /** Pays what is in the basket with the exact amount in cash. */
 async function payExact(hand: Hand): Promise<void> {

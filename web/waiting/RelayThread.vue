@@ -28,6 +28,8 @@ const again = computed(
     relay.value !== null &&
     resendProblem(relay.value.state) === null,
 );
+/** What the partner said who was asked last, where they have refused it. */
+const refusal = computed(() => last.value?.messages.findLast(({ kind }) => kind === 'refused'));
 void relays.load();
 watch(
   [() => view.id, () => last.value?.id, () => relays.partners],
@@ -84,6 +86,10 @@ const saidBy = ({ by, sent }: RelayMessageView, partner: string): string =>
       </template>
     </dl>
     <form v-if="again" class="again" aria-label="Send it again" @submit.prevent="send">
+      <p v-if="refusal">
+        <b>{{ last?.partner }}: {{ RELAY_SAYINGS.refused }}</b
+        ><template v-if="refusal.words">. {{ refusal.words }}</template>
+      </p>
       <RelaySending v-model="sending" :postcode="relay.postcode" :price="view.lines[0]?.net ?? 0" :wrong />
     </form>
     <table v-for="one in relay.tries" :key="one.id" class="lines-table">
@@ -128,6 +134,9 @@ const saidBy = ({ by, sent }: RelayMessageView, partner: string): string =>
 .relay {
   display: grid;
   gap: 18px;
+}
+.facts {
+  grid-template-columns: auto 1fr;
 }
 .again {
   background: var(--yellow-wash);

@@ -312,6 +312,10 @@ ol {
   padding: 11px 18px;
   border-bottom: var(--hair);
 }
+/* The heading of its part stays in sight. */
+.row {
+  scroll-margin-top: 40px;
+}
 .row.on {
   background: var(--blue-wash);
   box-shadow: inset 6px 0 0 var(--blue);
