@@ -1,5 +1,6 @@
 import type { BooksQuery, DaySummary, LedgerEventView } from '../../contract/ledger.ts';
 import type { Account } from '../../core/ledger/accounts.ts';
+import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
 import type { BookedEvent } from '../../core/ledger/accountingJournal.ts';
 import { one, type Reader } from '../db/database.ts';
 
@@ -47,7 +48,7 @@ export function ledgerEvents(
   skip: number,
 ): Promise<LedgerEventView[]> {
   return sql.query(
-    `select event.id, event.kind, event.at, ${EVENT_WORDS} as words, staff.name as by, event.sale_id as "saleId",
+    `select event.id, event.kind, event.at, ${EVENT_WORDS} as words, coalesce(staff.name, '') as by, event.sale_id as "saleId",
             event.shift_id as "shiftId",
             (select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount) order by position)
              from ledger_entry where event_id = event.id) as entries
@@ -97,10 +98,19 @@ export async function subjectNames(sql: Reader): Promise<ReadonlyMap<string, str
      union all select 'terminal:' || id, name from terminal
      union all select 'tender:' || id, name from tender_type
      union all select 'fund:' || id, name from fund
+     union all select 'channel:' || id, name from channel
+     union all select 'partner:' || id, name from partner
      union all select 'customer:' || id, name from customer where exists
        (select 1 from account_balance where account_balance.subject = 'customer:' || customer.id)`,
   );
-  return new Map(rows.map(({ subject, words }) => [subject, words]));
+  const promises = await sql.query<{ subject: string; kind: PromiseKind; number: number }>(
+    `select subject, kind, number from account_balance join promise on subject = 'promise:' || promise.id
+     where account = 'customer-deposits'`,
+  );
+  return new Map([
+    ...rows.map(({ subject, words }) => [subject, words] as const),
+    ...promises.map(({ subject, kind, number }) => [subject, promiseNumber(kind, number)] as const),
+  ]);
 }
 
 /** What a day of the shop came to; voided sales come to nothing. One question to the database. */
