@@ -4,7 +4,7 @@ import type { ChannelOrder, ChannelPayment, ChannelState } from '../../contract/
 import { formatMoney, sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { cancelThereProblem } from '../../core/promises/channel.ts';
-import { orderDeposit } from '../../core/promises/order.ts';
+import { orderDeposit, type OrderPlace } from '../../core/promises/order.ts';
 import { orderLines } from '../../core/promises/orderLines.ts';
 import { restOf, type PromiseLine } from '../../core/promises/promised.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
@@ -117,37 +117,8 @@ async function placeChannelOrder(
   if (payment && payment.amount > total)
     throw fieldProblem('payment.amount', `It comes to ${formatMoney(total, digits)} only.`);
 
-  // Nobody takes the goods between looking and setting aside.
-  const itemIds = wanted.map(({ item }) => item.itemId);
-  await goods.lockAvailable(
-    sql,
-    itemIds.flatMap((itemId) => places.map(({ id: placeId }) => ({ itemId, placeId }))),
-  );
-  const stock = new Map((await orders.stockForOrder(sql, itemIds)).map((one) => [one.itemId, one.sources]));
   const here = collect?.placeId ?? places.find(({ kind }) => kind === 'shop')?.id ?? 0;
-  const from = {
-    here,
-    collectAt: collect?.placeId ?? null,
-    nameOf: (placeId: number) => places.find(({ id }) => id === placeId)?.name ?? '',
-  };
-  const near = places.find(({ id }) => id === here)?.at ?? null;
-  const way = collect ? 'collect' : 'ship';
-  const lines = priced.flatMap((line, nth): (PromiseLine & { stocked: boolean })[] => {
-    const stocked = wanted[nth]?.item.stocked ?? false;
-    const sources = stock.get(line.itemId) ?? [];
-    const found = stocked
-      ? suggestSources(line.quantity, sources, near)
-      : { parts: [{ placeId: here, quantity: line.quantity }], missing: 0 };
-    // The same item on another line finds what this one leaves.
-    for (const { placeId, quantity } of found.parts) {
-      const source = sources.find((one) => one.placeId === placeId);
-      if (source) source.available -= quantity;
-    }
-    return orderLines({ ...line, position: 0, order: null }, { way, ...found }, from, stocked).map((one) => ({
-      ...one,
-      stocked,
-    }));
-  });
+  const lines = await sourcedLines(sql, priced, wanted, { places, here, collects: collect !== null });
 
   const { name, mail, phone } = order.customer;
   const customerId =
@@ -192,6 +163,45 @@ async function placeChannelOrder(
     handover: { collect, ship: ship && shipping && { ...ship, ...shipping } },
   });
   return id;
+}
+
+/** The lines of an order by the places that have the goods, the nearest to where they are collected first. */
+async function sourcedLines(
+  sql: Writer,
+  priced: readonly Omit<PromiseLine, 'position' | 'order'>[],
+  wanted: readonly { item: channels.ChannelItem }[],
+  { places, here, collects }: { places: readonly OrderPlace[]; here: number; collects: boolean },
+): Promise<(PromiseLine & { stocked: boolean })[]> {
+  // Nobody takes the goods between looking and setting aside.
+  const itemIds = wanted.map(({ item }) => item.itemId);
+  await goods.lockAvailable(
+    sql,
+    itemIds.flatMap((itemId) => places.map(({ id: placeId }) => ({ itemId, placeId }))),
+  );
+  const stock = new Map((await orders.stockForOrder(sql, itemIds)).map((one) => [one.itemId, one.sources]));
+  const from = {
+    here,
+    collectAt: collects ? here : null,
+    nameOf: (placeId: number) => places.find(({ id }) => id === placeId)?.name ?? '',
+  };
+  const near = places.find(({ id }) => id === here)?.at ?? null;
+  const way = collects ? 'collect' : 'ship';
+  return priced.flatMap((line, nth): (PromiseLine & { stocked: boolean })[] => {
+    const stocked = wanted[nth]?.item.stocked ?? false;
+    const sources = stock.get(line.itemId) ?? [];
+    const found = stocked
+      ? suggestSources(line.quantity, sources, near)
+      : { parts: [{ placeId: here, quantity: line.quantity }], missing: 0 };
+    // The same item on another line finds what this one leaves.
+    for (const { placeId, quantity } of found.parts) {
+      const source = sources.find((one) => one.placeId === placeId);
+      if (source) source.available -= quantity;
+    }
+    return orderLines({ ...line, position: 0, order: null }, { way, ...found }, from, stocked).map((one) => ({
+      ...one,
+      stocked,
+    }));
+  });
 }
 
 /**
