@@ -25,11 +25,6 @@ export async function channelOfKey(sql: Reader, hash: string): Promise<Channel |
   return row;
 }
 
-/** What channels are called. */
-export function channelNames(sql: Reader): Promise<{ id: number; name: string }[]> {
-  return sql.query('select id, name from channel order by name');
-}
-
 /** All channels, with what they owe and what they have not been told. */
 export function listChannels(sql: Reader): Promise<ChannelFacts[]> {
   return sql.query(

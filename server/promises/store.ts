@@ -138,6 +138,8 @@ export interface PromiseList {
   rows: PromiseRowFacts[];
   count: number;
   attention: number;
+  /** Where orders are placed beside the tills. */
+  channels: { id: number; name: string }[];
 }
 
 /**
@@ -170,8 +172,8 @@ export async function promiseList(
     ...(query.place === undefined ? [] : [toPickAt(given(query.place))]),
   ];
   const listed = { open: 'fits and open', attention: 'fits and attention', all: 'fits' }[query.show];
-  const { ids, count, attention } = one(
-    await sql.query<{ ids: string[]; count: number; attention: number }>(
+  const { ids, ...counts } = one(
+    await sql.query<{ ids: string[] } & Omit<PromiseList, 'rows'>>(
       // Words are looked for once; all else is quicker asked twice than kept.
       `with listed as ${query.words.length > 0 ? '' : 'not '}materialized (
          select id, next_due, made_at, ${OPEN} as open, ${OPEN} and ${ATTENTION} as attention,
@@ -180,7 +182,9 @@ export async function promiseList(
        select count(*) filter (where ${listed})::integer as count, count(*) filter (where attention)::integer as attention,
               array(select id from listed where ${listed}
                     order by open desc, attention desc, next_due nulls first, made_at desc
-                    limit ${PAGE} offset ${given(query.page * PAGE)}) as ids
+                    limit ${PAGE} offset ${given(query.page * PAGE)}) as ids,
+              coalesce((select json_agg(json_build_object('id', id, 'name', name) order by name) from channel),
+                '[]'::json) as channels
        from listed`,
       values,
     ),
@@ -189,7 +193,7 @@ export async function promiseList(
     `select ${ROW} join unnest($1::uuid[]) with ordinality as listed (id, nth) on listed.id = promise.id order by nth`,
     [ids],
   );
-  return { rows, count, attention };
+  return { rows, ...counts };
 }
 
 const patterns = (words: readonly string[]): string[] =>

@@ -13,14 +13,14 @@ import {
   type WaitingFacts,
 } from '../../core/promises/may.ts';
 import { wordsOf } from '../../core/words.ts';
-import { iso } from '../clock.ts';
+import { businessDate, iso } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../journal/outbox/store.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { orderKeeps } from '../../core/promises/order.ts';
-import { channelNames, channelOrder, messagesOf, moveAtChannel } from '../promises/channelStore.ts';
+import { channelOrder, messagesOf, moveAtChannel } from '../promises/channelStore.ts';
 import { markReady, orderSetup, parcelsOf } from '../promises/orderStore.ts';
 import { relayOf, withdrawRelay } from '../promises/relayStore.ts';
 import { rowOf, shopToday, waitingFacts } from '../promises/rows.ts';
@@ -30,11 +30,11 @@ import { readShop } from '../shop/store.ts';
 
 /** Promises that are looked for, what wants attention first, a page at a time. */
 export async function promisePage(sql: Reader, query: PromiseQuery, at: Date): Promise<PromisePage> {
-  const today = await shopToday(sql, at);
-  const wanted = { ...query, words: wordsOfSearch(query.find) };
   const { timezone } = await readShop(sql);
+  const today = businessDate(at, timezone);
+  const wanted = { ...query, words: wordsOfSearch(query.find) };
   const { rows, ...counts } = await store.promiseList(sql, { ...wanted, timezone }, today);
-  return { rows: rows.map((row) => rowOf(row, today)), ...counts, channels: await channelNames(sql) };
+  return { rows: rows.map((row) => rowOf(row, today)), ...counts };
 }
 
 /** A number stays whole: its dash would part it. */
