@@ -260,6 +260,8 @@ describe('few actions', () => {
       await hand.type('3690');
       await hand.key(Key.ENTER);
       await other.read('Practice pad', '.tape');
+      // With the metronome that was taken up here.
+      await other.shows('[data-test="to-pay"]', '83.74');
       await payExact(hand);
     });
     expect(actions).toBeLessThanOrEqual(6);
