@@ -67,11 +67,27 @@ describe('what was taken out of the basket', () => {
       basket.moneyHeld = true;
       pricing.at = 'later';
       const out = how === 'clear' ? basket.clear() : basket.remove(LINE);
-      await basket.takePayment();
-      expect(basket.phase).toBe('paying');
+      const paying = basket.takePayment();
       for (const answer of pricing.answer) answer();
-      await out;
+      await Promise.all([out, paying]);
+      expect(basket.phase).toBe('paying');
       expect(useNoticeStore().notice).toBeNull();
     },
   );
+});
+
+describe('a payment', () => {
+  it('begins with what the basket comes to, not with what it came to before the last change', async () => {
+    const basket = useBasketStore();
+    await basket.change({ ...basket.basket, lines: [LINE] });
+    pricing.at = 'later';
+    const changed = basket.change({ ...basket.basket, lines: [LINE, { ...LINE, id: 'l2' }] });
+    const paying = basket.takePayment();
+    // Whatever else is done meanwhile, nothing is asked for yet.
+    for (let turn = 0; turn < 10; turn++) await Promise.resolve();
+    expect(basket.phase).toBe('basket');
+    for (const answer of pricing.answer) answer();
+    await Promise.all([changed, paying]);
+    expect(basket.phase).toBe('paying');
+  });
 });

@@ -125,7 +125,14 @@ export const useBasketStore = defineStore('basket', () => {
     });
   }
 
-  async function price(): Promise<void> {
+  /** The last time that the basket was priced, while it is. */
+  let figuring: Promise<void> = Promise.resolve();
+  function price(): Promise<void> {
+    figuring = priceNow();
+    return figuring;
+  }
+
+  async function priceNow(): Promise<void> {
     const turn = ++pricing;
     const answer = await catalogue.price(basket.value, begun?.at);
     if (turn !== pricing) return;
@@ -463,8 +470,10 @@ export const useBasketStore = defineStore('basket', () => {
   async function takePayment(): Promise<void> {
     if ((lines.value.length === 0 && !moneyHeld.value) || claiming) return;
     if (refusedInPractice()) return;
-    const asked = basket.value;
     claiming = true;
+    // What was changed a moment ago is priced before anything is asked for; where that failed, it has been said.
+    await figuring.catch(() => {});
+    const asked = basket.value;
     const refused = await claims.hold(asked, priced.value, till.facts?.offers ?? []);
     claiming = false;
     if (refused) return refuseClaim(refused);
