@@ -172,6 +172,11 @@ describe('channels in Setup', () => {
       'form[aria-label="A new channel"] [type="submit"], .channels > div:last-child [type="submit"]',
     );
     await till.read('What is it called?');
+    await till.click('.channels > div:last-child input');
+    await till.keys('Market stall', Key.TAB, 'mar');
+    await till.click('.channels > div:last-child [type="submit"]');
+    await till.read('Market stall can send orders.');
+    await till.read('Its key is shown once', '.channels > div:last-child');
     expect(await shop.verify()).toContain('0 differences.');
   });
 });

@@ -13,7 +13,6 @@ import { useSetupStore } from './setupStore.ts';
 
 /** A channel, its key, and what it has paid out; nothing is a new one. */
 const { channel } = defineProps<{ channel: ChannelFacts | null }>();
-const emit = defineEmits<{ made: [] }>();
 
 const setup = useSetupStore();
 const till = useTillStore();
@@ -41,9 +40,9 @@ async function save(): Promise<void> {
   }
   const made = newChannelKey();
   if (!(await attempt(setup.addChannel({ ...form, key: made }), `${form.name} can send orders.`))) return;
+  // It stays in sight here until somebody looks elsewhere.
   key.value = made;
   Object.assign(form, fresh());
-  emit('made');
 }
 
 async function renew(): Promise<void> {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { onUnmounted, ref } from 'vue';
+import { computed, onUnmounted, ref } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
+import BigChoice from '../look/BigChoice.vue';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ChannelForm from './ChannelForm.vue';
@@ -18,6 +19,15 @@ onUnmounted(
     if (kind === 'channels-changed' || kind === 'promises-changed') void setup.load().catch(() => {});
   }),
 );
+const options = computed(() => [
+  ...facts.channels.map(({ id, name, active, owed, trouble }) => ({
+    value: id,
+    title: name,
+    words: active ? `owes ${till.money(owed)}` : 'takes no orders',
+    ill: trouble !== '',
+  })),
+  { value: 0, title: 'A new channel', words: 'with a key of its own' },
+]);
 </script>
 
 <template>
@@ -27,26 +37,10 @@ onUnmounted(
       The shop's web site, or wherever else people order, sends orders with a key of its own. They wait with
       all others, and it is told how they stand.
     </p>
-    <div class="choose" role="group" aria-label="Channels">
-      <button
-        v-for="one in facts.channels"
-        :key="one.id"
-        type="button"
-        :aria-pressed="one.id === chosen"
-        :class="{ on: one.id === chosen, ill: one.trouble }"
-        @click="chosen = one.id"
-      >
-        <b>{{ one.name }}</b>
-        <span>{{ one.active ? `owes ${till.money(one.owed)}` : 'takes no orders' }}</span>
-      </button>
-      <button type="button" :aria-pressed="chosen === 0" :class="{ on: chosen === 0 }" @click="chosen = 0">
-        <b>A new channel</b>
-        <span>with a key of its own</span>
-      </button>
-    </div>
+    <BigChoice v-model="chosen" label="Channels" :options />
     <!-- What is typed and not kept yet stays while another one is looked at. -->
     <ChannelForm v-for="one in facts.channels" v-show="one.id === chosen" :key="one.id" :channel="one" />
-    <ChannelForm v-show="chosen === 0" :channel="null" @made="chosen = facts.channels.at(-1)?.id ?? 0" />
+    <ChannelForm v-show="chosen === 0" :channel="null" />
   </section>
 </template>
 
@@ -54,29 +48,5 @@ onUnmounted(
 .channels {
   display: grid;
   gap: 14px;
-}
-.choose {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-}
-.choose button {
-  border: var(--group);
-  padding: 10px 14px;
-  text-align: left;
-  background: var(--surface);
-  color: var(--ink);
-  flex: 1 1 220px;
-}
-.choose b,
-.choose span {
-  display: block;
-}
-.choose .on {
-  background: var(--blue);
-  color: var(--on-blue);
-}
-.choose .ill:not(.on) span {
-  color: var(--red);
 }
 </style>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { onUnmounted, ref } from 'vue';
+import { computed, onUnmounted, ref } from 'vue';
 import type { PartnerMonth } from '../../contract/relay.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
+import BigChoice from '../look/BigChoice.vue';
 import { hear } from '../net/houseEvents.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -32,28 +33,20 @@ async function settle({ partnerId, month, partner }: PartnerMonth): Promise<void
     await load();
 }
 const csvOf = (month: string): string => `/api/setup/partners/months/${month}.csv`;
+const options = computed(() => [
+  ...facts.partners.map(({ id, name, code, city, active }) => ({
+    value: id,
+    title: name,
+    words: active ? [code, city].filter(Boolean).join(', ') : 'is not asked',
+  })),
+  { value: 0, title: 'A new partner', words: 'near whoever gets the goods' },
+]);
 </script>
 
 <template>
   <section class="partners" aria-labelledby="partners-title">
     <h2 id="partners-title" class="title">Partners</h2>
-    <div class="choose" role="group" aria-label="Partners">
-      <button
-        v-for="one in facts.partners"
-        :key="one.id"
-        type="button"
-        :aria-pressed="one.id === chosen"
-        :class="{ on: one.id === chosen }"
-        @click="chosen = one.id"
-      >
-        <b>{{ one.name }}</b>
-        <span>{{ one.active ? [one.code, one.city].filter(Boolean).join(', ') : 'is not asked' }}</span>
-      </button>
-      <button type="button" :aria-pressed="chosen === 0" :class="{ on: chosen === 0 }" @click="chosen = 0">
-        <b>A new partner</b>
-        <span>near whoever gets the goods</span>
-      </button>
-    </div>
+    <BigChoice v-model="chosen" label="Partners" :options />
     <!-- What is typed and not kept yet stays while another one is looked at. -->
     <PartnerForm v-for="one in facts.partners" v-show="one.id === chosen" :key="one.id" :partner="one" />
     <PartnerForm v-show="chosen === 0" :partner="null" />
@@ -85,26 +78,5 @@ const csvOf = (month: string): string => `/api/setup/partners/months/${month}.cs
 .partners {
   display: grid;
   gap: 14px;
-}
-.choose {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-}
-.choose button {
-  border: var(--group);
-  padding: 10px 14px;
-  text-align: left;
-  background: var(--surface);
-  color: var(--ink);
-  flex: 1 1 220px;
-}
-.choose b,
-.choose span {
-  display: block;
-}
-.choose .on {
-  background: var(--blue);
-  color: var(--on-blue);
 }
 </style>

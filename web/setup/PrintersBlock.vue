@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { onUnmounted, ref } from 'vue';
+import { computed, onUnmounted, ref } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
+import BigChoice from '../look/BigChoice.vue';
 import { hear } from '../net/houseEvents.ts';
 import PrinterForm from './PrinterForm.vue';
 import { useSetupStore } from './setupStore.ts';
@@ -24,24 +25,20 @@ const wordsOf = ({ setup: { kind, host, port }, trouble, waiting }: TillPrinter)
   if (trouble) return `${trouble} ${waiting === 1 ? '1 paper waits.' : `${waiting} papers wait.`}`;
   return kind === 'network' ? `at ${host}:${port}` : 'on the screen';
 };
+const options = computed(() =>
+  tills.value.map((till) => ({
+    value: till.tillId,
+    title: `Till ${till.number} · ${till.place}`,
+    words: wordsOf(till),
+    ill: Boolean(till.trouble),
+  })),
+);
 </script>
 
 <template>
   <section class="block" aria-labelledby="printers-title">
     <h2 id="printers-title" class="title">Receipt printers</h2>
-    <div class="tills" role="group" aria-label="Tills">
-      <button
-        v-for="till in tills"
-        :key="till.tillId"
-        type="button"
-        :aria-pressed="till.tillId === chosen"
-        :class="{ on: till.tillId === chosen, ill: till.trouble }"
-        @click="chosen = till.tillId"
-      >
-        <b>Till {{ till.number }} · {{ till.place }}</b>
-        <span>{{ wordsOf(till) }}</span>
-      </button>
-    </div>
+    <BigChoice v-model="chosen" label="Tills" :options />
     <!-- What is typed for a till and not kept yet stays while another one is looked at. -->
     <PrinterForm
       v-for="till in tills"
@@ -52,30 +49,3 @@ const wordsOf = ({ setup: { kind, host, port }, trouble, waiting }: TillPrinter)
     />
   </section>
 </template>
-
-<style scoped>
-.tills {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-}
-.tills button {
-  border: var(--group);
-  padding: 10px 14px;
-  text-align: left;
-  background: var(--surface);
-  color: var(--ink);
-  flex: 1 1 220px;
-}
-.tills b,
-.tills span {
-  display: block;
-}
-.tills .on {
-  background: var(--blue);
-  color: var(--on-blue);
-}
-.tills .ill:not(.on) span {
-  color: var(--red);
-}
-</style>
