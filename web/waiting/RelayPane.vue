@@ -7,6 +7,7 @@ import { useAttempt } from '../notices/attempt.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import AddressFields from './AddressFields.vue';
 import RelaySending from './RelaySending.vue';
 import { usualSending, type Sending } from './relaySending.ts';
 import { useRelayStore } from './relayStore.ts';
@@ -97,35 +98,7 @@ async function take(): Promise<void> {
       :wrong="wrong.goods"
     />
     <BigField id="relay-price" v-model="form.price" label="Price" kind="figure" :wrong="wrong.price" />
-    <BigField
-      id="relay-recipient"
-      v-model="form.recipient"
-      label="Who gets it"
-      maxlength="80"
-      :wrong="wrong.recipient"
-    />
-    <BigField
-      id="relay-street"
-      v-model="form.street"
-      label="Street and number"
-      maxlength="120"
-      :wrong="wrong.street"
-    />
-    <div class="town">
-      <div>
-        <BigField
-          id="relay-postcode"
-          v-model="form.postcode"
-          label="Postcode"
-          kind="code"
-          maxlength="12"
-          :wrong="wrong.postcode"
-        />
-      </div>
-      <div>
-        <BigField id="relay-city" v-model="form.city" label="Town" maxlength="80" :wrong="wrong.city" />
-      </div>
-    </div>
+    <AddressFields id="relay" v-model="form" :wrong />
     <RelaySending
       v-if="form.postcode.trim()"
       v-model="sending"
@@ -138,11 +111,3 @@ async function take(): Promise<void> {
     <BigField id="relay-card" v-model="form.card" label="Words on the card (optional)" maxlength="300" />
   </FormPanel>
 </template>
-
-<style scoped>
-.town {
-  display: grid;
-  grid-template-columns: 120px 1fr;
-  gap: 8px;
-}
-</style>
