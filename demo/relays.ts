@@ -1,14 +1,10 @@
 import { DateTime } from 'luxon';
-import { linesAtPrices } from '../core/counter/orderBasket.ts';
 import { moneyLine } from '../core/counter/promiseBasket.ts';
-import { sum } from '../core/money.ts';
 import { ratesOn } from '../core/offers/taxRates.ts';
-import { restOf } from '../core/promises/promised.ts';
 import { promiseNumber } from '../core/promises/promiseNumber.ts';
-import { ONE } from '../core/quantity.ts';
-import { wordsOf } from '../core/words.ts';
 import { daysAfter } from '../server/clock.ts';
 import type { Writer } from '../server/db/database.ts';
+import { newRelay } from '../server/promises/newRelay.ts';
 import { moneyItem } from '../server/promises/orderStore.ts';
 import * as relayStore from '../server/promises/relayStore.ts';
 import { layawaySetup } from '../server/promises/store.ts';
@@ -35,42 +31,30 @@ export async function relaysInPast(
   const laid: Laid[] = [];
   for (const [nth, wanted] of RELAYS.entries()) {
     const customer = CUSTOMERS.findIndex(({ name }) => name === wanted.customer);
-    const { goods, recipient, price } = wanted;
-    const [line] = linesAtPrices(
-      [{ ...item, name: `For ${recipient}: ${goods}`, decimals: 0, quantity: ONE, unitPrice: price }],
-      {},
-      { rates, rules: shop },
-    );
-    if (!line || customer < 0) continue;
-    const lines = [{ ...line, position: 1, order: null, stocked: false }];
-    const total = sum(lines.map(restOf));
+    if (customer < 0) continue;
     const id = till.idOf(String(nth));
     const at = DateTime.fromJSDate(last.openedAt)
       .plus({ minutes: 130 + 5 * nth })
       .toJSDate();
+    const made = newRelay(wanted, {
+      id,
+      basketId: till.idOf(`basket ${nth}`),
+      customerId: house.customers[customer] ?? 0,
+      customer: wanted.customer,
+      partner: '',
+      placeId: house.places[0] ?? 0,
+      tillId: till.tillId,
+      staffId: house.staffId,
+      at,
+      item,
+      rates,
+      rules: shop,
+    });
     const atTill = { id, number: promiseNumber('relay', nth + 1), ...items };
-    till.ring(last, 132 + 5 * nth, customer, [moneyLine(atTill, 'deposit', total, ids)]);
+    till.ring(last, 132 + 5 * nth, customer, [moneyLine(atTill, 'deposit', made.total, ids)]);
     laid.push({
-      made: {
-        id,
-        basketId: till.idOf(`basket ${nth}`),
-        kind: 'relay',
-        customerId: house.customers[customer] ?? 0,
-        placeId: house.places[0] ?? 0,
-        tillId: till.tillId,
-        staffId: house.staffId,
-        at,
-        taxMode: shop.taxMode,
-        total,
-        fee: 0,
-        note: '',
-        coming: false,
-        plan: [],
-        firstPayment: total,
-        lines,
-        words: wordsOf([wanted.customer, recipient, wanted.postcode, goods].join(' ')),
-      },
-      steps: [{ at, what: 'Taken', words: `for ${recipient}` }],
+      made,
+      steps: [{ at, what: 'Taken', words: `for ${wanted.recipient}` }],
       told: null,
       arrived: null,
       cancelled: null,
@@ -84,8 +68,7 @@ export async function passOn(sql: Writer, { laid }: PastPromises, at: Date): Pro
   const shop = await readShop(sql);
   const partners = await relayStore.listPartners(sql);
   const today = DateTime.fromJSDate(at, { zone: shop.timezone }).toISODate() ?? '';
-  for (const { made } of laid) {
-    const nth = laid.findIndex((one) => one.made.id === made.id);
+  for (const [nth, { made }] of laid.entries()) {
     const wanted = RELAYS[nth];
     const partner = partners.find(({ code }) => code === wanted?.partner);
     if (!wanted || !partner || made.staffId === null) continue;

@@ -2,13 +2,10 @@ import { v4 as newId } from 'uuid';
 import type { PartnerAtTill, RelayAgain, RelayWanted } from '../../contract/relay.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import type { Person } from '../../contract/staff.ts';
-import { linesAtPrices } from '../../core/counter/orderBasket.ts';
 import { moneyLine } from '../../core/counter/promiseBasket.ts';
 import { partnerPartEntries } from '../../core/ledger/entries.ts';
-import { sum } from '../../core/money.ts';
 import { ratesOn } from '../../core/offers/taxRates.ts';
 import { overProblem } from '../../core/promises/may.ts';
-import { restOf } from '../../core/promises/promised.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import {
   areaProblem,
@@ -19,8 +16,6 @@ import {
   resendProblem,
   type Partner,
 } from '../../core/promises/relay.ts';
-import { ONE } from '../../core/quantity.ts';
-import { wordsOf } from '../../core/words.ts';
 import type { HubMessage } from '../../devices/relayHub/driver.ts';
 import { businessDate, timeOfDay } from '../clock.ts';
 import { basketOf } from '../counter/store.ts';
@@ -32,6 +27,7 @@ import { noteAsked, type Asked } from '../http/write.ts';
 import { postEvent } from '../ledger/store.ts';
 import { customerPanel } from '../people/store.ts';
 import * as goods from '../promises/goodsStore.ts';
+import { newRelay } from '../promises/newRelay.ts';
 import { moneyItem } from '../promises/orderStore.ts';
 import * as relays from '../promises/relayStore.ts';
 import * as store from '../promises/store.ts';
@@ -110,50 +106,29 @@ async function storeRelay(
   const shop = await readShop(sql);
   const partner = await checkSending(sql, terms, { postcode: terms.postcode, price: terms.price, at });
   if (shop.openItemId === null) throw fieldProblem('goods', 'The shop sells nothing unlisted.');
-  const item = await moneyItem(sql, shop.openItemId);
-  const [line] = linesAtPrices(
-    [
-      {
-        ...item,
-        name: `For ${terms.recipient}: ${terms.goods}`.slice(0, 120),
-        decimals: 0,
-        quantity: ONE,
-        unitPrice: terms.price,
-      },
-    ],
-    {},
-    { rates: ratesOn(await taxRates(sql), businessDate(at, shop.timezone)), rules: shop },
-  );
-  if (!line) throw new Error('a relay was not priced');
-  const lines = [{ ...line, position: 1, order: null, stocked: false }];
-  const total = sum(lines.map(restOf));
   const { placeId } = await readTill(sql, tillId);
-  const count = await goods.addPromise(sql, {
+  const promise = newRelay(terms, {
     id,
     basketId: id,
-    kind: 'relay',
     customerId,
+    customer: customer.name,
+    partner: partner.name,
     placeId,
     tillId,
     staffId,
     at,
-    taxMode: shop.taxMode,
-    total,
-    fee: 0,
-    note: '',
-    coming: false,
-    plan: [],
-    firstPayment: total,
-    lines,
-    words: wordsOf([customer.name, terms.recipient, terms.postcode, partner.name, terms.goods].join(' ')),
+    item: await moneyItem(sql, shop.openItemId),
+    rates: ratesOn(await taxRates(sql), businessDate(at, shop.timezone)),
+    rules: shop,
   });
+  const count = await goods.addPromise(sql, promise);
   const number = promiseNumber('relay', count);
   await relays.addRelay(sql, id, terms);
   await relays.addTry(sql, { id: newId(), promiseId: id, ...terms, staffId, at });
   await goods.sumPromise(sql, id);
   await store.addEvent(sql, id, { at, staffId, what: 'Taken', words: `for ${partner.name}, ${terms.day}` });
   const items = await store.layawaySetup(sql);
-  const deposit = moneyLine({ id, number, ...items }, 'deposit', total, newId);
+  const deposit = moneyLine({ id, number, ...items }, 'deposit', promise.total, newId);
   const going = { id, basket: { customer: { id: customer.id, name: customer.name } }, person, at };
   return { id, number, stored: await goOnWith(sql, going, 'relay', [deposit]) };
 }
