@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { cancelThereProblem, channelPrefixProblem, isChannelReference } from './channel.ts';
+import { cancelThereProblem, channelPrefixProblem, isChannelReference, payThereProblem } from './channel.ts';
 import { goesBack } from './promised.ts';
 
 const ORDER = {
@@ -30,6 +30,14 @@ describe('an order that was placed elsewhere', () => {
   it('gives back at a till only what was not paid there', () => {
     expect(goesBack({ held: 50_00, heldThere: 40_00 })).toBe(10_00);
     expect(goesBack({ held: 30_00, heldThere: 40_00 })).toBe(0);
+  });
+
+  it('is paid there no more than is left, and not while it is paid here', () => {
+    const order = { ...ORDER, rest: 50_00 };
+    expect(payThereProblem(order, 10_00)).toBeNull();
+    expect(payThereProblem(order, 10_01)).toContain('More was paid');
+    expect(payThereProblem({ ...order, beingPaid: true }, 1)).toContain('just now');
+    expect(payThereProblem({ ...order, state: 'cancelled' }, 1)).toContain('Nothing waits');
   });
 
   it('keeps the beginning of its number', () => {

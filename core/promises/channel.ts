@@ -1,7 +1,7 @@
 import type { Money } from '../money.ts';
 import { sentProblem } from './may.ts';
 import { goesBack, type PromiseLine } from './promised.ts';
-import type { PromiseState } from './state.ts';
+import { isOpen, type PromiseState } from './state.ts';
 
 /** Whether something reads like what a channel calls an order: its letters, a dash, and a number, e.g. `WEB-1001`. */
 export const isChannelReference = (text: string): boolean => /^[A-Z]{2,5}-[\dA-Z]{1,20}$/i.test(text.trim());
@@ -29,4 +29,14 @@ export function cancelThereProblem(order: CancelledThere): string | null {
   if (beingPaid) return 'It is being handed over just now.';
   if (goesBack(order) > 0) return 'A deposit was paid at the shop: it is cancelled there.';
   return sentProblem(lines);
+}
+
+/** Why so much cannot be paid where an order was placed; `null` where it can. */
+export function payThereProblem(
+  { state, rest, held, beingPaid }: Pick<CancelledThere, 'state' | 'held' | 'beingPaid'> & { rest: Money },
+  amount: Money,
+): string | null {
+  if (!isOpen(state)) return 'Nothing waits here any more.';
+  if (beingPaid) return 'It is being paid at the shop just now.';
+  return amount > rest - held ? 'More was paid than is left to pay.' : null;
 }

@@ -107,7 +107,7 @@ export function firstPaymentProblem(
   promise: { number: string; paid: Money; firstPayment: Money; lines: readonly PromiseLine[] },
   leaving: readonly number[],
 ): string | null {
-  // What is taken along when it is ordered is paid as any goods are.
+  // What is taken along when it is ordered is paid like all goods.
   const waited = promise.lines.some(
     ({ position, order }) => leaving.includes(position) && order !== null && order.way !== 'take',
   );

@@ -3,7 +3,7 @@ import { v4 as newId } from 'uuid';
 import type { ChannelOrder, ChannelPayment, ChannelState } from '../../contract/channels.ts';
 import { formatMoney, sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { cancelThereProblem } from '../../core/promises/channel.ts';
+import { cancelThereProblem, payThereProblem } from '../../core/promises/channel.ts';
 import { orderDeposit, type OrderPlace } from '../../core/promises/order.ts';
 import { orderLines } from '../../core/promises/orderLines.ts';
 import { restOf, type PromiseLine } from '../../core/promises/promised.ts';
@@ -220,11 +220,8 @@ export async function takeChannelPayment(
   if (known !== undefined && known !== payment.amount)
     throw new Problem('changed-meanwhile', `Another payment was sent as ${payment.reference}.`);
   if (known === undefined) {
-    if (!isOpen(promise.state)) throw new Problem('promise-changed', 'Nothing waits here any more.');
-    if (await channels.isBeingPaid(sql, id))
-      throw new Problem('promise-changed', 'It is being paid at the shop just now.');
-    if (payment.amount > promise.rest - promise.held)
-      throw new Problem('promise-changed', 'More was paid than is left to pay.');
+    const beingPaid = await channels.isBeingPaid(sql, id);
+    refuse(payThereProblem({ ...promise, beingPaid }, payment.amount));
     await channels.moveAtChannel(sql, id, payment.amount, payment.reference, at);
   }
   return channelOrderState(sql, channel, reference);
