@@ -77,7 +77,7 @@ export async function addRelay(sql: Writer, promiseId: string, wanted: RelayWant
   );
 }
 
-/** Stores that it is to be sent, before anybody is asked; a try before that has not gone out is taken back. */
+/** Stores that it is to be sent, before anybody is asked; a try before it is taken back. */
 export async function addTry(
   sql: Writer,
   made: {
@@ -91,9 +91,7 @@ export async function addTry(
   },
 ): Promise<void> {
   const { id, promiseId, partnerId, day, part, staffId, at } = made;
-  await sql.query(`update relay_try set state = 'withdrawn' where promise_id = $1 and state = 'waiting'`, [
-    promiseId,
-  ]);
+  await withdrawRelay(sql, promiseId, staffId, at);
   await sql.query(
     `insert into relay_try (id, promise_id, nth, partner_id, day, part, staff_id, made_at)
      select $1, $2, coalesce(max(nth), 0) + 1, $3, $4, $5, $6, $7 from relay_try where promise_id = $2`,
@@ -222,8 +220,19 @@ export async function nextRelay(sql: Reader): Promise<string | null> {
   ).at;
 }
 
+/** The hub is asked from now on: it may have it, whatever it answers. @returns whether it is still wanted */
+export async function noteHubAsked(sql: Writer, id: string): Promise<boolean> {
+  const rows = await sql.query(
+    `update relay_try set tries = tries + 1 from promise
+     where relay_try.id = $1 and state = 'waiting' and promise.id = promise_id and cancelled_at is null
+       and paid >= first_payment returning 1`,
+    [id],
+  );
+  return rows.length > 0;
+}
+
 export async function noteRelayTrouble(sql: Writer, id: string, trouble: string, tryAt: Date): Promise<void> {
-  await sql.query('update relay_try set trouble = $2, tries = tries + 1, try_at = $3 where id = $1', [
+  await sql.query('update relay_try set trouble = $2, try_at = $3 where id = $1', [
     id,
     trouble.slice(0, 300),
     tryAt.toISOString(),

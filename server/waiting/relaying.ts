@@ -2,6 +2,7 @@ import { sendAgainAt } from '../../core/journal/sendAgain.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import type { RelayHub } from '../../devices/relayHub/driver.ts';
 import { instant } from '../clock.ts';
+import { takeLocks } from '../db/locks.ts';
 import type { House, Sender } from '../house.ts';
 import * as relays from '../promises/relayStore.ts';
 import { startSender } from '../sender.ts';
@@ -25,12 +26,18 @@ export function startRelaying(
   };
 
   async function send(relay: relays.WaitingRelay): Promise<void> {
-    const { id, promiseId: _promise, count, madeAt, tries, ...order } = relay;
+    const { id, promiseId, count, madeAt, tries, ...order } = relay;
     const number = promiseNumber('relay', count);
+    const wanted = await database.write(async (sql) => {
+      await takeLocks(sql, { promises: [promiseId] });
+      return relays.noteHubAsked(sql, id);
+    });
+    if (!wanted) return;
     try {
       const { name } = await database.ask(readShop);
       await hub.send({ reference: id, number, from: name, ...order });
       await database.write(async (sql) => {
+        await takeLocks(sql, { promises: [promiseId] });
         // It may have been given up, or answered, meanwhile.
         if ((await relays.findTry(sql, id))?.state === 'waiting')
           await relays.putRelayState(sql, id, 'sent', clock.now());

@@ -230,6 +230,29 @@ describe(`relay on ${ENGINE}`, () => {
     expect(await differences()).toEqual([]);
   });
 
+  it('given up while the hub was being asked is taken back there: it may have got it', async () => {
+    const closed = join(test.dataFolder, 'relay-hub', 'closed');
+    writeFileSync(closed, '');
+    const { id } = await paid();
+    await vi.waitFor(async () => expect((await lookAt(noor, id)).relay?.tries[0]?.trouble).not.toBe(''));
+    expect((await giveUp(test, noor, customer, id, 0)).answer.body.finished).toBeTruthy();
+    const withdrawn = { kind: 'withdrawn' };
+    expect((await lookAt(noor, id)).relay?.tries[0]).toMatchObject({
+      state: 'withdrawn',
+      messages: [withdrawn],
+    });
+    rmSync(closed);
+    // What nobody was asked for has nothing to be taken back.
+    const unpaid = await take();
+    await emptyTill();
+    await noor.ask('POST', `/waiting/promises/${unpaid.body.id}/cancelled`, { reason: 'changed her mind' });
+    expect((await lookAt(noor, unpaid.body.id)).relay?.tries[0]).toMatchObject({
+      state: 'withdrawn',
+      messages: [],
+    });
+    expect(await differences()).toEqual([]);
+  });
+
   it('makes alerts that one till opens or puts away for all, and who did it is kept', async () => {
     const all = await alerts(teo);
     expect(all.length).toBeGreaterThan(2);

@@ -177,7 +177,7 @@ begin
     if going.kind = 'relay' and going.handed = 0 and going.undone < 0 then
       if going.relay_state in ('accepted', 'delivered') then
         raise exception 'The partner carries it out.' using errcode = 'MH009';
-      elsif going.relay_state = 'sent' then
+      elsif exists (select 1 from relay_try where promise_id = going.id and (state = 'sent' or (state = 'waiting' and tries > 0))) then
         perform withdraw_relay(going.id, by_staff, at_time);
       end if;
     end if;

@@ -9,7 +9,7 @@ begin
   update promise set relay_state = case new_state when 'withdrawn' then 'refused' else new_state end where id = of_promise;
 end $$;
 
--- A relay is given up: its partner is told, if it was sent.
+-- What is under way of a relay is taken back: its partner is told, if the hub was ever asked; it may have got it.
 create or replace function withdraw_relay(of_promise uuid, by_staff integer, at_time timestamptz) returns void
 language plpgsql as $$
 declare
@@ -19,7 +19,7 @@ begin
   if not found then
     return;
   end if;
-  if open_try.state = 'sent' then
+  if open_try.state = 'sent' or open_try.tries > 0 then
     insert into relay_message (try_id, kind, at, staff_id) values (open_try.id, 'withdrawn', at_time, by_staff);
   end if;
   perform put_relay_state(open_try.id, 'withdrawn', at_time);
