@@ -121,6 +121,12 @@ describe('an order placed at the web shop', () => {
     await till.press('The payment failed there');
     await till.press('Go on without it');
     await till.see('#second-pin:focus');
+    // Nobody approves it: it stays as it is, and says nothing else.
+    await till.keys(Key.ESCAPE);
+    await till.shows('header .state', 'No deposit yet');
+    expect(await till.text('body')).not.toContain('It is picked without');
+    await till.press('Go on without it');
+    await till.see('#second-pin:focus');
     await till.keys('3690', Key.ENTER);
     await till.shows('header .state', 'Placed');
     await till.press('Any day, anywhere');

@@ -124,6 +124,11 @@ describe('an order that is passed on', () => {
     });
     await say('R-0001', 'accepted');
     await till.shows('header .state', 'Accepted');
+    // Its paper, scanned now, shows what was said: there is nothing to do at the Counter.
+    await to('counter');
+    await till.scan('R-0001');
+    await till.shows('header .state', 'Accepted');
+    await till.see('.foot .stop:disabled');
     await say('R-0001', 'delivered');
     await till.shows('header .state', 'Delivered, not booked');
     await till.keys(Key.F9);

@@ -77,6 +77,11 @@ async function openNumbered(text: string, router: Router, { waits } = { waits: t
     throw error;
   });
   if (!view) return false;
+  // While a partner has it there is nothing to do at the Counter: what was said is looked at.
+  if (view.relay && view.state !== 'begun' && view.state !== 'delivered') {
+    await router.push(`/waiting/${view.id}`);
+    return true;
+  }
   if (router.currentRoute.value.path !== '/counter') await router.push('/counter');
   const opening = promises.open(view);
   if (waits) await opening;

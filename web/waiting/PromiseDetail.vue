@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-
 import type { ChannelMessageView, OrderStep } from '../../contract/orders.ts';
 import type { PromiseStep, PromiseView } from '../../contract/promises.ts';
 import {
   arriveProblem,
   leaveProblem,
+  relayGiveUpProblem,
   remindProblem,
   takeOutProblem,
   toFind,
@@ -17,6 +17,7 @@ import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useAttempt } from '../notices/attempt.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
@@ -78,6 +79,7 @@ const nextStep = computed<{ words: string; take: () => Promise<unknown> } | null
 const words = ref('');
 const thread = ref<InstanceType<typeof RelayThread>>();
 const countersigns = useCountersignStore();
+const notices = useNoticeStore();
 /** Why it goes on without its deposit, while that is being said. */
 const excusing = ref(false);
 const excuse = ref('');
@@ -85,10 +87,15 @@ const excuseWrong = ref('');
 async function goOn(): Promise<void> {
   excuseWrong.value = excuse.value.trim() ? '' : 'Say why: it is kept.';
   if (excuseWrong.value) return;
+  let allowed: PromiseView | null = null;
   await attempt(
-    promises.excuse(view, excuse.value.trim()).then((done) => (excusing.value = !done)),
-    'It is picked without its deposit.',
+    promises.excuse(view, excuse.value.trim()).then((now) => (allowed = now)),
+    '',
   );
+  // Where nobody approved it, it stays as it is.
+  if (!allowed) return;
+  excusing.value = false;
+  notices.say('It is picked without its deposit.');
 }
 
 async function atCounter(what?: PromiseWork): Promise<void> {
@@ -271,7 +278,14 @@ useKeys(
   </div>
   <footer class="foot">
     <v-btn @click="promises.print(view)">Print its paper</v-btn>
-    <v-btn v-if="open" class="stop" @click="atCounter('cancel')">Cancel it</v-btn>
+    <v-btn
+      v-if="open"
+      class="stop"
+      :disabled="relayGiveUpProblem(view.relay) !== null"
+      :title="relayGiveUpProblem(view.relay) ?? ''"
+      @click="atCounter('cancel')"
+      >Cancel it</v-btn
+    >
     <v-btn v-if="open && view.order && view.firstPayment > 0 && !excusing" @click="excusing = true"
       >Go on without deposit</v-btn
     >
