@@ -21,6 +21,7 @@ import { parseMoney } from '../../core/money.ts';
 import { countedOf, type Pieces } from '../../core/drawer/countSheet.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write, writeSurely } from '../net/api.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 import { ApiProblem, problemWords, Unreachable } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -64,10 +65,13 @@ export const useDrawerStore = defineStore('drawer', () => {
     return stored ? (JSON.parse(stored) as KeptCount) : null;
   }
 
+  const lastState = lastAnswer();
   async function load(): Promise<void> {
     revealed = false;
-    state.value = await read<DrawerState>(address());
-    const { shift } = state.value;
+    const found = await lastState(read<DrawerState>(address()));
+    if (!found) return;
+    state.value = found;
+    const { shift } = found;
     revision = shift?.countRevision ?? 0;
     const mine = kept();
     const here = mine?.shiftId === (shift?.id ?? null) ? mine : null;
@@ -78,7 +82,10 @@ export const useDrawerStore = defineStore('drawer', () => {
   /** Reads the figures afresh, leaving the sheet as it is. @param compared the count stands: what is expected may be seen */
   async function look(compared = revealed): Promise<void> {
     revealed = compared;
-    const next = await read<DrawerState>(address());
+    const of = address();
+    const next = await read<DrawerState>(of);
+    // Another till's drawer is looked at meanwhile.
+    if (of !== address()) return;
     if (next.shift?.id !== state.value?.shift?.id) return load();
     state.value = compared && next.blind ? { ...next, ...(await compare()) } : next;
   }

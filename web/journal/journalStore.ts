@@ -9,6 +9,7 @@ import type {
 } from '../../contract/journal.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
 import { read, write, writeSurely } from '../net/api.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 
 const NOTHING_CHOSEN = {
   find: '',
@@ -28,7 +29,8 @@ export const useJournalStore = defineStore('journal', () => {
   const sale = shallowRef<JournalSale | null>(null);
   const filter = ref({ ...NOTHING_CHOSEN });
   const choices = shallowRef<JournalChoices>({ tills: [], staff: [] });
-  let turn = 0;
+  const lastPage = lastAnswer();
+  const lastSale = lastAnswer();
 
   function query(from: string | null): string {
     const parts = Object.entries({ ...filter.value, next: from })
@@ -38,9 +40,8 @@ export const useJournalStore = defineStore('journal', () => {
   }
 
   async function load(): Promise<void> {
-    const mine = ++turn;
-    const page = await read<JournalPage>(`/journal/sales?${query(null)}`);
-    if (mine !== turn) return;
+    const page = await lastPage(read<JournalPage>(`/journal/sales?${query(null)}`));
+    if (!page) return;
     rows.value = page.rows;
     next.value = page.next;
     counted.value = page.counted;
@@ -49,9 +50,8 @@ export const useJournalStore = defineStore('journal', () => {
   /** The next page, under those that are shown. */
   async function more(): Promise<void> {
     if (!next.value || !rows.value) return;
-    const mine = ++turn;
-    const page = await read<JournalPage>(`/journal/sales?${query(next.value)}`);
-    if (mine !== turn) return;
+    const page = await lastPage(read<JournalPage>(`/journal/sales?${query(next.value)}`));
+    if (!page) return;
     rows.value = [...rows.value, ...page.rows];
     next.value = page.next;
   }
@@ -61,7 +61,8 @@ export const useJournalStore = defineStore('journal', () => {
   };
 
   async function open(id: string | undefined): Promise<void> {
-    sale.value = id ? await read<JournalSale>(`/journal/sales/${id}`) : null;
+    const found = await lastSale(id ? read<JournalSale>(`/journal/sales/${id}`) : Promise.resolve(null));
+    if (found !== undefined) sale.value = found;
   }
 
   const clear = (): void => {

@@ -3,6 +3,7 @@ import { computed, shallowRef } from 'vue';
 import type { PrintedPaper, PrinterFacts, SettleJob } from '../../contract/printer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write } from '../net/api.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
@@ -17,9 +18,12 @@ export const usePrinterStore = defineStore('printer', () => {
   /** What somebody should look after: nothing while all goes well. */
   const count = computed(() => doubtful.value.length + (trouble.value === null ? 0 : waiting.value.length));
 
+  const lastFacts = lastAnswer();
   async function load(): Promise<void> {
     const before = { trouble: trouble.value, doubtful: doubtful.value.length };
-    facts.value = await read<PrinterFacts>('/printer/state');
+    const found = await lastFacts(read<PrinterFacts>('/printer/state'));
+    if (!found) return;
+    facts.value = found;
     if (doubtful.value.length > before.doubtful) {
       const [newest] = doubtful.value.slice(-1);
       notices.failed(

@@ -7,6 +7,7 @@ import { useBasketStore } from '../sale/basketStore.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, writeSurely } from '../net/api.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 import { problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -24,9 +25,10 @@ export const useWaitingStore = defineStore('waiting', () => {
   /** Whether somebody has the list of held baskets open. */
   const looking = ref(false);
 
+  const lastList = lastAnswer();
   async function load(): Promise<void> {
     const hadNone = held.value.length === 0;
-    held.value = await read<HeldBasket[]>('/waiting/held');
+    held.value = (await lastList(read<HeldBasket[]>('/waiting/held'))) ?? held.value;
     if (hadNone && !held.value.some(({ id }) => id === chosenId.value))
       chosenId.value = held.value[0]?.id ?? '';
   }

@@ -1,0 +1,13 @@
+import { expect, it } from 'vitest';
+import { lastAnswer } from './lastAnswer.ts';
+
+it('gives the answer to the last question only, in whatever order they come', async () => {
+  const last = lastAnswer();
+  let answer = (_words: string): void => {};
+  const first = last(new Promise<string>((done) => (answer = done)));
+  const second = last(Promise.resolve('new'));
+  expect(await second).toBe('new');
+  answer('old');
+  expect(await first).toBeUndefined();
+  await expect(last(Promise.reject(new Error('not reached')))).rejects.toThrow('not reached');
+});
