@@ -6,7 +6,7 @@ import type { Rate } from '../core/rate.ts';
 import type { PromiseState } from '../core/promises/state.ts';
 import type { OrderInList, OrderView } from './orders.ts';
 import type { ChannelMessageView } from './orders.ts';
-import type { RelayInList, RelayView } from './relay.ts';
+import type { PartnerOrderView, RelayInList, RelayView } from './relay.ts';
 import { recordSchema } from './returns.ts';
 
 /** What a line of a basket has to do with a promise; the server works the figures out again. */
@@ -90,7 +90,7 @@ export interface PromiseRow {
   placeId: number;
   place: string;
   /** Where it was placed, if at no till, and what it is called there. */
-  channel: { name: string; reference: string } | null;
+  placedAt: { name: string; reference: string } | null;
   /** How an order gets to the customer; nothing for a layaway. */
   order: OrderInList | null;
   /** Of a relay, who was asked last, and for when; nothing for others. */
@@ -123,6 +123,8 @@ export interface PromiseView extends PromiseRow {
   handover: OrderView | null;
   /** Of a relay: who gets what, from whom, and what was said; nothing for others. */
   relay: RelayView | null;
+  /** Of an order that a partner has passed on to the shop, what was asked and said; nothing for others. */
+  partnerOrder: PartnerOrderView | null;
   /** When some of it leaves, the part of what stays that stays paid. */
   keeps: Rate;
 }

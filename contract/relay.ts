@@ -51,7 +51,8 @@ export interface RelayMessageView {
   kind: RelaySaying;
   words: string;
   at: string;
-  /** Who said it here; nothing where the partner did. */
+  /** Whether it goes from here to the partner, and who said it here, if somebody did. */
+  ours: boolean;
   by: string | null;
   /** Of what goes out: whether the hub has it. */
   sent: boolean;
@@ -91,6 +92,38 @@ export interface RelayView extends RelayInList {
   goods: string;
   /** The last one first. */
   tries: RelayTryView[];
+}
+
+/** An order that a partner passes to the shop, as the hub brings it. */
+export const partnerOrderSchema = object({
+  reference: needed(60, 'What is it called at the hub?'),
+  number: needed(30, 'Which number has it?'),
+  /** The code of the partner. */
+  partner: needed(12, 'From whom is it?'),
+  day: day().required('On which day?'),
+  recipient: needed(80, 'Who gets it?'),
+  street: needed(120, 'Street and number are missing.'),
+  postcode: needed(12, 'The postcode is missing.'),
+  city: needed(80, 'The town is missing.'),
+  phone: text(40),
+  wishes: text(200),
+  card: text(300),
+  goods: needed(500, 'What is wanted?'),
+  /** What the shop gets before tax; with tax inside, with it. */
+  part: safe().min(1, 'What does the shop get?').required('What does the shop get?'),
+});
+export type PartnerOrder = InferType<typeof partnerOrderSchema>;
+
+/** How a partner who has passed an order on is answered. */
+export const acceptOrderSchema = object({ words: text(500) });
+
+/** What an order has that a partner has passed on, beside what all orders have. */
+export interface PartnerOrderView {
+  partner: string;
+  day: string;
+  goods: string;
+  card: string;
+  messages: RelayMessageView[];
 }
 
 /** Something that a partner said and nobody has looked at. */
@@ -133,13 +166,15 @@ export const partnerSchema = object({
 });
 export type PartnerSettings = InferType<typeof partnerSchema>;
 
-/** What is owed to a partner for what it delivered in a month. */
+/** What is owed to a partner of a month: its parts of what it delivered, less what it owes for what it passed to the shop. */
 export interface PartnerMonth {
   partnerId: number;
   partner: string;
   /** `YYYY-MM` */
   month: string;
-  count: number;
+  delivered: number;
+  passed: number;
+  /** Below zero, the partner owes so much. */
   amount: number;
   /** When it was paid; nothing while it is owed. */
   settledAt: string | null;

@@ -9,8 +9,9 @@ import { moneyItem } from '../server/promises/orderStore.ts';
 import * as relayStore from '../server/promises/relayStore.ts';
 import { layawaySetup } from '../server/promises/store.ts';
 import { readShop, taxRates } from '../server/shop/store.ts';
+import { takePartnerOrder } from '../server/waiting/partnerOrders.ts';
 import { CUSTOMERS } from './data/customers.ts';
-import { RELAYS, type DemoRelay } from './data/relays.ts';
+import { PASSED_ON, PASSED_ON_DAYS, RELAYS, type DemoRelay } from './data/relays.ts';
 import type { PastShift } from './history.ts';
 import { openPast, type Laid, type PastPromises } from './pastPromises.ts';
 
@@ -63,7 +64,7 @@ export async function relaysInPast(
   return { shifts, laid };
 }
 
-/** To whom it was passed on, and what was said: one waits to go out, one was refused. */
+/** To whom it was passed on, and what was said: one waits to go out, one was refused, and a partner asks for something. */
 export async function passOn(sql: Writer, { laid }: PastPromises, at: Date): Promise<void> {
   const shop = await readShop(sql);
   const partners = await relayStore.listPartners(sql);
@@ -80,6 +81,11 @@ export async function passOn(sql: Writer, { laid }: PastPromises, at: Date): Pro
       at: made.at,
     });
   }
+  if (laid.length === 0) return;
+  await takePartnerOrder(sql, { ...PASSED_ON, day: daysAfter(today, PASSED_ON_DAYS) }, at);
+  const staffId = laid[0]?.made.staffId ?? null;
+  for (const alert of await relayStore.openAlerts(sql))
+    if (staffId !== null) await relayStore.closeAlert(sql, alert.id, { opened: false, staffId, at });
 }
 
 async function layRelay(

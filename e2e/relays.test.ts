@@ -141,6 +141,72 @@ describe('an order that is passed on', () => {
     await till.keys(Key.F9);
   });
 
+  it('comes from a partner as well: it is refused with words, or accepted, brought and told', async () => {
+    const pass = async (goods: string) => {
+      await partner.go('/');
+      for (const [name, text] of [
+        ['partner', 'corran'],
+        ['goods', goods],
+        ['part', '64'],
+        ['day', '03042026'],
+        ['recipient', 'Aldous Penhale'],
+        ['street', 'Reed Street 8'],
+        ['postcode', '40100'],
+        ['city', 'Ostler'],
+      ] as const) {
+        await partner.click(`#passing [name="${name}"]`);
+        await partner.keys(text);
+      }
+      await partner.click('#passing button');
+      await partner.read(goods, 'main');
+    };
+    // What was said before is put away first.
+    for (const words of ['Accepted', 'Delivered']) {
+      await other.read(words, '[role="alert"]');
+      await other.press('Put away for all');
+    }
+    await till.count('.alert', 0);
+    await pass('A harp');
+    await other.read('Corran Music, O-', '[role="alert"]');
+    await till.read('Passed to us. A harp', '[role="alert"]');
+    await till.click('.alert .go');
+    await till.shows('header .state', 'A partner asks');
+    await till.read('Aldous Penhale', '.detail');
+    expect(await till.findings()).toEqual([]);
+    await till.press('Refuse');
+    await till.read('Say why: the partner reads it.');
+    await till.keys('No harps before summer');
+    await till.press('Refuse');
+    await till.shows('header .state', 'Cancelled');
+    await other.count('.alert', 0);
+    await partner.wait(async () => {
+      await partner.go('/');
+      return (await partner.text('#order-CORRAN-1')).includes('refused, No harps before summer');
+    });
+    // The next one is looked at by the number that the partner calls it.
+    await pass('A ukulele');
+    await till.read('A ukulele', '[role="alert"]');
+    await to('counter');
+    await till.scan('CORRAN-2');
+    await till.shows('header .state', 'A partner asks');
+    await till.keys(Key.F9);
+    await till.shows('header .state', 'Ready');
+    await till.count('.alert', 0);
+    await till.read('Owed by the partner', '.detail');
+    await till.press('Ship it');
+    await till.read('Order O-', '.panel');
+    await till.keys(Key.ENTER);
+    await till.read('Deposit used', '.tape');
+    await till.shows('[data-test="to-pay"]', '0.00');
+    await till.keys(Key.F9);
+    await till.read('Next sale');
+    await till.keys(Key.F9);
+    await partner.wait(async () => {
+      await partner.go('/');
+      return (await partner.text('#order-CORRAN-2')).includes('delivered');
+    });
+  });
+
   it('is owed to the partner until the month is paid', async () => {
     await till.click('[aria-label="Lock this till"]');
     await till.see('#pin');
@@ -150,8 +216,9 @@ describe('an order that is passed on', () => {
     await till.click('.parts a[href="/setup/partners"]');
     await till.read('2026-03');
     await till.read('42.50');
-    await till.press('It was paid');
-    await till.read('Far Harp Delivery is paid for 2026-03.');
+    await till.read('1 passed to us');
+    await till.click('.lines-table tr:last-child .v-btn');
+    await till.read('Far Harp Delivery is settled for 2026-03.');
     await till.read('paid', '.lines-table');
     expect(await till.findings()).toEqual([]);
     expect(await shop.verify()).toContain('0 differences.');

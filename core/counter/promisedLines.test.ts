@@ -38,6 +38,7 @@ const goods = (change: Partial<PromiseLine> = {}): PromiseLine => ({
 const promise = (change: Partial<PromiseInBasket & PromiseAtTill> = {}): PromiseInBasket & PromiseAtTill => ({
   id: PROMISE,
   number: 'L-0001',
+  asked: false,
   cancelled: false,
   atPlace: 1,
   held: 4000,

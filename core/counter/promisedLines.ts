@@ -26,6 +26,8 @@ export interface PromiseInBasket {
   /** All deposits that were ever paid, and what has to be paid before the goods leave. */
   paid: Money;
   firstPayment: Money;
+  /** A partner has passed it to the shop, and nobody has answered. */
+  asked: boolean;
   /** Of a relay, how it stands with its partner. */
   relay: { state: RelayState } | null;
   lines: PromiseLine[];
@@ -65,6 +67,7 @@ function problemOf({ promise, lines, digits }: OfPromise): string | null {
   const back = amountOf(lines, 'back');
   const fee = amountOf(lines, 'fee');
   const goods = lines.filter(({ promised }) => promised?.part === 'goods');
+  if (promise.asked) return `${number}: a partner waits for an answer, under Waiting.`;
   const unpaid = firstPaymentProblem(
     { ...promise, paid: promise.paid + deposit },
     goods.flatMap(({ promised }) => promised?.position ?? []),

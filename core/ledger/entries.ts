@@ -173,7 +173,7 @@ export function partnerPartEntries(delivered: { partnerId: number; part: Money }
   ]);
 }
 
-/** What a partner was paid of what was owed to it. */
+/** What a partner was paid of what was owed to it; below zero, what it has paid. */
 export function partnerSettlementEntries(paid: { partnerId: number; amount: Money }): LedgerEntry[] {
   return balanced([
     { account: 'partner-clearing', subject: `partner:${paid.partnerId}`, amount: paid.amount },

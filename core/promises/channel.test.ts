@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { cancelThereProblem, channelPrefixProblem, isChannelReference, payThereProblem } from './channel.ts';
+import { cancelThereProblem, channelPrefixProblem, isOrderReference, payThereProblem } from './channel.ts';
 import { goesBack } from './promised.ts';
 
 const ORDER = {
@@ -13,9 +13,10 @@ const ORDER = {
 
 describe('an order that was placed elsewhere', () => {
   it('has letters, a dash and a number there', () => {
-    for (const text of ['WEB-1001', ' web-7 ', 'MARKT-2A']) expect(isChannelReference(text)).toBe(true);
-    for (const text of ['W-1001', 'O-0001', '1-0001', 'WEB', 'WEB-', 'LONGER-1', '4006381333931'])
-      expect(isChannelReference(text)).toBe(false);
+    for (const text of ['WEB-1001', ' web-7 ', 'MARKT-2A', 'CORRAN-12'])
+      expect(isOrderReference(text)).toBe(true);
+    for (const text of ['W-1001', 'O-0001', '1-0001', 'WEB', 'WEB-', 'LONGER-AND-1', '4006381333931'])
+      expect(isOrderReference(text)).toBe(false);
   });
 
   it('is cancelled there while nothing has left, and nothing was paid here', () => {

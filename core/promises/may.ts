@@ -25,8 +25,11 @@ export interface WaitingFacts {
   place: string;
 }
 
-/** Why nothing more is done with a promise; `null` where something waits. */
+/** Why nothing more is done with a promise, or not before a partner is answered; `null` where something waits. */
 export const overProblem = ({ state }: Pick<WaitingFacts, 'state'>): string | null =>
+  state === 'asked' ? 'A partner waits for an answer first.' : goneProblem(state);
+
+const goneProblem = (state: PromiseState): string | null =>
   isOpen(state) ? null : 'Nothing waits here any more.';
 
 /** Why a line of goods cannot be taken out; `null` where it can. */
@@ -76,7 +79,7 @@ export const dropProblem = (
   facts: Pick<WaitingFacts, 'state' | 'held' | 'heldThere'> & { relay: { state: RelayState } | null },
   lines: readonly PromiseLine[],
 ): string | null =>
-  overProblem(facts) ??
+  goneProblem(facts.state) ??
   relayGiveUpProblem(facts.relay) ??
   sentProblem(lines) ??
   (goesBack(facts) > 0 ? 'A deposit is held: it goes back at the Counter.' : null);

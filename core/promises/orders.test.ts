@@ -187,6 +187,7 @@ describe('the state of an order', () => {
     relay: null,
   };
   const progress: OrderProgress = {
+    asked: false,
     firstPayment: 1,
     unready: 3 * ONE,
     short: 0,
@@ -197,6 +198,7 @@ describe('the state of an order', () => {
   it.each([
     ['placed', {}, {}],
     ['begun', { paid: 0, held: 0 }, {}],
+    ['asked', { paid: 0, held: 0 }, { asked: true }],
     ['placed', { paid: 0, held: 0 }, { firstPayment: 0 }],
     ['picking', {}, { begun: true }],
     ['short', {}, { begun: true, short: ONE }],

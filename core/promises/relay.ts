@@ -21,6 +21,7 @@ export const RELAY_SAYINGS = {
   delivered: 'Delivered',
   reply: 'Said to them',
   withdrawn: 'Taken back',
+  order: 'Passed to us',
 } as const;
 export type RelaySaying = keyof typeof RELAY_SAYINGS;
 

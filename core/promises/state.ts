@@ -4,6 +4,7 @@ import { RELAY_STATES, type RelayState } from './relay.ts';
 
 /** The states of a promise, as they are called. */
 export const PROMISE_STATES = {
+  asked: 'A partner asks',
   begun: 'No deposit yet',
   coming: 'Goods to come',
   running: 'Running',
@@ -47,6 +48,8 @@ export interface PromiseFacts {
 
 /** How far an order is, beside what all promises have. */
 export interface OrderProgress {
+  /** A partner has passed it to the shop, and nobody has answered. */
+  asked: boolean;
   /** So much is to be paid before it is picked. */
   firstPayment: Money;
   /** Units that have neither left nor lie ready, and those of them that nobody has found. */
@@ -76,6 +79,7 @@ export function promiseState(facts: PromiseFacts): PromiseState {
 }
 
 function orderState({ units, handed, paid }: PromiseFacts, order: OrderProgress): PromiseState {
+  if (order.asked) return 'asked';
   if (handed >= units) return order.shipsOnly ? 'shipped' : 'handed';
   if (paid < order.firstPayment) return 'begun';
   if (order.short > 0) return 'short';
@@ -95,6 +99,6 @@ export function wantsAttention(
   order: Pick<OrderProgress, 'ships'> | null,
 ): boolean {
   if (!isOpen(state)) return false;
-  if (overdueDays > 0 || state === 'begun' || state === 'refused' || state === 'delivered') return true;
+  if (overdueDays > 0 || ['asked', 'begun', 'refused', 'delivered'].includes(state)) return true;
   return order ? state !== 'ready' || order.ships : state === 'paid' || state === 'arrived';
 }

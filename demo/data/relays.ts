@@ -18,6 +18,24 @@ export interface DemoRelay {
   refused?: string;
 }
 
+/** An order that a partner passes to the made-up shop, and that nobody has answered. */
+export const PASSED_ON = {
+  reference: '5d0c6a1e-7d0b-4f57-9a51-1f6a3f0c2b11',
+  number: 'TALLIS-1',
+  partner: 'TALLIS',
+  goods: 'A descant recorder, boxed as a gift',
+  part: 29_00,
+  recipient: 'Ivo Penhale',
+  street: 'Reed Street 8',
+  postcode: '40115',
+  city: 'Ostler Bridge',
+  phone: '555-0144',
+  wishes: 'After five, please',
+  card: 'For the school concert',
+};
+/** It is to be there so many days after today. */
+export const PASSED_ON_DAYS = 3;
+
 export const RELAYS: readonly DemoRelay[] = [
   {
     customer: 'Hedy Marchbanks',

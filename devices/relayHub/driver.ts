@@ -21,7 +21,18 @@ export interface HubOrder {
   part: number;
 }
 
-export type PartnerSaying = 'accepted' | 'refused' | 'question' | 'note' | 'delivered';
+export type PartnerSaying = 'accepted' | 'refused' | 'question' | 'note' | 'delivered' | 'withdrawn';
+export type ShopSaying = 'reply' | 'withdrawn' | 'accepted' | 'refused' | 'delivered' | 'note';
+
+/** An order that a partner passes to the shop. */
+export interface HubIncoming extends Omit<HubOrder, 'from'> {
+  /** What the partner calls it, e.g. `CORRAN-3`. */
+  number: string;
+  /** The code of the partner who passes it on. */
+  partner: string;
+  /** What the shop gets for it, in the smallest unit of the currency. */
+  part: number;
+}
 
 /** Something that a partner has said. */
 export interface HubMessage {
@@ -36,7 +47,7 @@ export interface HubMessage {
 export interface HubReply {
   id: string;
   reference: string;
-  kind: 'reply' | 'withdrawn';
+  kind: ShopSaying;
   words: string;
 }
 
@@ -46,6 +57,10 @@ export interface RelayHub {
   send(order: HubOrder): Promise<void>;
   /** @throws Error in words when the hub cannot be asked now */
   say(reply: HubReply): Promise<void>;
+  /** Orders that partners pass to the shop and that nobody has taken yet, in order. */
+  orders(): Promise<HubIncoming[]>;
+  /** An order is kept here now, or was answered. */
+  orderTaken(reference: string): Promise<void>;
   /** What partners have said and nobody has taken yet, in order. */
   messages(): Promise<HubMessage[]>;
   /** A message is kept here now. */

@@ -1,26 +1,30 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { HubMessage, HubOrder, HubReply, PartnerSaying, RelayHub } from './driver.ts';
+import type { HubIncoming, HubMessage, HubOrder, PartnerSaying, RelayHub, ShopSaying } from './driver.ts';
 
 /** What was said about an order, from whom, and whether the shop has taken it. */
 export interface HubSaid {
   id: string;
   from: 'shop' | 'partner';
-  kind: PartnerSaying | HubReply['kind'];
+  kind: PartnerSaying | ShopSaying;
   words: string;
   at: string;
   taken: boolean;
 }
 
-/** An order as the hub has written it down. */
+/** An order as the hub has written it down: one that the shop has passed on, or one that a partner passes to it. */
 export interface HubEntry extends HubOrder {
   said: HubSaid[];
+  /** Of one for the shop, whether the shop has taken it. */
+  forShop?: { taken: boolean };
 }
 
 /** A hub of its own, and what its page does: the partner speaks there. */
 export interface HubStandIn extends RelayHub {
   entries(): Promise<HubEntry[]>;
+  /** A partner passes an order to the shop. @returns what it is called */
+  pass(order: Omit<HubIncoming, 'reference' | 'number'>): Promise<string>;
   /** The partner says something. @returns whether there is such an order */
   speak(reference: string, kind: PartnerSaying, words: string): Promise<boolean>;
 }
@@ -76,6 +80,17 @@ export function hubStandIn(folder: string, now: () => Date): HubStandIn {
           entry.said.push({ id, from: 'shop', kind, words, at: at(), taken: true });
       });
     },
+    async orders() {
+      const entries = await read();
+      return entries.flatMap(({ said: _said, forShop, from: _from, ...order }) =>
+        forShop && !forShop.taken ? [order] : [],
+      );
+    },
+    orderTaken: (reference) =>
+      change((entries) => {
+        const entry = entries.find((one) => one.reference === reference);
+        if (entry?.forShop) entry.forShop.taken = true;
+      }),
     async messages() {
       const entries = await read();
       return entries.flatMap(({ reference, said }) =>
@@ -90,6 +105,23 @@ export function hubStandIn(folder: string, now: () => Date): HubStandIn {
       }),
     hear: (listener) => void listeners.push(listener),
     entries: read,
+    async pass(order) {
+      const number = await change((entries) => {
+        const before = entries.filter(({ forShop, partner }) => forShop && partner === order.partner).length;
+        const called = `${order.partner}-${before + 1}`;
+        entries.push({
+          ...order,
+          reference: randomUUID(),
+          number: called,
+          from: order.partner,
+          said: [],
+          forShop: { taken: false },
+        });
+        return called;
+      });
+      for (const hear of listeners) hear();
+      return number;
+    },
     async speak(reference, kind, words) {
       const known = await change((entries) => {
         const entry = entries.find((one) => one.reference === reference);

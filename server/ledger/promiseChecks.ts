@@ -49,7 +49,7 @@ export const PROMISE_CHECKS: readonly Check[] = [
             from sale_line where promise_part in ('deposit', 'used', 'back')
               and not exists (select 1 from sale_void where sale_void.sale_id = sale_line.sale_id and state = 'done')
             group by promise_id) as lines on promise_id = promise.id
-          left join (select promise_id, sum(amount) as there from promise_move where channel_id is not null
+          left join (select promise_id, sum(amount) as there from promise_move where sale_id is null
             group by promise_id) as moves on moves.promise_id = promise.id
           where held <> coalesce(summed, 0) + coalesce(there, 0)`,
   },
@@ -67,23 +67,28 @@ export const PROMISE_CHECKS: readonly Check[] = [
           where coalesce(booked, 0) <> coalesce(moved, 0) - coalesce(paid_out, 0)`,
   },
   {
-    name: 'what is owed to a partner is its part of what it delivered, less what it was paid',
+    name: 'what is owed to a partner is its part of what it delivered, less what it passed on here and what it was paid',
     sql: `select 'partner ' || partner.name as what, coalesce(booked, 0)::bigint as kept,
-                 (coalesce(delivered, 0) - coalesce(paid, 0))::bigint as recomputed
+                 (coalesce(delivered, 0) - coalesce(passed, 0) - coalesce(paid, 0))::bigint as recomputed
           from partner
           left join (select partner_id, sum(part) as delivered from relay_try where state = 'delivered' group by 1) as tries
             on tries.partner_id = partner.id
+          left join (select partner_id, sum(amount) as passed from promise_move group by 1) as moves
+            on moves.partner_id = partner.id
           left join (select partner_id, sum(amount) as paid from partner_settlement group by 1) as settled
             on settled.partner_id = partner.id
           left join (select subject, -sum(amount) as booked from ledger_entry where account = 'partner-clearing'
                      group by subject) as books on subject = 'partner:' || partner.id
-          where coalesce(booked, 0) <> coalesce(delivered, 0) - coalesce(paid, 0)`,
+          where coalesce(booked, 0) <> coalesce(delivered, 0) - coalesce(passed, 0) - coalesce(paid, 0)`,
   },
   {
-    name: 'what a partner was paid is its part of what was settled',
-    sql: `select 'settlement ' || settled.id as what, amount as kept, coalesce(sum(part), 0)::bigint as recomputed
-          from partner_settlement as settled left join relay_try on settlement_id = settled.id
-          group by settled.id having amount <> coalesce(sum(part), 0)`,
+    name: 'what a partner was paid is what was settled',
+    sql: `select 'settlement ' || id as what, amount as kept, recomputed from (
+            select settled.id, amount, (coalesce((select sum(part) from relay_try where settlement_id = settled.id), 0)
+              - coalesce((select sum(move.amount) from partner_settlement_move join promise_move as move on move.id = move_id
+                where settlement_id = settled.id), 0))::bigint as recomputed
+            from partner_settlement as settled) as settlement
+          where amount <> recomputed`,
   },
   {
     name: 'a relay stands as its last try does',

@@ -142,14 +142,14 @@ export async function addChannelOrder(
 }
 
 /** Money of an order moves where it was ordered: what was paid there, or what goes back there below zero. */
-export async function moveAtChannel(
+export async function moveThere(
   sql: Writer,
   promiseId: string,
   amount: Money,
   reference: string,
   at: Date,
 ): Promise<void> {
-  await sql.query('select move_at_channel($1, $2, $3, $4)', [promiseId, amount, reference, at.toISOString()]);
+  await sql.query('select move_there($1, $2, $3, $4)', [promiseId, amount, reference, at.toISOString()]);
 }
 
 /** Whether a payment that a channel calls so is in the books. @returns what it was, if it is */

@@ -31,6 +31,7 @@ export interface NewPromise {
   firstPayment?: Money;
   /** Where it was placed, if at no till. */
   channelId?: number;
+  partnerId?: number;
   handover?: NewHandover;
 }
 
@@ -45,8 +46,8 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
   const number = promiseNumber(made.kind, count);
   await sql.query(
     `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total, fee, note,
-       units, rest, coming, words, first_payment, channel_id, relay_state)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16, $17, $18)`,
+       units, rest, coming, words, first_payment, channel_id, partner_id, relay_state)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16, $17, $18, $19)`,
     [
       made.id,
       made.kind,
@@ -65,6 +66,7 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
       ['', number.toLowerCase(), String(count), ...new Set(made.words)].join(' '),
       made.firstPayment ?? 0,
       made.channelId ?? null,
+      made.partnerId ?? null,
       made.kind === 'relay' ? 'waiting' : null,
     ],
   );

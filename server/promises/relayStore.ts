@@ -1,5 +1,4 @@
 import type {
-  PartnerMonth,
   PartnerSettings,
   RelayAlert,
   RelayMessageView,
@@ -8,8 +7,9 @@ import type {
   RelayWanted,
 } from '../../contract/relay.ts';
 import type { Money } from '../../core/money.ts';
-import { promiseNumber } from '../../core/promises/promiseNumber.ts';
+import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
 import type { Partner, RelaySaying, RelayState } from '../../core/promises/relay.ts';
+import type { ShopSaying } from '../../devices/relayHub/driver.ts';
 import { iso } from '../clock.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
@@ -119,13 +119,7 @@ export async function relayOf(sql: Reader, promiseId: string): Promise<RelayView
      where promise_id = $1 order by nth desc`,
     [promiseId],
   );
-  const messages = await sql.query<RelayMessageView & { tryId: string }>(
-    `select message.id, try_id as "tryId", kind, words, at, staff.name as by,
-            hub_id is not null or sent_at is not null as sent
-     from relay_message as message join relay_try on relay_try.id = try_id left join staff on staff.id = message.staff_id
-     where promise_id = $1 order by message.id`,
-    [promiseId],
-  );
+  const messages = await messagesAbout(sql, promiseId);
   const [last] = tries;
   return {
     ...row,
@@ -134,11 +128,24 @@ export async function relayOf(sql: Reader, promiseId: string): Promise<RelayView
     tries: tries.map((one) => ({
       ...one,
       madeAt: iso(one.madeAt),
-      messages: messages
-        .filter(({ tryId }) => tryId === one.id)
-        .map(({ tryId: _of, ...message }) => ({ ...message, at: iso(message.at) })),
+      messages: messages.filter(({ tryId }) => tryId === one.id).map(({ tryId: _of, ...message }) => message),
     })),
   };
+}
+
+/** What was said both ways of a relay, or of an order that a partner has passed on, in order. */
+export async function messagesAbout(
+  sql: Reader,
+  promiseId: string,
+): Promise<(RelayMessageView & { tryId: string | null })[]> {
+  const rows = await sql.query<RelayMessageView & { tryId: string | null }>(
+    `select message.id, try_id as "tryId", kind, words, at, staff.name as by, hub_id is null as ours,
+            hub_id is not null or sent_at is not null as sent
+     from relay_message as message left join staff on staff.id = message.staff_id
+     where try_id in (select id from relay_try where promise_id = $1) or order_id = $1 order by message.id`,
+    [promiseId],
+  );
+  return rows.map((row) => ({ ...row, at: iso(row.at) }));
 }
 
 /** A try, and the relay that it belongs to. */
@@ -179,7 +186,7 @@ export interface WaitingRelay {
 }
 
 const OUT = `from relay_try join promise on promise.id = promise_id and cancelled_at is null and paid >= first_payment
-  join relay using (promise_id) join partner on partner.id = partner_id where relay_try.state = 'waiting'`;
+  join relay using (promise_id) join partner on partner.id = relay_try.partner_id where relay_try.state = 'waiting'`;
 
 /** Relays that the hub is to be given now. */
 export function dueRelays(sql: Reader, now: Date): Promise<WaitingRelay[]> {
@@ -195,8 +202,9 @@ export function dueRelays(sql: Reader, now: Date): Promise<WaitingRelay[]> {
 /** Something said that the hub has not got. */
 export interface WaitingReply {
   id: number;
-  tryId: string;
-  kind: 'reply' | 'withdrawn';
+  /** What the hub calls the order that it is about. */
+  reference: string;
+  kind: ShopSaying;
   words: string;
   at: string;
   tries: number;
@@ -204,7 +212,8 @@ export interface WaitingReply {
 
 export function dueReplies(sql: Reader, now: Date): Promise<WaitingReply[]> {
   return sql.query(
-    `select id, try_id as "tryId", kind, words, at, tries from relay_message
+    `select id, coalesce(try_id::text, (select reference from partner_order where promise_id = order_id)) as reference,
+            kind, words, at, tries from relay_message
      where hub_id is null and sent_at is null and coalesce(try_at, at) <= $1 order by id limit 20`,
     [now.toISOString()],
   );
@@ -296,16 +305,17 @@ export async function addHeard(
 
 /** What partners have said and nobody has looked at, the first one first. */
 export async function openAlerts(sql: Reader): Promise<RelayAlert[]> {
-  const rows = await sql.query<Omit<RelayAlert, 'number'> & { count: number }>(
-    `select message.id, promise_id as "promiseId", promise.number as count, partner.name as partner, message.kind,
-            message.words, message.at
-     from relay_message as message join relay_try on relay_try.id = try_id join promise on promise.id = promise_id
-     join partner on partner.id = partner_id
+  const rows = await sql.query<Omit<RelayAlert, 'number'> & { count: number; of: PromiseKind }>(
+    `select message.id, promise.id as "promiseId", promise.kind as of, promise.number as count, partner.name as partner,
+            message.kind, message.words, message.at
+     from relay_message as message left join relay_try on relay_try.id = try_id
+     join promise on promise.id = coalesce(relay_try.promise_id, order_id)
+     join partner on partner.id = coalesce(relay_try.partner_id, promise.partner_id)
      where hub_id is not null and closed_at is null order by message.id limit 50`,
   );
-  return rows.map(({ count, at, ...row }) => ({
+  return rows.map(({ of, count, at, ...row }) => ({
     ...row,
-    number: promiseNumber('relay', count),
+    number: promiseNumber(of, count),
     at: iso(at),
   }));
 }
@@ -322,74 +332,4 @@ export async function closeAlert(
     [id, opened, staffId, at.toISOString()],
   );
   return rows.length > 0;
-}
-
-/** What is owed, or was paid, to partners for what they delivered, by month, the latest first. */
-export async function partnerMonths(sql: Reader, timezone: string): Promise<PartnerMonth[]> {
-  const rows = await sql.query<PartnerMonth>(
-    `select relay_try.partner_id as "partnerId", partner.name as partner, to_char(delivered_at at time zone $1, 'YYYY-MM') as month,
-            count(*)::integer as count, sum(part)::bigint as amount, settled.at as "settledAt"
-     from relay_try join partner on partner.id = relay_try.partner_id
-     left join partner_settlement as settled on settled.id = settlement_id
-     where state = 'delivered'
-     group by 1, 2, 3, settled.id, settled.at order by 3 desc, 2, settled.at nulls first limit 500`,
-    [timezone],
-  );
-  return rows.map((row) => ({ ...row, settledAt: row.settledAt && iso(row.settledAt) }));
-}
-
-/** One thing that a partner delivered. */
-export interface DeliveredRow {
-  count: number;
-  partner: string;
-  code: string;
-  day: string;
-  recipient: string;
-  goods: string;
-  total: Money;
-  part: Money;
-  deliveredAt: string;
-  settledAt: string | null;
-}
-
-/** Everything that partners delivered in a month. @param month `YYYY-MM` */
-export async function deliveredIn(sql: Reader, month: string, timezone: string): Promise<DeliveredRow[]> {
-  const rows = await sql.query<DeliveredRow>(
-    `select promise.number as count, partner.name as partner, partner.code, day::text as day, recipient, goods, promise.total,
-            part, delivered_at as "deliveredAt", settled.at as "settledAt"
-     from relay_try join partner on partner.id = relay_try.partner_id join promise on promise.id = promise_id
-     join relay using (promise_id) left join partner_settlement as settled on settled.id = settlement_id
-     where relay_try.state = 'delivered' and to_char(delivered_at at time zone $2, 'YYYY-MM') = $1
-     order by partner.name, delivered_at`,
-    [month, timezone],
-  );
-  return rows.map((row) => ({
-    ...row,
-    deliveredAt: iso(row.deliveredAt),
-    settledAt: row.settledAt && iso(row.settledAt),
-  }));
-}
-
-/** Pays a partner what is owed for a month. @returns what it comes to; nothing where nothing is owed */
-export async function settleMonth(
-  sql: Writer,
-  settled: { id: string; partnerId: number; month: string; timezone: string; staffId: number; at: Date },
-): Promise<Money | null> {
-  const { id, partnerId, month, timezone, staffId, at } = settled;
-  const owed = await sql.query<{ id: string; part: Money }>(
-    `select id, part from relay_try where partner_id = $1 and state = 'delivered' and settlement_id is null
-       and to_char(delivered_at at time zone $3, 'YYYY-MM') = $2 order by id for update`,
-    [partnerId, month, timezone],
-  );
-  const amount = owed.reduce((sum, { part }) => sum + part, 0);
-  if (amount === 0) return null;
-  await sql.query(
-    'insert into partner_settlement (id, partner_id, month, amount, at, staff_id) values ($1, $2, $3, $4, $5, $6)',
-    [id, partnerId, `${month}-01`, amount, at.toISOString(), staffId],
-  );
-  await sql.query('update relay_try set settlement_id = $1 where id = any ($2::uuid[])', [
-    id,
-    owed.map((one) => one.id),
-  ]);
-  return amount;
 }

@@ -29,7 +29,7 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
     rest,
     placeId,
     place,
-    channel,
+    placedAt,
   } = row;
   const state = promiseState(row);
   return {
@@ -48,7 +48,7 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
     ...standingOf(row, state, today),
     placeId,
     place,
-    channel: channel && { name: channel.name, reference: channel.reference },
+    placedAt,
     relay: row.relay && { state: row.relay.state, partner: row.relay.partner, day: row.relay.day },
     order: row.order && {
       collect: row.collect,
@@ -60,13 +60,12 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
 
 /** What is paid next and since when something is overdue: a part of a layaway, or the day on which an order is collected. */
 function standingOf(
-  { kind, plan, paid, rest, held, collect, nextDue }: PromiseRowFacts,
+  { kind, plan, paid, rest, held, nextDue }: PromiseRowFacts,
   state: PromiseState,
   today: string,
 ): Pick<PromiseRow, 'next' | 'overdueDays'> {
   if (!isOpen(state) || state === 'paid') return { next: null, overdueDays: 0 };
-  if (kind === 'relay') return { next: null, overdueDays: nextDue ? daysLate(nextDue, today) : 0 };
-  if (kind === 'order') return { next: null, overdueDays: collect ? daysLate(collect.day, today) : 0 };
+  if (kind !== 'layaway') return { next: null, overdueDays: nextDue ? daysLate(nextDue, today) : 0 };
   const { next, overdueDays } = planStanding(plan, paid, today, rest - held);
   return { next, overdueDays };
 }

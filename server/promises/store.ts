@@ -24,6 +24,9 @@ const LINES = `coalesce((select json_agg(json_build_object(
 const PLAN = `coalesce((select json_agg(json_build_object('day', day, 'amount', amount) order by position)
     from promise_part where promise_id = promise.id), '[]'::json)`;
 
+/** Whether a partner waits for an answer to what it has passed on. */
+const ASKED = `exists (select 1 from partner_order where promise_id = promise.id and accepted_at is null)`;
+
 /** Which promises a basket of a till at a place touches, as they are now. @returns those that there are, by their id */
 export async function promisesInBasket(
   sql: Reader,
@@ -40,7 +43,8 @@ export async function promisesInBasket(
   >(
     `select id, kind, number as count, cancelled_at as "cancelledAt", held, rest, paid, first_payment as "firstPayment",
             case when relay_state is not null then json_build_object('state', relay_state) end as relay,
-            case when channel_id is null then 0 else held_at_channel(id) end as "heldThere", ${LINES} as lines,
+            case when num_nonnulls(channel_id, partner_id) = 0 then 0 else held_there(id) end as "heldThere",
+            partner_id is not null and ${ASKED} as asked, ${LINES} as lines,
             coalesce((select json_agg(distinct sale_id) from promise_move where promise_id = promise.id
               and kind = 'deposit' and sale_id is not null and not exists (select 1 from sale_void where sale_void.sale_id = promise_move.sale_id)),
               '[]'::json) as "depositSales"
@@ -81,7 +85,10 @@ export interface PromiseRowFacts extends PromiseFacts {
   madeBy: string;
   staffId: number | null;
   /** Where it was placed, if at no till, and what it is called there. */
-  channel: { id: number; name: string; reference: string } | null;
+  placedAt: { name: string; reference: string } | null;
+  /** That is a channel, or a partner who has passed it on. */
+  atChannel: boolean;
+  fromPartner: boolean;
   /** What of the money that is held was paid there, and would go back there. */
   heldThere: Money;
   total: Money;
@@ -98,17 +105,20 @@ export interface PromiseRowFacts extends PromiseFacts {
 
 const ROW = `promise.id, promise.kind, promise.number as count, promise.customer_id as "customerId", customer.name as customer,
   customer.mail, customer.phone, promise.place_id as "placeId", place.name as place, promise.made_at as "madeAt",
-  coalesce(staff.name, channel.name) as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.cancelled_at as "cancelledAt", promise.units,
+  coalesce(staff.name, channel.name, origin.name) as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.cancelled_at as "cancelledAt", promise.units,
   promise.handed, promise.rest, promise.held, promise.paid, promise.coming, promise.arrived_at as "arrivedAt",
   promise.told_at as "toldAt", promise.next_due::text as "nextDue",
-  case when promise.channel_id is not null then json_build_object('id', channel.id, 'name', channel.name,
-    'reference', channel_order.reference) end as channel,
-  case when promise.channel_id is null then 0 else held_at_channel(promise.id) end as "heldThere", ${PLAN} as plan,
+  case when promise.channel_id is not null then json_build_object('name', channel.name, 'reference', channel_order.reference)
+    when promise.partner_id is not null then json_build_object('name', origin.name, 'reference', partner_order.number)
+    end as "placedAt",
+  case when num_nonnulls(promise.channel_id, promise.partner_id) = 0 then 0 else held_there(promise.id) end as "heldThere",
+  promise.channel_id is not null as "atChannel", partner_order.promise_id is not null as "fromPartner", ${PLAN} as plan,
   (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods,
   case when promise.kind = 'relay' then (select json_build_object('state', relay_state,
       'firstPayment', first_payment, 'partner', partner.name, 'day', day)
     from relay_try join partner on partner.id = partner_id where promise_id = promise.id order by nth desc limit 1) end as relay,
-  case when promise.kind = 'order' then json_build_object('firstPayment', first_payment, 'unready', unready, 'short', short,
+  case when promise.kind = 'order' then json_build_object('asked', partner_order.promise_id is not null
+      and partner_order.accepted_at is null, 'firstPayment', first_payment, 'unready', unready, 'short', short,
     'begun', begun, 'ships', ships, 'shipsOnly', not exists (select 1 from order_handover
       where promise_id = promise.id and collect_place is not null)) end as "order",
   case when promise.kind = 'order' then (select json_build_object('placeId', collect_place, 'day', collect_day,
@@ -119,7 +129,9 @@ const ROW = `promise.id, promise.kind, promise.number as count, promise.customer
     from order_handover where promise_id = promise.id and recipient <> '') end as ship
   from promise join customer on customer.id = promise.customer_id join place on place.id = promise.place_id
   left join staff on staff.id = promise.staff_id left join channel on channel.id = promise.channel_id
-  left join channel_order on channel_order.promise_id = promise.id`;
+  left join channel_order on channel_order.promise_id = promise.id
+  left join partner as origin on origin.id = promise.partner_id
+  left join partner_order on partner_order.promise_id = promise.id`;
 
 const OPEN = 'promise.cancelled_at is null and promise.handed < promise.units';
 /** What wants attention on a day, where the row itself is asked: the same as `wantsAttention`, which a test compares. */
@@ -225,11 +237,12 @@ export async function promiseLines(sql: Reader, id: string): Promise<PromiseLine
 /** What happened to a promise, the latest first. */
 export function promiseEvents(sql: Reader, id: string): Promise<PromiseEvent[]> {
   return sql.query<PromiseEvent>(
-    `select event.at, coalesce(staff.name, channel.name, '') as by, what, event.words, event.sale_id as "saleId", event.amount,
+    `select event.at, coalesce(staff.name, channel.name, origin.name, '') as by, what, event.words, event.sale_id as "saleId", event.amount,
             (select receipt_number(till.number, sale.number) from sale join till on till.id = sale.till_id
              where sale.id = event.sale_id) as receipt
      from promise_event as event left join staff on staff.id = event.staff_id
      left join promise on promise.id = promise_id left join channel on channel.id = promise.channel_id
+     left join partner as origin on origin.id = promise.partner_id
      where promise_id = $1 order by event.at desc, event.id desc`,
     [id],
   );

@@ -10,6 +10,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey } from '../http/write.ts';
 import { postEvent } from '../ledger/store.ts';
+import { owedIn, partnerMonths, settleMonth } from '../promises/partnerMonths.ts';
 import * as relays from '../promises/relayStore.ts';
 import { change } from '../shop/changes.ts';
 import { readShop } from '../shop/store.ts';
@@ -20,22 +21,33 @@ async function checkCode(sql: Reader, { code }: PartnerSettings, except: number)
   if (other) throw fieldProblem('code', `${code} is ${other.name}.`);
 }
 
-/** What partners delivered in a month, as comma-separated values. @param month `YYYY-MM` */
+/** What partners are owed, or owe, of a month, as comma-separated values. @param month `YYYY-MM` */
 async function monthCsv(sql: Reader, month: string): Promise<string> {
   const { currency, timezone } = await readShop(sql);
-  const rows = await relays.deliveredIn(sql, month, timezone);
+  const rows = await owedIn(sql, month, timezone);
   return csv(
-    ['relay', 'partner', 'code', 'day', 'recipient', 'goods', 'total', 'partner part', 'delivered', 'paid'],
+    [
+      'number',
+      'partner',
+      'code',
+      'day',
+      'recipient',
+      'goods',
+      'total',
+      'owed to partner',
+      'since',
+      'settled',
+    ],
     rows.map((row) => [
-      promiseNumber('relay', row.count),
+      promiseNumber(row.kind, row.count),
       row.partner,
       row.code,
       row.day,
       row.recipient,
       row.goods,
       { amount: row.total },
-      { amount: row.part },
-      { at: row.deliveredAt },
+      { amount: row.amount },
+      { at: row.at },
       row.settledAt ? { at: row.settledAt } : '',
     ]),
     { digits: currencyOf(currency).digits, timezone },
@@ -66,9 +78,7 @@ export function partnerRoutes(house: House): Router {
 
   router.get('/months', async (request, response) => {
     personWith(request, 'shop.set-up');
-    response.json(
-      await database.ask(async (sql) => relays.partnerMonths(sql, (await readShop(sql)).timezone)),
-    );
+    response.json(await database.ask(async (sql) => partnerMonths(sql, (await readShop(sql)).timezone)));
   });
 
   router.get('/months/:name', async (request, response) => {
@@ -87,9 +97,11 @@ export function partnerRoutes(house: House): Router {
       const at = clock.now();
       const { timezone } = await readShop(sql);
       const id = idempotencyKey(request);
-      const amount = await relays.settleMonth(sql, { id, ...body, timezone, staffId, at });
-      if (amount === null) throw fieldProblem('month', 'Nothing is owed for that month any more.');
+      const amount = await settleMonth(sql, { id, ...body, timezone, staffId, at });
+      if (amount === null) throw fieldProblem('month', 'Nothing is open for that month any more.');
       afterwards(() => events.tell({ kind: 'relays-changed' }));
+      // What both owe each other for the same month may come to nothing.
+      if (amount === 0) return;
       const entries = partnerSettlementEntries({ partnerId: body.partnerId, amount });
       await postEvent(sql, { kind: 'partner-settlement', at, staffId, entries });
     }),

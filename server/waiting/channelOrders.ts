@@ -32,7 +32,7 @@ export function stateOf(
   state = promiseState(row),
 ): ChannelState {
   return {
-    reference: row.channel?.reference ?? '',
+    reference: row.placedAt?.reference ?? '',
     number: promiseNumber(row.kind, row.count),
     state,
     words: PROMISE_STATES[state],
@@ -84,8 +84,7 @@ export async function takeChannelOrder(
   await store.addEvent(sql, placed, { at, staffId: null, what: 'Placed', words: order.note });
   if (order.trouble)
     await store.addEvent(sql, placed, { at, staffId: null, what: 'Not paid there', words: order.trouble });
-  if (order.payment)
-    await channels.moveAtChannel(sql, placed, order.payment.amount, order.payment.reference, at);
+  if (order.payment) await channels.moveThere(sql, placed, order.payment.amount, order.payment.reference, at);
   return channelOrderState(sql, channel, reference);
 }
 
@@ -222,7 +221,7 @@ export async function takeChannelPayment(
   if (known === undefined) {
     const beingPaid = await channels.isBeingPaid(sql, id);
     refuse(payThereProblem({ ...promise, beingPaid }, payment.amount));
-    await channels.moveAtChannel(sql, id, payment.amount, payment.reference, at);
+    await channels.moveThere(sql, id, payment.amount, payment.reference, at);
   }
   return channelOrderState(sql, channel, reference);
 }

@@ -98,7 +98,7 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
       held: order.total,
       heldThere: order.total,
       total: order.total,
-      channel: { name: 'Web shop', reference: order.reference },
+      placedAt: { name: 'Web shop', reference: order.reference },
     });
     expect(await owed()).toBe((before ?? 0) + order.total);
     // Sent again by somebody else it is the same customer.

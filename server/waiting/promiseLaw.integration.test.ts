@@ -1,12 +1,14 @@
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { afterAll, beforeAll, expect, it, vi } from 'vitest';
 import type { OrderStep } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
+import type { PartnerAtTill } from '../../contract/relay.ts';
 import type { BasketCustomer } from '../../core/counter/basket.ts';
 import { isOpen } from '../../core/promises/state.ts';
 import { seeded } from '../../demo/random.ts';
 import { verify } from '../ledger/verify.ts';
 import { askAsChannel, orderThere } from '../testing/channel.ts';
+import { passOn, sayAtHub } from '../testing/hub.ts';
 import {
   allLeft,
   giveUp,
@@ -19,6 +21,7 @@ import {
   setAside,
 } from '../testing/promising.ts';
 import { ENGINE, openDrawer, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
+import type { MadePromise } from './promising.ts';
 
 /** So many things happen; more with MONDREL_WALK. */
 const EVENTS = Number(process.env.MONDREL_WALK ?? 80);
@@ -29,7 +32,7 @@ let tills: Browser[];
 let customer: BasketCustomer;
 
 beforeAll(async () => {
-  test = await openHouse();
+  test = await openHouse('demo', { MONDREL_HUB: '0' });
   tills = [test.browser(), test.browser(), test.browser()];
   for (const [at, till] of tills.entries()) {
     await till.signIn('8024', at + 1);
@@ -70,11 +73,14 @@ it(
   { timeout: 120_000 + EVENTS * 600 },
   async () => {
     const ids: string[] = [];
+    let passed = 0;
     const sales: string[] = [];
     const key = () => ({ 'idempotency-key': newKey() });
 
     /** Sets goods aside, or orders them: taken along, collected or shipped, from anywhere. */
     async function promise(till: Browser, numbers: string[], upTo: (most: number) => number) {
+      if (upTo(4) === 0) return fromPartner(till, upTo);
+      if (upTo(6) === 0) return relay(till, upTo);
       if (upTo(3) === 0) return fromElsewhere(upTo);
       if (upTo(2) === 0) return setAside(test, till, customer, numbers, { fee: upTo(300) });
       const here = till === tills[2] ? 2 : 1;
@@ -110,11 +116,61 @@ it(
         await tills[0]?.ask('POST', `/waiting/orders/${view.id}/excused`, { reason: 'known' }, key());
       return { answer: { status, body: { id: view?.id ?? '' } } };
     }
+    /** A partner passes an order on; it is answered, or waits. */
+    async function fromPartner(till: Browser, upTo: (most: number) => number) {
+      passed += 1;
+      const number = `CORRAN-${passed}`;
+      await passOn(test, { day: '2026-05-01', part: `${20 + upTo(50)}.00` });
+      const known = () => till.ask<PromiseView>('GET', `/waiting/promises/numbered/${number}`);
+      await vi.waitFor(async () => expect((await known()).status).toBe(200));
+      const { id } = (await known()).body;
+      if (upTo(4) > 0) await till.ask('POST', `/waiting/relays/orders/${id}/accepted`, { words: '' }, key());
+      return { answer: { status: 200, body: { id } } };
+    }
+    /** An order that is passed on to a partner, and mostly paid. */
+    async function relay(till: Browser, upTo: (most: number) => number) {
+      const { body: partners } = await till.ask<PartnerAtTill[]>('GET', '/waiting/relays/partners');
+      const price = 20_00 + upTo(40_00);
+      const partnerId = partners.find(({ code }) => code === 'FARHARP')?.id;
+      const where = { partnerId, day: '2026-03-04', part: upTo(price) };
+      const { recipient, street, postcode, city, phone, wishes } = SHIP;
+      const terms = {
+        recipient,
+        street,
+        postcode,
+        city,
+        phone,
+        wishes,
+        card: '',
+        goods: 'Strings',
+        price,
+        ...where,
+      };
+      const wanted = { customerId: customer.id, terms };
+      await test.house.database.write((sql) => sql.query('delete from basket'));
+      const answer = await till.ask<MadePromise>('POST', '/waiting/relays', wanted, key());
+      await test.house.database.write((sql) => sql.query('delete from basket'));
+      if (answer.status === 200 && upTo(4) > 0) {
+        const paid = await payDeposit(test, till, answer.body.id, (await lookAt(till, answer.body.id)).rest);
+        if (paid.status === 200) sales.push(paid.body.id);
+      }
+      return { answer };
+    }
+    /** What a partner says of what it has, or was sent. */
+    const partnerSays = async (till: Browser, view: PromiseView, upTo: (most: number) => number) => {
+      const kinds = view.relay ? ['accepted', 'refused', 'delivered', 'delivered'] : ['withdrawn', 'note'];
+      const number = view.placedAt?.reference ?? view.number;
+      if (view.relay?.state === 'refused') {
+        const [last] = view.relay.tries;
+        const again = { partnerId: last?.partnerId, day: '2026-03-05', part: upTo(20_00) };
+        await till.ask('POST', `/waiting/relays/${view.id}/sent`, again, key());
+      } else await sayAtHub(test, number, kinds[upTo(kinds.length)] ?? '', 'so');
+    };
     /** What happens to it there: a payment more, or it is cancelled. */
-    const elsewhere = ({ channel, rest, held }: PromiseView, nth: number, upTo: (most: number) => number) =>
+    const elsewhere = ({ placedAt, rest, held }: PromiseView, nth: number, upTo: (most: number) => number) =>
       upTo(3) === 0
-        ? askAsChannel(test, 'POST', `/orders/${channel?.reference ?? ''}/cancelled`, {})
-        : askAsChannel(test, 'POST', `/orders/${channel?.reference ?? ''}/payments`, {
+        ? askAsChannel(test, 'POST', `/orders/${placedAt?.reference ?? ''}/cancelled`, {})
+        : askAsChannel(test, 'POST', `/orders/${placedAt?.reference ?? ''}/payments`, {
             reference: `later ${nth}`,
             amount: 1 + upTo(Math.max(1, rest - held)),
           });
@@ -146,7 +202,8 @@ it(
       }
       const id = pick(ids);
       const view = await lookAt(till, id);
-      if (view.channel && isOpen(view.state) && random() < 0.25)
+      if ((view.relay || view.partnerOrder) && random() < 0.4) return partnerSays(till, view, upTo);
+      if (view.placedAt && !view.partnerOrder && isOpen(view.state) && random() < 0.25)
         return void (await elsewhere(view, nth, upTo));
       if (view.kind === 'order' && isOpen(view.state) && random() < 0.5)
         return pickOrSend(till, id, view, upTo);

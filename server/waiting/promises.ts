@@ -1,7 +1,7 @@
 import type { PromisePage, PromiseQuery, PromiseStep, PromiseView } from '../../contract/promises.ts';
 import type { Person } from '../../contract/staff.ts';
 import { planStanding } from '../../core/promises/plan.ts';
-import { isChannelReference } from '../../core/promises/channel.ts';
+import { isOrderReference } from '../../core/promises/channel.ts';
 import { parsePromiseNumber, promiseNumber } from '../../core/promises/promiseNumber.ts';
 import {
   arriveProblem,
@@ -20,8 +20,14 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../journal/outbox/store.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { orderKeeps } from '../../core/promises/order.ts';
-import { channelOrder, messagesOf, moveAtChannel } from '../promises/channelStore.ts';
+import { channelOrder, messagesOf, moveThere } from '../promises/channelStore.ts';
 import { markReady, orderSetup, parcelsOf } from '../promises/orderStore.ts';
+import {
+  closeAsking,
+  partnerOrderNumbered,
+  partnerOrderView,
+  tellPartner,
+} from '../promises/partnerOrderStore.ts';
 import { relayOf, withdrawRelay } from '../promises/relayStore.ts';
 import { rowOf, shopToday, waitingFacts } from '../promises/rows.ts';
 import * as goods from '../promises/goodsStore.ts';
@@ -39,7 +45,7 @@ export async function promisePage(sql: Reader, query: PromiseQuery, at: Date): P
 
 /** A number stays whole: its dash would part it. */
 const wordsOfSearch = (find: string): string[] =>
-  parsePromiseNumber(find) || isChannelReference(find) ? [find.trim().toLowerCase()] : wordsOf(find);
+  parsePromiseNumber(find) || isOrderReference(find) ? [find.trim().toLowerCase()] : wordsOf(find);
 
 /** Everything about a promise. @throws Problem 404 */
 export async function promiseView(sql: Reader, id: string, at: Date): Promise<PromiseView> {
@@ -50,8 +56,10 @@ export async function promiseView(sql: Reader, id: string, at: Date): Promise<Pr
 export async function promiseNumbered(sql: Reader, number: string, at: Date): Promise<PromiseView> {
   const known = parsePromiseNumber(number);
   if (known) return viewOf(sql, await store.promiseByNumber(sql, known.kind, known.count), at);
-  const there = await channelOrder(sql, number.trim().toUpperCase());
-  return viewOf(sql, there && (await store.findPromise(sql, there.promiseId)), at);
+  const there =
+    (await channelOrder(sql, number.trim().toUpperCase()))?.promiseId ??
+    (await partnerOrderNumbered(sql, number.trim()));
+  return viewOf(sql, there === undefined ? undefined : await store.findPromise(sql, there), at);
 }
 
 const noPromise = (): Problem => new Problem('no-promise', 'There is nothing promised under that number.');
@@ -78,7 +86,8 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
     feeItem,
     firstPayment: row.order ? Math.max(0, row.order.firstPayment - row.paid) : 0,
     relay: row.relay ? await relayOf(sql, row.id) : null,
-    told: row.channel ? await messagesOf(sql, row.id) : [],
+    partnerOrder: row.fromPartner ? await partnerOrderView(sql, row.id) : null,
+    told: row.atChannel ? await messagesOf(sql, row.id) : [],
     keeps: row.order ? orderKeeps((await orderSetup(sql)).rules) : rules.leastDeposit,
     handover: row.order && {
       collect: row.collect,
@@ -224,7 +233,11 @@ export async function endPromise(
   await goods.setAside(sql, id, false);
   await withdrawRelay(sql, id, staffId, at);
   await store.markCancelled(sql, id, at);
-  await moveAtChannel(sql, id, 0 - heldThere, '', at);
+  await moveThere(sql, id, 0 - heldThere, '', at);
+  await closeAsking(sql, id, { staffId, at });
+  // Who has taken it back knows.
+  if (staffId !== null)
+    await tellPartner(sql, { promiseId: id, kind: 'refused', words: reason, staffId, at });
   await goods.sumPromise(sql, id);
   await store.addEvent(sql, id, { at, staffId, what: 'Cancelled', words: reason });
 }

@@ -1,5 +1,6 @@
 import { Router } from 'express';
 import {
+  acceptOrderSchema,
   closeAlertSchema,
   placeRelaySchema,
   relayAgainSchema,
@@ -9,6 +10,7 @@ import type { House } from '../house.ts';
 import { personWith } from '../http/session.ts';
 import { askedBy, validate, write } from '../http/write.ts';
 import { closeAlert, openAlerts } from '../promises/relayStore.ts';
+import { acceptPartnerOrder, answerPartner } from './partnerOrders.ts';
 import { idIn } from './promiseRoutes.ts';
 import { partnersAtTill, placeRelay, replyToPartner, sendAgain } from './relays.ts';
 
@@ -62,6 +64,23 @@ export function relayRoutes(house: House): Router {
     write(house, 'sell', relayReplySchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(changed);
       return replyToPartner(sql, person, idIn(request), body.words, clock.now());
+    }),
+  );
+
+  router.post(
+    '/orders/:id/accepted',
+    write(house, 'sell', acceptOrderSchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(changed);
+      afterwards(() => events.tell({ kind: 'relays-changed' }));
+      return acceptPartnerOrder(sql, person, idIn(request), body.words, clock.now());
+    }),
+  );
+
+  router.post(
+    '/orders/:id/replies',
+    write(house, 'sell', relayReplySchema, async ({ sql, person, body, request, afterwards }) => {
+      afterwards(changed);
+      return answerPartner(sql, person, idIn(request), body.words, clock.now());
     }),
   );
 

@@ -1,12 +1,13 @@
 import { sendAgainAt } from '../../core/journal/sendAgain.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
-import type { RelayHub } from '../../devices/relayHub/driver.ts';
+import type { HubIncoming, RelayHub } from '../../devices/relayHub/driver.ts';
 import { instant } from '../clock.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House, Sender } from '../house.ts';
 import * as relays from '../promises/relayStore.ts';
 import { startSender } from '../sender.ts';
 import { readShop } from '../shop/store.ts';
+import { takePartnerOrder } from './partnerOrders.ts';
 import { hearPartner } from './relays.ts';
 
 const SOONEST_MS = 2_000;
@@ -50,14 +51,23 @@ export function startRelaying(
   }
 
   async function say(reply: relays.WaitingReply): Promise<void> {
-    const { id, tryId, kind, words, at, tries } = reply;
+    const { id, reference, kind, words, at, tries } = reply;
     try {
-      await hub.say({ id: `${tryId}-${id}`, reference: tryId, kind, words });
+      await hub.say({ id: `${reference}-${id}`, reference, kind, words });
       await database.write((sql) => relays.markReplySent(sql, id, clock.now()));
     } catch (error) {
       log.warn({ err: error }, 'something said to a partner did not go out');
       await database.write((sql) => relays.noteReplyTrouble(sql, id, again(at, tries)));
     }
+  }
+
+  /** Takes an order in that a partner passes on; one that cannot be taken at all is refused at once. */
+  async function takeIn(order: HubIncoming): Promise<void> {
+    const { reference } = order;
+    const words = await database.write((sql) => takePartnerOrder(sql, order, clock.now()));
+    if (words !== null) await hub.say({ id: `${reference}-refused`, reference, kind: 'refused', words });
+    // Only what is kept here, or was answered, is told the hub: what comes twice is taken once.
+    await hub.orderTaken(reference);
   }
 
   const sender = startSender(
@@ -69,6 +79,8 @@ export function startRelaying(
       async sendDue(stopped) {
         const due = await database.ask((sql) => relays.dueRelays(sql, clock.now()));
         const replies = await database.ask((sql) => relays.dueReplies(sql, clock.now()));
+        const orders = await hub.orders();
+        for (const order of orders) if (!stopped()) await takeIn(order);
         const heard = await hub.messages();
         for (const relay of due) if (!stopped()) await send(relay);
         for (const reply of replies) if (!stopped()) await say(reply);
@@ -78,7 +90,9 @@ export function startRelaying(
           // Only what is kept here is told the hub: what comes twice is taken once.
           await hub.taken(message.id);
         }
-        if (due.length + replies.length + heard.length > 0) events.tell({ kind: 'relays-changed' });
+        if (due.length + replies.length + orders.length + heard.length > 0)
+          events.tell({ kind: 'relays-changed' });
+        if (orders.length + heard.length > 0) events.tell({ kind: 'promises-changed' });
       },
     },
   );

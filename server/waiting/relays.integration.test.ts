@@ -7,6 +7,7 @@ import type { PromiseView } from '../../contract/promises.ts';
 import type { PartnerAtTill, PartnerMonth, RelayAlert, RelayWanted } from '../../contract/relay.ts';
 import type { BasketCustomer } from '../../core/counter/basket.ts';
 import { verify } from '../ledger/verify.ts';
+import { atHub, sayAtHub } from '../testing/hub.ts';
 import { allLeft, giveUp, handOver, lookAt, payPromised, plainCustomer } from '../testing/promising.ts';
 import { ENGINE, openDrawer, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
 import type { MadePromise } from './promising.ts';
@@ -61,17 +62,8 @@ async function paid(terms: Partial<RelayWanted> = {}): Promise<PromiseView> {
   await emptyTill();
   return lookAt(noor, body.id);
 }
-/** The partner says something on the page of the hub. */
-async function say(number: string, kind: string, words = ''): Promise<void> {
-  const page = await (await fetch(`${test.hub}/`)).text();
-  const reference = new RegExp(`id="order-${number}".*?action="/orders/([^"]+)"`, 's').exec(page)?.[1] ?? '';
-  const { status } = await fetch(`${test.hub}/orders/${reference}`, {
-    method: 'POST',
-    body: new URLSearchParams({ kind, words }),
-    redirect: 'manual',
-  });
-  expect(status).toBe(303);
-}
+const say = async (number: string, kind: string, words = '') =>
+  expect(await sayAtHub(test, number, kind, words)).toBe(true);
 const stands = (id: string, state: string) =>
   vi.waitFor(async () => expect((await lookAt(noor, id)).state).toBe(state));
 const alerts = async (by = noor) => (await by.ask<RelayAlert[]>('GET', '/waiting/relays/alerts')).body;
@@ -220,8 +212,7 @@ describe(`relay on ${ENGINE}`, () => {
     expect(answer.body.finished).toBeTruthy();
     expect(await lookAt(noor, id)).toMatchObject({ state: 'cancelled', held: 0 });
     await vi.waitFor(async () => {
-      const page = await (await fetch(`${test.hub}/`)).text();
-      expect(new RegExp(`id="order-${number}".*?</article>`, 's').exec(page)?.[0]).toContain('withdrawn');
+      expect(await atHub(test, number)).toContain('withdrawn');
     });
     // What comes too late changes nothing.
     await say(number, 'accepted');
@@ -279,7 +270,7 @@ describe(`relay on ${ENGINE}`, () => {
     await isolde.signIn('8024', 2);
     const months = (await isolde.ask<PartnerMonth[]>('GET', '/setup/partners/months')).body;
     expect(months).toMatchObject([
-      { partner: 'Corran Music', month: '2026-03', count: 1, amount: 40_00, settledAt: null },
+      { partner: 'Corran Music', month: '2026-03', delivered: 1, amount: 40_00, settledAt: null },
     ]);
     const settle = (key = newKey()) =>
       isolde.ask<ProblemDetails>(

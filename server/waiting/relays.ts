@@ -28,11 +28,13 @@ import { postEvent } from '../ledger/store.ts';
 import { customerPanel } from '../people/store.ts';
 import * as goods from '../promises/goodsStore.ts';
 import { newRelay } from '../promises/newRelay.ts';
+import { partnerOrderOf } from '../promises/partnerOrderStore.ts';
 import { moneyItem } from '../promises/orderStore.ts';
 import * as relays from '../promises/relayStore.ts';
 import * as store from '../promises/store.ts';
 import { readShop, readTill, taxRates } from '../shop/store.ts';
 import { moneyHeld } from '../tenders/store.ts';
+import { hearOfOrder } from './partnerOrders.ts';
 import { lockPromise, promiseView, refuse } from './promises.ts';
 import { goOnWith, madeBefore, type MadePromise } from './promising.ts';
 
@@ -178,6 +180,8 @@ export async function replyToPartner(
 /** Takes in what a partner has said, once however often it comes: it is kept as it came, and is an alert on every till. */
 export async function hearPartner(sql: Writer, message: HubMessage, at: Date): Promise<void> {
   const { id, reference, kind, words } = message;
+  const order = await partnerOrderOf(sql, reference);
+  if (order) return hearOfOrder(sql, order, message, at);
   const known = await relays.findTry(sql, reference);
   // What is about nothing that was ever sent from here is nobody's.
   if (!known) return;

@@ -6,7 +6,7 @@ import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
 import { parseTicketNumber } from '../../core/journal/holdTicket.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
-import { isChannelReference } from '../../core/promises/channel.ts';
+import { isOrderReference } from '../../core/promises/channel.ts';
 import { parsePromiseNumber } from '../../core/promises/promiseNumber.ts';
 import { usePromiseStore } from '../waiting/promiseStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
@@ -65,7 +65,7 @@ const promise: EntryKind = {
 };
 /** An order under the number that it has where it was placed: it looks like an item's. */
 const channelOrder: EntryKind = {
-  looks: isChannelReference,
+  looks: isOrderReference,
   take: (text, router) => openNumbered(text, router, { waits: false }),
 };
 
@@ -77,8 +77,8 @@ async function openNumbered(text: string, router: Router, { waits } = { waits: t
     throw error;
   });
   if (!view) return false;
-  // While a partner has it there is nothing to do at the Counter: what was said is looked at.
-  if (view.relay && view.state !== 'begun' && view.state !== 'delivered') {
+  // While a partner has it, or waits for an answer, there is nothing to do at the Counter: what was said is looked at.
+  if (view.state === 'asked' || (view.relay && view.state !== 'begun' && view.state !== 'delivered')) {
     await router.push(`/waiting/${view.id}`);
     return true;
   }

@@ -29,9 +29,13 @@ onUnmounted(
 );
 
 async function settle({ partnerId, month, partner }: PartnerMonth): Promise<void> {
-  if (await attempt(setup.settlePartner({ partnerId, month }), `${partner} is paid for ${month}.`))
+  if (await attempt(setup.settlePartner({ partnerId, month }), `${partner} is settled for ${month}.`))
     await load();
 }
+const countWords = ({ delivered, passed }: PartnerMonth): string =>
+  [delivered > 0 ? `${delivered} delivered` : '', passed > 0 ? `${passed} passed to us` : '']
+    .filter(Boolean)
+    .join(', ');
 const csvOf = (month: string): string => `/api/setup/partners/months/${month}.csv`;
 const options = computed(() => [
   ...facts.partners.map(({ id, name, code, city, active }) => ({
@@ -52,16 +56,19 @@ const options = computed(() => [
     <PartnerForm v-show="chosen === 0" :partner="null" />
     <table v-if="months.length > 0" class="lines-table">
       <caption class="label">
-        What is owed for what they delivered
+        What is owed, by month
       </caption>
       <tbody>
         <tr v-for="one in months" :key="`${one.partnerId} ${one.month} ${one.settledAt}`">
           <td class="num">{{ one.month }}</td>
           <td>
             {{ one.partner }}
-            <span class="soft">{{ one.count === 1 ? '1 delivered' : `${one.count} delivered` }}</span>
+            <span class="soft">{{ countWords(one) }}</span>
           </td>
-          <td class="num right">{{ till.money(one.amount) }}</td>
+          <td class="right">
+            <span class="soft">{{ one.amount < 0 ? 'they owe' : 'we owe' }}</span>
+            <span class="num"> {{ till.money(Math.abs(one.amount)) }}</span>
+          </td>
           <td><a :href="csvOf(one.month)" download>CSV</a></td>
           <td class="right">
             <v-btn v-if="one.settledAt === null" @click="settle(one)">It was paid</v-btn>
@@ -70,7 +77,7 @@ const options = computed(() => [
         </tr>
       </tbody>
     </table>
-    <p v-else class="soft">Nothing is owed: no partner has delivered anything yet.</p>
+    <p v-else class="soft">Nothing is owed: no partner has delivered or passed on anything yet.</p>
   </section>
 </template>
 

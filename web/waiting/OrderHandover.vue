@@ -17,7 +17,7 @@ const { view } = defineProps<{ view: PromiseView }>();
 const orders = useOrderStore();
 const till = useTillStore();
 const { wrong, attempt } = useAttempt();
-const open = computed(() => isOpen(view.state));
+const open = computed(() => isOpen(view.state) && view.state !== 'asked');
 const handover = computed(() => view.handover ?? { collect: null, ship: null, parcels: [] });
 const changing = ref(false);
 const collect = reactive<CollectWanted>({ placeId: 0, day: '', time: '', collector: '' });
@@ -95,7 +95,9 @@ const label = (parcel: string): string => `/api/waiting/orders/${view.id}/parcel
         <dt>Wishes</dt>
         <dd>{{ handover.ship.wishes }}</dd>
       </template>
-      <dt>{{ handover.ship.gift ? 'A gift, ' : '' }}{{ handover.ship.zone }}</dt>
+      <dt>
+        {{ [handover.ship.gift && 'A gift', handover.ship.zone || 'Weight'].filter(Boolean).join(', ') }}
+      </dt>
       <dd class="num">{{ formatWeight(handover.ship.weight) }}</dd>
       <template v-for="parcel in handover.parcels" :key="parcel.id">
         <dt>Parcel</dt>

@@ -19,7 +19,7 @@ const promises = usePromiseStore();
 const till = useTillStore();
 const { attempt } = useAttempt();
 
-const open = computed(() => isOpen(view.state));
+const open = computed(() => isOpen(view.state) && view.state !== 'asked');
 const collectAt = computed(() => view.handover?.collect?.placeId ?? null);
 const found = reactive<Record<number, string>>({});
 /** The line for which another place is looked for. */

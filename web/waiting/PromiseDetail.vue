@@ -24,6 +24,7 @@ import { useCountersignStore } from '../staff/countersignStore.ts';
 import ExcuseFields from './ExcuseFields.vue';
 import OrderHandover from './OrderHandover.vue';
 import OrderPicking from './OrderPicking.vue';
+import PartnerOrder from './PartnerOrder.vue';
 import RelayThread from './RelayThread.vue';
 import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore, type PromiseWork } from './promiseStore.ts';
@@ -68,6 +69,8 @@ const relayStep = computed<{ words: string; take: () => Promise<unknown> } | nul
 const nextStep = computed<{ words: string; take: () => Promise<unknown> } | null>(() => {
   const step = (body: OrderStep, done: string) => () => attempt(orders.takeStep(view.id, body), done);
   if (!open.value) return null;
+  if (view.state === 'asked')
+    return { words: 'Accept', take: () => asking.value?.accept() ?? Promise.resolve() };
   if (picksHere.value)
     return { words: 'All picked', take: step({ what: 'pick', placeId: here }, 'All is picked.') };
   if (arrivesHere.value)
@@ -78,6 +81,7 @@ const nextStep = computed<{ words: string; take: () => Promise<unknown> } | null
 });
 const words = ref('');
 const thread = ref<InstanceType<typeof RelayThread>>();
+const asking = ref<InstanceType<typeof PartnerOrder>>();
 const countersigns = useCountersignStore();
 const notices = useNoticeStore();
 /** Why it goes on without its deposit, while that is being said. */
@@ -122,7 +126,12 @@ function toldWords({ toldAt, tries, trouble }: ChannelMessageView): string {
 useKeys(
   'waiting',
   { takeUp: () => nextStep.value?.take() ?? false },
-  { when: () => !(document.activeElement instanceof HTMLInputElement && document.activeElement.value) },
+  {
+    // What is said to a partner goes with the answer; any other words are noted first.
+    when: () =>
+      view.state === 'asked' ||
+      !(document.activeElement instanceof HTMLInputElement && document.activeElement.value),
+  },
 );
 </script>
 
@@ -148,24 +157,47 @@ useKeys(
       </div>
     </form>
     <dl class="facts">
-      <template v-if="view.channel">
-        <dt>Ordered at</dt>
+      <template v-if="view.placedAt">
+        <dt>{{ view.partnerOrder ? 'Passed on by' : 'Ordered at' }}</dt>
         <dd>
-          <b>{{ view.channel.name }}</b>, <span class="num whole-number">{{ view.channel.reference }}</span>
+          <b>{{ view.placedAt.name }}</b>, <span class="num whole-number">{{ view.placedAt.reference }}</span>
         </dd>
       </template>
-      <dt>Paid and held</dt>
-      <dd class="num">{{ till.money(view.held) }}</dd>
-      <dt>Left to pay</dt>
-      <dd class="num">
-        <b>{{ till.money(left) }}</b>
-      </dd>
+      <template v-if="view.partnerOrder">
+        <dt>What</dt>
+        <dd>
+          <b>{{ view.partnerOrder.goods }}</b>
+        </dd>
+        <dt>To be there</dt>
+        <dd>
+          <b>{{ till.calendarDay(view.partnerOrder.day) }}</b>
+        </dd>
+        <template v-if="view.partnerOrder.card">
+          <dt>Card</dt>
+          <dd>{{ view.partnerOrder.card }}</dd>
+        </template>
+      </template>
+      <template v-if="view.state === 'asked'">
+        <dt>What we get, tax in it</dt>
+        <dd class="num">
+          <b>{{ till.money(view.total) }}</b>
+        </dd>
+      </template>
+      <template v-else>
+        <dt>{{ view.partnerOrder ? 'Owed by the partner' : 'Paid and held' }}</dt>
+        <dd class="num">{{ till.money(view.held) }}</dd>
+        <dt>Left to pay</dt>
+        <dd class="num">
+          <b>{{ till.money(left) }}</b>
+        </dd>
+      </template>
       <template v-if="view.next">
         <dt>Next, on {{ till.calendarDay(view.next.day) }}</dt>
         <dd class="num">{{ till.money(view.next.amount) }}</dd>
       </template>
     </dl>
     <OrderHandover v-if="view.handover" :view />
+    <PartnerOrder v-if="view.partnerOrder" ref="asking" :view />
     <OrderPicking v-if="view.handover" :view />
     <RelayThread v-if="view.relay" ref="thread" :view />
     <table v-else-if="!view.handover" class="lines-table">
@@ -210,7 +242,7 @@ useKeys(
         </tr>
       </tbody>
     </table>
-    <div v-if="open" class="saying">
+    <div v-if="open && view.state !== 'asked'" class="saying">
       <v-text-field
         v-model="words"
         label="What was said or done"
@@ -248,11 +280,11 @@ useKeys(
         </tr>
       </tbody>
     </table>
-    <table v-if="view.channel" class="lines-table">
+    <table v-if="view.told.length > 0" class="lines-table">
       <caption class="label">
         What
         {{
-          view.channel.name
+          view.placedAt?.name
         }}
         was told
       </caption>
@@ -278,20 +310,23 @@ useKeys(
   </div>
   <footer class="foot">
     <v-btn @click="promises.print(view)">Print its paper</v-btn>
+    <v-btn v-if="view.state === 'asked'" class="stop" @click="asking?.refuse()">Refuse</v-btn>
     <v-btn
-      v-if="open"
+      v-else-if="open"
       class="stop"
       :disabled="relayGiveUpProblem(view.relay) !== null"
       :title="relayGiveUpProblem(view.relay) ?? ''"
       @click="atCounter('cancel')"
       >Cancel it</v-btn
     >
-    <v-btn v-if="open && view.order && view.firstPayment > 0 && !excusing" @click="excusing = true"
+    <v-btn
+      v-if="open && view.order && view.state !== 'asked' && view.firstPayment > 0 && !excusing"
+      @click="excusing = true"
       >Go on without deposit</v-btn
     >
     <v-btn v-if="open && left > 0 && handsOver" @click="atCounter('pay')">Take a deposit</v-btn>
     <v-btn
-      v-if="open && !view.relay && mayLeave && nextStep?.words !== handOverWords"
+      v-if="open && !view.relay && view.state !== 'asked' && mayLeave && nextStep?.words !== handOverWords"
       @click="atCounter('hand-over')"
       >{{ handOverWords }}</v-btn
     >

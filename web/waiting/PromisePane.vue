@@ -168,8 +168,9 @@ async function cancel(): Promise<void> {
   >
     <p>
       <b>{{ view.customer }}</b> · {{ PROMISE_STATES[view.state]
-      }}<template v-if="view.channel">
-        · {{ view.channel.name }} <span class="num whole-number">{{ view.channel.reference }}</span></template
+      }}<template v-if="view.placedAt">
+        · {{ view.placedAt.name }}
+        <span class="num whole-number">{{ view.placedAt.reference }}</span></template
       >
       <span v-if="view.overdueDays > 0" class="bad">
         {{ view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days` }} late</span
@@ -233,7 +234,9 @@ async function cancel(): Promise<void> {
       </template>
       <template v-else>
         <p v-if="view.heldThere > 0" class="note">
-          <b>{{ till.money(view.heldThere) }}</b> was paid at {{ view.channel?.name }} and goes back there.
+          <b>{{ till.money(view.heldThere) }}</b> {{ view.partnerOrder ? 'is owed by' : 'was paid at' }}
+          {{ view.placedAt?.name
+          }}{{ view.partnerOrder ? ', and is not any more when it is cancelled.' : ' and goes back there.' }}
         </p>
         <BigField id="promise-reason" v-model="reason" label="Why" maxlength="120" :wrong="wrong.reason" />
         <UsualWords v-model="reason" :words="REASONS" />

@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import type { PromiseView } from '../../contract/promises.ts';
-import type { RelayMessageView, RelayTryView } from '../../contract/relay.ts';
+import type { RelayTryView } from '../../contract/relay.ts';
 import { parseMoney } from '../../core/money.ts';
 import { RELAY_SAYINGS, RELAY_STATES, resendProblem } from '../../core/promises/relay.ts';
 import { isOpen } from '../../core/promises/state.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import PartnerMessages from './PartnerMessages.vue';
 import RelaySending from './RelaySending.vue';
 import { usualSending, type Sending } from './relaySending.ts';
 import { useRelayStore } from './relayStore.ts';
+import SayToPartner from './SayToPartner.vue';
 
 /** A relay: who gets what, to whom it was sent, and what was said. */
 const { view } = defineProps<{ view: PromiseView }>();
@@ -19,7 +21,6 @@ const { wrong, attempt } = useAttempt();
 const relay = computed(() => view.relay);
 const last = computed(() => relay.value?.tries[0]);
 const sending = ref<Sending>({ partnerId: 0, day: '', part: '' });
-const words = ref('');
 /** What was refused is sent again, to the same partner or another. */
 const again = computed(
   () =>
@@ -48,16 +49,10 @@ function send(): Promise<boolean> {
 }
 defineExpose({ send });
 
-async function reply(): Promise<void> {
-  if (await attempt(relays.reply(view.id, words.value), 'It is on its way to the partner.')) words.value = '';
-}
-
 const stateOf = ({ state, trouble }: RelayTryView): string => {
   const plain = state === 'withdrawn' ? 'Taken back' : RELAY_STATES[state];
   return trouble ? `${plain}: ${trouble}` : plain;
 };
-const saidBy = ({ by, sent }: RelayMessageView, partner: string): string =>
-  by === null ? partner : sent ? by : `${by}, not there yet`;
 </script>
 
 <template>
@@ -109,24 +104,14 @@ const saidBy = ({ by, sent }: RelayMessageView, partner: string): string =>
           </td>
           <td class="num right">{{ till.money(one.part) }}</td>
         </tr>
-        <tr v-for="message in one.messages" :key="message.id">
-          <td class="soft when">{{ till.time(message.at, 'full') }}</td>
-          <td colspan="2">
-            {{ RELAY_SAYINGS[message.kind] }}<template v-if="message.words">: {{ message.words }}</template>
-            <span class="soft"> · {{ saidBy(message, one.partner) }}</span>
-          </td>
-        </tr>
+        <PartnerMessages :messages="one.messages" :partner="one.partner" />
       </tbody>
     </table>
-    <form v-if="last && last.state !== 'waiting'" class="say" @submit.prevent="reply">
-      <v-text-field
-        v-model="words"
-        :label="`Say to ${last.partner}`"
-        maxlength="500"
-        :error-messages="wrong.words"
-      />
-      <v-btn type="submit">Say it</v-btn>
-    </form>
+    <SayToPartner
+      v-if="last && last.state !== 'waiting'"
+      :partner="last.partner"
+      :say="(said) => relays.reply(view.id, said)"
+    />
   </div>
 </template>
 
@@ -146,10 +131,5 @@ const saidBy = ({ by, sent }: RelayMessageView, partner: string): string =>
 .when {
   white-space: nowrap;
   font-size: 14px;
-}
-.say {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 10px;
 }
 </style>

@@ -97,7 +97,7 @@ function choose(id: string | undefined): void {
   if (!id) return;
   if (waiting.held.some((one) => one.id === id)) {
     waiting.chosenId = id;
-    promises.looked = null;
+    void promises.look(null);
   }
   void router.replace(`/waiting/${id}`);
 }
@@ -116,7 +116,7 @@ function wants(row: PromiseRow): string {
 const tone = (row: PromiseRow): string =>
   row.overdueDays > 0 || row.state === 'short' || row.state === 'refused'
     ? 'bad'
-    : ['paid', 'ready', 'delivered'].includes(row.state)
+    : ['asked', 'paid', 'ready', 'delivered'].includes(row.state)
       ? 'why'
       : 'soft';
 /** What comes next of a promise, and when. */
@@ -225,7 +225,7 @@ const countWords = computed(() => {
                     ><b>{{ row.customer }}</b
                     >{{ ' ' }}
                     <span class="num soft">{{
-                      row.channel ? `${row.number} · ${row.channel.reference}` : row.number
+                      row.placedAt ? `${row.number} · ${row.placedAt.reference}` : row.number
                     }}</span></span
                   >
                   <span class="soft goods">{{ row.goods }}</span>

@@ -55,7 +55,7 @@ const VIEW = {
   customer: 'Hedy Marchbanks',
   held: 2000,
   heldThere: 0,
-  channel: null,
+  placedAt: null,
   rest: 10_000,
   lines: [
     {
@@ -184,6 +184,21 @@ describe('the list of promises', () => {
     answer(page(['L-0001', 'L-0003']));
     await late;
     expect(promises.page?.rows.map(({ number }) => number)).toEqual(['L-0002']);
+  });
+
+  it('shows the promise that was chosen last, whatever is read again for the one before', async () => {
+    const promises = usePromiseStore();
+    promises.follow();
+    net.read.mockResolvedValueOnce(VIEW);
+    await promises.look('p1');
+    net.read.mockImplementation((path: string) =>
+      Promise.resolve(path.includes('?') ? page([]) : { ...VIEW, id: path.slice(-2) }),
+    );
+    const chosen = promises.look('p2');
+    house.tell?.({ kind: 'relays-changed' });
+    await chosen;
+    await vi.waitFor(() => expect(promises.looked?.id).toBe('p2'));
+    expect(net.read).not.toHaveBeenLastCalledWith('/waiting/promises/p1');
   });
 
   it('adds the next page to the one before', async () => {

@@ -16,6 +16,7 @@ import type { Money } from '../../core/money.ts';
 import { excuseStep, leaveProblem } from '../../core/promises/may.ts';
 import type { Quantity } from '../../core/quantity.ts';
 import { read, writeSurely } from '../net/api.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -58,7 +59,7 @@ const LOOK_AGAIN: ReadonlySet<string> = new Set([
 /** What is most likely done with a promise at a till: what was ordered elsewhere and lies here is handed over. */
 function usualWork(view: PromiseView, here: number): PromiseWork {
   const lies = view.lines.some((line) => line.handed < line.quantity && leaveProblem(line, here) === null);
-  const handsOver = view.held >= view.rest || view.state === 'ready' || (view.channel !== null && lies);
+  const handsOver = view.held >= view.rest || view.state === 'ready' || (view.placedAt !== null && lies);
   return handsOver ? 'hand-over' : 'pay';
 }
 
@@ -110,16 +111,19 @@ export const usePromiseStore = defineStore('promise', () => {
 
   const readOne = (id: string) => read<PromiseView>(`/waiting/promises/${id}`);
 
+  let lookingAt: string | null = null;
+  const lastLook = lastAnswer();
   async function look(id: string | null): Promise<void> {
-    if (id === null) looked.value = null;
-    else looked.value = await readOne(id);
+    lookingAt = id;
+    const view = await lastLook(id === null ? Promise.resolve(null) : readOne(id));
+    if (view !== undefined) looked.value = view;
   }
 
   function follow(): () => void {
     return hear((event) => {
       if (!LOOK_AGAIN.has(event.kind)) return;
       void load().catch(() => {});
-      if (looked.value) void look(looked.value.id).catch(() => {});
+      if (lookingAt !== null) void look(lookingAt).catch(() => {});
     });
   }
 
@@ -166,6 +170,10 @@ export const usePromiseStore = defineStore('promise', () => {
       notices.failed(
         `${view.number} was not opened: finish this payment first, or go one step back with Esc.`,
       );
+      return;
+    }
+    if (view.state === 'asked') {
+      notices.failed(`${view.number} was not opened: answer ${view.customer} first, under Waiting.`);
       return;
     }
     atCounter.value = view;

@@ -5,6 +5,7 @@ import type { StoredBasket } from '../../contract/counter.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import type { PartnerAtTill, RelayAgain, RelayAlert, RelayWanted } from '../../contract/relay.ts';
 import { read, writeSurely } from '../net/api.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
@@ -19,8 +20,9 @@ export const useRelayStore = defineStore('relay', () => {
   async function load(): Promise<void> {
     partners.value = await read<PartnerAtTill[]>('/waiting/relays/partners');
   }
+  const lastAlerts = lastAnswer();
   async function look(): Promise<void> {
-    alerts.value = await read<RelayAlert[]>('/waiting/relays/alerts');
+    alerts.value = (await lastAlerts(read<RelayAlert[]>('/waiting/relays/alerts'))) ?? alerts.value;
   }
 
   const follow = (): (() => void) =>
@@ -51,11 +53,21 @@ export const useRelayStore = defineStore('relay', () => {
   const reply = async (id: string, words: string) =>
     promises.changed(await writeSurely<PromiseView>('POST', `/waiting/relays/${id}/replies`, { words }));
 
+  /** Accepts what a partner asks for. */
+  const accept = async (id: string, words: string) =>
+    promises.changed(
+      await writeSurely<PromiseView>('POST', `/waiting/relays/orders/${id}/accepted`, { words }),
+    );
+  const answer = async (id: string, words: string) =>
+    promises.changed(
+      await writeSurely<PromiseView>('POST', `/waiting/relays/orders/${id}/replies`, { words }),
+    );
+
   /** An alert is gone from every till: somebody looks at it, or has put it away. */
   async function close({ id }: RelayAlert, opened: boolean): Promise<void> {
     alerts.value = alerts.value.filter((one) => one.id !== id);
     await writeSurely('POST', `/waiting/relays/alerts/${id}/closed`, { opened });
   }
 
-  return { partners, alerts, load, look, follow, place, sendAgain, reply, close };
+  return { partners, alerts, load, look, follow, place, sendAgain, reply, accept, answer, close };
 });

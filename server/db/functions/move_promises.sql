@@ -4,7 +4,8 @@ create or replace function sum_promise(of_promise uuid) returns void language sq
     held = moved.held, paid = moved.paid, handed = gone.handed, rest = gone.rest,
     unready = gone.unready, short = gone.short, begun = gone.begun, ships = gone.ships,
     next_due = case when cancelled_at is not null or gone.handed >= units then null
-      when kind = 'order' then (select collect_day from order_handover where promise_id = of_promise)
+      when kind = 'order' then coalesce((select collect_day from order_handover where promise_id = of_promise),
+        (select day from partner_order where promise_id = of_promise))
       when kind = 'relay' then (select day from relay_try where promise_id = of_promise order by nth desc limit 1)
       else (
         select min(day) from (
@@ -111,8 +112,9 @@ begin
       raise exception '%', going.number using errcode = 'MH011';
     end if;
     -- What is left of what was paid where it was ordered goes back there.
-    if now.handed = now.units and now.channel_id is not null then
-      perform move_at_channel(going.id, -held_at_channel(going.id), '', finished);
+    if now.handed = now.units and num_nonnulls(now.channel_id, now.partner_id) > 0 then
+      perform move_there(going.id, -held_there(going.id), '', finished);
+      perform tell_partner(going.id, 'delivered', '', finished, by_staff);
       select * into now from promise where id = going.id;
     end if;
     if now.handed = now.units and now.held <> 0 then
@@ -128,9 +130,8 @@ begin
       if going.kind = 'relay' then
         perform withdraw_relay(going.id, by_staff, finished);
       end if;
-      if going.channel_id is not null then
-        perform move_at_channel(going.id, -held_at_channel(going.id), '', finished);
-      end if;
+      perform move_there(going.id, -held_there(going.id), '', finished);
+      perform tell_partner(going.id, 'refused', '', finished, by_staff);
     end if;
 
     insert into promise_event (promise_id, at, staff_id, what, words, sale_id, amount)
@@ -196,6 +197,9 @@ begin
     end loop;
     perform set_aside(going.id, not (going.coming and going.arrived_at is null));
     perform sum_promise(going.id);
+    if going.handed = going.units then
+      perform tell_partner(going.id, 'note', 'It is not delivered yet: it was booked by mistake.', at_time, by_staff);
+    end if;
     insert into promise_event (promise_id, at, staff_id, what, sale_id) values (going.id, at_time, by_staff, 'Sale voided', of_sale);
   end loop;
 end $$;

@@ -7,30 +7,45 @@ end $$;
 create or replace trigger promise_changed after update on promise
   for each row when (new.channel_id is not null) execute function note_channel_order();
 
--- What of the payments at the channel a promise still holds: what was paid there less what went back there, and no more
--- than is held at all.
-create or replace function held_at_channel(of_promise uuid) returns bigint language sql stable as $$
+-- What a promise still holds of what was paid where it was ordered: what was paid there less what went back there, and no
+-- more than is held at all.
+create or replace function held_there(of_promise uuid) returns bigint language sql stable as $$
   select greatest(0, least(held, coalesce((select sum(amount) from promise_move
-    where promise_id = of_promise and channel_id is not null), 0)))::bigint
+    where promise_id = of_promise and sale_id is null), 0)))::bigint
   from promise where id = of_promise
 $$;
 
--- Money of an order moves where it was ordered: what the customer has paid there, or what goes back to them there, below
--- zero. The channel owes the shop so much more or less.
-create or replace function move_at_channel(of_promise uuid, amount bigint, payment text, at_time timestamptz) returns void
+-- Money of an order moves where it was ordered: what was paid for it there, or what goes back there, below zero. The channel
+-- or the partner owes the shop so much more or less.
+create or replace function move_there(of_promise uuid, amount bigint, payment text, at_time timestamptz) returns void
 language plpgsql as $$
 declare
-  at_channel integer := (select channel_id from promise where id = of_promise);
+  ordered promise;
 begin
+  select * into ordered from promise where id = of_promise;
   if amount = 0 then
     return;
   end if;
-  insert into promise_move (promise_id, kind, amount, channel_id, reference, at)
-  values (of_promise, case when amount > 0 then 'deposit' else 'back' end, amount, at_channel, payment, at_time);
+  insert into promise_move (promise_id, kind, amount, channel_id, partner_id, reference, at)
+  values (of_promise, case when amount > 0 then 'deposit' else 'back' end, amount, ordered.channel_id, ordered.partner_id,
+          payment, at_time);
   insert into promise_event (promise_id, at, what, words, amount)
-  values (of_promise, at_time, case when amount > 0 then 'Paid there' else 'Given back there' end, payment, amount);
-  perform post_event(jsonb_build_object('kind', 'channel-payment', 'at', at_time, 'entries', jsonb_build_array(
-    jsonb_build_object('account', 'channel-clearing', 'subject', 'channel:' || at_channel, 'amount', amount),
+  values (of_promise, at_time, case when ordered.partner_id is not null then
+            case when amount > 0 then 'Owed by the partner' else 'No longer owed by the partner' end
+            when amount > 0 then 'Paid there' else 'Given back there' end, payment, amount);
+  perform post_event(jsonb_build_object(
+    'kind', case when ordered.partner_id is null then 'channel-payment' else 'partner-order' end,
+    'at', at_time, 'entries', jsonb_build_array(
+    jsonb_build_object(
+      'account', case when ordered.partner_id is null then 'channel-clearing' else 'partner-clearing' end,
+      'subject', coalesce('channel:' || ordered.channel_id, 'partner:' || ordered.partner_id), 'amount', amount),
     jsonb_build_object('account', 'customer-deposits', 'subject', 'promise:' || of_promise, 'amount', -amount))));
   perform sum_promise(of_promise);
 end $$;
+
+-- The partner who has passed an order to the shop is told something of it; nothing of others.
+create or replace function tell_partner(of_promise uuid, said text, in_words text, at_time timestamptz, by_staff integer)
+returns void language sql as $$
+  insert into relay_message (order_id, kind, words, at, staff_id)
+  select promise_id, said, in_words, at_time, by_staff from partner_order where promise_id = of_promise
+$$;

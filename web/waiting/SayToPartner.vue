@@ -1,0 +1,32 @@
+<script setup lang="ts">
+import { ref } from 'vue';
+import { useAttempt } from '../notices/attempt.ts';
+
+/** Something is said to a partner. */
+const { partner, say } = defineProps<{ partner: string; say: (words: string) => Promise<unknown> }>();
+const { wrong, attempt } = useAttempt();
+const words = ref('');
+async function send(): Promise<void> {
+  if (await attempt(say(words.value), 'It is on its way to the partner.')) words.value = '';
+}
+</script>
+
+<template>
+  <form class="say" @submit.prevent="send">
+    <v-text-field
+      v-model="words"
+      :label="`Say to ${partner}`"
+      maxlength="500"
+      :error-messages="wrong.words"
+    />
+    <v-btn type="submit">Say it</v-btn>
+  </form>
+</template>
+
+<style scoped>
+.say {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 10px;
+}
+</style>
