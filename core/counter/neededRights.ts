@@ -1,6 +1,7 @@
-import type { Money } from '../money.ts';
+import { sum, type Money } from '../money.ts';
 import { discountRate, isPreset, type DiscountPreset, type DiscountSize } from '../offers/discount.ts';
 import type { PricedBasket } from '../offers/price.ts';
+import { agreedFee } from '../promises/promised.ts';
 import { lineAmount, type Quantity } from '../quantity.ts';
 import type { Rate } from '../rate.ts';
 import type { Step, StepUnit } from '../staff/approval.ts';
@@ -21,6 +22,7 @@ export interface NeededRight {
     | 'return.large'
     | 'discount.large'
     | 'line.remove-late'
+    | 'fee.waive'
   >;
   step: Step;
   /** The approval that the basket carries, if any. */
@@ -131,6 +133,34 @@ export function largeRefund(basket: Basket, priced: PricedBasket, limit: Money |
   ];
 }
 
+/** Less is kept than the fee that was agreed. */
+export const waivedFeeStep = (promiseId: string, agreed: Money, kept: Money): Step =>
+  money(`fee:${promiseId}`, kept, agreed - kept, agreed);
+
+/** Promises that are given up for less than their fee, which needs a right or an approval. */
+export function waivedFees(
+  { lines }: Basket,
+  promises: ReadonlyMap<string, { fee: Money; held: Money; heldThere: Money }>,
+): NeededRight[] {
+  return lines.flatMap(({ promised, returnCountersign }): NeededRight[] => {
+    const promise = promised?.part === 'back' && promises.get(promised.promiseId);
+    if (!promise) return [];
+    const mine = lines.filter((line) => line.promised?.promiseId === promised.promiseId);
+    // What is left of a deposit after a handover goes back whole.
+    if (mine.some((line) => line.promised?.part === 'goods')) return [];
+    const kept = sum(mine.filter((line) => line.promised?.part === 'fee').map(({ listPrice }) => listPrice));
+    const agreed = agreedFee(promise);
+    if (kept >= agreed) return [];
+    return [
+      {
+        right: 'fee.waive',
+        step: waivedFeeStep(promised.promiseId, agreed, kept),
+        countersign: returnCountersign,
+      },
+    ];
+  });
+}
+
 /** Goods that were in a basket and are no longer in it, or fewer of them: once payment has begun, that needs a right. */
 export function takenOut(before: Basket, after: Basket): NeededRight[] {
   const left = new Map(after.lines.map((line) => [line.id, line.quantity]));
@@ -183,6 +213,12 @@ export function withApproval(
     case 'return.no-receipt':
       return onLines((line) =>
         `item:${line.itemId}` === step.subject && line.quantity < 0
+          ? { returnCountersign: countersign }
+          : undefined,
+      );
+    case 'fee.waive':
+      return onLines(({ promised }) =>
+        promised?.part === 'back' && `fee:${promised.promiseId}` === step.subject
           ? { returnCountersign: countersign }
           : undefined,
       );

@@ -119,10 +119,19 @@ export function putPromised(basket: Basket, fresh: readonly BasketLine[]): Baske
   return { ...basket, lines: [...others, ...fresh] };
 }
 
-/** A promise that is given up: the deposit goes back, less the fee. @param reason stands on the receipt */
-export function cancelLines(promise: PromiseAtTill, fee: Money, reason: string, newId: NewId): BasketLine[] {
+/**
+ * A promise that is given up: the deposit goes back, less the fee.
+ * @param why stands on the receipt, with the approval of a fee that is less than agreed
+ */
+export function cancelLines(
+  promise: PromiseAtTill,
+  fee: Money,
+  { reason, countersign }: { reason: string; countersign?: string | undefined },
+  newId: NewId,
+): BasketLine[] {
+  const back = moneyLine(promise, 'back', 0 - goesBack(promise), newId);
   return [
-    { ...moneyLine(promise, 'back', 0 - goesBack(promise), newId), note: reason },
+    { ...back, note: reason, ...(countersign !== undefined && { returnCountersign: countersign }) },
     ...(fee > 0 ? [moneyLine(promise, 'fee', fee, newId)] : []),
   ];
 }

@@ -39,6 +39,7 @@ const promise = (change: Partial<PromiseInBasket & PromiseAtTill> = {}): Promise
   id: PROMISE,
   number: 'L-0001',
   asked: false,
+  fee: 5_00,
   cancelled: false,
   atPlace: 1,
   held: 4000,
@@ -123,12 +124,17 @@ describe('what a basket has of a promise', () => {
       () => again([moneyLine(promise(), 'deposit', -1, newId)]),
       'not what they stand for',
     ],
+    [
+      'more than the agreed fee',
+      () => again(cancelLines(promise(), 501, { reason: 'why' }, newId)),
+      'at most the agreed fee of 5.00',
+    ],
     ['a fee alone', () => again([moneyLine(promise(), 'fee', 100, newId)]), 'a fee is kept'],
     [
       'giving back together with goods',
       () =>
         again([
-          ...cancelLines(promise(), 0, 'why', newId),
+          ...cancelLines(promise(), 0, { reason: 'why' }, newId),
           ...goodsLines(promise(), new Map([[1, ONE]]), newId),
         ]),
       'goes back when all',
@@ -177,7 +183,7 @@ describe('what a basket has of a promise', () => {
     expect(promiseChanges(lines, price(lines))).toEqual([
       { id: PROMISE, moves: [{ kind: 'used', amount: -2000 }], handed: [{ position: 1, quantity: ONE }] },
     ]);
-    const cancelled = cancelLines(promise(), 500, 'why', newId);
+    const cancelled = cancelLines(promise(), 500, { reason: 'why' }, newId);
     // The fee is taxed: what goes back is less by that, too.
     expect(promiseChanges(cancelled, price(cancelled))).toEqual([
       {

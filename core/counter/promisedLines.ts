@@ -21,6 +21,8 @@ export interface PromiseInBasket {
   held: Money;
   /** What of it was paid where it was ordered: it goes back there, not at a till. */
   heldThere: Money;
+  /** What was agreed to be kept when nothing comes of it. */
+  fee: Money;
   /** What the goods that are left come to, with tax. */
   rest: Money;
   /** All deposits that were ever paid, and what has to be paid before the goods leave. */
@@ -86,6 +88,7 @@ function problemOf({ promise, lines, digits }: OfPromise): string | null {
   if (used !== 0 && goods.length === 0) return `A deposit of ${number} is used for its goods only.`;
   if (fee > 0 && (back === 0 || goods.length > 0))
     return `${number}: a fee is kept of a deposit when nothing comes of it.`;
+  if (fee > promise.fee) return `${number}: at most the agreed fee of ${money(promise.fee)} is kept.`;
   const cancels = back !== 0 && goods.length === 0;
   const booked = goods.length > 0 && promise.relay ? bookProblem(promise.relay.state) : null;
   if (booked) return `${number}: ${booked}`;

@@ -18,7 +18,8 @@ export const ACCOUNTS = {
   'stored-value': 'Gift cards and certificates that can still be used, per kind',
   'customer-deposits': 'What customers have paid for goods that wait, per promise',
   'lapsed-value': 'Gift cards and certificates that lapsed',
-  'partner-clearing': 'What is owed to partners for what they delivered, less what they owe for what they passed on, per partner',
+  'partner-clearing':
+    'What is owed to partners for what they delivered, less what they owe for what they passed on, per partner',
   'tips-payable': 'Tips that are to be handed on',
   'donations-payable': 'Donations that are to be handed on, per fund',
   'cash-rounding': 'What cash was rounded by',

@@ -137,6 +137,10 @@ export const restOf = ({
 export const goesBack = ({ held, heldThere }: { held: Money; heldThere: Money }): Money =>
   Math.max(0, held - heldThere);
 
+/** What of the agreed fee is kept when nothing comes of a promise: no more than goes back at all. */
+export const agreedFee = (promise: { fee: Money; held: Money; heldThere: Money }): Money =>
+  Math.min(promise.fee, goesBack(promise));
+
 /**
  * How much of a deposit is used when some of the goods leave: what they come to, but no more than the deposit can spare
  * for what stays.

@@ -2,7 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import type { FigureProblem } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
 import { lineProblem, type Basket, type BasketCode, type BasketLine } from '../../core/counter/basket.ts';
-import { largeDiscounts, largeRefund, neededRights } from '../../core/counter/neededRights.ts';
+import { largeDiscounts, largeRefund, neededRights, waivedFees } from '../../core/counter/neededRights.ts';
 import { situationOf } from '../../core/counter/offering.ts';
 import { promiseChanges, promisedAgain, type PromiseInBasket } from '../../core/counter/promisedLines.ts';
 import { isSwap, linesToPrice, type PriceFacts } from '../../core/counter/toPrice.ts';
@@ -103,6 +103,7 @@ export function checkRights(
     ...neededRights(basket, open, facts.openPriceLimit),
     ...largeDiscounts(basket, priced, discountLimits[person.role], presets),
     ...largeRefund(basket, priced, facts.refundLimits[person.role]),
+    ...waivedFees(basket, facts.promises),
   ].filter(({ right }) => !person.rights.includes(right));
   const used: Approval[] = [];
   for (const { right, countersign } of needed) {

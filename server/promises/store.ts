@@ -41,7 +41,7 @@ export async function promisesInBasket(
       cancelledAt: string | null;
     }
   >(
-    `select id, kind, number as count, cancelled_at as "cancelledAt", held, rest, paid, first_payment as "firstPayment",
+    `select id, kind, number as count, cancelled_at as "cancelledAt", held, rest, fee, paid, first_payment as "firstPayment",
             case when relay_state is not null then json_build_object('state', relay_state) end as relay,
             case when num_nonnulls(channel_id, partner_id) = 0 then 0 else held_there(id) end as "heldThere",
             partner_id is not null and ${ASKED} as asked, ${LINES} as lines,

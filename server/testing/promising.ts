@@ -134,7 +134,7 @@ export async function giveUp(
   id: string,
   fee: Money,
 ) {
-  const lines = cancelLines(await lookAt(by, id), fee, 'changed her mind', newKey);
+  const lines = cancelLines(await lookAt(by, id), fee, { reason: 'changed her mind' }, newKey);
   const basket: Basket = { id: newKey(), customer, lines };
   const { total } = await pricedAt(test, basket);
   return { total, answer: await giveBack(by, basket, total) };

@@ -163,6 +163,14 @@ describe(`layaways on ${ENGINE}`, () => {
     const { id } = answer.body;
     await payDeposit(test, noor, id, wanted.terms.deposit);
     const before = await levelOf('MET-C');
+    // More than was agreed nobody keeps; less needs somebody with the right to it.
+    const more = await giveUp(test, maren, customer, id, 201);
+    expect(JSON.stringify(more.answer.body)).toContain('at most the agreed fee of 2.00');
+    const less = await giveUp(test, noor, customer, id, 199);
+    expect(less.answer).toMatchObject({
+      status: 403,
+      body: { data: { needed: { right: 'fee.waive', steps: [{ from: 200, to: 199, amount: 1 }] } } },
+    });
     const { total, answer: given } = await giveUp(test, maren, customer, id, 200);
     expect([given.status, total]).toEqual([200, 200 - wanted.terms.deposit]);
     expect(await look(id)).toMatchObject({ state: 'cancelled', held: 0 });

@@ -221,7 +221,13 @@ it(
       } else if (what === 'take out') {
         await till.ask('DELETE', `/waiting/promises/${id}/goods/${1 + upTo(3)}`, undefined, key());
       } else if (what === 'give up' && view.held > 0) {
-        const { answer } = await giveUp(test, till, customer, id, Math.min(view.held - 1, upTo(300)));
+        const { answer } = await giveUp(
+          test,
+          till,
+          customer,
+          id,
+          Math.min(view.held - 1, view.fee, upTo(300)),
+        );
         if (answer.body.finished) sales.push(answer.body.finished.id);
       } else if (sales.length > 0) {
         await till.ask('POST', `/journal/sales/${pick(sales)}/void`, { reason: 'wrong' }, key());

@@ -4,7 +4,7 @@ import { parseMoney, plainMoney } from '../../core/money.ts';
 import { formatQuantity, parseQuantity, type Quantity } from '../../core/quantity.ts';
 import { leaveProblem, toPick } from '../../core/promises/may.ts';
 import { PROMISE_NAMES } from '../../core/promises/promiseNumber.ts';
-import { goesBack, type PromiseLine } from '../../core/promises/promised.ts';
+import { agreedFee, goesBack, type PromiseLine } from '../../core/promises/promised.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
 import BigField from '../look/BigField.vue';
@@ -61,7 +61,7 @@ watch(
   (now) => {
     if (!now) return;
     amount.value = plainMoney(Math.min(left.value, now.due || now.next?.amount || left.value), till.digits);
-    fee.value = plainMoney(Math.min(now.fee, goesBack(now)), till.digits);
+    fee.value = plainMoney(agreedFee(now), till.digits);
     for (const line of now.lines) quantities[line.position] = formatQuantity(leaving(line));
   },
   { immediate: true },
@@ -148,8 +148,8 @@ async function cancel(): Promise<void> {
     } catch (error) {
       wrong.value = { whole: problemWords(error) };
     }
-  } else if (kept === null || kept < 0 || kept > back.value)
-    wrong.value = { fee: `At most ${till.money(back.value)}.` };
+  } else if (kept === null || kept < 0 || kept > agreedFee(now))
+    wrong.value = { fee: `At most ${till.money(agreedFee(now))}, as it was agreed.` };
   else await promises.bringBack(now, kept, why);
 }
 </script>

@@ -11,9 +11,11 @@ import {
   moneyLine,
   putPromised,
 } from '../../core/counter/promiseBasket.ts';
+import { waivedFeeStep } from '../../core/counter/neededRights.ts';
 import { dueOf } from '../../core/counter/promisedLines.ts';
 import type { Money } from '../../core/money.ts';
 import { excuseStep, leaveProblem } from '../../core/promises/may.ts';
+import { agreedFee } from '../../core/promises/promised.ts';
 import type { Quantity } from '../../core/quantity.ts';
 import { read, writeSurely } from '../net/api.ts';
 import { lastAnswer } from '../net/lastAnswer.ts';
@@ -213,8 +215,23 @@ export const usePromiseStore = defineStore('promise', () => {
     return bring(view, [...goods, ...depositLines(view, wanted, due, view.keeps, newId)]);
   }
 
-  const bringBack = (view: PromiseView, fee: Money, reason: string) =>
-    bring(view, cancelLines(view, fee, reason, newId));
+  /** Gives the deposit back, less the fee; less than was agreed is kept once somebody with the right to it has approved it. */
+  async function bringBack(view: PromiseView, fee: Money, reason: string): Promise<boolean> {
+    const agreed = agreedFee(view);
+    let countersign: string | undefined;
+    if (fee < agreed) {
+      const steps = [waivedFeeStep(view.id, agreed, fee)];
+      const approval = await countersigns.need(
+        'fee.waive',
+        basket.basket.id,
+        `${view.number}, ${reason}`,
+        steps,
+      );
+      if (!approval) return false;
+      countersign = approval.id;
+    }
+    return bring(view, cancelLines(view, fee, { reason, countersign }, newId));
+  }
 
   function changed(view: PromiseView): PromiseView {
     if (looked.value?.id === view.id) looked.value = view;

@@ -60,4 +60,8 @@ create table partner_settlement_move (
 create trigger partner_settlement_move_is_history before update or delete or truncate on partner_settlement_move
   for each statement execute function refuse_change();
 
+insert into role_right (role, "right")
+select role, 'fee.waive' from unnest(array['supervisor', 'manager']) as role where exists (select 1 from shop)
+on conflict do nothing;
+
 drop function if exists held_at_channel(uuid), move_at_channel(uuid, bigint, text, timestamptz);
