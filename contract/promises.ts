@@ -50,6 +50,11 @@ export const layawayRulesSchema = object({
   words: string().trim().max(500, 'At most 500 characters.').defined(),
   /** Where a price of today is lower at the handover of what was promised, it counts. */
   lower: boolean().required(),
+  stages: array()
+    .of(string().trim().min(1).max(30, 'A word of your own has at most 30 characters.').required())
+    .max(12, 'At most 12 words of your own.')
+    .required()
+    .test('twice', 'Each word of your own once.', (all) => new Set(all).size === (all?.length ?? 0)),
   /** How a fee is taxed that is kept. */
   feeTaxCategoryId: whole().required('How is the fee taxed?'),
 });
@@ -73,6 +78,8 @@ export interface PromiseRow {
   kind: PromiseKind;
   number: string;
   state: PromiseState;
+  /** How far it is in the shop's own words; empty where nobody has said. */
+  stage: string;
   customer: string;
   customerId: number;
   /** What is in it, in words. */
@@ -100,6 +107,8 @@ export interface PromiseRow {
 /** Everything about a promise. */
 export interface PromiseView extends PromiseRow {
   note: string;
+  /** Words of the shop's own for how far it is. */
+  stages: readonly string[];
   /** The goods are not here yet. */
   coming: boolean;
   fee: number;
@@ -157,10 +166,10 @@ export interface PromisePage {
   channels: { id: number; name: string }[];
 }
 
-/** What came to pass with a promise, said at a till. */
+/** What came to pass with a promise, said at a till; of a stage, which one, or that it is in none. */
 export const promiseStepSchema = object({
   what: string()
-    .oneOf(['arrived', 'told', 'note', 'remind'] as const)
+    .oneOf(['arrived', 'told', 'note', 'remind', 'stage'] as const)
     .required(),
   words: string().trim().max(200, 'At most 200 characters.').defined(),
 });

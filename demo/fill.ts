@@ -20,6 +20,7 @@ import { PARTNERS } from './data/partners.ts';
 import { PICTURES } from './data/pictures.ts';
 import { demoGoods, type DemoItem } from './goods.ts';
 import { pastWeeks, soldQuantities } from './history.ts';
+import type { LayawayRules } from '../core/promises/plan.ts';
 import { addPromises, layawaysInPast, settlePromises } from './layaways.ts';
 import { moveOrders, ordersInPast } from './orders.ts';
 import { layHistory } from './layHistory.ts';
@@ -135,14 +136,15 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
 }
 
 /** How the shop sets goods aside. */
-const LAYAWAY_RULES = {
+const LAYAWAY_RULES: LayawayRules = {
   leastDeposit: 200_000,
   parts: 3,
   interval: 'month',
   fee: 5_00,
   lower: false,
+  stages: ['At the workshop', 'Being engraved'],
   words: 'Goods that are set aside stay ours until they are paid for. Parts can be paid early.',
-} as const;
+};
 
 /** What was in the safe before these books began: floats come from there. */
 const openingSafe = () =>

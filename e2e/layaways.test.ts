@@ -130,6 +130,12 @@ describe('a layaway', () => {
     await other.press('Customer was told');
     await other.read('rang about it', '.detail');
     await other.read('Customer told', '.rows');
+    // How far it is can be said in words of the shop, too.
+    await other.press('Being engraved');
+    await other.shows('header .state', 'Customer told, Being engraved');
+    await other.read('Customer told, Being engraved', '.rows');
+    await other.press('At the workshop');
+    await other.shows('header .state', 'Customer told, At the workshop');
   });
 
   it('is handed over on another till with what is left to pay', async () => {

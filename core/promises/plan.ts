@@ -38,6 +38,8 @@ export interface LayawayRules {
   lower: boolean;
   /** Printed on the paper of every layaway. */
   words: string;
+  /** Words of the shop's own for how far one is, between its states. */
+  stages: string[];
 }
 
 const WHOLE: Rate = 1_000_000;

@@ -30,6 +30,7 @@ const RULES = {
   fee: 0,
   lower: false,
   words: '',
+  stages: [],
 };
 const intervals = fc.constantFrom(...(Object.keys(INTERVALS) as Interval[]));
 const money = fc.integer({ min: 0, max: 10_000_000 });

@@ -94,6 +94,8 @@ export interface PromiseRowFacts extends PromiseFacts {
   total: Money;
   fee: Money;
   note: string;
+  /** How far it is in the shop's own words. */
+  stage: string;
   goods: string;
   plan: PlanPart[];
   /** When its next part, its collection or its delivery is due, `YYYY-MM-DD`. */
@@ -103,22 +105,26 @@ export interface PromiseRowFacts extends PromiseFacts {
   relay: (RelayInList & { firstPayment: Money }) | null;
 }
 
+// What few promises have is looked up, not joined: planning joins of so many tables takes longer than reading a page.
 const ROW = `promise.id, promise.kind, promise.number as count, promise.customer_id as "customerId", customer.name as customer,
   customer.mail, customer.phone, promise.place_id as "placeId", place.name as place, promise.made_at as "madeAt",
-  coalesce(staff.name, channel.name, origin.name) as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.cancelled_at as "cancelledAt", promise.units,
+  coalesce((select name from staff where id = promise.staff_id), (select name from channel where id = promise.channel_id),
+    (select name from partner where id = promise.partner_id)) as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.stage, promise.cancelled_at as "cancelledAt", promise.units,
   promise.handed, promise.rest, promise.held, promise.paid, promise.coming, promise.arrived_at as "arrivedAt",
   promise.told_at as "toldAt", promise.next_due::text as "nextDue",
-  case when promise.channel_id is not null then json_build_object('name', channel.name, 'reference', channel_order.reference)
-    when promise.partner_id is not null then json_build_object('name', origin.name, 'reference', partner_order.number)
+  case when promise.channel_id is not null then (select json_build_object('name', channel.name, 'reference', reference)
+      from channel_order join channel on channel.id = channel_order.channel_id where promise_id = promise.id)
+    when promise.partner_id is not null then (select json_build_object('name', partner.name, 'reference', partner_order.number)
+      from partner_order join partner on partner.id = partner_id where promise_id = promise.id)
     end as "placedAt",
   case when num_nonnulls(promise.channel_id, promise.partner_id) = 0 then 0 else held_there(promise.id) end as "heldThere",
-  promise.channel_id is not null as "atChannel", partner_order.promise_id is not null as "fromPartner", ${PLAN} as plan,
+  promise.channel_id is not null as "atChannel", promise.partner_id is not null as "fromPartner", ${PLAN} as plan,
   (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods,
   case when promise.kind = 'relay' then (select json_build_object('state', relay_state,
       'firstPayment', first_payment, 'partner', partner.name, 'day', day)
     from relay_try join partner on partner.id = partner_id where promise_id = promise.id order by nth desc limit 1) end as relay,
-  case when promise.kind = 'order' then json_build_object('asked', partner_order.promise_id is not null
-      and partner_order.accepted_at is null, 'firstPayment', first_payment, 'unready', unready, 'short', short,
+  case when promise.kind = 'order' then json_build_object('asked', promise.partner_id is not null
+      and ${ASKED}, 'firstPayment', first_payment, 'unready', unready, 'short', short,
     'begun', begun, 'ships', ships, 'shipsOnly', not exists (select 1 from order_handover
       where promise_id = promise.id and collect_place is not null)) end as "order",
   case when promise.kind = 'order' then (select json_build_object('placeId', collect_place, 'day', collect_day,
@@ -127,11 +133,7 @@ const ROW = `promise.id, promise.kind, promise.number as count, promise.customer
   case when promise.kind = 'order' then (select json_build_object('recipient', recipient, 'street', street,
     'postcode', postcode, 'city', city, 'phone', phone, 'wishes', wishes, 'gift', gift, 'zone', zone, 'weight', weight)
     from order_handover where promise_id = promise.id and recipient <> '') end as ship
-  from promise join customer on customer.id = promise.customer_id join place on place.id = promise.place_id
-  left join staff on staff.id = promise.staff_id left join channel on channel.id = promise.channel_id
-  left join channel_order on channel_order.promise_id = promise.id
-  left join partner as origin on origin.id = promise.partner_id
-  left join partner_order on partner_order.promise_id = promise.id`;
+  from promise join customer on customer.id = promise.customer_id join place on place.id = promise.place_id`;
 
 const OPEN = 'promise.cancelled_at is null and promise.handed < promise.units';
 /** What wants attention on a day, where the row itself is asked: the same as `wantsAttention`, which a test compares. */
@@ -183,14 +185,15 @@ export async function promiseList(
     ...(query.to ? [`made_at < (${given(query.to)}::date + 1)::timestamp at time zone ${given(zone)}`] : []),
     ...(query.place === undefined ? [] : [toPickAt(given(query.place))]),
   ];
-  const listed = { open: 'fits and open', attention: 'fits and attention', all: 'fits' }[query.show];
+  const all = query.show === 'all';
+  const listed = query.show === 'attention' ? 'fits and attention' : 'fits';
   const { ids, ...counts } = one(
     await sql.query<{ ids: string[] } & Omit<PromiseList, 'rows'>>(
-      // Words are looked for once; all else is quicker asked twice than kept.
-      `with listed as ${query.words.length > 0 ? '' : 'not '}materialized (
-         select id, next_due, made_at, ${OPEN} as open, ${OPEN} and ${ATTENTION} as attention,
-                ${fits.join(' and ') || 'true'} as fits
-         from promise ${query.show === 'all' ? '' : `where ${OPEN}`})
+      // What waits is little enough to be kept, and words are looked for once; years of all are quicker asked twice.
+      `with listed as ${query.words.length > 0 || !all ? '' : 'not '}materialized (
+         select id, next_due, made_at, ${all ? `${OPEN} and ${ATTENTION}` : ATTENTION} as attention,
+                ${all ? OPEN : 'true'} as open, ${fits.join(' and ') || 'true'} as fits
+         from promise ${all ? '' : `where ${OPEN}`})
        select count(*) filter (where ${listed})::integer as count, count(*) filter (where attention)::integer as attention,
               array(select id from listed where ${listed}
                     order by open desc, attention desc, next_due nulls first, made_at desc
@@ -263,6 +266,10 @@ export async function markArrived(sql: Writer, id: string, at: Date): Promise<vo
   await sql.query('update promise set arrived_at = $2 where id = $1', [id, at.toISOString()]);
 }
 
+export async function putStage(sql: Writer, id: string, stage: string): Promise<void> {
+  await sql.query('update promise set stage = $2 where id = $1', [id, stage]);
+}
+
 export async function markTold(sql: Writer, id: string, at: Date): Promise<void> {
   await sql.query('update promise set told_at = $2 where id = $1', [id, at.toISOString()]);
 }
@@ -280,7 +287,7 @@ export async function layawaySetup(
       from item where id = ${column})`;
   return one(
     await sql.query(
-      `select '{"lower": false}'::jsonb || layaway_rules as rules, ${item('deposit_item_id')} as "depositItem", ${item('fee_item_id')} as "feeItem" from shop`,
+      `select '{"lower": false, "stages": []}'::jsonb || layaway_rules as rules, ${item('deposit_item_id')} as "depositItem", ${item('fee_item_id')} as "feeItem" from shop`,
     ),
   );
 }

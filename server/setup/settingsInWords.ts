@@ -175,6 +175,7 @@ function layawayWords(
     ),
     setting('layaway', 'The lower price counts at the handover', layaway.lower ? 'yes' : 'no'),
     setting('layaway', 'Terms on the paper of a layaway', layaway.words),
+    setting('layaway', 'Words of your own for how far one is', layaway.stages.join(', ')),
   ];
 }
 

@@ -202,6 +202,19 @@ describe(`layaways on ${ENGINE}`, () => {
     expect((await step(id, 'arrived')).status).toBe(409);
   });
 
+  it('say how far they are in words of the shop, between their states', async () => {
+    const { answer } = await make(['CAR-SO']);
+    const { id } = answer.body;
+    const said = await step(id, 'stage', 'Being engraved');
+    expect(said.body).toMatchObject({
+      state: 'begun',
+      stage: 'Being engraved',
+      events: [{ what: 'Now' }, {}],
+    });
+    expect((await step(id, 'stage', 'On the moon')).status).toBe(422);
+    expect((await step(id, 'stage', '')).body).toMatchObject({ stage: '' });
+  });
+
   it('keep a unit with a serial number from everybody else', async () => {
     const [unit] = await sql<{ serial: string }>(
       `select serial from serial join item on item.id = item_id

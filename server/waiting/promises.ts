@@ -72,6 +72,7 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
   return {
     ...rowOf(row, today),
     note,
+    stages: row.kind === 'layaway' ? rules.stages : [],
     coming: waitingFacts(row).coming,
     fee,
     madeBy,
@@ -116,6 +117,7 @@ const STEP_WORDS: Readonly<Record<PromiseStep['what'], string>> = {
   told: 'Customer told',
   note: 'Note',
   remind: 'Reminder sent',
+  stage: 'Now',
 };
 
 /**
@@ -134,6 +136,13 @@ export async function takeStep(
   let said = words;
   if (what === 'arrived') await arrive(sql, promise, at);
   if (what === 'note' && !words) throw fieldProblem('words', 'Type the note.');
+  if (what === 'stage') {
+    const { stages } = (await store.layawaySetup(sql)).rules;
+    if (promise.kind !== 'layaway' || (words !== '' && !stages.includes(words)))
+      throw fieldProblem('words', 'Setup has no such word for a layaway.');
+    await store.putStage(sql, id, words);
+    said = words || 'none of our own words';
+  }
   if (what === 'told') {
     if (!words) throw fieldProblem('words', 'How? For example: by telephone.');
     await store.markTold(sql, id, at);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive } from 'vue';
+import { reactive, ref } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import { INTERVALS, type Interval } from '../../core/promises/plan.ts';
 import CountField from '../look/CountField.vue';
@@ -13,12 +13,20 @@ const { facts } = defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
 const { wrong, attempt } = useAttempt();
-const { parts, ...rest } = facts.layaway;
+const { parts, stages, ...rest } = facts.layaway;
 const form = reactive({ ...rest, parts: parts as number | null });
+/** A word on a line each. */
+const own = ref(stages.join('\n'));
 const INTERVAL_CHOICES = (Object.keys(INTERVALS) as Interval[]).map((value) => ({
   value,
   title: INTERVALS[value],
 }));
+
+const linesOf = (text: string): string[] =>
+  text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean);
 
 async function save(): Promise<void> {
   wrong.value = {
@@ -27,7 +35,10 @@ async function save(): Promise<void> {
     ...(!form.parts && { parts: 'How many parts?' }),
   };
   if (Object.keys(wrong.value).length > 0 || !form.parts) return;
-  await attempt(setup.saveLayaway({ ...form, parts: form.parts }), 'Layaways are set.');
+  await attempt(
+    setup.saveLayaway({ ...form, parts: form.parts, stages: linesOf(own.value) }),
+    'Layaways are set.',
+  );
 }
 </script>
 
@@ -56,6 +67,12 @@ async function save(): Promise<void> {
       rows="3"
       maxlength="500"
       :error-messages="wrong.words"
+    />
+    <v-textarea
+      v-model="own"
+      label="Words of your own for how far one is, a line each"
+      rows="2"
+      :error-messages="wrong.stages"
     />
   </SettingsForm>
 </template>

@@ -65,6 +65,7 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'The fee is taxed as',
     'Where a price is lower at the handover, it counts',
     'Terms on the paper of a layaway',
+    'Words of your own for how far one is',
   ],
   orders: [
     'Paid when an order is placed',

@@ -39,6 +39,7 @@ const rules = till.facts?.layaway ?? {
   fee: 0,
   lower: false,
   words: '',
+  stages: [],
 };
 const today = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC');
 const total = computed(() => basket.total);

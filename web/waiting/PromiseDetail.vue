@@ -16,6 +16,7 @@ import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
+import ChipChoice from '../look/ChipChoice.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -116,6 +117,13 @@ async function step(what: PromiseStep['what'], done: string): Promise<void> {
   if (await attempt(promises.takeStep(view.id, { what, words: words.value }), done)) words.value = '';
 }
 
+/** The word that was chosen, chosen again, is taken away. */
+const putStage = (stage: string) =>
+  attempt(
+    promises.takeStep(view.id, { what: 'stage', words: stage === view.stage ? '' : stage }),
+    stage === view.stage ? 'Taken away.' : `It says ${stage} now.`,
+  );
+
 /** Whether the channel has taken it, and what stands in the way. */
 function toldWords({ toldAt, tries, trouble }: ChannelMessageView): string {
   if (toldAt) return `taken ${till.time(toldAt, 'full')}`;
@@ -141,14 +149,23 @@ useKeys(
     <h2 class="title">
       {{ view.customer }} <span class="num soft">{{ view.number }}</span>
     </h2>
-    <b class="state" :class="{ bad: view.overdueDays > 0 }">{{
-      view.overdueDays > 0
-        ? `${view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days`} late`
-        : PROMISE_STATES[view.state]
-    }}</b>
+    <b class="state" :class="{ bad: view.overdueDays > 0 }"
+      >{{
+        view.overdueDays > 0
+          ? `${view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days`} late`
+          : PROMISE_STATES[view.state]
+      }}{{ view.stage ? `, ${view.stage}` : '' }}</b
+    >
   </header>
   <div class="scroll detail">
     <p v-if="view.note" class="note">{{ view.note }}</p>
+    <ChipChoice
+      v-if="open && view.stages.length > 0"
+      label="How far it is"
+      :options="view.stages.map((value) => ({ value, words: value }))"
+      :model-value="view.stage"
+      @update:model-value="(stage) => putStage(stage ?? '')"
+    />
     <form v-if="excusing" class="saying" @submit.prevent="goOn">
       <ExcuseFields v-model="excuse" :missing="view.firstPayment" :wrong="excuseWrong" />
       <div class="acts">

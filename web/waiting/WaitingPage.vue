@@ -111,7 +111,7 @@ useKeys('waiting', { move: (_event, nth) => move(nth === 0 ? -1 : 1) });
 /** What a promise wants, in a few words. */
 function wants(row: PromiseRow): string {
   if (row.overdueDays > 0) return `${row.overdueDays === 1 ? '1 day' : `${row.overdueDays} days`} late`;
-  return PROMISE_STATES[row.state];
+  return row.stage ? `${PROMISE_STATES[row.state]}, ${row.stage}` : PROMISE_STATES[row.state];
 }
 const tone = (row: PromiseRow): string =>
   row.overdueDays > 0 || row.state === 'short' || row.state === 'refused'

@@ -60,6 +60,10 @@ create table partner_settlement_move (
 create trigger partner_settlement_move_is_history before update or delete or truncate on partner_settlement_move
   for each statement execute function refuse_change();
 
+alter table promise
+  -- How far it is in the shop's own words.
+  add column stage text not null default '' check (length(stage) <= 30);
+
 insert into role_right (role, "right")
 select role, 'fee.waive' from unnest(array['supervisor', 'manager']) as role where exists (select 1 from shop)
 on conflict do nothing;
