@@ -21,6 +21,8 @@ export function startSender(
   let stopped = false;
   let running: Promise<void> = Promise.resolve();
   let timer: NodeJS.Timeout | undefined;
+  /** A run that has not begun yet: whoever wakes the sender meanwhile is served by it. */
+  let waiting = false;
 
   async function run(): Promise<void> {
     await sendDue(() => stopped);
@@ -34,8 +36,14 @@ export function startSender(
 
   const sender: Sender = {
     wake() {
-      if (stopped) return;
-      running = running.then(run).catch((error: unknown) => log.error({ err: error }, `${what} stopped`));
+      if (stopped || waiting) return;
+      waiting = true;
+      running = running
+        .then(() => {
+          waiting = false;
+          return run();
+        })
+        .catch((error: unknown) => log.error({ err: error }, `${what} stopped`));
     },
     async stop() {
       stopped = true;

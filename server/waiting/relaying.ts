@@ -77,8 +77,12 @@ export function startRelaying(
       soonestMs: SOONEST_MS,
       nextDue: () => database.ask(relays.nextRelay),
       async sendDue(stopped) {
-        const due = await database.ask((sql) => relays.dueRelays(sql, clock.now()));
-        const replies = await database.ask((sql) => relays.dueReplies(sql, clock.now()));
+        const now = clock.now();
+        // Most of the time nothing is due: then one question is enough.
+        const next = await database.ask(relays.nextRelay);
+        const isDue = next !== null && instant(next).toMillis() <= now.getTime();
+        const due = isDue ? await database.ask((sql) => relays.dueRelays(sql, now)) : [];
+        const replies = isDue ? await database.ask((sql) => relays.dueReplies(sql, now)) : [];
         const orders = await hub.orders();
         for (const order of orders) if (!stopped()) await takeIn(order);
         const heard = await hub.messages();

@@ -28,6 +28,8 @@ async function open(): Promise<PGlite> {
     startParams: [
       ...PGlite.defaultStartParams.filter((parameter) => parameter !== '-F'),
       ...['wal_sync_method=fsync', `shared_buffers=${sharedBuffers}`, 'work_mem=64MB', 'random_page_cost=1.1']
+        // Every statement is prepared and asked again and again: planning them anew took longer than most of them run.
+        .concat('plan_cache_mode=force_generic_plan')
         .concat('timezone=UTC', 'log_timezone=UTC')
         .flatMap((setting) => ['-c', setting]),
     ],
