@@ -107,6 +107,8 @@ export interface PromiseRow {
 /** Everything about a promise. */
 export interface PromiseView extends PromiseRow {
   note: string;
+  /** Why it was promised without tax, where it was: it is handed over so. */
+  exemption: { reason: string; certificate: string } | null;
   /** Words of the shop's own for how far it is. */
   stages: readonly string[];
   /** The goods are not here yet. */

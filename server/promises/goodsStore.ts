@@ -1,3 +1,4 @@
+import type { Exemption } from '../../core/counter/basket.ts';
 import type { Money } from '../../core/money.ts';
 import type { Quantity } from '../../core/quantity.ts';
 import type { PlanPart } from '../../core/promises/plan.ts';
@@ -33,6 +34,8 @@ export interface NewPromise {
   channelId?: number;
   partnerId?: number;
   handover?: NewHandover;
+  /** It was promised without tax. */
+  exemption?: Pick<Exemption, 'reason' | 'certificate'> | undefined;
 }
 
 /** Stores a promise and sets its goods aside. @returns its number, counted per kind */
@@ -46,8 +49,9 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
   const number = promiseNumber(made.kind, count);
   await sql.query(
     `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total, fee, note,
-       units, rest, coming, words, first_payment, channel_id, partner_id, relay_state)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16, $17, $18, $19)`,
+       units, rest, coming, words, first_payment, channel_id, partner_id, relay_state,
+       exempt_reason, exempt_certificate)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16, $17, $18, $19, $20, $21)`,
     [
       made.id,
       made.kind,
@@ -68,6 +72,8 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
       made.channelId ?? null,
       made.partnerId ?? null,
       made.kind === 'relay' ? 'waiting' : null,
+      made.exemption?.reason ?? null,
+      made.exemption?.certificate ?? '',
     ],
   );
   await sql.query(

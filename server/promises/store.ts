@@ -96,6 +96,7 @@ export interface PromiseRowFacts extends PromiseFacts {
   note: string;
   /** How far it is in the shop's own words. */
   stage: string;
+  exemption: { reason: string; certificate: string } | null;
   goods: string;
   plan: PlanPart[];
   /** When its next part, its collection or its delivery is due, `YYYY-MM-DD`. */
@@ -109,7 +110,8 @@ export interface PromiseRowFacts extends PromiseFacts {
 const ROW = `promise.id, promise.kind, promise.number as count, promise.customer_id as "customerId", customer.name as customer,
   customer.mail, customer.phone, promise.place_id as "placeId", place.name as place, promise.made_at as "madeAt",
   coalesce((select name from staff where id = promise.staff_id), (select name from channel where id = promise.channel_id),
-    (select name from partner where id = promise.partner_id)) as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.stage, promise.cancelled_at as "cancelledAt", promise.units,
+    (select name from partner where id = promise.partner_id)) as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.stage,
+  case when exempt_reason is not null then json_build_object('reason', exempt_reason, 'certificate', exempt_certificate) end as exemption, promise.cancelled_at as "cancelledAt", promise.units,
   promise.handed, promise.rest, promise.held, promise.paid, promise.coming, promise.arrived_at as "arrivedAt",
   promise.told_at as "toldAt", promise.next_due::text as "nextDue",
   case when promise.channel_id is not null then (select json_build_object('name', channel.name, 'reference', reference)

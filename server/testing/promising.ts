@@ -59,8 +59,10 @@ export async function setAside(
   customer: BasketCustomer,
   numbers: readonly string[],
   terms: Partial<LayawayWanted> = {},
+  change: Pick<Basket, 'exemption'> = {},
 ) {
-  const { basket, expectedTotal } = await ringUp(test, numbers);
+  const basket = { ...(await ringUp(test, numbers)).basket, ...change };
+  const expectedTotal = (await pricedAt(test, basket)).total;
   const wanted = {
     basket: { ...basket, customer },
     expectedTotal,
@@ -85,8 +87,13 @@ export const allLeft = (view: PromiseView): Map<number, number> =>
 type Paid = Promise<Answer<FinishedSale & ProblemDetails & { data?: FigureProblem }>>;
 
 /** Pays a basket with promised lines in cash. */
-export async function payPromised(test: Pick<TestHouse, 'house'>, by: Browser, lines: BasketLine[]): Paid {
-  const basket: Basket = { id: newKey(), lines };
+export async function payPromised(
+  test: Pick<TestHouse, 'house'>,
+  by: Browser,
+  lines: BasketLine[],
+  exemption?: Basket['exemption'],
+): Paid {
+  const basket: Basket = { id: newKey(), lines, exemption };
   const { total } = await pricedAt(test, basket);
   return by.ask(
     'POST',
@@ -112,11 +119,12 @@ export async function handOver(
 ): Paid {
   const view = await lookAt(by, id);
   const lines = goodsLines(view, wanted, newKey);
-  const due = dueOf(lines, await pricedAt(test, { id: newKey(), lines }), () => true);
+  const exemption = view.exemption ?? undefined;
+  const due = dueOf(lines, await pricedAt(test, { id: newKey(), lines, exemption }), () => true);
   const money = depositLines(view, wanted, due, view.keeps, newKey);
-  const basket: Basket = { id: newKey(), lines: [...lines, ...money] };
+  const basket: Basket = { id: newKey(), lines: [...lines, ...money], exemption };
   const { total } = await pricedAt(test, basket);
-  if (total >= 0) return payPromised(test, by, basket.lines);
+  if (total >= 0) return payPromised(test, by, basket.lines, exemption);
   const { status, body } = await giveBack(by, basket, total);
   // A refund that could not be finished was refused.
   return {

@@ -202,6 +202,19 @@ describe(`layaways on ${ENGINE}`, () => {
     expect((await step(id, 'arrived')).status).toBe(409);
   });
 
+  it('that were set aside without tax are handed over without it, by somebody who may', async () => {
+    const exemption = { reason: 'School', certificate: 'C-118' };
+    const { answer } = await setAside(test, maren, customer, ['CAR-SO'], {}, { exemption });
+    const { id } = answer.body;
+    const view = await look(id);
+    expect(view).toMatchObject({ exemption, lines: [{ tax: 0 }] });
+    await payDeposit(test, noor, id, view.rest);
+    expect((await handOver(test, noor, id, allLeft(view))).status).toBe(403);
+    expect((await handOver(test, maren, id, allLeft(view))).status).toBe(200);
+    expect(await look(id)).toMatchObject({ state: 'handed', held: 0 });
+    expect(await differences()).toEqual([]);
+  });
+
   it('say how far they are in words of the shop, between their states', async () => {
     const { answer } = await make(['CAR-SO']);
     const { id } = answer.body;

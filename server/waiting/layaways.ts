@@ -78,6 +78,7 @@ async function storeLayaway(sql: Writer, making: Making, terms: LayawayWanted): 
     coming,
     plan: layawayPlan(priced.total, plan, today),
     lines: promiseLines(ready),
+    exemption: basket.exemption,
     words: wordsOf([basket.customer?.name, goodsWords(ready)].join(' ')),
   });
   const number = promiseNumber('layaway', count);

@@ -119,6 +119,7 @@ async function storeOrder(sql: Writer, making: Making, terms: OrderWanted): Prom
     taxMode: ready.priced.taxMode,
     total: sum(lines.map(restOf)),
     fee: 0,
+    exemption: basket.exemption,
     note: terms.note,
     coming: false,
     plan: [],

@@ -68,10 +68,11 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
   if (!row) throw noPromise();
   const today = await shopToday(sql, at);
   const { rules, depositItem, feeItem } = await store.layawaySetup(sql);
-  const { note, fee, madeBy, plan, paid, mail, phone } = row;
+  const { note, exemption, fee, madeBy, plan, paid, mail, phone } = row;
   return {
     ...rowOf(row, today),
     note,
+    exemption,
     stages: row.kind === 'layaway' ? rules.stages : [],
     coming: waitingFacts(row).coming,
     fee,

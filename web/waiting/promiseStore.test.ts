@@ -56,6 +56,7 @@ const VIEW = {
   held: 2000,
   heldThere: 0,
   placedAt: null,
+  exemption: null,
   rest: 10_000,
   lines: [
     {

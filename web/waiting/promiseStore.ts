@@ -202,8 +202,17 @@ export const usePromiseStore = defineStore('promise', () => {
   const bringDeposit = (view: PromiseView, amount: Money) =>
     bring(view, [moneyLine(view, 'deposit', amount, newId)]);
 
+  /** What was promised without tax is handed over so, by somebody who may. @returns whether the basket is as it was promised */
+  async function withoutTax({ number, exemption }: PromiseView): Promise<boolean> {
+    if (!exemption || basket.basket.exemption) return true;
+    if (basket.basket.lines.length === 0) return work.exempt(exemption.reason, exemption.certificate);
+    notices.failed(`${number} was promised without tax: finish the basket first, or put it on hold.`);
+    return false;
+  }
+
   /** Goods that leave, with as much of the deposit as can be used for them. @param wanted how many of which line */
   async function bringGoods(view: PromiseView, wanted: ReadonlyMap<number, Quantity>): Promise<boolean> {
+    if (!(await withoutTax(view))) return false;
     const goods = goodsLines(view, wanted, newId);
     const { priced } = await catalogue.look({
       ...basket.basket,

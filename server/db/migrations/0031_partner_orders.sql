@@ -61,6 +61,9 @@ create trigger partner_settlement_move_is_history before update or delete or tru
   for each statement execute function refuse_change();
 
 alter table promise
+  -- Why it was promised without tax, and the certificate that was shown.
+  add column exempt_reason text check (length(exempt_reason) between 1 and 120),
+  add column exempt_certificate text not null default '' check (length(exempt_certificate) <= 60),
   -- How far it is in the shop's own words.
   add column stage text not null default '' check (length(stage) <= 30);
 
