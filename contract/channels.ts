@@ -44,10 +44,10 @@ export type ChannelPayment = InferType<typeof channelPaymentSchema>;
 
 /** An order that was placed elsewhere. */
 export const channelOrderSchema = object({
-  /** What the channel calls it: its letters, a dash, and a number. */
+  /** What the channel calls it: its letters, a dash, and a number, with a digit at least. */
   reference: string()
     .trim()
-    .matches(/^[A-Z]{2,5}-[\dA-Z]{1,20}$/, 'A number looks like WEB-1001.')
+    .matches(/^[A-Z]{2,5}-(?=[A-Z]*\d)[\dA-Z]{1,20}$/, 'A number looks like WEB-1001.')
     .required('What is the order called?'),
   customer: newCustomerSchema.pick(['name', 'mail', 'phone']).required(),
   lines: array()

@@ -15,7 +15,16 @@ describe('an order that was placed elsewhere', () => {
   it('has letters, a dash and a number there', () => {
     for (const text of ['WEB-1001', ' web-7 ', 'MARKT-2A', 'CORRAN-12'])
       expect(isOrderReference(text)).toBe(true);
-    for (const text of ['W-1001', 'O-0001', '1-0001', 'WEB', 'WEB-', 'LONGER-AND-1', '4006381333931'])
+    for (const text of [
+      'W-1001',
+      'O-0001',
+      '1-0001',
+      'WEB',
+      'WEB-',
+      'LONGER-AND-1',
+      'Sorrento-Haye',
+      '4006381333931',
+    ])
       expect(isOrderReference(text)).toBe(false);
   });
 

@@ -49,6 +49,28 @@ describe('the hub', () => {
     expect(await hub.messages()).toEqual([]);
   });
 
+  it('keeps an order for the shop until it is taken, also over a restart, and numbers them by partner', async () => {
+    const { reference: _none, number: _no, from: _from, ...order } = ORDER;
+    const hub = open();
+    const heard = vi.fn();
+    hub.hear(heard);
+    expect(await hub.pass(order)).toBe('CORRAN-1');
+    expect(await hub.pass({ ...order, partner: 'TALLIS' })).toBe('TALLIS-1');
+    expect(await open().pass(order)).toBe('CORRAN-2');
+    expect(heard).toHaveBeenCalledTimes(2);
+    // What the shop has passed on is none of them.
+    await hub.send(ORDER);
+    const waiting = await open().orders();
+    expect(waiting.map(({ number, goods }) => [number, goods])).toEqual([
+      ['CORRAN-1', 'A recorder'],
+      ['TALLIS-1', 'A recorder'],
+      ['CORRAN-2', 'A recorder'],
+    ]);
+    await hub.orderTaken(waiting[1]?.reference ?? '');
+    await hub.orderTaken('nothing');
+    expect((await hub.orders()).map(({ number }) => number)).toEqual(['CORRAN-1', 'CORRAN-2']);
+  });
+
   it('that cannot be reached says so', async () => {
     writeFileSync(join(folder, 'closed'), '');
     await expect(open().send(ORDER)).rejects.toThrow('cannot be reached');

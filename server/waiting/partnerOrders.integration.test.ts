@@ -99,6 +99,21 @@ describe(`orders that partners pass to the shop on ${ENGINE}`, () => {
     expect(await differences()).toEqual([]);
   });
 
+  it('voided after they were brought are not delivered, and the partner is told that as well', async () => {
+    const { id } = await passed('TALLIS-1', { partner: 'TALLIS' });
+    await accept(noor, id);
+    const gone = await handOver(test, noor, id, allLeft(await lookAt(noor, id)));
+    await hears('TALLIS-1', 'delivered');
+    const maren = test.browser();
+    await maren.signIn('3690', 1);
+    const undone = await maren.ask('POST', `/journal/sales/${gone.body.id}/void`, { reason: 'not yet' });
+    expect(undone.status).toBe(200);
+    expect(await lookAt(noor, id)).toMatchObject({ state: 'ready' });
+    await hears('TALLIS-1', 'It is not delivered yet');
+    await noor.signIn('1357', 1);
+    expect(await differences()).toEqual([]);
+  });
+
   it('refused say why, and nothing is owed', async () => {
     const before = await owedBy('CORRAN');
     const { id } = await passed('CORRAN-2');
@@ -159,6 +174,7 @@ describe(`orders that partners pass to the shop on ${ENGINE}`, () => {
       'CORRAN-2',
       'CORRAN-3',
       'CORRAN-6',
+      'TALLIS-1',
     ]);
   });
 
@@ -167,7 +183,10 @@ describe(`orders that partners pass to the shop on ${ENGINE}`, () => {
     await isolde.signIn('8024', 2);
     const months = (await isolde.ask<PartnerMonth[]>('GET', '/setup/partners/months')).body;
     const owed = await owedBy('CORRAN');
-    expect(months).toMatchObject([{ partner: 'Corran Music', passed: 3, delivered: 0, amount: -owed }]);
+    expect(months).toMatchObject([
+      { partner: 'Corran Music', passed: 3, delivered: 0, amount: -owed },
+      { partner: 'Tallis & Reed', passed: 1, delivered: 0 },
+    ]);
     const { body: text } = await isolde.ask<string>('GET', '/setup/partners/months/2026-03.csv');
     expect(text).toContain('A ukulele in a blue bag');
     const settled = await isolde.ask('POST', '/setup/partners/settled', {

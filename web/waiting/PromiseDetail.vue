@@ -26,6 +26,7 @@ import ExcuseFields from './ExcuseFields.vue';
 import OrderHandover from './OrderHandover.vue';
 import OrderPicking from './OrderPicking.vue';
 import PartnerOrder from './PartnerOrder.vue';
+import PromiseFacts from './PromiseFacts.vue';
 import RelayThread from './RelayThread.vue';
 import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore, type PromiseWork } from './promiseStore.ts';
@@ -173,46 +174,7 @@ useKeys(
         <v-btn class="go" type="submit">Go on without it</v-btn>
       </div>
     </form>
-    <dl class="facts">
-      <template v-if="view.placedAt">
-        <dt>{{ view.partnerOrder ? 'Passed on by' : 'Ordered at' }}</dt>
-        <dd>
-          <b>{{ view.placedAt.name }}</b>, <span class="num whole-number">{{ view.placedAt.reference }}</span>
-        </dd>
-      </template>
-      <template v-if="view.partnerOrder">
-        <dt>What</dt>
-        <dd>
-          <b>{{ view.partnerOrder.goods }}</b>
-        </dd>
-        <dt>To be there</dt>
-        <dd>
-          <b>{{ till.calendarDay(view.partnerOrder.day) }}</b>
-        </dd>
-        <template v-if="view.partnerOrder.card">
-          <dt>Card</dt>
-          <dd>{{ view.partnerOrder.card }}</dd>
-        </template>
-      </template>
-      <template v-if="view.state === 'asked'">
-        <dt>What we get, tax in it</dt>
-        <dd class="num">
-          <b>{{ till.money(view.total) }}</b>
-        </dd>
-      </template>
-      <template v-else>
-        <dt>{{ view.partnerOrder ? 'Owed by the partner' : 'Paid and held' }}</dt>
-        <dd class="num">{{ till.money(view.held) }}</dd>
-        <dt>Left to pay</dt>
-        <dd class="num">
-          <b>{{ till.money(left) }}</b>
-        </dd>
-      </template>
-      <template v-if="view.next">
-        <dt>Next, on {{ till.calendarDay(view.next.day) }}</dt>
-        <dd class="num">{{ till.money(view.next.amount) }}</dd>
-      </template>
-    </dl>
+    <PromiseFacts :view />
     <OrderHandover v-if="view.handover" :view />
     <PartnerOrder v-if="view.partnerOrder" ref="asking" :view />
     <OrderPicking v-if="view.handover" :view />

@@ -25,14 +25,13 @@ const basket = vi.hoisted(() => ({
   startAfresh: vi.fn(),
 }));
 vi.mock('../sale/basketStore.ts', () => ({ useBasketStore: () => basket }));
-const work = vi.hoisted(() => ({ begin: vi.fn(), leave: vi.fn() }));
+const work = vi.hoisted(() => ({ begin: vi.fn(), leave: vi.fn(), exempt: vi.fn() }));
 vi.mock('../sale/basketWorkStore.ts', () => ({ useBasketWorkStore: () => work }));
 vi.mock('../sale/ringUpStore.ts', () => ({ useRingUpStore: () => ({ caughtUp: () => Promise.resolve() }) }));
 const catalogue = vi.hoisted(() => ({ look: vi.fn() }));
 vi.mock('../sale/catalogue/thread.ts', () => ({ catalogue }));
-vi.mock('../staff/countersignStore.ts', () => ({
-  useCountersignStore: () => ({ need: () => Promise.resolve({ id: undefined }) }),
-}));
+const countersigns = vi.hoisted(() => ({ need: vi.fn() }));
+vi.mock('../staff/countersignStore.ts', () => ({ useCountersignStore: () => countersigns }));
 vi.mock('../shop/tillStore.ts', () => ({
   useTillStore: () => ({ facts: { till: { placeId: 1 } } }),
 }));
@@ -91,7 +90,10 @@ const page = (numbers: readonly string[], attention = 0) =>
 
 beforeEach(() => {
   setActivePinia(createPinia());
-  for (const one of [net.read, net.writeSurely, basket.change, basket.continueWith, work.begin, work.leave]) {
+  for (const one of [
+    ...[net.read, net.writeSurely, basket.change, basket.continueWith, work.begin, work.leave, work.exempt],
+    countersigns.need,
+  ]) {
     one.mockReset();
   }
   Object.assign(basket, { phase: 'basket', ready: true, basket: { id: 'b1', lines: [] } });
@@ -120,6 +122,9 @@ describe('a promise at the Counter', () => {
     await promises.open({ ...VIEW, held: 10_000 });
     expect(promises.doing).toBe('hand-over');
     expect(work.begin).toHaveBeenCalledTimes(2);
+    await promises.open({ ...VIEW, state: 'asked' });
+    expect(work.begin).toHaveBeenCalledTimes(2);
+    expect(useNoticeStore().notice?.text).toContain('answer Hedy Marchbanks first');
     basket.phase = 'paying';
     await promises.open(VIEW);
     expect(work.begin).toHaveBeenCalledTimes(2);
@@ -157,6 +162,50 @@ describe('a promise at the Counter', () => {
       ['goods', 10_000],
       ['used', -2000],
     ]);
+  });
+});
+
+describe('a promise that is given up', () => {
+  const given = () => basket.change.mock.lastCall?.[0] as Basket;
+
+  it('keeps the agreed fee without asking, and no more than goes back', async () => {
+    const promises = usePromiseStore();
+    expect(await promises.bringBack({ ...VIEW, fee: 500 }, 500, 'why')).toBe(true);
+    expect(await promises.bringBack({ ...VIEW, fee: 5000 }, 2000, 'why')).toBe(true);
+    expect(countersigns.need).not.toHaveBeenCalled();
+  });
+
+  it('keeps less once somebody has approved just that', async () => {
+    const promises = usePromiseStore();
+    countersigns.need.mockResolvedValueOnce(null).mockResolvedValueOnce({ id: 'approval' });
+    expect(await promises.bringBack({ ...VIEW, fee: 500 }, 200, 'why')).toBe(false);
+    expect(basket.change).not.toHaveBeenCalled();
+    expect(await promises.bringBack({ ...VIEW, fee: 500 }, 200, 'why')).toBe(true);
+    expect(countersigns.need).toHaveBeenCalledWith('fee.waive', 'b1', 'L-0001, why', [
+      { subject: 'fee:p1', from: 500, to: 200, unit: 'money', amount: 300 },
+    ]);
+    expect(
+      given().lines.map(({ promised, returnCountersign }) => [promised?.part, returnCountersign]),
+    ).toEqual([
+      ['back', 'approval'],
+      ['fee', undefined],
+    ]);
+  });
+});
+
+describe('a promise without tax', () => {
+  const EXEMPT = { ...VIEW, exemption: { reason: 'School', certificate: 'C-1' } };
+  const wanted = new Map([[1, 1000]]);
+
+  it('is handed over once somebody has approved that, and with nothing else in the basket', async () => {
+    const promises = usePromiseStore();
+    work.exempt.mockResolvedValueOnce(false);
+    expect(await promises.bringGoods(EXEMPT, wanted)).toBe(false);
+    expect(work.exempt).toHaveBeenCalledWith('School', 'C-1');
+    basket.basket = { id: 'b1', lines: [{ id: 'other' }] } as Basket;
+    expect(await promises.bringGoods(EXEMPT, wanted)).toBe(false);
+    expect(useNoticeStore().notice?.text).toContain('without tax: finish the basket first');
+    expect(basket.change).not.toHaveBeenCalled();
   });
 });
 
