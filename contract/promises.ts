@@ -150,8 +150,8 @@ export const promiseQuerySchema = object({
   kind: string<PromiseKind>().oneOf(Object.keys(PROMISE_KINDS) as PromiseKind[]),
   /** Orders of which something is to be picked there. */
   place: whole(),
-  /** Orders that were placed there. */
-  channel: whole(),
+  /** Orders that were placed at a channel, or that a partner has passed on: `channel:1`, `partner:2`. */
+  placedAt: string().matches(/^(channel|partner):\d{1,9}$/, 'A channel or a partner.'),
   /** Made from that day on, and until that day; empty is any. */
   from: dayOrNothing().default(''),
   to: dayOrNothing().default(''),
@@ -164,8 +164,8 @@ export interface PromisePage {
   count: number;
   /** How many of all want attention today. */
   attention: number;
-  /** Where orders are placed beside the tills. */
-  channels: { id: number; name: string }[];
+  /** Where orders are placed beside the tills, and how they are asked for. */
+  elsewhere: { value: string; name: string }[];
 }
 
 /** What came to pass with a promise, said at a till; of a stage, which one, or that it is in none. */

@@ -111,7 +111,7 @@ describe('an order placed at the web shop', () => {
   it('is found by day and channel, and goes on without its deposit from Waiting as well', async () => {
     await orderAtWebShop(shop, { pay: 'later', name: 'Corwin Ashdale', mail: 'corwin@harbour.example' });
     await to('waiting');
-    await till.press('By day or channel');
+    await till.press('By day');
     await till.press('Web shop');
     await till.count('.rows .row', 1);
     await till.press('Corwin Ashdale');

@@ -147,6 +147,13 @@ const toPickAt = (place: string): string => `unready > 0 and exists (select 1 fr
     and (line.picked < line.quantity or (line.way = 'collect' and not line.sent
       and line.place_id <> (select collect_place from order_handover where promise_id = line.promise_id))))`;
 
+/** @param given puts a value among those of the statement */
+function placedAt(wanted: string | undefined, given: (value: number) => string): string[] {
+  if (!wanted) return [];
+  const [kind, id] = wanted.split(':');
+  return [`${kind === 'partner' ? 'partner_id' : 'channel_id'} = ${given(Number(id))}`];
+}
+
 export const PAGE = 50;
 
 /** A page of promises, how many fit in all, and how many want attention today. */
@@ -154,8 +161,8 @@ export interface PromiseList {
   rows: PromiseRowFacts[];
   count: number;
   attention: number;
-  /** Where orders are placed beside the tills. */
-  channels: { id: number; name: string }[];
+  /** Where orders are placed beside the tills: channels, and partners who have passed one on. */
+  elsewhere: { value: string; name: string }[];
 }
 
 /**
@@ -165,7 +172,7 @@ export interface PromiseList {
  */
 export async function promiseList(
   sql: Reader,
-  query: Pick<PromiseQuery, 'show' | 'page' | 'customer' | 'kind' | 'place' | 'channel'> & {
+  query: Pick<PromiseQuery, 'show' | 'page' | 'customer' | 'kind' | 'place' | 'placedAt'> & {
     from?: string;
     to?: string;
     words: readonly string[];
@@ -182,7 +189,7 @@ export async function promiseList(
     ...(query.words.length > 0 ? [`words like all (${given(patterns(query.words))}::text[])`] : []),
     ...(query.customer === undefined ? [] : [`customer_id = ${given(query.customer)}`]),
     ...(query.kind === undefined ? [] : [`kind = ${given(query.kind)}`]),
-    ...(query.channel === undefined ? [] : [`channel_id = ${given(query.channel)}`]),
+    ...placedAt(query.placedAt, given),
     ...(query.from ? [`made_at >= (${given(query.from)}::date)::timestamp at time zone ${given(zone)}`] : []),
     ...(query.to ? [`made_at < (${given(query.to)}::date + 1)::timestamp at time zone ${given(zone)}`] : []),
     ...(query.place === undefined ? [] : [toPickAt(given(query.place))]),
@@ -200,8 +207,10 @@ export async function promiseList(
               array(select id from listed where ${listed}
                     order by open desc, attention desc, next_due nulls first, made_at desc
                     limit ${PAGE} offset ${given(query.page * PAGE)}) as ids,
-              coalesce((select json_agg(json_build_object('id', id, 'name', name) order by name) from channel),
-                '[]'::json) as channels
+              coalesce((select json_agg(json_build_object('value', value, 'name', name) order by value, name) from (
+                select 'channel:' || id as value, name from channel
+                union all select 'partner:' || id, name from partner where customer_id is not null) as placed),
+                '[]'::json) as elsewhere
        from listed`,
       values,
     ),

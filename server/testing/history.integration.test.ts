@@ -52,12 +52,12 @@ describe(`the past of the made-up shop, on ${ENGINE}`, () => {
 
   it.each([
     ['layaway', ['begun', 'running', 'coming', 'cancelled']],
-    ['order', ['begun', 'placed', 'picking', 'short', 'ready', 'handed', 'shipped', 'cancelled']],
-  ] as const)('has ten promises of the kind %s, in all states', async (kind, wanted) => {
+    ['order', ['asked', 'begun', 'placed', 'picking', 'short', 'ready', 'handed', 'shipped', 'cancelled']],
+  ] as const)('has ten promises or more of the kind %s, in all states', async (kind, wanted) => {
     const { rows } = await database.ask((sql) =>
       promiseList(sql, { show: 'all', kind, page: 0, words: [] }, TEST_NOW.slice(0, 10)),
     );
-    expect(rows).toHaveLength(10);
+    expect(rows.length).toBeGreaterThanOrEqual(10);
     const states = new Set(rows.map((row) => rowOf(row, TEST_NOW.slice(0, 10)).state));
     expect([...states]).toEqual(expect.arrayContaining([...wanted]));
   });

@@ -70,6 +70,10 @@ describe(`orders that partners pass to the shop on ${ENGINE}`, () => {
       '/waiting/promises?show=attention&find=penhale',
     );
     expect(listed.rows.map(({ id }) => id)).toEqual([view.id]);
+    const corran = listed.elsewhere.find(({ name }) => name === 'Corran Music')?.value ?? '';
+    const { body: theirs } = await noor.ask<PromisePage>('GET', `/waiting/promises?placedAt=${corran}`);
+    expect(theirs.rows.map(({ placedAt }) => placedAt?.name)).toEqual(['Corran Music']);
+    expect((await noor.ask('GET', '/waiting/promises?placedAt=nowhere')).status).toBe(422);
     expect((await payDeposit(test, noor, view.id, 1_00)).status).not.toBe(200);
     expect((await handOver(test, noor, view.id, allLeft(view))).status).toBe(422);
     const excused = await noor.ask('POST', `/waiting/orders/${view.id}/excused`, { reason: 'in a hurry' });

@@ -9,5 +9,15 @@ it('gives the answer to the last question only, in whatever order they come', as
   expect(await second).toBe('new');
   answer('old');
   expect(await first).toBeUndefined();
+  // Whoever asked before finds the last answer taken when they go on.
+  let taken = '';
+  const take = async (question: Promise<string>) => (taken = (await last(question)) ?? taken);
+  const early = take(Promise.resolve('early'));
+  const late = take(new Promise<string>((done) => (answer = done)));
+  await Promise.resolve();
+  answer('late');
+  await early;
+  expect(taken).toBe('late');
+  await late;
   await expect(last(Promise.reject(new Error('not reached')))).rejects.toThrow('not reached');
 });

@@ -1,12 +1,17 @@
 /**
- * Of questions that are asked again and again only the answer to the last one counts.
+ * Of questions that are asked again and again only the answer to the last one counts. Whoever asked before goes on once that is
+ * there.
  * @returns what asks: the answer, or nothing where something else was asked meanwhile
  */
 export function lastAnswer(): <Answer>(question: Promise<Answer>) => Promise<Answer | undefined> {
-  let asked = 0;
+  let last: Promise<unknown> | undefined;
   return async (question) => {
-    const mine = ++asked;
+    last = question;
     const answer = await question;
-    return mine === asked ? answer : undefined;
+    for (let next = last; next !== question; next = last) {
+      await next.catch(() => undefined);
+      if (next === last) return undefined;
+    }
+    return answer;
   };
 }

@@ -67,18 +67,18 @@ const held = computed(() => {
 });
 const narrowing = ref(false);
 const narrowed = computed(() => {
-  const { from, to, channelId } = promises.filter;
-  return narrowing.value || from !== '' || to !== '' || channelId !== null;
+  const { from, to, placedAt } = promises.filter;
+  return narrowing.value || from !== '' || to !== '' || placedAt !== '';
 });
-const channels = computed(() =>
-  (promises.page?.channels ?? []).map(({ id, name }) => ({ value: id, words: name })),
+const elsewhere = computed(() =>
+  (promises.page?.elsewhere ?? []).map(({ value, name }) => ({ value, words: name })),
 );
 function showAll(): void {
   promises.filter.find = '';
   widen();
 }
 function widen(): void {
-  Object.assign(promises.filter, { from: '', to: '', channelId: null });
+  Object.assign(promises.filter, { from: '', to: '', placedAt: '' });
   narrowing.value = false;
 }
 const promised = computed(() => promises.page?.rows ?? []);
@@ -157,17 +157,17 @@ const countWords = computed(() => {
           @update:model-value="promises.filter.show = $event ?? 'open'"
         />
         <button v-if="!narrowed" type="button" class="word" @click="narrowing = true">
-          By day or channel
+          By day, channel or partner
         </button>
         <div v-else class="narrow">
           <DateField v-model="promises.filter.from" label="Made from" />
           <DateField v-model="promises.filter.to" label="Until" />
           <ChipChoice
-            v-if="channels.length > 0"
-            :model-value="promises.filter.channelId ?? 0"
+            v-if="elsewhere.length > 0"
+            :model-value="promises.filter.placedAt"
             label="Where it was ordered"
-            :options="[{ value: 0, words: 'Anywhere' }, ...channels]"
-            @update:model-value="promises.filter.channelId = $event || null"
+            :options="[{ value: '', words: 'Anywhere' }, ...elsewhere]"
+            @update:model-value="promises.filter.placedAt = $event ?? ''"
           />
           <button type="button" class="word" @click="widen">Any day, anywhere</button>
         </div>

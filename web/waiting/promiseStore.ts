@@ -43,8 +43,8 @@ export interface PromiseFilter {
   find: string;
   /** Where something is to be picked; nothing is here. */
   placeId: number | null;
-  /** Where it was placed; nothing is anywhere. */
-  channelId: number | null;
+  /** Where it was placed, `channel:1` or `partner:2`; empty is anywhere. */
+  placedAt: string;
   /** Made from that day on, and until that day; empty is any. */
   from: string;
   to: string;
@@ -77,7 +77,7 @@ export const usePromiseStore = defineStore('promise', () => {
     show: 'open',
     find: '',
     placeId: null,
-    channelId: null,
+    placedAt: '',
     from: '',
     to: '',
   });
@@ -90,10 +90,10 @@ export const usePromiseStore = defineStore('promise', () => {
   const atCounter = shallowRef<PromiseView | null>(null);
   const doing = ref<PromiseWork>('pay');
 
+  const lastPage = lastAnswer();
   /** @param at the page, from 0 */
   async function load(at = 0): Promise<void> {
-    const before = JSON.stringify(filter);
-    const { show, find, placeId, channelId, from, to } = filter;
+    const { show, find, placeId, placedAt, from, to } = filter;
     const asked = new URLSearchParams({
       show: show === 'pick' ? 'open' : show,
       find,
@@ -103,10 +103,10 @@ export const usePromiseStore = defineStore('promise', () => {
     });
     // What is to be picked is asked for by place.
     if (show === 'pick') asked.set('place', String(placeId ?? till.facts?.till.placeId ?? 0));
-    if (channelId !== null) asked.set('channel', String(channelId));
-    const found = await read<PromisePage>(`/waiting/promises?${asked.toString()}`);
+    if (placedAt) asked.set('placedAt', placedAt);
+    const found = await lastPage(read<PromisePage>(`/waiting/promises?${asked.toString()}`));
+    if (!found) return;
     attention.value = found.attention;
-    if (JSON.stringify(filter) !== before) return;
     const shown = at === 0 ? [] : (page.value?.rows ?? []);
     page.value = { ...found, rows: [...shown, ...found.rows] };
   }
