@@ -5,6 +5,18 @@ import type { Partner, RelaySaying, RelayState } from '../core/promises/relay.ts
 const text = (most: number) => string().trim().max(most, `At most ${most} characters.`).defined();
 const needed = (most: number, words: string) => text(most).required(words);
 
+/** What is wanted in words, and who gets it. */
+const wanted = {
+  recipient: needed(80, 'Who gets it?'),
+  street: needed(120, 'Street and number are missing.'),
+  postcode: needed(12, 'The postcode is missing.'),
+  city: needed(80, 'The town is missing.'),
+  phone: text(40),
+  wishes: text(200),
+  card: text(300),
+  goods: needed(500, 'What is wanted?'),
+};
+
 /** To whom something is passed on, and for when. */
 const sending = {
   partnerId: whole().required('To which partner?'),
@@ -18,14 +30,7 @@ export type RelayAgain = InferType<typeof relayAgainSchema>;
 /** An order that is passed on. */
 export const relaySchema = object({
   ...sending,
-  recipient: needed(80, 'Who gets it?'),
-  street: needed(120, 'Street and number are missing.'),
-  postcode: needed(12, 'The postcode is missing.'),
-  city: needed(80, 'The town is missing.'),
-  phone: text(40),
-  wishes: text(200),
-  card: text(300),
-  goods: needed(500, 'What is wanted?'),
+  ...wanted,
   /** What the customer pays before tax; with tax inside, with it. */
   price: safe().min(1, 'What does it cost?').required('What does it cost?'),
 });
@@ -101,14 +106,7 @@ export const partnerOrderSchema = object({
   /** The code of the partner. */
   partner: needed(12, 'From whom is it?'),
   day: day().required('On which day?'),
-  recipient: needed(80, 'Who gets it?'),
-  street: needed(120, 'Street and number are missing.'),
-  postcode: needed(12, 'The postcode is missing.'),
-  city: needed(80, 'The town is missing.'),
-  phone: text(40),
-  wishes: text(200),
-  card: text(300),
-  goods: needed(500, 'What is wanted?'),
+  ...wanted,
   /** What the shop gets before tax; with tax inside, with it. */
   part: safe().min(1, 'What does the shop get?').required('What does the shop get?'),
 });

@@ -52,14 +52,18 @@ export function takeOutProblem(
 
 /** Why goods cannot be added that a customer takes at a place; `null` where they can. */
 export function addProblem(
-  facts: Pick<WaitingFacts, 'kind' | 'state' | 'customer' | 'customerId' | 'place' | 'placeId'>,
-  more: { customerId: number | undefined; placeId: number },
+  facts: Pick<WaitingFacts, 'kind' | 'state' | 'customer' | 'customerId' | 'place' | 'placeId'> & {
+    exemption: object | null;
+  },
+  more: { customerId: number | undefined; placeId: number; exemption: object | undefined },
 ): string | null {
   const over = overProblem(facts);
   if (over) return over;
   if (facts.kind !== 'layaway') return 'Goods are added to layaways only: make an order of its own.';
   if (facts.customerId !== more.customerId)
     return `This layaway is ${facts.customer}’s: make one for this customer.`;
+  if ((facts.exemption === null) !== (more.exemption === undefined))
+    return `This layaway is ${facts.exemption ? 'without' : 'with'} tax, these goods are not: make one for them.`;
   return facts.placeId === more.placeId ? null : `This layaway waits at ${facts.place}: make one here.`;
 }
 

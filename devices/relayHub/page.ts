@@ -49,6 +49,7 @@ const FIELDS: readonly (readonly [name: string, words: string, type?: string])[]
   ['wishes', 'Wishes'],
   ['card', 'Words on the card'],
 ];
+const OPTIONAL: readonly string[] = ['phone', 'wishes', 'card'];
 
 function orderPart(entry: HubEntry): string {
   const { number, partner, day, from, goods, part, forShop, said, reference, wishes, card } = entry;
@@ -97,7 +98,7 @@ function hubApp(hub: HubStandIn): Express {
     const typed = request.body as Record<string, string>;
     const said = (name: string): string => typed[name]?.trim() ?? '';
     const part = parseMoney(said('part'), 2);
-    const missing = FIELDS.slice(1, 8).find(([name]) => !said(name));
+    const missing = FIELDS.find(([name]) => !OPTIONAL.includes(name) && !said(name));
     const wrong = missing ? `${missing[1]}?` : part === null || part <= 0 ? 'What does the shop get?' : '';
     if (wrong || part === null) {
       response.status(422).send(page(await hub.entries(), wrong, typed));

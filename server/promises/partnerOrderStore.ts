@@ -63,19 +63,6 @@ export async function partnerOrderView(sql: Reader, promiseId: string): Promise<
   return { ...order, messages };
 }
 
-/** What a partner has said of an order that it has passed on is kept as it came. @returns whether it is new */
-export async function addHeardOfOrder(
-  sql: Writer,
-  heard: { hubId: string; promiseId: string; kind: RelaySaying; words: string; at: Date },
-): Promise<boolean> {
-  const rows = await sql.query(
-    `insert into relay_message (hub_id, order_id, kind, words, at) values ($1, $2, $3, $4, $5)
-     on conflict (hub_id) do nothing returning 1`,
-    [heard.hubId, heard.promiseId, heard.kind, heard.words, heard.at.toISOString()],
-  );
-  return rows.length > 0;
-}
-
 /** The partner who has passed an order on is told something of it; nothing is said of other promises. */
 export async function tellPartner(
   sql: Writer,

@@ -290,15 +290,28 @@ export async function addReply(
   );
 }
 
-/** What a partner has said is kept as it came. @returns whether it is new */
+/**
+ * What a partner has said is kept as it came.
+ * @param heard of which try of a relay, or of which order that it has passed on
+ * @returns whether it is new
+ */
 export async function addHeard(
   sql: Writer,
-  heard: { hubId: string; tryId: string; kind: RelaySaying; words: string; at: Date },
+  heard: { hubId: string; kind: RelaySaying; words: string; at: Date } & (
+    { tryId: string } | { orderId: string }
+  ),
 ): Promise<boolean> {
   const rows = await sql.query(
-    `insert into relay_message (hub_id, try_id, kind, words, at) values ($1, $2, $3, $4, $5)
+    `insert into relay_message (hub_id, try_id, order_id, kind, words, at) values ($1, $2, $3, $4, $5, $6)
      on conflict (hub_id) do nothing returning 1`,
-    [heard.hubId, heard.tryId, heard.kind, heard.words, heard.at.toISOString()],
+    [
+      heard.hubId,
+      'tryId' in heard ? heard.tryId : null,
+      'orderId' in heard ? heard.orderId : null,
+      heard.kind,
+      heard.words,
+      heard.at.toISOString(),
+    ],
   );
   return rows.length > 0;
 }

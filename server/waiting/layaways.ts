@@ -96,7 +96,7 @@ async function storeMore(sql: Writer, making: Making): Promise<MadePromise> {
   const { state, coming } = waitingFacts(promise);
   const problem = addProblem(
     { ...promise, state },
-    { customerId: basket.customer?.id, placeId: ready.facts.placeId },
+    { customerId: basket.customer?.id, placeId: ready.facts.placeId, exemption: basket.exemption },
   );
   if (problem) throw fieldProblem('basket', problem);
   if (!coming) await checkAvailable(sql, ready.lines, ready);

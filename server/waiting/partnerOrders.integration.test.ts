@@ -1,3 +1,5 @@
+import { rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { v4 as newKey } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { ProblemDetails } from '../../contract/problem.ts';
@@ -38,7 +40,7 @@ const accept = (by: Browser, id: string, key = newKey()) =>
   );
 const alerts = async (by = noor) => (await by.ask<RelayAlert[]>('GET', '/waiting/relays/alerts')).body;
 const hears = (number: string, words: string) =>
-  vi.waitFor(async () => expect(await atHub(test, number)).toContain(words));
+  vi.waitFor(async () => expect(await atHub(test, number)).toContain(words), { timeout: 10_000 });
 const differences = () => test.house.database.ask(verify);
 const owedBy = async (code: string) =>
   (
@@ -160,7 +162,19 @@ describe(`orders that partners pass to the shop on ${ENGINE}`, () => {
     await passOn(test, { goods: 'x'.repeat(501) });
     await hears('CORRAN-5', 'refused, At most 500 characters.');
     expect((await passOn(test, { recipient: '' })).status).toBe(422);
+    expect((await passOn(test, { partner: '' })).status).toBe(422);
     expect((await numbered('CORRAN-4')).status).toBe(404);
+  });
+
+  it('that cannot be refused now hold no others up, and are refused once the hub can be reached', async () => {
+    const closed = join(test.dataFolder, 'relay-hub', 'closed');
+    writeFileSync(closed, '');
+    await passOn(test, { partner: 'NOBODY' });
+    const { id } = await passed('FARHARP-1', { partner: 'FARHARP' });
+    expect(await atHub(test, 'NOBODY-2')).not.toContain('refused');
+    rmSync(closed);
+    await hears('NOBODY-2', 'refused, NOBODY is no partner of this shop.');
+    await teo.ask('POST', `/waiting/promises/${id}/cancelled`, { reason: 'Nobody is free' });
   });
 
   it('wait over a restart, and come in once', async () => {
@@ -178,6 +192,7 @@ describe(`orders that partners pass to the shop on ${ENGINE}`, () => {
       'CORRAN-2',
       'CORRAN-3',
       'CORRAN-6',
+      'FARHARP-1',
       'TALLIS-1',
     ]);
   });

@@ -21,7 +21,7 @@ import { isBeingPaid, moveThere } from '../promises/channelStore.ts';
 import * as goods from '../promises/goodsStore.ts';
 import { moneyItem, orderPlaces, orderSetup } from '../promises/orderStore.ts';
 import * as asked from '../promises/partnerOrderStore.ts';
-import { listPartners } from '../promises/relayStore.ts';
+import { addHeard, listPartners } from '../promises/relayStore.ts';
 import * as store from '../promises/store.ts';
 import { readShop, taxRates, type ShopRow } from '../shop/store.ts';
 import { endPromise, lockPromise, promiseView, refuse } from './promises.ts';
@@ -95,7 +95,7 @@ export async function takePartnerOrder(sql: Writer, order: HubIncoming, at: Date
   await goods.sumPromise(sql, id);
   const words = `${wanted.goods}, for ${shopDay(day, shop.receiptLocale)}`.slice(0, 200);
   await store.addEvent(sql, id, { at, staffId: null, what: 'Asked', words });
-  await asked.addHeardOfOrder(sql, { hubId: `order ${reference}`, promiseId: id, kind: 'order', words, at });
+  await addHeard(sql, { hubId: `order ${reference}`, orderId: id, kind: 'order', words, at });
   return null;
 }
 
@@ -195,7 +195,7 @@ export async function hearOfOrder(
   at: Date,
 ): Promise<void> {
   const promise = await lockPromise(sql, promiseId);
-  if (!(await asked.addHeardOfOrder(sql, { hubId, promiseId, kind, words, at }))) return;
+  if (!(await addHeard(sql, { hubId, orderId: promiseId, kind, words, at }))) return;
   const what = kind === 'withdrawn' ? 'Taken back' : 'Partner';
   await store.addEvent(sql, promiseId, { at, staffId: null, what, words: words.slice(0, 200) });
   if (kind !== 'withdrawn' || promise.cancelledAt !== null) return;

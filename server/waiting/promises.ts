@@ -73,7 +73,8 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
     ...rowOf(row, today),
     note,
     exemption,
-    stages: row.kind === 'layaway' ? rules.stages : [],
+    // One that Setup has no more can be taken away.
+    stages: row.kind === 'layaway' ? [...new Set([...rules.stages, row.stage].filter(Boolean))] : [],
     coming: waitingFacts(row).coming,
     fee,
     madeBy,

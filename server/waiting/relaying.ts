@@ -61,13 +61,20 @@ export function startRelaying(
     }
   }
 
+  /** An order could not be taken in: it is looked for again. */
+  let missed = false;
   /** Takes an order in that a partner passes on; one that cannot be taken at all is refused at once. */
   async function takeIn(order: HubIncoming): Promise<void> {
-    const { reference } = order;
-    const words = await database.write((sql) => takePartnerOrder(sql, order, clock.now()));
-    if (words !== null) await hub.say({ id: `${reference}-refused`, reference, kind: 'refused', words });
-    // Only what is kept here, or was answered, is told the hub: what comes twice is taken once.
-    await hub.orderTaken(reference);
+    const { reference, number } = order;
+    try {
+      const words = await database.write((sql) => takePartnerOrder(sql, order, clock.now()));
+      if (words !== null) await hub.say({ id: `${reference}-refused`, reference, kind: 'refused', words });
+      // Only what is kept here, or was answered, is told the hub: what comes twice is taken once.
+      await hub.orderTaken(reference);
+    } catch (error) {
+      missed = true;
+      log.warn({ err: error, number }, 'an order of a partner was not taken in');
+    }
   }
 
   const sender = startSender(
@@ -75,7 +82,7 @@ export function startRelaying(
     {
       what: 'passing orders on',
       soonestMs: SOONEST_MS,
-      nextDue: () => database.ask(relays.nextRelay),
+      nextDue: async () => (missed ? clock.now().toISOString() : database.ask(relays.nextRelay)),
       async sendDue(stopped) {
         const now = clock.now();
         // Most of the time nothing is due: then one question is enough.
@@ -83,6 +90,7 @@ export function startRelaying(
         const isDue = next !== null && instant(next).toMillis() <= now.getTime();
         const due = isDue ? await database.ask((sql) => relays.dueRelays(sql, now)) : [];
         const replies = isDue ? await database.ask((sql) => relays.dueReplies(sql, now)) : [];
+        missed = false;
         const orders = await hub.orders();
         for (const order of orders) if (!stopped()) await takeIn(order);
         const heard = await hub.messages();

@@ -2,8 +2,8 @@
 import { computed, reactive, ref } from 'vue';
 import type { CollectWanted, ShipWanted } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
+import { overProblem } from '../../core/promises/may.ts';
 import { formatWeight } from '../../core/promises/shipping.ts';
-import { isOpen } from '../../core/promises/state.ts';
 import BigField from '../look/BigField.vue';
 import DateField from '../look/DateField.vue';
 import { useAttempt } from '../notices/attempt.ts';
@@ -17,7 +17,7 @@ const { view } = defineProps<{ view: PromiseView }>();
 const orders = useOrderStore();
 const till = useTillStore();
 const { wrong, attempt } = useAttempt();
-const open = computed(() => isOpen(view.state) && view.state !== 'asked');
+const open = computed(() => overProblem(view) === null);
 const handover = computed(() => view.handover ?? { collect: null, ship: null, parcels: [] });
 const changing = ref(false);
 const collect = reactive<CollectWanted>({ placeId: 0, day: '', time: '', collector: '' });

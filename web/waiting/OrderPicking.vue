@@ -2,9 +2,8 @@
 import { computed, reactive, ref } from 'vue';
 import type { OrderStep } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
-import { canBeSent, takeOutProblem, toFind, toPick } from '../../core/promises/may.ts';
+import { canBeSent, overProblem, takeOutProblem, toFind, toPick } from '../../core/promises/may.ts';
 import type { PromiseLine } from '../../core/promises/promised.ts';
-import { isOpen } from '../../core/promises/state.ts';
 import { WAYS } from '../../core/promises/ways.ts';
 import { formatQuantity, ONE, parseQuantity } from '../../core/quantity.ts';
 import { useAttempt } from '../notices/attempt.ts';
@@ -19,7 +18,7 @@ const promises = usePromiseStore();
 const till = useTillStore();
 const { attempt } = useAttempt();
 
-const open = computed(() => isOpen(view.state) && view.state !== 'asked');
+const open = computed(() => overProblem(view) === null);
 const collectAt = computed(() => view.handover?.collect?.placeId ?? null);
 const found = reactive<Record<number, string>>({});
 /** The line for which another place is looked for. */

@@ -6,6 +6,7 @@ import type { PromiseStep, PromiseView } from '../../contract/promises.ts';
 import {
   arriveProblem,
   leaveProblem,
+  overProblem,
   relayGiveUpProblem,
   remindProblem,
   takeOutProblem,
@@ -13,7 +14,7 @@ import {
   toPick,
 } from '../../core/promises/may.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
-import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
+import { PROMISE_STATES } from '../../core/promises/state.ts';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import ChipChoice from '../look/ChipChoice.vue';
@@ -38,7 +39,9 @@ const orders = useOrderStore();
 const till = useTillStore();
 const router = useRouter();
 const { wrong, attempt } = useAttempt();
-const open = computed(() => isOpen(view.state));
+/** A partner waits for an answer: nothing else is done before. */
+const isAsked = computed(() => view.state === 'asked');
+const open = computed(() => overProblem(view) === null);
 const left = computed(() => Math.max(0, view.rest - view.held));
 const here = till.facts?.till.placeId ?? 0;
 /** Whether some of it can leave here now. */
@@ -70,9 +73,8 @@ const relayStep = computed<{ words: string; take: () => Promise<unknown> } | nul
 /** The next step: its words, and what it does; nothing where others have to do something first. */
 const nextStep = computed<{ words: string; take: () => Promise<unknown> } | null>(() => {
   const step = (body: OrderStep, done: string) => () => attempt(orders.takeStep(view.id, body), done);
+  if (isAsked.value) return { words: 'Accept', take: () => asking.value?.accept() ?? Promise.resolve() };
   if (!open.value) return null;
-  if (view.state === 'asked')
-    return { words: 'Accept', take: () => asking.value?.accept() ?? Promise.resolve() };
   if (picksHere.value)
     return { words: 'All picked', take: step({ what: 'pick', placeId: here }, 'All is picked.') };
   if (arrivesHere.value)
@@ -138,8 +140,7 @@ useKeys(
   {
     // What is said to a partner goes with the answer; any other words are noted first.
     when: () =>
-      view.state === 'asked' ||
-      !(document.activeElement instanceof HTMLInputElement && document.activeElement.value),
+      isAsked.value || !(document.activeElement instanceof HTMLInputElement && document.activeElement.value),
   },
 );
 </script>
@@ -221,7 +222,7 @@ useKeys(
         </tr>
       </tbody>
     </table>
-    <div v-if="open && view.state !== 'asked'" class="saying">
+    <div v-if="open" class="saying">
       <v-text-field
         v-model="words"
         label="What was said or done"
@@ -289,7 +290,7 @@ useKeys(
   </div>
   <footer class="foot">
     <v-btn @click="promises.print(view)">Print its paper</v-btn>
-    <v-btn v-if="view.state === 'asked'" class="stop" @click="asking?.refuse()">Refuse</v-btn>
+    <v-btn v-if="isAsked" class="stop" @click="asking?.refuse()">Refuse</v-btn>
     <v-btn
       v-else-if="open"
       class="stop"
@@ -298,14 +299,12 @@ useKeys(
       @click="atCounter('cancel')"
       >Cancel it</v-btn
     >
-    <v-btn
-      v-if="open && view.order && view.state !== 'asked' && view.firstPayment > 0 && !excusing"
-      @click="excusing = true"
+    <v-btn v-if="open && view.order && view.firstPayment > 0 && !excusing" @click="excusing = true"
       >Go on without deposit</v-btn
     >
     <v-btn v-if="open && left > 0 && handsOver" @click="atCounter('pay')">Take a deposit</v-btn>
     <v-btn
-      v-if="open && !view.relay && view.state !== 'asked' && mayLeave && nextStep?.words !== handOverWords"
+      v-if="open && !view.relay && mayLeave && nextStep?.words !== handOverWords"
       @click="atCounter('hand-over')"
       >{{ handOverWords }}</v-btn
     >
