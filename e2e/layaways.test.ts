@@ -186,6 +186,27 @@ describe('a layaway', () => {
     await other.keys('3', Key.ENTER);
     await other.read('Deposit for L-0003');
     await payExact(other);
+    // A cashier keeps less than the agreed fee only when somebody approves it, and more nobody does.
+    await till.click('nav a[href="/counter"]');
+    await till.keys(Key.ESCAPE);
+    await till.scan('L-0003');
+    await till.see('#promise-amount:focus');
+    await till.press('Cancel it');
+    await till.press('No longer wanted');
+    for (const [fee, wanted] of [
+      ['4', 'At most 3.00, as it was agreed.'],
+      ['1', 'Keep less than the agreed fee'],
+    ] as const) {
+      await till.focus('#promise-fee');
+      await till.selectAll();
+      await till.keys(fee, Key.ENTER);
+      await till.read(wanted);
+    }
+    await till.see('#second-pin:focus');
+    expect(await till.findings()).toEqual([]);
+    await till.keys(Key.ESCAPE);
+    await till.read('Layaway L-0003', '.panel');
+    await till.keys(Key.ESCAPE);
     await other.scan('L-0003');
     await other.see('#promise-amount:focus');
     await other.press('Cancel it');

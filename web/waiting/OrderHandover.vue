@@ -96,7 +96,7 @@ const label = (parcel: string): string => `/api/waiting/orders/${view.id}/parcel
         <dd>{{ handover.ship.wishes }}</dd>
       </template>
       <dt>
-        {{ [handover.ship.gift && 'A gift', handover.ship.zone || 'Weight'].filter(Boolean).join(', ') }}
+        {{ [handover.ship.gift && 'A gift', handover.ship.zone].filter(Boolean).join(', ') || 'Weight' }}
       </dt>
       <dd class="num">{{ formatWeight(handover.ship.weight) }}</dd>
       <template v-for="parcel in handover.parcels" :key="parcel.id">
@@ -124,6 +124,9 @@ const label = (parcel: string): string => `/api/waiting/orders/${view.id}/parcel
 </template>
 
 <style scoped>
+.facts {
+  grid-template-columns: auto 1fr;
+}
 .form,
 .handover {
   display: grid;

@@ -51,3 +51,9 @@ const left = computed(() => Math.max(0, view.rest - view.held));
     </template>
   </dl>
 </template>
+
+<style scoped>
+.facts {
+  grid-template-columns: auto 1fr;
+}
+</style>
