@@ -20,6 +20,10 @@ export type HouseEvent =
   | { kind: 'relays-changed' }
   /** One was told something, or could not be. */
   | { kind: 'channels-changed' }
+  /** What is known of one customer, or of many. */
+  | { kind: 'people-changed'; customerId: number | null }
+  /** A list of customers that is being imported has come further. */
+  | { kind: 'import-changed'; id: string }
   | { kind: 'payment-changed'; tillId: number; basketId: string }
   | { kind: 'drawer-changed'; tillId: number }
   /** A message was refused for good. */

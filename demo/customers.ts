@@ -1,13 +1,8 @@
 import { rateOf } from '../core/rate.ts';
-import {
-  addCard,
-  addCustomer,
-  addGroup,
-  addPoints,
-  joinGroup,
-  putGroupPrice,
-  replaceCard,
-} from '../server/people/store.ts';
+import { addGroup } from '../server/people/groupStore.ts';
+import { putRecords } from '../server/people/recordStore.ts';
+import { addCard, addPoints, putGroupPrice, stopCards } from '../server/people/store.ts';
+import { NOTHING_KNOWN } from '../core/people/record.ts';
 import { postEvent } from '../server/ledger/store.ts';
 import type { Writer } from '../server/db/database.ts';
 import { addValue, moveValue } from '../server/payment/storedValueStore.ts';
@@ -20,33 +15,36 @@ const PER_CENT = 10_000;
 /** Makes the customers of the made-up shop known. @returns their ids */
 export async function layCustomers(sql: Writer, staffId: number, at: Date): Promise<number[]> {
   const groups = new Map<string, number>();
-  for (const name of GROUPS) groups.set(name, await addGroup(sql, name));
+  for (const name of GROUPS) groups.set(name, await addGroup(sql, { name, rule: null }));
 
   const ids: number[] = [];
   let cards = 0;
   for (const [place, customer] of CUSTOMERS.entries()) {
     const { name, company = '', birthday, note = '' } = customer;
     const words = name.toLowerCase().split(' ');
-    const id = await addCustomer(
-      sql,
-      {
-        name,
-        company,
-        phone: `555-01${String(20 + place).padStart(2, '0')}`,
-        mail: `${words[0] ?? ''}.${words[1] ?? ''}@mail.example`,
-        birthMonth: birthday?.[0] ?? null,
-        birthDay: birthday?.[1] ?? null,
-        note,
-      },
-      at,
-    );
+    const record = {
+      ...NOTHING_KNOWN,
+      name,
+      company,
+      phone: `555-01${String(20 + place).padStart(2, '0')}`,
+      mail: `${words[0] ?? ''}.${words[1] ?? ''}@mail.example`,
+      birthMonth: birthday?.[0] ?? null,
+      birthDay: birthday?.[1] ?? null,
+      note,
+      groups: customer.groups ?? [],
+      tags: customer.tags ?? [],
+      news: customer.news !== undefined,
+      newsOn: customer.news ?? '',
+      newsHow: customer.news ? 'asked at the till' : '',
+      addresses: customer.address ? [{ recipient: company, ...customer.address }] : [],
+    };
+    const [id = 0] = await putRecords(sql, [{ id: null, record, cards: [], changes: [] }], { staffId, at });
     ids.push(id);
-    for (const group of customer.groups ?? []) await joinGroup(sql, id, groups.get(group) ?? 0);
     for (let card = customer.cards ?? 0; card > 0; card--) {
       cards += 1;
       const code = ownEan13(24, cards);
-      await addCard(sql, id, code);
-      if (card > 1) await replaceCard(sql, code, at);
+      await addCard(sql, id, code, { staffId, at });
+      if (card > 1) await stopCards(sql, id, code, { staffId, at });
     }
     if (customer.points) await addPoints(sql, id, customer.points, at);
     if (customer.owes) await postBalance(sql, id, customer.owes, staffId, at);

@@ -5,7 +5,7 @@ import { addCategory, addItems, addPicture, type NewItem } from '../server/goods
 import type { House } from '../server/house.ts';
 import { postEvent } from '../server/ledger/store.ts';
 import { addPreset } from '../server/offers/presetStore.ts';
-import { listGroups } from '../server/people/store.ts';
+import { listGroups } from '../server/people/groupStore.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/shop/store.ts';
 import { addGiftCardItem, addMoneyItems, addOpenItem } from '../server/setup/service.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';

@@ -42,6 +42,10 @@ export interface House {
   channels: Sender;
   /** What is passed on to partners, and what they say. */
   relaying: Sender;
+  /** Groups of customers that fill themselves, once a day. */
+  groups: Sender;
+  /** Lists of customers that are being imported. */
+  imports: Sender;
   /** Wrong tries at PINs and numbers. */
   tries: Tries;
   /** The installation's own secret, with which PINs are looked up. */

@@ -17,6 +17,8 @@ import { clockOf } from './clock.ts';
 import type { Database } from './db/database.ts';
 import { openDatabase } from './db/open.ts';
 import { refoldWords } from './people/foldedWords.ts';
+import { startImports } from './people/importing.ts';
+import { startGroups } from './people/groupsFilling.ts';
 import type { House } from './house.ts';
 import { eventFeed } from './http/events.ts';
 import { forgetOldAnswers } from './http/write.ts';
@@ -110,6 +112,8 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp), sentPaper),
     channels: startChannelMessages(parts),
     relaying: startRelaying(parts, hub),
+    groups: startGroups(parts),
+    imports: startImports(parts),
     parcels: startParcels(parts, carrierStandIn(join(settings.dataFolder, 'carrier'))),
   };
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
@@ -127,6 +131,8 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   house.parcels.wake();
   house.channels.wake();
   house.relaying.wake();
+  house.groups.wake();
+  house.imports.wake();
   await finishWhatIsCovered(house);
   house.terminals.wake();
   const { port } = server.address() as AddressInfo;
@@ -162,6 +168,8 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       await house.parcels.stop();
       await house.channels.stop();
       await house.relaying.stop();
+      await house.groups.stop();
+      await house.imports.stop();
       await house.printing.stop();
       await house.pricing.stop();
       await house.backups.stop();

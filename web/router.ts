@@ -69,6 +69,27 @@ export function createRoutes(): Router {
         component: () => import('./drawer/ShiftReportPage.vue'),
         meta: { title: 'Shift report' },
       },
+      { path: '/people', component: () => import('./people/PeoplePage.vue'), meta: { title: 'People' } },
+      {
+        path: '/people/new',
+        component: () => import('./people/NewCustomerPage.vue'),
+        meta: { title: 'New customer' },
+      },
+      {
+        path: '/people/groups',
+        component: () => import('./people/GroupsPage.vue'),
+        meta: { title: 'Groups' },
+      },
+      {
+        path: '/people/import',
+        component: () => import('./people/ImportPage.vue'),
+        meta: { title: 'Import customers' },
+      },
+      {
+        path: '/people/:id(\\d+)',
+        component: () => import('./people/CustomerPage.vue'),
+        meta: { title: 'Customer' },
+      },
       { path: '/offers', component: () => import('./offers/OffersPage.vue'), meta: { title: 'Offers' } },
       { path: '/offers/:id', component: () => import('./offers/OfferPage.vue'), meta: { title: 'Offer' } },
       {

@@ -47,6 +47,7 @@ export const LEDGER_EVENTS = [
   'relay-delivered',
   'partner-order',
   'partner-settlement',
+  'merge',
 ] as const;
 
 export type LedgerEventKind = (typeof LEDGER_EVENTS)[number];

@@ -25,6 +25,8 @@ export const RIGHTS = {
   'order.unpaid': 'Let an order go on without its deposit',
   'gift-card.manage': 'Freeze, move, import and list gift cards',
   'card.list': 'See card payments and settle them',
+  'people.edit': 'Change customers, and give out and stop their cards',
+  'people.manage': 'Import, export, merge and forget customers, and set groups up',
   'goods.edit': 'Add items, and tie codes to them',
   'shelves.arrange': 'Arrange the shelves',
   'offers.edit': 'Write offers and switch them on and off',
@@ -47,6 +49,7 @@ const FOR_ALL: readonly Right[] = [
   'journal.see',
   'payment.undo',
   'return.take',
+  'people.edit',
 ];
 
 const MORE: readonly Right[] = [
@@ -80,5 +83,5 @@ export const mayActFor = (person: { tillId: number; rights: readonly Right[] }, 
 export const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = {
   cashier: FOR_ALL,
   supervisor: [...FOR_ALL, ...MORE],
-  manager: [...FOR_ALL, ...MORE, 'offers.edit', 'shift.history', 'books.see', 'shop.set-up'],
+  manager: [...FOR_ALL, ...MORE, 'people.manage', 'offers.edit', 'shift.history', 'books.see', 'shop.set-up'],
 };

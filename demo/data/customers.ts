@@ -5,6 +5,10 @@ export interface DemoCustomer {
   groups?: readonly string[];
   birthday?: readonly [month: number, day: number];
   note?: string;
+  tags?: readonly string[];
+  /** Since when they have wanted news. */
+  news?: string;
+  address?: { street: string; postcode: string; city: string };
   /** Has a plastic card; a second one where the first was lost. */
   cards?: 1 | 2;
   /** What they owed when the shop began with these books; below zero it is store credit. */
@@ -23,14 +27,31 @@ export const GROUP_PRICES: readonly { group: string; category: string; percent: 
 ];
 
 export const CUSTOMERS: readonly DemoCustomer[] = [
-  { name: 'Priya Hallow', groups: ['Band Circle'], birthday: [3, 14], cards: 1, points: 1240 },
-  { name: 'Sam Okonedal', groups: ['Band Circle'], cards: 2, points: 480, note: 'Plays left-handed.' },
+  {
+    name: 'Priya Hallow',
+    groups: ['Band Circle'],
+    birthday: [3, 14],
+    cards: 1,
+    points: 1240,
+    news: '2026-01-12',
+    tags: ['flute', 'orchestra'],
+  },
+  {
+    name: 'Sam Okonedal',
+    groups: ['Band Circle'],
+    cards: 2,
+    points: 480,
+    note: 'Plays left-handed.',
+    tags: ['guitar'],
+  },
   {
     name: 'Ines Wetherby',
     groups: ['Teachers'],
     birthday: [11, 2],
     cards: 1,
     note: 'Teaches violin upstairs on Tuesdays.',
+    tags: ['teacher upstairs', 'violin'],
+    news: '2025-09-02',
   },
   { name: 'Kai Lindqvarn', birthday: [7, 30] },
   { name: 'Lou Bramblecote', groups: ['Band Circle'], owes: -3500, points: 900 },
@@ -40,9 +61,17 @@ export const CUSTOMERS: readonly DemoCustomer[] = [
     company: 'Ferrisport Schools',
     groups: ['Schools and choirs', 'Teachers'],
     owes: 21_450,
+    tags: ['invoice by mail'],
+    address: { street: '4 Harbour Rise', postcode: '20417', city: 'Ferrisport' },
   },
   { name: 'Dorian Pell', company: 'Ferrisport Schools', groups: ['Schools and choirs'] },
-  { name: 'Agnes Tull', company: 'St Orrin Chapel Choir', groups: ['Schools and choirs'], owes: 8_900 },
+  {
+    name: 'Agnes Tull',
+    company: 'St Orrin Chapel Choir',
+    groups: ['Schools and choirs'],
+    owes: 8_900,
+    address: { street: '1 Chapel Steps', postcode: '20418', city: 'Ferrisport' },
+  },
   { name: 'Rafe Underhay', birthday: [5, 9], cards: 1 },
   { name: 'Tamsin Ockwell', groups: ['Band Circle'], cards: 1 },
   { name: 'Bo Farrant' },

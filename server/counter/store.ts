@@ -181,7 +181,7 @@ export async function pricingFacts(
        'codes', coalesce((select json_agg(json_build_object('code', code, 'offerId', offer_id, 'single', single))
          from offer_code where code = any ($6::text[]) and withdrawn_at is null), '[]'::json),
        'codeLayouts', shop.code_layouts,
-       'customerKnown', $4::integer is null or exists (select 1 from customer where id = $4),
+       'customerKnown', $4::integer is null or exists (select 1 from customer where id = $4 and not gone),
        'taxMode', shop.tax_mode, 'taxRounding', shop.tax_rounding, 'currency', shop.currency,
        'timezone', shop.timezone, 'tillNumber', till.number, 'placeId', till.place_id,
        'openPriceLimit', shop.open_price_limit,

@@ -2,6 +2,7 @@ import { holdsMoney, isOpen, TENDER_EVENTS, TENDER_STATES, tenderStep } from '..
 import { STOCK_REASONS } from '../../core/goods/stockReasons.ts';
 import { PRINT_KINDS } from '../../core/journal/paper.ts';
 import { LEDGER_EVENTS } from '../../core/ledger/accounts.ts';
+import { POINTS_REASONS } from '../../core/people/pointsReasons.ts';
 import { PROMISE_KINDS } from '../../core/promises/promiseNumber.ts';
 import type { Database, Writer } from './database.ts';
 
@@ -11,6 +12,7 @@ const KINDS = {
   ledger_event_kind: LEDGER_EVENTS,
   promise_kind: Object.keys(PROMISE_KINDS),
   stock_reason: STOCK_REASONS,
+  points_reason: POINTS_REASONS,
 } as const;
 
 async function layKinds(sql: Writer): Promise<void> {

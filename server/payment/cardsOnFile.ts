@@ -4,7 +4,7 @@ import type { Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import * as cards from './cardOnFileStore.ts';
+import * as cards from '../people/cardOnFileStore.ts';
 import * as store from '../tenders/store.ts';
 import { mayTouch } from './tenderSteps.ts';
 

@@ -32,7 +32,7 @@ import { change, keepChanges } from '../shop/changes.ts';
 import { sourceOf } from '../staff/source.ts';
 import * as settings from './settingsStore.ts';
 import * as values from './storedValues.ts';
-import { cardsOnFile } from './cardOnFileStore.ts';
+import { cardsOnFile } from '../people/cardOnFileStore.ts';
 import { tenderTypes } from '../tenders/store.ts';
 
 const uuid = string().uuid().required();

@@ -19,7 +19,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { mayTryNumber } from './storedValues.ts';
-import { cardOnFile as findCardOnFile } from './cardOnFileStore.ts';
+import { cardOnFile as findCardOnFile } from '../people/cardOnFileStore.ts';
 import { beginPayment } from '../tenders/begin.ts';
 import * as store from '../tenders/store.ts';
 import { tenderName } from '../tenders/tenderName.ts';

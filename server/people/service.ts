@@ -1,8 +1,13 @@
 import type { CustomerPanel, FoundCustomer, LikelySame, NewCustomer } from '../../contract/people.ts';
 import { likelySame, searchedWords } from '../../core/people/customer.ts';
-import type { Reader, Writer } from '../db/database.ts';
+import { NOTHING_KNOWN } from '../../core/people/record.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
+import { shopTime } from '../clock.ts';
 import { promisesFor } from '../promises/rows.ts';
+import { readShop } from '../shop/store.ts';
+import { giveCard } from './cards.ts';
+import { putRecords, standsFor } from './recordStore.ts';
 import * as store from './store.ts';
 
 const LISTED = 12;
@@ -24,15 +29,18 @@ export async function customerOfCard(sql: Reader, code: string, at: Date): Promi
   const card = await store.customerOfCard(sql, code);
   if (!card) throw new Problem('no-card', 'This is no customer card.');
   if (card.replaced) {
-    throw new Problem('card-replaced', `This card of ${card.name} was replaced and counts no more.`, {
+    const shop = await readShop(sql);
+    const since = card.since ? ` It stopped on ${shopTime(new Date(card.since).toISOString(), shop)}.` : '';
+    throw new Problem('card-replaced', `This card of ${card.name} was replaced and counts no more.${since}`, {
       detail: 'Ask for the new card, or find the customer by name with F4.',
     });
   }
   return readCustomer(sql, card.customerId, at);
 }
 
-/** What the Counter shows of a customer. @throws Problem 404 */
-export async function readCustomer(sql: Reader, id: number, at: Date): Promise<CustomerPanel> {
+/** What the Counter shows of a customer; of one who was merged, of the record that stays. @throws Problem 404 */
+export async function readCustomer(sql: Reader, asked: number, at: Date): Promise<CustomerPanel> {
+  const id = await standsFor(sql, asked);
   const panel = await store.customerPanel(sql, id, VISITS);
   if (!panel) throw new Problem('no-customer', 'There is no such customer.');
   return {
@@ -43,12 +51,13 @@ export async function readCustomer(sql: Reader, id: number, at: Date): Promise<C
 }
 
 /**
- * Makes a customer known.
- * @throws Problem 409 `customer-known` with who they may be, unless they are to be created anyway
+ * Makes a customer known, with the card that they get.
+ * @throws Problem 409 `customer-known` with who they may be, unless they are to be created anyway; as `giveCard`
  */
 export async function addCustomer(
   sql: Writer,
-  { anyway, ...customer }: NewCustomer,
+  { anyway, card, ...customer }: NewCustomer,
+  staffId: number,
   at: Date,
 ): Promise<CustomerPanel> {
   const like = anyway === 'yes' ? undefined : await findLikelySame(sql, customer);
@@ -57,7 +66,19 @@ export async function addCustomer(
       data: like,
     });
   }
-  return readCustomer(sql, await store.addCustomer(sql, customer, at), at);
+  const id = await newRecord(sql, customer, { staffId, at });
+  if (card) await giveCard(sql, id, { code: card, replaces: false }, { staffId, at });
+  return readCustomer(sql, id, at);
+}
+
+/** Stores somebody new of whom little is known yet. @returns their number */
+export async function newRecord(
+  sql: Writer,
+  customer: Omit<NewCustomer, 'anyway' | 'card'>,
+  by: { staffId: number | null; at: Date },
+): Promise<number> {
+  const record = { ...NOTHING_KNOWN, ...customer };
+  return one(await putRecords(sql, [{ id: null, record, cards: [], changes: [] }], by));
 }
 
 /** Who has a telephone number or a mail address, the number first. A name alone is anybody's. */
@@ -76,7 +97,7 @@ export async function customerAt(
 
 async function findLikelySame(
   sql: Reader,
-  customer: Omit<NewCustomer, 'anyway'>,
+  customer: Omit<NewCustomer, 'anyway' | 'card'>,
 ): Promise<LikelySame | undefined> {
   for (const words of [customer.phone, customer.mail, customer.name].map(searchedWords)) {
     if (words.length === 0) continue;

@@ -1,7 +1,6 @@
-import type { CustomerPanel, FoundCustomer, NewCustomer } from '../../contract/people.ts';
-import { customerWords } from '../../core/people/customer.ts';
+import type { CustomerPanel, FoundCustomer } from '../../contract/people.ts';
 import { customerUses } from '../offers/offerStore.ts';
-import { one, type Reader, type Writer } from '../db/database.ts';
+import type { Reader, Writer } from '../db/database.ts';
 
 const FOUND = `customer.id, customer.name, customer.company, customer.phone, customer.mail,
   coalesce((select json_agg(held.name order by held.name) from customer_membership
@@ -16,7 +15,7 @@ export function searchCustomers(
 ): Promise<FoundCustomer[]> {
   const patterns = words.map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`);
   return sql.query<FoundCustomer>(
-    `select ${FOUND} from customer where words like all ($1::text[]) order by customer.name, customer.id limit $2`,
+    `select ${FOUND} from customer where words like all ($1::text[]) and not gone order by sort_name, customer.id limit $2`,
     [patterns, most],
   );
 }
@@ -25,27 +24,44 @@ export function searchCustomers(
 export async function customerOfCard(
   sql: Reader,
   code: string,
-): Promise<{ customerId: number; name: string; replaced: boolean } | undefined> {
-  const [row] = await sql.query<{ customerId: number; name: string; replaced: boolean }>(
-    `select customer_id as "customerId", customer.name, replaced_at is not null as replaced
-     from customer_card join customer on customer.id = customer_id where code = $1`,
+): Promise<{ customerId: number; name: string; replaced: boolean; since: string | null } | undefined> {
+  const [row] = await sql.query<{
+    customerId: number;
+    name: string;
+    replaced: boolean;
+    since: string | null;
+  }>(
+    `select customer_id as "customerId", customer.name, replaced_at is not null as replaced, replaced_at as since
+     from customer_card join customer on customer.id = customer_id where upper(code) = upper($1)`,
     [code],
   );
   return row;
 }
 
-export async function addCustomer(
-  sql: Writer,
-  customer: Omit<NewCustomer, 'anyway'>,
-  at: Date,
-): Promise<number> {
-  const { name, company, phone, mail, birthMonth, birthDay, note } = customer;
-  const rows = await sql.query<{ id: number }>(
-    `insert into customer (name, company, phone, mail, birth_month, birth_day, note, words, added_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9) returning id`,
-    [name, company, phone, mail, birthMonth, birthDay, note, customerWords(customer), at.toISOString()],
+/** The codes of cards that count, by customer. */
+export async function activeCards(sql: Reader, ids: readonly number[]): Promise<Map<number, string[]>> {
+  const rows = await sql.query<{ id: number; codes: string[] }>(
+    `select customer_id as id, array_agg(code order by code) as codes from customer_card
+     where customer_id = any ($1::integer[]) and replaced_at is null group by 1`,
+    [ids],
   );
-  return one(rows).id;
+  return new Map(rows.map(({ id, codes }) => [id, codes]));
+}
+
+/** The name of the item that is sold under a code. */
+export async function itemWithCode(sql: Reader, code: string): Promise<string | undefined> {
+  const [row] = await sql.query<{ name: string }>(
+    `select name from item where upper(number) = upper($1)
+     union all select name from item_code join item on item.id = item_id where upper(code) = upper($1) limit 1`,
+    [code],
+  );
+  return row?.name;
+}
+
+/** Takes a customer's row until the transaction ends. @returns whether they are there */
+export async function lockCustomer(sql: Writer, id: number): Promise<boolean> {
+  const rows = await sql.query('select 1 from customer where id = $1 and not gone for update', [id]);
+  return rows.length > 0;
 }
 
 /** Points that a customer has from before. */
@@ -73,7 +89,7 @@ export async function customerPanel(
           where account = 'receivable' and subject = 'customer:' || customer.id), 0),
        'credit', 0 - coalesce((select balance from account_balance
           where account = 'store-credit' and subject = 'customer:' || customer.id), 0),
-       'visitCount', (select count(*) from sale where customer_id = customer.id),
+       'visitCount', (select count(*) from sale where customer_id = any (one_person($1))),
        'visits', coalesce((select json_agg(json_build_object(
            'saleId', visit.id, 'number', receipt_number(visit.till, visit.number),
            'finishedAt', visit.finished_at, 'total', visit.total,
@@ -81,28 +97,17 @@ export async function customerPanel(
                 'itemId', item_id, 'name', name, 'quantity', quantity) order by position)
               from sale_line where sale_id = visit.id and coalesce(promise_part, 'goods') = 'goods'), '[]'::json)) order by visit.finished_at desc)
          from (select sale.*, till.number as till from sale join till on till.id = sale.till_id
-               where sale.customer_id = customer.id order by finished_at desc limit $2) as visit), '[]'::json),
+               where sale.customer_id = any (one_person($1)) order by finished_at desc limit $2) as visit), '[]'::json),
        'points', customer.points,
        'offerUses', ${customerUses('$1')},
        'groupPrices', coalesce((select json_agg(json_build_object(
            'itemId', item_id, 'price', price, 'group', held.name))
          from customer_membership join group_price using (group_id) join customer_group as held on held.id = group_id
          where customer_id = customer.id), '[]'::json)) as panel
-     from customer where id = $1`,
+     from customer where id = $1 and not gone`,
     [id, visits],
   );
   return row?.panel;
-}
-
-export function listGroups(sql: Reader): Promise<{ id: number; name: string }[]> {
-  return sql.query('select id, name from customer_group order by name');
-}
-
-export async function addGroup(sql: Writer, name: string): Promise<number> {
-  const rows = await sql.query<{ id: number }>('insert into customer_group (name) values ($1) returning id', [
-    name,
-  ]);
-  return one(rows).id;
 }
 
 export async function joinGroup(sql: Writer, customerId: number, groupId: number): Promise<void> {
@@ -112,13 +117,34 @@ export async function joinGroup(sql: Writer, customerId: number, groupId: number
   );
 }
 
-export async function addCard(sql: Writer, customerId: number, code: string): Promise<void> {
-  await sql.query('insert into customer_card (code, customer_id) values ($1, $2)', [code, customerId]);
+/** Ties a card to a customer. @returns false where somebody has it already */
+export async function addCard(
+  sql: Writer,
+  customerId: number,
+  code: string,
+  { staffId, at }: { staffId: number | null; at: Date },
+): Promise<boolean> {
+  const rows = await sql.query(
+    `insert into customer_card (code, customer_id, added_at, added_by) values ($1, $2, $3, $4)
+     on conflict do nothing returning code`,
+    [code, customerId, at.toISOString(), staffId],
+  );
+  return rows.length > 0;
 }
 
-/** A lost card's code means nobody any more. */
-export async function replaceCard(sql: Writer, code: string, at: Date): Promise<void> {
-  await sql.query('update customer_card set replaced_at = $2 where code = $1', [code, at.toISOString()]);
+/** A lost card's code means nobody any more. @param code of the one card; `null` for all of theirs @returns what stopped */
+export async function stopCards(
+  sql: Writer,
+  customerId: number,
+  code: string | null,
+  { staffId, at }: { staffId: number | null; at: Date },
+): Promise<string[]> {
+  const rows = await sql.query<{ code: string }>(
+    `update customer_card set replaced_at = $3, replaced_by = $4
+     where customer_id = $1 and replaced_at is null and ($2::text is null or code = $2) returning code`,
+    [customerId, code, at.toISOString(), staffId],
+  );
+  return rows.map((row) => row.code);
 }
 
 export async function putGroupPrice(

@@ -24,7 +24,7 @@ import { layawaySetup, putLayawayRules, setMoneyItems } from '../promises/store.
 import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { addPreset, discountPresets } from '../offers/presetStore.ts';
 import { discountLimits } from '../staff/limits.ts';
-import { listGroups } from '../people/store.ts';
+import { listGroups } from '../people/groupStore.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addRoleRights, addStaff } from '../staff/service.ts';
 import { paymentFacts } from '../tenders/store.ts';

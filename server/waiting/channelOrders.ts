@@ -13,8 +13,7 @@ import { isOpen, promiseState, PROMISE_STATES } from '../../core/promises/state.
 import { wordsOf } from '../../core/words.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { customerAt } from '../people/service.ts';
-import { addCustomer } from '../people/store.ts';
+import { customerAt, newRecord } from '../people/service.ts';
 import * as channels from '../promises/channelStore.ts';
 import type { Channel } from '../promises/channelStore.ts';
 import * as goods from '../promises/goodsStore.ts';
@@ -122,10 +121,10 @@ async function placeChannelOrder(
   const { name, mail, phone } = order.customer;
   const customerId =
     (await customerAt(sql, { phone, mail })) ??
-    (await addCustomer(
+    (await newRecord(
       sql,
       { name, mail, phone, company: '', birthMonth: null, birthDay: null, note: '' },
-      at,
+      { staffId: null, at },
     ));
   const id = newId();
   await goods.addPromise(sql, {

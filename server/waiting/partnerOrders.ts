@@ -16,7 +16,7 @@ import type { HubIncoming, HubMessage } from '../../devices/relayHub/driver.ts';
 import { businessDate, shopDay } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
-import { addCustomer } from '../people/store.ts';
+import { newRecord } from '../people/service.ts';
 import { isBeingPaid, moveThere } from '../promises/channelStore.ts';
 import * as goods from '../promises/goodsStore.ts';
 import { moneyItem, orderPlaces, orderSetup } from '../promises/orderStore.ts';
@@ -105,7 +105,7 @@ async function customerOf(sql: Writer, { id, name, phone }: Partner, at: Date): 
   if (known !== null) return known;
   const none = { mail: '', birthMonth: null, birthDay: null };
   const made = { ...none, name, company: name, phone, note: 'Passes orders on to us' };
-  const customerId = await addCustomer(sql, made, at);
+  const customerId = await newRecord(sql, made, { staffId: null, at });
   await asked.putPartnerCustomer(sql, id, customerId);
   return customerId;
 }

@@ -125,6 +125,15 @@ const customerCard: EntryKind = {
   take: (text) => useCustomerStore().takeCard(text),
 };
 
+const cardInPeople: EntryKind = {
+  looks: customerCard.looks,
+  async take(text, router) {
+    const found = await useCustomerStore().findCard(text);
+    if (found && found !== 'stopped') await router.push(`/people/${found.id}`);
+    return found !== null;
+  },
+};
+
 /** A gift card or certificate pays where payment is being taken; else its balance is shown, and it can be topped up. */
 const storedValue: EntryKind = {
   looks: (text) => /^[\dA-Z -]{4,40}$/i.test(text),
@@ -170,6 +179,8 @@ export function useEntryKinds() {
   ): Promise<boolean> => {
     const text = typed.trim();
     if (await takeAs(OWN_FORM, text)) return true;
+    // Where people are looked after, a card opens its customer; everywhere else it puts them on the sale.
+    if (route.path.startsWith('/people') && (await takeAs([cardInPeople], text))) return true;
     if (route.path !== '/counter') await router.push('/counter');
     return ringUp.enter(text, { scanned, seen, other: (code) => takeAs(ANY_CODE, code) });
   };

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  mdiAccountMultipleOutline,
   mdiBarcodeScan,
   mdiCashRegister,
   mdiLockOutline,
@@ -32,6 +33,7 @@ import { useShelfStore } from '../counter/shelfStore.ts';
 import { listenForScans } from '../sale/scanner.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
 import { showCustomer } from '../payment/customerDisplay.ts';
+import { useCustomerStore } from '../people/customerStore.ts';
 import { usePromiseStore } from '../waiting/promiseStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { sayRefusals } from '../journal/refusedMessages.ts';
@@ -49,6 +51,7 @@ const AREAS: readonly { to: string; word: string; icon: string; also?: string[] 
     also: ['/card-payments', '/gift-cards'],
   },
   { to: '/drawer', word: 'Drawer', icon: mdiCashRegister },
+  { to: '/people', word: 'People', icon: mdiAccountMultipleOutline },
   { to: '/offers', word: 'Offers', icon: mdiTagOutline },
 ];
 
@@ -60,6 +63,7 @@ const basket = useBasketStore();
 const waiting = useWaitingStore();
 const promises = usePromiseStore();
 const relays = useRelayStore();
+const customers = useCustomerStore();
 const shortages = useShortagesStore();
 const shelves = useShelfStore();
 const payment = usePaymentStore();
@@ -92,6 +96,7 @@ const stop = [
   waiting.follow(),
   promises.follow(),
   relays.follow(),
+  customers.follow(),
   shelves.follow(),
   drawer.follow(),
   shortages.follow(),

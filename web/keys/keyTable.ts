@@ -145,6 +145,14 @@ export const KEYS = {
       takeUp: { keys: ['F9'], words: 'Take it up on this till' },
     },
   },
+  list: {
+    words: 'In a list over the whole page',
+    uses: {
+      move: { keys: UP_DOWN, words: 'Choose a row' },
+      turn: { keys: ['PageUp', 'PageDown'], words: 'The page before, the next page' },
+      open: { keys: ['Enter'], words: 'Open it' },
+    },
+  },
   opening: {
     words: 'Opening the drawer',
     uses: { open: { keys: ['F9'], words: 'Open the shift' } },
@@ -183,6 +191,8 @@ const NAMES: Readonly<Record<string, string>> = {
   ArrowRight: '→',
   Escape: 'Esc',
   Delete: 'Del',
+  PageUp: 'Page ↑',
+  PageDown: 'Page ↓',
   ' ': 'Space',
   '-': '−',
 };

@@ -9,12 +9,12 @@ export function whenSignedOut(then: () => void): void {
   signedOut = then;
 }
 
-async function send<T>(method: string, path: string, headers: HeadersInit, body?: unknown): Promise<T> {
+async function send<T>(method: string, path: string, headers: HeadersInit, body?: string): Promise<T> {
   const answer = await fetch(`/api${path}`, {
     method,
     headers,
     credentials: 'same-origin',
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    ...(body === undefined ? {} : { body }),
   }).catch(() => {
     throw new Unreachable();
   });
@@ -23,6 +23,11 @@ async function send<T>(method: string, path: string, headers: HeadersInit, body?
   const details = (await answer.json()) as ProblemDetails;
   if (details.type === 'not-signed-in') signedOut();
   throw new ApiProblem(details);
+}
+
+/** Sends a file as it is. */
+export async function sendFile<T>(path: string, type: string, content: string): Promise<T> {
+  return send<T>('PUT', path, { 'content-type': type }, content);
 }
 
 export function read<T>(path: string): Promise<T> {
@@ -36,7 +41,8 @@ export function write<T>(
   body?: unknown,
   key = newKey(),
 ): Promise<T> {
-  return send<T>(method, path, { 'content-type': 'application/json', 'idempotency-key': key }, body);
+  const headers = { 'content-type': 'application/json', 'idempotency-key': key };
+  return send<T>(method, path, headers, body === undefined ? undefined : JSON.stringify(body));
 }
 
 const WAIT_MS = [200, 500, 1000, 2000];

@@ -130,7 +130,14 @@ useKeys('form', { leave: () => work.leave() }, { within: panel });
         <v-btn class="go" @click="mode = 'new'">New customer</v-btn>
       </div>
     </template>
-    <NewCustomerForm v-else :typed="typed" @back="mode = 'search'" />
+    <NewCustomerForm
+      v-else
+      :typed="typed"
+      :make="customers.create"
+      back="Back to search"
+      @back="mode = 'search'"
+      @use="(customer) => customers.choose(customer)"
+    />
   </section>
 </template>
 

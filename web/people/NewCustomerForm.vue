@@ -2,15 +2,18 @@
 import { nextTick, reactive, ref, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
-import type { LikelySame } from '../../contract/people.ts';
+import type { FoundCustomer, LikelySame, NewCustomer } from '../../contract/people.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
-import { useCustomerStore } from './customerStore.ts';
 
-/** What was searched before: it is most likely the name or the phone. */
-const { typed } = defineProps<{ typed: string }>();
-defineEmits<{ back: [] }>();
+const { typed, make } = defineProps<{
+  /** What was searched before: it is most likely the name or the phone. */
+  typed: string;
+  /** Makes them known. @throws ApiProblem `customer-known` with who they may be */
+  make: (customer: NewCustomer) => Promise<unknown>;
+  back: string;
+}>();
+const emit = defineEmits<{ back: []; use: [customer: FoundCustomer] }>();
 
-const customers = useCustomerStore();
 const form = useTemplateRef('form');
 const isPhone = /^[\d\s()+./-]+$/.test(typed.trim());
 const fields = reactive({
@@ -21,6 +24,7 @@ const fields = reactive({
   birthMonth: '',
   birthDay: '',
   note: '',
+  card: '',
 });
 const more = ref(false);
 const wrong = ref<Record<string, string>>({});
@@ -36,7 +40,7 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
   known.value = null;
   try {
     const { birthMonth, birthDay, ...rest } = fields;
-    await customers.create({
+    await make({
       ...rest,
       birthMonth: birthMonth ? Number(birthMonth) : null,
       birthDay: birthDay ? Number(birthDay) : null,
@@ -59,11 +63,6 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
     busy.value = false;
   }
 }
-
-async function use(): Promise<void> {
-  if (!known.value) return;
-  await customers.choose(known.value.customer);
-}
 </script>
 
 <template>
@@ -83,6 +82,15 @@ async function use(): Promise<void> {
       inputmode="tel"
       maxlength="40"
       :error-messages="wrong.phone"
+    />
+    <v-text-field
+      v-model="fields.card"
+      label="Card: scan it"
+      name="takes-scans"
+      maxlength="40"
+      autocomplete="off"
+      :error-messages="wrong.card"
+      @keydown.enter.prevent
     />
     <template v-if="more">
       <v-text-field
@@ -114,12 +122,12 @@ async function use(): Promise<void> {
         [known.customer.company, known.customer.phone, known.customer.mail].filter(Boolean).join(' · ')
       }}</span>
       <span class="acts">
-        <v-btn class="go" @click="use">Use {{ known.customer.name }}</v-btn>
+        <v-btn class="go" @click="emit('use', known.customer)">Use {{ known.customer.name }}</v-btn>
         <v-btn @click="create('yes')">Create anyway</v-btn>
       </span>
     </div>
     <div class="acts">
-      <v-btn @click="$emit('back')">Back to search</v-btn>
+      <v-btn @click="emit('back')">{{ back }}</v-btn>
       <v-btn class="go" type="submit" :loading="busy">Create <KeyHint of="form.accept" /></v-btn>
     </div>
   </form>

@@ -6,6 +6,12 @@ import { shopDay } from '../shop/shopDay.ts';
 /** A birthday nearer than this is worth saying. */
 const SOON_DAYS = 14;
 
+/** The months of the year as the shop calls them. */
+export function monthNames(facts: TillFacts | null): string[] {
+  const format = new Intl.DateTimeFormat(facts?.shop.locale ?? 'en-US', { month: 'long', timeZone: 'UTC' });
+  return Array.from({ length: 12 }, (_, month) => format.format(Date.UTC(2000, month, 1)));
+}
+
 /** A birthday as the shop writes it, and how near it is. */
 export function birthdayWords(month: number, day: number, facts: TillFacts | null): string {
   const { locale = 'en-US', timezone = 'UTC' } = facts?.shop ?? {};

@@ -10,6 +10,7 @@ import type { TypedDiscount } from '../../core/offers/discount.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { read, writeSurely } from '../net/api.ts';
+import { hear } from '../net/houseEvents.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 
 /** The customer of the basket, and finding or creating one. */
@@ -28,8 +29,7 @@ export const useCustomerStore = defineStore('customer', () => {
       if (customerId === panel.value?.id) return;
       panel.value = null;
       if (customerId === null) return;
-      const found = await read<CustomerPanel>(`/people/customers/${customerId}`).catch(() => null);
-      if (id.value === customerId) panel.value = found;
+      await lookAgain();
     },
     { immediate: true },
   );
@@ -65,30 +65,58 @@ export const useCustomerStore = defineStore('customer', () => {
 
   let creating: { key: string; of: string } | undefined;
 
-  /** Creates a customer and puts them on the sale. @throws ApiProblem `customer-known` with who they may be */
-  async function create(customer: NewCustomer): Promise<void> {
+  /** Makes a customer known. @throws ApiProblem `customer-known` with who they may be */
+  async function add(customer: NewCustomer): Promise<CustomerPanel> {
     const of = JSON.stringify(customer);
     // One key for one form: pressing twice creates once.
     if (creating?.of !== of) creating = { key: newKey(), of };
     const made = await writeSurely<CustomerPanel>('POST', '/people/customers', customer, creating.key);
     creating = undefined;
+    return made;
+  }
+
+  /** Makes a customer known and puts them on the sale. @throws ApiProblem `customer-known` with who they may be */
+  async function create(customer: NewCustomer): Promise<void> {
+    const made = await add(customer);
     panel.value = made;
     await choose(made);
   }
 
-  /** A customer card that was scanned. @returns whether it is one */
-  async function takeCard(code: string): Promise<boolean> {
+  /** Reads what is known of the customer of the sale again; of a record that was merged, the one that stays goes on the sale. */
+  async function lookAgain(): Promise<void> {
+    const customerId = id.value;
+    if (customerId === null) return;
+    const found = await read<CustomerPanel>(`/people/customers/${customerId}`).catch(() => null);
+    if (id.value !== customerId || !found) return;
+    panel.value = found;
+    if (found.id !== customerId) await basket.setCustomer({ id: found.id, name: found.name });
+  }
+
+  const follow = (): (() => void) =>
+    hear((event) => {
+      if (event.kind !== 'people-changed') return;
+      if (event.customerId === null || event.customerId === id.value) void lookAgain();
+    });
+
+  /** Who has a card that was scanned. @returns `stopped` where it counts no more, which is said; `null` where it is none */
+  async function findCard(code: string): Promise<CustomerPanel | 'stopped' | null> {
     try {
-      const found = await read<CustomerPanel>(`/people/cards/${encodeURIComponent(code)}`);
-      panel.value = found;
-      await basket.setCustomer({ id: found.id, name: found.name });
-      notices.say(`${found.name} is on the sale.`);
-      return true;
+      return await read<CustomerPanel>(`/people/cards/${encodeURIComponent(code)}`);
     } catch (error) {
-      if (error instanceof ApiProblem && error.details.status === 404) return false;
+      if (error instanceof ApiProblem && error.details.status === 404) return null;
       notices.failed(problemWords(error));
-      return error instanceof ApiProblem;
+      return error instanceof ApiProblem ? 'stopped' : null;
     }
+  }
+
+  /** Puts who has a card that was scanned on the sale. @returns whether it is one */
+  async function takeCard(code: string): Promise<boolean> {
+    const found = await findCard(code);
+    if (found === null || found === 'stopped') return found !== null;
+    panel.value = found;
+    await basket.setCustomer({ id: found.id, name: found.name });
+    notices.say(`${found.name} is on the sale.`);
+    return true;
   }
 
   /** Rings up what was bought on an earlier visit. */
@@ -104,5 +132,5 @@ export const useCustomerStore = defineStore('customer', () => {
     if (gone.length > 0) notices.failed(`No longer sold: ${gone.join(', ')}.`);
   }
 
-  return { panel, id, search, choose, takeOff, create, takeCard, orderAgain };
+  return { panel, id, search, choose, takeOff, add, create, findCard, takeCard, orderAgain, follow };
 });

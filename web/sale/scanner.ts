@@ -12,12 +12,15 @@ function isField(target: EventTarget | null): target is Field {
   return target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement;
 }
 
+/** Marks a field that is for what is scanned: the code stays in it. */
+export const TAKES_SCANS = 'takes-scans';
+
 /** Marks the entry field, which takes what is typed into it by itself. */
 export const ENTRY = 'entry';
 
 /**
  * Hears a scanner (fast keystrokes ending in Enter) wherever the focus is, except inside a field that was
- * clicked on purpose. What the scanner typed into another field is taken out of it again.
+ * clicked on purpose or is there for it. What the scanner typed into another field is taken out of it again.
  * @param onScan gets the code; with `3*` already typed into the entry field, that stands in front of it
  * @returns a function that stops listening
  */
@@ -35,6 +38,7 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     const { target, key, timeStamp } = event;
     if (event.ctrlKey || event.altKey || event.metaKey || event.isComposing) return;
     if (onPurpose && target === onPurpose) return;
+    if (isField(target) && target.name === TAKES_SCANS) return;
     if (key === 'Enter') {
       if (code.length >= SHORTEST && ON_LABELS.test(code) && timeStamp - last < FASTER_MS * 2) finish(event);
       code = '';

@@ -1,0 +1,66 @@
+import { Readable } from 'node:stream';
+import { parse } from 'csv-parse';
+import { columnOf, type Column } from '../../core/people/columns.ts';
+
+/** A line of a list, by its number in the file. */
+export interface ListLine {
+  line: number;
+  cells: string[];
+}
+
+const PIECE = 16_384;
+/** Words that a spreadsheet would compute are written with a mark before them. */
+const MARKED = /^'(?=[=+\-@\t\r])/;
+
+/** The text in pieces: a large file is read bit by bit, others go on meanwhile. */
+function* pieces(content: string): Generator<string> {
+  for (let at = 0; at < content.length; at += PIECE) yield content.slice(at, at + PIECE);
+}
+
+/** Which mark parts the columns of a list: the one that its first line has most of. */
+export function delimiterOf(content: string): string {
+  const [first = ''] = content.replace(/^\uFEFF/, '').split(/\r?\n/, 1);
+  const plain = first.replace(/"[^"]*"/g, '');
+  const counted = [',', ';', '\t'].map((mark) => ({ mark, count: plain.split(mark).length }));
+  return counted.toSorted((a, b) => b.count - a.count)[0]?.mark ?? ',';
+}
+
+/**
+ * The lines of a list with commas, semicolons or tabs between its columns, headings first.
+ * @throws Error where quotes do not end, or lines have no end
+ */
+export async function* linesOf(content: string): AsyncGenerator<ListLine> {
+  const parser = Readable.from(pieces(content)).pipe(
+    parse({
+      bom: true,
+      delimiter: delimiterOf(content),
+      relaxColumnCount: true,
+      skipEmptyLines: true,
+      info: true,
+      maxRecordSize: 100_000,
+    }),
+  );
+  let line = 0;
+  for await (const { record } of parser as AsyncIterable<{ record: string[] }>) {
+    line += 1;
+    yield { line, cells: record.map((cell) => cell.trim().replace(MARKED, '')) };
+  }
+}
+
+/** What the headings of a list name; each column once. */
+export function columnsOf(headings: readonly string[]): (Column | null)[] {
+  const found = headings.map(columnOf);
+  return found.map((column, at) => (column !== null && found.indexOf(column) === at ? column : null));
+}
+
+/** A line by what its cells are. */
+export function cellsBy(
+  columns: readonly (Column | null)[],
+  cells: readonly string[],
+): Partial<Record<Column, string>> {
+  const by: Partial<Record<Column, string>> = {};
+  columns.forEach((column, at) => {
+    if (column) by[column] = cells[at] ?? '';
+  });
+  return by;
+}

@@ -1,0 +1,191 @@
+<script setup lang="ts" generic="Row extends { id: number | string }">
+import { computed, ref, useSlots, watch } from 'vue';
+import { formatCount } from '../../core/locale.ts';
+import { useKeys } from '../keys/useKeys.ts';
+
+/**
+ * A list over the whole page: what narrows it, its rows as a table, pages, and what can be done with it. Arrows choose a
+ * row, Enter opens it. Each column may have a slot of its own name; without it the row's value stands there.
+ */
+const {
+  rows,
+  count,
+  perPage,
+  columns,
+  busy = false,
+} = defineProps<{
+  title: string;
+  /** What is counted: `1 customer`, `3 customers`. */
+  counted: readonly [one: string, many: string];
+  columns: readonly { key: string; words: string; right?: boolean; width?: string }[];
+  rows: readonly Row[];
+  count: number;
+  perPage: number;
+  busy?: boolean;
+  /** What a row is called by those who cannot see it. */
+  nameOf: (row: Row) => string;
+}>();
+const page = defineModel<number>('page', { default: 0 });
+const emit = defineEmits<{ open: [row: Row] }>();
+
+const slots = useSlots();
+const at = ref(0);
+watch(
+  () => rows,
+  () => (at.value = Math.min(at.value, Math.max(0, rows.length - 1))),
+);
+/** Enter came before the answer: whoever is the only one then is opened. */
+let asked = false;
+watch(
+  () => busy,
+  (waits) => {
+    const [only] = rows;
+    if (!waits && asked && only && rows.length === 1) emit('open', only);
+    if (!waits) asked = false;
+  },
+  { flush: 'post' },
+);
+const pages = computed(() => Math.max(1, Math.ceil(count / perPage)));
+const headers = computed(() =>
+  columns.map(({ key, words, right, width }) => ({
+    key,
+    title: words,
+    sortable: false,
+    align: right ? ('end' as const) : ('start' as const),
+    ...(width ? { width } : {}),
+  })),
+);
+const textOf = (row: Row, key: string): string => String(Reflect.get(row, key) ?? '');
+
+function turn(by: 1 | -1): void {
+  const next = page.value + by;
+  if (next < 0 || next >= pages.value) return;
+  page.value = next;
+  at.value = 0;
+}
+useKeys('list', {
+  move: (_event, nth) => {
+    at.value = Math.min(rows.length - 1, Math.max(0, at.value + (nth === 0 ? -1 : 1)));
+  },
+  turn: (_event, nth) => turn(nth === 0 ? -1 : 1),
+  open: ({ target }) => {
+    const row = rows[at.value];
+    const inField = target instanceof HTMLInputElement && target.type !== 'checkbox';
+    if (target instanceof HTMLElement && target !== document.body && !inField) return false;
+    if (busy) asked = true;
+    else if (row) emit('open', row);
+    else return false;
+  },
+});
+const rowProps = ({ index }: { index: number }) => ({
+  class: { on: index === at.value },
+  'aria-current': index === at.value || undefined,
+});
+</script>
+
+<template>
+  <div class="list">
+    <header class="head">
+      <h1 class="title">{{ title }}</h1>
+      <span class="soft" role="status"
+        >{{ formatCount(count) }} {{ count === 1 ? counted[0] : counted[1] }}</span
+      >
+      <div class="acts"><slot name="acts" /></div>
+    </header>
+    <div v-if="slots.filters" class="filters"><slot name="filters" /></div>
+    <v-data-table-server
+      v-if="rows.length > 0"
+      class="table"
+      :headers
+      :items="[...rows]"
+      :items-length="count"
+      :items-per-page="perPage"
+      :loading="busy"
+      :row-props="rowProps"
+      density="compact"
+      fixed-header
+      hide-default-footer
+    >
+      <template v-for="{ key, right } in columns" :key="key" #[`item.${key}`]="{ item, index }">
+        <button
+          v-if="key === columns[0]?.key"
+          type="button"
+          class="open"
+          :aria-label="nameOf(item)"
+          @click="
+            at = index;
+            emit('open', item);
+          "
+        >
+          <slot v-if="slots[key]" :name="key" :row="item" /><template v-else>{{
+            textOf(item, key)
+          }}</template>
+        </button>
+        <span v-else :class="{ num: right }" @click="emit('open', item)">
+          <slot v-if="slots[key]" :name="key" :row="item" /><template v-else>{{
+            textOf(item, key)
+          }}</template>
+        </span>
+      </template>
+    </v-data-table-server>
+    <div v-else-if="!busy" class="empty none"><slot name="empty" /></div>
+    <footer v-if="pages > 1" class="pages">
+      <v-btn :disabled="page === 0" @click="turn(-1)">Before</v-btn>
+      <span class="num">{{ page + 1 }} of {{ pages }}</span>
+      <v-btn :disabled="page + 1 >= pages" @click="turn(1)">Next</v-btn>
+    </footer>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+  min-height: 0;
+  background: var(--surface);
+}
+.head .acts {
+  margin-left: auto;
+}
+.filters {
+  display: grid;
+  gap: 10px;
+  padding: 12px 18px;
+  border-bottom: var(--group);
+}
+.table {
+  flex: 1;
+  min-height: 0;
+  overflow: hidden;
+}
+.table :deep(td),
+.table :deep(th) {
+  vertical-align: top;
+}
+.table :deep(td) {
+  padding-block: 7px;
+  cursor: pointer;
+  overflow-wrap: anywhere;
+}
+.table :deep(tr.on td) {
+  background: var(--blue-wash);
+}
+.table :deep(tr.on td:first-child) {
+  box-shadow: inset 6px 0 0 var(--blue);
+}
+.open {
+  width: 100%;
+  min-height: 30px;
+}
+.none {
+  flex: 1;
+}
+.pages {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding: 8px 18px;
+  border-top: var(--group);
+}
+</style>

@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import type { CustomerPage } from '../../contract/people.ts';
+import { problemWords, ApiProblem } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useCustomerPageStore } from './customerPageStore.ts';
+
+/** The cards of a customer: a new one is scanned in, a lost one stops at once. */
+const { page } = defineProps<{ page: CustomerPage; mayChange: boolean }>();
+
+const store = useCustomerPageStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const field = useTemplateRef<HTMLInputElement>('field');
+const giving = ref(false);
+const code = ref('');
+const wrong = ref('');
+const busy = ref(false);
+const active = computed(() => page.cards.filter(({ stoppedAt }) => stoppedAt === null));
+
+async function begin(): Promise<void> {
+  [giving.value, code.value, wrong.value] = [true, '', ''];
+  await nextTick();
+  field.value?.focus();
+}
+
+/** Those that they had are taken for lost: a card that is found again is given out anew under another code. */
+async function give(): Promise<void> {
+  if (busy.value) return;
+  busy.value = true;
+  wrong.value = '';
+  const lost = active.value.length;
+  try {
+    await store.giveCard(page, code.value, lost > 0);
+    giving.value = false;
+    notices.say(
+      lost > 0 ? 'The new card counts. The old one has stopped on every till.' : 'The card counts.',
+    );
+  } catch (error) {
+    const said = error instanceof ApiProblem ? error.details.fields?.[0]?.message : undefined;
+    wrong.value = said ?? problemWords(error);
+    field.value?.select();
+  } finally {
+    busy.value = false;
+  }
+}
+
+async function stop(stopped: string): Promise<void> {
+  try {
+    await store.stopCard(page, stopped);
+    notices.say(`The card ${stopped} has stopped on every till.`);
+  } catch (error) {
+    notices.failed(problemWords(error));
+  }
+}
+</script>
+
+<template>
+  <section aria-labelledby="cards-title" class="cards">
+    <h2 id="cards-title" class="label">Cards</h2>
+    <ul v-if="page.cards.length > 0">
+      <li v-for="card in page.cards" :key="card.code">
+        <span
+          ><b class="num" :class="{ was: card.stoppedAt }">{{ card.code }}</b
+          ><span v-if="card.stoppedAt" class="soft">
+            stopped {{ till.time(card.stoppedAt, 'full') }}</span
+          ></span
+        >
+        <button v-if="!card.stoppedAt && mayChange" type="button" class="chip stop" @click="stop(card.code)">
+          Lost: stop it
+        </button>
+      </li>
+    </ul>
+    <p v-else class="soft">No card.</p>
+    <form v-if="giving" class="give" @submit.prevent="give">
+      <label for="new-card">Scan the new card</label>
+      <input
+        id="new-card"
+        ref="field"
+        v-model="code"
+        name="takes-scans"
+        class="big-field num code"
+        autocomplete="off"
+        maxlength="40"
+        :aria-invalid="wrong !== ''"
+        @keydown.esc.stop="giving = false"
+      />
+      <p v-if="active.length > 0" class="soft">The card that they had stops at once.</p>
+      <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
+      <div class="acts">
+        <v-btn @click="giving = false">Cancel</v-btn>
+        <v-btn class="go" type="submit" :loading="busy" :disabled="code.trim() === ''">Give it</v-btn>
+      </div>
+    </form>
+    <v-btn v-else-if="mayChange" @click="begin">{{
+      active.length > 0 ? 'Replace the card' : 'Give a card'
+    }}</v-btn>
+  </section>
+</template>
+
+<style scoped>
+.cards,
+.give {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+.give {
+  width: 100%;
+  justify-items: stretch;
+}
+ul {
+  list-style: none;
+  width: 100%;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  align-items: center;
+  padding: 4px 0;
+  border-bottom: var(--hair);
+}
+.big-field.code {
+  font-size: 22px;
+  text-align: left;
+}
+</style>

@@ -1,0 +1,211 @@
+<script setup lang="ts">
+import { watchDebounced } from '@vueuse/core';
+import { computed, onMounted, onUnmounted, ref, useTemplateRef, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import type { DirectoryRow } from '../../contract/people.ts';
+import { DIRECTORY_PAGE, DIRECTORY_SORTS, type DirectorySort } from '../../core/people/directory.ts';
+import { formatCount } from '../../core/locale.ts';
+import DateField from '../look/DateField.vue';
+import ListPage from '../look/ListPage.vue';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { shopDay } from '../shop/shopDay.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useDirectoryStore } from './directoryStore.ts';
+import { monthNames } from './birthdayWords.ts';
+
+const people = useDirectoryStore();
+const till = useTillStore();
+const session = useSessionStore();
+const notices = useNoticeStore();
+const router = useRouter();
+const busy = ref(false);
+const narrowing = ref(people.narrowed);
+const field = useTemplateRef<{ $el: HTMLElement }>('field');
+
+async function load(): Promise<void> {
+  busy.value = true;
+  await people.load().catch((error: unknown) => notices.failed(problemWords(error)));
+  busy.value = false;
+}
+const stop = people.follow();
+onUnmounted(stop);
+onMounted(async () => {
+  // What was looked for last is there still; typing takes its place.
+  field.value?.$el.querySelector('input')?.select();
+  await load();
+});
+const asked = computed(() => people.query.toString());
+watchDebounced(
+  asked,
+  async () => {
+    if (people.page === 0) await load();
+    else people.page = 0;
+  },
+  { debounce: 120 },
+);
+watch(() => people.page, load);
+// What is in sight counts no more as soon as something else is asked for.
+watch(asked, () => (busy.value = true), { flush: 'sync' });
+
+const COLUMNS = [
+  { key: 'name', words: 'Name' },
+  { key: 'phone', words: 'Phone and mail' },
+  { key: 'groups', words: 'Groups and tags' },
+  { key: 'points', words: 'Points', right: true, width: '90px' },
+  { key: 'owes', words: 'Owes', right: true, width: '130px' },
+  { key: 'seenAt', words: 'Last visit', width: '130px' },
+];
+const SORTS = Object.entries(DIRECTORY_SORTS).map(([value, title]) => ({
+  value: value as DirectorySort,
+  title,
+}));
+const groups = computed(() => [
+  { value: 0, title: 'Any group' },
+  ...(people.listed?.groups ?? []).map(({ id, name }) => ({ value: id, title: name })),
+]);
+const tags = computed(() => [
+  { value: '', title: 'Any tag' },
+  ...(people.listed?.tags ?? []).map((tag) => ({ value: tag, title: tag })),
+]);
+const FLAGS = [
+  { key: 'owes', words: 'Owes us' },
+  { key: 'credit', words: 'Has store credit' },
+  { key: 'news', words: 'May get news' },
+] as const;
+const months = computed(() => [
+  { value: 0, title: 'Any month' },
+  ...monthNames(till.facts).map((title, at) => ({ value: at + 1, title })),
+]);
+const csv = computed(() => `/api/people/directory.csv?${asked.value}`);
+
+const visit = ({ seenAt }: DirectoryRow) =>
+  seenAt ? till.calendarDay(shopDay(new Date(seenAt), till.facts?.shop.timezone ?? 'UTC')) : '';
+const open = ({ id }: DirectoryRow) => router.push(`/people/${id}`);
+function widen(): void {
+  people.widen();
+  narrowing.value = false;
+}
+</script>
+
+<template>
+  <ListPage
+    v-model:page="people.page"
+    title="People"
+    :counted="['customer', 'customers']"
+    :columns="COLUMNS"
+    :rows="people.listed?.rows ?? []"
+    :count="people.listed?.count ?? 0"
+    :per-page="DIRECTORY_PAGE"
+    :busy="busy"
+    :name-of="(row) => row.name"
+    @open="open"
+  >
+    <template #acts>
+      <template v-if="session.may('people.manage')">
+        <v-btn to="/people/groups">Groups</v-btn>
+        <v-btn to="/people/import">Import</v-btn>
+        <v-btn :href="csv">CSV</v-btn>
+      </template>
+      <v-btn class="go" to="/people/new">New customer</v-btn>
+    </template>
+    <template #filters>
+      <div class="first">
+        <v-text-field
+          ref="field"
+          v-model="people.filter.find"
+          label="Name, phone, mail, or scan the card"
+          name="takes-scans"
+          autocomplete="off"
+          clearable
+          @click:clear="people.filter.find = ''"
+        />
+        <v-select v-model="people.filter.group" label="Group" :items="groups" />
+        <v-select v-model="people.filter.tag" label="Tag" :items="tags" />
+        <v-select v-model="people.sort" label="Sorted by" :items="SORTS" />
+      </div>
+      <div class="chips">
+        <button
+          v-for="{ key, words } in FLAGS"
+          :key="key"
+          type="button"
+          class="chip"
+          :class="{ on: people.filter[key] === 'yes' }"
+          :aria-pressed="people.filter[key] === 'yes'"
+          @click="people.filter[key] = people.filter[key] ? '' : 'yes'"
+        >
+          {{ words }}
+        </button>
+        <button v-if="!narrowing" type="button" class="word" @click="narrowing = true">
+          By points, birthday or last visit
+        </button>
+        <button v-if="people.narrowed || narrowing" type="button" class="word" @click="widen">
+          Show everybody
+        </button>
+      </div>
+      <div v-if="narrowing" class="more">
+        <v-text-field v-model="people.filter.pointsFrom" label="Points from" inputmode="numeric" />
+        <v-text-field v-model="people.filter.pointsTo" label="Points to" inputmode="numeric" />
+        <v-select v-model="people.filter.born" label="Birthday in" :items="months" />
+        <DateField v-model="people.filter.notSince" label="Not seen since" />
+      </div>
+    </template>
+    <template #name="{ row }">
+      <b>{{ row.name }}</b>
+      <span v-if="row.company" class="soft under">{{ row.company }}</span>
+    </template>
+    <template #phone="{ row }">
+      {{ row.phone }} <span v-if="row.mail" class="soft under">{{ row.mail }}</span>
+    </template>
+    <template #groups="{ row }">
+      <span class="words">
+        <span v-for="group in row.groups" :key="group" class="why">{{ group }}</span>
+        <span v-for="tag in row.tags" :key="tag" class="soft">{{ tag }}</span>
+      </span>
+    </template>
+    <template #points="{ row }">{{ row.points > 0 ? formatCount(row.points) : '' }}</template>
+    <template #owes="{ row }">
+      <span v-if="row.owes > 0" class="bad">{{ till.money(row.owes) }}</span>
+      <span v-if="row.credit - Math.min(0, row.owes) > 0" class="under"
+        >{{ till.money(row.credit - Math.min(0, row.owes)) }} credit</span
+      >
+    </template>
+    <template #seenAt="{ row }">{{ visit(row) }}</template>
+    <template #empty>
+      <template v-if="people.narrowed || people.filter.find">
+        <b>Nobody fits</b>
+        <v-btn @click="widen">Show everybody</v-btn>
+      </template>
+      <template v-else>
+        <b>No customers yet</b>
+        <p>
+          Create one at the Counter with F4 or here, or import the list that you have: whoever comes back is
+          found by name, phone, mail or card.
+        </p>
+      </template>
+    </template>
+  </ListPage>
+</template>
+
+<style scoped>
+.first {
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) repeat(3, minmax(0, 1fr));
+  gap: 10px;
+}
+.more {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 10px;
+}
+.under {
+  display: block;
+  font-size: 14px;
+}
+.words {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 8px;
+}
+</style>

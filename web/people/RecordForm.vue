@@ -1,0 +1,194 @@
+<script setup lang="ts">
+import { computed, onMounted, reactive, ref, useTemplateRef } from 'vue';
+import type { WantedRecord } from '../../contract/people.ts';
+import { MOST_ADDRESSES, MOST_TAGS } from '../../core/people/record.ts';
+import DateField from '../look/DateField.vue';
+import FormPanel from '../look/FormPanel.vue';
+import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { monthNames } from './birthdayWords.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useGroupStore } from './groupStore.ts';
+
+/** What is known of a customer, to be changed. */
+const { record, save } = defineProps<{
+  title: string;
+  done: string;
+  record: WantedRecord;
+  /** Tags that are in use. */
+  tags?: readonly string[];
+  save: (record: WantedRecord) => Promise<void>;
+}>();
+const emit = defineEmits<{ leave: [] }>();
+
+const till = useTillStore();
+const groups = useGroupStore();
+const notices = useNoticeStore();
+const panel = useTemplateRef('panel');
+const fields = reactive({
+  ...structuredClone(record),
+  birthDay: String(record.birthDay ?? ''),
+  birthMonth: record.birthMonth,
+});
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+const busy = ref(false);
+onMounted(() => groups.load().catch((error: unknown) => notices.failed(problemWords(error))));
+
+/** Groups that people are put into by hand. */
+const byHand = computed(() => groups.groups.filter(({ rule }) => rule === null));
+const months = computed(() => [
+  { value: null, title: '' },
+  ...monthNames(till.facts).map((title, at) => ({ value: at + 1, title })),
+]);
+
+function toggle(name: string): void {
+  fields.groups = fields.groups.includes(name)
+    ? fields.groups.filter((one) => one !== name)
+    : [...fields.groups, name].toSorted();
+}
+const addAddress = () => fields.addresses.push({ recipient: '', street: '', postcode: '', city: '' });
+
+async function accept(): Promise<void> {
+  busy.value = true;
+  [wrong.value, whole.value] = [{}, ''];
+  try {
+    await save({
+      ...fields,
+      birthDay: fields.birthDay.trim() ? Number(fields.birthDay) : null,
+      tags: [...fields.tags].toSorted(),
+      addresses: fields.addresses.filter((one) => Object.values(one).some((part) => part.trim())),
+    });
+  } catch (error) {
+    const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
+    wrong.value = Object.fromEntries(
+      said.map(({ field, message }) => [field.replace('record.', ''), message]),
+    );
+    if (said.length === 0) whole.value = problemWords(error);
+    await panel.value?.focusWrong();
+  } finally {
+    busy.value = false;
+  }
+}
+const wrongTag = computed(() => Object.entries(wrong.value).find(([field]) => field.startsWith('tags'))?.[1]);
+</script>
+
+<template>
+  <FormPanel ref="panel" :title :done :busy :wrong="whole" @accept="accept" @leave="emit('leave')">
+    <v-text-field v-model="fields.name" label="Name" maxlength="120" :error-messages="wrong.name" />
+    <v-text-field
+      v-model="fields.company"
+      label="Company or school"
+      maxlength="120"
+      :error-messages="wrong.company"
+    />
+    <v-text-field
+      v-model="fields.phone"
+      label="Phone"
+      inputmode="tel"
+      maxlength="40"
+      :error-messages="wrong.phone"
+    />
+    <v-text-field
+      v-model="fields.mail"
+      label="Mail"
+      inputmode="email"
+      maxlength="120"
+      :error-messages="wrong.mail"
+    />
+    <div class="pair">
+      <v-text-field
+        v-model="fields.birthDay"
+        label="Birthday: day"
+        inputmode="numeric"
+        maxlength="2"
+        :error-messages="wrong.birthDay"
+      />
+      <v-select
+        v-model="fields.birthMonth"
+        label="Month"
+        :items="months"
+        :error-messages="wrong.birthMonth"
+      />
+    </div>
+    <v-textarea
+      v-model="fields.note"
+      label="Note"
+      rows="2"
+      auto-grow
+      maxlength="500"
+      :error-messages="wrong.note"
+    />
+    <fieldset v-if="byHand.length > 0">
+      <legend class="label">Groups</legend>
+      <div class="chips">
+        <button
+          v-for="{ id, name } in byHand"
+          :key="id"
+          type="button"
+          class="chip"
+          :class="{ on: fields.groups.includes(name) }"
+          :aria-pressed="fields.groups.includes(name)"
+          @click="toggle(name)"
+        >
+          {{ name }}
+        </button>
+      </div>
+    </fieldset>
+    <v-combobox
+      v-model="fields.tags"
+      label="Tags"
+      :items="[...(tags ?? [])]"
+      multiple
+      chips
+      closable-chips
+      :counter="false"
+      :maxlength="40"
+      :error-messages="wrongTag ?? (fields.tags.length > MOST_TAGS ? `At most ${MOST_TAGS} tags.` : '')"
+    />
+    <v-checkbox v-model="fields.news" label="May get news" hide-details density="compact" />
+    <div v-if="fields.news" class="pair">
+      <DateField v-model="fields.newsOn" label="Said so on" :wrong="wrong.newsOn" />
+      <v-text-field v-model="fields.newsHow" label="How" maxlength="120" :error-messages="wrong.newsHow" />
+    </div>
+    <fieldset v-for="(address, at) in fields.addresses" :key="at">
+      <legend class="label">{{ at === 0 ? 'Address' : `Address ${at + 1}` }}</legend>
+      <v-text-field v-model="address.recipient" label="Recipient, if another" maxlength="80" />
+      <v-text-field v-model="address.street" label="Street and number" maxlength="120" />
+      <div class="town">
+        <v-text-field v-model="address.postcode" label="Postcode" maxlength="12" />
+        <v-text-field v-model="address.city" label="Town" maxlength="80" />
+      </div>
+      <button type="button" class="word" @click="fields.addresses.splice(at, 1)">
+        Take this address out
+      </button>
+    </fieldset>
+    <button v-if="fields.addresses.length < MOST_ADDRESSES" type="button" class="word" @click="addAddress">
+      {{ fields.addresses.length === 0 ? 'Add an address' : 'Add another address' }}
+    </button>
+  </FormPanel>
+</template>
+
+<style scoped>
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
+.town {
+  display: grid;
+  grid-template-columns: 130px 1fr;
+  gap: 10px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  display: grid;
+  gap: 10px;
+  min-width: 0;
+}
+.word {
+  justify-self: start;
+}
+</style>

@@ -1,0 +1,26 @@
+import { defineStore } from 'pinia';
+import { shallowRef } from 'vue';
+import type { CustomerGroup, WantedGroup } from '../../contract/people.ts';
+import { read, write } from '../net/api.ts';
+
+/** Groups of customers. */
+export const useGroupStore = defineStore('customerGroups', () => {
+  const groups = shallowRef<CustomerGroup[]>([]);
+
+  async function load(): Promise<void> {
+    groups.value = await read<CustomerGroup[]>('/people/groups');
+  }
+
+  async function save(id: number | null, group: WantedGroup): Promise<void> {
+    if (id === null) await write('POST', '/people/groups', group);
+    else await write('PUT', `/people/groups/${id}`, group);
+    await load();
+  }
+
+  async function drop(id: number): Promise<void> {
+    await write('DELETE', `/people/groups/${id}`);
+    await load();
+  }
+
+  return { groups, load, save, drop };
+});
