@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { backupHold } from './backupHold.ts';
 import { handoverFinish } from './handoverFinish.ts';
+import { import50k } from './import50k.ts';
 import { waiting100k } from './waiting100k.ts';
 import { coldStart } from './coldStart.ts';
 import { firstView } from './firstView.ts';
@@ -24,6 +25,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'split-finish': splitFinish,
   'handover-finish': handoverFinish,
   'waiting-100k': waiting100k,
+  'import-50k': import50k,
   'tills-20': tills20,
   'under-attack': underAttack,
   'pricing-hold': pricingHold,

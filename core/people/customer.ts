@@ -32,12 +32,15 @@ export function searchedWords(text: string): string[] {
   return typed.includes('@') ? [typed.toLowerCase()] : wordsOf(typed);
 }
 
+/** A name as it is compared: its words, in whatever order. */
+export const plainName = (name: string): string => wordsOf(name).toSorted().join(' ');
+
 /** Why two customers may be one person; `null` when nothing says so. */
 export function likelySame(a: CustomerFacts, b: CustomerFacts): string | null {
   const [phoneA, phoneB] = [phoneDigits(a.phone), phoneDigits(b.phone)];
   if (phoneA && phoneA === phoneB) return 'same phone number';
   if (a.mail && a.mail.trim().toLowerCase() === b.mail.trim().toLowerCase()) return 'same mail address';
-  const nameOf = (one: CustomerFacts) => wordsOf(one.name).toSorted().join(' ');
-  if (nameOf(a) && nameOf(a) === nameOf(b)) return 'same name';
+  const name = plainName(a.name);
+  if (name && name === plainName(b.name)) return 'same name';
   return null;
 }

@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { judgeLine, nothingBefore, rememberPerson, type Before, type Known } from './judgeLine.ts';
+import { judgeLine, nothingBefore, peopleBy, rememberPerson, type Before, type Known } from './judgeLine.ts';
 import { NOTHING_KNOWN } from './record.ts';
 
 const priya = { ...NOTHING_KNOWN, name: 'Priya Hallow', phone: '555-0120', tags: ['flute'] };
+const customers = new Map([[1, priya]]);
 const known: Known = {
-  customers: new Map([[1, priya]]),
+  customers,
+  people: peopleBy(customers),
   cards: new Map([
     ['C-1', { customerId: 1, stopped: false }],
     ['C-OLD', { customerId: 1, stopped: true }],

@@ -1,11 +1,13 @@
 import { fold } from '../words.ts';
 import { lineToRecord, type Column } from './columns.ts';
-import { likelySame, phoneDigits, type CustomerFacts } from './customer.ts';
+import { likelySame, phoneDigits, plainName, type CustomerFacts } from './customer.ts';
 import { recordChanges, type CustomerRecord, type RecordChange } from './record.ts';
 
 /** What is known of customers and codes that some lines may be about. */
 export interface Known {
   customers: ReadonlyMap<number, CustomerRecord>;
+  /** The same by what they may be told by; see `peopleBy`. */
+  people: ReadonlyMap<string, number>;
   /** Cards by their codes in capitals: whose they are, and whether they were stopped. */
   cards: ReadonlyMap<string, { customerId: number; stopped: boolean }>;
   /** Codes in capitals under which goods are sold. */
@@ -46,11 +48,20 @@ function keysOf({ name, phone, mail }: CustomerFacts): string[] {
   return [...(digits ? [`${who}|${digits}`] : []), ...(address ? [`${who}|${address}`] : [])];
 }
 
-/** Whether two are one person for sure: the same name, and the same telephone number or mail address. */
-const surelySame = (a: CustomerFacts, b: CustomerFacts): boolean => {
-  const theirs = keysOf(b);
-  return keysOf(a).some((key) => theirs.includes(key));
-};
+/** What may tell somebody, though others may have it too: telephone, mail, name. */
+const hintsOf = ({ name, phone, mail }: CustomerFacts): string[] => [
+  `phone ${phoneDigits(phone)}`,
+  `mail ${mail.trim().toLowerCase()}`,
+  `name ${plainName(name)}`,
+];
+
+/** Customers by all that may tell them; of several with the same, the first. */
+export function peopleBy(customers: ReadonlyMap<number, CustomerFacts>): Map<string, number> {
+  const people = new Map<string, number>();
+  for (const [id, facts] of customers)
+    for (const key of [...keysOf(facts), ...hintsOf(facts)]) if (!people.has(key)) people.set(key, id);
+  return people;
+}
 
 /**
  * What becomes of a line of a list. Who is named by a number is that customer only where name, telephone or mail says the
@@ -107,7 +118,7 @@ function findKnown(
   cells: Partial<Record<Column, string>>,
   facts: CustomerFacts,
   cards: readonly string[],
-  { customers, cards: known }: Known,
+  { customers, people, cards: known }: Known,
 ): { id: number | null } | { why: string } {
   const number = (cells.number ?? '').trim();
   if (number !== '') {
@@ -123,8 +134,9 @@ function findKnown(
     const holder = card && customers.get(card.customerId);
     if (card && holder && likelySame(facts, holder)) return { id: card.customerId };
   }
-  for (const [id, one] of customers) if (surelySame(facts, one)) return { id };
-  return { id: null };
+  // The same name, and the same telephone number or mail address: one person for sure.
+  const sure = keysOf(facts).map((key) => people.get(key));
+  return { id: sure.find((id) => id !== undefined) ?? null };
 }
 
 function groupProblems(record: CustomerRecord, was: CustomerRecord | null, { groups }: Known): string[] {
@@ -153,16 +165,19 @@ function newPerson(
   record: CustomerRecord,
   cards: string[],
   line: number,
-  { customers }: Known,
+  { customers, people }: Known,
   before: Before,
 ): Judged {
   const earlier = earlierLine(record, before);
   rememberPerson(record, line, before);
   if (earlier !== null)
     return { outcome: 'double', record, cards, customerId: null, why: `like line ${earlier}` };
-  for (const [customerId, one] of customers) {
-    const why = likelySame(record, one);
-    if (why) return { outcome: 'double', record, cards, customerId, why: `${one.name}: ${why}` };
+  for (const hint of hintsOf(record)) {
+    const customerId = people.get(hint);
+    const one = customerId === undefined ? undefined : customers.get(customerId);
+    const why = one && likelySame(record, one);
+    if (customerId !== undefined && one && why)
+      return { outcome: 'double', record, cards, customerId, why: `${one.name}: ${why}` };
   }
   return { outcome: 'new', record, cards };
 }

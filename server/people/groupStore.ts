@@ -2,8 +2,8 @@ import type { WantedGroup } from '../../contract/people.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 /** Groups by their names. */
-export function listGroups(sql: Reader): Promise<{ id: number; name: string }[]> {
-  return sql.query('select id, name from customer_group order by name');
+export function listGroups(sql: Reader): Promise<{ id: number; name: string; fillsItself: boolean }[]> {
+  return sql.query('select id, name, spent is not null as "fillsItself" from customer_group order by name');
 }
 
 export async function addGroup(sql: Writer, { name, rule }: WantedGroup): Promise<number> {

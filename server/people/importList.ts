@@ -8,14 +8,8 @@ export interface ListLine {
   cells: string[];
 }
 
-const PIECE = 16_384;
 /** Words that a spreadsheet would compute are written with a mark before them. */
 const MARKED = /^'(?=[=+\-@\t\r])/;
-
-/** The text in pieces: a large file is read bit by bit, others go on meanwhile. */
-function* pieces(content: string): Generator<string> {
-  for (let at = 0; at < content.length; at += PIECE) yield content.slice(at, at + PIECE);
-}
 
 /** Which mark parts the columns of a list: the one that its first line has most of. */
 export function delimiterOf(content: string): string {
@@ -27,13 +21,20 @@ export function delimiterOf(content: string): string {
 
 /**
  * The lines of a list with commas, semicolons or tabs between its columns, headings first.
- * @throws Error where quotes do not end, or lines have no end
+ * @param pieces the list bit by bit: a large one is read while others go on
+ * @throws CsvError where quotes do not end, or lines have no end
  */
-export async function* linesOf(content: string): AsyncGenerator<ListLine> {
-  const parser = Readable.from(pieces(content)).pipe(
+export async function* linesOf(pieces: AsyncGenerator<string>): AsyncGenerator<ListLine> {
+  const { value: first } = await pieces.next();
+  if (first === undefined) return;
+  async function* all(): AsyncGenerator<string> {
+    yield first ?? '';
+    yield* pieces;
+  }
+  const parser = Readable.from(all()).pipe(
     parse({
       bom: true,
-      delimiter: delimiterOf(content),
+      delimiter: delimiterOf(first),
       relaxColumnCount: true,
       skipEmptyLines: true,
       info: true,

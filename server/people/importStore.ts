@@ -1,5 +1,5 @@
 import type { ImportLine, ImportOutcome, ImportView } from '../../contract/people.ts';
-import { one, type Reader, type Writer } from '../db/database.ts';
+import { one, type Database, type Reader, type Writer } from '../db/database.ts';
 
 export interface StoredImport extends Omit<ImportView, 'counts' | 'who'> {
   staffId: number;
@@ -31,9 +31,25 @@ export async function importToDo(sql: Reader): Promise<StoredImport | undefined>
   return row;
 }
 
-export async function contentOf(sql: Reader, id: string): Promise<string> {
-  return one(await sql.query<{ content: string }>('select content from customer_import where id = $1', [id]))
-    .content;
+const PIECE = 32_768;
+
+/** A piece of a list; empty after its end. */
+async function pieceOf(sql: Reader, id: string, nth: number): Promise<string> {
+  return one(
+    await sql.query<{ piece: string }>(
+      'select substr(content, $2, $3) as piece from customer_import where id = $1',
+      [id, 1 + nth * PIECE, PIECE],
+    ),
+  ).piece;
+}
+
+/** A list as it came, piece by piece. */
+export async function* contentOf(database: Pick<Database, 'ask'>, id: string): AsyncGenerator<string> {
+  for (let nth = 0; ; nth++) {
+    const piece = await database.ask((sql) => pieceOf(sql, id, nth));
+    if (piece === '') return;
+    yield piece;
+  }
 }
 
 /** Stores a list to be looked through. @returns false where one is on its way already */
@@ -189,4 +205,16 @@ export async function noteChanged(sql: Writer, id: string, line: number, now: Im
      where id = $1`,
     [id],
   );
+}
+
+/** Lets the database count how many customers there are and how they differ, as it does by itself only now and then. */
+export async function countAgain(sql: Writer): Promise<void> {
+  for (const table of [
+    'customer',
+    'customer_tag',
+    'customer_membership',
+    'customer_card',
+    'customer_address',
+  ])
+    await sql.query(`analyze ${table}`);
 }

@@ -7,6 +7,7 @@ import { phoneDigits } from '../../core/people/customer.ts';
 import {
   judgeLine,
   nothingBefore,
+  peopleBy,
   rememberPerson,
   type Before,
   type Judged,
@@ -18,13 +19,14 @@ import type { Reader, Writer } from '../db/database.ts';
 import type { House, Sender } from '../house.ts';
 import { isKeepable } from '../http/plausible.ts';
 import { startSender } from '../sender.ts';
-import { groupsInUse } from './directoryStore.ts';
+import { listGroups } from './groupStore.ts';
 import { cellsBy, columnsOf, linesOf, type ListLine } from './importList.ts';
 import * as store from './importStore.ts';
 import { putRecords, readRecords } from './recordStore.ts';
 
-/** So many lines at a time: whoever rings up meanwhile waits for no more of them. */
-const PART = 40;
+/** So many lines are looked through, and so many written, at a time: whoever rings up meanwhile waits for no more. */
+const LOOKED = 120;
+const WRITTEN = 40;
 const EXAMPLES = 3;
 const SOONEST_MS = 1_000;
 
@@ -51,11 +53,11 @@ export function startImports(working: Working): Sender {
   );
 }
 
-async function* partsOf(content: string): AsyncGenerator<ListLine[]> {
+async function* partsOf(content: AsyncGenerator<string>, size: number): AsyncGenerator<ListLine[]> {
   let part: ListLine[] = [];
   for await (const line of linesOf(content)) {
     part.push(line);
-    if (part.length < PART) continue;
+    if (part.length < size) continue;
     yield part;
     part = [];
     // Requests that came meanwhile are answered between two parts.
@@ -87,12 +89,14 @@ async function knownOf(sql: Reader, lines: readonly Parameters<typeof judgeLine>
     codes: read.flatMap(({ cards }) => cards.map((code) => code.toUpperCase())),
   });
   const records = await readRecords(sql, found.ids);
-  const groups = await groupsInUse(sql);
+  const groups = await listGroups(sql);
+  const customers = new Map(records.map(({ id, record }) => [id, record]));
   return {
-    customers: new Map(records.map(({ id, record }) => [id, record])),
+    customers,
+    people: peopleBy(customers),
     cards: new Map(found.cards.map(({ code, ...card }) => [code, card])),
     soldCodes: new Set(found.sold),
-    groups: new Map(groups.map(({ name, rule }) => [name, rule !== null])),
+    groups: new Map(groups.map(({ name, fillsItself }) => [name, fillsItself])),
   };
 }
 
@@ -132,14 +136,14 @@ async function lookThrough(
   { id, columns: asked }: store.StoredImport,
   stopped: () => boolean,
 ): Promise<void> {
-  const content = await database.ask((sql) => store.contentOf(sql, id));
+  const content = store.contentOf(database, id);
   const before = nothingBefore();
   const counts: Partial<Record<ImportOutcome, number>> = {};
   let columns = asked;
   let headings: string[] | undefined;
   let looked = 0;
   try {
-    for await (const part of partsOf(content)) {
+    for await (const part of partsOf(content, LOOKED)) {
       if (stopped()) return;
       if (headings === undefined) {
         headings = part.shift()?.cells ?? [];
@@ -170,11 +174,12 @@ async function writeIn(
   { id, columns, written: begun, doubles, staffId }: store.StoredImport,
   stopped: () => boolean,
 ): Promise<void> {
-  const content = await database.ask((sql) => store.contentOf(sql, id));
+  const content = store.contentOf(database, id);
   const before = nothingBefore();
   let headed = false;
   let written = 0;
-  for await (const part of partsOf(content)) {
+  let counted = 1_000;
+  for await (const part of partsOf(content, WRITTEN)) {
     if (stopped()) return;
     if (!headed) part.shift();
     headed = true;
@@ -194,8 +199,14 @@ async function writeIn(
       await store.noteWritten(sql, id, written);
     });
     events.tell({ kind: 'import-changed', id });
+    if (written >= counted) {
+      // How customers are best looked up changes as they become many.
+      await database.write(store.countAgain);
+      counted = 4 * written;
+    }
   }
   await database.write((sql) => store.endImport(sql, id, 'done'));
+  await database.write(store.countAgain);
   events.tell({ kind: 'import-changed', id });
   events.tell({ kind: 'people-changed', customerId: null });
 }

@@ -9,6 +9,7 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import { shopToday } from '../promises/rows.ts';
 import { readShop } from '../shop/store.ts';
 import { groupsInUse } from './directoryStore.ts';
+import { listGroups } from './groupStore.ts';
 import { noCustomer } from './noCustomer.ts';
 import { whatIsOpen } from './openMatters.ts';
 import * as store from './recordStore.ts';
@@ -77,7 +78,8 @@ export async function putRecord(
   by: { staffId: number; at: Date },
   more: readonly RecordChange[] = [],
 ): Promise<void> {
-  const known = new Set((await groupsInUse(sql)).flatMap(({ name, rule }) => (rule ? [] : [name])));
+  const byHand = (await listGroups(sql)).filter(({ fillsItself }) => !fillsItself);
+  const known = new Set(byHand.map(({ name }) => name));
   const groups = record.groups.filter((name) => known.has(name)).toSorted();
   const after = { ...record, groups, tags: record.tags.toSorted() };
   const changes = [...more, ...recordChanges(before, after)];

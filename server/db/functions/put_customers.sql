@@ -4,58 +4,63 @@ create or replace function put_customers(customers jsonb, by_staff integer, at_t
 returns integer[] language plpgsql as $$
 declare
   given jsonb;
-  facts jsonb;
-  one integer;
-  known boolean;
-  ids integer[] := '{}';
 begin
-  for given in select value from jsonb_array_elements(customers) loop
-    facts := given->'record';
-    one := (given->>'id')::integer;
-    known := one is not null;
-    if known then
-      update customer set name = facts->>'name', company = facts->>'company', phone = facts->>'phone',
-        mail = facts->>'mail', birth_month = (facts->>'birthMonth')::smallint,
-        birth_day = (facts->>'birthDay')::smallint, note = facts->>'note', news = (facts->>'news')::boolean,
-        news_on = nullif(facts->>'newsOn', '')::date, news_how = facts->>'newsHow', words = given->>'words',
-        sort_name = given->>'sortName', version = version + 1
-      where id = one;
-      delete from customer_tag where customer_id = one and not facts->'tags' ? tag;
-      delete from customer_membership using customer_group as held
-      where customer_id = one and not by_rule and held.id = group_id and not facts->'groups' ? held.name;
-      delete from customer_address where customer_id = one;
-    else
-      insert into customer (name, company, phone, mail, birth_month, birth_day, note, news, news_on, news_how, words,
-                            sort_name, added_at)
-      values (facts->>'name', facts->>'company', facts->>'phone', facts->>'mail',
-              (facts->>'birthMonth')::smallint, (facts->>'birthDay')::smallint, facts->>'note',
-              (facts->>'news')::boolean, nullif(facts->>'newsOn', '')::date, facts->>'newsHow', given->>'words',
-              given->>'sortName', at_time)
-      returning id into one;
-    end if;
-    if facts->'tags' <> '[]' then
-      insert into customer_tag (customer_id, tag)
-      select one, tag from jsonb_array_elements_text(facts->'tags') as tag on conflict do nothing;
-    end if;
-    if facts->'groups' <> '[]' then
-      insert into customer_membership (customer_id, group_id)
-      select one, id from customer_group where facts->'groups' ? name and spent is null on conflict do nothing;
-    end if;
-    if facts->'addresses' <> '[]' then
-      insert into customer_address (customer_id, position, recipient, street, postcode, city)
-      select one, place - 1, address->>'recipient', address->>'street', address->>'postcode', address->>'city'
-      from jsonb_array_elements(facts->'addresses') with ordinality as listed (address, place);
-    end if;
-    if given->'cards' <> '[]' then
-      insert into customer_card (code, customer_id, added_at, added_by)
-      select code, one, at_time, by_staff from jsonb_array_elements_text(given->'cards') as code;
-    end if;
-    if given->'changes' <> '[]' then
-      insert into customer_change (customer_id, at, staff_id, what, was, became)
-      select one, at_time, by_staff, change->>'what', change->>'was', change->>'became'
-      from jsonb_array_elements(given->'changes') as change;
-    end if;
-    ids := ids || one;
-  end loop;
-  return ids;
+  select jsonb_agg(value || jsonb_build_object('of',
+           coalesce((value->>'id')::integer, nextval(pg_get_serial_sequence('customer', 'id'))::integer)) order by place)
+  into given from jsonb_array_elements(customers) with ordinality as listed (value, place);
+
+  insert into customer (id, name, company, phone, mail, birth_month, birth_day, note, news, news_on, news_how, words,
+                        sort_name, added_at)
+  overriding system value
+  select (one->>'of')::integer, facts.name, facts.company, facts.phone, facts.mail, facts."birthMonth",
+         facts."birthDay", facts.note, facts.news, nullif(facts."newsOn", '')::date, facts."newsHow", one->>'words',
+         one->>'sortName', at_time
+  from jsonb_array_elements(given) as one, jsonb_to_record(one->'record') as facts (
+    name text, company text, phone text, mail text, "birthMonth" smallint, "birthDay" smallint, note text,
+    news boolean, "newsOn" text, "newsHow" text)
+  where one->>'id' is null;
+
+  update customer set name = facts.name, company = facts.company, phone = facts.phone, mail = facts.mail,
+    birth_month = facts."birthMonth", birth_day = facts."birthDay", note = facts.note, news = facts.news,
+    news_on = nullif(facts."newsOn", '')::date, news_how = facts."newsHow", words = one->>'words',
+    sort_name = one->>'sortName', version = version + 1
+  from jsonb_array_elements(given) as one, jsonb_to_record(one->'record') as facts (
+    name text, company text, phone text, mail text, "birthMonth" smallint, "birthDay" smallint, note text,
+    news boolean, "newsOn" text, "newsHow" text)
+  where customer.id = (one->>'id')::integer;
+
+  delete from customer_tag using jsonb_array_elements(given) as one
+  where customer_id = (one->>'id')::integer and not one->'record'->'tags' ? tag;
+  delete from customer_membership using jsonb_array_elements(given) as one, customer_group as held
+  where customer_id = (one->>'id')::integer and not by_rule and held.id = group_id
+    and not one->'record'->'groups' ? held.name;
+  delete from customer_address using jsonb_array_elements(given) as one
+  where customer_id = (one->>'id')::integer;
+
+  insert into customer_tag (customer_id, tag)
+  select (one->>'of')::integer, tag
+  from jsonb_array_elements(given) as one, jsonb_array_elements_text(one->'record'->'tags') as tag
+  on conflict do nothing;
+  insert into customer_membership (customer_id, group_id)
+  select (one->>'of')::integer, held.id
+  from jsonb_array_elements(given) as one, jsonb_array_elements_text(one->'record'->'groups') as called,
+       customer_group as held
+  where held.name = called and held.spent is null
+  on conflict do nothing;
+  insert into customer_address (customer_id, position, recipient, street, postcode, city)
+  select (one->>'of')::integer, place - 1, address->>'recipient', address->>'street', address->>'postcode',
+         address->>'city'
+  from jsonb_array_elements(given) as one,
+       jsonb_array_elements(one->'record'->'addresses') with ordinality as listed (address, place);
+  insert into customer_card (code, customer_id, added_at, added_by)
+  select code, (one->>'of')::integer, at_time, by_staff
+  from jsonb_array_elements(given) as one, jsonb_array_elements_text(one->'cards') as code;
+  insert into customer_change (customer_id, at, staff_id, what, was, became)
+  select (one->>'of')::integer, at_time, by_staff, change->>'what', change->>'was', change->>'became'
+  from jsonb_array_elements(given) as one,
+       jsonb_array_elements(one->'changes') with ordinality as listed (change, place)
+  order by 1, place;
+
+  return array(select (one->>'of')::integer
+               from jsonb_array_elements(given) with ordinality as listed (one, place) order by place);
 end $$;
