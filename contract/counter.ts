@@ -1,4 +1,5 @@
 import { array, boolean, lazy, object, string, whole, safe, type InferType } from './yup.ts';
+import type { PointsOfSale } from '../core/people/loyalty.ts';
 import type { Basket } from '../core/counter/basket.ts';
 import type { PricedBasket } from '../core/offers/price.ts';
 import { plainNumber } from '../core/payment/storedValue.ts';
@@ -164,6 +165,8 @@ export interface FinishedSale {
   handed: number;
   change: number;
   tenders: { name: string; amount: number; handed: number; tip: number }[];
+  /** What it did to the points of its customer; nothing where it gave none. */
+  points: PointsOfSale | null;
 }
 
 /** Holds the last uses of offers for a basket that is about to be paid. */

@@ -1,4 +1,5 @@
 import { object, string, whole, day, type InferType } from './yup.ts';
+import type { PointsOfSale } from '../core/people/loyalty.ts';
 import type { Condition } from '../core/journal/returns.ts';
 import type { Account } from '../core/ledger/accounts.ts';
 import type { PriceRecord } from '../core/offers/price.ts';
@@ -110,6 +111,9 @@ export interface JournalSale extends JournalRow {
   tenders: { name: string; amount: number; handed: number; tip: number }[];
   /** What was rounded up and given; in what was paid. */
   donation: number;
+  /** What it did to somebody's points, and whether its points can still be given to somebody. */
+  points: PointsOfSale | null;
+  mayJoin: boolean;
   /** Where the customer of the sale can be written to, and how they like receipts. */
   receiptCustomer: { name: string; mail: string; phone: string; by: string } | null;
 }

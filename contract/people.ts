@@ -5,6 +5,8 @@ import type { StoredValueKind } from '../core/payment/storedValue.ts';
 import type { Column } from '../core/people/columns.ts';
 import type { DirectorySort } from '../core/people/directory.ts';
 import { DIRECTORY_SORTS } from '../core/people/directory.ts';
+import type { Ending } from '../core/people/loyalty.ts';
+import type { PointsReason } from '../core/people/pointsReasons.ts';
 import type { RecordChange } from '../core/people/record.ts';
 import { isBirthday, MOST_ADDRESSES, MOST_TAGS } from '../core/people/record.ts';
 
@@ -172,6 +174,40 @@ export interface DirectoryPage {
   groups: CustomerGroup[];
 }
 
+/** What a shop gives points for, as Setup has it. */
+export const programmeSchema = object({
+  on: boolean().required(),
+  word: string().trim().required('What are they called?').max(20, 'At most 20 characters.'),
+  given: whole().min(1, 'At least one.').max(1_000_000, 'At most a million.').required('How many points?'),
+  per: safe().min(1, 'For how much?').max(1_000_000_000, 'That is too much.').required('For how much?'),
+  months: whole().min(0, 'From 0 to 120.').max(120, 'From 0 to 120.').required('From 0 to 120.'),
+  backDays: whole().min(1, 'From 1 to 366.').max(366, 'From 1 to 366.').required('From 1 to 366.'),
+  joinDays: whole().min(0, 'From 0 to 366.').max(366, 'From 0 to 366.').required('From 0 to 366.'),
+});
+
+/** Gives the points of a sale that was nobody's to a customer. @property sale its id, or its number as printed */
+export const joinSaleSchema = object({ sale: string().trim().required('Which sale?').max(40) });
+
+/** Gives points by hand, or takes them below zero. */
+export const correctPointsSchema = object({
+  amount: whole()
+    .required('How many?')
+    .test('some', 'How many?', (amount) => amount !== 0),
+  words: string().trim().required('Why?').max(200, 'At most 200 characters.'),
+});
+
+/** Points as they moved, newest first. */
+export interface PointsMove {
+  id: number;
+  at: string;
+  amount: number;
+  reason: PointsReason;
+  words: string;
+  by: string;
+  saleId: string | null;
+  sale: string | null;
+}
+
 export interface CustomerCard {
   code: string;
   addedAt: string | null;
@@ -187,6 +223,7 @@ export interface CustomerPage {
   /** Groups that they are in by a rule, and why. */
   byRule: { name: string; why: string }[];
   cards: CustomerCard[];
+  moves: PointsMove[];
   values: { id: number; number: string; kind: StoredValueKind; balance: number; state: string }[];
   onFile: { id: number; brand: string; lastFour: string }[];
   /** What they bought by month, oldest first. */
@@ -285,6 +322,8 @@ export interface CustomerPanel extends FoundCustomer {
   visitCount: number;
   groupPrices: GroupPrice[];
   points: number;
+  /** Of their points, those that end soon. */
+  ending: Ending | null;
   /** How often they have used offers that have a limit for each customer. */
   offerUses: { offerId: number; uses: number }[];
 }

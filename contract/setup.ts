@@ -1,3 +1,4 @@
+import type { Programme } from '../core/people/loyalty.ts';
 import type { Offer } from '../core/offers/offer.ts';
 import type { OfferCount } from './offers.ts';
 import type { PaymentFacts } from './payment.ts';
@@ -123,6 +124,8 @@ export interface TillFacts {
   taxCategories: { id: number; name: string }[];
   /** How goods are set aside and paid off. */
   layaway: LayawayRules;
+  /** What the shop gives points for. */
+  points: Programme;
   discountPresets: DiscountPreset[];
   /** How much discount each role gives alone. */
   discountLimits: Record<Role, Rate>;
@@ -326,6 +329,7 @@ export interface SetupFacts {
   shop: ShopSettings;
   afterSale: AfterSaleSettings;
   layaway: LayawaySettings;
+  points: Programme;
   orders: OrderSettings;
   /** Where people order beside the shop. */
   channels: ChannelFacts[];

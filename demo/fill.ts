@@ -5,6 +5,8 @@ import { addCategory, addItems, addPicture, type NewItem } from '../server/goods
 import type { House } from '../server/house.ts';
 import { postEvent } from '../server/ledger/store.ts';
 import { addPreset } from '../server/offers/presetStore.ts';
+import type { Programme } from '../core/people/loyalty.ts';
+import { putProgramme } from '../server/people/loyaltyStore.ts';
 import { listGroups } from '../server/people/groupStore.ts';
 import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/shop/store.ts';
 import { addGiftCardItem, addMoneyItems, addOpenItem } from '../server/setup/service.ts';
@@ -127,6 +129,11 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await settlePromises(sql, past);
     await moveOrders(sql, ordered, at);
     await layDiscounts(sql);
+    await putProgramme(sql, BEATS);
+    // In the order of the sales: what comes first is in the first lot.
+    await sql.query(
+      'select earn_points(id, finished_at) from (select id, finished_at from sale where customer_id is not null order by finished_at, id) as sold',
+    );
     await sql.query(
       "update shop set drop_above = 120000, managers_mail = 'managers@ostlerlane.example', mail_from = 'hello@ostlerlane.example'",
     );
@@ -134,6 +141,17 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
   });
   return [...STAFF];
 }
+
+/** What the shop gives for what members and others buy. */
+const BEATS: Programme = {
+  on: true,
+  word: 'beats',
+  given: 1,
+  per: 1_00,
+  months: 12,
+  backDays: 30,
+  joinDays: 14,
+};
 
 /** How the shop sets goods aside. */
 const LAYAWAY_RULES: LayawayRules = {

@@ -42,8 +42,8 @@ export interface House {
   channels: Sender;
   /** What is passed on to partners, and what they say. */
   relaying: Sender;
-  /** Groups of customers that fill themselves, once a day. */
-  groups: Sender;
+  /** What happens to customers once a day. */
+  nights: Sender;
   /** Lists of customers that are being imported. */
   imports: Sender;
   /** Wrong tries at PINs and numbers. */

@@ -18,7 +18,7 @@ import type { Database } from './db/database.ts';
 import { openDatabase } from './db/open.ts';
 import { refoldWords } from './people/foldedWords.ts';
 import { startImports } from './people/importing.ts';
-import { startGroups } from './people/groupsFilling.ts';
+import { startNights } from './people/nights.ts';
 import type { House } from './house.ts';
 import { eventFeed } from './http/events.ts';
 import { forgetOldAnswers } from './http/write.ts';
@@ -112,7 +112,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp), sentPaper),
     channels: startChannelMessages(parts),
     relaying: startRelaying(parts, hub),
-    groups: startGroups(parts),
+    nights: startNights(parts),
     imports: startImports(parts),
     parcels: startParcels(parts, carrierStandIn(join(settings.dataFolder, 'carrier'))),
   };
@@ -131,7 +131,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   house.parcels.wake();
   house.channels.wake();
   house.relaying.wake();
-  house.groups.wake();
+  house.nights.wake();
   house.imports.wake();
   await finishWhatIsCovered(house);
   house.terminals.wake();
@@ -168,7 +168,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       await house.parcels.stop();
       await house.channels.stop();
       await house.relaying.stop();
-      await house.groups.stop();
+      await house.nights.stop();
       await house.imports.stop();
       await house.printing.stop();
       await house.pricing.stop();

@@ -94,6 +94,8 @@ export interface ReceiptData {
   change: Money;
   /** Of goods that wait: what was paid for them so far, what is left, and what is due next. */
   promises?: readonly { number: string; paid: Money; left: Money; next: string }[];
+  /** What it did to the customer's points, in words: what it is, and how many. */
+  points?: readonly (readonly [what: string, points: string])[];
 }
 
 /** The receipt of a sale. @param copy marks a reprint */
@@ -157,6 +159,9 @@ export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
     );
     if (next) rows.push({ kind: 'text', text: next });
   }
+  const points = sale.points ?? [];
+  if (points.length > 0) rows.push({ kind: 'rule' });
+  rows.push(...points.map(([left, right]): PaperRow => ({ kind: 'pair', left, right })));
   if (sale.note) rows.push({ kind: 'rule' }, { kind: 'text', text: sale.note });
   rows.push({ kind: 'gap' }, { kind: 'barcode', text: sale.number });
   if (sale.shop.thanks) rows.push({ kind: 'centre', text: sale.shop.thanks });

@@ -1,9 +1,14 @@
 /** Why points of a customer moved. */
 export const POINTS_REASONS = [
   'opening',
+  'earned',
+  'earned again',
+  'taken back',
   'reward',
   'given back',
   'taken again',
+  'ended',
+  'corrected',
   'merged',
   'forgotten',
 ] as const;

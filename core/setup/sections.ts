@@ -12,6 +12,7 @@ export const SETUP_SECTIONS = {
   orders: 'Orders',
   channels: 'Orders from elsewhere',
   partners: 'Partners',
+  points: 'Points',
   staff: 'Staff',
   rights: 'Rights',
   places: 'Places and tills',

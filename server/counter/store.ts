@@ -2,6 +2,7 @@ import type { SaleToFinish } from './saleToFinish.ts';
 import type { FinishedSale, StoredBasket } from '../../contract/counter.ts';
 import type { StoredShelves } from '../../contract/shelves.ts';
 import type { OfferCount } from '../../contract/offers.ts';
+import type { PointsOfSale } from '../../core/people/loyalty.ts';
 import type { Basket, BasketCode } from '../../core/counter/basket.ts';
 import type { Shelf } from '../../core/counter/shelves.ts';
 import type { GroupPrice } from '../../core/counter/toPrice.ts';
@@ -129,7 +130,7 @@ const FINISHED = `json_build_object('id', sale.id, 'number', receipt_number(till
   'handed', coalesce((select sum(handed) from tender where sale_id = sale.id), 0),
   'change', coalesce((select sum(handed - amount) from tender where sale_id = sale.id), 0),
   'tenders', coalesce((select json_agg(json_build_object('name', name, 'amount', amount, 'handed', handed, 'tip', tip)
-    order by position) from tender where sale_id = sale.id), '[]'::json))`;
+    order by position) from tender where sale_id = sale.id), '[]'::json), 'points', points_of_sale(sale.id))`;
 const FINISHED_SALE = 'from sale join till on till.id = sale.till_id where sale.id';
 
 export async function finishedSale(sql: Reader, id: string): Promise<FinishedSale | null> {
@@ -207,15 +208,18 @@ export async function pricingFacts(
   return { ...facts, payment, tenders: await tendersOf(sql, basket.id) };
 }
 
+/** What is answered of a sale that was stored. @property again it was stored before */
+export interface StoredSale {
+  number: number;
+  again: boolean;
+  points?: PointsOfSale | null;
+}
+
 /** Finishes a sale in one call to the database; see `finish_sale`. */
-export async function finishSale(
-  sql: Reader,
-  sale: SaleToFinish,
-): Promise<{ number: number; again: boolean }> {
-  const rows = await sql.query<{ answer: { number: number; again: boolean } }>(
-    'select finish_sale($1) as answer',
-    [JSON.stringify(sale)],
-  );
+export async function finishSale(sql: Reader, sale: SaleToFinish): Promise<StoredSale> {
+  const rows = await sql.query<{ answer: StoredSale }>('select finish_sale($1) as answer', [
+    JSON.stringify(sale),
+  ]);
   return one(rows).answer;
 }
 

@@ -180,6 +180,7 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     handed: sum(tenders.map(({ handed }) => handed)),
     change: sum(tenders.map(({ handed, amount }) => handed - amount)),
     tenders: tenders.map(({ name, amount, handed, tip }) => ({ name, amount, handed, tip })),
+    points: stored.points ?? null,
   };
 }
 
@@ -254,10 +255,7 @@ function receiptWay({ customerReceipt }: Facts): { receiptBy: string; receiptTo:
 }
 
 /** Stores the sale; what was taken elsewhere meanwhile is said in words, and nothing is stored. */
-async function finishStoring(
-  { database }: House,
-  sale: SaleToFinish,
-): Promise<{ number: number; again: boolean }> {
+async function finishStoring({ database }: House, sale: SaleToFinish): Promise<store.StoredSale> {
   try {
     return await database.ask((sql) => store.finishSale(sql, sale));
   } catch (error) {

@@ -63,7 +63,7 @@ export function journalRoutes(house: House): Router {
 
   router.get('/sales/:id', async (request, response) => {
     const { tillId } = personWith(request, 'journal.see');
-    response.json(await database.ask((sql) => journalSale(sql, saleId(request), tillId)));
+    response.json(await database.ask((sql) => journalSale(sql, saleId(request), tillId, clock.now())));
   });
 
   router.get('/sales/:id/receipt{.:form}', async (request, response) => {

@@ -20,6 +20,9 @@ import type { SendReceipt } from '../../contract/payment.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { endingSoon } from '../../core/people/loyalty.ts';
+import { mayBeJoined } from '../people/loyalty.ts';
+import { endingsOf, pointsOfSale, readProgramme } from '../people/loyaltyStore.ts';
 import { promisesOfSale } from '../promises/store.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
 import { addMessage, messagesOf } from './outbox/store.ts';
@@ -63,7 +66,7 @@ export async function journalPage(
 }
 
 /** A sale with everything about it. @param tillId where it is looked at @throws Problem 404 */
-export async function journalSale(sql: Reader, id: string, tillId: number): Promise<JournalSale> {
+export async function journalSale(sql: Reader, id: string, tillId: number, at: Date): Promise<JournalSale> {
   const sale = await findSale(sql, id);
   const afterwards = await store.afterwardsOf(sql, id);
   const facts = await saleFacts(sql, id, tillId);
@@ -92,6 +95,8 @@ export async function journalSale(sql: Reader, id: string, tillId: number): Prom
       tip,
     })),
     donation: sale.donation,
+    points: await pointsOfSale(sql, id),
+    mayJoin: await mayBeJoined(sql, id, at),
     receiptCustomer: await store.receiptCustomer(sql, id),
   };
 }
@@ -208,7 +213,32 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
       shop,
       businessDate(instant(sale.finishedAt).toJSDate(), shop.timezone),
     ),
+    points: await pointsOnReceipt(sql, id, sale.finishedAt, shop),
   };
+}
+
+/** What a sale did to the points of its customer, as its receipt says it; nothing where it did nothing. */
+async function pointsOnReceipt(
+  sql: Reader,
+  saleId: string,
+  finishedAt: string,
+  shop: ShopRow,
+): Promise<NonNullable<ReceiptData['points']>> {
+  const points = await pointsOfSale(sql, saleId);
+  if (!points) return [];
+  const { word } = await readProgramme(sql);
+  const called = word.charAt(0).toLocaleUpperCase(shop.receiptLocale) + word.slice(1);
+  const day = businessDate(instant(finishedAt).toJSDate(), shop.timezone);
+  const ending = endingSoon(await endingsOf(sql, points.customerId), day);
+  const count = (many: number) => new Intl.NumberFormat(shop.receiptLocale).format(many);
+  return [
+    ...(points.used > 0 ? [[`${called} used`, count(points.used)] as const] : []),
+    [`${called} earned`, count(points.earned)],
+    [`${called} in all`, count(points.balance)],
+    ...(ending
+      ? [[`of them until ${shopDay(ending.day, shop.receiptLocale)}`, count(ending.points)] as const]
+      : []),
+  ];
 }
 
 /** How goods that wait stood when the sale was finished. @param day the shop's day of the sale */

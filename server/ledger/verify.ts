@@ -28,6 +28,38 @@ const CHECKS: readonly Check[] = [
           where points <> coalesce(summed, 0)`,
   },
   {
+    name: 'points of customers are what is left in their lots',
+    sql: `select 'customer ' || customer.id as what, points as kept, coalesce(summed, 0)::bigint as recomputed
+          from customer left join (select customer_id, sum(remaining) as summed from points_lot group by customer_id) as lots
+            on customer_id = customer.id
+          where points <> coalesce(summed, 0)`,
+  },
+  {
+    name: 'what is left in a lot of points is what was put in less what was taken',
+    sql: `select 'lot ' || lot.id as what, remaining as kept, coalesce(summed, 0)::bigint as recomputed
+          from points_lot as lot left join (select lot_id, sum(amount) as summed from points_use group by lot_id) as used
+            on lot_id = lot.id
+          where remaining <> coalesce(summed, 0)`,
+  },
+  {
+    name: 'points that moved came from lots or went into them',
+    sql: `select 'move ' || move.id as what, move.amount as kept, coalesce(summed, 0)::bigint as recomputed
+          from points_move as move left join (select move_id, sum(amount) as summed from points_use group by move_id) as used
+            on move_id = move.id
+          where reason <> 'merged' and move.amount <> coalesce(summed, 0)`,
+  },
+  {
+    name: 'a sale has given the points of what is left of it',
+    sql: `select 'sale ' || points.sale_id as what, coalesce(summed, 0)::bigint as kept, points_due(points.sale_id) as recomputed
+          from sale_points as points join customer on customer.id = points.customer_id
+          left join (select sale_id, sum(amount) as summed from points_move
+                     where reason in ('earned', 'taken back', 'earned again') group by sale_id) as moves
+            on moves.sale_id = points.sale_id
+          where coalesce(summed, 0) <> points_due(points.sale_id) and not exists (
+            select 1 from customer as kept where kept.id = coalesce(customer.merged_into, customer.id)
+              and kept.forgotten_at is not null)`,
+  },
+  {
     name: 'no offer was used more often than it may be',
     sql: `select 'offer ' || name as what, in_total::bigint as kept, sum(uses)::bigint as recomputed
           from offer join offer_use on offer_id = offer.id

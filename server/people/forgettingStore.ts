@@ -13,11 +13,10 @@ export async function forgetPerson(sql: Writer, id: number, at: Date): Promise<v
   const { ids = [id], mails = [] } = person ?? {};
   for (const table of ['card', 'address', 'tag', 'membership', 'change'])
     await sql.query(`delete from customer_${table} where customer_id = any ($1::integer[])`, [ids]);
-  await sql.query(
-    `insert into points_move (customer_id, amount, reason, at)
-     select id, 0 - points, 'forgotten', $2 from customer where id = any ($1::integer[]) and points <> 0`,
-    [ids, at.toISOString()],
-  );
+  await sql.query("select drop_points(id, 'forgotten', $2) from unnest($1::integer[]) as id", [
+    ids,
+    at.toISOString(),
+  ]);
   await sql.query(
     `update card_on_file set token = '', brand = '', last_four = '', dropped_at = coalesce(dropped_at, $2)
      where customer_id = any ($1::integer[])`,
@@ -37,7 +36,7 @@ export async function forgetPerson(sql: Writer, id: number, at: Date): Promise<v
   );
   await sql.query(
     `update customer set name = $2, company = '', phone = '', mail = '', birth_month = null, birth_day = null, note = '',
-       news = false, news_on = null, news_how = '', words = '', sort_name = '', points = 0, receipt_by = 'print',
+       news = false, news_on = null, news_how = '', words = '', sort_name = '', receipt_by = 'print',
        version = version + 1, forgotten_at = $3 where id = any ($1::integer[])`,
     [ids, NOBODY, at.toISOString()],
   );

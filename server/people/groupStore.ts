@@ -87,11 +87,6 @@ export function groupsToFill(sql: Reader, today: string): Promise<FillingGroup[]
   );
 }
 
-/** Whether a group fills itself at all. */
-export async function hasRules(sql: Reader): Promise<boolean> {
-  return (await sql.query('select 1 from customer_group where spent is not null limit 1')).length > 0;
-}
-
 /** Who came to a group or left it by its rule. */
 export interface Moved {
   id: number;

@@ -15,7 +15,7 @@ export interface Known extends Omit<CustomerPage, 'panel' | 'months' | 'open' | 
 
 /** What the shop knows of somebody. @throws Problem 404 */
 export async function knownOf(sql: Reader, id: number, at: Date): Promise<Known> {
-  const { panel, record, byRule, cards, values, onFile, changes, addedAt, seenAt, mergedFrom } =
+  const { panel, record, byRule, cards, moves, values, onFile, changes, addedAt, seenAt, mergedFrom } =
     await customerPage(sql, id, at);
   return {
     record,
@@ -27,6 +27,7 @@ export async function knownOf(sql: Reader, id: number, at: Date): Promise<Known>
     credit: panel.credit,
     byRule,
     cards,
+    moves,
     values,
     onFile,
     promises: panel.promises,
@@ -37,7 +38,7 @@ export async function knownOf(sql: Reader, id: number, at: Date): Promise<Known>
 
 /** The same as a list of facts: what it is, of when, and what it says. */
 export function knownCsv(known: Known, place: CsvPlace): string {
-  const { record, cards, sales, changes, promises } = known;
+  const { record, cards, moves, sales, changes, promises } = known;
   const rows: CsvCell[][] = [
     ...Object.entries(record).map(([what, value]) => [
       what,
@@ -48,6 +49,7 @@ export function knownCsv(known: Known, place: CsvPlace): string {
     ['owes', '', { amount: known.owes }],
     ['store credit', '', { amount: known.credit }],
     ...cards.map((card) => ['card', card.addedAt ? { at: card.addedAt } : '', card.code]),
+    ...moves.map(({ at, amount, reason }) => ['points', { at }, `${amount} ${reason}`]),
     ...promises.map((promise) => ['waits', '', `${promise.number} ${promise.goods}`]),
     ...sales.flatMap((sale) => [
       ['sale', { at: sale.at }, sale.number] as CsvCell[],

@@ -1,6 +1,6 @@
 import type { Writer } from '../db/database.ts';
 
-/** Points go along by counter-moves. */
+/** Points go along by counter-moves, with the lots that they lie in. */
 export async function movePoints(sql: Writer, goes: number, stays: number, at: Date): Promise<void> {
   await sql.query(
     `with had as (select points from customer where id = $1),
@@ -17,6 +17,7 @@ export async function movePoints(sql: Writer, goes: number, stays: number, at: D
 /** Cards, stored value and what waits belong to the record that stays. */
 export async function moveBelongings(sql: Writer, goes: number, stays: number): Promise<void> {
   for (const change of [
+    'update points_lot set customer_id = $2 where customer_id = $1',
     'update customer_card set customer_id = $2 where customer_id = $1',
     'update stored_value set customer_id = $2 where customer_id = $1',
     'update card_on_file set customer_id = $2 where customer_id = $1',

@@ -10,6 +10,7 @@ import { shopToday } from '../promises/rows.ts';
 import { readShop } from '../shop/store.ts';
 import { groupsInUse } from './directoryStore.ts';
 import { listGroups } from './groupStore.ts';
+import { movesOf } from './loyaltyStore.ts';
 import { noCustomer } from './noCustomer.ts';
 import { whatIsOpen } from './openMatters.ts';
 import * as store from './recordStore.ts';
@@ -46,6 +47,7 @@ export async function customerPage(sql: Reader, asked: number, at: Date): Promis
       addedAt: iso(card.addedAt),
       stoppedAt: iso(card.stoppedAt),
     })),
+    moves: (await movesOf(sql, id)).map((move) => ({ ...move, at: iso(move.at) ?? '' })),
     values: await store.valuesOf(sql, id),
     onFile: await cardsOnFile(sql, id),
     months: await store.monthsOf(sql, id, since),

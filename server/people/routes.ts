@@ -4,10 +4,12 @@ import express, { Router, type Request } from 'express';
 import {
   acceptImportSchema,
   changeCustomerSchema,
+  correctPointsSchema,
   directorySchema,
   giveCardSchema,
   groupSchema,
   importColumnsSchema,
+  joinSaleSchema,
   mergeSchema,
   newCustomerSchema,
 } from '../../contract/people.ts';
@@ -27,6 +29,7 @@ import { groupsInUse } from './directoryStore.ts';
 import * as imports from './imports.ts';
 import { importLines } from './importStore.ts';
 import { knownCsv, knownOf } from './knownOf.ts';
+import { correctPoints, joinSale } from './loyalty.ts';
 import { mergeRecords } from './merging.ts';
 import { noCustomer } from './noCustomer.ts';
 import { changeRecord, customerPage } from './records.ts';
@@ -130,6 +133,18 @@ function addCustomers(router: Router, house: House): void {
       forgetCustomer(context.sql, tells(context), clock.now()),
     ),
   );
+  router.post(
+    '/customers/:id/points/sales',
+    write(house, 'sell', joinSaleSchema, (context) =>
+      joinSale(context.sql, tells(context), context.body.sale, by(context)),
+    ),
+  );
+  router.post(
+    '/customers/:id/points',
+    write(house, 'points.correct', correctPointsSchema, (context) =>
+      correctPoints(context.sql, tells(context), context.body, by(context)),
+    ),
+  );
   router.get('/customers/:id/known.:kind', async (request, response) => {
     personWith(request, 'people.manage');
     const id = idIn(request);
@@ -184,7 +199,6 @@ function addGroups(router: Router, house: House): void {
     '/groups/:id',
     write(house, 'people.manage', groupSchema, ({ sql, body, request, afterwards }) => {
       afterwards(tell);
-      afterwards(() => house.groups.wake());
       return groups.changeGroup(sql, idIn(request), body, clock.now());
     }),
   );

@@ -1,10 +1,11 @@
 import type { CustomerPanel, FoundCustomer, LikelySame, NewCustomer } from '../../contract/people.ts';
 import { likelySame, searchedWords } from '../../core/people/customer.ts';
+import { endingSoon } from '../../core/people/loyalty.ts';
 import { NOTHING_KNOWN } from '../../core/people/record.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { shopTime } from '../clock.ts';
-import { promisesFor } from '../promises/rows.ts';
+import { promisesFor, shopToday } from '../promises/rows.ts';
 import { readShop } from '../shop/store.ts';
 import { giveCard } from './cards.ts';
 import { putRecords, standsFor } from './recordStore.ts';
@@ -43,8 +44,10 @@ export async function readCustomer(sql: Reader, asked: number, at: Date): Promis
   const id = await standsFor(sql, asked);
   const panel = await store.customerPanel(sql, id, VISITS);
   if (!panel) throw new Problem('no-customer', 'There is no such customer.');
+  const { endings, ...rest } = panel;
   return {
-    ...panel,
+    ...rest,
+    ending: endingSoon(endings, await shopToday(sql, at)),
     promises: await promisesFor(sql, id, at),
     visits: panel.visits.map((visit) => ({ ...visit, finishedAt: new Date(visit.finishedAt).toISOString() })),
   };

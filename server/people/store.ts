@@ -1,4 +1,5 @@
 import type { CustomerPanel, FoundCustomer } from '../../contract/people.ts';
+import type { Ending } from '../../core/people/loyalty.ts';
 import { customerUses } from '../offers/offerStore.ts';
 import type { Reader, Writer } from '../db/database.ts';
 
@@ -64,22 +65,25 @@ export async function lockCustomer(sql: Writer, id: number): Promise<boolean> {
   return rows.length > 0;
 }
 
-/** Points that a customer has from before. */
+/** Points that a customer has from before; they never end. */
 export async function addPoints(sql: Writer, customerId: number, points: number, at: Date): Promise<void> {
-  await sql.query('update customer set points = points + $2 where id = $1', [customerId, points]);
-  await sql.query(
-    "insert into points_move (customer_id, amount, reason, at) values ($1, $2, 'opening', $3)",
-    [customerId, points, at.toISOString()],
-  );
+  await sql.query("select add_points($1, $2, 'opening', null, $3, null)", [
+    customerId,
+    points,
+    at.toISOString(),
+  ]);
 }
+
+/** A panel as it is stored: all points that end, on whatever day. */
+export type StoredPanel = Omit<CustomerPanel, 'promises' | 'ending'> & { endings: Ending[] };
 
 /** What the Counter shows of a customer but for who they may be mistaken for. */
 export async function customerPanel(
   sql: Reader,
   id: number,
   visits: number,
-): Promise<Omit<CustomerPanel, 'promises'> | undefined> {
-  const [row] = await sql.query<{ panel: Omit<CustomerPanel, 'promises'> }>(
+): Promise<StoredPanel | undefined> {
+  const [row] = await sql.query<{ panel: StoredPanel }>(
     `select json_build_object(
        'id', customer.id, 'name', customer.name, 'company', company, 'phone', phone, 'mail', mail,
        'birthMonth', birth_month, 'birthDay', birth_day, 'note', note,
@@ -99,6 +103,8 @@ export async function customerPanel(
          from (select sale.*, till.number as till from sale join till on till.id = sale.till_id
                where sale.customer_id = any (one_person($1)) order by finished_at desc limit $2) as visit), '[]'::json),
        'points', customer.points,
+       'endings', coalesce((select json_agg(json_build_object('day', ends_on::text, 'points', remaining))
+          from points_lot where customer_id = customer.id and remaining > 0 and ends_on is not null), '[]'::json),
        'offerUses', ${customerUses('$1')},
        'groupPrices', coalesce((select json_agg(json_build_object(
            'itemId', item_id, 'price', price, 'group', held.name))

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { putAfterSale } from '../shop/afterSaleStore.ts';
 import { orderRulesSchema, placeDetailsSchema } from '../../contract/orders.ts';
+import { programmeSchema } from '../../contract/people.ts';
 import { layawayRulesSchema } from '../../contract/promises.ts';
 import {
   afterSaleSchema,
@@ -22,6 +23,7 @@ import type { House } from '../house.ts';
 import { fieldProblem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
+import { putProgramme } from '../people/loyaltyStore.ts';
 import { change, listChanges, noteChange } from '../shop/changes.ts';
 import { tryAllNow } from '../journal/outbox/store.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
@@ -179,6 +181,14 @@ export function setupRoutes(house: House): Router {
     change(house, layawayRulesSchema, async ({ sql, body, afterwards }) => {
       afterwards(changed);
       await setLayaway(sql, body);
+    }),
+  );
+
+  router.put(
+    '/points',
+    change(house, programmeSchema, async ({ sql, body, afterwards }) => {
+      afterwards(changed);
+      await putProgramme(sql, body);
     }),
   );
 

@@ -24,6 +24,7 @@ import { layawaySetup, putLayawayRules, setMoneyItems } from '../promises/store.
 import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { addPreset, discountPresets } from '../offers/presetStore.ts';
 import { discountLimits } from '../staff/limits.ts';
+import { readProgramme } from '../people/loyaltyStore.ts';
 import { listGroups } from '../people/groupStore.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addRoleRights, addStaff } from '../staff/service.ts';
@@ -115,6 +116,7 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
       discountLimits: await discountLimits(sql),
       refundLimits: afterSale.refundLimits,
       layaway: (await layawaySetup(sql)).rules,
+      points: await readProgramme(sql),
       taxRates: await store.taxRates(sql),
       offers: await liveOffers(sql),
       offerCounts: await offerCounts(sql, clock.now()),
@@ -164,6 +166,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     },
     afterSale: await readAfterSale(sql),
     layaway: await layawaySettings(sql),
+    points: await readProgramme(sql),
     ...(await orderSettings(sql)),
     channels: await listChannels(sql),
     partners: await listPartners(sql),

@@ -55,6 +55,7 @@ export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInW
     ...ROLES.map((role) => setting('discounts', `Up to, ${role}`, formatRate(facts.discountLimits[role]))),
     ...afterSaleWords(facts, money),
     ...layawayWords(facts, money),
+    ...pointsSettings(facts, money),
     ...orderWords(facts, money),
     ...channelWords(facts),
     ...facts.partners.flatMap(partnerWords),
@@ -176,6 +177,18 @@ function layawayWords(
     setting('layaway', 'The lower price counts at the handover', layaway.lower ? 'yes' : 'no'),
     setting('layaway', 'Terms on the paper of a layaway', layaway.words),
     setting('layaway', 'Words of your own for how far one is', layaway.stages.join(', ')),
+  ];
+}
+
+function pointsSettings({ points }: SetupFacts, money: (amount: Money) => string): SettingInWords[] {
+  return [
+    setting('points', 'The shop gives points', points.on ? 'yes' : 'no'),
+    setting('points', 'They are called', points.word),
+    setting('points', 'So many points', String(points.given)),
+    setting('points', 'For each', money(points.per)),
+    setting('points', 'They end after so many months', points.months === 0 ? 'never' : String(points.months)),
+    setting('points', 'What comes back late can be used for days', String(points.backDays)),
+    setting('points', 'Who joins within days gets the points of a sale', String(points.joinDays)),
   ];
 }
 

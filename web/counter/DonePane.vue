@@ -4,6 +4,7 @@ import KeyHint from '../keys/KeyHint.vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import { useJournalStore } from '../journal/journalStore.ts';
 import SendReceipt from '../journal/SendReceipt.vue';
+import PointsOfSale from '../people/PointsOfSale.vue';
 import PaperView from '../journal/PaperView.vue';
 import { hear } from '../net/houseEvents.ts';
 import { usePrinterStore } from '../printer/printerStore.ts';
@@ -75,6 +76,13 @@ onUnmounted(stop);
       >Open in the journal</router-link
     >
   </div>
+  <PointsOfSale
+    v-if="sale"
+    :sale-id="sale.id"
+    :points="sale.points"
+    :may-join="sale.mayJoin"
+    @joined="load"
+  />
   <SendReceipt v-if="sale" :sale="sale" @sent="load" />
   <div class="paper scroll" tabindex="0" role="region" aria-label="Receipt">
     <PaperView v-if="sale" :paper="sale.paper" />

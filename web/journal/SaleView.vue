@@ -8,6 +8,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import PointsOfSale from '../people/PointsOfSale.vue';
 import PaperView from './PaperView.vue';
 import SendReceipt from './SendReceipt.vue';
 import VoidForm from './VoidForm.vue';
@@ -133,6 +134,12 @@ async function voided(): Promise<void> {
     </div>
     <p v-if="sale.noVoid && sale.voided !== 'done'" class="soft small">Cannot be voided. {{ sale.noVoid }}</p>
   </div>
+  <PointsOfSale
+    :sale-id="sale.id"
+    :points="sale.points"
+    :may-join="sale.mayJoin"
+    @joined="journal.open(sale.id)"
+  />
   <VoidForm v-if="voiding || sale.voided === 'begun'" :sale="sale" @done="voided" @leave="voiding = false" />
   <div class="views" role="group" aria-label="What is shown of the sale">
     <button

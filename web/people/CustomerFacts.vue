@@ -11,12 +11,14 @@ import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { birthdayWords } from './birthdayWords.ts';
 import { useCustomerStore } from './customerStore.ts';
+import { usePointsStore } from './pointsStore.ts';
 
 defineEmits<{ other: [] }>();
 
 const customers = useCustomerStore();
 const work = useBasketWorkStore();
 const till = useTillStore();
+const points = usePointsStore();
 const router = useRouter();
 const facts = useTemplateRef('facts');
 const customer = computed(() => customers.panel);
@@ -60,8 +62,14 @@ useKeys('customer', {
       </p>
       <p v-if="customer.note" class="note">{{ customer.note }}</p>
       <dl>
-        <dt>Points</dt>
-        <dd class="num">{{ formatCount(customer.points) }}</dd>
+        <template v-if="points.programme?.on || customer.points !== 0">
+          <dt>{{ points.Word }}</dt>
+          <dd class="num" :class="{ bad: customer.points < 0 }">{{ formatCount(customer.points) }}</dd>
+        </template>
+        <template v-if="customer.ending">
+          <dt>of them until {{ till.calendarDay(customer.ending.day) }}</dt>
+          <dd class="num">{{ formatCount(customer.ending.points) }}</dd>
+        </template>
         <dt>{{ customer.owes < 0 ? 'We owe them' : 'Owes' }}</dt>
         <dd class="num" :class="{ bad: customer.owes > 0 }">{{ till.money(Math.abs(customer.owes)) }}</dd>
         <dt>Store credit</dt>
@@ -106,6 +114,7 @@ useKeys('customer', {
     <p v-else role="status">Looking them up …</p>
     <div class="acts">
       <v-btn @click="work.leave()">Back <KeyHint of="form.leave" /></v-btn>
+      <v-btn v-if="customer" :to="`/people/${customer.id}`" @click="work.leave()">Their page</v-btn>
       <v-btn @click="$emit('other')">Another one</v-btn>
       <v-btn class="stop" @click="takeOff">Take off</v-btn>
     </div>

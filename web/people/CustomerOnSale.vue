@@ -1,24 +1,25 @@
 <script setup lang="ts">
 import KeyHint from '../keys/KeyHint.vue';
-import { formatCount } from '../../core/locale.ts';
 import { mdiAccountOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useCustomerStore } from './customerStore.ts';
+import { usePointsStore } from './pointsStore.ts';
 
 const basket = useBasketStore();
 const work = useBasketWorkStore();
 const customers = useCustomerStore();
 const till = useTillStore();
+const points = usePointsStore();
 
 const words = computed(() => {
   const panel = customers.panel;
   if (!panel) return '';
   return [
     ...panel.groups,
-    ...(panel.points > 0 ? [`${formatCount(panel.points)} points`] : []),
+    ...(panel.points > 0 ? [points.words(panel.points)] : []),
     ...(panel.owes > 0 ? [`owes ${till.money(panel.owes)}`] : []),
     ...(panel.credit > 0 ? [`${till.money(panel.credit)} credit`] : []),
   ].join(' · ');

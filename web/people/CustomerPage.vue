@@ -16,12 +16,15 @@ import { useCustomerStore } from './customerStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
 import ForgetPane from './ForgetPane.vue';
 import MergePane from './MergePane.vue';
+import PointsOfCustomer from './PointsOfCustomer.vue';
+import { usePointsStore } from './pointsStore.ts';
 import RecordForm from './RecordForm.vue';
 import VisitsChart from './VisitsChart.vue';
 
 const store = useCustomerPageStore();
 const customers = useCustomerStore();
 const people = useDirectoryStore();
+const points = usePointsStore();
 const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
@@ -60,7 +63,7 @@ const figures = computed(() => {
       bad: panel.owes > 0,
     },
     { words: 'Store credit', value: till.money(panel.credit) },
-    { words: 'Points', value: formatCount(panel.points) },
+    { words: points.Word, value: formatCount(panel.points) },
     { words: 'Visits', value: formatCount(panel.visitCount) },
   ];
 });
@@ -188,6 +191,7 @@ async function onSale(): Promise<void> {
             </li>
           </ul>
         </section>
+        <PointsOfCustomer v-if="points.programme?.on || page.moves.length > 0" :page="page" />
         <section v-if="page.panel.visits.length > 0">
           <h2 class="label">Spent in the last twelve months</h2>
           <VisitsChart :months="page.months" />

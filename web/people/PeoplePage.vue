@@ -13,10 +13,12 @@ import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
+import { usePointsStore } from './pointsStore.ts';
 import { monthNames } from './birthdayWords.ts';
 
 const people = useDirectoryStore();
 const till = useTillStore();
+const points = usePointsStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
 const router = useRouter();
@@ -49,14 +51,14 @@ watch(() => people.page, load);
 // What is in sight counts no more as soon as something else is asked for.
 watch(asked, () => (busy.value = true), { flush: 'sync' });
 
-const COLUMNS = [
+const COLUMNS = computed(() => [
   { key: 'name', words: 'Name' },
   { key: 'phone', words: 'Phone and mail' },
   { key: 'groups', words: 'Groups and tags' },
-  { key: 'points', words: 'Points', right: true, width: '90px' },
+  { key: 'points', words: points.Word, right: true, width: '90px' },
   { key: 'owes', words: 'Owes', right: true, width: '130px' },
   { key: 'seenAt', words: 'Last visit', width: '130px' },
-];
+]);
 const SORTS = Object.entries(DIRECTORY_SORTS).map(([value, title]) => ({
   value: value as DirectorySort,
   title,
@@ -138,15 +140,15 @@ function widen(): void {
           {{ words }}
         </button>
         <button v-if="!narrowing" type="button" class="word" @click="narrowing = true">
-          By points, birthday or last visit
+          By {{ points.word }}, birthday or last visit
         </button>
         <button v-if="people.narrowed || narrowing" type="button" class="word" @click="widen">
           Show everybody
         </button>
       </div>
       <div v-if="narrowing" class="more">
-        <v-text-field v-model="people.filter.pointsFrom" label="Points from" inputmode="numeric" />
-        <v-text-field v-model="people.filter.pointsTo" label="Points to" inputmode="numeric" />
+        <v-text-field v-model="people.filter.pointsFrom" :label="`${points.Word} from`" inputmode="numeric" />
+        <v-text-field v-model="people.filter.pointsTo" :label="`${points.Word} to`" inputmode="numeric" />
         <v-select v-model="people.filter.born" label="Birthday in" :items="months" />
         <DateField v-model="people.filter.notSince" label="Not seen since" />
       </div>

@@ -14,6 +14,7 @@ import DiscountsBlock from './DiscountsBlock.vue';
 import PartnersBlock from './PartnersBlock.vue';
 import PaymentBlock from './PaymentBlock.vue';
 import PlacesBlock from './PlacesBlock.vue';
+import PointsBlock from './PointsBlock.vue';
 import PrintersBlock from './PrintersBlock.vue';
 import ReceiptsBlock from './ReceiptsBlock.vue';
 import RightsBlock from './RightsBlock.vue';
@@ -44,6 +45,7 @@ const BLOCKS: Record<Section, Component> = {
   discounts: DiscountsBlock,
   returns: AfterSaleBlock,
   layaway: LayawayBlock,
+  points: PointsBlock,
   orders: OrdersBlock,
   channels: ChannelsBlock,
   partners: PartnersBlock,

@@ -67,6 +67,15 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'Terms on the paper of a layaway',
     'Words of your own for how far one is',
   ],
+  points: [
+    'The shop gives points',
+    'They are called',
+    'So many points',
+    'For each',
+    'They end after so many months',
+    'What comes back late can be used for days',
+    'Who joins within days gets the points of a sale',
+  ],
   orders: [
     'Paid when an order is placed',
     'Goods are ready after minutes',

@@ -1,3 +1,4 @@
+import type { Programme } from '../../core/people/loyalty.ts';
 import type { ChannelSettlement, ChannelSettings, NewChannel } from '../../contract/channels.ts';
 import type { PartnerMonth, PartnerSettings } from '../../contract/relay.ts';
 import type { OrderSettings, PlaceDetails } from '../../contract/orders.ts';
@@ -62,6 +63,7 @@ export const useSetupStore = defineStore('setup', () => {
     setDiscountLimit: (role: Role, rate: Rate) =>
       then(write('PUT', '/setup/discount-limits', { role, rate })),
     saveLayaway: (settings: LayawaySettings) => then(write('PUT', '/setup/layaway', settings)),
+    savePoints: (programme: Programme) => then(write('PUT', '/setup/points', programme)),
     saveOrders: (settings: OrderSettings) => then(write('PUT', '/setup/orders', settings)),
     addChannel: (channel: NewChannel) => then(write('POST', '/setup/channels', channel)),
     saveChannel: (id: number, channel: ChannelSettings) =>

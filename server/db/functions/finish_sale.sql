@@ -101,6 +101,10 @@ begin
   from jsonb_to_recordset(sale_data->'taxes') as amount (
     position smallint, "rateId" integer, name text, rate integer, base bigint, tax bigint);
 
+  if sale_data->>'customerId' is not null then
+    perform earn_points(new_id, finished);
+  end if;
+
   credit := credit_of(sale_data);
 
   insert into tender (sale_id, position, kind, amount, handed, type_id, name, tip, reference, foreign_amount,
@@ -134,5 +138,6 @@ begin
 
   delete from basket where id = new_id;
 
-  return jsonb_build_object('number', receipt, 'tillId', at_till, 'total', sale_data->'total', 'again', false);
+  return jsonb_build_object('number', receipt, 'tillId', at_till, 'total', sale_data->'total', 'again', false,
+    'points', case when sale_data->>'customerId' is not null then points_of_sale(new_id) end);
 end $$;

@@ -10,11 +10,11 @@ begin
   having sum(uses) <> 0;
 
   for given in
-    select customer_id, -sum(amount) as amount from points_move
-    where sale_id = for_sale group by customer_id having sum(amount) <> 0
+    select coalesce(customer.merged_into, customer.id) as customer, -sum(amount) as amount
+    from points_move join customer on customer.id = customer_id
+    where sale_id = for_sale and reason in ('reward', 'given back', 'taken again') and customer.forgotten_at is null
+    group by 1 having sum(amount) < 0
   loop
-    update customer set points = points + given.amount where id = given.customer_id;
-    insert into points_move (customer_id, amount, reason, sale_id, at)
-    values (given.customer_id, given.amount, 'given back', for_sale, at_time);
+    perform put_points_back(given.customer, given.amount, 'given back', for_sale, at_time, array['reward', 'taken again']);
   end loop;
 end $$;

@@ -1,5 +1,6 @@
 -- Takes back what a return brings: never more than was sold, never for more than was paid, and not from a sale that was
--- voided. Codes, uses and points of an offer are given back when nothing is kept of what it reduced.
+-- voided. Codes, uses and points of an offer are given back when nothing is kept of what it reduced; what the sale earns is
+-- worked out again on what is kept.
 create or replace function take_back(by_return uuid, at_time timestamptz) returns void language plpgsql as $$
 declare
   origin record;
@@ -31,11 +32,12 @@ begin
     loop
       insert into offer_use (offer_id, sale_id, customer_id, code, uses, at, back_with)
       values (given.offer_id, origin.id, given.customer_id, given.code, -given.uses, at_time, by_return);
-      insert into points_move (customer_id, amount, reason, sale_id, at, back_with)
-      select given.customer_id, given.uses * offer.points, 'given back', origin.id, at_time, by_return
-      from offer where offer.id = given.offer_id and offer.needs = 'points' and given.customer_id is not null;
-      update customer set points = customer.points + given.uses * offer.points
-      from offer where offer.id = given.offer_id and offer.needs = 'points' and customer.id = given.customer_id;
+      perform put_points_back(coalesce(customer.merged_into, customer.id), given.uses * offer.points, 'given back',
+                              origin.id, at_time, array['reward', 'taken again'], by_return)
+      from offer, customer
+      where offer.id = given.offer_id and offer.needs = 'points' and customer.id = given.customer_id
+        and customer.forgotten_at is null;
     end loop;
+    perform settle_points(origin.id, at_time, by_return);
   end loop;
 end $$;

@@ -43,12 +43,7 @@ begin
 
   select coalesce(sum(points), 0) into spent from jsonb_to_recordset(used) as one (points bigint);
   if spent > 0 then
-    update customer set points = points - spent where id = buyer and points >= spent;
-    if not found then
-      raise exception 'points' using errcode = 'MH005';
-    end if;
-    insert into points_move (customer_id, amount, reason, sale_id, at)
-    values (buyer, -spent, 'reward', for_sale, at_time);
+    perform take_points(buyer, spent, 'reward', for_sale, at_time, false);
   end if;
 
   delete from offer_claim where basket_id = for_sale;

@@ -77,16 +77,18 @@ begin
   -- What a return had given back counts as used again.
   insert into offer_use (offer_id, sale_id, customer_id, code, uses, at, back_with)
   select offer_id, sale_id, customer_id, code, -uses, at_time, of_sale from offer_use where back_with = of_sale;
-  for going in
-    select customer_id, sale_id, sum(amount) as amount from points_move where back_with = of_sale group by 1, 2
-  loop
-    update customer set points = points - going.amount where id = going.customer_id and points >= going.amount;
-    if not found then
-      raise exception 'The points were used meanwhile.' using errcode = 'MH009';
-    end if;
-    insert into points_move (customer_id, amount, reason, sale_id, at, back_with)
-    values (going.customer_id, -going.amount, 'taken again', going.sale_id, at_time, of_sale);
-  end loop;
+  begin
+    perform take_points(coalesce(customer.merged_into, customer.id), past.amount, 'taken again', past.sale_id, at_time,
+                        false, of_sale)
+    from (select customer_id, sale_id, sum(amount)::bigint as amount from points_move
+          where back_with = of_sale and reason = 'given back' group by 1, 2) as past
+    join customer on customer.id = past.customer_id where customer.forgotten_at is null;
+  exception when sqlstate 'MH005' then
+    raise exception 'The points were used meanwhile.' using errcode = 'MH009';
+  end;
+  perform settle_points(of_sale, at_time);
+  perform settle_points(origin, at_time)
+  from (select distinct return_sale as origin from sale_line where sale_id = of_sale and return_sale is not null) as back;
 
   perform post_event(jsonb_build_object(
     'kind', 'void', 'at', at_time, 'staffId', by_staff, 'tillId', sold.till_id, 'saleId', of_sale,

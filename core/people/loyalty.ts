@@ -1,0 +1,85 @@
+import { formatCount } from '../locale.ts';
+
+/** What a shop gives points for. */
+export interface Programme {
+  on: boolean;
+  /** What points are called: `beats`. */
+  word: string;
+  /** So many points for each so much of money, in minor units. */
+  given: number;
+  per: number;
+  /** Points end so many months after they were earned; 0 for never. */
+  months: number;
+  /** What comes back into points that have ended can be used for so many days. */
+  backDays: number;
+  /** Who joins so many days after a sale still gets its points. */
+  joinDays: number;
+}
+
+/** What a sale did to the points of its customer. */
+export interface PointsOfSale {
+  customerId: number;
+  customer: string;
+  earned: number;
+  used: number;
+  /** What they had when the sale was done. */
+  balance: number;
+}
+
+/** An amount of points as it is said: `1,240 beats`. */
+export const pointsWords = (points: number, { word }: Pick<Programme, 'word'>): string =>
+  `${formatCount(points)} ${word}`;
+
+/** A sale of which somebody wants the points afterwards. */
+export interface JoinedSale {
+  /** The shop's day on which it was finished. */
+  day: string;
+  customerId: number | null;
+  voided: boolean;
+  /** Who got its points; `null` where nobody did. */
+  givenTo: string | null;
+}
+
+const DAY_MS = 86_400_000;
+const daysBetween = (from: string, to: string): number =>
+  Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / DAY_MS);
+
+/** Why the points of a sale cannot be given to somebody afterwards; `null` where they can. @param customerId anybody, where it is `null` */
+export function joinProblem(
+  sale: JoinedSale,
+  { word, joinDays }: Pick<Programme, 'word' | 'joinDays'>,
+  today: string,
+  customerId: number | null,
+): string | null {
+  if (sale.givenTo !== null) return `Its ${word} went to ${sale.givenTo}.`;
+  if (sale.voided) return 'This sale was voided.';
+  if (sale.customerId !== null && customerId !== null && sale.customerId !== customerId)
+    return 'This sale was for somebody else.';
+  if (daysBetween(sale.day, today) > joinDays)
+    return joinDays === 0
+      ? `Its ${word} could be given on that day only.`
+      : `Its ${word} could be given within ${joinDays} days.`;
+  return null;
+}
+
+/** Points that end on one day. */
+export interface Ending {
+  day: string;
+  points: number;
+}
+
+/** How soon points end that are worth a word. */
+export const SOON_DAYS = 60;
+
+/** What of some points ends soon. @param today `2026-03-02`, as the days of the lots */
+export function endingSoon(lots: readonly Ending[], today: string): Ending | null {
+  const until = new Date(Date.parse(`${today}T00:00:00Z`) + SOON_DAYS * 86_400_000)
+    .toISOString()
+    .slice(0, 10);
+  const [first] = lots
+    .filter(({ day }) => day >= today && day <= until)
+    .toSorted((a, b) => (a.day < b.day ? -1 : 1));
+  if (!first) return null;
+  const points = lots.filter(({ day }) => day === first.day).reduce((all, lot) => all + lot.points, 0);
+  return { day: first.day, points };
+}

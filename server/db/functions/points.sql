@@ -1,0 +1,219 @@
+-- Points of customers, in lots. Whoever moves points holds the customer's row; the balance, what is left in the lots and
+-- the moves are changed together.
+
+create or replace function points_day(at_time timestamptz) returns date language sql stable as $$
+  select (at_time at time zone timezone)::date from shop
+$$;
+
+-- Notes a move; what it does to lots is up to whoever asks.
+create or replace function note_points(of_customer integer, change bigint, why text, of_sale uuid, at_time timestamptz,
+                                       with_return uuid, by_staff integer, said text)
+returns bigint language plpgsql as $$
+declare
+  move bigint;
+begin
+  update customer set points = points + change where id = of_customer;
+  insert into points_move (customer_id, amount, reason, sale_id, at, back_with, staff_id, words)
+  values (of_customer, change, why, of_sale, at_time, with_return, by_staff, coalesce(said, '')) returning id into move;
+  return move;
+end $$;
+
+-- What is left in lots whose day is over ends; of one customer, or of all.
+create or replace function end_points(today date, at_time timestamptz, of_customer integer default null)
+returns integer language plpgsql as $$
+declare
+  lot record;
+  ended integer := 0;
+begin
+  for lot in
+    select * from points_lot where ends_on < today and remaining > 0
+      and (of_customer is null or customer_id = of_customer) order by customer_id, id for update
+  loop
+    insert into points_use (move_id, lot_id, amount)
+    values (note_points(lot.customer_id, -lot.remaining, 'ended', null, at_time, null, null, null), lot.id, -lot.remaining);
+    update points_lot set remaining = 0 where id = lot.id;
+    ended := ended + 1;
+  end loop;
+  return ended;
+end $$;
+
+-- Gives points: what was to be made good is filled first, the rest is a lot of its own.
+create or replace function add_points(of_customer integer, given bigint, why text, of_sale uuid, at_time timestamptz,
+                                      ends date, by_staff integer default null, said text default '')
+returns void language plpgsql as $$
+declare
+  move bigint;
+  debt record;
+  part bigint;
+  lot_id bigint;
+begin
+  perform 1 from customer where id = of_customer for update;
+  move := note_points(of_customer, given, why, of_sale, at_time, null, by_staff, said);
+  for debt in
+    select id, remaining from points_lot where customer_id = of_customer and remaining < 0 order by id for update
+  loop
+    part := least(given, -debt.remaining);
+    exit when part = 0;
+    update points_lot set remaining = remaining + part where id = debt.id;
+    insert into points_use (move_id, lot_id, amount) values (move, debt.id, part);
+    given := given - part;
+  end loop;
+  if given > 0 then
+    insert into points_lot (customer_id, amount, remaining, ends_on, sale_id, at)
+    values (of_customer, given, given, ends, of_sale, at_time) returning id into lot_id;
+    insert into points_use (move_id, lot_id, amount) values (move, lot_id, given);
+  end if;
+end $$;
+
+-- Takes points from the lot that ends first; those of a sale first where they are taken back for it. Only what is taken
+-- back may go below zero.
+create or replace function take_points(of_customer integer, taken bigint, why text, of_sale uuid, at_time timestamptz,
+                                       may_owe boolean, with_return uuid default null, by_staff integer default null,
+                                       said text default '')
+returns void language plpgsql as $$
+declare
+  move bigint;
+  lot record;
+  part bigint;
+  lot_id bigint;
+begin
+  perform 1 from customer where id = of_customer for update;
+  perform end_points(points_day(at_time), at_time, of_customer);
+  if not may_owe and not exists (select 1 from customer where id = of_customer and points >= taken) then
+    raise exception 'points' using errcode = 'MH005';
+  end if;
+  move := note_points(of_customer, -taken, why, of_sale, at_time, with_return, by_staff, said);
+  for lot in
+    select id, remaining from points_lot where customer_id = of_customer and remaining > 0
+    order by (may_owe and sale_id is not distinct from of_sale) desc, ends_on nulls last, id for update
+  loop
+    part := least(taken, lot.remaining);
+    exit when part = 0;
+    update points_lot set remaining = remaining - part where id = lot.id;
+    insert into points_use (move_id, lot_id, amount) values (move, lot.id, -part);
+    taken := taken - part;
+  end loop;
+  if taken > 0 then
+    insert into points_lot (customer_id, amount, remaining, sale_id, at)
+    values (of_customer, -taken, -taken, of_sale, at_time) returning id into lot_id;
+    insert into points_use (move_id, lot_id, amount) values (move, lot_id, -taken);
+  end if;
+end $$;
+
+-- Puts points back into the lots from which moves of a sale took them, the last one first; a lot that has ended meanwhile
+-- can be used for some more days. What was owed is owed no more.
+create or replace function put_points_back(of_customer integer, given bigint, why text, of_sale uuid,
+                                           at_time timestamptz, taken_as text[], with_return uuid default null)
+returns void language plpgsql as $$
+declare
+  move bigint;
+  lot record;
+  part bigint;
+begin
+  perform 1 from customer where id = of_customer for update;
+  move := note_points(of_customer, given, why, of_sale, at_time, with_return, null, null);
+  for lot in
+    select used.lot_id as id, -sum(used.amount) as taken, max(held.ends_on) as ends_on
+    from points_use as used join points_move as past on past.id = used.move_id join points_lot as held on held.id = used.lot_id
+    where past.sale_id = of_sale and past.reason = any (taken_as || why)
+    group by used.lot_id having sum(used.amount) < 0 order by max(held.ends_on) desc nulls first, used.lot_id desc
+  loop
+    part := least(given, lot.taken);
+    exit when part = 0;
+    update points_lot set remaining = remaining + part,
+      ends_on = case when ends_on < points_day(at_time)
+                     then points_day(at_time) + (select points_back_days from shop)::integer else ends_on end
+    where id = lot.id;
+    insert into points_use (move_id, lot_id, amount) values (move, lot.id, part);
+    given := given - part;
+  end loop;
+  if given > 0 then
+    raise exception 'more points would go back than were taken';
+  end if;
+end $$;
+
+-- What a sale earns as it stands: of the goods that are left of it, without tax, gift cards, deposits and fees, rounded
+-- down once for the whole sale. Nothing where it was voided.
+create or replace function points_due(of_sale uuid) returns bigint language sql stable as $$
+  select case when exists (select 1 from sale_void where sale_id = of_sale and state = 'done') then 0 else
+    floor(greatest(0, (
+      select coalesce(sum(rest.net - case when sale.tax_mode = 'inside' and line.net <> 0
+                                     then rest.net * line.tax / line.net else 0 end), 0)
+      from (
+        select left_over.net, left_over.position from lines_left(of_sale) as left_over
+        union all
+        -- Goods that came back without the sale that they were bought with.
+        select back.net, back.position from sale_line as back
+        where back.sale_id = of_sale and back.quantity < 0 and back.return_sale is null and back.promise_part is null
+      ) as rest
+      join (select sale_line.position, net, coalesce((select sum((one->>'tax')::bigint)
+              from jsonb_array_elements(taxes) as one), 0)::bigint as tax
+            from sale_line where sale_id = of_sale) as line using (position)
+    ) * points.given) / points.per)::bigint end
+  from sale join sale_points as points on points.sale_id = sale.id where sale.id = of_sale
+$$;
+
+-- Brings the points of a sale to what it earns as it stands: after it was finished, after goods came back, when it or a
+-- return from it is voided, and when somebody joins afterwards.
+create or replace function settle_points(of_sale uuid, at_time timestamptz, with_return uuid default null)
+returns void language plpgsql as $$
+declare
+  mine record;
+  due bigint;
+  had bigint;
+begin
+  select coalesce(customer.merged_into, customer.id) as customer, customer.forgotten_at, months, sale.business_date
+  into mine
+  from sale_points as points join customer on customer.id = points.customer_id join sale on sale.id = points.sale_id
+  where points.sale_id = of_sale;
+  if not found or mine.forgotten_at is not null then
+    return;
+  end if;
+  perform 1 from customer where id = mine.customer for update;
+  due := points_due(of_sale);
+  select coalesce(sum(amount), 0) into had from points_move
+  where sale_id = of_sale and reason in ('earned', 'taken back', 'earned again');
+  if due > had and exists (select 1 from points_move where sale_id = of_sale and reason = 'taken back') then
+    perform put_points_back(mine.customer, due - had, 'earned again', of_sale, at_time, array['taken back'], with_return);
+  elsif due > had then
+    perform add_points(mine.customer, due - had, 'earned', of_sale, at_time,
+      case when mine.months > 0 then (mine.business_date + make_interval(months => mine.months))::date end);
+  elsif due < had then
+    perform take_points(mine.customer, had - due, 'taken back', of_sale, at_time, true, with_return);
+  end if;
+end $$;
+
+-- A sale gives points to its customer, where the shop gives any.
+create or replace function earn_points(of_sale uuid, at_time timestamptz) returns void language plpgsql as $$
+begin
+  insert into sale_points (sale_id, customer_id, given, per, months, at)
+  select sale.id, sale.customer_id, points_given, points_per, points_months, at_time
+  from sale, shop where sale.id = of_sale and sale.customer_id is not null and points_on;
+  perform settle_points(of_sale, at_time);
+end $$;
+
+-- Takes away whatever points somebody has or owes.
+create or replace function drop_points(of_customer integer, why text, at_time timestamptz)
+returns void language plpgsql as $$
+declare
+  lot record;
+begin
+  for lot in select id, remaining from points_lot where customer_id = of_customer and remaining <> 0 order by id for update
+  loop
+    insert into points_use (move_id, lot_id, amount)
+    values (note_points(of_customer, -lot.remaining, why, null, at_time, null, null, null), lot.id, -lot.remaining);
+    update points_lot set remaining = 0 where id = lot.id;
+  end loop;
+end $$;
+
+-- What a sale did to the points of its customer, and what they had when it was done; nothing where it did nothing.
+create or replace function points_of_sale(of_sale uuid) returns jsonb language sql stable as $$
+  select jsonb_build_object('customerId', customer.id, 'customer', customer.name,
+    'earned', coalesce(sum(move.amount) filter (where reason in ('earned', 'taken back', 'earned again')), 0),
+    'used', coalesce(0 - sum(move.amount) filter (where reason in ('reward', 'given back', 'taken again')), 0),
+    'balance', (select coalesce(sum(amount), 0) from points_move as past
+                where past.customer_id = customer.id and past.id <= max(move.id)))
+  from points_move as move join customer on customer.id = move.customer_id
+  where move.sale_id = of_sale and customer.forgotten_at is null
+  group by customer.id order by max(move.id) desc limit 1
+$$;

@@ -1,0 +1,184 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { CustomerPage } from '../../contract/people.ts';
+import type { PointsReason } from '../../core/people/pointsReasons.ts';
+import BigField from '../look/BigField.vue';
+import CountField from '../look/CountField.vue';
+import FormPanel from '../look/FormPanel.vue';
+import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useCustomerPageStore } from './customerPageStore.ts';
+import { usePointsStore } from './pointsStore.ts';
+
+/** The points of a customer: how they moved, what ends soon, and what can be put right by hand. */
+const { page } = defineProps<{ page: CustomerPage }>();
+
+const store = usePointsStore();
+const pages = useCustomerPageStore();
+const till = useTillStore();
+const session = useSessionStore();
+const notices = useNoticeStore();
+const mode = ref<'look' | 'sale' | 'correct'>('look');
+const sale = ref('');
+const amount = ref<number | null>(Number.NaN);
+const takes = ref(false);
+const why = ref('');
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+const busy = ref(false);
+
+const REASONS: Readonly<Record<PointsReason, string>> = {
+  opening: 'from before',
+  earned: 'earned',
+  'earned again': 'earned again',
+  'taken back': 'taken back, goods came back',
+  reward: 'used for a reward',
+  'given back': 'given back',
+  'taken again': 'used again',
+  ended: 'ended',
+  corrected: 'by hand',
+  merged: 'records merged',
+  forgotten: 'forgotten',
+};
+const shown = computed(() => page.moves.slice(0, 8));
+
+function begin(next: 'sale' | 'correct'): void {
+  [mode.value, wrong.value, whole.value, sale.value, why.value] = [next, {}, '', '', ''];
+  [amount.value, takes.value] = [Number.NaN, false];
+}
+
+async function attempt(work: () => Promise<string>): Promise<void> {
+  if (busy.value) return;
+  busy.value = true;
+  [wrong.value, whole.value] = [{}, ''];
+  try {
+    notices.say(await work());
+    mode.value = 'look';
+    await pages.load(page.panel.id);
+  } catch (error) {
+    const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
+    wrong.value = Object.fromEntries(said.map(({ field, message }) => [field, message]));
+    if (said.length === 0) whole.value = problemWords(error);
+  } finally {
+    busy.value = false;
+  }
+}
+const join = () =>
+  attempt(async () => {
+    const got = await store.join(page.panel.id, sale.value);
+    return `${page.record.name} has got ${store.words(got?.earned ?? 0)} for this sale.`;
+  });
+const correct = () =>
+  attempt(async () => {
+    const many = amount.value ?? Number.NaN;
+    await store.correct(page.panel.id, Number.isFinite(many) ? (takes.value ? -many : many) : 0, why.value);
+    return `${page.record.name} has ${takes.value ? 'lost' : 'got'} ${store.words(many)}.`;
+  });
+</script>
+
+<template>
+  <section aria-labelledby="points-title">
+    <h2 id="points-title" class="label">{{ store.Word }}</h2>
+    <p v-if="page.panel.ending" class="note">
+      {{ store.words(page.panel.ending.points) }} end on {{ till.calendarDay(page.panel.ending.day) }}.
+    </p>
+    <ul v-if="shown.length > 0">
+      <li v-for="move in shown" :key="move.id">
+        <span
+          >{{ REASONS[move.reason] }}<template v-if="move.words">: {{ move.words }}</template
+          ><template v-if="move.by">, {{ move.by }}</template>
+          <router-link v-if="move.saleId" class="word num" :to="`/journal/${move.saleId}`">{{
+            move.sale
+          }}</router-link>
+          <span class="soft under">{{ till.time(move.at, 'full') }}</span></span
+        >
+        <span class="num right">{{ move.amount > 0 ? `+${move.amount}` : `−${-move.amount}` }}</span>
+      </li>
+    </ul>
+    <p v-else class="soft">None so far.</p>
+    <div v-if="mode === 'look'" class="acts">
+      <button v-if="store.programme?.on" type="button" class="word" @click="begin('sale')">
+        {{ store.Word }} of a sale they forgot to name
+      </button>
+      <button v-if="session.may('points.correct')" type="button" class="word" @click="begin('correct')">
+        Put right by hand
+      </button>
+    </div>
+    <FormPanel
+      v-else-if="mode === 'sale'"
+      :title="`${store.Word} of an earlier sale`"
+      done="Give them"
+      :busy
+      :wrong="whole"
+      @accept="join"
+      @leave="mode = 'look'"
+    >
+      <BigField
+        v-model="sale"
+        label="Scan the receipt, or type its number"
+        kind="code"
+        name="takes-scans"
+        maxlength="40"
+        :wrong="wrong.sale"
+      />
+    </FormPanel>
+    <FormPanel
+      v-else
+      :title="`Put ${store.word} right`"
+      done="Keep it"
+      :busy
+      :wrong="whole"
+      @accept="correct"
+      @leave="mode = 'look'"
+    >
+      <div class="chips" role="group" aria-label="Give or take">
+        <button
+          v-for="side in [false, true]"
+          :key="String(side)"
+          type="button"
+          class="chip"
+          :class="{ on: takes === side }"
+          :aria-pressed="takes === side"
+          @click="takes = side"
+        >
+          {{ side ? 'Take away' : 'Give' }}
+        </button>
+      </div>
+      <CountField v-model="amount" label="How many" :wrong="wrong.amount" />
+      <v-text-field v-model="why" label="Why" maxlength="200" :error-messages="wrong.words" />
+    </FormPanel>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 8px;
+}
+ul {
+  list-style: none;
+  border-top: var(--group);
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 14px;
+  padding: 4px 0;
+  border-bottom: var(--hair);
+  align-items: center;
+}
+li .word {
+  min-height: 0;
+}
+.under {
+  display: block;
+  font-size: 14px;
+}
+.note {
+  background: var(--yellow-wash);
+  border-left: 8px solid var(--yellow);
+  padding: 6px 10px;
+}
+</style>

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import { reactive } from 'vue';
+import type { SetupFacts } from '../../contract/setup.ts';
+import CountField from '../look/CountField.vue';
+import MoneyField from '../look/MoneyField.vue';
+import { useAttempt } from '../notices/attempt.ts';
+import SettingsForm from './SettingsForm.vue';
+import { useSetupStore } from './setupStore.ts';
+
+const { facts } = defineProps<{ facts: SetupFacts }>();
+
+const setup = useSetupStore();
+const { wrong, attempt } = useAttempt();
+const form = reactive({ ...facts.points });
+
+async function save(): Promise<void> {
+  wrong.value = {
+    ...(Number.isNaN(form.per) && { per: 'Type an amount.' }),
+    ...(Number.isNaN(form.given) && { given: 'How many points?' }),
+    ...(Number.isNaN(form.months) && { months: 'From 0 to 120.' }),
+    ...(Number.isNaN(form.backDays) && { backDays: 'From 1 to 366.' }),
+    ...(Number.isNaN(form.joinDays) && { joinDays: 'From 0 to 366.' }),
+  };
+  if (Object.keys(wrong.value).length > 0) return;
+  await attempt(setup.savePoints({ ...form }), 'Points are set. What was earned so far stays.');
+}
+</script>
+
+<template>
+  <SettingsForm title="Points" @save="save">
+    <v-checkbox v-model="form.on" label="The shop gives points for what customers buy" hide-details />
+    <v-text-field v-model="form.word" label="They are called" maxlength="20" :error-messages="wrong.word" />
+    <CountField v-model="form.given" label="So many points" :wrong="wrong.given" />
+    <MoneyField v-model="form.per" label="For each" :wrong="wrong.per" />
+    <CountField
+      v-model="form.months"
+      label="They end after so many months (0: never)"
+      :wrong="wrong.months"
+    />
+    <CountField
+      v-model="form.backDays"
+      label="What comes back late can be used for days"
+      :wrong="wrong.backDays"
+    />
+    <CountField
+      v-model="form.joinDays"
+      label="Who joins within days gets the points of a sale"
+      :wrong="wrong.joinDays"
+    />
+  </SettingsForm>
+</template>
