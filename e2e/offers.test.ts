@@ -96,8 +96,8 @@ describe('offers at the Counter', () => {
     await till.keys(Key.ENTER);
     await till.read('Band Circle', '.column');
     await till.keys(Key.ESCAPE);
-    await till.read('1,240 points', '.customer');
-    await till.read('500 points pay for it', '.nudges');
+    await till.read('1,240 beats', '.customer');
+    await till.read('500 beats pay for it', '.nudges');
     await till.keys(Key.F2);
     await till.read('Care kit for beats', '.given');
     await till.shows('[data-test="to-pay"]', '0.00');

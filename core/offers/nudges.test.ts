@@ -10,7 +10,7 @@ import { EVERY_KIND, randomFrom, randomOffers, priceOfItem } from './testing/ran
 const NAMES: Record<number, string> = { 1: 'Reed, strength 2', 2: 'Folding stand', 3: 'Metronome' };
 
 const facts: NudgeFacts = {
-  names: { item: (id) => NAMES[id] ?? `item ${id}`, place: () => 'here', digits: 2 },
+  names: { item: (id) => NAMES[id] ?? `item ${id}`, place: () => 'here', digits: 2, points: 'points' },
   example: ({ itemIds }) =>
     itemIds[0] ? { itemId: itemIds[0], category: 'Stands', price: 2400, rates: [] } : undefined,
   points: 0,

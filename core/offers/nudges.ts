@@ -135,12 +135,19 @@ function ideasFor(
     const state = openness(offer, situation);
     if ('hindrance' in state) {
       const { hindrance } = state;
-      if (askedFor) return [{ ...idea, words: hindranceWords(hindrance, offer), act: actFor(hindrance) }];
+      if (askedFor)
+        return [{ ...idea, words: hindranceWords(hindrance, offer, facts.names), act: actFor(hindrance) }];
       if (!unlockable(hindrance, offer, facts)) return [];
       const change = opened(offer, situation);
       const act = actOf(hindrance, offer);
       return [
-        { ...idea, words: unlockWords(hindrance, offer), act, change, hope: hopeOf(offer, [], change) },
+        {
+          ...idea,
+          words: unlockWords(hindrance, offer, facts),
+          act,
+          change,
+          hope: hopeOf(offer, [], change),
+        },
       ];
     }
     const applies = used.has(offer.id);
@@ -169,8 +176,8 @@ function opened({ id, conditions }: Offer, { unlocked, groups }: OfferSituation)
   };
 }
 
-function unlockWords(hindrance: Hindrance, offer: Offer): string {
-  if (hindrance === 'points') return `${offer.points} points pay for it`;
+function unlockWords(hindrance: Hindrance, offer: Offer, { names }: NudgeFacts): string {
+  if (hindrance === 'points') return `${offer.points} ${names.points} pay for it`;
   return hindrance === 'group'
     ? `Member of ${offer.conditions.groups.join(' or ')}?`
     : 'With a customer on the sale';

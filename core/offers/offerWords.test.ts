@@ -8,6 +8,7 @@ import { hindranceWords, offerWords, type OfferNames } from './offerWords.ts';
 const names: OfferNames = {
   item: (id) => ({ 1: 'Folding stand', 2: 'Metronome' })[id] ?? `item ${id}`,
   place: (id) => (id === 1 ? 'Ostler Lane' : 'Quayside'),
+  points: 'points',
   digits: 2,
 };
 
@@ -139,7 +140,7 @@ describe('whether an offer is open', () => {
 
   it('is said with what could be done', () => {
     const conditions = { ...PLAIN.conditions, groups: ['Teachers'] };
-    expect(hindranceWords('group', { ...PLAIN, conditions })).toBe(
+    expect(hindranceWords('group', { ...PLAIN, conditions }, names)).toBe(
       'Three packs is for members of Teachers: scan a card or press F4.',
     );
   });

@@ -7,6 +7,8 @@ export interface OfferNames {
   item(id: number): string;
   place(id: number): string;
   digits: number;
+  /** What points are called. */
+  points: string;
 }
 
 const WEEKDAYS = ['Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
@@ -133,7 +135,7 @@ export function offerWords(offer: Offer, names: OfferNames): string {
       )} only.`,
     );
   if (needs === 'code') parts.push('With a code.');
-  if (needs === 'points') parts.push(`For ${offer.points} points each time.`);
+  if (needs === 'points') parts.push(`For ${offer.points} ${names.points} each time.`);
   const limited = [
     limits.perSale === null ? '' : `${plural(limits.perSale, 'time')} in a sale`,
     limits.perCustomer === null ? '' : `${plural(limits.perCustomer, 'time')} for a customer`,
@@ -145,7 +147,11 @@ export function offerWords(offer: Offer, names: OfferNames): string {
 }
 
 /** Why an offer does not apply now and here, and how it could. */
-export function hindranceWords(hindrance: Hindrance, { name, conditions, points }: Offer): string {
+export function hindranceWords(
+  hindrance: Hindrance,
+  { name, conditions, points }: Offer,
+  names: Pick<OfferNames, 'points'>,
+): string {
   switch (hindrance) {
     case 'day':
       return `${name} does not apply today.`;
@@ -160,7 +166,7 @@ export function hindranceWords(hindrance: Hindrance, { name, conditions, points 
     case 'code':
       return `${name} needs a code.`;
     case 'points':
-      return `${name} costs ${points} points.`;
+      return `${name} costs ${points} ${names.points}.`;
     case 'used-up':
       return `${name} is used up.`;
   }

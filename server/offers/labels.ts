@@ -64,7 +64,7 @@ export async function offerLabels(sql: Reader, id: number): Promise<Buffer> {
 async function words(sql: Reader, offer: KeptOffer, digits: number): Promise<string> {
   const rows = await itemNames(sql, itemIdsOf(offer));
   const names = new Map(rows.map(({ id, name }) => [id, name]));
-  return ruleWords(offer, { item: (id) => names.get(id) ?? '', place: () => '', digits });
+  return ruleWords(offer, { item: (id) => names.get(id) ?? '', place: () => '', digits, points: '' });
 }
 
 const itemIdsOf = ({ rule }: KeptOffer): number[] =>

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import type { Nudge } from '../../core/offers/nudge.ts';
+import { usePointsStore } from '../people/pointsStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketOffersStore } from '../sale/basketOffersStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -9,6 +10,7 @@ import { useBasketStore } from '../sale/basketStore.ts';
 const basket = useBasketStore();
 const offers = useBasketOffersStore();
 const till = useTillStore();
+const points = usePointsStore();
 
 const nudges = computed(() => (basket.lines.length > 0 ? basket.nudges : []));
 /** The first suggestion that one key follows. */
@@ -46,7 +48,7 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
       <button type="button" class="word" @click="offers.dropCode(one.code)">Take off</button>
     </li>
     <li v-for="one in rewards" :key="one.id">
-      <b>{{ one.name }}, {{ one.points }} points</b>
+      <b>{{ one.name }}, {{ points.words(one.points) }}</b>
       <span class="num">{{ till.money(0 - one.amount) }}</span>
       <button type="button" class="word" @click="offers.dropReward(one.id)">Take off</button>
     </li>

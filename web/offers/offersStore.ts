@@ -25,6 +25,7 @@ export const useOffersStore = defineStore('offers', () => {
   const names = computed<OfferNames>(() => ({
     item: (id) => itemNames.value.get(id) ?? 'an item that is no longer sold',
     place: (id) => places.value.find((place) => place.id === id)?.name ?? '',
+    points: till.facts?.points.word ?? 'points',
     digits: till.digits,
   }));
 

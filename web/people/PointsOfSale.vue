@@ -47,7 +47,7 @@ async function join({ id, name }: FoundCustomer): Promise<void> {
     <p v-if="points">
       <b>{{ store.words(points.earned) }}</b> for {{ points.customer
       }}<template v-if="points.used > 0">, {{ store.words(points.used) }} used</template> ·
-      <span class="num">{{ store.words(points.balance) }}</span> in all
+      {{ store.words(points.balance) }} in all
     </p>
     <template v-else-if="finding">
       <FindCustomer

@@ -214,6 +214,7 @@ const catalogueThread = {
           item: (id) => catalogue.items.find(id)?.name ?? '',
           place: () => facts?.till.place ?? '',
           digits: facts.currency.digits,
+          points: facts.points.word,
         },
         example: (goods) => {
           const item = example(goods);

@@ -1,0 +1,118 @@
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { count } from './hand.ts';
+import { openDrawer } from './handsOnDrawer.ts';
+import { openShop, type TestShop } from './testShop.ts';
+import { Till } from './till.ts';
+
+let shop: TestShop;
+let till: Till;
+beforeAll(async () => {
+  shop = await openShop();
+  till = await Till.open(() => shop.url);
+  await till.signIn('3690', 1);
+  await openDrawer(till);
+});
+afterAll(async () => {
+  await till.close();
+  await shop.end();
+});
+
+const sell = async () => {
+  await till.keys(Key.F9);
+  await till.see('#handed');
+  await till.keys(Key.F9);
+  await till.see('[data-test="change"]');
+};
+
+describe('points', () => {
+  it('are earned by the customer of the sale, and stand on the receipt', async () => {
+    await till.enter('REC-SO');
+    await till.keys(Key.F4);
+    await till.see('#customer-search');
+    await till.keys('kai lind', Key.ENTER);
+    await till.read('Kai Lindqvarn');
+    await till.keys(Key.ESCAPE);
+    await sell();
+    await till.read('34 beats for Kai Lindqvarn');
+    await till.read('Beats earned', '.paper');
+    expect(await till.findings()).toEqual([]);
+  });
+
+  it('go to whoever joins after the sale, in four steps', async () => {
+    await till.keys(Key.F9);
+    await till.enter('REC-SO');
+    await sell();
+    const actions = await count(till, async (hand) => {
+      await hand.press('Beats for a customer');
+      await till.see('#find-customer:focus');
+      await hand.type('elke salt');
+      await till.read('Elke Saltonby');
+      await hand.key(Key.ENTER);
+      await till.read('Elke Saltonby has got 34 beats for this sale.');
+    });
+    expect(actions).toBeLessThanOrEqual(4);
+    await till.read('34 beats for Elke Saltonby');
+  });
+
+  it('of a sale they forgot to name are given on their page, once', async () => {
+    await till.keys(Key.F9);
+    await till.enter('LES-30');
+    await sell();
+    await till.read('Beats for a customer');
+    await till.click('nav a[href="/people"]');
+    await till.see('input[name="takes-scans"]');
+    await till.keys('hedy');
+    await till.count('.list tbody tr', 1);
+    await till.keys(Key.ENTER);
+    await till.press('Beats of a sale they forgot to name');
+    await till.see('.panel input:focus');
+    await till.scan('1-0003');
+    await till.read('Hedy Marchbanks has got 32 beats for this sale.');
+    await till.press('Beats of a sale they forgot to name');
+    await till.see('.panel input:focus');
+    await till.keys('1-0001', Key.ENTER);
+    await till.read('Its beats went to Kai Lindqvarn.');
+    expect(await till.findings()).toEqual([]);
+    await till.keys(Key.ESCAPE);
+  });
+
+  it('are put right by hand, with a reason', async () => {
+    await till.press('Put right by hand');
+    await till.press('Take away');
+    await till.fill('How many', '40');
+    await till.fill('Why', 'Counted twice');
+    await till.keys(Key.F9);
+    await till.read('They have not so many beats.');
+    await till.fill('How many', '2');
+    await till.keys(Key.F9);
+    await till.read('Hedy Marchbanks has lost 2 beats.');
+    await till.read('by hand: Counted twice, Maren K.');
+  });
+
+  it('are taken back when goods come back', async () => {
+    await till.click('nav a[href="/counter"]');
+    await till.see('.next-step');
+    await till.keys(Key.F9);
+    await till.scan('1-0002');
+    await till.read('Return from 1-0002');
+    await till.keys('1');
+    await till.shows('[data-test="refund"]', '37.52');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="to-pay"]', '37.52');
+    await till.keys(Key.F9);
+    await till.read('To give back');
+    await till.keys(Key.F9);
+    await till.shows('[data-test="given-back"]', '37.52');
+    await till.click('nav a[href="/people"]');
+    await till.see('input[name="takes-scans"]');
+    await till.focus('input[name="takes-scans"]');
+    await till.selectAll();
+    await till.keys('elke');
+    await till.count('.list tbody tr', 1);
+    await till.keys(Key.ENTER);
+    await till.read('taken back, goods came back');
+    await till.read('−34');
+    expect(await shop.verify()).toContain('0 differences.');
+  });
+});
