@@ -56,7 +56,6 @@ async function main(): Promise<void> {
     await till.read('555-0122');
     await till.keys(Key.ENTER);
     await till.read('Last visits');
-    await picture('customer');
     await till.keys(Key.ESCAPE);
     await till.click('.tape footer .chips .chip');
     await till.see('#discount-size');
@@ -174,6 +173,17 @@ async function main(): Promise<void> {
     await till.read('redeemed');
     await picture('gift-cards');
 
+    await till.click('nav a[href="/people"]');
+    await till.read('Agnes Tull');
+    await picture('people');
+    await till.focus('input[name="takes-scans"]');
+    await till.keys('ines wether');
+    await till.count('.list tbody tr', 1);
+    await till.keys(Key.ENTER);
+    await till.read('Who changed what');
+    await till.read('Spent in the last twelve months');
+    await picture('customer');
+
     await till.click('nav a[href="/drawer"]');
     await till.see('.sheet');
     await count(till, {
@@ -218,7 +228,6 @@ async function main(): Promise<void> {
     await picture('setup');
     await till.click('nav a[href="/offers"]');
     await till.read('Three packs, the cheapest free');
-    await picture('offers');
     await till.press('Rosin Mondays');
     await till.read('Rosin: 20 % off, each. Mondays.', '.words');
     await till.read('Applies', '.example');

@@ -39,6 +39,7 @@ watch(sight, async () => {
         Paid <b class="num">{{ money(sight.total) }} {{ sight.currency }}</b> · receipt
         <span class="num">{{ sight.number }}</span>
       </p>
+      <p v-if="sight.points">{{ sight.points }}</p>
       <p v-if="sight.change > 0" class="change">
         Your change <b class="num">{{ money(sight.change) }}</b>
       </p>

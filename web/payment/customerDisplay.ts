@@ -2,6 +2,7 @@ import { watch } from 'vue';
 import type { PricedLine } from '../../core/offers/price.ts';
 import type { Money } from '../../core/money.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
+import { usePointsStore } from '../people/pointsStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
@@ -28,6 +29,8 @@ export interface CustomerSight {
   given: { fund: string; amount: Money } | null;
   change: Money;
   number: string;
+  /** What the sale did to the customer's points, in words; empty where it did nothing. */
+  points: string;
 }
 
 /** What the customer's window tells the till. */
@@ -41,7 +44,15 @@ export function showCustomer(): () => void {
   const basket = useBasketStore();
   const payment = usePaymentStore();
   const till = useTillStore();
+  const points = usePointsStore();
   let channel: BroadcastChannel | undefined;
+
+  function pointsWords(): string {
+    const did = basket.phase === 'done' ? basket.finished?.points : null;
+    if (!did) return '';
+    const used = did.used > 0 ? `, ${points.words(did.used)} used` : '';
+    return `${points.words(did.earned)} earned${used}: ${points.words(did.balance)} in all`;
+  }
 
   function sight(): CustomerSight {
     const { priced, lines, finished, phase } = basket;
@@ -67,6 +78,7 @@ export function showCustomer(): () => void {
       left: payment.left,
       roundUp: roundUp && { fund: roundUp.fund, amount: roundUp.amount },
       given: given ? { fund: given.fund, amount: given.amount } : null,
+      points: pointsWords(),
       change: finished?.change ?? 0,
       number: finished?.number ?? '',
     };

@@ -42,7 +42,7 @@ const REASONS: Readonly<Record<PointsReason, string>> = {
   merged: 'records merged',
   forgotten: 'forgotten',
 };
-const shown = computed(() => page.moves.slice(0, 8));
+const shown = computed(() => page.moves.slice(0, 5));
 
 function begin(next: 'sale' | 'correct'): void {
   [mode.value, wrong.value, whole.value, sale.value, why.value] = [next, {}, '', '', ''];
