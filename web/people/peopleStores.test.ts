@@ -7,7 +7,10 @@ import { useImportStore } from './importStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), sendFile: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-type Event = { kind: string; customerId?: number | null };
+interface Event {
+  kind: string;
+  customerId?: number | null;
+}
 const house = vi.hoisted(() => ({ tell: undefined as ((event: Event) => void) | undefined }));
 vi.mock('../net/houseEvents.ts', () => ({
   hear: (listener: (event: Event) => void) => {
