@@ -17,7 +17,7 @@ it('says how many points there are, and which of them end soon', () => {
 
 it('lets somebody join after a sale, within its days, where nobody else was there', () => {
   const beats = { word: 'beats', joinDays: 14 };
-  const sale = { day: '2026-03-02', customerId: null, voided: false, givenTo: null };
+  const sale = { day: '2026-03-02', customerId: null, voided: false, givenTo: null, goods: true };
   expect(joinProblem(sale, beats, '2026-03-16', 7)).toBeNull();
   expect(joinProblem(sale, beats, '2026-03-17', 7)).toBe('Its beats could be given within 14 days.');
   expect(joinProblem(sale, { ...beats, joinDays: 0 }, '2026-03-03', 7)).toBe(
@@ -28,5 +28,8 @@ it('lets somebody join after a sale, within its days, where nobody else was ther
   );
   expect(joinProblem({ ...sale, customerId: 8 }, beats, '2026-03-02', null)).toBeNull();
   expect(joinProblem({ ...sale, voided: true }, beats, '2026-03-02', 7)).toBe('This sale was voided.');
+  expect(joinProblem({ ...sale, goods: false }, beats, '2026-03-02', 7)).toBe(
+    'There is nothing in it that gives beats.',
+  );
   expect(joinProblem({ ...sale, givenTo: 'Mo' }, beats, '2026-03-02', 7)).toBe('Its beats went to Mo.');
 });

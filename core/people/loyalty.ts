@@ -38,6 +38,8 @@ export interface JoinedSale {
   voided: boolean;
   /** Who got its points; `null` where nobody did. */
   givenTo: string | null;
+  /** Whether anything that was sold is left of it. */
+  goods: boolean;
 }
 
 const DAY_MS = 86_400_000;
@@ -53,6 +55,7 @@ export function joinProblem(
 ): string | null {
   if (sale.givenTo !== null) return `Its ${word} went to ${sale.givenTo}.`;
   if (sale.voided) return 'This sale was voided.';
+  if (!sale.goods) return `There is nothing in it that gives ${word}.`;
   if (sale.customerId !== null && customerId !== null && sale.customerId !== customerId)
     return 'This sale was for somebody else.';
   if (daysBetween(sale.day, today) > joinDays)

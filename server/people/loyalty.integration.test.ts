@@ -266,6 +266,10 @@ describe(`joining after the sale on ${ENGINE}`, () => {
     expect(await why('nonsense')).toBe('A receipt number looks like 1-0042.');
     expect(await why('1-9999')).toBe('There is no such sale.');
     expect(await why(newId())).toBe('There is no such sale.');
+    const nothing = await buy(null);
+    const everything = [1, 2, 3].map((position) => ({ position, quantity: 1000 }));
+    expect((await bringBack(noor, nothing.id, everything)).answer.status).toBe(200);
+    expect(await why(nothing.number)).toBe('There is nothing in it that gives beats.');
     const theirs = await buy(other);
     expect(await why(theirs.number)).toMatch(/^Its beats went to Member/);
     await programme({ on: false });

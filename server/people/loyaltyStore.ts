@@ -28,7 +28,8 @@ export async function saleToJoin(
     `select sale.id, coalesce(customer.merged_into, customer.id) as "customerId", business_date as day,
        exists (select 1 from sale_void where sale_id = sale.id) as voided,
        (select given.name from sale_points join customer as given on given.id = sale_points.customer_id
-        where sale_id = sale.id) as "givenTo"
+        where sale_id = sale.id) as "givenTo",
+       exists (select 1 from lines_left(sale.id) as rest where rest.net > 0) as goods
      from sale join till on till.id = sale.till_id left join customer on customer.id = sale.customer_id
      where sale.id = $1 or $1::uuid is null and till.number = $2 and sale.number = $3`,
     [by.id, by.till, by.number],

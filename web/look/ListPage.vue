@@ -5,7 +5,7 @@ import { useKeys } from '../keys/useKeys.ts';
 
 /**
  * A list over the whole page: what narrows it, its rows as a table, pages, and what can be done with it. Arrows choose a
- * row, Enter opens it. Each column may have a slot of its own name; without it the row's value stands there.
+ * row, Enter opens it, also from the field that is marked `data-search`. Each column may have a slot of its own name; without it the row's value stands there.
  */
 const {
   rows,
@@ -70,8 +70,9 @@ useKeys('list', {
   turn: (_event, nth) => turn(nth === 0 ? -1 : 1),
   open: ({ target }) => {
     const row = rows[at.value];
-    const inField = target instanceof HTMLInputElement && target.type !== 'checkbox';
-    if (target instanceof HTMLElement && target !== document.body && !inField) return false;
+    // In the field that is for looking; in others Enter is theirs.
+    const looking = target instanceof HTMLElement && target.closest('[data-search]') !== null;
+    if (target !== document.body && !looking) return false;
     if (busy) asked = true;
     else if (row) emit('open', row);
     else return false;

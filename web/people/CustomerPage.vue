@@ -63,7 +63,9 @@ const figures = computed(() => {
       bad: panel.owes > 0,
     },
     { words: 'Store credit', value: till.money(panel.credit) },
-    { words: points.Word, value: formatCount(panel.points) },
+    ...(points.programme?.on || panel.points !== 0
+      ? [{ words: points.Word, value: formatCount(panel.points), bad: panel.points < 0 }]
+      : []),
     { words: 'Visits', value: formatCount(panel.visitCount) },
   ];
 });
@@ -269,7 +271,8 @@ async function onSale(): Promise<void> {
 }
 .figures {
   display: grid;
-  grid-template-columns: repeat(4, 1fr);
+  grid-auto-columns: 1fr;
+  grid-auto-flow: column;
   border-bottom: var(--rule);
   background: var(--surface);
 }

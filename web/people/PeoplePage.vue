@@ -55,14 +55,18 @@ const COLUMNS = computed(() => [
   { key: 'name', words: 'Name' },
   { key: 'phone', words: 'Phone and mail' },
   { key: 'groups', words: 'Groups and tags' },
-  { key: 'points', words: points.Word, right: true, width: '90px' },
+  ...(points.programme?.on ? [{ key: 'points', words: points.Word, right: true, width: '90px' }] : []),
   { key: 'owes', words: 'Owes', right: true, width: '130px' },
   { key: 'seenAt', words: 'Last visit', width: '130px' },
 ]);
-const SORTS = Object.entries(DIRECTORY_SORTS).map(([value, title]) => ({
-  value: value as DirectorySort,
-  title,
-}));
+const SORTS = computed(() =>
+  Object.entries(DIRECTORY_SORTS)
+    .filter(([value]) => value !== 'points' || points.programme?.on)
+    .map(([value, title]) => ({
+      value: value as DirectorySort,
+      title: value === 'points' ? points.Word : title,
+    })),
+);
 const groups = computed(() => [
   { value: 0, title: 'Any group' },
   ...(people.listed?.groups ?? []).map(({ id, name }) => ({ value: id, title: name })),
@@ -119,6 +123,7 @@ function widen(): void {
           v-model="people.filter.find"
           label="Name, phone, mail, or scan the card"
           name="takes-scans"
+          data-search
           autocomplete="off"
           clearable
           @click:clear="people.filter.find = ''"
@@ -140,15 +145,21 @@ function widen(): void {
           {{ words }}
         </button>
         <button v-if="!narrowing" type="button" class="word" @click="narrowing = true">
-          By {{ points.word }}, birthday or last visit
+          By {{ points.programme?.on ? `${points.word}, ` : '' }}birthday or last visit
         </button>
         <button v-if="people.narrowed || narrowing" type="button" class="word" @click="widen">
           Show everybody
         </button>
       </div>
       <div v-if="narrowing" class="more">
-        <v-text-field v-model="people.filter.pointsFrom" :label="`${points.Word} from`" inputmode="numeric" />
-        <v-text-field v-model="people.filter.pointsTo" :label="`${points.Word} to`" inputmode="numeric" />
+        <template v-if="points.programme?.on">
+          <v-text-field
+            v-model="people.filter.pointsFrom"
+            :label="`${points.Word} from`"
+            inputmode="numeric"
+          />
+          <v-text-field v-model="people.filter.pointsTo" :label="`${points.Word} to`" inputmode="numeric" />
+        </template>
         <v-select v-model="people.filter.born" label="Birthday in" :items="months" />
         <DateField v-model="people.filter.notSince" label="Not seen since" />
       </div>
