@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { judgeLine, nothingBefore, peopleBy, rememberPerson, type Before, type Known } from './judgeLine.ts';
+import {
+  forgetFrom,
+  judgeLine,
+  nothingBefore,
+  peopleBy,
+  rememberPerson,
+  type Before,
+  type Known,
+} from './judgeLine.ts';
 import { NOTHING_KNOWN } from './record.ts';
 
 const priya = { ...NOTHING_KNOWN, name: 'Priya Hallow', phone: '555-0120', tags: ['flute'] };
@@ -92,6 +100,11 @@ describe('a line of a list', () => {
     const again = nothingBefore();
     rememberPerson({ ...NOTHING_KNOWN, ...mo }, 4, again);
     expect(judge({ name: 'mo tindall', phone: '5550199' }, again)).toEqual(['double', 'like line 4']);
+    // A part that is written again after another till came first is read again as it was.
+    forgetFrom(9, before);
+    expect(judge(mo, before)).toEqual(['new']);
+    forgetFrom(10, before);
+    expect(judge({ ...mo, card: '' }, before)).toEqual(['double', 'like line 9']);
     const twice = nothingBefore();
     const line = { number: '1', name: 'Priya Hallow', phone: '555-0120' };
     expect(judge(line, twice)).toEqual(['same']);

@@ -191,3 +191,9 @@ function earlierLine(facts: CustomerFacts, { people }: Before): number | null {
 export function rememberPerson(facts: CustomerFacts, line: number, { people }: Before): void {
   for (const key of keysOf(facts)) if (!people.has(key)) people.set(key, line);
 }
+
+/** Forgets what was read from a line on: it is read again. */
+export function forgetFrom(line: number, before: Before): void {
+  for (const read of [before.people, before.numbers, before.codes] as Map<unknown, number>[])
+    for (const [what, at] of read) if (at >= line) read.delete(what);
+}

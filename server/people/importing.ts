@@ -5,6 +5,7 @@ import { ValidationError } from '../../contract/yup.ts';
 import { lineToRecord } from '../../core/people/columns.ts';
 import { phoneDigits } from '../../core/people/customer.ts';
 import {
+  forgetFrom,
   judgeLine,
   nothingBefore,
   peopleBy,
@@ -193,7 +194,11 @@ async function writeIn(
     const rest = part.slice(done);
     written += part.length;
     if (rest.length === 0) continue;
+    let tried = false;
     await database.write(async (sql) => {
+      // Tried again where another till came first: what this part has added does not count yet.
+      if (tried) forgetFrom(rest[0]?.line ?? 0, before);
+      tried = true;
       const found = await judgePart(sql, columns, rest, before);
       await writePart(sql, { id, found, outcomes, doubles, staffId, at: clock.now() });
       await store.noteWritten(sql, id, written);

@@ -66,7 +66,7 @@ export async function takeRecord(sql: Writer, id: number, version: number): Prom
   if (!stored) throw noCustomer();
   if (stored.version !== version) {
     throw new Problem('changed-meanwhile', `${stored.record.name} was changed by somebody else meanwhile.`, {
-      detail: 'What they changed stands here now; type yours again where it still holds.',
+      detail: 'Leave this and open it again: what they changed stands there.',
     });
   }
   return stored;

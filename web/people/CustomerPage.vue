@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { watchImmediate } from '@vueuse/core';
-import { computed, onUnmounted, ref } from 'vue';
+import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import type { CustomerPage as PageOfCustomer } from '../../contract/people.ts';
 import { formatCount } from '../../core/locale.ts';
 import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import { PROMISE_STATES } from '../../core/promises/state.ts';
@@ -90,6 +91,13 @@ const facts = computed(() => {
 });
 const mayManage = computed(() => session.may('people.manage'));
 
+/** The record as it was when somebody began to change it: whoever changes it meanwhile is not overwritten. */
+const changing = shallowRef<PageOfCustomer | null>(null);
+function change(): void {
+  changing.value = page.value;
+  mode.value = 'change';
+}
+
 async function onSale(): Promise<void> {
   const panel = page.value?.panel;
   if (!panel) return;
@@ -107,14 +115,14 @@ async function onSale(): Promise<void> {
       </header>
       <div class="scroll">
         <RecordForm
-          v-if="mode === 'change'"
-          :title="`Change ${record.name}`"
+          v-if="mode === 'change' && changing"
+          :title="`Change ${changing.record.name}`"
           done="Keep it"
-          :record="record"
+          :record="changing.record"
           :tags="people.listed?.tags ?? []"
           :save="
             async (wanted) => {
-              if (page) await store.save(page, wanted);
+              if (changing) await store.save(changing, wanted);
               mode = 'look';
             }
           "
@@ -145,7 +153,7 @@ async function onSale(): Promise<void> {
             Also found under this record: {{ page.mergedFrom.join(', ') }}
           </p>
           <div class="acts">
-            <v-btn v-if="session.may('people.edit')" @click="mode = 'change'">Change</v-btn>
+            <v-btn v-if="session.may('people.edit')" @click="change">Change</v-btn>
           </div>
           <CardsOfCustomer :key="page.panel.id" :page="page" :may-change="session.may('people.edit')" />
           <div v-if="mayManage" class="acts rare">

@@ -54,7 +54,9 @@ begin
        jsonb_array_elements(one->'record'->'addresses') with ordinality as listed (address, place);
   insert into customer_card (code, customer_id, added_at, added_by)
   select code, (one->>'of')::integer, at_time, by_staff
-  from jsonb_array_elements(given) as one, jsonb_array_elements_text(one->'cards') as code;
+  from jsonb_array_elements(given) as one, jsonb_array_elements_text(one->'cards') as code
+  -- A card that somebody else was given just now stays with them.
+  on conflict do nothing;
   insert into customer_change (customer_id, at, staff_id, what, was, became)
   select (one->>'of')::integer, at_time, by_staff, change->>'what', change->>'was', change->>'became'
   from jsonb_array_elements(given) as one,
