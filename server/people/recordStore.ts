@@ -35,7 +35,9 @@ export function readRecords(sql: Reader, ids: readonly number[]): Promise<Stored
 
 /** Takes the rows of customers, in one order for everybody, so that two who change the same take turns. */
 export async function lockRecords(sql: Writer, ids: readonly number[]): Promise<void> {
-  await sql.query('select 1 from customer where id = any ($1::integer[]) order by id for update', [ids]);
+  await sql.query('select 1 from customer where id = any ($1::integer[]) order by id for no key update', [
+    ids,
+  ]);
 }
 
 /** A record that is to be written. */

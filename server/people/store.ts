@@ -61,7 +61,7 @@ export async function itemWithCode(sql: Reader, code: string): Promise<string | 
 
 /** Takes a customer's row until the transaction ends. @returns whether they are there */
 export async function lockCustomer(sql: Writer, id: number): Promise<boolean> {
-  const rows = await sql.query('select 1 from customer where id = $1 and not gone for update', [id]);
+  const rows = await sql.query('select 1 from customer where id = $1 and not gone for no key update', [id]);
   return rows.length > 0;
 }
 

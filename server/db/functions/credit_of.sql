@@ -9,7 +9,7 @@ begin
     select "creditNumber" as number, (sale_data->>'customerId')::integer as customer
     from jsonb_to_recordset(sale_data->'tenders') as paid ("creditNumber" text) where "creditNumber" is not null
   loop
-    perform 1 from customer where id = going.customer for update;
+    perform 1 from customer where id = going.customer for no key update;
     select id into credit from stored_value
     where customer_id = going.customer and kind = 'store-credit' and state = 'active' order by id limit 1;
     if not found then

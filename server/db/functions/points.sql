@@ -1,5 +1,5 @@
--- Points of customers, in lots. Whoever moves points holds the customer's row; the balance, what is left in the lots and
--- the moves are changed together.
+-- Points of customers, in lots. Whoever moves points holds the customer's row, weakly enough for others to refer to it; the
+-- balance, what is left in the lots and the moves are changed together.
 
 create or replace function points_day(at_time timestamptz) returns date language sql stable as $$
   select (at_time at time zone timezone)::date from shop
@@ -47,7 +47,7 @@ declare
   part bigint;
   lot_id bigint;
 begin
-  perform 1 from customer where id = of_customer for update;
+  perform 1 from customer where id = of_customer for no key update;
   move := note_points(of_customer, given, why, of_sale, at_time, null, by_staff, said);
   for debt in
     select id, remaining from points_lot where customer_id = of_customer and remaining < 0 order by id for update
@@ -77,7 +77,7 @@ declare
   part bigint;
   lot_id bigint;
 begin
-  perform 1 from customer where id = of_customer for update;
+  perform 1 from customer where id = of_customer for no key update;
   perform end_points(points_day(at_time), at_time, of_customer);
   if not may_owe and not exists (select 1 from customer where id = of_customer and points >= taken) then
     raise exception 'points' using errcode = 'MH005';
@@ -110,7 +110,7 @@ declare
   lot record;
   part bigint;
 begin
-  perform 1 from customer where id = of_customer for update;
+  perform 1 from customer where id = of_customer for no key update;
   move := note_points(of_customer, given, why, of_sale, at_time, with_return, null, null);
   for lot in
     select used.lot_id as id, -sum(used.amount) as taken, max(held.ends_on) as ends_on
@@ -169,7 +169,7 @@ begin
   if not found or mine.forgotten_at is not null then
     return;
   end if;
-  perform 1 from customer where id = mine.customer for update;
+  perform 1 from customer where id = mine.customer for no key update;
   due := points_due(of_sale);
   select coalesce(sum(amount), 0) into had from points_move
   where sale_id = of_sale and reason in ('earned', 'taken back', 'earned again');

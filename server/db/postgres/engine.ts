@@ -104,19 +104,25 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
     }
   }
 
-  const single = { query: ask(pool) } as Reader;
+  /** What was undone for another one's sake is done again: nothing of it was stored. */
+  async function again<T>(work: () => Promise<T>): Promise<T> {
+    for (let tries = 1; ; tries++) {
+      try {
+        return await work();
+      } catch (error) {
+        if (tries === TRIES || !RETRY.has(sqlState(error) ?? '')) throw error;
+      }
+    }
+  }
+
+  const alone = ask(pool);
+  const single = { query: (sql, parameters) => again(() => alone(sql, parameters)) } as Reader;
   const database: Database = {
     engine: 'postgres',
     ask: (work) => (inside.getStore() ? Promise.reject(new NestedUseError()) : work(single)),
     write: async (work) => {
       if (inside.getStore()) throw new NestedUseError();
-      for (let tries = 1; ; tries++) {
-        try {
-          return await attempt(work);
-        } catch (error) {
-          if (tries === TRIES || !RETRY.has(sqlState(error) ?? '')) throw error;
-        }
-      }
+      return again(() => attempt(work));
     },
     script: async (sql) => {
       const connection = await pool.connect();
