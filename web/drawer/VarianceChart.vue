@@ -1,20 +1,18 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import VueApexCharts from 'vue3-apexcharts';
 import { useTheme } from 'vuetify';
 import type { ShiftRow } from '../../contract/drawer.ts';
-import { useTillStore } from '../shop/tillStore.ts';
+import MoneyChart from '../look/MoneyChart.vue';
 
 /** Over and short of shifts, oldest on the left, a line for each till. */
 const { rows } = defineProps<{ rows: ShiftRow[] }>();
 
-const till = useTillStore();
 const theme = useTheme();
-const colors = computed(() => theme.current.value.colors);
 const tills = computed(() => [...new Set(rows.map((row) => row.till))].toSorted((a, b) => a - b));
 /** Each till has a line of its own, told by its dashes too. */
 const DASHES = [0, 4, 10];
-const lineColors = computed(() => [colors.value.primary, colors.value.ink, colors.value.error].map(String));
+const COLORS = ['primary', 'ink', 'error'] as const;
+const lineColors = computed(() => COLORS.map((name) => String(theme.current.value.colors[name])));
 const series = computed(() =>
   tills.value.map((number) => ({
     name: `Till ${number}`,
@@ -24,24 +22,12 @@ const series = computed(() =>
       .toSorted((a, b) => a.x - b.x),
   })),
 );
-const options = computed(() => ({
-  chart: {
-    toolbar: { show: false },
-    zoom: { enabled: false },
-    animations: { enabled: false },
-    foreColor: String(colors.value.ink),
-    fontFamily: 'Atkinson Hyperlegible Next Variable, sans-serif',
-  },
-  colors: lineColors.value,
+/** Dots on lines, and the line of nothing missing. */
+const more = computed(() => ({
   legend: { show: false },
   stroke: { width: 2, curve: 'straight', dashArray: DASHES },
   markers: { size: 4 },
-  grid: { borderColor: String(colors.value.hairline) },
-  title: { text: 'Over and short, shift by shift', style: { fontSize: '14px' } },
-  annotations: { yaxis: [{ y: 0, borderColor: String(colors.value.ink), strokeDashArray: 0 }] },
-  xaxis: { type: 'datetime' },
-  yaxis: { labels: { formatter: (value: number) => till.money(Math.round(value)) } },
-  tooltip: { theme: theme.current.value.dark ? 'dark' : 'light', x: { format: 'dd MMM yyyy' } },
+  annotations: { yaxis: [{ y: 0, borderColor: lineColors.value[1], strokeDashArray: 0 }] },
 }));
 </script>
 
@@ -62,7 +48,14 @@ const options = computed(() => ({
       Till {{ number }}
     </span>
   </p>
-  <VueApexCharts :key="theme.name.value" type="line" height="220" :options="options" :series="series" />
+  <MoneyChart
+    type="line"
+    title="Over and short, shift by shift"
+    :series="series"
+    :colors="COLORS"
+    :xaxis="{ type: 'datetime' }"
+    :more="more"
+  />
 </template>
 
 <style scoped>

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import VueApexCharts from 'vue3-apexcharts';
-import { useTheme } from 'vuetify';
 import type { CustomerPage } from '../../contract/people.ts';
+import MoneyChart from '../look/MoneyChart.vue';
 import { houseNow } from '../shop/houseClock.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -11,8 +10,6 @@ import { useTillStore } from '../shop/tillStore.ts';
 const { months } = defineProps<{ months: CustomerPage['months'] }>();
 
 const till = useTillStore();
-const theme = useTheme();
-const colors = computed(() => theme.current.value.colors);
 /** The last twelve months, `2026-03`, also those without a visit. */
 const all = computed(() => {
   const [year = 0, month = 1] = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC')
@@ -39,23 +36,14 @@ function monthWords(month: string): string {
   });
   return format.format(new Date(`${month}-01T00:00:00Z`));
 }
-const options = computed(() => ({
-  chart: {
-    toolbar: { show: false },
-    animations: { enabled: false },
-    foreColor: String(colors.value.ink),
-    fontFamily: 'Atkinson Hyperlegible Next Variable, sans-serif',
-  },
-  colors: [String(colors.value.primary)],
-  plotOptions: { bar: { columnWidth: '60%' } },
-  dataLabels: { enabled: false },
-  grid: { borderColor: String(colors.value.hairline) },
-  xaxis: { type: 'category', labels: { rotate: 0 } },
-  yaxis: { labels: { formatter: (value: number) => till.money(Math.round(value)) } },
-  tooltip: { theme: theme.current.value.dark ? 'dark' : 'light' },
-}));
 </script>
 
 <template>
-  <VueApexCharts :key="theme.name.value" type="bar" height="170" :options="options" :series="series" />
+  <MoneyChart
+    type="bar"
+    :height="170"
+    :series="series"
+    :xaxis="{ type: 'category', labels: { rotate: 0 } }"
+    :more="{ plotOptions: { bar: { columnWidth: '60%' } } }"
+  />
 </template>

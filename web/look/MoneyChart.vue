@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import VueApexCharts from 'vue3-apexcharts';
+import { useTheme } from 'vuetify';
+import { useTillStore } from '../shop/tillStore.ts';
+
+/** A chart of amounts in the shop's look: its fonts, colours and figures. */
+const {
+  type,
+  height = 220,
+  title = '',
+  colors = undefined,
+  xaxis,
+  more = {},
+} = defineProps<{
+  type: 'bar' | 'line';
+  series: { name: string; data: { x: string | number; y: number }[] }[];
+  xaxis: object;
+  height?: number;
+  title?: string;
+  /** The colours of the series, by the names of the theme; the first one is blue unless they say otherwise. */
+  colors?: readonly ('primary' | 'ink' | 'error')[];
+  /** What else ApexCharts is told. */
+  more?: object;
+}>();
+
+const till = useTillStore();
+const theme = useTheme();
+const options = computed(() => {
+  const own = theme.current.value.colors;
+  return {
+    chart: {
+      toolbar: { show: false },
+      zoom: { enabled: false },
+      animations: { enabled: false },
+      foreColor: String(own.ink),
+      fontFamily: 'Atkinson Hyperlegible Next Variable, sans-serif',
+    },
+    colors: (colors ?? ['primary']).map((name) => String(own[name])),
+    dataLabels: { enabled: false },
+    grid: { borderColor: String(own.hairline) },
+    ...(title ? { title: { text: title, style: { fontSize: '14px' } } } : {}),
+    xaxis,
+    yaxis: { labels: { formatter: (value: number) => till.money(Math.round(value)) } },
+    tooltip: { theme: theme.current.value.dark ? 'dark' : 'light', x: { format: 'dd MMM yyyy' } },
+    ...more,
+  };
+});
+</script>
+
+<template>
+  <VueApexCharts :key="theme.name.value" :type :height :options="options" :series="series" />
+</template>
