@@ -18,7 +18,6 @@ export const PROBLEMS = {
   'cannot-keep-card': 409,
   'cannot-void': 409,
   'card-replaced': 409,
-  'card-taken': 409,
   'changed-meanwhile': 409,
   'channel-closed': 403,
   closed: 409,

@@ -15,11 +15,11 @@ const customers = new Map([[1, priya]]);
 const known: Known = {
   customers,
   people: peopleBy(customers),
-  cards: new Map([
-    ['C-1', { customerId: 1, stopped: false }],
-    ['C-OLD', { customerId: 1, stopped: true }],
+  codes: new Map([
+    ['C-1', { holder: { customerId: 1, name: 'Priya Hallow', stopped: false } }],
+    ['C-OLD', { holder: { customerId: 1, name: 'Priya Hallow', stopped: true } }],
+    ['2000000000015', { item: 'Rosin, light' }],
   ]),
-  soldCodes: new Set(['2000000000015']),
   groups: new Map([
     ['Teachers', false],
     ['Regulars', true],
@@ -75,11 +75,14 @@ describe('a line of a list', () => {
     const mo = { name: 'Mo Tindall', phone: '555-0199' };
     expect(judge({ ...mo, groups: 'Teachers; Nobody' })).toEqual(['refused', 'There is no group “Nobody”.']);
     expect(judge({ ...mo, groups: 'Regulars' })).toEqual(['refused', 'The group “Regulars” fills itself.']);
-    expect(judge({ ...mo, card: 'c-1' })).toEqual(['refused', 'The card c-1 belongs to somebody else.']);
-    expect(judge({ ...mo, card: 'C-OLD' })).toEqual(['refused', 'The card C-OLD was stopped.']);
+    expect(judge({ ...mo, card: 'c-1' })).toEqual(['refused', 'c-1: This is the card of Priya Hallow.']);
+    expect(judge({ ...mo, card: 'C-OLD' })).toEqual([
+      'refused',
+      'C-OLD: This card of Priya Hallow was stopped and counts no more.',
+    ]);
     expect(judge({ ...mo, card: '2000000000015' })).toEqual([
       'refused',
-      '2000000000015 is the code of an item.',
+      '2000000000015: This is the code of Rosin, light.',
     ]);
     expect(judge({ ...mo, birthday: '31.12.' })[0]).toBe('refused');
     expect(judge({ name: '' }, nothingBefore(), () => ['What is the name?'])).toEqual([

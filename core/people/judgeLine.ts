@@ -1,4 +1,5 @@
 import { fold } from '../words.ts';
+import { cardProblem, type KnownCode } from './card.ts';
 import { lineToRecord, type Column } from './columns.ts';
 import { likelySame, phoneDigits, plainName, type CustomerFacts } from './customer.ts';
 import { recordChanges, type CustomerRecord, type RecordChange } from './record.ts';
@@ -8,10 +9,8 @@ export interface Known {
   customers: ReadonlyMap<number, CustomerRecord>;
   /** The same by what they may be told by; see `peopleBy`. */
   people: ReadonlyMap<string, number>;
-  /** Cards by their codes in capitals: whose they are, and whether they were stopped. */
-  cards: ReadonlyMap<string, { customerId: number; stopped: boolean }>;
-  /** Codes in capitals under which goods are sold. */
-  soldCodes: ReadonlySet<string>;
+  /** Codes in capitals that are cards, or under which goods are sold. */
+  codes: ReadonlyMap<string, KnownCode>;
   /** Groups by their names: whether they fill themselves. */
   groups: ReadonlyMap<string, boolean>;
 }
@@ -97,7 +96,7 @@ export function judgeLine(
     if (other !== undefined) return refuse(`Line ${other} is about the same customer.`);
     before.numbers.set(found.id, line);
   }
-  const fresh = cards.filter((code) => !known.cards.has(code.toUpperCase()));
+  const fresh = cards.filter((code) => !known.codes.get(code.toUpperCase())?.holder);
   for (const code of fresh) {
     const other = before.codes.get(code.toUpperCase());
     if (other !== undefined) return refuse(`Line ${other} has the card ${code} as well.`);
@@ -118,7 +117,7 @@ function findKnown(
   cells: Partial<Record<Column, string>>,
   facts: CustomerFacts,
   cards: readonly string[],
-  { customers, people, cards: known }: Known,
+  { customers, people, codes }: Known,
 ): { id: number | null } | { why: string } {
   const number = (cells.number ?? '').trim();
   if (number !== '') {
@@ -130,9 +129,9 @@ function findKnown(
     }
   }
   for (const code of cards) {
-    const card = known.get(code.toUpperCase());
-    const holder = card && customers.get(card.customerId);
-    if (card && holder && likelySame(facts, holder)) return { id: card.customerId };
+    const holder = codes.get(code.toUpperCase())?.holder;
+    const known = holder && customers.get(holder.customerId);
+    if (holder && known && likelySame(facts, known)) return { id: holder.customerId };
   }
   // The same name, and the same telephone number or mail address: one person for sure.
   const sure = keysOf(facts).map((key) => people.get(key));
@@ -147,19 +146,14 @@ function groupProblems(record: CustomerRecord, was: CustomerRecord | null, { gro
   });
 }
 
-function cardProblems(
-  cards: readonly string[],
-  id: number | null,
-  { cards: known, soldCodes }: Known,
-): string[] {
-  return cards.flatMap((code) => {
-    if (code.length > 40 || !/^[!-~]+$/.test(code)) return [`“${code}” cannot be the code of a card.`];
-    const card = known.get(code.toUpperCase());
-    if (card?.stopped) return [`The card ${code} was stopped.`];
-    if (card && card.customerId !== id) return [`The card ${code} belongs to somebody else.`];
-    return soldCodes.has(code.toUpperCase()) ? [`${code} is the code of an item.`] : [];
+/** What is wrong with cards; one that they have already is not given again. */
+const cardProblems = (cards: readonly string[], id: number | null, { codes }: Known): string[] =>
+  cards.flatMap((code) => {
+    const known = codes.get(code.toUpperCase()) ?? {};
+    const theirs = id !== null && known.holder?.customerId === id && !known.holder.stopped;
+    const problem = theirs ? null : cardProblem(code, known, id);
+    return problem ? [`${code}: ${problem}`] : [];
   });
-}
 
 function newPerson(
   record: CustomerRecord,

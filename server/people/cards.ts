@@ -1,25 +1,10 @@
 import type { CustomerCard } from '../../contract/people.ts';
-import type { Reader, Writer } from '../db/database.ts';
+import { cardProblem } from '../../core/people/card.ts';
+import type { Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { cardsOf, noteChanges } from './recordStore.ts';
 import { noCustomer } from './noCustomer.ts';
 import * as store from './store.ts';
-
-/** Why a code can be no customer's new card; `null` where it can. */
-async function cardProblem(sql: Reader, code: string, customerId: number): Promise<Problem | null> {
-  const card = await store.customerOfCard(sql, code);
-  if (card?.replaced) {
-    return new Problem('card-taken', `This card of ${card.name} was stopped and counts no more.`, {
-      detail: 'Take a new card.',
-    });
-  }
-  if (card?.customerId === customerId) {
-    return new Problem('card-taken', `${card.name} has this card already.`);
-  }
-  if (card) return new Problem('card-taken', `This is the card of ${card.name}.`);
-  const item = await store.itemWithCode(sql, code);
-  return item === undefined ? null : fieldProblem('code', `This is the code of ${item}.`);
-}
 
 interface By {
   staffId: number;
@@ -28,25 +13,25 @@ interface By {
 
 /**
  * Gives a customer a card: it counts from now on, and where the ones before are lost, they stop in the same moment.
- * @throws Problem 404, 409 `card-taken`, 422 where the code is that of an item
+ * @param field of the form in which the code stands
+ * @throws Problem 404, 422 with why the code cannot be theirs
  */
 export async function giveCard(
   sql: Writer,
   customerId: number,
   { code, replaces }: { code: string; replaces: boolean },
-  { staffId, at }: By,
+  by: By,
+  field = 'code',
 ): Promise<CustomerCard[]> {
   if (!(await store.lockCustomer(sql, customerId))) throw noCustomer();
-  const problem = await cardProblem(sql, code, customerId);
-  if (problem) throw problem;
-  const stopped = replaces ? await store.stopCards(sql, customerId, null, { staffId, at }) : [];
+  const known = (await store.knownCodes(sql, [code])).get(code.toUpperCase()) ?? {};
+  const problem = cardProblem(code, known, customerId);
+  if (problem) throw fieldProblem(field, problem);
+  const stopped = replaces ? await store.stopCards(sql, customerId, null, by) : [];
   // Two tills that give one card out meet at its code.
-  if (!(await store.addCard(sql, customerId, code, { staffId, at })))
-    throw new Problem('card-taken', 'This card was given out by another till just now.');
-  await noteChanges(sql, customerId, [{ what: 'Card', was: stopped.join(', '), became: code }], {
-    staffId,
-    at,
-  });
+  if (!(await store.addCard(sql, customerId, code, by)))
+    throw fieldProblem(field, 'This card was given out by another till just now.');
+  await noteChanges(sql, customerId, [{ what: 'Card', was: stopped.join(', '), became: code }], by);
   return cardsOf(sql, customerId);
 }
 

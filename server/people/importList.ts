@@ -12,7 +12,7 @@ export interface ListLine {
 const MARKED = /^'(?=[=+\-@\t\r])/;
 
 /** Which mark parts the columns of a list: the one that its first line has most of. */
-export function delimiterOf(content: string): string {
+function delimiterOf(content: string): string {
   const [first = ''] = content.replace(/^\uFEFF/, '').split(/\r?\n/, 1);
   const plain = first.replace(/"[^"]*"/g, '');
   const counted = [',', ';', '\t'].map((mark) => ({ mark, count: plain.split(mark).length }));

@@ -148,7 +148,7 @@ export function importLines(sql: Reader, id: string, outcome: string, page: numb
   );
 }
 
-/** Customers who may be those of some lines: by number, telephone, mail, name or card. */
+/** Ids of customers who may be those of some lines: by number, telephone, mail, name or card. */
 export async function candidates(
   sql: Reader,
   by: {
@@ -158,25 +158,16 @@ export async function candidates(
     names: readonly string[];
     codes: readonly string[];
   },
-): Promise<{
-  ids: number[];
-  cards: { code: string; customerId: number; stopped: boolean }[];
-  sold: string[];
-}> {
-  return one(
-    await sql.query(
-      `select
-         array(select id from customer where id = any ($1::integer[]) and not gone
-               union select id from customer where phone_digits = any ($2::text[]) and phone_digits <> '' and not gone
-               union select id from customer where mail_lower = any ($3::text[]) and mail_lower <> '' and not gone
-               union select id from customer where sort_name = any ($4::text[]) and not gone
-               union select customer_id from customer_card where upper(code) = any ($5::text[])) as ids,
-         coalesce((select json_agg(json_build_object('code', upper(code), 'customerId', customer_id,
-            'stopped', replaced_at is not null)) from customer_card where upper(code) = any ($5::text[])), '[]'::json) as cards,
-         array(select upper(code) from item_code where upper(code) = any ($5::text[])) as sold`,
-      [by.numbers, by.phones, by.mails, by.names, by.codes],
-    ),
+): Promise<number[]> {
+  const rows = await sql.query<{ id: number }>(
+    `select id from customer where id = any ($1::integer[]) and not gone
+     union select id from customer where phone_digits = any ($2::text[]) and phone_digits <> '' and not gone
+     union select id from customer where mail_lower = any ($3::text[]) and mail_lower <> '' and not gone
+     union select id from customer where sort_name = any ($4::text[]) and not gone
+     union select customer_id from customer_card where upper(code) = any ($5::text[])`,
+    [by.numbers, by.phones, by.mails, by.names, by.codes],
   );
+  return rows.map(({ id }) => id);
 }
 
 /** What lines were found to be when the list was looked through; those that change nothing are not kept. */

@@ -24,6 +24,7 @@ import { listGroups } from './groupStore.ts';
 import { cellsBy, columnsOf, linesOf, type ListLine } from './importList.ts';
 import * as store from './importStore.ts';
 import { putRecords, readRecords } from './recordStore.ts';
+import { knownCodes } from './store.ts';
 
 /** So many lines are looked through, and so many written, at a time: whoever rings up meanwhile waits for no more. */
 const LOOKED = 120;
@@ -68,7 +69,7 @@ async function* partsOf(content: AsyncGenerator<string>, size: number): AsyncGen
 }
 
 /** What is wrong with a record, in words. */
-export function recordProblems(record: CustomerRecord): string[] {
+function recordProblems(record: CustomerRecord): string[] {
   if (!isKeepable(JSON.stringify(record))) return ['It holds characters that cannot be kept.'];
   try {
     customerRecordSchema.validateSync(record, { abortEarly: false, disableStackTrace: true });
@@ -82,21 +83,21 @@ export function recordProblems(record: CustomerRecord): string[] {
 /** What is known of customers that some lines may be about. */
 async function knownOf(sql: Reader, lines: readonly Parameters<typeof judgeLine>[0][]): Promise<Known> {
   const read = lines.map((cells) => lineToRecord(cells, null));
-  const found = await store.candidates(sql, {
+  const codes = read.flatMap(({ cards }) => cards);
+  const ids = await store.candidates(sql, {
     numbers: lines.flatMap(({ number = '' }) => (/^\d{1,9}$/.test(number.trim()) ? [Number(number)] : [])),
     phones: read.map(({ record }) => phoneDigits(record.phone)),
     mails: read.map(({ record }) => record.mail.toLowerCase()),
     names: read.map(({ record }) => fold(record.name)),
-    codes: read.flatMap(({ cards }) => cards.map((code) => code.toUpperCase())),
+    codes: codes.map((code) => code.toUpperCase()),
   });
-  const records = await readRecords(sql, found.ids);
+  const records = await readRecords(sql, ids);
   const groups = await listGroups(sql);
   const customers = new Map(records.map(({ id, record }) => [id, record]));
   return {
     customers,
     people: peopleBy(customers),
-    cards: new Map(found.cards.map(({ code, ...card }) => [code, card])),
-    soldCodes: new Set(found.sold),
+    codes: await knownCodes(sql, codes),
     groups: new Map(groups.map(({ name, fillsItself }) => [name, fillsItself])),
   };
 }
@@ -172,7 +173,7 @@ async function lookThrough(
 /** Writes what was accepted. A part is written with the note of how far it is: a list that was broken off goes on there. */
 async function writeIn(
   { database, clock, events }: Working,
-  { id, columns, written: begun, doubles, staffId }: store.StoredImport,
+  { id, name, columns, written: begun, doubles, staffId }: store.StoredImport,
   stopped: () => boolean,
 ): Promise<void> {
   const content = store.contentOf(database, id);
@@ -200,7 +201,7 @@ async function writeIn(
       if (tried) forgetFrom(rest[0]?.line ?? 0, before);
       tried = true;
       const found = await judgePart(sql, columns, rest, before);
-      await writePart(sql, { id, found, outcomes, doubles, staffId, at: clock.now() });
+      await writePart(sql, { id, name, found, outcomes, doubles, staffId, at: clock.now() });
       await store.noteWritten(sql, id, written);
     });
     events.tell({ kind: 'import-changed', id });
@@ -218,6 +219,8 @@ async function writeIn(
 
 interface Part {
   id: string;
+  /** What the list is called. */
+  name: string;
   found: readonly { line: number; judged: Judged }[];
   /** What each line was found to be when the list was looked through. */
   outcomes: ReadonlyMap<number, ImportOutcome>;
@@ -226,7 +229,10 @@ interface Part {
   at: Date;
 }
 
-async function writePart(sql: Writer, { id, found, outcomes, doubles, staffId, at }: Part): Promise<void> {
+async function writePart(
+  sql: Writer,
+  { id, name, found, outcomes, doubles, staffId, at }: Part,
+): Promise<void> {
   const put: Parameters<typeof putRecords>[1][number][] = [];
   for (const { line, judged } of found) {
     const seen = outcomes.get(line) ?? 'same';
@@ -236,7 +242,8 @@ async function writePart(sql: Writer, { id, found, outcomes, doubles, staffId, a
       continue;
     }
     if (judged.outcome === 'new' || (judged.outcome === 'double' && doubles)) {
-      put.push({ id: null, record: judged.record, cards: judged.cards, changes: [] });
+      const changes = [{ what: 'Created', was: '', became: `${judged.record.name}, from ${name}` }];
+      put.push({ id: null, record: judged.record, cards: judged.cards, changes });
     } else if (judged.outcome === 'changed') {
       const { customerId, record, cards, changes } = judged;
       put.push({ id: customerId, record, cards, changes });

@@ -2,11 +2,12 @@ import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { FinishedSale } from '../../contract/counter.ts';
 import type { KeptOffer } from '../../contract/offers.ts';
-import type { CustomerPage, CustomerPanel } from '../../contract/people.ts';
+import type { CustomerPage } from '../../contract/people.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { verify } from '../ledger/verify.ts';
+import { addSomebody } from '../testing/people.ts';
 import { bringBack, linesBack } from '../testing/returning.ts';
 import {
   ENGINE,
@@ -39,17 +40,7 @@ type Sale = Parameters<typeof pay>[1];
 let made = 0;
 async function somebody(points = 0): Promise<number> {
   made += 1;
-  const none = {
-    company: '',
-    phone: '',
-    mail: '',
-    birthMonth: null,
-    birthDay: null,
-    note: '',
-    anyway: 'yes',
-  };
-  const form = { ...none, name: `Member ${made}` };
-  const { id } = (await noor.ask<CustomerPanel>('POST', '/people/customers', form)).body;
+  const id = await addSomebody(noor, `Member ${made}`);
   if (points > 0) await correct(id, points);
   return id;
 }

@@ -4,7 +4,7 @@ import type { Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { balanceOf, postEvent } from '../ledger/store.ts';
 import * as store from './mergingStore.ts';
-import { tillsWith } from './openMatters.ts';
+import { tillsWith } from './openStore.ts';
 import { customerPage, putRecord, takeRecord } from './records.ts';
 import { lockRecords } from './recordStore.ts';
 

@@ -70,7 +70,7 @@ export async function addCustomer(
     });
   }
   const id = await newRecord(sql, customer, { staffId, at });
-  if (card) await giveCard(sql, id, { code: card, replaces: false }, { staffId, at });
+  if (card) await giveCard(sql, id, { code: card, replaces: false }, { staffId, at }, 'card');
   return readCustomer(sql, id, at);
 }
 
@@ -81,7 +81,8 @@ export async function newRecord(
   by: { staffId: number | null; at: Date },
 ): Promise<number> {
   const record = { ...NOTHING_KNOWN, ...customer };
-  return one(await putRecords(sql, [{ id: null, record, cards: [], changes: [] }], by));
+  const changes = [{ what: 'Created', was: '', became: record.name }];
+  return one(await putRecords(sql, [{ id: null, record, cards: [], changes }], by));
 }
 
 /** Who has a telephone number or a mail address, the number first. A name alone is anybody's. */

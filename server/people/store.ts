@@ -1,4 +1,5 @@
 import type { CustomerPanel, FoundCustomer } from '../../contract/people.ts';
+import type { KnownCode } from '../../core/people/card.ts';
 import type { Ending } from '../../core/people/loyalty.ts';
 import { customerUses } from '../offers/offerStore.ts';
 import type { Reader, Writer } from '../db/database.ts';
@@ -49,14 +50,23 @@ export async function activeCards(sql: Reader, ids: readonly number[]): Promise<
   return new Map(rows.map(({ id, codes }) => [id, codes]));
 }
 
-/** The name of the item that is sold under a code. */
-export async function itemWithCode(sql: Reader, code: string): Promise<string | undefined> {
-  const [row] = await sql.query<{ name: string }>(
-    `select name from item where upper(number) = upper($1)
-     union all select name from item_code join item on item.id = item_id where upper(code) = upper($1) limit 1`,
-    [code],
+/** What is known of codes, by the codes in capitals: who has them as a card, or what is sold under them. */
+export async function knownCodes(sql: Reader, codes: readonly string[]): Promise<Map<string, KnownCode>> {
+  if (codes.length === 0) return new Map();
+  const rows = await sql.query<{ code: string; known: KnownCode }>(
+    `select upper(asked.code) as code, json_strip_nulls(json_build_object(
+       'item', coalesce(sold.name, numbered.name),
+       'holder', case when card.code is not null then json_build_object('customerId', card.customer_id,
+          'name', customer.name, 'stopped', card.replaced_at is not null) end)) as known
+     from (select distinct code from unnest($1::text[]) as code) as asked
+     left join customer_card as card on upper(card.code) = upper(asked.code)
+     left join customer on customer.id = card.customer_id
+     left join item_code on item_code.code in (asked.code, upper(asked.code)) left join item as sold on sold.id = item_id
+     left join item as numbered on numbered.number in (asked.code, upper(asked.code))
+     where card.code is not null or sold.id is not null or numbered.id is not null`,
+    [codes],
   );
-  return row?.name;
+  return new Map(rows.map(({ code, known }) => [code, known]));
 }
 
 /** Takes a customer's row until the transaction ends. @returns whether they are there */
@@ -114,13 +124,6 @@ export async function customerPanel(
     [id, visits],
   );
   return row?.panel;
-}
-
-export async function joinGroup(sql: Writer, customerId: number, groupId: number): Promise<void> {
-  await sql.query(
-    'insert into customer_membership (customer_id, group_id) values ($1, $2) on conflict do nothing',
-    [customerId, groupId],
-  );
 }
 
 /** Ties a card to a customer. @returns false where somebody has it already */

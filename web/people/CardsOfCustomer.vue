@@ -3,6 +3,7 @@ import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import type { CustomerPage } from '../../contract/people.ts';
 import { problemWords, ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useCustomerPageStore } from './customerPageStore.ts';
 
@@ -46,6 +47,14 @@ async function give(): Promise<void> {
   }
 }
 
+useScans(
+  (scanned) => {
+    code.value = scanned;
+    void give();
+  },
+  () => giving.value,
+);
+
 async function stop(stopped: string): Promise<void> {
   try {
     await store.stopCard(page, stopped);
@@ -79,7 +88,6 @@ async function stop(stopped: string): Promise<void> {
         id="new-card"
         ref="field"
         v-model="code"
-        name="takes-scans"
         class="big-field num code"
         autocomplete="off"
         maxlength="40"

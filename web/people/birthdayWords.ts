@@ -6,6 +6,9 @@ import { shopDay } from '../shop/shopDay.ts';
 /** A birthday nearer than this is worth saying. */
 const SOON_DAYS = 14;
 
+/** The day of a birthday as it is typed: nothing where nothing is typed, and no day where it is none. */
+export const typedDay = (text: string): number | null => (text.trim() ? Number(text) || 0 : null);
+
 /** The months of the year as the shop calls them. */
 export function monthNames(facts: TillFacts | null): string[] {
   const format = new Intl.DateTimeFormat(facts?.shop.locale ?? 'en-US', { month: 'long', timeZone: 'UTC' });

@@ -19,6 +19,7 @@ import {
   soldIn,
   stockOf,
 } from '../../testing/returning.ts';
+import { addSomebody } from '../../testing/people.ts';
 import {
   ENGINE,
   openDrawer,
@@ -370,18 +371,8 @@ describe(`returns on ${ENGINE}`, () => {
 });
 
 async function aCustomer(): Promise<{ id: number; name: string }> {
-  const { body } = await noor.ask<{ id: number; name: string }>('POST', '/people/customers', {
-    name: `Wren Tallow ${newId().slice(0, 6)}`,
-    phone: '',
-    mail: '',
-    company: '',
-    birthMonth: null,
-    birthDay: null,
-    note: '',
-    anyway: 'yes',
-  });
-  if (!body.id) throw new Error(`no customer: ${JSON.stringify(body)}`);
-  return { id: body.id, name: body.name };
+  const name = `Wren Tallow ${newId().slice(0, 6)}`;
+  return { id: await addSomebody(noor, name), name };
 }
 
 describe(`the journal's search on ${ENGINE}`, () => {
