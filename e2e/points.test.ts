@@ -1,6 +1,7 @@
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { count } from './hand.ts';
+import { payExact } from './handsOnCounter.ts';
 import { openDrawer } from './handsOnDrawer.ts';
 import { openShop, type TestShop } from './testShop.ts';
 import { Till } from './till.ts';
@@ -18,13 +19,6 @@ afterAll(async () => {
   await shop.end();
 });
 
-const sell = async () => {
-  await till.keys(Key.F9);
-  await till.see('#handed');
-  await till.keys(Key.F9);
-  await till.see('[data-test="change"]');
-};
-
 describe('points', () => {
   it('are earned by the customer of the sale, and stand on the receipt', async () => {
     await till.enter('REC-SO');
@@ -34,7 +28,7 @@ describe('points', () => {
     await till.read('Kai Lindqvarn');
     await till.keys(Key.ESCAPE);
     const display = await Till.beside(till, '/display/1');
-    await sell();
+    await payExact(till);
     await display.run(() => till.read('34 beats earned: 34 beats in all'));
     await display.close();
     await till.read('34 beats for Kai Lindqvarn');
@@ -45,10 +39,10 @@ describe('points', () => {
   it('go to whoever joins after the sale, in four steps', async () => {
     await till.keys(Key.F9);
     await till.enter('REC-SO');
-    await sell();
+    await payExact(till);
     const actions = await count(till, async (hand) => {
       await hand.press('Beats for a customer');
-      await till.see('#find-customer:focus');
+      await till.see('#joining-search:focus');
       await hand.type('elke salt');
       await till.read('Elke Saltonby');
       await hand.key(Key.ENTER);
@@ -61,10 +55,10 @@ describe('points', () => {
   it('of a sale they forgot to name are given on their page, once', async () => {
     await till.keys(Key.F9);
     await till.enter('LES-30');
-    await sell();
+    await payExact(till);
     await till.read('Beats for a customer');
     await till.click('nav a[href="/people"]');
-    await till.see('input[name="takes-scans"]');
+    await till.see('.list [data-search] input');
     await till.keys('hedy');
     await till.count('.list tbody tr', 1);
     await till.keys(Key.ENTER);
@@ -108,8 +102,8 @@ describe('points', () => {
     await till.keys(Key.F9);
     await till.shows('[data-test="given-back"]', '37.52');
     await till.click('nav a[href="/people"]');
-    await till.see('input[name="takes-scans"]');
-    await till.focus('input[name="takes-scans"]');
+    await till.see('.list [data-search] input');
+    await till.focus('.list [data-search] input');
     await till.selectAll();
     await till.keys('elke');
     await till.count('.list tbody tr', 1);

@@ -176,7 +176,7 @@ async function main(): Promise<void> {
     await till.click('nav a[href="/people"]');
     await till.read('Agnes Tull');
     await picture('people');
-    await till.focus('input[name="takes-scans"]');
+    await till.focus('.list [data-search] input');
     await till.keys('ines wether');
     await till.count('.list tbody tr', 1);
     await till.keys(Key.ENTER);

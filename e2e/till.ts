@@ -9,6 +9,7 @@ const WAIT_MS = 8_000;
 /** Milliseconds after which is looked again: most of what is waited for is there within a few frames. */
 const LOOK_MS = 50;
 const SCANNED_KEY_S = 0.005;
+const LET_GO_S = 0.1;
 
 const FLAGS = [
   '--headless=new',
@@ -241,7 +242,8 @@ export class Till {
     const keys = [...code].map((key) => ({ key, text: key, code: '', windowsVirtualKeyCode: 0 }));
     keys.push({ key: 'Enter', text: '\r', code: 'Enter', windowsVirtualKeyCode: 13 });
     const devTools = this.driver as chrome.Driver;
-    let timestamp = Date.now() / 1000;
+    // Whoever typed before has let go of the keys.
+    let timestamp = Date.now() / 1000 + LET_GO_S;
     for (const key of keys) {
       timestamp += SCANNED_KEY_S;
       await devTools.sendDevToolsCommand('Input.dispatchKeyEvent', { type: 'keyDown', timestamp, ...key });

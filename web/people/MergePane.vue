@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef } from 'vue';
-import { watchDebounced } from '@vueuse/core';
 import type { CustomerPage, FoundCustomer, WantedRecord } from '../../contract/people.ts';
 import { birthdayText, mergedRecord } from '../../core/people/record.ts';
-import BigField from '../look/BigField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import FindCustomer from './FindCustomer.vue';
 import { useCustomerPageStore } from './customerPageStore.ts';
 
 /** Makes two records one: both side by side, and what is kept of each. */
@@ -15,21 +14,9 @@ const emit = defineEmits<{ leave: [] }>();
 
 const store = useCustomerPageStore();
 const notices = useNoticeStore();
-const typed = ref('');
-const found = shallowRef<FoundCustomer[]>([]);
 const other = shallowRef<CustomerPage | null>(null);
 const wrong = ref('');
 const busy = ref(false);
-
-watchDebounced(
-  typed,
-  async (text) => {
-    wrong.value = '';
-    const listed = text.trim() ? await store.search(text).catch(() => []) : [];
-    if (typed.value === text) found.value = listed.filter(({ id }) => id !== page.panel.id);
-  },
-  { debounce: 120 },
-);
 
 async function choose(one: FoundCustomer): Promise<void> {
   try {
@@ -118,15 +105,13 @@ async function merge(): Promise<void> {
     @leave="emit('leave')"
   >
     <template v-if="!other">
-      <BigField v-model="typed" label="Who is the same person?" />
-      <ul v-if="found.length > 0">
-        <li v-for="one in found" :key="one.id">
-          <button type="button" class="one" @click="choose(one)">
-            <b>{{ one.name }}</b>
-            <span class="soft">{{ [one.company, one.phone, one.mail].filter(Boolean).join(' · ') }}</span>
-          </button>
-        </li>
-      </ul>
+      <FindCustomer
+        id="same"
+        label="Who is the same person?"
+        :except="page.panel.id"
+        scans
+        @choose="choose"
+      />
     </template>
     <template v-else>
       <p>
@@ -155,17 +140,6 @@ async function merge(): Promise<void> {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  border-top: var(--group);
-}
-.one {
-  display: grid;
-  width: 100%;
-  padding: 8px 10px;
-  min-height: 46px;
-  border-bottom: var(--hair);
-}
 fieldset {
   border: 0;
   padding: 0;

@@ -4,6 +4,10 @@ import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import type { FoundCustomer, LikelySame, NewCustomer } from '../../contract/people.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useScans } from '../sale/scanner.ts';
+import { typedDay } from './birthdayWords.ts';
+import MoreFields from './MoreFields.vue';
+import PersonFields from './PersonFields.vue';
 
 const { typed, make } = defineProps<{
   /** What was searched before: it is most likely the name or the phone. */
@@ -21,7 +25,7 @@ const fields = reactive({
   phone: isPhone ? typed.trim() : '',
   mail: '',
   company: '',
-  birthMonth: '',
+  birthMonth: null as number | null,
   birthDay: '',
   note: '',
   card: '',
@@ -31,6 +35,8 @@ const wrong = ref<Record<string, string>>({});
 const known = ref<LikelySame | null>(null);
 const busy = ref(false);
 
+// A card that is scanned is theirs, wherever the hand is.
+useScans((code) => (fields.card = code));
 useKeys('form', { accept: () => create('no') }, { within: form });
 
 async function create(anyway: 'yes' | 'no'): Promise<void> {
@@ -39,13 +45,7 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
   wrong.value = {};
   known.value = null;
   try {
-    const { birthMonth, birthDay, ...rest } = fields;
-    await make({
-      ...rest,
-      birthMonth: birthMonth ? Number(birthMonth) : null,
-      birthDay: birthDay ? Number(birthDay) : null,
-      anyway,
-    });
+    await make({ ...fields, birthDay: typedDay(fields.birthDay), anyway });
   } catch (error) {
     const like = error instanceof ApiProblem ? error.data('customer-known') : undefined;
     if (like) {
@@ -68,53 +68,16 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
 <template>
   <form ref="form" class="new" novalidate aria-labelledby="customer-title" @submit.prevent="create('no')">
     <h2 id="customer-title" class="title">New customer</h2>
-    <v-text-field v-model="fields.name" label="Name" maxlength="120" :error-messages="wrong.name" />
-    <v-text-field
-      v-model="fields.mail"
-      label="Mail"
-      inputmode="email"
-      maxlength="120"
-      :error-messages="wrong.mail"
-    />
-    <v-text-field
-      v-model="fields.phone"
-      label="Phone"
-      inputmode="tel"
-      maxlength="40"
-      :error-messages="wrong.phone"
-    />
+    <PersonFields v-model="fields" :wrong="wrong" />
     <v-text-field
       v-model="fields.card"
       label="Card: scan it"
-      name="takes-scans"
       maxlength="40"
       autocomplete="off"
       :error-messages="wrong.card"
       @keydown.enter.prevent
     />
-    <template v-if="more">
-      <v-text-field
-        v-model="fields.company"
-        label="Company or school"
-        maxlength="120"
-        :error-messages="wrong.company"
-      />
-      <div class="day">
-        <v-text-field
-          v-model="fields.birthDay"
-          label="Birthday: day"
-          inputmode="numeric"
-          :error-messages="wrong.birthDay"
-        />
-        <v-text-field
-          v-model="fields.birthMonth"
-          label="Month"
-          inputmode="numeric"
-          :error-messages="wrong.birthMonth"
-        />
-      </div>
-      <v-text-field v-model="fields.note" label="Note" maxlength="500" :error-messages="wrong.note" />
-    </template>
+    <MoreFields v-if="more" v-model="fields" :wrong="wrong" />
     <button v-else type="button" class="word" @click="more = true">More: company, birthday, note</button>
     <div v-if="known" class="known" role="alert">
       <b>{{ known.customer.name }} is known already: {{ known.why }}.</b>
@@ -137,11 +100,6 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
 .new {
   display: grid;
   gap: 12px;
-}
-.day {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
 }
 .known {
   display: grid;

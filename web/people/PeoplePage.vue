@@ -122,7 +122,6 @@ function widen(): void {
           ref="field"
           v-model="people.filter.find"
           label="Name, phone, mail, or scan the card"
-          name="takes-scans"
           data-search
           autocomplete="off"
           clearable

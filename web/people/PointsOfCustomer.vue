@@ -7,6 +7,7 @@ import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useCustomerPageStore } from './customerPageStore.ts';
@@ -70,6 +71,13 @@ const join = () =>
     const got = await store.join(page.panel.id, sale.value);
     return `${page.record.name} has got ${store.words(got?.earned ?? 0)} for this sale.`;
   });
+useScans(
+  (scanned) => {
+    sale.value = scanned;
+    void join();
+  },
+  () => mode.value === 'sale',
+);
 const correct = () =>
   attempt(async () => {
     const many = amount.value ?? Number.NaN;
@@ -119,7 +127,6 @@ const correct = () =>
         v-model="sale"
         label="Scan the receipt, or type its number"
         kind="code"
-        name="takes-scans"
         maxlength="40"
         :wrong="wrong.sale"
       />

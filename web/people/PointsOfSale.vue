@@ -51,10 +51,12 @@ async function join({ id, name }: FoundCustomer): Promise<void> {
     </p>
     <template v-else-if="finding">
       <FindCustomer
+        id="joining"
         ref="find"
+        scans
         :label="`Who gets the ${store.word} of this sale? Name, phone, or scan the card`"
         @choose="join"
-        @leave="finding = false"
+        @keydown.esc.stop="finding = false"
       />
       <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
       <v-btn @click="finding = false">Nobody</v-btn>

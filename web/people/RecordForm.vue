@@ -6,8 +6,9 @@ import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { monthNames } from './birthdayWords.ts';
-import { useTillStore } from '../shop/tillStore.ts';
+import { typedDay } from './birthdayWords.ts';
+import MoreFields from './MoreFields.vue';
+import PersonFields from './PersonFields.vue';
 import { useGroupStore } from './groupStore.ts';
 
 /** What is known of a customer, to be changed. */
@@ -21,14 +22,12 @@ const { record, save } = defineProps<{
 }>();
 const emit = defineEmits<{ leave: [] }>();
 
-const till = useTillStore();
 const groups = useGroupStore();
 const notices = useNoticeStore();
 const panel = useTemplateRef('panel');
 const fields = reactive({
   ...structuredClone(record),
   birthDay: String(record.birthDay ?? ''),
-  birthMonth: record.birthMonth,
 });
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
@@ -37,10 +36,6 @@ onMounted(() => groups.load().catch((error: unknown) => notices.failed(problemWo
 
 /** Groups that people are put into by hand. */
 const byHand = computed(() => groups.groups.filter(({ rule }) => rule === null));
-const months = computed(() => [
-  { value: null, title: '' },
-  ...monthNames(till.facts).map((title, at) => ({ value: at + 1, title })),
-]);
 
 function toggle(name: string): void {
   fields.groups = fields.groups.includes(name)
@@ -55,7 +50,7 @@ async function accept(): Promise<void> {
   try {
     await save({
       ...fields,
-      birthDay: fields.birthDay.trim() ? Number(fields.birthDay) : null,
+      birthDay: typedDay(fields.birthDay),
       tags: [...fields.tags].toSorted(),
       addresses: fields.addresses.filter((one) => Object.values(one).some((part) => part.trim())),
     });
@@ -75,50 +70,8 @@ const wrongTag = computed(() => Object.entries(wrong.value).find(([field]) => fi
 
 <template>
   <FormPanel ref="panel" :title :done :busy :wrong="whole" @accept="accept" @leave="emit('leave')">
-    <v-text-field v-model="fields.name" label="Name" maxlength="120" :error-messages="wrong.name" />
-    <v-text-field
-      v-model="fields.company"
-      label="Company or school"
-      maxlength="120"
-      :error-messages="wrong.company"
-    />
-    <v-text-field
-      v-model="fields.phone"
-      label="Phone"
-      inputmode="tel"
-      maxlength="40"
-      :error-messages="wrong.phone"
-    />
-    <v-text-field
-      v-model="fields.mail"
-      label="Mail"
-      inputmode="email"
-      maxlength="120"
-      :error-messages="wrong.mail"
-    />
-    <div class="pair">
-      <v-text-field
-        v-model="fields.birthDay"
-        label="Birthday: day"
-        inputmode="numeric"
-        maxlength="2"
-        :error-messages="wrong.birthDay"
-      />
-      <v-select
-        v-model="fields.birthMonth"
-        label="Month"
-        :items="months"
-        :error-messages="wrong.birthMonth"
-      />
-    </div>
-    <v-textarea
-      v-model="fields.note"
-      label="Note"
-      rows="2"
-      auto-grow
-      maxlength="500"
-      :error-messages="wrong.note"
-    />
+    <PersonFields v-model="fields" :wrong="wrong" />
+    <MoreFields v-model="fields" :wrong="wrong" />
     <fieldset v-if="byHand.length > 0">
       <legend class="label">Groups</legend>
       <div class="chips">

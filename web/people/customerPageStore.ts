@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
-import type { CustomerCard, CustomerPage, FoundCustomer, WantedRecord } from '../../contract/people.ts';
+import type { CustomerCard, CustomerPage, WantedRecord } from '../../contract/people.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
 import { lastAnswer } from '../net/lastAnswer.ts';
@@ -17,9 +17,6 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
   }
 
   const other = (id: number) => read<CustomerPage>(`/people/customers/${id}/page`);
-  const search = (text: string) =>
-    read<FoundCustomer[]>(`/people/customers?find=${encodeURIComponent(text)}`);
-
   const at = (looked: CustomerPage) => `/people/customers/${looked.panel.id}`;
 
   async function save(looked: CustomerPage, record: WantedRecord): Promise<void> {
@@ -57,5 +54,5 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
       if (event.customerId === null || event.customerId === looked) void load(looked).catch(() => {});
     });
 
-  return { page, load, other, search, save, giveCard, stopCard, merge, forget, follow };
+  return { page, load, other, save, giveCard, stopCard, merge, forget, follow };
 });

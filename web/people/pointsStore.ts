@@ -1,8 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed } from 'vue';
-import type { FoundCustomer } from '../../contract/people.ts';
 import { pointsWords, type PointsOfSale } from '../../core/people/loyalty.ts';
-import { read, write } from '../net/api.ts';
+import { write } from '../net/api.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 /** Points of customers: what they are called here, and giving them. */
@@ -14,9 +13,6 @@ export const usePointsStore = defineStore('points', () => {
   const Word = computed(() => word.value.charAt(0).toLocaleUpperCase() + word.value.slice(1));
   const words = (points: number) => pointsWords(points, { word: word.value });
 
-  const search = (text: string) =>
-    read<FoundCustomer[]>(`/people/customers?find=${encodeURIComponent(text)}`);
-
   /** Gives the points of a sale to somebody who joins afterwards. @param sale its id, or its number */
   const join = (customerId: number, sale: string) =>
     write<PointsOfSale | null>('POST', `/people/customers/${customerId}/points/sales`, { sale });
@@ -24,5 +20,5 @@ export const usePointsStore = defineStore('points', () => {
   const correct = (customerId: number, amount: number, why: string) =>
     write('POST', `/people/customers/${customerId}/points`, { amount, words: why });
 
-  return { programme, word, Word, words, search, join, correct };
+  return { programme, word, Word, words, join, correct };
 });

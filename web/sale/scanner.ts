@@ -1,3 +1,5 @@
+import { onScopeDispose } from 'vue';
+
 /** Keys of a scanner follow each other faster than anybody types. */
 const FASTER_MS = 40;
 const SHORTEST = 6;
@@ -12,15 +14,24 @@ function isField(target: EventTarget | null): target is Field {
   return target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement;
 }
 
-/** Marks a field that is for what is scanned: the code stays in it. */
-export const TAKES_SCANS = 'takes-scans';
+/** Forms that ask for a code, the innermost last. */
+const askers: { take: (code: string) => void; when: () => boolean }[] = [];
+
+/** For as long as the component lives, what is scanned goes to it and not into the basket, wherever the focus is. */
+export function useScans(take: (code: string) => void, when: () => boolean = () => true): void {
+  const asker = { take, when };
+  askers.push(asker);
+  onScopeDispose(() => askers.splice(askers.indexOf(asker), 1));
+}
+
+const asking = () => askers.findLast(({ when }) => when());
 
 /** Marks the entry field, which takes what is typed into it by itself. */
 export const ENTRY = 'entry';
 
 /**
  * Hears a scanner (fast keystrokes ending in Enter) wherever the focus is, except inside a field that was
- * clicked on purpose or is there for it. What the scanner typed into another field is taken out of it again.
+ * clicked on purpose while no form asks for a code. What the scanner typed into another field is taken out of it again.
  * @param onScan gets the code; with `3*` already typed into the entry field, that stands in front of it
  * @returns a function that stops listening
  */
@@ -37,8 +48,7 @@ export function listenForScans(onScan: (code: string) => void): () => void {
   function keyDown(event: KeyboardEvent): void {
     const { target, key, timeStamp } = event;
     if (event.ctrlKey || event.altKey || event.metaKey || event.isComposing) return;
-    if (onPurpose && target === onPurpose) return;
-    if (isField(target) && target.name === TAKES_SCANS) return;
+    if (onPurpose && target === onPurpose && !asking()) return;
     if (key === 'Enter') {
       if (code.length >= SHORTEST && ON_LABELS.test(code) && timeStamp - last < FASTER_MS * 2) finish(event);
       code = '';
@@ -69,7 +79,8 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     const typed = before?.value ?? '';
     // Typed whole into the empty entry field, it goes the way of everything that is typed there.
     const whole = before?.field.value === typed + code;
-    if (inEntry && whole && typed === '') return;
+    const asker = asking();
+    if (inEntry && whole && typed === '' && !asker) return;
     event.preventDefault();
     event.stopImmediatePropagation();
     const quantity = inEntry && typed.trimEnd().endsWith('*') ? typed : '';
@@ -77,7 +88,8 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     // The focus may have gone to the entry field in the middle of the scan.
     const entry = entryField();
     if (entry && entry !== before?.field && code.endsWith(entry.value)) put(entry, '');
-    onScan(quantity + code);
+    if (asker) asker.take(code);
+    else onScan(quantity + code);
   }
 
   window.addEventListener('keydown', keyDown, true);
