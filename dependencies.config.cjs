@@ -22,7 +22,7 @@ const ROOMS = {
   server: [
     ['db'],
     ['http'],
-    ['shop', 'staff', 'tenders'],
+    ['shop', 'staff', 'tenders', 'outbox'],
     ['goods', 'ledger', 'offers', 'promises'],
     ['people'],
     ['backups', 'journal'],

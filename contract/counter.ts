@@ -20,9 +20,11 @@ const lineSchema = object({
     .min(0 - MOST)
     .max(MOST)
     .required(),
-  // Only money that is used of a promise's deposit, or given back, is below zero.
+  // Only money that is used of a promise's deposit, given back or paid out is below zero.
   listPrice: safe()
-    .when('promised', ([promised], schema) => (promised ? schema : schema.min(0)))
+    .when(['promised', 'account'], ([promised, account], schema) =>
+      promised || account ? schema : schema.min(0),
+    )
     .required(),
   typedPrice: object({
     unitPrice: safe().min(0).required(),
@@ -46,6 +48,13 @@ const lineSchema = object({
     .optional()
     .default(undefined),
   promised: promisedSchema.optional().default(undefined),
+  account: object({
+    accountId: whole().required(),
+    name: string().max(120).required(),
+    items: array().of(whole().required()).max(500),
+  })
+    .optional()
+    .default(undefined),
   ageChecked: boolean(),
   bundle: string().max(120),
   returnCountersign: string().uuid(),

@@ -61,6 +61,8 @@ export interface DaySummary {
   refunded: number;
   /** Deposits for goods that wait: paid, less what was used and given back. */
   deposits: number;
+  /** Money that was paid onto house accounts, less what was paid out of them. */
+  onAccounts: number;
   tax: number;
   total: number;
   taxes: { name: string; rate: number; base: number; tax: number }[];

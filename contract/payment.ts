@@ -22,14 +22,18 @@ export const takeTenderSchema = object({
   /** The customer is not there: the number is keyed on the terminal. */
   notPresent: boolean().default(false),
   cardOnFileId: whole().nullable().default(null),
+  /** The house account that is charged. */
+  accountId: whole().nullable().default(null),
+  /** Who approved that it goes over its limit. */
+  countersign: string().uuid(),
   /** Whether the terminal may ask for a round-up. */
   askRoundUp: boolean().default(true),
 });
 export type TakeTender = InferType<typeof takeTenderSchema>;
 
-/** Where a refund goes: along a payment of the sale, in cash, or as store credit. */
+/** Where a refund goes: along a payment of the sale, in cash, as store credit, or onto the customer's house account. */
 const refundTo = string()
-  .oneOf(['tender', 'cash', 'store-credit'] as const)
+  .oneOf(['tender', 'cash', 'store-credit', 'account'] as const)
   .required();
 
 /** Gives money back for a basket. Each part's id is the key: asking twice gives once. */
@@ -64,7 +68,7 @@ export interface RefundPlan {
   /** What is still to be given back, above zero. */
   amount: number;
   parts: {
-    to: 'tender' | 'cash' | 'store-credit';
+    to: 'tender' | 'cash' | 'store-credit' | 'account';
     saleId: string | null;
     position: number | null;
     name: string;
@@ -74,6 +78,8 @@ export interface RefundPlan {
   mostCash: number;
   /** What may go to store credit only, because it has no receipt. */
   creditOnly: number;
+  /** Whose house account it may go onto, if the customer has one. */
+  account: string | null;
 }
 
 /** One payment as the till shows it. */
@@ -93,6 +99,8 @@ export interface TenderView {
   /** Of stored value: what is left on it after this payment. */
   leftOn: number | null;
   terminalId: number | null;
+  /** The house account that is charged. */
+  accountId: number | null;
   /** A card whose token may be left on file, if the customer agrees. */
   canBeKept: boolean;
   /** Money goes back: its amounts are below zero. */

@@ -5,6 +5,7 @@ import type { StoredValueKind } from '../core/payment/storedValue.ts';
 import type { Column } from '../core/people/columns.ts';
 import type { DirectorySort } from '../core/people/directory.ts';
 import { DIRECTORY_SORTS } from '../core/people/directory.ts';
+import type { AccountFacts } from '../core/people/account.ts';
 import type { Ending } from '../core/people/loyalty.ts';
 import type { PointsReason } from '../core/people/pointsReasons.ts';
 import type { RecordChange } from '../core/people/record.ts';
@@ -308,6 +309,8 @@ export interface CustomerPanel extends FoundCustomer {
   owes: number;
   /** What the shop holds for them as store credit. */
   credit: number;
+  /** House accounts that they may charge: their own first. */
+  accounts: AccountFacts[];
   visits: Visit[];
   /** What waits for them. */
   promises: PromiseRow[];

@@ -1,3 +1,5 @@
+import type { AccountRules } from './accounts.ts';
+import type { MoneyItem } from '../core/promises/promised.ts';
 import type { Programme } from '../core/people/loyalty.ts';
 import type { Offer } from '../core/offers/offer.ts';
 import type { OfferCount } from './offers.ts';
@@ -126,6 +128,8 @@ export interface TillFacts {
   layaway: LayawayRules;
   /** What the shop gives points for. */
   points: Programme;
+  /** What money for house accounts is rung up as, and how a new account begins. */
+  accounts: { item: MoneyItem | null; rules: AccountRules };
   discountPresets: DiscountPreset[];
   /** How much discount each role gives alone. */
   discountLimits: Record<Role, Rate>;
@@ -330,6 +334,7 @@ export interface SetupFacts {
   afterSale: AfterSaleSettings;
   layaway: LayawaySettings;
   points: Programme;
+  accounts: AccountRules;
   orders: OrderSettings;
   /** Where people order beside the shop. */
   channels: ChannelFacts[];

@@ -161,6 +161,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
           taxes,
           tenders: [{ kind: 'cash', amount: total, handed: total, tip: 0, subject: '' }],
           valueSold: [],
+          onAccounts: [],
           deposits: lines.flatMap(({ promised }, row) =>
             promised && isDeposit(promised.part)
               ? [{ promiseId: promised.promiseId, amount: priced.lines[row]?.net ?? 0 }]

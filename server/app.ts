@@ -25,6 +25,7 @@ import { ledgerRoutes } from './ledger/routes.ts';
 import { offerRoutes } from './offers/routes.ts';
 import { deviceRoutes } from './payment/deviceRoutes.ts';
 import { paymentRoutes } from './payment/routes.ts';
+import { accountRoutes } from './people/accountRoutes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
@@ -43,6 +44,7 @@ export interface Reached {
 
 /** Every room's routes, below `/api`. */
 export const roomRoutes = (house: House): [address: string, routes: Router][] => [
+  ['/accounts', accountRoutes(house)],
   ['/backups', backupRoutes(house)],
   ['/counter', counterRoutes(house)],
   ['/drawer', drawerRoutes(house)],

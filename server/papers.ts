@@ -6,10 +6,11 @@ import type { Reader } from './db/database.ts';
 import { cashMovePaper, openingPaper } from './drawer/cashMoves.ts';
 import { handoverPaper } from './drawer/handover.ts';
 import { reportPaper } from './drawer/service.ts';
-import type { OutboxMessage } from './journal/outbox/store.ts';
+import type { OutboxMessage } from './outbox/store.ts';
 import type { PrintJob } from './journal/printing/store.ts';
 import { messageOfOrder, paperOfOrder } from './promises/orderPapers.ts';
 import { paperOfRelay, promiseMessage, promisePaper } from './promises/papers.ts';
+import { accountLetter, sheetsOfLetter } from './people/accountLetters.ts';
 import { findPromise } from './promises/store.ts';
 import { giftCardOf, receiptHead, receiptPaper } from './journal/service.ts';
 import { voidPaper } from './journal/voids/paper.ts';
@@ -67,12 +68,22 @@ async function testPage(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Da
 /** What goes out with a mail or a text message. */
 export function sentPaper(
   sql: Reader,
-  { saleId, storedValueId, shiftId, promiseId }: OutboxMessage,
+  { saleId, storedValueId, shiftId, promiseId, accountId, about }: OutboxMessage,
   now: Date,
 ): Promise<Paper> {
+  if (accountId !== null && about) return accountLetter(sql, accountId, about, receiptHead);
   if (promiseId !== null) return messageOfPromise(sql, promiseId, now);
   if (saleId !== null) return receiptPaper(sql, saleId);
   if (storedValueId !== null) return giftCardOf(sql, storedValueId);
   if (shiftId !== null) return reportPaper(sql, shiftId);
   throw new Error('a message is about nothing');
+}
+
+/** What goes with a message as whole sheets; nothing where its paper is all. */
+export async function sentSheets(sql: Reader, { accountId, about }: OutboxMessage): Promise<Buffer | null> {
+  if (accountId === null || !about) return null;
+  // Loaded when a mail goes out: it is large.
+  const { statementPdf } = await import('./people/statementPdf.ts');
+  const { sheets, size } = await sheetsOfLetter(sql, accountId, about);
+  return statementPdf(sheets, size);
 }

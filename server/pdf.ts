@@ -66,8 +66,14 @@ function inFonts<T>(content: T): T {
   ) as T;
 }
 
-/** Sets a document as PDF in the shipped font. It holds nothing from elsewhere; only that font is read. */
-export function makePdf({ content, ...document }: TDocumentDefinitions): Promise<Buffer> {
+/**
+ * Sets a document as PDF in the shipped font. It holds nothing from elsewhere; only that font is read.
+ * @param progress is told how far it is, from 0 to 1
+ */
+export function makePdf(
+  { content, ...document }: TDocumentDefinitions,
+  progress?: (part: number) => void,
+): Promise<Buffer> {
   pdfmake.setUrlAccessPolicy(() => false);
   pdfmake.setLocalAccessPolicy((path) => path.includes('@fontsource'));
   pdfmake.setFonts(
@@ -75,6 +81,7 @@ export function makePdf({ content, ...document }: TDocumentDefinitions): Promise
       PARTS.map(({ font, part }) => [font, { normal: fontFile(part, 400), bold: fontFile(part, 700) }]),
     ),
   );
+  if (progress) pdfmake.setProgressCallback(progress);
   return pdfmake
     .createPdf({
       ...document,

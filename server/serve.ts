@@ -25,7 +25,7 @@ import { forgetOldAnswers } from './http/write.ts';
 import { startOutbox } from './journal/outbox/outbox.ts';
 import { startPrinting } from './journal/printing/printing.ts';
 import { startPricing } from './offers/pricing.ts';
-import { printedPaper, sentPaper } from './papers.ts';
+import { printedPaper, sentPaper, sentSheets } from './papers.ts';
 import { finishWhatIsCovered, watchTerminals } from './payment/terminals.ts';
 import { readPinKey } from './staff/pinKeyFile.ts';
 import { countTries } from './staff/tries.ts';
@@ -104,15 +104,21 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   };
   const terminal = terminalStandIn(join(settings.dataFolder, 'terminals'), () => clock.now());
   const hub = hubStandIn(join(settings.dataFolder, 'relay-hub'), () => clock.now());
+  const outbox = startOutbox(
+    parts,
+    postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp),
+    sentPaper,
+    sentSheets,
+  );
   const working = {
     ...parts,
     terminal,
     printing: startPrinting(parts, printedPaper),
     backups: startBackups(parts, settings),
-    outbox: startOutbox(parts, postStandIn(join(settings.dataFolder, 'outbox'), settings.smtp), sentPaper),
+    outbox,
     channels: startChannelMessages(parts),
     relaying: startRelaying(parts, hub),
-    nights: startNights(parts),
+    nights: startNights({ ...parts, outbox }),
     imports: startImports(parts),
     parcels: startParcels(parts, carrierStandIn(join(settings.dataFolder, 'carrier'))),
   };

@@ -76,6 +76,21 @@ export function createRoutes(): Router {
         meta: { title: 'New customer' },
       },
       {
+        path: '/people/accounts',
+        component: () => import('./people/AccountsPage.vue'),
+        meta: { title: 'House accounts' },
+      },
+      {
+        path: '/people/bank',
+        component: () => import('./people/BankLinesPage.vue'),
+        meta: { title: 'Bank lines' },
+      },
+      {
+        path: '/people/:id(\\d+)/statement',
+        component: () => import('./people/StatementPage.vue'),
+        meta: { title: 'Statement' },
+      },
+      {
         path: '/people/groups',
         component: () => import('./people/GroupsPage.vue'),
         meta: { title: 'Groups' },

@@ -39,6 +39,8 @@ export interface BasketLine {
   storedValue?: SoldValue | undefined;
   /** What it has to do with a promise: goods that are handed over, or the money that is held for it. */
   promised?: Promised | undefined;
+  /** Money that is paid onto a house account, or paid out of it. */
+  account?: AccountMoney | undefined;
   note?: string | undefined;
   /** Goes on the gift receipt, which has no prices. */
   gift?: boolean | undefined;
@@ -73,6 +75,15 @@ export interface SoldValue {
   topUp?: boolean | undefined;
   /** Where an electronic one is sent. */
   mail?: string | undefined;
+}
+
+/** The house account that money is for. */
+export interface AccountMoney {
+  accountId: number;
+  /** Whose it is. */
+  name: string;
+  /** Charges that are paid first; without them, the oldest. */
+  items?: number[] | undefined;
 }
 
 /** Why a sale is without tax. */
@@ -193,6 +204,7 @@ function canMerge(line: BasketLine, fresh: BasketLine): boolean {
         !one.label &&
         !one.swaps &&
         !one.promised &&
+        !one.account &&
         one.quantity > 0,
     )
   );
@@ -215,12 +227,12 @@ export function lineProblem(
     serials: boolean;
     minAge: number | null;
     sellsValue: boolean;
-    /** What of a promise it stands for: the money that is held, or the fee that is kept. */
-    standsFor?: 'deposit' | 'fee' | null;
+    /** What it stands for where it is no goods. */
+    standsFor?: MoneyPart | null;
   },
 ): string | null {
   if ((item.standsFor ?? null) !== standsFor(line))
-    return `${line.name} belongs to a promise. Remove the line, and take it from Waiting.`;
+    return `${line.name} is not sold by itself. Remove the line, and take it from Waiting or People.`;
   if (item.kind !== 'goods')
     return `${line.name} cannot be sold itself. Remove the line and choose what it stands for.`;
   if (item.serials && !line.serial)
@@ -280,8 +292,16 @@ export function putReturn(basket: Basket, saleId: string, lines: readonly Basket
   return { ...basket, lines: [...others, ...lines] };
 }
 
-/** What of a promise a line stands for, where it is no goods. */
-function standsFor({ promised }: BasketLine): 'deposit' | 'fee' | null {
+/** Money that is no goods: held for a promise, a fee that is kept of that, or money for a house account. */
+export type MoneyPart = 'deposit' | 'fee' | 'account';
+
+/** Whether a line is money and no goods: of a promise, or for a house account. */
+export const isMoney = ({ promised, account }: Pick<BasketLine, 'promised' | 'account'>): boolean =>
+  account !== undefined || (promised !== undefined && promised.part !== 'goods');
+
+/** What a line stands for, where it is no goods. */
+function standsFor({ promised, account }: BasketLine): MoneyPart | null {
+  if (account) return 'account';
   if (promised?.part === 'fee') return 'fee';
   return isDeposit(promised?.part) ? 'deposit' : null;
 }
@@ -329,6 +349,8 @@ function checkQuantity(line: BasketLine, quantity: Quantity): void {
     throw new BasketError(`${line.name} comes back from a sale: choose how many on its return.`);
   if (line.storedValue && quantity !== line.quantity)
     throw new BasketError(`${line.name} has a number: sell each card by itself.`);
+  if (line.account && quantity !== line.quantity)
+    throw new BasketError(`${line.name}: take the line out, and type another amount.`);
   if (line.promised && quantity !== line.quantity)
     throw new BasketError(`${line.name} belongs to ${line.promised.number}: choose how many under Waiting.`);
   if (line.label && quantity !== line.quantity)

@@ -23,6 +23,7 @@ export interface NeededRight {
     | 'discount.large'
     | 'line.remove-late'
     | 'fee.waive'
+    | 'account.pay-out'
   >;
   step: Step;
   /** The approval that the basket carries, if any. */
@@ -73,6 +74,10 @@ export function neededRights(
       needed.push({ right: 'return.take', step, countersign: undefined });
       if (from.late) needed.push({ right: 'return.late', step, countersign: from.countersign });
     }
+    if (line.account && listPrice < 0) {
+      const step = money(`account:${line.account.accountId}`, null, 0 - listPrice);
+      needed.push({ right: 'account.pay-out', step, countersign: returnCountersign });
+    }
     if (typedPrice) {
       needed.push({ right: 'price.change', step: typedPriceStep(line), countersign: typedPrice.countersign });
     }
@@ -81,6 +86,7 @@ export function neededRights(
       !line.label &&
       !line.storedValue &&
       !line.promised &&
+      !line.account &&
       listPrice > openPriceLimit
     ) {
       const step = openPriceStep(itemId, listPrice, quantity);
@@ -219,6 +225,12 @@ export function withApproval(
     case 'fee.waive':
       return onLines(({ promised }) =>
         promised?.part === 'back' && `fee:${promised.promiseId}` === step.subject
+          ? { returnCountersign: countersign }
+          : undefined,
+      );
+    case 'account.pay-out':
+      return onLines(({ account }) =>
+        account && `account:${account.accountId}` === step.subject
           ? { returnCountersign: countersign }
           : undefined,
       );

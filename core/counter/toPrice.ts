@@ -41,13 +41,13 @@ export function linesToPrice(
       groupPrice: found && { unitPrice: found.price, group: found.group },
       goods: goodsOf(line.itemId),
       counted: line.decimals === 0 && !line.label,
-      // Gift cards and deposits are never reduced, and taxed when they are spent; what was promised costs what was said.
-      closed: Boolean(line.storedValue ?? line.promised ?? line.comesBack?.sale),
+      // Gift cards, deposits and money on account are never reduced, and taxed when they are spent; what was promised costs what was said.
+      closed: Boolean(line.storedValue ?? line.promised ?? line.account ?? line.comesBack?.sale),
       refund: line.comesBack?.sale?.figures,
       promised: line.promised?.figures,
       swaps: back?.comesBack?.sale?.figures,
       rates:
-        exemption || line.storedValue || isDeposit(line.promised?.part)
+        exemption || line.storedValue || line.account || isDeposit(line.promised?.part)
           ? []
           : (rates[line.taxCategoryId] ?? []),
     };

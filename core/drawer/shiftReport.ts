@@ -94,6 +94,8 @@ export interface ShiftReportData {
   witness: { name: string; path: string } | null;
   /** Deposits for goods that wait: contained in what was taken; what was used reduces it. */
   deposits: { paid: Money; used: Money; back: Money };
+  /** House accounts: what was charged to them, and what was paid onto them and out of them. */
+  accounts: { charged: Money; paid: Money; out: Money };
   undone: { returns: number; refunded: Money; voids: number; voided: Money };
 }
 
@@ -148,6 +150,8 @@ export function shiftReport(shift: ShiftReportData): Paper {
     ...(shift.deposits.paid === 0 ? [] : [pair('of which deposits', shift.deposits.paid)]),
     ...(shift.deposits.used === 0 ? [] : [pair('Deposits used for goods', 0 - shift.deposits.used)]),
     ...(shift.deposits.back === 0 ? [] : [pair('Deposits given back', 0 - shift.deposits.back)]),
+    ...(shift.accounts.paid === 0 ? [] : [pair('Paid onto house accounts', shift.accounts.paid)]),
+    ...(shift.accounts.out === 0 ? [] : [pair('Paid out of house accounts', 0 - shift.accounts.out)]),
     { kind: 'pair', left: 'Opened without a sale', right: String(shift.openings) },
     ...(shift.openingVariance === 0 ? [] : [pair('Difference at opening', shift.openingVariance)]),
     ...(shift.undone.returns === 0

@@ -94,6 +94,8 @@ export interface ReceiptData {
   change: Money;
   /** Of goods that wait: what was paid for them so far, what is left, and what is due next. */
   promises?: readonly { number: string; paid: Money; left: Money; next: string }[];
+  /** What it did to house accounts: what was owed before, and now. */
+  accounts?: readonly { name: string; before: Money; after: Money }[];
   /** What it did to the customer's points, in words: what it is, and how many. */
   points?: readonly (readonly [what: string, points: string])[];
 }
@@ -158,6 +160,15 @@ export function receipt(sale: ReceiptData, { copy = false } = {}): Paper {
       { kind: 'pair', left: 'Left to pay', right: money(left) },
     );
     if (next) rows.push({ kind: 'text', text: next });
+  }
+  for (const { name, before, after } of sale.accounts ?? []) {
+    rows.push(
+      { kind: 'rule' },
+      { kind: 'pair', left: 'House account', right: name },
+      { kind: 'pair', left: 'Owed before', right: money(before) },
+      { kind: 'pair', left: after >= before ? 'Charged' : 'Paid', right: money(after - before) },
+      { kind: 'pair', left: after < 0 ? 'In your favour' : 'Owed now', right: money(Math.abs(after)) },
+    );
   }
   const points = sale.points ?? [];
   if (points.length > 0) rows.push({ kind: 'rule' });

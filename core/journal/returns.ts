@@ -193,7 +193,7 @@ export function wayOf(ways: readonly ReturnWay[]): ReturnWay {
 export interface PaidTender {
   /** Which payment it is. */
   id: string;
-  kind: 'cash' | 'card' | 'stored-value' | 'other';
+  kind: 'cash' | 'card' | 'stored-value' | 'account' | 'other';
   name: string;
   /** What it paid less what went back along it. */
   left: Money;
@@ -225,7 +225,7 @@ export function planRefund(
   const credit = Math.min(amount, creditOnly);
   let left = amount - credit;
   for (const { id, kind, name, left: most, open } of paid.toReversed()) {
-    if ((kind !== 'card' && kind !== 'stored-value') || !open || left === 0) continue;
+    if (kind === 'cash' || kind === 'other' || !open || left === 0) continue;
     const part = Math.min(left, most);
     if (part <= 0) continue;
     parts.push({ to: 'tender', tenderId: id, name, amount: part });

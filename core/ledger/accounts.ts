@@ -23,6 +23,7 @@ export const ACCOUNTS = {
   'tips-payable': 'Tips that are to be handed on',
   'donations-payable': 'Donations that are to be handed on, per fund',
   'cash-rounding': 'What cash was rounded by',
+  'write-offs': 'What customers owed and will not pay',
   'opening-balance': 'Balances from before the shop began with these books',
   sales: 'Sales without tax, before discounts',
   returns: 'What was refunded for goods that came back, without tax',
@@ -48,6 +49,7 @@ export const LEDGER_EVENTS = [
   'partner-order',
   'partner-settlement',
   'merge',
+  'account',
 ] as const;
 
 export type LedgerEventKind = (typeof LEDGER_EVENTS)[number];
@@ -72,6 +74,7 @@ export const ACCOUNT_CLASSES: Readonly<Record<Account, AccountClass>> = {
   'channel-fees': 'expenses',
   'partner-parts': 'expenses',
   'petty-cash': 'expenses',
+  'write-offs': 'expenses',
   'store-credit': 'liabilities',
   'stored-value': 'liabilities',
   'customer-deposits': 'liabilities',

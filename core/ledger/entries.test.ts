@@ -19,6 +19,7 @@ const cash = (total: number): PostedSale => ({
   taxes: [],
   tenders: [{ kind: 'cash', amount: total, handed: total, tip: 0, subject: '' }],
   valueSold: [],
+  onAccounts: [],
   deposits: [],
   donation: null,
   cashRounding: 0,

@@ -44,6 +44,8 @@ export interface PostedSale {
   tenders: readonly PostedTender[];
   /** Gift cards and certificates that were sold: kind and amount, contained in the total. */
   valueSold: readonly { kind: string; amount: Money }[];
+  /** Money onto house accounts above zero, paid out of them below, by whose account it is; contained in the total. */
+  onAccounts: readonly { customerId: number; amount: Money }[];
   /** Deposits of promises: paid above zero, used or given back below; contained in the total. */
   deposits: readonly { promiseId: string; amount: Money }[];
   donation: { fundId: number; amount: Money } | null;
@@ -65,16 +67,17 @@ const TENDER_ACCOUNTS: Readonly<Record<TenderKind, Account>> = {
   transfer: 'transfers',
   voucher: 'vouchers',
   'stored-value': 'stored-value',
+  account: 'receivable',
 };
 
 /** A finished sale: what came in against sales, tax, and what is owed for gift cards, tips and donations. */
 export function saleEntries(sale: PostedSale): LedgerEntry[] {
-  const { tillId, total, taxes, tenders, valueSold, deposits, donation, cashRounding, returned, reductions } =
-    sale;
+  const { tillId, total, taxes, tenders, valueSold, onAccounts, deposits, donation, cashRounding } = sale;
+  const { returned, reductions } = sale;
   const tax = sum(taxes.map((amount) => amount.tax));
   const tips = sum(tenders.map(({ tip }) => tip));
   // What the shop owes for it is no sale.
-  const sold = sum([...valueSold, ...deposits].map(({ amount }) => amount));
+  const sold = sum([...valueSold, ...onAccounts, ...deposits].map(({ amount }) => amount));
   const reduced = sum(reductions.map(({ amount }) => amount));
   return balanced([
     ...tenders.flatMap((tender) => tenderEntries(tender, tillId)),
@@ -93,6 +96,11 @@ export function saleEntries(sale: PostedSale): LedgerEntry[] {
     ...valueSold.map(({ kind, amount }): LedgerEntry => ({
       account: 'stored-value',
       subject: kind,
+      amount: 0 - amount,
+    })),
+    ...onAccounts.map(({ customerId, amount }): LedgerEntry => ({
+      account: 'receivable',
+      subject: `customer:${customerId}`,
       amount: 0 - amount,
     })),
     ...deposits.map(({ promiseId, amount }): LedgerEntry => ({
@@ -140,7 +148,8 @@ function tenderEntries(tender: PostedTender, tillId: number): LedgerEntry[] {
       { account: 'cash', subject: till, amount: amount - handed },
     ];
   }
-  const account = subject.startsWith('customer:') ? 'store-credit' : TENDER_ACCOUNTS[kind];
+  const credit = kind === 'stored-value' && subject.startsWith('customer:');
+  const account = credit ? 'store-credit' : TENDER_ACCOUNTS[kind];
   return [{ account, subject, amount: amount + tip }];
 }
 
@@ -153,6 +162,19 @@ export function storedValueEntries(value: {
   return balanced([
     { account: 'stored-value', subject: value.kind, amount: 0 - value.amount },
     { account: value.against, subject: '', amount: value.amount },
+  ]);
+}
+
+/** Money that came for a house account otherwise than at a till, and what of it is written off or was owed before. */
+export function accountEntries(item: {
+  customerId: number;
+  /** Above zero, more is owed. */
+  amount: Money;
+  against: Extract<Account, 'bank-in-transit' | 'write-offs' | 'opening-balance'>;
+}): LedgerEntry[] {
+  return balanced([
+    { account: 'receivable', subject: `customer:${item.customerId}`, amount: item.amount },
+    { account: item.against, subject: '', amount: 0 - item.amount },
   ]);
 }
 

@@ -11,6 +11,7 @@ const facts = (more: Partial<RefundFacts> = {}): RefundFacts => ({
     { key: 'a', name: 'Card', left: 60, open: true },
     { key: 'b', name: 'Cheque', left: 40, open: false },
   ],
+  hasAccount: false,
   hasCustomer: false,
   ...more,
 });

@@ -4,7 +4,7 @@ import type { Step } from '../staff/approval.ts';
 /** A part of a refund that somebody wants to give. */
 export interface WantedRefund {
   id: string;
-  to: 'tender' | 'cash' | 'store-credit';
+  to: 'tender' | 'cash' | 'store-credit' | 'account';
   /** The payment that it goes back along. */
   along: string | null;
   amount: Money;
@@ -24,12 +24,14 @@ export interface RefundablePayment {
 export interface RefundFacts {
   /** What is still to be given back. */
   amount: Money;
-  /** Of it, what has no receipt and becomes store credit only. */
+  /** Of it, what has no receipt and becomes store credit only, or goes onto an account. */
   creditOnly: Money;
   /** What goes in cash without an approval. */
   mostCash: Money;
   payments: readonly RefundablePayment[];
   hasCustomer: boolean;
+  /** Whether that customer has a house account, or buys on one. */
+  hasAccount: boolean;
 }
 
 /** Why the parts of a refund cannot be given. */
@@ -38,7 +40,7 @@ export type RefundProblem =
   | { kind: 'too-much'; amount: Money }
   | { kind: 'not-along'; name: string }
   | { kind: 'too-much-along'; name: string; left: Money }
-  | { kind: 'no-customer' }
+  | { kind: 'no-customer' | 'no-account' }
   | { kind: 'credit-only'; amount: Money };
 
 /** Judges all parts together: several along one payment count as one. @returns `null` where they can be given */
@@ -57,7 +59,9 @@ export function refundProblem(facts: RefundFacts, parts: readonly WantedRefund[]
   }
   const credit = paidTo(parts, 'store-credit');
   if (credit > 0 && !facts.hasCustomer) return { kind: 'no-customer' };
-  if (all - credit > facts.amount - facts.creditOnly)
+  const charged = paidTo(parts, 'account');
+  if (charged > 0 && !facts.hasAccount) return { kind: 'no-account' };
+  if (all - credit - charged > facts.amount - facts.creditOnly)
     return { kind: 'credit-only', amount: facts.creditOnly };
   return null;
 }

@@ -6,6 +6,7 @@ export const TENDER_KINDS = {
   cash: 'Cash',
   card: 'Card, on a terminal of the till',
   'stored-value': 'Gift card, certificate or store credit',
+  account: 'House account of the customer',
   'noted-card': 'Card, on a terminal that is not attached',
   cheque: 'Cheque',
   transfer: 'Bank transfer',
@@ -14,6 +15,9 @@ export const TENDER_KINDS = {
 } as const;
 
 export type TenderKind = keyof typeof TENDER_KINDS;
+
+/** There is one means of each of these kinds: they belong to the shop as it comes. */
+export const ONLY_ONCE: readonly TenderKind[] = ['cash', 'card', 'stored-value', 'account'];
 
 /** A means of payment as the shop has set it up. */
 export interface TenderType {

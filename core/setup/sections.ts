@@ -13,6 +13,7 @@ export const SETUP_SECTIONS = {
   channels: 'Orders from elsewhere',
   partners: 'Partners',
   points: 'Points',
+  accounts: 'House accounts',
   staff: 'Staff',
   rights: 'Rights',
   places: 'Places and tills',

@@ -1,7 +1,14 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { FigureProblem } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
-import { lineProblem, type Basket, type BasketCode, type BasketLine } from '../../core/counter/basket.ts';
+import {
+  lineProblem,
+  type MoneyPart,
+  type Basket,
+  type BasketCode,
+  type BasketLine,
+} from '../../core/counter/basket.ts';
+import { accountMoneyName, accountMoneyProblem } from '../../core/counter/accountLines.ts';
 import { largeDiscounts, largeRefund, neededRights, waivedFees } from '../../core/counter/neededRights.ts';
 import { situationOf } from '../../core/counter/offering.ts';
 import { promiseChanges, promisedAgain, type PromiseInBasket } from '../../core/counter/promisedLines.ts';
@@ -27,6 +34,7 @@ import {
   type ReturnFacts,
 } from '../journal/returns/service.ts';
 import { offersInForce } from '../offers/inForce.ts';
+import { accountsInBasket, type AccountInBasket } from '../people/accountStore.ts';
 import { promisesInBasket } from '../promises/store.ts';
 import { asStored } from '../tenders/begin.ts';
 import type { BegunFigures, PaymentRow } from '../tenders/store.ts';
@@ -38,6 +46,8 @@ export interface Facts extends store.PricingFacts {
   offers: OfferIndex;
   /** Promises that the basket touches, by their id. */
   promises: ReadonlyMap<string, PromiseInBasket>;
+  /** House accounts that money in the basket is for, by their id. */
+  accounts: ReadonlyMap<number, AccountInBasket>;
   /** Sales that goods in the basket come back from, by their id. */
   returns: ReadonlyMap<string, ReturnFacts>;
 }
@@ -76,7 +86,15 @@ export async function factsFor(
   for (const id of origins) returns.set(id, await database.ask((sql) => returnFacts(sql, id, at)));
   const touched = [...new Set(basket.lines.flatMap(({ promised }) => promised?.promiseId ?? []))];
   const promises = await database.ask((sql) => promisesInBasket(sql, touched, facts.placeId));
-  return { ...facts, returns, promises, offers: await offersInForce(database, facts.offerRevision) };
+  const charged = [...new Set(basket.lines.flatMap(({ account }) => account?.accountId ?? []))];
+  const accounts = await database.ask((sql) => accountsInBasket(sql, charged));
+  return {
+    ...facts,
+    returns,
+    promises,
+    accounts,
+    offers: await offersInForce(database, facts.offerRevision),
+  };
 }
 
 /**
@@ -144,7 +162,7 @@ export async function priceFromFacts(
   const promised = promisedAgain(basket.lines, facts.promises, currencyOf(facts.currency).digits);
   if (typeof promised === 'string') throw fieldProblem('basket', promised);
   const lines = basket.lines.map((asked, place): BasketLine => {
-    const line = promised.get(asked.id) ?? asked;
+    const line = promised.get(asked.id) ?? accountLine(asked, facts, basket.lines);
     // What was promised is handed over, whatever became of the item since.
     if (line.promised?.part === 'goods') return line;
     const item = items.get(line.itemId);
@@ -152,20 +170,20 @@ export async function priceFromFacts(
     const back = refunds.get(line.id);
     if (back) return back;
     // Money of a promise is rung up as an item that is not sold by itself.
-    if (!item || (!item.active && !line.promised))
+    if (!item || (!item.active && !line.promised && !line.account))
       throw fieldProblem(field, `${line.name} is no longer sold. Remove the line.`);
     const wrong = lineProblem(line, {
       ...item,
       sellsValue: item.id === facts.giftCardItemId,
-      standsFor: item.id === facts.depositItemId ? 'deposit' : item.id === facts.feeItemId ? 'fee' : null,
+      standsFor: moneyPart(item.id, facts),
     });
     if (wrong) throw fieldProblem(field, wrong);
     const { number, name, unit, decimals, taxCategoryId } = item;
     const fresh = {
       ...line,
       number,
-      // Money of a promise says which.
-      name: line.promised ? line.name : name,
+      // Money of a promise, or for an account, says which.
+      name: line.promised || line.account ? line.name : name,
       unit,
       decimals,
       taxCategoryId,
@@ -197,6 +215,30 @@ export async function priceFromFacts(
   const changes = promiseChanges(lines, priced);
   if (typeof changes === 'string') throw fieldProblem('basket', changes);
   return { lines, priced, codes: checked.codes };
+}
+
+const moneyPart = (itemId: number, facts: Facts): MoneyPart | null => {
+  if (itemId === facts.depositItemId) return 'deposit';
+  if (itemId === facts.feeItemId) return 'fee';
+  return itemId === facts.accountItemId ? 'account' : null;
+};
+
+/** Money for a house account, with the name of today. @throws Problem 422 where it cannot be */
+function accountLine(
+  line: BasketLine,
+  { accounts, currency }: Facts,
+  lines: readonly BasketLine[],
+): BasketLine {
+  if (!line.account) return line;
+  const { accountId } = line.account;
+  const account = accounts.get(accountId);
+  const problem = accountMoneyProblem(lines, accountId, account?.owed, currencyOf(currency).digits);
+  if (problem || !account) throw fieldProblem('basket', problem ?? line.name);
+  return {
+    ...line,
+    name: accountMoneyName(account.name, line.listPrice),
+    account: { ...line.account, name: account.name },
+  };
 }
 
 /** Lines of earlier sales that come back, worked out again: what the browser says of them counts for nothing. */

@@ -19,6 +19,7 @@ export interface FinalTender {
   reference: string;
   foreignAmount: Money | null;
   storedValueId: number | null;
+  accountId: number | null;
   paymentTenderId: string | null;
   /** The payment along which it goes back. */
   refunds?: { saleId: string; position: number } | undefined;
@@ -41,6 +42,7 @@ export interface LineToFinish extends Pick<
   | 'ageChecked'
   | 'storedValue'
   | 'promised'
+  | 'account'
 > {
   position: number;
   note: string;

@@ -207,6 +207,7 @@ export function cashTender({ cashType }: Pick<Facts, 'cashType'>, amount: Money,
     reference: '',
     foreignAmount: null,
     storedValueId: null,
+    accountId: null,
     paymentTenderId: null,
     subject: '',
   };

@@ -120,6 +120,8 @@ export interface PricingFacts {
   /** What deposits of promises and fees are rung up as. */
   depositItemId: number | null;
   feeItemId: number | null;
+  /** What money for house accounts is rung up as. */
+  accountItemId: number | null;
   /** How the customer of the basket wants receipts. */
   customerReceipt: { by: 'print' | 'mail' | 'text' | 'none'; mail: string; phone: string } | null;
 }
@@ -195,7 +197,7 @@ export async function pricingFacts(
        'drawerTypes', coalesce((select json_agg(id) from tender_type where opens_drawer), '[]'::json),
        'roundUpStep', shop.round_up_step, 'cashRounding', shop.cash_rounding,
        'fundId', (select id from fund order by active desc, id limit 1), 'giftCardItemId', shop.gift_card_item_id,
-       'depositItemId', shop.deposit_item_id, 'feeItemId', shop.fee_item_id,
+       'depositItemId', shop.deposit_item_id, 'feeItemId', shop.fee_item_id, 'accountItemId', shop.account_item_id,
        'customerReceipt', (select json_build_object('by', receipt_by, 'mail', mail, 'phone', phone)
          from customer where id = $4)) as facts,
        exists (select 1 from payment where basket_id = $2) as paying

@@ -27,7 +27,7 @@ export function finalTender(
   tender: PaymentTender,
   sale: { facts: Pick<Facts, 'cashRounding'>; basket: Pick<Basket, 'customer'> },
 ): FinalTender {
-  const { kind, typeId, tip, roundUp, reference, foreignAmount, storedValueId, id } = tender;
+  const { kind, typeId, tip, roundUp, reference, foreignAmount, storedValueId, accountId, id } = tender;
   const rounding = refundRounding(tender, sale.facts);
   const amount = tender.amount + rounding;
   const handed = tender.handed + rounding;
@@ -44,6 +44,7 @@ export function finalTender(
     reference,
     foreignAmount,
     storedValueId,
+    accountId,
     paymentTenderId: id,
     subject: credit ? `customer:${sale.basket.customer?.id ?? 0}` : subjectOf(tender),
     ...(credit && {
@@ -69,7 +70,9 @@ function subjectOf({
   terminalId,
   storedValueKind,
   storedValueCustomer,
+  accountCustomer,
 }: PaymentTender): string {
+  if (kind === 'account') return `customer:${accountCustomer}`;
   if (kind === 'card') return `terminal:${terminalId}`;
   if (kind !== 'stored-value') return kind === 'cash' || kind === 'foreign-cash' ? '' : `tender:${typeId}`;
   return storedValueKind === 'store-credit' ? `customer:${storedValueCustomer}` : (storedValueKind ?? '');
@@ -154,6 +157,11 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
           ? [{ promiseId: promised.promiseId, amount: priced.lines[place]?.net ?? 0 }]
           : [],
       ),
+      onAccounts: lines.flatMap(({ account }, place) =>
+        account
+          ? [{ customerId: accountOwner(account.accountId, facts), amount: priced.lines[place]?.net ?? 0 }]
+          : [],
+      ),
       donation: donation > 0 && fundId !== null ? { fundId, amount: donation } : null,
       cashRounding: sale.cashRounding,
     }),
@@ -167,9 +175,10 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
   }
   const itemIds = [...new Set(lines.map(({ itemId }) => itemId))];
   const promised = lines.some((line) => line.promised);
+  const charged = tenders.some(({ accountId }) => accountId !== null) || lines.some((line) => line.account);
   const places = new Set([facts.placeId, ...placesLeft(lines, facts)]);
-  tellTills(house, { tillId, saleId: basket.id, places, promised }, itemIds).catch((error: unknown) =>
-    house.log.error({ err: error }, 'the tills could not be told of a sale'),
+  tellTills(house, { tillId, saleId: basket.id, places, promised, charged }, itemIds).catch(
+    (error: unknown) => house.log.error({ err: error }, 'the tills could not be told of a sale'),
   );
   return {
     id: basket.id,
@@ -182,6 +191,12 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     tenders: tenders.map(({ name, amount, handed, tip }) => ({ name, amount, handed, tip })),
     points: stored.points ?? null,
   };
+}
+
+function accountOwner(accountId: number, { accounts }: Facts): number {
+  const account = accounts.get(accountId);
+  if (!account) throw new Error('money is for an account that is not known');
+  return account.customerId;
 }
 
 /** The places that promised goods have left: they lie where they were picked. */
@@ -201,8 +216,10 @@ function promisesToMove(lines: readonly BasketLine[], priced: PricedBasket): Sal
 
 /** Goods went, came back, or both; so do deposits that go back. */
 function saleKind(lines: readonly BasketLine[]): 'sale' | 'return' | 'exchange' {
-  if (lines.some(({ promised }) => promised?.part === 'back')) {
-    return lines.some(({ promised }) => promised?.part === 'goods') ? 'exchange' : 'return';
+  const back = ({ promised, account, listPrice }: BasketLine) =>
+    promised?.part === 'back' || (account !== undefined && listPrice < 0);
+  if (lines.some(back)) {
+    return lines.some((line) => !back(line) && line.promised?.part !== 'fee') ? 'exchange' : 'return';
   }
   if (lines.every(({ quantity }) => quantity > 0)) return 'sale';
   return lines.every(({ quantity }) => quantity < 0) ? 'return' : 'exchange';
@@ -226,6 +243,7 @@ function storedLines({ lines, priced, facts }: SaleToStore): LineToFinish[] {
       ageChecked: line.ageChecked,
       storedValue: line.storedValue,
       promised: line.promised,
+      account: line.account,
       note: line.note ?? '',
       gift: line.gift ?? false,
       unitPrice,
@@ -296,11 +314,13 @@ async function tellTills(
     saleId,
     places,
     promised,
-  }: { tillId: number; saleId: string; places: ReadonlySet<number>; promised: boolean },
+    charged,
+  }: { tillId: number; saleId: string; places: ReadonlySet<number>; promised: boolean; charged: boolean },
   itemIds: number[],
 ) {
   house.events.tell({ kind: 'sale-finished', tillId, saleId });
   if (promised) house.events.tell({ kind: 'promises-changed' });
+  if (charged) house.events.tell({ kind: 'people-changed', customerId: null });
   house.printing.wake();
   house.outbox.wake();
   for (const placeId of places) {

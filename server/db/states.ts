@@ -2,6 +2,7 @@ import { holdsMoney, isOpen, TENDER_EVENTS, TENDER_STATES, tenderStep } from '..
 import { STOCK_REASONS } from '../../core/goods/stockReasons.ts';
 import { PRINT_KINDS } from '../../core/journal/paper.ts';
 import { LEDGER_EVENTS } from '../../core/ledger/accounts.ts';
+import { ACCOUNT_ITEM_KINDS } from '../../core/people/accountItemKinds.ts';
 import { POINTS_REASONS } from '../../core/people/pointsReasons.ts';
 import { PROMISE_KINDS } from '../../core/promises/promiseNumber.ts';
 import type { Database, Writer } from './database.ts';
@@ -13,6 +14,7 @@ const KINDS = {
   promise_kind: Object.keys(PROMISE_KINDS),
   stock_reason: STOCK_REASONS,
   points_reason: POINTS_REASONS,
+  account_item_kind: ACCOUNT_ITEM_KINDS,
 } as const;
 
 async function layKinds(sql: Writer): Promise<void> {

@@ -28,7 +28,7 @@ import { iso, shopTime } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { addMessage } from '../journal/outbox/store.ts';
+import { addMessage } from '../outbox/store.ts';
 import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { handoversOf } from './handover.ts';
 import { checkPieces, mayCloseFor } from './checks.ts';
@@ -240,6 +240,7 @@ export async function closeShift(
       donations: await store.donationsOf(sql, shift.id),
       undone: await store.undoneOf(sql, shift.id),
       deposits: await store.depositsOf(sql, shift.id),
+      accounts: await store.accountMoneyOf(sql, shift.id),
       witness: wanted.witness,
       plan,
       bagNumber: wanted.bagNumber,
@@ -340,6 +341,7 @@ export async function reportPaper(sql: Reader, shiftId: number): Promise<Paper> 
     paidWith: closing.paidWith ?? [],
     donations: closing.donations ?? [],
     deposits: closing.deposits ?? { paid: 0, used: 0, back: 0 },
+    accounts: closing.accounts ?? { charged: 0, paid: 0, out: 0 },
     undone: closing.undone ?? { returns: 0, refunded: 0, voids: 0, voided: 0 },
     witness: closing.witness ?? null,
     counts: closing.counts ?? [],

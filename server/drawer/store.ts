@@ -177,6 +177,26 @@ export async function depositsOf(sql: Reader, shiftId: number): Promise<ShiftDep
   );
 }
 
+/** What was charged to house accounts in a shift less what came back onto them, what was paid onto them, and out of them. */
+export interface ShiftAccounts {
+  charged: Money;
+  paid: Money;
+  out: Money;
+}
+
+export async function accountMoneyOf(sql: Reader, shiftId: number): Promise<ShiftAccounts> {
+  return one(
+    await sql.query<ShiftAccounts>(
+      `select (select coalesce(sum(tender.amount), 0) from standing_sale as sale join tender on sale_id = sale.id
+               where shift_id = $1 and account_id is not null)::bigint as charged,
+              coalesce(sum(net) filter (where net > 0), 0)::bigint as paid,
+              coalesce(-sum(net) filter (where net < 0), 0)::bigint as out
+       from standing_sale as sale join sale_line on sale_id = sale.id where shift_id = $1 and account_id is not null`,
+      [shiftId],
+    ),
+  );
+}
+
 /** Returns and voids of a shift. */
 export interface ShiftUndone {
   returns: number;
@@ -222,6 +242,7 @@ export interface Closing {
   /** Sales that came back and were voided. */
   undone?: ShiftUndone;
   deposits?: ShiftDeposits;
+  accounts?: ShiftAccounts;
   witness?: { name: string; path: string } | null;
   plan: BagPlan;
   bagNumber: string;

@@ -21,11 +21,12 @@ import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import { endingSoon } from '../../core/people/loyalty.ts';
+import { accountsOfSale } from '../people/accountStore.ts';
 import { mayBeJoined } from '../people/loyalty.ts';
 import { endingsOf, pointsOfSale, readProgramme } from '../people/loyaltyStore.ts';
 import { promisesOfSale } from '../promises/store.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
-import { addMessage, messagesOf } from './outbox/store.ts';
+import { addMessage, messagesOf } from '../outbox/store.ts';
 import { addPrintJob } from './printing/store.ts';
 import { journalWhere, type JournalFilter } from './searchStore.ts';
 import * as store from './store.ts';
@@ -213,6 +214,7 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
       shop,
       businessDate(instant(sale.finishedAt).toJSDate(), shop.timezone),
     ),
+    accounts: await accountsOfSale(sql, id),
     points: await pointsOnReceipt(sql, id, sale.finishedAt, shop),
   };
 }

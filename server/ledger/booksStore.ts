@@ -126,7 +126,7 @@ export async function daySummary(sql: Reader, day: string): Promise<DaySummary> 
          'returns', (select count(*) from standing where kind <> 'sale'),
          'voids', (select count(*) from today where voided),
          'units', lines.units, 'gross', lines.gross, 'reductions', lines.reductions, 'refunded', lines.refunded,
-         'deposits', lines.deposits,
+         'deposits', lines.deposits, 'onAccounts', lines.on_accounts,
          'tax', (select coalesce(sum(tax), 0) from standing), 'total', (select coalesce(sum(total), 0) from standing),
          'taxes', coalesce((select json_agg(part) from (
            select sale_tax.name, sale_tax.rate, sum(sale_tax.base) as base, sum(sale_tax.tax) as tax
@@ -138,9 +138,10 @@ export async function daySummary(sql: Reader, day: string): Promise<DaySummary> 
          'tills', coalesce((select json_agg(part) from (
            select till.number as till, count(*) as sales, sum(standing.total) as total
            from standing join till on till.id = standing.till_id group by 1 order by 1) as part), '[]'::json)) as summary
-       from (select coalesce(sum(line.quantity) filter (where line.quantity > 0 and not deposit), 0)::bigint as units,
-                    coalesce(sum(line.regular) filter (where line.quantity > 0 and not deposit), 0)::bigint as gross,
+       from (select coalesce(sum(line.quantity) filter (where line.quantity > 0 and not deposit and line.account_id is null), 0)::bigint as units,
+                    coalesce(sum(line.regular) filter (where line.quantity > 0 and not deposit and line.account_id is null), 0)::bigint as gross,
                     coalesce(sum(line.net) filter (where deposit), 0)::bigint as deposits,
+                    coalesce(sum(line.net) filter (where line.account_id is not null), 0)::bigint as on_accounts,
                     coalesce(sum(line.net - line.regular) filter (where line.quantity > 0), 0)::bigint as reductions,
                     coalesce(-sum(line.net) filter (where line.quantity < 0), 0)::bigint as refunded
              from standing join sale_line as line on line.sale_id = standing.id

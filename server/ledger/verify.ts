@@ -1,5 +1,6 @@
 import type { Reader } from '../db/database.ts';
 import type { Check } from './check.ts';
+import { ACCOUNT_CHECKS } from './accountChecks.ts';
 import { PROMISE_CHECKS } from './promiseChecks.ts';
 
 /** Something that does not tie out. */
@@ -71,6 +72,7 @@ const CHECKS: readonly Check[] = [
           from offer_code join offer_use using (code) where single group by code having sum(uses) > 1`,
   },
   ...PROMISE_CHECKS,
+  ...ACCOUNT_CHECKS,
   {
     name: 'every ledger event balances',
     sql: `select 'event ' || event.id as what, 0::bigint as kept, coalesce(sum(entry.amount), 0)::bigint as recomputed
@@ -138,7 +140,7 @@ const CHECKS: readonly Check[] = [
             left join ledger_entry as entry on entry.event_id = event.id and entry.account in ('sales', 'returns', 'discounts', 'tax-payable')
             where event.sale_id = sale.id and event.kind = 'sale') as posted, lateral (
             select coalesce(sum(net), 0) as amount from sale_line
-            where sale_id = sale.id and (stored_value_id is not null or promise_part in ('deposit', 'used', 'back'))) as sold
+            where sale_id = sale.id and (stored_value_id is not null or account_id is not null or promise_part in ('deposit', 'used', 'back'))) as sold
           where posted.amount + sold.amount <> sale.total or posted.events <> 1`,
   },
   {

@@ -49,8 +49,8 @@ export async function pastBaskets(
                'quantity', quantity, 'decimals', item.decimals, 'regular', regular, 'records', records,
                'cost', item.cost) order by position)
              from sale_line join item on item.id = item_id join category on category.id = category_id
-             -- What was promised costs what was said, and money of a promise is no goods.
-             where sale_id = sale.id and promise_id is null), '[]'::json) as lines
+             -- What was promised costs what was said, and money of a promise or for an account is no goods.
+             where sale_id = sale.id and promise_id is null and account_id is null), '[]'::json) as lines
      from sale join till on till.id = sale.till_id
      where business_date between $1 and $2 and sale.id > $3
      order by sale.id limit $4`,

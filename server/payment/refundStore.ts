@@ -10,6 +10,7 @@ export interface PaidRow {
   name: string;
   left: number;
   storedValueId: number | null;
+  accountId: number | null;
   terminalId: number | null;
   token: string | null;
   /** Whether the card or its terminal takes money back. */
@@ -30,9 +31,11 @@ export function paidTendersOf(sql: Reader, saleIds: readonly string[]): Promise<
   return sql.query<PaidRow>(
     `select tender.sale_id as "saleId", tender.position, coalesce(was.kind, tender.kind) as kind,
             coalesce(was.id, tender.type_id) as "typeId", coalesce(was.name, tender.name) as name,
-            rest.amount as left, tender.stored_value_id as "storedValueId", held.terminal_id as "terminalId", held.token,
+            rest.amount as left, tender.stored_value_id as "storedValueId",
+            tender.account_id as "accountId", held.terminal_id as "terminalId", held.token,
             case tender.kind
               when 'card' then held.token is not null and coalesce(terminal.active, false)
+              when 'account' then true
               when 'stored-value' then value.state <> 'frozen' and value.moved_to is null
               else false end as open
      from refunds_left($1::uuid[]) as rest

@@ -20,6 +20,8 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { checkStillThere } from '../journal/returns/service.ts';
 import { returnRules } from '../journal/returns/store.ts';
+import { businessDate } from '../clock.ts';
+import { accountsFor } from '../people/accountStore.ts';
 import { approvalFor } from '../staff/approval.ts';
 import { depositSalesBehind } from '../promises/store.ts';
 import { paidTendersOf, refundUnderWay, type PaidRow } from './refundStore.ts';
@@ -33,6 +35,8 @@ type Ready = Extract<Awaited<ReturnType<typeof readyToPay>>, { finished: null }>
 interface Refunding {
   plan: RefundPlan;
   paid: readonly PaidRow[];
+  /** The house account that it may go onto. */
+  accountId: number | null;
 }
 
 const keyOf = ({ saleId, position }: { saleId: string | null; position: number | null }): string =>
@@ -45,7 +49,11 @@ export async function refundPlan(
   wanted: { basket: Basket; expectedTotal: Money },
 ): Promise<RefundPlan> {
   const ready = await readyToRefund(house, person, wanted);
-  return (await house.database.ask((sql) => planFor(sql, ready, ready.facts.tenders))).plan;
+  return (
+    await house.database.ask((sql) =>
+      planFor(sql, ready, { basket: wanted.basket, tenders: ready.facts.tenders, at: house.clock.now() }),
+    )
+  ).plan;
 }
 
 async function readyToRefund(
@@ -74,28 +82,34 @@ async function salesBehind(
   return [...new Set([...origins, ...given, ...(await depositSalesBehind(sql, origins))])];
 }
 
-/** @param tenders of the basket as they are now */
+/** @param of the basket, and its tenders as they are now */
 async function planFor(
   sql: Reader,
   { facts, lines, priced, due }: Ready,
-  tenders: readonly store.PaymentTender[],
+  { basket, tenders, at }: { basket: Basket; tenders: readonly store.PaymentTender[]; at: Date },
 ): Promise<Refunding> {
   // What goes back along a payment just now, in whichever basket, is not there any more.
   const paid = await paidTendersOf(sql, await salesBehind(sql, facts, lines));
   const rules = await returnRules(sql);
+  const account = await accountOf(sql, basket, facts, at);
   const amount = 0 - mayBeTaken(due, tenders);
   const open = paid.map((row): PaidTender => {
     const { kind, name, left } = row;
-    const told = kind === 'card' || kind === 'stored-value' || kind === 'cash' ? kind : 'other';
+    const known = ['card', 'stored-value', 'account', 'cash'] as const;
+    const told = known.find((one) => one === kind) ?? 'other';
     return { id: keyOf(row), kind: told, name, left, open: row.open };
   });
   const credited = sum(
     tenders
-      .filter((one) => holdsMoney(one.state) && one.kind === 'stored-value' && one.storedValueId === null)
+      .filter(({ state }) => holdsMoney(state))
+      .filter(
+        ({ kind, storedValueId, refundsSale }) =>
+          (kind === 'stored-value' && storedValueId === null) || (kind === 'account' && refundsSale === null),
+      )
       .map((one) => 0 - one.amount),
   );
   const unknown = refunded(
-    { lines: lines.filter(({ comesBack, promised }) => !comesBack?.sale && !promised) },
+    { lines: lines.filter(({ comesBack, promised, account }) => !comesBack?.sale && !promised && !account) },
     priced,
   );
   const creditOnly = Math.min(amount, Math.max(0, unknown - credited));
@@ -103,13 +117,22 @@ async function planFor(
   const plan: RefundPlan = {
     amount,
     creditOnly,
+    // What is over on an account is paid out of it: not onto it again.
+    account: lines.some((line) => line.account) ? null : (account?.name ?? null),
     mostCash: sum(planned.filter(({ to }) => to === 'cash').map((part) => part.amount)),
     parts: planned.map(({ to, tenderId, name, amount: part }) => {
       const along = paid.find((row) => keyOf(row) === tenderId);
       return { to, saleId: along?.saleId ?? null, position: along?.position ?? null, name, amount: part };
     }),
   };
-  return { plan, paid };
+  return { plan, paid, accountId: plan.account === null ? null : (account?.id ?? null) };
+}
+
+/** The house account that a refund may go onto: the customer's own, or the one that they buy on. */
+async function accountOf(sql: Reader, { customer }: Basket, { timezone }: Facts, at: Date) {
+  if (!customer) return undefined;
+  const [account] = await accountsFor(sql, customer.id, businessDate(at, timezone));
+  return account;
 }
 
 /**
@@ -153,6 +176,8 @@ function refused(problem: RefundProblem, digits: number): Problem {
         return `${problem.name} paid ${formatMoney(problem.left, digits)}: no more goes back along it.`;
       case 'no-customer':
         return 'Store credit needs a customer: press Esc, then F4.';
+      case 'no-account':
+        return 'This customer has no house account.';
       case 'credit-only':
         return `${formatMoney(problem.amount, digits)} comes back without a receipt: it becomes store credit.`;
     }
@@ -200,7 +225,7 @@ async function addParts(
   if (tenders.some(({ state }) => isOpen(state))) {
     throw new Problem('payment-open', 'Another refund of this basket is not answered yet.');
   }
-  const { plan, paid } = await planFor(sql, ready, tenders);
+  const { plan, paid, accountId } = await planFor(sql, ready, { basket, tenders, at });
   const wanted = parts.map((part): WantedRefund => ({
     ...part,
     along: part.to === 'tender' ? keyOf(part) : null,
@@ -210,6 +235,7 @@ async function addParts(
       ...plan,
       payments: paid.map((row) => ({ ...row, key: keyOf(row) })),
       hasCustomer: Boolean(basket.customer),
+      hasAccount: accountId !== null,
     },
     wanted,
   );
@@ -235,13 +261,15 @@ async function addParts(
     await store.addTender(sql, {
       id,
       basketId: basket.id,
-      typeId: row?.typeId ?? (to === 'cash' ? facts.cashType.id : typeOf('stored-value')),
+      typeId:
+        row?.typeId ?? (to === 'cash' ? facts.cashType.id : typeOf(to === 'account' ? to : 'stored-value')),
       state: card ? 'stored' : 'approved',
       amount,
       handed: amount,
       reference: '',
       foreignAmount: null,
       storedValueId: row?.storedValueId ?? null,
+      accountId: to === 'account' ? accountId : (row?.accountId ?? null),
       terminalId: row?.terminalId ?? null,
       notPresent: false,
       askRoundUp: false,

@@ -16,6 +16,7 @@ import {
   tenderTypeSchema,
   tillTerminalSchema,
 } from '../../contract/payment.ts';
+import { ONLY_ONCE } from '../../core/payment/tenderType.ts';
 import { TerminalRefusal } from '../../devices/terminal/driver.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
@@ -266,7 +267,7 @@ function addSettings(router: Router, house: House): void {
     '/types',
     change(house, tenderTypeSchema, async ({ sql, body, afterwards }) => {
       const known = await tenderTypes(sql);
-      if (['cash', 'card', 'stored-value'].includes(body.kind)) {
+      if (ONLY_ONCE.includes(body.kind)) {
         throw fieldProblem('kind', 'There is one of this kind already.');
       }
       if (known.some(({ name }) => name.toLowerCase() === body.name.toLowerCase())) {

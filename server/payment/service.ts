@@ -3,6 +3,7 @@ import type { PaymentView, TakeTender, TenderView } from '../../contract/payment
 import type { Person } from '../../contract/staff.ts';
 import { formatMoney, sum, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
+import { chargeProblem, overLimit, overLimitStep } from '../../core/people/account.ts';
 import { isMistyped, plainNumber, storedValueProblem } from '../../core/payment/storedValue.ts';
 import { cashRounding } from '../../core/payment/roundUp.ts';
 import { covers, holdsMoney, isOpen, mayBeTaken } from '../../core/payment/tender.ts';
@@ -19,6 +20,8 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { mayTryNumber } from './storedValues.ts';
+import { accountsFor } from '../people/accountStore.ts';
+import { approvalFor } from '../staff/approval.ts';
 import { cardOnFile as findCardOnFile } from '../people/cardOnFileStore.ts';
 import { beginPayment } from '../tenders/begin.ts';
 import * as store from '../tenders/store.ts';
@@ -78,6 +81,7 @@ function tenderView(tender: store.PaymentTender): TenderView {
     words,
     leftOn: balance === null ? null : balance - amount,
     terminalId,
+    accountId: tender.accountId,
     refund: tender.refund,
     canBeKept: !tender.refund && kind === 'card' && tender.token !== null && tender.cardOnFileId === null,
   };
@@ -150,14 +154,11 @@ interface Adding {
 /** Stores a payment, with the payment of its basket locked. @returns whether it is a new one */
 async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
   const { person, wanted, type, facts, due, figures, at } = adding;
-  const begun = await beginPayment(sql, {
-    basket: wanted.basket,
-    due,
-    figures,
-    tillId: person.tillId,
-    staffId: person.staffId,
-    at,
-  });
+  const begun = await beginPayment(
+    sql,
+    { basket: wanted.basket, due, figures, tillId: person.tillId, staffId: person.staffId, at },
+    { accounts: type.kind === 'account' && wanted.accountId !== null ? [wanted.accountId] : [] },
+  );
   if (!begun) return false;
   const { tenders } = begun;
   if (tenders.some(({ id }) => id === wanted.id)) return false;
@@ -183,6 +184,7 @@ async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
     reference: wanted.reference,
     foreignAmount: type.foreign ? wanted.amount : null,
     storedValueId: type.kind === 'stored-value' ? await valueFor(sql, adding, amount) : null,
+    accountId: type.kind === 'account' ? await accountFor(sql, adding, amount, tenders) : null,
     ...(await cardFor(sql, adding)),
     askRoundUp: wanted.askRoundUp,
     staffId: person.staffId,
@@ -215,6 +217,36 @@ async function valueFor(sql: Writer, { wanted, facts, at }: Adding, amount: Mone
     throw fieldProblem('amount', `Only ${formatMoney(value.balance - value.held, digits)} is left on it.`);
   }
   return value.id;
+}
+
+/** The house account that is charged; its row is locked: two tills at once never charge more than may go on it. */
+async function accountFor(
+  sql: Writer,
+  { person, wanted, facts, at }: Adding,
+  amount: Money,
+  tenders: readonly store.PaymentTender[],
+): Promise<number> {
+  const { basket, accountId, reference, countersign } = wanted;
+  if (!basket.customer) throw fieldProblem('accountId', 'Who buys? Put the customer on the sale first.');
+  if (basket.lines.some(({ account }) => account))
+    throw fieldProblem('accountId', 'What is paid on an account is not charged to one.');
+  const accounts = await accountsFor(sql, basket.customer.id, businessDate(at, facts.timezone));
+  const account = accounts.find(({ id }) => id === accountId);
+  if (!account) throw fieldProblem('accountId', `${basket.customer.name} may not buy on this account.`);
+  const problem = chargeProblem(account, { reference });
+  if (problem) throw fieldProblem(problem.field, problem.words);
+  const mine = tenders.filter((one) => one.accountId === account.id && holdsMoney(one.state));
+  const over = overLimit(account, { amount, before: sum(mine.map((one) => one.amount)) });
+  if (over > 0) {
+    await approvalFor(sql, person, {
+      about: basket.id,
+      countersign,
+      right: 'account.over-limit',
+      step: overLimitStep(account.id, over),
+      at,
+    });
+  }
+  return account.id;
 }
 
 async function cardFor(

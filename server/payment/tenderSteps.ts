@@ -86,9 +86,11 @@ export async function undoTender(
       const { digits } = currencyOf(await store.shopCurrency(sql));
       const words = refund
         ? `${formatMoney(0 - amount, digits)} is not given back after all${kind === 'cash' ? ': put it into the drawer again' : ''}.`
-        : kind === 'stored-value'
-          ? `Back on the ${storedValueKind === 'certificate' ? 'certificate' : 'card'}.`
-          : `Give ${formatMoney(amount, digits)} back.`;
+        : kind === 'account'
+          ? 'It is not charged.'
+          : kind === 'stored-value'
+            ? `Back on the ${storedValueKind === 'certificate' ? 'certificate' : 'card'}.`
+            : `Give ${formatMoney(amount, digits)} back.`;
       if (done) await store.setTender(sql, id, { state: done, words, at });
       const types = await store.tenderTypes(sql);
       if (types.find((type) => type.id === typeId)?.opensDrawer) {

@@ -3,6 +3,7 @@ import { balanced, type LedgerEntry } from '../../core/ledger/entries.ts';
 import type { Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { balanceOf, postEvent } from '../ledger/store.ts';
+import { moveAccount } from './accounts.ts';
 import * as store from './mergingStore.ts';
 import { tillsWith } from './openStore.ts';
 import { customerPage, putRecord, takeRecord } from './records.ts';
@@ -42,6 +43,7 @@ export async function mergeRecords(
   };
   await putRecord(sql, before, record, by, [merged]);
   await moveBalances(sql, goes, stays, by);
+  await moveAccount(sql, goes, stays, by.at);
   await store.movePoints(sql, goes, stays, by.at);
   await store.moveBelongings(sql, goes, stays);
   await store.markMerged(sql, goes, stays);

@@ -9,6 +9,7 @@ import { promisesFor, shopToday } from '../promises/rows.ts';
 import { readShop } from '../shop/store.ts';
 import { giveCard } from './cards.ts';
 import { putRecords, standsFor } from './recordStore.ts';
+import { accountsFor } from './accountStore.ts';
 import * as store from './store.ts';
 
 const LISTED = 12;
@@ -45,9 +46,11 @@ export async function readCustomer(sql: Reader, asked: number, at: Date): Promis
   const panel = await store.customerPanel(sql, id, VISITS);
   if (!panel) throw new Problem('no-customer', 'There is no such customer.');
   const { endings, ...rest } = panel;
+  const today = await shopToday(sql, at);
   return {
     ...rest,
-    ending: endingSoon(endings, await shopToday(sql, at)),
+    accounts: await accountsFor(sql, id, today),
+    ending: endingSoon(endings, today),
     promises: await promisesFor(sql, id, at),
     visits: panel.visits.map((visit) => ({ ...visit, finishedAt: new Date(visit.finishedAt).toISOString() })),
   };

@@ -85,7 +85,7 @@ export async function addPoints(sql: Writer, customerId: number, points: number,
 }
 
 /** A panel as it is stored: all points that end, on whatever day. */
-export type StoredPanel = Omit<CustomerPanel, 'promises' | 'ending'> & { endings: Ending[] };
+export type StoredPanel = Omit<CustomerPanel, 'promises' | 'ending' | 'accounts'> & { endings: Ending[] };
 
 /** What the Counter shows of a customer but for who they may be mistaken for. */
 export async function customerPanel(
@@ -109,7 +109,7 @@ export async function customerPanel(
            'finishedAt', visit.finished_at, 'total', visit.total,
            'lines', coalesce((select json_agg(json_build_object(
                 'itemId', item_id, 'name', name, 'quantity', quantity) order by position)
-              from sale_line where sale_id = visit.id and coalesce(promise_part, 'goods') = 'goods'), '[]'::json)) order by visit.finished_at desc)
+              from sale_line where sale_id = visit.id and account_id is null and coalesce(promise_part, 'goods') = 'goods'), '[]'::json)) order by visit.finished_at desc)
          from (select sale.*, till.number as till from sale join till on till.id = sale.till_id
                where sale.customer_id = any (one_person($1)) order by finished_at desc limit $2) as visit), '[]'::json),
        'points', customer.points,

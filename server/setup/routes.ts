@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { putAfterSale } from '../shop/afterSaleStore.ts';
 import { orderRulesSchema, placeDetailsSchema } from '../../contract/orders.ts';
+import { accountRulesSchema } from '../../contract/accounts.ts';
 import { programmeSchema } from '../../contract/people.ts';
 import { layawayRulesSchema } from '../../contract/promises.ts';
 import {
@@ -23,9 +24,10 @@ import type { House } from '../house.ts';
 import { fieldProblem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
+import { putAccountRules } from '../people/accountStore.ts';
 import { putProgramme } from '../people/loyaltyStore.ts';
 import { change, listChanges, noteChange } from '../shop/changes.ts';
-import { tryAllNow } from '../journal/outbox/store.ts';
+import { tryAllNow } from '../outbox/store.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
 import { endPreset } from '../offers/presetStore.ts';
 import { setDiscountLimit, setRefundLimits } from '../staff/limits.ts';
@@ -189,6 +191,14 @@ export function setupRoutes(house: House): Router {
     change(house, programmeSchema, async ({ sql, body, afterwards }) => {
       afterwards(changed);
       await putProgramme(sql, body);
+    }),
+  );
+
+  router.put(
+    '/accounts',
+    change(house, accountRulesSchema, async ({ sql, body, afterwards }) => {
+      afterwards(changed);
+      await putAccountRules(sql, body);
     }),
   );
 

@@ -24,6 +24,7 @@ import { layawaySetup, putLayawayRules, setMoneyItems } from '../promises/store.
 import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { addPreset, discountPresets } from '../offers/presetStore.ts';
 import { discountLimits } from '../staff/limits.ts';
+import { accountItem, readAccountRules, setAccountItem } from '../people/accountStore.ts';
 import { readProgramme } from '../people/loyaltyStore.ts';
 import { listGroups } from '../people/groupStore.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
@@ -117,6 +118,7 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
       refundLimits: afterSale.refundLimits,
       layaway: (await layawaySetup(sql)).rules,
       points: await readProgramme(sql),
+      accounts: { item: await accountItem(sql), rules: await readAccountRules(sql) },
       taxRates: await store.taxRates(sql),
       offers: await liveOffers(sql),
       offerCounts: await offerCounts(sql, clock.now()),
@@ -167,6 +169,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     afterSale: await readAfterSale(sql),
     layaway: await layawaySettings(sql),
     points: await readProgramme(sql),
+    accounts: await readAccountRules(sql),
     ...(await orderSettings(sql)),
     channels: await listChannels(sql),
     partners: await listPartners(sql),
@@ -243,7 +246,7 @@ export async function addGiftCardItem(sql: Writer, taxCategoryId: number, at: Da
   await store.setGiftCardItem(sql, await itemNumbered(sql, item.number));
 }
 
-/** Deposits of promises, and fees that are kept of them, are rung up as these items; only a promise brings them. */
+/** Deposits and fees of promises, and money for house accounts, are rung up as these items; none is sold by itself. */
 export async function addMoneyItems(sql: Writer, taxCategoryId: number, at: Date): Promise<void> {
   const categoryId = await categoryNamed(sql, 'Deposits');
   const money = { ...PLAIN_ITEM, price: null, stocked: false, categoryId, taxCategoryId };
@@ -253,6 +256,7 @@ export async function addMoneyItems(sql: Writer, taxCategoryId: number, at: Date
       { ...money, number: 'DEPOSIT', name: 'Deposit' },
       { ...money, number: 'FEE', name: 'Fee' },
       { ...money, number: 'SHIPPING', name: 'Shipping' },
+      { ...money, number: 'ON-ACCOUNT', name: 'Payment on account' },
     ],
     at,
   );
@@ -261,6 +265,7 @@ export async function addMoneyItems(sql: Writer, taxCategoryId: number, at: Date
     feeId: await itemNumbered(sql, 'FEE'),
     shippingId: await itemNumbered(sql, 'SHIPPING'),
   });
+  await setAccountItem(sql, await itemNumbered(sql, 'ON-ACCOUNT'));
 }
 
 /** How goods are set aside and paid off from now on. @throws Problem 422 */

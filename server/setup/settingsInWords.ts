@@ -56,6 +56,7 @@ export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInW
     ...afterSaleWords(facts, money),
     ...layawayWords(facts, money),
     ...pointsSettings(facts, money),
+    ...accountSettings(facts, money),
     ...orderWords(facts, money),
     ...channelWords(facts),
     ...facts.partners.flatMap(partnerWords),
@@ -189,6 +190,18 @@ function pointsSettings({ points }: SetupFacts, money: (amount: Money) => string
     setting('points', 'They end after so many months', points.months === 0 ? 'never' : String(points.months)),
     setting('points', 'What comes back late can be used for days', String(points.backDays)),
     setting('points', 'Who joins within days gets the points of a sale', String(points.joinDays)),
+  ];
+}
+
+function accountSettings({ accounts }: SetupFacts, money: (amount: Money) => string): SettingInWords[] {
+  const { limit, daysToPay, sheet, howToPay, reminders, byItself } = accounts;
+  return [
+    setting('accounts', 'Limit of a new account', money(limit)),
+    setting('accounts', 'Days to pay', String(daysToPay)),
+    setting('accounts', 'Sheets that statements are written on', sheet === 'A4' ? 'A4' : 'Letter'),
+    setting('accounts', 'How to pay', howToPay),
+    setting('accounts', 'Days overdue after which reminders go out', reminders.join(', ')),
+    setting('accounts', 'Reminders go out every night', byItself ? 'yes' : 'no'),
   ];
 }
 

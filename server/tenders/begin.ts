@@ -14,7 +14,7 @@ import * as store from './store.ts';
 export async function beginPayment(
   sql: Writer,
   wanted: store.BeginPayment,
-  more: Pick<Wanted, 'sales' | 'values'> = {},
+  more: Pick<Wanted, 'sales' | 'accounts' | 'values'> = {},
 ): Promise<{ payment: store.PaymentRow; tenders: store.PaymentTender[] } | undefined> {
   const { basket, due, figures, tillId, staffId, at } = wanted;
   await takeLocks(sql, { tills: [tillId] });

@@ -31,6 +31,10 @@ export interface PaymentTender {
   storedValueNumber: string | null;
   storedValueBalance: Money | null;
   storedValueCustomer: number | null;
+  /** The house account that is charged, whose it is, and what they are called. */
+  accountId: number | null;
+  accountCustomer: number | null;
+  accountName: string | null;
   terminalId: number | null;
   serial: string | null;
   terminalName: string | null;
@@ -57,12 +61,14 @@ const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as 
   refunds_sale as "refundsSale", refunds_position as "refundsPosition", tender.tip, tender.round_up as "roundUp", tender.reference,
   foreign_amount as "foreignAmount", tender.words, stored_value_id as "storedValueId", value.kind as "storedValueKind",
   value.number as "storedValueNumber", value.balance as "storedValueBalance", value.customer_id as "storedValueCustomer",
+  account_id as "accountId", account.customer_id as "accountCustomer", owner.name as "accountName",
   terminal_id as "terminalId", terminal.serial, terminal.name as "terminalName", not_present as "notPresent",
   ask_round_up as "askRoundUp",
   card_on_file_id as "cardOnFileId", token, brand, last_four as "lastFour", tender.at, tender.changed_at as "changedAt",
   sends_back as "sendsBack"
   from payment_tender as tender join tender_type as type on type.id = type_id
   left join stored_value as value on value.id = stored_value_id
+  left join account on account.id = account_id left join customer as owner on owner.id = account.customer_id
   left join terminal on terminal.id = terminal_id`;
 
 /** Every payment of a basket, in the order in which they were asked for. */
@@ -196,6 +202,7 @@ export interface NewTender {
   reference: string;
   foreignAmount: Money | null;
   storedValueId: number | null;
+  accountId?: number | null;
   terminalId: number | null;
   notPresent: boolean;
   askRoundUp: boolean;
@@ -212,9 +219,9 @@ export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
   await sql.query(
     `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, reference, foreign_amount,
        stored_value_id, terminal_id, not_present, card_on_file_id, token, staff_id, at, changed_at, ask_round_up,
-       refund, refunds_sale, refunds_position, sends_back)
+       refund, refunds_sale, refunds_position, sends_back, account_id)
      values ($1, $2, (select coalesce(max(position), 0) + 1 from payment_tender where basket_id = $2), $3, $4, $5, $5, $6,
-       $7, $8, $9, $10, $11, $12, $13, $14, $15, $15, $16, $17, $18, $19, $20)`,
+       $7, $8, $9, $10, $11, $12, $13, $14, $15, $15, $16, $17, $18, $19, $20, $21)`,
     [
       tender.id,
       tender.basketId,
@@ -236,6 +243,7 @@ export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
       tender.refunds?.saleId ?? null,
       tender.refunds?.position ?? null,
       tender.sendsBack ?? null,
+      tender.accountId ?? null,
     ],
   );
 }

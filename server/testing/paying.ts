@@ -27,6 +27,7 @@ export function tenderFor(sale: RungUp, typeId: number, more: Partial<TakeTender
     number: '',
     terminalId: null,
     notPresent: false,
+    accountId: null,
     cardOnFileId: null,
     askRoundUp: true,
     ...more,

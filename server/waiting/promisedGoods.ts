@@ -44,7 +44,7 @@ function checkGoods({ customer, lines }: Basket): void {
   if (!customer)
     throw fieldProblem('basket', 'Goods are promised to a customer: press F4, or scan their card.');
   const other = lines.find(
-    (line) => line.storedValue ?? line.promised ?? line.comesBack ?? line.quantity < 0,
+    (line) => line.storedValue ?? line.promised ?? line.account ?? line.comesBack ?? line.quantity < 0,
   );
   if (other)
     throw fieldProblem('basket', `${other.name} cannot be set aside. Take it out, and ring it up by itself.`);

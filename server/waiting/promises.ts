@@ -17,7 +17,7 @@ import { businessDate, iso } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { addMessage } from '../journal/outbox/store.ts';
+import { addMessage } from '../outbox/store.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { orderKeeps } from '../../core/promises/order.ts';
 import { channelOrder, messagesOf, moveThere } from '../promises/channelStore.ts';

@@ -5,6 +5,7 @@ import { sum } from '../../core/money.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import BasketRow from './BasketRow.vue';
 import { useTillStore } from '../shop/tillStore.ts';
+import { isMoney } from '../../core/counter/basket.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 
@@ -13,11 +14,9 @@ const work = useBasketWorkStore();
 const till = useTillStore();
 const list = useTemplateRef<HTMLOListElement>('list');
 const pricedById = computed(() => new Map(basket.priced?.lines.map((line) => [line.id, line])));
-/** Money of a promise is no goods. */
+/** Money of a promise or for an account is no goods. */
 const units = computed(() =>
-  formatQuantity(
-    sum(basket.lines.map(({ quantity, promised }) => (promised && promised.part !== 'goods' ? 0 : quantity))),
-  ),
+  formatQuantity(sum(basket.lines.map((line) => (isMoney(line) ? 0 : line.quantity)))),
 );
 
 /** The whole basket: no line is chosen for it. */

@@ -130,7 +130,7 @@ async function accept(): Promise<void> {
       >
         <v-icon :icon="picked ? mdiCheckboxMarked : mdiCheckboxBlankOutline" />
       </button>
-      <template v-if="!line.promised">
+      <template v-if="!line.promised && !line.account">
         <div class="stepper">
           <button type="button" aria-label="One less" @click="basket.step(-1)">−</button>
           <form v-if="typing" @submit.prevent="accept">

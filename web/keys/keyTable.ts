@@ -84,7 +84,10 @@ export const KEYS = {
   },
   customer: {
     words: 'Customer on the sale',
-    uses: { again: { keys: DIGITS.slice(0, 5), words: 'Ring an earlier visit up again' } },
+    uses: {
+      again: { keys: DIGITS.slice(0, 5), words: 'Ring an earlier visit up again' },
+      moneyIn: { keys: ['m', 'M'], words: 'Money for their house account' },
+    },
   },
   variants: {
     words: 'Choosing size and colour',

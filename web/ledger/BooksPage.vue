@@ -189,6 +189,10 @@ function everything(): void {
             <dt>Deposits, less what was used of them</dt>
             <dd class="num">{{ till.money(books.day.deposits) }}</dd>
           </template>
+          <template v-if="books.day.onAccounts !== 0">
+            <dt>Paid onto house accounts</dt>
+            <dd class="num">{{ till.money(books.day.onAccounts) }}</dd>
+          </template>
           <dt>Tax</dt>
           <dd class="num">{{ till.money(books.day.tax) }}</dd>
           <dt><b>Taken</b></dt>

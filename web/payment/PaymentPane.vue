@@ -4,6 +4,7 @@ import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import AccountForm from './AccountForm.vue';
 import CardForm from './CardForm.vue';
 import CashForm from './CashForm.vue';
 import OwedBand from './OwedBand.vue';
@@ -29,6 +30,7 @@ const FORMS = {
   cash: CashForm,
   card: CardForm,
   'stored-value': ValueForm,
+  account: AccountForm,
   'noted-card': OtherForm,
   cheque: OtherForm,
   transfer: OtherForm,
@@ -92,6 +94,8 @@ const nextWords = computed(() => {
       return 'Cash taken';
     case 'card':
       return 'Ask the terminal';
+    case 'account':
+      return 'Charge it';
     case 'stored-value':
       return 'Take from it';
     default:

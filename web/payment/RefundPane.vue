@@ -32,6 +32,9 @@ const ways = computed<{ way: RefundWay; words: string; why: string }[]>(() => [
     words: 'All as store credit',
     why: basket.basket.customer ? '' : 'Needs a customer: Esc, F4',
   },
+  ...(refund.plan?.account
+    ? [{ way: 'account' as const, words: `Onto the account of ${refund.plan.account}`, why: '' }]
+    : []),
 ]);
 
 useKeys(

@@ -6,6 +6,7 @@ import type { Money } from '../../core/money.ts';
 import { roundUpAmount } from '../../core/payment/roundUp.ts';
 import { holdsMoney, isOpen, mayBeTaken, splitEvenly, taken } from '../../core/payment/tender.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
+import { useCustomerStore } from '../people/customerStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write, writeSurely } from '../net/api.ts';
@@ -15,7 +16,10 @@ import { useTillStore } from '../shop/tillStore.ts';
 
 /** What else than an amount a payment needs. */
 export type TenderDetails = Partial<
-  Pick<TakeTender, 'reference' | 'number' | 'terminalId' | 'notPresent' | 'cardOnFileId'>
+  Pick<
+    TakeTender,
+    'reference' | 'number' | 'terminalId' | 'notPresent' | 'cardOnFileId' | 'accountId' | 'countersign'
+  >
 >;
 
 const LOOK_AGAIN_MS = 1_000;
@@ -23,6 +27,7 @@ const LOOK_AGAIN_MS = 1_000;
 /** The payment of the basket on this till: what was taken, what is left, and what a terminal is doing. */
 export const usePaymentStore = defineStore('payment', () => {
   const basket = useBasketStore();
+  const customers = useCustomerStore();
   const till = useTillStore();
   const notices = useNoticeStore();
   const view = shallowRef<PaymentView | null>(null);
@@ -47,9 +52,16 @@ export const usePaymentStore = defineStore('payment', () => {
   );
 
   const facts = computed(() => till.facts?.payment);
+  /** Whether somebody is on the sale who may buy on a house account, and the sale is not a payment of one. */
+  const mayCharge = computed(
+    () => (customers.panel?.accounts.length ?? 0) > 0 && !basket.lines.some(({ account }) => account),
+  );
   const types = computed<TenderType[]>(() =>
     (facts.value?.types ?? []).filter(
-      ({ active, kind }) => active && (kind !== 'card' || (facts.value?.terminals.length ?? 0) > 0),
+      ({ active, kind }) =>
+        active &&
+        (kind !== 'card' || (facts.value?.terminals.length ?? 0) > 0) &&
+        (kind !== 'account' || mayCharge.value),
     ),
   );
   const chosen = computed(
@@ -112,6 +124,7 @@ export const usePaymentStore = defineStore('payment', () => {
       terminalId: null,
       notPresent: false,
       cardOnFileId: null,
+      accountId: null,
       askRoundUp: declinedRoundUp.value !== basket.basket.id,
       ...details,
     };

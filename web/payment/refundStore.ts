@@ -14,8 +14,8 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
-/** The way money goes: as the shop's rules plan it, all in cash, or all as store credit. */
-export type RefundWay = 'planned' | 'cash' | 'store-credit';
+/** The way money goes: as the shop's rules plan it, all in cash, all as store credit, or all onto a house account. */
+export type RefundWay = 'planned' | 'cash' | 'store-credit' | 'account';
 
 /** Money that goes back to the customer. */
 export const useRefundStore = defineStore('refund', () => {
@@ -32,7 +32,8 @@ export const useRefundStore = defineStore('refund', () => {
   const parts = computed<RefundPlan['parts']>(() => {
     if (!plan.value) return [];
     if (way.value === 'planned') return plan.value.parts;
-    const name = way.value === 'cash' ? 'Cash' : 'Store credit';
+    const account = `House account, ${plan.value.account ?? ''}`;
+    const name = { cash: 'Cash', 'store-credit': 'Store credit', account }[way.value];
     return [{ to: way.value, saleId: null, position: null, name, amount: plan.value.amount }];
   });
 

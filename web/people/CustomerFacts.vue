@@ -4,6 +4,7 @@ import { useKeys } from '../keys/useKeys.ts';
 import { formatCount } from '../../core/locale.ts';
 import { computed, nextTick, onMounted, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
+import { freeOn, type AccountFacts } from '../../core/people/account.ts';
 import type { Visit } from '../../contract/people.ts';
 import { PROMISE_STATES } from '../../core/promises/state.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
@@ -13,7 +14,7 @@ import { birthdayWords } from './birthdayWords.ts';
 import { useCustomerStore } from './customerStore.ts';
 import { usePointsStore } from './pointsStore.ts';
 
-defineEmits<{ other: [] }>();
+const emit = defineEmits<{ other: []; money: [account: AccountFacts] }>();
 
 const customers = useCustomerStore();
 const work = useBasketWorkStore();
@@ -22,6 +23,8 @@ const points = usePointsStore();
 const router = useRouter();
 const facts = useTemplateRef('facts');
 const customer = computed(() => customers.panel);
+/** The account that money is most likely for: their own, or the one that they buy on. */
+const own = computed(() => customers.panel?.accounts[0] ?? null);
 onMounted(async () => {
   await nextTick();
   facts.value?.focus();
@@ -48,6 +51,10 @@ useKeys('customer', {
     const visit = target instanceof HTMLInputElement ? undefined : customer.value?.visits[nth];
     return visit ? again(visit) : false;
   },
+  moneyIn: ({ target }) => {
+    if (target instanceof HTMLInputElement || !own.value) return false;
+    emit('money', own.value);
+  },
 });
 </script>
 
@@ -70,8 +77,19 @@ useKeys('customer', {
           <dt>of them until {{ till.calendarDay(customer.ending.day) }}</dt>
           <dd class="num">{{ formatCount(customer.ending.points) }}</dd>
         </template>
-        <dt>{{ customer.owes < 0 ? 'We owe them' : 'Owes' }}</dt>
-        <dd class="num" :class="{ bad: customer.owes > 0 }">{{ till.money(Math.abs(customer.owes)) }}</dd>
+        <template v-for="account in customer.accounts" :key="account.id">
+          <dt>
+            {{ account.customerId === customer.id ? 'House account' : `Account of ${account.name}`
+            }}<template v-if="account.blocked">, blocked</template>
+          </dt>
+          <dd class="num" :class="{ bad: account.owed > 0 }">
+            {{
+              account.owed < 0 ? `${till.money(-account.owed)} in favour` : `${till.money(account.owed)} owed`
+            }}
+          </dd>
+          <dt>May still go on it</dt>
+          <dd class="num">{{ till.money(account.blocked ? 0 : freeOn(account)) }}</dd>
+        </template>
         <dt>Store credit</dt>
         <dd class="num">{{ till.money(customer.credit) }}</dd>
         <template v-if="customer.birthMonth !== null && customer.birthDay !== null">
@@ -114,6 +132,7 @@ useKeys('customer', {
     <p v-else role="status">Looking them up …</p>
     <div class="acts">
       <v-btn @click="work.leave()">Back <KeyHint of="form.leave" /></v-btn>
+      <v-btn v-if="own" @click="emit('money', own)">Money in <KeyHint of="customer.moneyIn" /></v-btn>
       <v-btn v-if="customer" :to="`/people/${customer.id}`" @click="work.leave()">Their page</v-btn>
       <v-btn @click="$emit('other')">Another one</v-btn>
       <v-btn class="stop" @click="takeOff">Take off</v-btn>

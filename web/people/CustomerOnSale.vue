@@ -2,6 +2,8 @@
 import KeyHint from '../keys/KeyHint.vue';
 import { mdiAccountOutline } from '@mdi/js';
 import { computed } from 'vue';
+import type { CustomerPanel } from '../../contract/people.ts';
+import { freeOn } from '../../core/people/account.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -14,13 +16,24 @@ const customers = useCustomerStore();
 const till = useTillStore();
 const points = usePointsStore();
 
+/** How their house accounts stand: of their own first, else of those that they buy on. */
+function accountWords({ accounts, owes }: CustomerPanel): string[] {
+  const [account] = accounts;
+  if (!account) return owes > 0 ? [`owes ${till.money(owes)}`] : [];
+  const whose = account.customerId === basket.basket.customer?.id ? '' : `${account.name} `;
+  const stands =
+    account.owed < 0 ? `${till.money(-account.owed)} in favour` : `owes ${till.money(account.owed)}`;
+  const free = account.blocked ? 'account blocked' : `${till.money(freeOn(account))} may go on the account`;
+  return [`${whose}${stands}`, free];
+}
+
 const words = computed(() => {
   const panel = customers.panel;
   if (!panel) return '';
   return [
     ...panel.groups,
     ...(panel.points > 0 ? [points.words(panel.points)] : []),
-    ...(panel.owes > 0 ? [`owes ${till.money(panel.owes)}`] : []),
+    ...accountWords(panel),
     ...(panel.credit > 0 ? [`${till.money(panel.credit)} credit`] : []),
   ].join(' · ');
 });

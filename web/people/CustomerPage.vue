@@ -11,6 +11,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { birthdayWords } from './birthdayWords.ts';
+import AccountOfCustomer from './AccountOfCustomer.vue';
 import CardsOfCustomer from './CardsOfCustomer.vue';
 import { useCustomerPageStore } from './customerPageStore.ts';
 import { useCustomerStore } from './customerStore.ts';
@@ -201,6 +202,7 @@ async function onSale(): Promise<void> {
             </li>
           </ul>
         </section>
+        <AccountOfCustomer :page="page" />
         <PointsOfCustomer v-if="points.programme?.on || page.moves.length > 0" :page="page" />
         <section v-if="page.panel.visits.length > 0">
           <h2 class="label">Spent in the last twelve months</h2>

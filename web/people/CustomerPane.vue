@@ -1,18 +1,21 @@
 <script setup lang="ts">
-import { nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
+import { nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import type { FoundCustomer } from '../../contract/people.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import CustomerFacts from './CustomerFacts.vue';
+import type { AccountFacts } from '../../core/people/account.ts';
 import FindCustomer from './FindCustomer.vue';
 import NewCustomerForm from './NewCustomerForm.vue';
+import MoneyIn from './MoneyIn.vue';
 import { useCustomerStore } from './customerStore.ts';
 
 const customers = useCustomerStore();
 const work = useBasketWorkStore();
 const panel = useTemplateRef('panel');
-const mode = ref<'facts' | 'search' | 'new'>(customers.id === null ? 'search' : 'facts');
+const account = shallowRef<AccountFacts | null>(null);
+const mode = ref<'facts' | 'search' | 'new' | 'money'>(customers.id === null ? 'search' : 'facts');
 const typed = ref('');
 
 async function focusField(): Promise<void> {
@@ -36,12 +39,17 @@ async function choose(customer: FoundCustomer): Promise<void> {
   await customers.choose(customer);
   mode.value = 'facts';
 }
+function takeMoney(wanted: AccountFacts): void {
+  account.value = wanted;
+  mode.value = 'money';
+}
 useKeys('form', { leave: () => work.leave() }, { within: panel });
 </script>
 
 <template>
   <section ref="panel" class="panel" aria-labelledby="customer-title">
-    <CustomerFacts v-if="mode === 'facts'" @other="mode = 'search'" />
+    <CustomerFacts v-if="mode === 'facts'" @other="mode = 'search'" @money="takeMoney" />
+    <MoneyIn v-else-if="mode === 'money' && account" :account @done="work.leave()" @leave="mode = 'facts'" />
     <template v-else-if="mode === 'search'">
       <h2 id="customer-title" class="title">Customer</h2>
       <FindCustomer

@@ -109,6 +109,7 @@ function widen(): void {
     @open="open"
   >
     <template #acts>
+      <v-btn v-if="session.may('account.manage')" to="/people/accounts">House accounts</v-btn>
       <template v-if="session.may('people.manage')">
         <v-btn to="/people/groups">Groups</v-btn>
         <v-btn to="/people/import">Import</v-btn>

@@ -132,5 +132,18 @@ export const useCustomerStore = defineStore('customer', () => {
     if (gone.length > 0) notices.failed(`No longer sold: ${gone.join(', ')}.`);
   }
 
-  return { panel, id, search, choose, takeOff, add, create, findCard, takeCard, orderAgain, follow };
+  return {
+    panel,
+    id,
+    search,
+    choose,
+    takeOff,
+    add,
+    create,
+    findCard,
+    takeCard,
+    orderAgain,
+    lookAgain,
+    follow,
+  };
 });

@@ -2,13 +2,11 @@
 import { onMounted, reactive, ref, watch } from 'vue';
 import type { NewTenderType } from '../../contract/payment.ts';
 import { CURRENCIES } from '../../core/payment/currency.ts';
-import { TENDER_KINDS, type TenderKind, type TenderType } from '../../core/payment/tenderType.ts';
+import { ONLY_ONCE, TENDER_KINDS, type TenderKind, type TenderType } from '../../core/payment/tenderType.ts';
 import { WHOLE } from '../../core/rate.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-
-const ONLY_ONCE: readonly TenderKind[] = ['cash', 'card', 'stored-value'];
 
 const setup = usePaymentSetupStore();
 const till = useTillStore();

@@ -14,6 +14,7 @@ import DiscountsBlock from './DiscountsBlock.vue';
 import PartnersBlock from './PartnersBlock.vue';
 import PaymentBlock from './PaymentBlock.vue';
 import PlacesBlock from './PlacesBlock.vue';
+import AccountsBlock from './AccountsBlock.vue';
 import PointsBlock from './PointsBlock.vue';
 import PrintersBlock from './PrintersBlock.vue';
 import ReceiptsBlock from './ReceiptsBlock.vue';
@@ -46,6 +47,7 @@ const BLOCKS: Record<Section, Component> = {
   returns: AfterSaleBlock,
   layaway: LayawayBlock,
   points: PointsBlock,
+  accounts: AccountsBlock,
   orders: OrdersBlock,
   channels: ChannelsBlock,
   partners: PartnersBlock,

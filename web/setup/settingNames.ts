@@ -76,6 +76,14 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'What comes back late can be used for days',
     'Who joins within days gets the points of a sale',
   ],
+  accounts: [
+    'Limit of a new account',
+    'Days to pay',
+    'Sheets that statements are written on',
+    'How to pay',
+    'Days overdue after which reminders go out',
+    'Reminders go out every night',
+  ],
   orders: [
     'Paid when an order is placed',
     'Goods are ready after minutes',

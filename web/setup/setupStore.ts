@@ -1,3 +1,4 @@
+import type { AccountRules } from '../../contract/accounts.ts';
 import type { Programme } from '../../core/people/loyalty.ts';
 import type { ChannelSettlement, ChannelSettings, NewChannel } from '../../contract/channels.ts';
 import type { PartnerMonth, PartnerSettings } from '../../contract/relay.ts';
@@ -64,6 +65,7 @@ export const useSetupStore = defineStore('setup', () => {
       then(write('PUT', '/setup/discount-limits', { role, rate })),
     saveLayaway: (settings: LayawaySettings) => then(write('PUT', '/setup/layaway', settings)),
     savePoints: (programme: Programme) => then(write('PUT', '/setup/points', programme)),
+    saveAccounts: (rules: AccountRules) => then(write('PUT', '/setup/accounts', rules)),
     saveOrders: (settings: OrderSettings) => then(write('PUT', '/setup/orders', settings)),
     addChannel: (channel: NewChannel) => then(write('POST', '/setup/channels', channel)),
     saveChannel: (id: number, channel: ChannelSettings) =>

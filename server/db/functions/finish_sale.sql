@@ -74,21 +74,28 @@ begin
   perform 1 from promise where id in (
     select id from jsonb_to_recordset(sale_data->'promises') as changed (id uuid)) order by id for update;
 
+  perform 1 from account where id in (
+    select ("accountId")::integer from jsonb_to_recordset(sale_data->'tenders') as paid ("accountId" integer)
+    union select (account->>'accountId')::integer from jsonb_to_recordset(sale_data->'lines') as line (account jsonb))
+  order by id for update;
+
   perform sell_values(sale_data);
 
   insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
                          note, gift, serial, bundle, age_checked, stored_value_id, taxes, return_reason, condition,
-                         return_sale, return_position, promise_id, promise_part, promise_position)
+                         return_sale, return_position, promise_id, promise_part, promise_position, account_id)
   select new_id, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
          serial, bundle, coalesce("ageChecked", false),
          (select id from stored_value where stored_value.number = upper("storedValue"->>'number')),
          coalesce(taxes, '[]'), "comesBack"->>'reason', "comesBack"->>'condition',
          ("comesBack"->'sale'->>'saleId')::uuid, ("comesBack"->'sale'->>'position')::smallint,
-         (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint
+         (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint,
+         (account->>'accountId')::integer
   from jsonb_to_recordset(sale_data->'lines') as line (
     position smallint, "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint,
     regular bigint, net bigint, records jsonb, note text, gift boolean, serial text, bundle text,
-    "ageChecked" boolean, "storedValue" jsonb, taxes jsonb, "comesBack" jsonb, promised jsonb);
+    "ageChecked" boolean, "storedValue" jsonb, taxes jsonb, "comesBack" jsonb, promised jsonb,
+    account jsonb);
 
   perform take_back(new_id, finished);
 
@@ -108,14 +115,14 @@ begin
   credit := credit_of(sale_data);
 
   insert into tender (sale_id, position, kind, amount, handed, type_id, name, tip, reference, foreign_amount,
-                      stored_value_id, payment_tender_id, refunds_sale, refunds_position)
+                      stored_value_id, payment_tender_id, refunds_sale, refunds_position, account_id)
   select new_id, position, kind, amount, handed, "typeId", name, coalesce(tip, 0), coalesce(reference, ''),
          "foreignAmount", coalesce("storedValueId", case when "creditNumber" is not null then credit end),
-         "paymentTenderId", "refundsSale", "refundsPosition"
+         "paymentTenderId", "refundsSale", "refundsPosition", "accountId"
   from jsonb_to_recordset(sale_data->'tenders') as paid (
     position smallint, kind text, amount bigint, handed bigint, "typeId" integer, name text, tip bigint,
     reference text, "foreignAmount" bigint, "storedValueId" integer, "paymentTenderId" uuid, "creditNumber" text,
-    "refundsSale" uuid, "refundsPosition" smallint);
+    "refundsSale" uuid, "refundsPosition" smallint, "accountId" integer);
 
   -- No payment gives back more than it took.
   perform 1 from refunds_left((select array_agg(distinct refunds_sale) from tender where sale_id = new_id)) as rest
@@ -125,6 +132,8 @@ begin
   end if;
 
   perform pay_with_values(sale_data);
+
+  perform move_accounts(new_id, sale_data->'lines');
 
   perform move_promises(sale_data);
 

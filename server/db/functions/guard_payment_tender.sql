@@ -12,6 +12,10 @@ begin
   select state into paying from payment where basket_id = new.basket_id for update;
   voiding := exists (select 1 from sale_void where sale_id = new.basket_id and state = 'begun');
 
+  if (new.account_id is null) = (select kind = 'account' from tender_type where id = new.type_id) then
+    raise exception 'what is paid on account names the account' using errcode = 'MH010';
+  end if;
+
   if tg_op = 'INSERT' then
     if new.state not in ('stored', 'approved') then
       raise exception 'a payment begins as stored or approved' using errcode = 'MH010';

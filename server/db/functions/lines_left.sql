@@ -6,7 +6,7 @@ language sql stable as $$
   from sale_line as line
   left join sale_line as back on back.return_sale = line.sale_id and back.return_position = line.position
     and not exists (select 1 from sale_void where sale_void.sale_id = back.sale_id and state = 'done')
-  where line.sale_id = of_sale and line.quantity > 0 and line.stored_value_id is null
+  where line.sale_id = of_sale and line.quantity > 0 and line.stored_value_id is null and line.account_id is null
     and coalesce(line.promise_part, 'goods') = 'goods'
   group by line.sale_id, line.position
 $$;

@@ -145,6 +145,7 @@ create or replace function points_due(of_sale uuid) returns bigint language sql 
         -- Goods that came back without the sale that they were bought with.
         select back.net, back.position from sale_line as back
         where back.sale_id = of_sale and back.quantity < 0 and back.return_sale is null and back.promise_part is null
+          and back.account_id is null
       ) as rest
       join (select sale_line.position, net, coalesce((select sum((one->>'tax')::bigint)
               from jsonb_array_elements(taxes) as one), 0)::bigint as tax

@@ -15,6 +15,7 @@ begin
     raise exception 'The shift of this sale is closed.' using errcode = 'MH009';
   end if;
   perform 1 from promise where id in (select promise_id from sale_line where sale_id = of_sale) order by id for update;
+  perform 1 from account where id in (select account_id from account_item where sale_id = of_sale) order by id for update;
   update sale_void set state = 'done', done_at = at_time where sale_id = of_sale and state = 'begun';
   if not found then
     return;
@@ -43,6 +44,9 @@ begin
           jsonb_build_object('account', 'lapsed-value', 'subject', '', 'amount', going.lapsed))));
     end if;
   end loop;
+
+  perform take_off_account(id, sold.business_date, at_time, by_staff)
+  from (select id from account_item where sale_id = of_sale and kind <> 'void' order by id) as item;
 
   -- Units that went are in stock again; units that came back are where they were.
   update serial set sale_id = null

@@ -9,7 +9,7 @@ import type { Reader } from '../../db/database.ts';
 import type { House, Sender } from '../../house.ts';
 import { startSender } from '../../sender.ts';
 import { readShop } from '../../shop/store.ts';
-import { dueMessages, markSent, nextTry, noteTrouble, type OutboxMessage } from './store.ts';
+import { dueMessages, markSent, nextTry, noteTrouble, type OutboxMessage } from '../../outbox/store.ts';
 
 const AT_ONCE = 20;
 const SOONEST_MS = 5_000;
@@ -21,9 +21,11 @@ export function startOutbox(
   { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,
   post: PostDriver,
   paperFor: (sql: Reader, message: OutboxMessage, now: Date) => Promise<Paper>,
+  sheetsFor: (sql: Reader, message: OutboxMessage) => Promise<Buffer | null>,
 ): Sender {
   async function send(message: OutboxMessage): Promise<void> {
-    const { paper, shop } = await database.ask(async (sql) => ({
+    const { paper, sheets, shop } = await database.ask(async (sql) => ({
+      sheets: await sheetsFor(sql, message),
       paper: await paperFor(sql, message, clock.now()),
       shop: await readShop(sql),
     }));
@@ -43,7 +45,10 @@ export function startOutbox(
       text,
       html: paperHtml(paper, barcode),
       attachments: [
-        { filename: `${paper.title.replaceAll(/[^\w-]+/g, '-')}.pdf`, content: await paperPdf(paper) },
+        {
+          filename: `${paper.title.replaceAll(/[^\w-]+/g, '-')}.pdf`,
+          content: sheets ?? (await paperPdf(paper)),
+        },
       ],
     });
   }

@@ -1,5 +1,5 @@
-import type { JournalSale } from '../../../contract/journal.ts';
-import type { Reader, Writer } from '../../db/database.ts';
+import type { JournalSale } from '../../contract/journal.ts';
+import type { Reader, Writer } from '../db/database.ts';
 
 export interface OutboxMessage {
   id: number;
@@ -12,13 +12,20 @@ export interface OutboxMessage {
   storedValueId: number | null;
   shiftId: number | null;
   promiseId: string | null;
+  accountId: number | null;
+  /** Of an account: its statement for some days, or a reminder. */
+  about: AboutAccount | null;
 }
+
+export type AboutAccount =
+  | { kind: 'statement'; from: string; to: string; buyer: number | null }
+  | { kind: 'reminder'; step: number; day: string };
 
 /** What is due to be sent, the longest waiting first. */
 export function dueMessages(sql: Reader, now: Date, most: number): Promise<OutboxMessage[]> {
   return sql.query<OutboxMessage>(
     `select id, kind, recipient, subject, tries, asked_at as "askedAt", sale_id as "saleId",
-            stored_value_id as "storedValueId", shift_id as "shiftId", promise_id as "promiseId"
+            stored_value_id as "storedValueId", shift_id as "shiftId", promise_id as "promiseId", account_id as "accountId", about
      from outbox where state = 'waiting' and coalesce(try_at, asked_at) <= $2 order by coalesce(try_at, asked_at), id limit $1`,
     [most, now.toISOString()],
   );
@@ -34,15 +41,21 @@ export async function nextTry(sql: Reader): Promise<string | null> {
 
 export async function addMessage(
   sql: Reader,
-  message: Omit<OutboxMessage, 'id' | 'shiftId' | 'promiseId' | 'tries' | 'askedAt'> & {
+  message: Omit<
+    OutboxMessage,
+    'id' | 'shiftId' | 'promiseId' | 'accountId' | 'about' | 'tries' | 'askedAt'
+  > & {
     shiftId?: number;
     promiseId?: string;
+    accountId?: number;
+    about?: AboutAccount;
     at: Date;
   },
 ): Promise<void> {
   await sql.query(
-    `insert into outbox (kind, recipient, subject, sale_id, stored_value_id, asked_at, shift_id, promise_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+    `insert into outbox (kind, recipient, subject, sale_id, stored_value_id, asked_at, shift_id, promise_id,
+       account_id, about)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
     [
       message.kind,
       message.recipient,
@@ -52,6 +65,8 @@ export async function addMessage(
       message.at.toISOString(),
       message.shiftId ?? null,
       message.promiseId ?? null,
+      message.accountId ?? null,
+      message.about ? JSON.stringify(message.about) : null,
     ],
   );
 }

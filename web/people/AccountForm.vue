@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { computed, reactive, ref } from 'vue';
+import type { AccountView } from '../../contract/accounts.ts';
+import type { FoundCustomer } from '../../contract/people.ts';
+import CountField from '../look/CountField.vue';
+import FormPanel from '../look/FormPanel.vue';
+import MoneyField from '../look/MoneyField.vue';
+import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useAccountStore } from './accountStore.ts';
+import FindCustomer from './FindCustomer.vue';
+
+/** Opens a house account, or changes it: how much, how long, who may buy on it. */
+const { customerId, name, account } = defineProps<{
+  customerId: number;
+  name: string;
+  account: AccountView | null;
+}>();
+const emit = defineEmits<{ leave: [] }>();
+
+const store = useAccountStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const rules = till.facts?.accounts.rules;
+const form = reactive({
+  limit: account?.limit ?? rules?.limit ?? 0,
+  daysToPay: account?.daysToPay ?? rules?.daysToPay ?? 30,
+  blocked: account?.blocked ?? false,
+  asksFor: account?.asksFor ?? '',
+});
+/** An amount of zero is no limit. */
+const buyers = reactive((account?.buyers ?? []).map((buyer) => ({ ...buyer, most: buyer.most ?? 0 })));
+const finding = ref('');
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+const busy = ref(false);
+const title = computed(() => (account ? `Account of ${name}` : `Open a house account for ${name}`));
+
+function add(one: FoundCustomer): void {
+  finding.value = '';
+  if (one.id !== customerId && !buyers.some((buyer) => buyer.customerId === one.id))
+    buyers.push({ customerId: one.id, name: one.name, most: 0 });
+}
+
+async function accept(): Promise<void> {
+  [wrong.value, whole.value] = [{}, ''];
+  if (Number.isNaN(form.limit)) wrong.value.limit = 'Type a limit.';
+  if (Number.isNaN(form.daysToPay)) wrong.value.daysToPay = 'From 0 to 366.';
+  if (buyers.some(({ most }) => Number.isNaN(most)))
+    wrong.value.buyers = 'Type an amount, or nothing for any.';
+  if (Object.keys(wrong.value).length > 0) return;
+  busy.value = true;
+  try {
+    await store.put(customerId, {
+      ...form,
+      buyers: buyers.map(({ customerId: id, most }) => ({ customerId: id, most: most > 0 ? most : null })),
+      version: account?.version ?? null,
+    });
+    notices.say(account ? 'The account is changed.' : `${name} has a house account.`);
+    emit('leave');
+  } catch (error) {
+    const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
+    wrong.value = Object.fromEntries(
+      said.map(({ field, message }) => [field.split('[')[0] ?? field, message]),
+    );
+    if (said.length === 0) whole.value = problemWords(error);
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <FormPanel
+    :title
+    :done="account ? 'Keep it' : 'Open it'"
+    :busy
+    :wrong="whole"
+    @accept="accept"
+    @leave="emit('leave')"
+  >
+    <MoneyField v-model="form.limit" label="Limit" :wrong="wrong.limit" />
+    <CountField v-model="form.daysToPay" label="Days to pay" :wrong="wrong.daysToPay" />
+    <v-text-field
+      v-model="form.asksFor"
+      label="Asks for a reference, e.g. Order number"
+      maxlength="40"
+      :error-messages="wrong.asksFor"
+    />
+    <v-checkbox v-if="account" v-model="form.blocked" label="Blocked: nothing more goes on it" hide-details />
+    <h3 class="label">Who else may buy on it</h3>
+    <ul v-if="buyers.length > 0">
+      <li v-for="(buyer, at) in buyers" :key="buyer.customerId">
+        <b>{{ buyer.name }}</b>
+        <MoneyField v-model="buyer.most" label="At most with one purchase (0: any)" />
+        <button
+          type="button"
+          class="chip"
+          :aria-label="`Take ${buyer.name} off`"
+          @click="buyers.splice(at, 1)"
+        >
+          Take off
+        </button>
+      </li>
+    </ul>
+    <p v-if="wrong.buyers" class="bad" role="alert">{{ wrong.buyers }}</p>
+    <FindCustomer id="buyer" v-model="finding" label="Add a buyer" :except="customerId" scans @choose="add" />
+  </FormPanel>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  border-top: var(--group);
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr 1fr auto;
+  gap: 10px;
+  align-items: center;
+  padding: 6px 0;
+  border-bottom: var(--hair);
+}
+</style>

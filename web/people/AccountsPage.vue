@@ -1,0 +1,194 @@
+<script setup lang="ts">
+import { watchDebounced } from '@vueuse/core';
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import type { AccountRow } from '../../contract/accounts.ts';
+import { AGES, type Age } from '../../core/people/accountAge.ts';
+import ListPage from '../look/ListPage.vue';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useAccountStore } from './accountStore.ts';
+import StatementsOfAll from './StatementsOfAll.vue';
+
+/** All house accounts: who owes how much, for how long, and what is done about it. */
+const store = useAccountStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const router = useRouter();
+const busy = ref(false);
+const making = ref(false);
+
+async function load(): Promise<void> {
+  busy.value = true;
+  await store.load().catch((error: unknown) => notices.failed(problemWords(error)));
+  busy.value = false;
+}
+onMounted(load);
+const stop = store.follow();
+onUnmounted(stop);
+watchDebounced(
+  () => ({ ...store.filter }),
+  async () => {
+    if (store.page === 0) await load();
+    else store.page = 0;
+  },
+  { debounce: 120 },
+);
+watch(() => store.page, load);
+watch(
+  () => ({ ...store.filter }),
+  () => (busy.value = true),
+  { flush: 'sync' },
+);
+
+const PER_PAGE = 50;
+const COLUMNS = [
+  { key: 'name', words: 'Name' },
+  { key: 'owed', words: 'Owed', right: true, width: '110px' },
+  { key: 'notDue', words: AGES.notDue, right: true, width: '110px' },
+  { key: 'days30', words: '1–30 days', right: true, width: '105px' },
+  { key: 'days60', words: '31–60', right: true, width: '95px' },
+  { key: 'days90', words: '61–90', right: true, width: '95px' },
+  { key: 'older', words: 'Over 90', right: true, width: '95px' },
+  { key: 'limit', words: 'Limit', right: true, width: '110px' },
+];
+const SHOWS = [
+  { value: 'owing', words: 'Who owes' },
+  { value: 'overdue', words: 'Overdue' },
+  { value: 'over', words: 'In their favour' },
+  { value: 'all', words: 'All accounts' },
+] as const;
+const ages = computed(() => store.listed?.ages);
+const amount = (value: number) => (value === 0 ? '' : till.money(value));
+const age = ({ ages: of }: AccountRow, key: Age) => amount(of[key]);
+const open = ({ customerId }: AccountRow) => router.push(`/people/${customerId}`);
+
+async function remind(): Promise<void> {
+  try {
+    const { sent, unreachable } = await store.remind(null);
+    const nobody = unreachable.length > 0 ? ` No mail address is known of ${unreachable.join(', ')}.` : '';
+    notices.say(`${sent === 1 ? '1 reminder goes' : `${sent} reminders go`} out by mail.${nobody}`);
+  } catch (error) {
+    notices.failed(problemWords(error));
+  }
+}
+</script>
+
+<template>
+  <div class="accounts">
+    <ListPage
+      v-model:page="store.page"
+      title="House accounts"
+      :counted="['account', 'accounts']"
+      :columns="COLUMNS"
+      :rows="store.listed?.rows ?? []"
+      :count="store.listed?.count ?? 0"
+      :per-page="PER_PAGE"
+      :busy="busy"
+      :name-of="(row) => row.name"
+      @open="open"
+    >
+      <template #acts>
+        <v-btn to="/people">All people</v-btn>
+        <v-btn to="/people/bank">Bank lines</v-btn>
+        <v-btn @click="remind">Remind overdue</v-btn>
+        <v-btn class="go" @click="making = true">Statements</v-btn>
+      </template>
+      <template #filters>
+        <div class="first">
+          <v-text-field
+            v-model="store.filter.find"
+            label="Name, phone or mail"
+            data-search
+            autocomplete="off"
+            clearable
+            @click:clear="store.filter.find = ''"
+          />
+          <div class="chips" role="group" aria-label="Which accounts">
+            <button
+              v-for="{ value, words } in SHOWS"
+              :key="value"
+              type="button"
+              class="chip"
+              :class="{ on: store.filter.show === value }"
+              :aria-pressed="store.filter.show === value"
+              @click="store.filter.show = value"
+            >
+              {{ words }}
+            </button>
+          </div>
+        </div>
+        <p v-if="ages && store.listed && store.listed.count > 0" class="sums" role="status">
+          <b>{{ till.money(store.listed.owed) }}</b> owed in all, of it
+          {{ till.money(store.listed.owed - ages.notDue) }} overdue
+        </p>
+      </template>
+      <template #name="{ row }">
+        <b>{{ row.name }}</b>
+        <span class="soft under"
+          >{{ row.number }}<template v-if="row.blocked">, blocked</template
+          ><template v-if="row.reminded"
+            >, reminder {{ row.reminded.step }} on {{ till.calendarDay(row.reminded.day) }}</template
+          ></span
+        >
+      </template>
+      <template #owed="{ row }"
+        ><b>{{ till.money(row.owed) }}</b></template
+      >
+      <template #notDue="{ row }">{{ age(row, 'notDue') }}</template>
+      <template #days30="{ row }">
+        <span class="bad">{{ age(row, 'days30') }}</span>
+      </template>
+      <template #days60="{ row }">
+        <span class="bad">{{ age(row, 'days60') }}</span>
+      </template>
+      <template #days90="{ row }">
+        <span class="bad">{{ age(row, 'days90') }}</span>
+      </template>
+      <template #older="{ row }">
+        <span class="bad">{{ age(row, 'older') }}</span>
+      </template>
+      <template #limit="{ row }">{{ till.money(row.limit) }}</template>
+      <template #empty>
+        <b>{{
+          store.filter.show === 'all' && !store.filter.find ? 'No house accounts yet' : 'No account fits'
+        }}</b>
+        <p v-if="store.filter.show === 'all' && !store.filter.find">
+          Open one on the page of a customer: goods now, money later, up to a limit.
+        </p>
+      </template>
+    </ListPage>
+    <aside v-if="making" class="side">
+      <StatementsOfAll @leave="making = false" />
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.accounts {
+  display: flex;
+  height: 100%;
+  min-height: 0;
+}
+.accounts > :first-child {
+  flex: 1;
+  min-width: 0;
+}
+.side {
+  width: 360px;
+  border-left: var(--rule);
+  background: var(--surface);
+  overflow-y: auto;
+}
+.first {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 10px;
+  align-items: center;
+}
+.under {
+  display: block;
+  font-size: 14px;
+}
+</style>

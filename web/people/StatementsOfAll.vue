@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { onUnmounted, reactive, ref, shallowRef } from 'vue';
+import type { StatementsJob } from '../../contract/accounts.ts';
+import { formatCount } from '../../core/locale.ts';
+import { lastMonth } from '../../core/people/statement.ts';
+import DateField from '../look/DateField.vue';
+import FormPanel from '../look/FormPanel.vue';
+import { houseNow } from '../shop/houseClock.ts';
+import { ApiProblem, problemWords } from '../net/problem.ts';
+import { shopDay } from '../shop/shopDay.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useAccountStore } from './accountStore.ts';
+
+/** Statements of all who owe, as one file to print. */
+const emit = defineEmits<{ leave: [] }>();
+
+const LOOK_AGAIN_MS = 400;
+const store = useAccountStore();
+const till = useTillStore();
+const days = reactive(lastMonth(shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC')));
+const job = shallowRef<StatementsJob | null>(null);
+const wrong = ref('');
+let timer: ReturnType<typeof setTimeout> | undefined;
+onUnmounted(() => clearTimeout(timer));
+
+async function make(): Promise<void> {
+  wrong.value = '';
+  try {
+    follow(await store.makeStatements({ ...days }));
+  } catch (error) {
+    wrong.value =
+      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+  }
+}
+
+function follow(now: StatementsJob): void {
+  job.value = now;
+  wrong.value = now.words;
+  if (now.state !== 'making') return;
+  timer = setTimeout(() => {
+    store.lookAtStatements(now.id).then(follow, (error: unknown) => (wrong.value = problemWords(error)));
+  }, LOOK_AGAIN_MS);
+}
+</script>
+
+<template>
+  <FormPanel
+    title="Statements of all who owe"
+    :done="job?.state === 'done' ? '' : 'Make them'"
+    :busy="job?.state === 'making'"
+    :wrong
+    leave="Close"
+    @accept="make"
+    @leave="emit('leave')"
+  >
+    <DateField v-model="days.from" label="From" />
+    <DateField v-model="days.to" label="Until" />
+    <div v-if="job" role="status">
+      <template v-if="job.state === 'making'">
+        <p>Making {{ formatCount(job.count) }} …</p>
+        <v-progress-linear :model-value="job.progress * 100" height="12" />
+      </template>
+      <v-btn v-else-if="job.state === 'done'" class="go" :href="`/api/accounts/statements/${job.id}/all.pdf`"
+        >{{ formatCount(job.count) }} {{ job.count === 1 ? 'statement' : 'statements' }}, PDF</v-btn
+      >
+    </div>
+  </FormPanel>
+</template>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { reactive, ref } from 'vue';
+import type { SetupFacts } from '../../contract/setup.ts';
+import CountField from '../look/CountField.vue';
+import MoneyField from '../look/MoneyField.vue';
+import { useAttempt } from '../notices/attempt.ts';
+import SettingsForm from './SettingsForm.vue';
+import { useSetupStore } from './setupStore.ts';
+
+const { facts } = defineProps<{ facts: SetupFacts }>();
+
+const setup = useSetupStore();
+const { wrong, attempt } = useAttempt();
+const { reminders, ...rest } = facts.accounts;
+const form = reactive({ ...rest });
+const days = ref(reminders.join(', '));
+const SHEETS = [
+  { value: 'A4', title: 'A4, for a window on the left' },
+  { value: 'LETTER', title: 'Letter, folded in three for a number 10 envelope' },
+] as const;
+
+async function save(): Promise<void> {
+  const typed = days.value.split(/[\s,;]+/).filter(Boolean);
+  const after = typed.map(Number);
+  wrong.value = {
+    ...(Number.isNaN(form.limit) && { limit: 'Type an amount.' }),
+    ...(Number.isNaN(form.daysToPay) && { daysToPay: 'From 0 to 366.' }),
+    ...(after.some((one) => !Number.isInteger(one)) && { reminders: 'Days with commas: 7, 21, 42.' }),
+  };
+  if (Object.keys(wrong.value).length > 0) return;
+  await attempt(setup.saveAccounts({ ...form, reminders: after }), 'House accounts are set.');
+}
+</script>
+
+<template>
+  <SettingsForm title="House accounts" @save="save">
+    <MoneyField v-model="form.limit" label="Limit of a new account" :wrong="wrong.limit" />
+    <CountField v-model="form.daysToPay" label="Days to pay" :wrong="wrong.daysToPay" />
+    <v-select
+      v-model="form.sheet"
+      :items="SHEETS"
+      label="Sheets that statements are written on"
+      :error-messages="wrong.sheet"
+    />
+    <v-textarea
+      v-model="form.howToPay"
+      label="How to pay: {number} stands for the number of the account"
+      rows="2"
+      auto-grow
+      maxlength="300"
+      :error-messages="wrong.howToPay"
+    />
+    <v-text-field
+      v-model="days"
+      label="Days overdue after which reminders go out, e.g. 7, 21, 42"
+      :error-messages="wrong.reminders"
+    />
+    <v-checkbox v-model="form.byItself" label="Reminders go out every night by themselves" hide-details />
+  </SettingsForm>
+</template>
