@@ -10,6 +10,8 @@ const why = () => string().trim().required('Why?').max(200, 'At most 200 charact
 
 /** A house account as somebody sets it up or changes it. @property version of what was looked at; nothing for a new one */
 export const accountSchema = object({
+  /** The company of the customer owes, not they themselves. */
+  ofCompany: boolean().required(),
   limit: safe()
     .min(0, 'A limit is zero or more.')
     .max(1_000_000_000_000, 'That is too much.')
@@ -135,6 +137,7 @@ export interface AccountView {
   number: string;
   customerId: number;
   name: string;
+  ofCompany: boolean;
   limit: number;
   daysToPay: number;
   blocked: boolean;

@@ -6,9 +6,8 @@ import { NOTHING_KNOWN } from '../core/people/record.ts';
 import { postEvent } from '../server/ledger/store.ts';
 import type { Writer } from '../server/db/database.ts';
 import { addValue, moveValue } from '../server/payment/storedValueStore.ts';
-import { accountEntries, balanced } from '../core/ledger/entries.ts';
+import { balanced } from '../core/ledger/entries.ts';
 import type { By } from '../server/people/accounts.ts';
-import { putAccount, putOnAccount } from '../server/people/accountStore.ts';
 import { ownEan13 } from './barcodes.ts';
 import { CUSTOMERS, GROUP_PRICES, GROUPS } from './data/customers.ts';
 
@@ -49,18 +48,18 @@ export async function layCustomers(sql: Writer, staffId: number, at: Date): Prom
       if (card > 1) await stopCards(sql, id, code, { staffId, at });
     }
     if (customer.points) await addPoints(sql, id, customer.points, at);
-    if (customer.owes) await postBalance(sql, id, customer.owes, { staffId, at });
-    if (customer.owes && customer.owes < 0) {
+    if (customer.credit) await postCredit(sql, id, -customer.credit, { staffId, at });
+    if (customer.credit) {
       const credit = await addValue(sql, {
         number: `CREDIT-${String(id).padStart(4, '0')}`,
-        amount: -customer.owes,
+        amount: customer.credit,
         expiresOn: '',
         singleUse: false,
         kind: 'store-credit',
         customerId: id,
         at,
       });
-      await moveValue(sql, { id: credit ?? 0, kind: 'opening', amount: -customer.owes, staffId, at });
+      await moveValue(sql, { id: credit ?? 0, kind: 'opening', amount: customer.credit, staffId, at });
     }
   }
 
@@ -76,29 +75,11 @@ export async function layCustomers(sql: Writer, staffId: number, at: Date): Prom
   return ids;
 }
 
-/** What somebody owed, or had as store credit, before these books began; whoever owes has a house account. */
-async function postBalance(sql: Writer, customerId: number, owes: number, by: By): Promise<void> {
-  if (owes > 0) {
-    const account = {
-      limit: owes < 10_000 ? 15_000 : 80_000,
-      daysToPay: 30,
-      blocked: false,
-      asksFor: '',
-      version: null,
-    };
-    const id = await putAccount(sql, customerId, account, by);
-    const day = by.at.toISOString().slice(0, 10);
-    await putOnAccount(
-      sql,
-      { accountId: id ?? 0, kind: 'opening', amount: owes, day, words: 'From before' },
-      by,
-    );
-    const entries = accountEntries({ customerId, amount: owes, against: 'opening-balance' });
-    return postEvent(sql, { kind: 'opening', ...by, entries });
-  }
+/** What somebody had as store credit before these books began. @param amount below zero */
+function postCredit(sql: Writer, customerId: number, amount: number, by: By): Promise<void> {
   const entries = balanced([
-    { account: 'store-credit', subject: `customer:${customerId}`, amount: owes },
-    { account: 'opening-balance', subject: '', amount: 0 - owes },
+    { account: 'store-credit', subject: `customer:${customerId}`, amount },
+    { account: 'opening-balance', subject: '', amount: 0 - amount },
   ]);
   return postEvent(sql, { kind: 'opening', ...by, entries });
 }

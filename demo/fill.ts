@@ -15,6 +15,7 @@ import { channelKey } from '../server/promises/channelKey.ts';
 import { addPartner } from '../server/promises/relayStore.ts';
 import { addChannel } from '../server/promises/channelStore.ts';
 import { putLayawayRules } from '../server/promises/store.ts';
+import { layAccounts, layCharges } from './accounts.ts';
 import { layCustomers } from './customers.ts';
 import { DEMO_CHANNEL, DEMO_CHANNEL_KEY } from './data/channels.ts';
 import { CUSTOMERS } from './data/customers.ts';
@@ -109,6 +110,7 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     const manager = staff.at(-1)?.staffId ?? 0;
     await postEvent(sql, { kind: 'opening', at: began, staffId: manager, entries: openingSafe() });
     const customers = await layCustomers(sql, manager, began);
+    const accounts = await layAccounts(sql, customers, { staffId: manager, at: began });
     await layOffers(sql, manager, began, at);
     await layPayments(sql, tills, manager, began);
     await putLayawayRules(sql, { ...LAYAWAY_RULES, feeTaxCategoryId: taxes.lessons });
@@ -124,7 +126,8 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
       laid: [...layaways.laid, ...ordered.laid, ...relayed.laid],
     };
     await addPromises(sql, past);
-    await layHistory(sql, past.shifts, { staff, places, customers });
+    await layHistory(sql, past.shifts, { staff, places, customers, accounts });
+    await layCharges(sql, manager, at);
     await passOn(sql, relayed, at);
     await settlePromises(sql, past);
     await moveOrders(sql, ordered, at);

@@ -45,7 +45,20 @@ export interface PastHouse {
   staff: readonly { staffId: number; name: string }[];
   places: readonly number[];
   customers: readonly number[];
+  /** House accounts by the customers who buy on them. */
+  accounts: ReadonlyMap<number, PastAccount>;
 }
+
+/** A house account that past sales were charged to. */
+export interface PastAccount {
+  accountId: number;
+  customerId: number;
+  name: string;
+  asksFor: string;
+}
+
+/** The first of the order numbers that buyers have given. */
+const FIRST_ORDER = 4101;
 
 const FLOAT = 200_00;
 
@@ -125,9 +138,16 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
     post('shift-opened', shift.openedAt, openingEntries({ tillId, ...openingOf(worth(opening), till.left) }));
     const placeId = house.places[shift.place] ?? 0;
     const rung = shift.sales.map((sale) => rungUp(sale, placeId));
-    const handed = rung.map(({ priced }, place) =>
-      handedFor(priced.total, shift.sales[place]?.exact ?? true),
+    // Goods that were promised were paid for by their deposits; whoever has an account pays later.
+    const charged = rung.map(({ priced, customerId, lines }) =>
+      priced.total > 0 && customerId !== null && !lines.some(({ promised }) => promised)
+        ? (house.accounts.get(customerId) ?? null)
+        : null,
     );
+    const handed = rung.map(({ priced }, place) =>
+      charged[place] ? priced.total : handedFor(priced.total, shift.sales[place]?.exact ?? true),
+    );
+    const inCash = (place: number) => !charged[place];
     rung.forEach(({ id, day, lines, priced, customerId }, place) => {
       const sale = shift.sales[place];
       if (!sale) return;
@@ -151,6 +171,9 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
         lines: lines.map((line, row) => ({ ...line, ...priced.lines[row], position: row + 1 })),
         taxes: taxes.map((tax, row) => ({ ...tax, position: row + 1 })),
         handed: handed[place],
+        accountId: charged[place]?.accountId ?? null,
+        accountName: charged[place]?.name ?? null,
+        reference: charged[place]?.asksFor ? `PO ${FIRST_ORDER + sales.length}` : '',
       });
       post(
         'sale',
@@ -159,7 +182,17 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
           tillId,
           total,
           taxes,
-          tenders: [{ kind: 'cash', amount: total, handed: total, tip: 0, subject: '' }],
+          tenders: [
+            charged[place]
+              ? {
+                  kind: 'account',
+                  amount: total,
+                  handed: total,
+                  tip: 0,
+                  subject: `customer:${charged[place].customerId}`,
+                }
+              : { kind: 'cash', amount: total, handed: total, tip: 0, subject: '' },
+          ],
           valueSold: [],
           onAccounts: [],
           deposits: lines.flatMap(({ promised }, row) =>
@@ -182,7 +215,14 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
         rung.map(({ priced }) => priced),
         cashier.name,
       ),
-      { opening, handed: sum(handed), first, last: till.receipt, name: cashier.name },
+      {
+        opening,
+        handed: sum(handed.filter((_, place) => inCash(place))),
+        taken: sum(rung.filter((_, place) => inCash(place)).map(({ priced }) => priced.total)),
+        first,
+        last: till.receipt,
+        name: cashier.name,
+      },
       currency,
     );
     post(
@@ -210,14 +250,14 @@ function close(
   { variance }: PastShift,
   sales: readonly PricedBasket[],
   reductions: Closing['reductions'],
-  till: { opening: Pieces; handed: Money; first: number; last: number; name: string },
+  till: { opening: Pieces; handed: Money; taken: Money; first: number; last: number; name: string },
   currency: Currency,
 ): Closing {
   const total = sum(sales.map((sale) => sale.total));
   const movements = {
     float: worth(till.opening),
     cashTaken: till.handed,
-    changeGiven: till.handed - total,
+    changeGiven: till.handed - till.taken,
     refunds: 0,
     cashIn: 0,
     cashOut: 0,

@@ -51,8 +51,12 @@ export async function storeHistory(
     [sales],
   );
   await sql.query(
-    `insert into tender (sale_id, position, kind, amount, handed, type_id)
-     select id, 1, 'cash', total, handed, (select id from tender_type where kind = 'cash') from jsonb_to_recordset($1) as one (id uuid, total bigint, handed bigint)
+    `insert into tender (sale_id, position, kind, amount, handed, type_id, name, account_id, reference)
+     select one.id, 1, type.kind, total, handed, type.id,
+       concat_ws(', ', type.name, "accountName", nullif(one.reference, '')), "accountId", one.reference
+     from jsonb_to_recordset($1) as one (id uuid, total bigint, handed bigint, "accountId" integer, "accountName" text,
+       reference text)
+     join tender_type as type on type.kind = case when "accountId" is null then 'cash' else 'account' end
      where total > 0`,
     [sales],
   );

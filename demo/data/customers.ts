@@ -11,8 +11,8 @@ export interface DemoCustomer {
   address?: { street: string; postcode: string; city: string };
   /** Has a plastic card; a second one where the first was lost. */
   cards?: 1 | 2;
-  /** What they owed when the shop began with these books; below zero it is store credit. */
-  owes?: number;
+  /** What they had as store credit when the shop began with these books. */
+  credit?: number;
   /** Beats that they had when the shop began with these books. */
   points?: number;
 }
@@ -54,13 +54,12 @@ export const CUSTOMERS: readonly DemoCustomer[] = [
     news: '2025-09-02',
   },
   { name: 'Kai Lindqvarn', birthday: [7, 30] },
-  { name: 'Lou Bramblecote', groups: ['Band Circle'], owes: -3500, points: 900 },
+  { name: 'Lou Bramblecote', groups: ['Band Circle'], credit: 3500, points: 900 },
   { name: 'Ash Verrall', groups: ['Band Circle'], birthday: [12, 24], cards: 1 },
   {
     name: 'Marit Solvane',
     company: 'Ferrisport Schools',
     groups: ['Schools and choirs', 'Teachers'],
-    owes: 21_450,
     tags: ['invoice by mail'],
     address: { street: '4 Harbour Rise', postcode: '20417', city: 'Ferrisport' },
   },
@@ -69,7 +68,6 @@ export const CUSTOMERS: readonly DemoCustomer[] = [
     name: 'Agnes Tull',
     company: 'St Orrin Chapel Choir',
     groups: ['Schools and choirs'],
-    owes: 8_900,
     address: { street: '1 Chapel Steps', postcode: '20418', city: 'Ferrisport' },
   },
   { name: 'Rafe Underhay', birthday: [5, 9], cards: 1 },
@@ -80,7 +78,7 @@ export const CUSTOMERS: readonly DemoCustomer[] = [
   { name: 'Mina Castellow', groups: ['Teachers'], birthday: [2, 17] },
   { name: 'Jory Pendrake', groups: ['Band Circle'], cards: 1 },
   { name: 'Elke Saltonby', birthday: [6, 1] },
-  { name: 'Noah Tarrow', owes: -1250 },
+  { name: 'Noah Tarrow', credit: 1250 },
   { name: 'Wanda Illescue', groups: ['Band Circle'] },
   { name: 'Pim Rosterholt', birthday: [10, 8] },
   { name: 'Corin Ashgrove', groups: ['Band Circle'], cards: 1 },
@@ -96,4 +94,37 @@ export const CUSTOMERS: readonly DemoCustomer[] = [
   { name: 'Nell Thackray', groups: ['Band Circle'], cards: 1 },
   { name: 'Uma Fenwick' },
   { name: 'Zeb Larkrise', birthday: [4, 27] },
+];
+
+/** A house account of the made-up shop. */
+export interface DemoAccount {
+  /** Whose it is: the name among the customers. */
+  owner: string;
+  ofCompany?: boolean;
+  limit: number;
+  asksFor?: string;
+  buyers?: readonly { name: string; most: number | null }[];
+  /** What was owed when the shop began with these books. */
+  owed?: number;
+  /** How they pay, a month later. */
+  pays: 'all' | 'too-much' | 'never';
+}
+
+export const ACCOUNTS: readonly DemoAccount[] = [
+  {
+    owner: 'Marit Solvane',
+    ofCompany: true,
+    limit: 90_000,
+    asksFor: 'Order number',
+    buyers: [
+      { name: 'Dorian Pell', most: 15_000 },
+      { name: 'Mina Castellow', most: 15_000 },
+      { name: 'Sana Wickmere', most: null },
+    ],
+    owed: 21_450,
+    pays: 'all',
+  },
+  { owner: 'Agnes Tull', ofCompany: true, limit: 40_000, owed: 8_900, pays: 'never' },
+  { owner: 'Otto Grenvale', limit: 30_000, pays: 'all' },
+  { owner: 'Hedy Marchbanks', limit: 20_000, pays: 'too-much' },
 ];

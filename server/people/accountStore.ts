@@ -22,7 +22,11 @@ interface By {
 export const overdue = (day: string): string => `coalesce((select sum(remaining) from account_item
   where account_id = account.id and remaining > 0 and due_on < ${day}), 0)::bigint`;
 
-const FACTS = `account.id, account.customer_id as "customerId", owner.name, credit_limit as limit, balance as owed,
+/** Whose name an account bears, where its customer is joined. */
+export const NAMED = 'account_name(account.of_company, customer.name, customer.company)';
+
+const FACTS = `account.id, account.customer_id as "customerId",
+  account_name(of_company, owner.name, owner.company) as name, credit_limit as limit, balance as owed,
   held_on_account(account.id) as held, blocked, asks_for as "asksFor"`;
 
 /**
@@ -55,7 +59,7 @@ export async function accountsInBasket(
 ): Promise<Map<number, AccountInBasket>> {
   if (ids.length === 0) return new Map();
   const rows = await sql.query<AccountInBasket>(
-    `select account.id, customer_id as "customerId", name, balance as owed
+    `select account.id, customer_id as "customerId", ${NAMED} as name, balance as owed
      from account join customer on customer.id = customer_id where account.id = any ($1::integer[])`,
     [ids],
   );
@@ -67,6 +71,7 @@ export interface StoredAccount {
   customerId: number;
   name: string;
   mail: string;
+  ofCompany: boolean;
   limit: number;
   daysToPay: number;
   blocked: boolean;
@@ -76,7 +81,8 @@ export interface StoredAccount {
   version: number;
 }
 
-const STORED = `select account.id, customer_id as "customerId", name, mail, credit_limit as limit, days_to_pay as "daysToPay",
+const STORED = `select account.id, customer_id as "customerId", ${NAMED} as name, mail, of_company as "ofCompany",
+  credit_limit as limit, days_to_pay as "daysToPay",
   blocked, asks_for as "asksFor", balance as owed, held_on_account(account.id) as held, account.version
   from account join customer on customer.id = customer_id`;
 
@@ -94,20 +100,20 @@ export async function accountById(sql: Reader, id: number): Promise<StoredAccoun
 export async function putAccount(
   sql: Writer,
   customerId: number,
-  { limit, daysToPay, blocked, asksFor, version }: Omit<WantedAccount, 'buyers'>,
+  { ofCompany, limit, daysToPay, blocked, asksFor, version }: Omit<WantedAccount, 'buyers'>,
   { staffId, at }: By,
 ): Promise<number | undefined> {
   const [row] =
     version === null
       ? await sql.query<{ id: number }>(
-          `insert into account (customer_id, credit_limit, days_to_pay, blocked, asks_for, opened_at, opened_by)
-           values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing returning id`,
-          [customerId, limit, daysToPay, blocked, asksFor, at.toISOString(), staffId],
+          `insert into account (customer_id, credit_limit, days_to_pay, blocked, asks_for, opened_at, opened_by, of_company)
+           values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict do nothing returning id`,
+          [customerId, limit, daysToPay, blocked, asksFor, at.toISOString(), staffId, ofCompany],
         )
       : await sql.query<{ id: number }>(
-          `update account set credit_limit = $2, days_to_pay = $3, blocked = $4, asks_for = $5, version = version + 1
+          `update account set credit_limit = $2, days_to_pay = $3, blocked = $4, asks_for = $5, of_company = $7, version = version + 1
            where customer_id = $1 and version = $6 returning id`,
-          [customerId, limit, daysToPay, blocked, asksFor, version],
+          [customerId, limit, daysToPay, blocked, asksFor, version, ofCompany],
         );
   return row?.id;
 }
@@ -234,7 +240,7 @@ export function listAccounts(
 ): Promise<ListedAccount[]> {
   const page = all ? '' : `limit ${LISTED} offset ${query.page * LISTED}`;
   return sql.query<ListedAccount>(
-    `select account.id, customer_id as "customerId", name, mail, credit_limit as limit, balance as owed, blocked,
+    `select account.id, customer_id as "customerId", ${NAMED} as name, mail, credit_limit as limit, balance as owed, blocked,
        (select json_build_object('step', step, 'day', day::text) from account_reminder
         where account_id = account.id order by day desc, step desc limit 1) as reminded
      from account join customer on customer.id = customer_id where ${fits(query)}
@@ -350,7 +356,7 @@ export function accountsOfSale(
   saleId: string,
 ): Promise<{ name: string; before: number; after: number }[]> {
   return sql.query(
-    `select customer.name, (past.amount - mine.amount)::bigint as before, past.amount::bigint as after
+    `select ${NAMED} as name, (past.amount - mine.amount)::bigint as before, past.amount::bigint as after
      from (select account_id, sum(amount) as amount, max(id) as last from account_item
            where sale_id = $1 and kind <> 'void' group by account_id) as mine
      join account on account.id = mine.account_id join customer on customer.id = account.customer_id

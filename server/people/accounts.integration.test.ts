@@ -47,6 +47,7 @@ async function openAccount(
 ): Promise<Opened> {
   const customerId = await addSomebody(till, name);
   const { status, body } = await till.ask<AccountView>('PUT', `/accounts/of/${customerId}`, {
+    ofCompany: false,
     limit,
     daysToPay: 30,
     blocked: false,
@@ -144,6 +145,7 @@ describe(`house accounts on ${ENGINE}`, () => {
     const prices = [await rungFor(both, ['PIC-M']), await rungFor(both, ['PIC-M'])] as const;
     const { version } = await look(both.customerId);
     await till.ask('PUT', `/accounts/of/${both.customerId}`, {
+      ofCompany: false,
       limit: prices[0].expectedTotal,
       daysToPay: 30,
       blocked: false,

@@ -1,4 +1,5 @@
 import type { BankLine } from '../../core/people/bankLines.ts';
+import { NAMED } from './accountStore.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface StoredLine extends BankLine {
@@ -28,7 +29,7 @@ export async function addLines(
 }
 
 const LINE = `line.id, line.day::text as day, line.amount, line.payer, line.words, line.state,
-  (select name from account_item as item join account on account.id = item.account_id
+  (select ${NAMED} from account_item as item join account on account.id = item.account_id
    join customer on customer.id = account.customer_id where item.id = line.item_id) as name from bank_line as line`;
 const BOOKED_SHOWN = 30;
 const OPEN_SHOWN = 500;

@@ -1,5 +1,6 @@
 import type { AccountItemKind } from '../../core/people/accountItemKinds.ts';
 import type { OpenItem } from '../../core/people/accountAge.ts';
+import { NAMED } from './accountStore.ts';
 import type { Reader } from '../db/database.ts';
 
 /** What a statement tells of an item, with whose account it is on. */
@@ -51,10 +52,19 @@ export function addressesOf(
   sql: Reader,
   accountIds: readonly number[],
 ): Promise<
-  { accountId: number; customerId: number; name: string; company: string; mail: string; lines: string[] }[]
+  {
+    accountId: number;
+    customerId: number;
+    name: string;
+    person: string;
+    company: string;
+    mail: string;
+    lines: string[];
+  }[]
 > {
   return sql.query(
-    `select account.id as "accountId", customer_id as "customerId", name, company, mail,
+    `select account.id as "accountId", customer_id as "customerId", ${NAMED} as name, company, mail,
+       customer.name as person,
        coalesce((select array[recipient, street, trim(postcode || ' ' || city)] from customer_address as address
          where address.customer_id = account.customer_id order by position limit 1), '{}') as lines
      from account join customer on customer.id = customer_id where account.id = any ($1::integer[])`,

@@ -31,12 +31,12 @@ async function stated(
   const owners = await addressesOf(sql, accountIds);
   const itemsBy = byAccount(items);
   const openBy = byAccount(open);
-  return owners.map(({ accountId, customerId, name, company, mail, lines }) => {
+  return owners.map(({ accountId, customerId, name, person, company, mail, lines }) => {
     const mine = itemsBy.get(accountId) ?? [];
     const buyerName = mine.find(({ buyerId }) => buyerId === buyer && buyer !== null)?.buyer ?? null;
     return {
       account: { id: accountId, number: accountNumber(accountId), customerId, name, mail },
-      address: [...new Set([name, company, ...lines].filter(Boolean))],
+      address: [...new Set([name, person, company, ...lines].filter(Boolean))],
       buyer: buyerName,
       statement: statementOf(mine, openBy.get(accountId) ?? [], { from, to, buyer: buyerName }),
     };

@@ -61,7 +61,7 @@ const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as 
   refunds_sale as "refundsSale", refunds_position as "refundsPosition", tender.tip, tender.round_up as "roundUp", tender.reference,
   foreign_amount as "foreignAmount", tender.words, stored_value_id as "storedValueId", value.kind as "storedValueKind",
   value.number as "storedValueNumber", value.balance as "storedValueBalance", value.customer_id as "storedValueCustomer",
-  account_id as "accountId", account.customer_id as "accountCustomer", owner.name as "accountName",
+  account_id as "accountId", account.customer_id as "accountCustomer", account_name(account.of_company, owner.name, owner.company) as "accountName",
   terminal_id as "terminalId", terminal.serial, terminal.name as "terminalName", not_present as "notPresent",
   ask_round_up as "askRoundUp",
   card_on_file_id as "cardOnFileId", token, brand, last_four as "lastFour", tender.at, tender.changed_at as "changedAt",

@@ -12,9 +12,10 @@ import { useAccountStore } from './accountStore.ts';
 import FindCustomer from './FindCustomer.vue';
 
 /** Opens a house account, or changes it: how much, how long, who may buy on it. */
-const { customerId, name, account } = defineProps<{
+const { customerId, name, company, account } = defineProps<{
   customerId: number;
   name: string;
+  company: string;
   account: AccountView | null;
 }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -24,6 +25,7 @@ const till = useTillStore();
 const notices = useNoticeStore();
 const rules = till.facts?.accounts.rules;
 const form = reactive({
+  ofCompany: account?.ofCompany ?? company !== '',
   limit: account?.limit ?? rules?.limit ?? 0,
   daysToPay: account?.daysToPay ?? rules?.daysToPay ?? 30,
   blocked: account?.blocked ?? false,
@@ -80,6 +82,12 @@ async function accept(): Promise<void> {
     @accept="accept"
     @leave="emit('leave')"
   >
+    <v-checkbox
+      v-if="company"
+      v-model="form.ofCompany"
+      :label="`${company} owes, not ${name}`"
+      hide-details
+    />
     <MoneyField v-model="form.limit" label="Limit" :wrong="wrong.limit" />
     <CountField v-model="form.daysToPay" label="Days to pay" :wrong="wrong.daysToPay" />
     <v-text-field

@@ -105,6 +105,7 @@ async function remind(): Promise<void> {
       v-if="mode === 'change'"
       :customer-id="page.panel.id"
       :name="page.record.name"
+      :company="page.record.company"
       :account="account"
       @leave="leave"
     />

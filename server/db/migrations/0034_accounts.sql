@@ -15,6 +15,8 @@ alter table tender add constraint tender_kind_check check (kind in
 create table account (
   id integer generated always as identity primary key,
   customer_id integer not null unique references customer,
+  -- It is the customer's company that owes: the account bears its name.
+  of_company boolean not null default false,
   credit_limit bigint not null check (credit_limit between 0 and 1000000000000),
   days_to_pay smallint not null check (days_to_pay between 0 and 366),
   -- Nothing more goes on it; it can be paid.
@@ -27,6 +29,10 @@ create table account (
   opened_at timestamptz not null,
   opened_by integer not null references staff
 );
+-- Whose name an account bears. @param owner the customer whose it is
+create function account_name(of_company boolean, name text, company text) returns text language sql immutable as $$
+  select case when of_company and company <> '' then company else name end
+$$;
 create index account_owing on account (balance) where balance <> 0;
 
 -- Who may charge the account of somebody else, a company's most often, and how much with one purchase.
