@@ -91,7 +91,7 @@ export async function layCharges(sql: Writer, staffId: number, until: Date): Pro
          and (day < $2 or amount < 0)`,
         [account.id, before],
       );
-      const amount = (owed?.amount ?? 0) + (pays === 'too-much' && month === 1 ? 2_000 : 0);
+      const amount = (owed?.amount ?? 0) + (pays === 'too-much' && month === 1 ? 12_000 : 0);
       if (amount <= 0) continue;
       const at = paid.plus({ hours: 9 }).toJSDate();
       const item = {

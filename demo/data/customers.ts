@@ -92,7 +92,7 @@ export const CUSTOMERS: readonly DemoCustomer[] = [
   },
   { name: 'Gil Sorrento-Haye', birthday: [8, 19] },
   { name: 'Nell Thackray', groups: ['Band Circle'], cards: 1 },
-  { name: 'Uma Fenwick' },
+  { name: 'Uma Fenwick', cards: 1 },
   { name: 'Zeb Larkrise', birthday: [4, 27] },
 ];
 
@@ -124,7 +124,7 @@ export const ACCOUNTS: readonly DemoAccount[] = [
     owed: 21_450,
     pays: 'all',
   },
-  { owner: 'Agnes Tull', ofCompany: true, limit: 40_000, owed: 8_900, pays: 'never' },
-  { owner: 'Otto Grenvale', limit: 30_000, pays: 'all' },
+  { owner: 'Agnes Tull', ofCompany: true, limit: 130_000, owed: 8_900, pays: 'never' },
+  { owner: 'Uma Fenwick', limit: 40_000, pays: 'all' },
   { owner: 'Hedy Marchbanks', limit: 20_000, pays: 'too-much' },
 ];

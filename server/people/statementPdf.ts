@@ -37,7 +37,6 @@ export function statementPdf(
   size: 'A4' | 'LETTER',
   progress?: (part: number) => void,
 ): Promise<Buffer> {
-  const { width } = WINDOW_SHEETS[size];
   const document: TDocumentDefinitions = {
     info: { title: sheets.length === 1 ? `Statement ${sheets[0]?.number ?? ''}` : 'Statements' },
     pageSize: size,
@@ -53,12 +52,12 @@ export function statementPdf(
         lineWidth: 0.4,
       })),
     }),
-    content: sheets.flatMap((sheet, at) => statement(sheet, size, mm(width - 2 * LEFT), at > 0)),
+    content: sheets.flatMap((sheet, at) => statement(sheet, size, at > 0)),
   };
   return makePdf(document, progress);
 }
 
-function statement(sheet: StatementSheet, size: 'A4' | 'LETTER', inner: number, next: boolean): Content[] {
+function statement(sheet: StatementSheet, size: 'A4' | 'LETTER', next: boolean): Content[] {
   const { address: area, below } = WINDOW_SHEETS[size];
   const { shop, number, from, to, statement: of, buyer, howToPay } = sheet;
   const money = (amount: Money) => formatMoneyIn(sheet.locale, amount, sheet.digits);
@@ -127,7 +126,7 @@ function statement(sheet: StatementSheet, size: 'A4' | 'LETTER', inner: number, 
           },
         ]
       : []),
-    ...(of.ages && of.after > 0 ? [agesOf(of.ages, money, inner)] : []),
+    ...(of.ages && of.after > 0 ? [agesOf(of.ages, money)] : []),
     ...(howToPay && of.after > 0
       ? [
           {
@@ -146,17 +145,13 @@ function whatWords({ kind, receipt, buyer, reference, words }: Statement['rows']
   return what.filter(Boolean).join(', ');
 }
 
-function agesOf(
-  ages: Readonly<Record<Age, Money>>,
-  money: (amount: Money) => string,
-  inner: number,
-): Content {
+function agesOf(ages: Readonly<Record<Age, Money>>, money: (amount: Money) => string): Content {
   const all = Object.keys(AGES) as Age[];
   return {
     margin: [0, 12, 0, 0],
     layout: 'lightHorizontalLines',
     table: {
-      widths: all.map(() => inner / all.length - 10),
+      widths: all.map(() => '*'),
       body: [
         all.map((age) => ({ text: AGES[age], bold: true, fontSize: 8, alignment: 'right' as const })),
         all.map((age) => right(money(ages[age]))),

@@ -1,11 +1,15 @@
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import type { AccountView } from '../../contract/accounts.ts';
 import type { FigureProblem } from '../../contract/counter.ts';
 import type { DrawerState } from '../../contract/drawer.ts';
 import type { Returnable } from '../../contract/returns.ts';
 import type { Basket, BasketLine } from '../../core/counter/basket.ts';
+import { putAccountMoney } from '../../core/counter/accountLines.ts';
 import { seeded } from '../../demo/random.ts';
 import type { PaymentView } from '../../contract/payment.ts';
+import { accountItem } from '../people/accountStore.ts';
+import { addSomebody } from './people.ts';
 import { verify } from '../ledger/verify.ts';
 import { verifyTerminals } from '../ledger/witnesses.ts';
 import { take, tenderFor, typesByKind, type RungUp } from './paying.ts';
@@ -19,6 +23,8 @@ const GOODS = ['MET-C', 'PIC-M', 'LES-30', 'CLA-0220'];
 let house: TestHouse;
 let tills: Browser[];
 let types: ReadonlyMap<string, number>;
+/** Somebody who buys on a house account, also far over its limit: whoever is at the tills may let them. */
+let account: { id: number; customer: { id: number; name: string } };
 
 beforeAll(async () => {
   house = await openHouse();
@@ -28,6 +34,18 @@ beforeAll(async () => {
     await till.signIn('8024', at + 1);
     await openDrawer(till);
   }
+  const [first] = tills as [Browser];
+  const customer = { id: await addSomebody(first, 'Wanda Walker'), name: 'Wanda Walker' };
+  const { body } = await first.ask<AccountView>('PUT', `/accounts/of/${customer.id}`, {
+    ofCompany: false,
+    limit: 20_000,
+    daysToPay: 30,
+    blocked: false,
+    asksFor: '',
+    buyers: [],
+    version: null,
+  });
+  account = { id: body.id, customer };
 });
 afterAll(() => house.stop());
 
@@ -69,7 +87,16 @@ it(
       const total = await totalOf(till, basket);
       if (total < 0) {
         const answer = await giveBack(till, basket, total);
-        expect(answer.body.finished, JSON.stringify(answer.body)).not.toBeNull();
+        expect(answer.body.finished, JSON.stringify(answer.body)).toBeTruthy();
+      } else if (total > 0 && !basket.lines.some((line) => line.account) && random() < 0.2) {
+        const rung = rungUp(
+          { ...basket, customer: account.customer },
+          await totalOf(till, { ...basket, customer: account.customer }),
+        );
+        const wanted = tenderFor(rung, types.get('account') ?? 0, { accountId: account.id });
+        const answer = await take(till, wanted);
+        expect(answer.body.finished, JSON.stringify(answer.body)).toBeTruthy();
+        count('charge');
       } else if (total > 0 && random() < 0.3) {
         const kind = pick(['noted-card', 'cheque', 'transfer']);
         const rung = {
@@ -83,12 +110,13 @@ it(
           tenderFor(rung, types.get(kind) ?? 0, { amount: part, reference: 'R1' }),
         );
         expect(answer.status, JSON.stringify(answer.body)).toBe(200);
+        if (part === total) expect(answer.body.finished, JSON.stringify(answer.body)).toBeTruthy();
         if (part < total) {
           const rest = await take(
             till,
             tenderFor(rung, types.get('cash') ?? 0, { amount: total - part + upTo(2000) }),
           );
-          expect(rest.body.finished, JSON.stringify(rest.body)).not.toBeNull();
+          expect(rest.body.finished, JSON.stringify(rest.body)).toBeTruthy();
         }
       } else {
         const handed = total + upTo(3000);
@@ -172,6 +200,36 @@ it(
       return 'race after the sale';
     }
 
+    /** Money for the account: at a till, out of it where something is over, or by bank. */
+    async function pay(at: number): Promise<string> {
+      const till = tills[at] as Browser;
+      const { body } = await till.ask<{ account: AccountView }>('GET', `/accounts/of/${account.customer.id}`);
+      const { owed, items } = body.account;
+      const open = items.filter(({ remaining }) => remaining > 0);
+      if (random() < 0.3) {
+        const paid = {
+          amount: 1 + upTo(8_000),
+          day: '2026-03-02',
+          items: open.length > 0 ? [pick(open).id] : [],
+        };
+        expect((await till.ask('POST', `/accounts/${account.id}/payments`, paid)).status).toBe(200);
+        return 'paid by bank';
+      }
+      const item = await house.house.database.ask(accountItem);
+      if (!item) throw new Error('no item for money on account');
+      const amount = owed < 0 && random() < 0.7 ? owed : 1 + upTo(8_000);
+      const { customer, id } = account;
+      const of = { id, name: customer.name };
+      const picked = amount > 0 && open.length > 0 && random() < 0.5 ? [pick(open).id] : [];
+      const basket = putAccountMoney({ id: newId(), lines: [] }, of, amount, {
+        item,
+        id: newId(),
+        items: picked,
+      });
+      await settle(at, basket);
+      return amount > 0 ? 'paid at a till' : 'paid out';
+    }
+
     async function close(at: number): Promise<void> {
       const till = tills[at] as Browser;
       const { expected } = (await till.ask<DrawerState>('GET', '/drawer')).body;
@@ -201,7 +259,9 @@ it(
       const earlier = sold.length > 0 ? pick(sold) : undefined;
       if (dice < 0.1) {
         count(await race(at, earlier));
-      } else if (dice < 0.45 || !earlier) {
+      } else if (dice < 0.17) {
+        count(await pay(at));
+      } else if (dice < 0.47 || !earlier) {
         await settle(at, { id: newId(), lines: await newLines() });
         count('sale');
       } else if (dice < 0.75) {
@@ -242,6 +302,9 @@ it(
       'exchange',
       'void',
       'close',
+      'charge',
+      'paid at a till',
+      'paid by bank',
       'race of payments',
       'race after the sale',
     ])

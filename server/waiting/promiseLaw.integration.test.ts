@@ -245,7 +245,7 @@ it(
       expect((await payDeposit(test, till, answer.body.id, wanted.terms.deposit)).status).toBe(200);
     }
     const [given = '', handed = ''] = ids;
-    expect((await giveUp(test, first, customer, given, 100)).answer.body.finished).not.toBeNull();
+    expect((await giveUp(test, first, customer, given, 100)).answer.body.finished).toBeTruthy();
     const gone = await handOver(test, second, handed, new Map([[2, 1000]]));
     expect(gone.status).toBe(200);
     const undone = await second.ask(

@@ -25,6 +25,7 @@ const basket = useBasketStore();
 const customers = useCustomerStore();
 const countersigns = useCountersignStore();
 const till = useTillStore();
+const form = useTemplateRef<HTMLElement>('form');
 const amountField = useTemplateRef<HTMLInputElement>('amountField');
 const chosen = ref<number | null>(null);
 const typed = ref('');
@@ -60,12 +61,16 @@ watch(
   },
   { immediate: true },
 );
+// What it says comes into sight with it.
+const inSight = () => form.value?.scrollIntoView({ block: 'nearest' });
+watch([over, wrong, account], inSight, { flush: 'post' });
 onMounted(async () => {
   amountField.value?.focus();
   amountField.value?.select();
   // Another till may have charged it since the customer was chosen.
   await customers.lookAgain();
   if (document.activeElement === amountField.value) amountField.value?.select();
+  inSight();
 });
 
 async function accept(): Promise<void> {
@@ -106,7 +111,7 @@ defineExpose({ accept });
 </script>
 
 <template>
-  <form class="fields" @submit.prevent="accept">
+  <form ref="form" class="fields" @submit.prevent="accept">
     <p v-if="!account" class="bad" role="alert">They have no house account.</p>
     <template v-else>
       <v-select v-if="choices.length > 1" v-model="chosen" label="Whose account" :items="choices" />
@@ -155,6 +160,9 @@ defineExpose({ accept });
   display: grid;
   grid-template-columns: 1fr auto;
   gap: 2px 12px;
+}
+dd {
+  text-align: right;
 }
 .free {
   font-size: 20px;

@@ -45,7 +45,10 @@ async function choose(at: number): Promise<void> {
   if ((await form.value?.[0]?.leave?.()) === false) return;
   payment.chosenId = type.id;
   await nextTick();
-  document.querySelector<HTMLElement>(`#tender-${type.id} input`)?.focus();
+  const way = document.querySelector<HTMLElement>(`#tender-${type.id}`);
+  way?.querySelector('input')?.focus();
+  // What is typed for it is in sight, whole.
+  way?.scrollIntoView({ block: 'nearest' });
 }
 
 function split(parts: number): void {

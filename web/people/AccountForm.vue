@@ -53,13 +53,14 @@ async function accept(): Promise<void> {
     wrong.value.buyers = 'Type an amount, or nothing for any.';
   if (Object.keys(wrong.value).length > 0) return;
   busy.value = true;
+  const opened = account === null;
   try {
     await store.put(customerId, {
       ...form,
       buyers: buyers.map(({ customerId: id, most }) => ({ customerId: id, most: most > 0 ? most : null })),
       version: account?.version ?? null,
     });
-    notices.say(account ? 'The account is changed.' : `${name} has a house account.`);
+    notices.say(opened ? `${name} has a house account.` : 'The account is changed.');
     emit('leave');
   } catch (error) {
     const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];

@@ -99,7 +99,7 @@ async function remind(): Promise<void> {
 <template>
   <section class="account" aria-labelledby="account-title">
     <h2 id="account-title" class="label">
-      House account<template v-if="account"> {{ account.number }}</template>
+      {{ account ? `House account ${account.number}` : 'House account' }}
     </h2>
     <AccountForm
       v-if="mode === 'change'"
