@@ -2,6 +2,8 @@ import { writeFileSync } from 'node:fs';
 import { backupHold } from './backupHold.ts';
 import { handoverFinish } from './handoverFinish.ts';
 import { import50k } from './import50k.ts';
+import { points100k } from './points100k.ts';
+import { statements1000 } from './statements1000.ts';
 import { waiting100k } from './waiting100k.ts';
 import { coldStart } from './coldStart.ts';
 import { firstView } from './firstView.ts';
@@ -26,6 +28,8 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'handover-finish': handoverFinish,
   'waiting-100k': waiting100k,
   'import-50k': import50k,
+  'points-100k': points100k,
+  'statements-1000': statements1000,
   'tills-20': tills20,
   'under-attack': underAttack,
   'pricing-hold': pricingHold,

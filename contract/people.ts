@@ -176,6 +176,11 @@ export const programmeSchema = object({
   per: safe().min(1, 'For how much?').max(1_000_000_000, 'That is too much.').required('For how much?'),
   months: whole().min(0, 'From 0 to 120.').max(120, 'From 0 to 120.').required('From 0 to 120.'),
   backDays: whole().min(1, 'From 1 to 366.').max(366, 'From 1 to 366.').required('From 1 to 366.'),
+  worth: safe()
+    .min(0, 'Zero or more.')
+    .max(1_000_000_000_000, 'That is too much.')
+    .required('What is a point worth?'),
+  use: safe().min(0, 'From 0 to 100 %.').max(1_000_000, 'From 0 to 100 %.').required('From 0 to 100 %.'),
   joinDays: whole().min(0, 'From 0 to 366.').max(366, 'From 0 to 366.').required('From 0 to 366.'),
 });
 

@@ -1,3 +1,4 @@
+import { pointWorth } from '../core/people/loyalty.ts';
 import { balanced } from '../core/ledger/entries.ts';
 import type { Role } from '../core/staff/rights.ts';
 import type { Database, Writer } from '../server/db/database.ts';
@@ -132,7 +133,7 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await settlePromises(sql, past);
     await moveOrders(sql, ordered, at);
     await layDiscounts(sql);
-    await putProgramme(sql, BEATS);
+    await putProgramme(sql, BEATS, began);
     // In the order of the sales: what comes first is in the first lot.
     await sql.query(
       'select earn_points(id, finished_at) from (select id, finished_at from sale where customer_id is not null order by finished_at, id) as sold',
@@ -154,6 +155,8 @@ const BEATS: Programme = {
   months: 12,
   backDays: 30,
   joinDays: 14,
+  worth: pointWorth(10_00),
+  use: 800_000,
 };
 
 /** How the shop sets goods aside. */

@@ -21,6 +21,8 @@ export const ACCOUNTS = {
   'partner-clearing':
     'What is owed to partners for what they delivered, less what they owe for what they passed on, per partner',
   'tips-payable': 'Tips that are to be handed on',
+  'points-payable': 'What points of customers are worth that will be used',
+  'points-cost': 'What points that customers earn cost, less what was taken back',
   'donations-payable': 'Donations that are to be handed on, per fund',
   'cash-rounding': 'What cash was rounded by',
   'write-offs': 'What customers owed and will not pay',
@@ -50,6 +52,7 @@ export const LEDGER_EVENTS = [
   'partner-settlement',
   'merge',
   'account',
+  'points',
 ] as const;
 
 export type LedgerEventKind = (typeof LEDGER_EVENTS)[number];
@@ -81,6 +84,8 @@ export const ACCOUNT_CLASSES: Readonly<Record<Account, AccountClass>> = {
   'lapsed-value': 'income',
   'partner-clearing': 'liabilities',
   'tips-payable': 'liabilities',
+  'points-payable': 'liabilities',
+  'points-cost': 'expenses',
   'donations-payable': 'liabilities',
   'cash-rounding': 'expenses',
   'opening-balance': 'equity',

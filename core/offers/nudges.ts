@@ -139,7 +139,7 @@ function ideasFor(
         return [{ ...idea, words: hindranceWords(hindrance, offer, facts.names), act: actFor(hindrance) }];
       if (!unlockable(hindrance, offer, facts)) return [];
       const change = opened(offer, situation);
-      const act = actOf(hindrance, offer);
+      const act = actOf(hindrance, offer, facts);
       return [
         {
           ...idea,
@@ -161,9 +161,12 @@ function ideasFor(
 const actFor = (hindrance: Hindrance): Nudge['act'] =>
   hindrance === 'customer' || hindrance === 'group' ? { kind: 'customer' } : null;
 
-/** Whether something that the customer may have or be opens an offer. */
+/** A reward is worth a word where so much of its points is missing at most. */
+const WITHIN_REACH = 0.25;
+
+/** Whether something that the customer may have or be, or has nearly, opens an offer. */
 function unlockable(hindrance: Hindrance, { needs, points }: Offer, facts: NudgeFacts): boolean {
-  if (hindrance === 'points') return points <= facts.points;
+  if (hindrance === 'points') return points - facts.points <= points * WITHIN_REACH;
   return needs === 'nothing' && facts.asksForGroups && (hindrance === 'group' || hindrance === 'customer');
 }
 
@@ -176,12 +179,18 @@ function opened({ id, conditions }: Offer, { unlocked, groups }: OfferSituation)
   };
 }
 
-function unlockWords(hindrance: Hindrance, offer: Offer, { names }: NudgeFacts): string {
+function unlockWords(hindrance: Hindrance, offer: Offer, { names, points }: NudgeFacts): string {
+  if (hindrance === 'points' && offer.points > points) {
+    const missing = offer.points - Math.max(0, points);
+    return `${missing} ${names.points} more, then ${offer.points} pay for it`;
+  }
   if (hindrance === 'points') return `${offer.points} ${names.points} pay for it`;
   return hindrance === 'group'
     ? `Member of ${offer.conditions.groups.join(' or ')}?`
     : 'With a customer on the sale';
 }
 
-const actOf = (hindrance: Hindrance, { id }: Offer): Nudge['act'] =>
-  hindrance === 'points' ? { kind: 'reward', offerId: id } : { kind: 'customer' };
+function actOf(hindrance: Hindrance, { id, points }: Offer, facts: NudgeFacts): Nudge['act'] {
+  if (hindrance !== 'points') return { kind: 'customer' };
+  return points <= facts.points ? { kind: 'reward', offerId: id } : null;
+}

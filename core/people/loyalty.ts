@@ -1,3 +1,5 @@
+import type { Money } from '../money.ts';
+import type { Rate } from '../rate.ts';
 import { formatCount } from '../locale.ts';
 
 /** What a shop gives points for. */
@@ -14,7 +16,15 @@ export interface Programme {
   backDays: number;
   /** Who joins so many days after a sale still gets its points. */
   joinDays: number;
+  /** What the books hold for a point, in millionths of a minor unit; 0 where points are not valued. */
+  worth: number;
+  /** Which part of all points is expected to be used. */
+  use: Rate;
 }
+
+/** What a thousand points are worth, from what one is; and back: people think of no less than a thousand. */
+export const thousandWorth = (worth: number): Money => Math.round(worth / 1_000);
+export const pointWorth = (thousand: Money): number => thousand * 1_000;
 
 /** What a sale did to the points of its customer. */
 export interface PointsOfSale {

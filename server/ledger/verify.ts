@@ -29,6 +29,15 @@ const CHECKS: readonly Check[] = [
           where points <> coalesce(summed, 0)`,
   },
   {
+    name: 'the books hold for points what they are worth',
+    sql: `select 'points of all customers' as what, coalesce((
+              select -sum(amount) from ledger_entry where account = 'points-payable'), 0)::bigint as kept,
+            (select coalesce(sum(points_value(points)), 0) from customer)::bigint as recomputed
+          where coalesce((select -sum(amount) from ledger_entry where account = 'points-payable'), 0)
+            <> (select coalesce(sum(points_value(points)), 0) from customer)
+             or exists (select 1 from customer where points_booked <> points_value(points))`,
+  },
+  {
     name: 'points of customers are what is left in their lots',
     sql: `select 'customer ' || customer.id as what, points as kept, coalesce(summed, 0)::bigint as recomputed
           from customer left join (select customer_id, sum(remaining) as summed from points_lot group by customer_id) as lots
@@ -292,7 +301,7 @@ const CHECKS: readonly Check[] = [
           from sale_void as gone, lateral (
             select coalesce(sum(abs(total)), 0) as off from (
               select sum(amount) as total from ledger_event as event join ledger_entry on event_id = event.id
-              where event.sale_id = gone.sale_id group by account, subject) as account) as books, lateral (
+              where event.sale_id = gone.sale_id group by account, subject_now(subject)) as account) as books, lateral (
             select coalesce(sum(abs(total)), 0) as off from (
               select sum(quantity) as total from stock_move where sale_id = gone.sale_id group by item_id, place_id)
               as item) as stock, lateral (

@@ -32,7 +32,7 @@ export function paidTendersOf(sql: Reader, saleIds: readonly string[]): Promise<
     `select tender.sale_id as "saleId", tender.position, coalesce(was.kind, tender.kind) as kind,
             coalesce(was.id, tender.type_id) as "typeId", coalesce(was.name, tender.name) as name,
             rest.amount as left, tender.stored_value_id as "storedValueId",
-            tender.account_id as "accountId", held.terminal_id as "terminalId", held.token,
+            coalesce(charged.moved_to, tender.account_id) as "accountId", held.terminal_id as "terminalId", held.token,
             case tender.kind
               when 'card' then held.token is not null and coalesce(terminal.active, false)
               when 'account' then true
@@ -47,6 +47,7 @@ export function paidTendersOf(sql: Reader, saleIds: readonly string[]): Promise<
      left join payment_tender as held on held.id = tender.payment_tender_id
      left join terminal on terminal.id = held.terminal_id
      left join stored_value as value on value.id = tender.stored_value_id
+     left join account as charged on charged.id = tender.account_id
      order by sale.finished_at, tender.position`,
     [saleIds],
   );

@@ -321,6 +321,7 @@ export async function giveAccount(sql: Writer, accountId: number, customerId: nu
 /** Everything on one account goes onto another one; nothing more goes on the first. Both rows are locked. */
 export async function emptyInto(sql: Writer, from: number, to: number): Promise<void> {
   for (const change of [
+    'update account set moved_to = $2 where moved_to = $1',
     'update account_item set account_id = $2 where account_id = $1',
     `insert into account_buyer (account_id, customer_id, most)
        select $2, customer_id, most from account_buyer where account_id = $1 and customer_id <>
@@ -328,7 +329,8 @@ export async function emptyInto(sql: Writer, from: number, to: number): Promise<
     'delete from account_buyer where account_id = $1 and $2::integer is not null',
     `update account set version = account.version + 1,
        balance = case account.id when $2 then account.balance + gone.balance else 0 end,
-       blocked = account.blocked or account.id = $1
+       blocked = account.blocked or account.id = $1,
+       moved_to = case account.id when $1 then $2 else account.moved_to end
      from account as gone where gone.id = $1 and account.id in ($1, $2)`,
   ])
     await sql.query(change, [from, to]);

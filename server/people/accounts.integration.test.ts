@@ -375,6 +375,8 @@ describe(`house accounts on ${ENGINE}`, () => {
     const stays = await openAccount('Double Two', 100_000);
     const rung = await rungFor(goes, ['PIC-M']);
     await charge(till, rung, goes);
+    const kept = await rungFor(goes, ['MET-C']);
+    await charge(till, kept, goes);
     await till.ask('POST', `/accounts/${stays.id}/payments`, { amount: 100, day: TODAY });
     const page = async (id: number) =>
       (await till.ask<{ record: object; version: number }>('GET', `/people/customers/${id}/page`)).body;
@@ -386,7 +388,18 @@ describe(`house accounts on ${ENGINE}`, () => {
       goesVersion: from.version,
     });
     expect(merged.status, JSON.stringify(merged.body)).toBe(200);
-    expect(await look(stays.customerId)).toMatchObject({ owed: rung.expectedTotal - 100 });
+    expect(await look(stays.customerId)).toMatchObject({
+      owed: rung.expectedTotal + kept.expectedTotal - 100,
+    });
+    await tiesOut();
+
+    // What was charged before is voided, or comes back, where it is now.
+    const { lines, refund } = await linesBack(till, kept.basket.id, [{ position: 1, quantity: 1000 }]);
+    const back = await giveBack(till, { id: newId(), lines }, 0 - refund);
+    expect(back.body.finished, JSON.stringify(back.body)).toBeTruthy();
+    const { status } = await till.ask('POST', `/journal/sales/${rung.basket.id}/void`, { reason: 'Wrong' });
+    expect(status).toBe(200);
+    expect(await look(stays.customerId)).toMatchObject({ owed: -100 });
     await tiesOut();
   });
 

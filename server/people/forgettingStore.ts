@@ -28,6 +28,7 @@ export async function forgetPerson(sql: Writer, id: number, at: Date): Promise<v
      where lower(recipient) = any ($1::text[]) or recipient = any ($1::text[])`,
     [mails],
   );
+  await forgetAccounts(sql, ids);
   await forgetPromises(sql, ids);
   // Answers that were given about them are kept for repeats only.
   await sql.query(
@@ -40,6 +41,19 @@ export async function forgetPerson(sql: Writer, id: number, at: Date): Promise<v
        version = version + 1, forgotten_at = $3 where id = any ($1::integer[])`,
     [ids, NOBODY, at.toISOString()],
   );
+}
+
+/** Nothing is open on their accounts any more; what somebody wrote on them goes, and they buy on no account of others. */
+async function forgetAccounts(sql: Writer, ids: readonly number[]): Promise<void> {
+  const theirs = 'account_id in (select id from account where customer_id = any ($1::integer[]))';
+  await sql.query(
+    `update bank_line set payer = '', words = 'forgotten ' || id
+     where item_id in (select id from account_item where ${theirs})`,
+    [ids],
+  );
+  await sql.query(`update account_item set words = '', reference = '' where ${theirs}`, [ids]);
+  await sql.query(`delete from account_buyer where customer_id = any ($1::integer[]) or ${theirs}`, [ids]);
+  await sql.query('update account set blocked = true where customer_id = any ($1::integer[])', [ids]);
 }
 
 /** What was promised to them is over: who got it, where and with which words is known no more; its number still finds it. */

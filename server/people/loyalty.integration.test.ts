@@ -214,6 +214,33 @@ describe(`rewards on ${ENGINE}`, () => {
     await everythingTiesOut();
   });
 
+  it('are worth in the books what is expected to be used of them, or nothing where the shop does not value them', async () => {
+    const booked = async () => {
+      const rows = await test.house.database.ask((sql) =>
+        sql.query<{ amount: number }>(
+          "select coalesce(-sum(amount), 0)::bigint as amount from ledger_entry where account = 'points-payable'",
+        ),
+      );
+      return rows[0]?.amount ?? 0;
+    };
+    await programme({ worth: 0 });
+    expect(await booked()).toBe(0);
+    // A cent a point, of which four in five are expected to be used.
+    await programme({ worth: 1_000_000, use: 800_000 });
+    const before = await booked();
+    expect(before).toBeGreaterThan(0);
+    const id = await somebody();
+    const sale = await buy(id);
+    const earned = await pointsOf(id);
+    expect(await booked()).toBe(before + Math.floor(earned * 0.8));
+    await correct(id, -10);
+    expect(await booked()).toBe(before + Math.floor((earned - 10) * 0.8));
+    await correct(id, 10);
+    await noor.ask('POST', `/journal/sales/${sale.id}/void`, { reason: 'test' });
+    await isolde.ask('POST', `/journal/sales/${sale.id}/void`, { reason: 'test' });
+    await everythingTiesOut();
+  });
+
   it('end: what is left after its day is gone, and says so', async () => {
     const id = await somebody();
     await programme({ months: 1 });

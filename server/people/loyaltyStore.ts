@@ -3,20 +3,22 @@ import type { Ending, JoinedSale, PointsOfSale, Programme } from '../../core/peo
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 const PROGRAMME = `points_on as "on", points_word as word, points_given as given, points_per as per,
-  points_months as months, points_back_days as "backDays", points_join_days as "joinDays"`;
+  points_months as months, points_back_days as "backDays", points_join_days as "joinDays", points_worth as worth, points_use as "use"`;
 
 /** What the shop gives points for. */
 export async function readProgramme(sql: Reader): Promise<Programme> {
   return one(await sql.query<Programme>(`select ${PROGRAMME} from shop`));
 }
 
-export async function putProgramme(sql: Writer, programme: Programme): Promise<void> {
-  const { on, word, given, per, months, backDays, joinDays } = programme;
+export async function putProgramme(sql: Writer, programme: Programme, at: Date): Promise<void> {
+  const { on, word, given, per, months, backDays, joinDays, worth, use } = programme;
   await sql.query(
     `update shop set points_on = $1, points_word = $2, points_given = $3, points_per = $4, points_months = $5,
-       points_back_days = $6, points_join_days = $7`,
-    [on, word, given, per, months, backDays, joinDays],
+       points_back_days = $6, points_join_days = $7, points_worth = $8, points_use = $9`,
+    [on, word, given, per, months, backDays, joinDays, worth, use],
   );
+  // What customers have so far is worth more or less from now on.
+  await sql.query('select book_points(null, $1)', [at.toISOString()]);
 }
 
 /** A sale that somebody may get the points of, by its id or its number. */

@@ -12,6 +12,7 @@ export async function movePoints(sql: Writer, goes: number, stays: number, at: D
      from had where id in ($1, $2)`,
     [goes, stays, at.toISOString()],
   );
+  await sql.query('select book_points($1, $2)', [[goes, stays], at.toISOString()]);
 }
 
 /** Cards, stored value and what waits belong to the record that stays. */

@@ -190,7 +190,7 @@ export function setupRoutes(house: House): Router {
     '/points',
     change(house, programmeSchema, async ({ sql, body, afterwards }) => {
       afterwards(changed);
-      await putProgramme(sql, body);
+      await putProgramme(sql, body, house.clock.now());
     }),
   );
 

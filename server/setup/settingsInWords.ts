@@ -1,3 +1,4 @@
+import { thousandWorth } from '../../core/people/loyalty.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import type { PaymentSettings, TerminalRow } from '../../contract/payment.ts';
 import { CODE_PAGES, type PrinterSetup } from '../../core/journal/printerSetup.ts';
@@ -190,6 +191,8 @@ function pointsSettings({ points }: SetupFacts, money: (amount: Money) => string
     setting('points', 'They end after so many months', points.months === 0 ? 'never' : String(points.months)),
     setting('points', 'What comes back late can be used for days', String(points.backDays)),
     setting('points', 'Who joins within days gets the points of a sale', String(points.joinDays)),
+    setting('points', 'A thousand points are worth in the books', money(thousandWorth(points.worth))),
+    setting('points', 'Of them are expected to be used', formatRate(points.use)),
   ];
 }
 

@@ -34,6 +34,8 @@ const panel = useTemplateRef('panel');
 /** Puts the hand into the first field, or on the blue button; what stands there is chosen, so that typing takes its place. */
 async function focusFirst(): Promise<void> {
   await nextTick();
+  // A question low on the page comes into sight whole.
+  panel.value?.scrollIntoView({ block: 'nearest' });
   const first = panel.value?.querySelector<HTMLElement>('input:not([type="checkbox"]), .go');
   first?.focus();
   if (first instanceof HTMLInputElement) first.select();

@@ -2,7 +2,9 @@
 import { reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import CountField from '../look/CountField.vue';
+import { pointWorth, thousandWorth } from '../../core/people/loyalty.ts';
 import MoneyField from '../look/MoneyField.vue';
+import RateField from '../look/RateField.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import SettingsForm from './SettingsForm.vue';
 import { useSetupStore } from './setupStore.ts';
@@ -11,18 +13,25 @@ const { facts } = defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
 const { wrong, attempt } = useAttempt();
-const form = reactive({ ...facts.points });
+const { worth, ...rest } = facts.points;
+const form = reactive({ ...rest, thousand: thousandWorth(worth) });
 
 async function save(): Promise<void> {
   wrong.value = {
     ...(Number.isNaN(form.per) && { per: 'Type an amount.' }),
+    ...(Number.isNaN(form.thousand) && { worth: 'Type an amount.' }),
+    ...(Number.isNaN(form.use) && { use: 'From 0 to 100 %.' }),
     ...(Number.isNaN(form.given) && { given: 'How many points?' }),
     ...(Number.isNaN(form.months) && { months: 'From 0 to 120.' }),
     ...(Number.isNaN(form.backDays) && { backDays: 'From 1 to 366.' }),
     ...(Number.isNaN(form.joinDays) && { joinDays: 'From 0 to 366.' }),
   };
   if (Object.keys(wrong.value).length > 0) return;
-  await attempt(setup.savePoints({ ...form }), 'Points are set. What was earned so far stays.');
+  const { thousand, ...programme } = form;
+  await attempt(
+    setup.savePoints({ ...programme, worth: pointWorth(thousand) }),
+    'Points are set. What was earned so far stays.',
+  );
 }
 </script>
 
@@ -47,5 +56,11 @@ async function save(): Promise<void> {
       label="Who joins within days gets the points of a sale"
       :wrong="wrong.joinDays"
     />
+    <MoneyField
+      v-model="form.thousand"
+      label="A thousand points are worth in the books (0: not valued)"
+      :wrong="wrong.worth"
+    />
+    <RateField v-model="form.use" label="Of them are expected to be used" :wrong="wrong.use" />
   </SettingsForm>
 </template>

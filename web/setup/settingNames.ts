@@ -75,6 +75,8 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'They end after so many months',
     'What comes back late can be used for days',
     'Who joins within days gets the points of a sale',
+    'A thousand points are worth in the books',
+    'Of them are expected to be used',
   ],
   accounts: [
     'Limit of a new account',

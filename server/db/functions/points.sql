@@ -5,6 +5,31 @@ create or replace function points_day(at_time timestamptz) returns date language
   select (at_time at time zone timezone)::date from shop
 $$;
 
+-- What so many points are worth in the books, in minor units; points that are owed are worth nothing.
+create or replace function points_value(points bigint) returns bigint language sql stable as $$
+  select floor(greatest(points, 0)::numeric * points_worth * points_use / 1000000000000)::bigint from shop
+$$;
+
+-- Brings what the books hold for the points of some customers to what these are worth now, in one event; of all, where none
+-- are named.
+create or replace function book_points(of_customers integer[], at_time timestamptz) returns void language plpgsql as $$
+declare
+  change bigint;
+begin
+  with due as (
+    select id, points_value(points) as worth, points_booked as booked from customer
+    where (of_customers is null or id = any (of_customers)) and points_value(points) <> points_booked
+  ), booked as (
+    update customer set points_booked = worth from due where customer.id = due.id returning worth - booked as change
+  )
+  select sum(booked.change) into change from booked;
+  if change <> 0 then
+    perform post_event(jsonb_build_object('kind', 'points', 'at', at_time, 'entries', jsonb_build_array(
+      jsonb_build_object('account', 'points-cost', 'subject', '', 'amount', change),
+      jsonb_build_object('account', 'points-payable', 'subject', '', 'amount', -change))));
+  end if;
+end $$;
+
 -- Notes a move; what it does to lots is up to whoever asks.
 create or replace function note_points(of_customer integer, change bigint, why text, of_sale uuid, at_time timestamptz,
                                        with_return uuid, by_staff integer, said text)
@@ -15,6 +40,7 @@ begin
   update customer set points = points + change where id = of_customer;
   insert into points_move (customer_id, amount, reason, sale_id, at, back_with, staff_id, words)
   values (of_customer, change, why, of_sale, at_time, with_return, by_staff, coalesce(said, '')) returning id into move;
+  perform book_points(array[of_customer], at_time);
   return move;
 end $$;
 

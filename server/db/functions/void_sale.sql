@@ -97,7 +97,7 @@ begin
   perform post_event(jsonb_build_object(
     'kind', 'void', 'at', at_time, 'staffId', by_staff, 'tillId', sold.till_id, 'saleId', of_sale,
     'shiftId', sold.shift_id, 'entries', (
-      select jsonb_agg(jsonb_build_object('account', account, 'subject', subject, 'amount', -amount) order by position)
+      select jsonb_agg(jsonb_build_object('account', account, 'subject', subject_now(subject), 'amount', -amount) order by position)
       from ledger_entry where event_id = (select id from ledger_event where sale_id = of_sale and kind = 'sale'))));
 
   insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)

@@ -25,6 +25,8 @@ create table account (
   asks_for text not null default '' check (length(asks_for) <= 40),
   -- Maintained from the items in the same transaction.
   balance bigint not null default 0,
+  -- Its owner's record was merged, and all of it went onto another account.
+  moved_to integer references account,
   version integer not null default 1,
   opened_at timestamptz not null,
   opened_by integer not null references staff
