@@ -14,6 +14,7 @@ export default defineConfig({
         pgliteWorker: 'server/db/pglite/worker.ts',
         rehearsalThread: 'server/offers/rehearsalThread.ts',
         pricingThread: 'server/offers/pricingThread.ts',
+        statementsThread: 'server/people/statementsThread.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'part-[name]-[hash].js' },
     },

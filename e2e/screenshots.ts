@@ -27,7 +27,6 @@ async function main(): Promise<void> {
   try {
     await till.go('/');
     await till.see('#pin');
-    await picture('sign-in');
     await till.signIn('2468', 2);
     await till.keys(Key.F9);
     await till.see('.sheet');
@@ -177,12 +176,15 @@ async function main(): Promise<void> {
     await till.read('Agnes Tull');
     await picture('people');
     await till.focus('.list [data-search] input');
-    await till.keys('ines wether');
+    await till.keys('marit');
     await till.count('.list tbody tr', 1);
     await till.keys(Key.ENTER);
     await till.read('Who changed what');
-    await till.read('Spent in the last twelve months');
+    await till.read('May still go on it');
     await picture('customer');
+    await till.press('Statement');
+    await till.read('Owed before');
+    await picture('statement');
 
     await till.click('nav a[href="/drawer"]');
     await till.see('.sheet');

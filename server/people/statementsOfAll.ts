@@ -7,7 +7,7 @@ import { statementSheets } from './statements.ts';
 import type { StatementsMessage } from './statementsThread.ts';
 
 /** So many statements are read at once: a till waits for no more. */
-const AT_ONCE = 25;
+const AT_ONCE = 8;
 /** Reading them is about so much of the work. */
 const READING = 0.3;
 
