@@ -187,6 +187,20 @@ describe('house accounts', () => {
     await till.read('Written off', '.account');
   });
 
+  it('take money in from the page of a customer, for the charges that were picked', async () => {
+    await open('bo farr', 'Bo Farrant');
+    await till.click('.account input[type="checkbox"]');
+    await till.press('Money in');
+    await till.read('For the charge picked.');
+    await till.keys(Key.ENTER);
+    await till.see('#handed');
+    await till.read('On account, Bo Farrant', '.tape');
+    await till.keys(Key.ENTER);
+    await till.read('Next sale');
+    await till.read('Owed now', '.paper');
+    await till.keys(Key.F9);
+  });
+
   it('find lines of the bank, each once, and are paid by them', async () => {
     await till.click('nav a[href="/people"]');
     await till.click('a[href="/people/accounts"]');

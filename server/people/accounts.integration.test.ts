@@ -1,10 +1,12 @@
 import { v4 as newId } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { AccountView, BankLineView } from '../../contract/accounts.ts';
+import type { DaySummary } from '../../contract/ledger.ts';
 import type { CustomerPanel } from '../../contract/people.ts';
 import type { PaymentView } from '../../contract/payment.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { putAccountMoney } from '../../core/counter/accountLines.ts';
+import { accountMoneyOf } from '../drawer/store.ts';
 import { verify } from '../ledger/verify.ts';
 import { take, tenderFor, typesByKind, type RungUp } from '../testing/paying.ts';
 import { addSomebody } from '../testing/people.ts';
@@ -368,6 +370,25 @@ describe(`house accounts on ${ENGINE}`, () => {
     expect([one.body, two.body]).toContainEqual({ sent: 1, unreachable: [] });
     expect([one.body, two.body]).toContainEqual({ sent: 0, unreachable: [] });
     expect((await look(late.customerId)).reminders).toMatchObject([{ step: 2, amount: 700 }]);
+
+    // Reminder and statement go out as letters, with the sheets that go into an envelope.
+    const mailed = await till.ask('POST', `/accounts/${late.id}/statement/mails`, {
+      from: '2026-01-01',
+      to: TODAY,
+    });
+    expect(mailed.body).toEqual({ to: 'late@mail.example' });
+    await vi.waitFor(async () => {
+      const letters = await house.house.database.ask((sql) =>
+        sql.query<{ state: string; trouble: string }>(
+          'select state, trouble from outbox where account_id = $1 order by id',
+          [late.id],
+        ),
+      );
+      expect(letters).toEqual([
+        { state: 'sent', trouble: '' },
+        { state: 'sent', trouble: '' },
+      ]);
+    }, 20_000);
   });
 
   it('are moved when their owners are one person, and settle what is open on both', async () => {
@@ -401,6 +422,20 @@ describe(`house accounts on ${ENGINE}`, () => {
     expect(status).toBe(200);
     expect(await look(stays.customerId)).toMatchObject({ owed: -100 });
     await tiesOut();
+  });
+
+  it('are in the day of the shop and in the report of the shift, beside what was sold', async () => {
+    const { body: day } = await till.ask<DaySummary>('GET', '/ledger/day');
+    expect(day.onAccounts).toBeGreaterThan(0);
+    expect(day.gross + day.reductions - day.refunded + day.deposits + day.onAccounts + day.tax).toBe(
+      day.total,
+    );
+    const shift = await house.house.database.ask((sql) =>
+      sql.query<{ id: number }>("select id from shift where state = 'open' order by id limit 1"),
+    );
+    const money = await house.house.database.ask((sql) => accountMoneyOf(sql, shift[0]?.id ?? 0));
+    expect(money.charged).toBeGreaterThan(0);
+    expect(money.paid).toBeGreaterThan(0);
   });
 
   it('say on the receipt what was owed before, what was charged, and what is owed now', async () => {

@@ -68,7 +68,6 @@ function leave(): void {
 
 async function toCounter(): Promise<void> {
   leave();
-  await customers.choose(page.panel);
   await router.push('/counter');
 }
 
@@ -80,6 +79,7 @@ async function payOut(): Promise<void> {
   const step = { subject: `account:${now.id}`, from: null, to: null, unit: 'money' as const, amount };
   const approval = await countersigns.need('account.pay-out', basket.basket.id, till.money(amount), [step]);
   if (!approval) return;
+  if (!basket.basket.customer) await customers.choose(page.panel);
   await store.ringUpMoney(now, 0 - amount, { countersign: approval.id });
   await toCounter();
 }
@@ -113,6 +113,7 @@ async function remind(): Promise<void> {
       v-else-if="mode === 'in' && account"
       :account="account"
       :items="items"
+      :customer="page.panel"
       @done="toCounter"
       @leave="leave"
     />

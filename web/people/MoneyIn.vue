@@ -6,18 +6,26 @@ import FormPanel from '../look/FormPanel.vue';
 import { problemWords } from '../net/problem.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useCustomerStore } from './customerStore.ts';
 import { useAccountStore } from './accountStore.ts';
 
 /** Money that somebody brings for a house account: it is rung up like goods, and paid by whatever there is. */
-const { account, items = [] } = defineProps<{
+const {
+  account,
+  items = [],
+  customer = null,
+} = defineProps<{
   account: { id: number; name: string; owed: number };
   /** Charges that are paid first, and what they come to. */
   items?: readonly { id: number; remaining: number }[];
+  /** Who brings it, where they are not on the sale yet. */
+  customer?: { id: number; name: string } | null;
 }>();
 const emit = defineEmits<{ done: []; leave: [] }>();
 
 const store = useAccountStore();
 const basket = useBasketStore();
+const customers = useCustomerStore();
 const till = useTillStore();
 const suggested =
   items.length > 0 ? items.reduce((all, { remaining }) => all + remaining, 0) : Math.max(0, account.owed);
@@ -34,6 +42,7 @@ async function accept(): Promise<void> {
   busy.value = true;
   try {
     const alone = basket.lines.length === 0;
+    if (customer && !basket.basket.customer) await customers.choose(customer);
     await store.ringUpMoney(account, amount, { items: items.map(({ id }) => id) });
     emit('done');
     // Nothing else is rung up: the next step is to take it.
