@@ -184,6 +184,34 @@ export const programmeSchema = object({
   joinDays: whole().min(0, 'From 0 to 366.').max(366, 'From 0 to 366.').required('From 0 to 366.'),
 });
 
+/** When and for whom purchases give more points: of those that fit, the largest counts. */
+export const pointsMoreSchema = object({
+  name: string().trim().required('What is it called?').max(60, 'At most 60 characters.'),
+  /** How many times as many, in hundredths. */
+  times: whole()
+    .min(101, 'More than once.')
+    .max(10_000, 'At most a hundred times.')
+    .required('How many times?'),
+  groupId: whole().nullable().defined(),
+  categoryId: whole().nullable().defined(),
+  /** 1 for Monday to 7; none for every day. */
+  weekdays: array().of(whole().min(1).max(7).required()).max(7).required(),
+  from: dayOrNothing().defined(),
+  to: dayOrNothing()
+    .defined()
+    .test('after', 'The last day is before the first.', function (to) {
+      const { from } = this.parent as { from: string };
+      return !to || !from || to >= from;
+    }),
+});
+export type NewPointsMore = InferType<typeof pointsMoreSchema>;
+
+export interface PointsMore extends NewPointsMore {
+  id: number;
+  group: string | null;
+  category: string | null;
+}
+
 /** Gives the points of a sale that was nobody's to a customer. @property sale its id, or its number as printed */
 export const joinSaleSchema = object({ sale: string().trim().required('Which sale?').max(40) });
 

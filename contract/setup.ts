@@ -1,3 +1,4 @@
+import type { PointsMore } from './people.ts';
 import type { AccountRules } from './accounts.ts';
 import type { MoneyItem } from '../core/promises/promised.ts';
 import type { Programme } from '../core/people/loyalty.ts';
@@ -334,6 +335,9 @@ export interface SetupFacts {
   afterSale: AfterSaleSettings;
   layaway: LayawaySettings;
   points: Programme;
+  /** When and for whom there are more points, and the categories that they may be for. */
+  pointsMore: PointsMore[];
+  categories: { id: number; name: string }[];
   accounts: AccountRules;
   orders: OrderSettings;
   /** Where people order beside the shop. */

@@ -96,3 +96,24 @@ export function endingSoon(lots: readonly Ending[], today: string): Ending | nul
   const points = lots.filter(({ day }) => day === first.day).reduce((all, lot) => all + lot.points, 0);
   return { day: first.day, points };
 }
+
+const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+/** When and for whom there are more points, in words: `2 times, for Band Circle, on Printed music, Monday`. */
+export function pointsMoreWords(more: {
+  times: number;
+  group: string | null;
+  category: string | null;
+  weekdays: readonly number[];
+  from: string;
+  to: string;
+}): string {
+  return [
+    `${more.times / 100} times`,
+    ...(more.group ? [`for ${more.group}`] : []),
+    ...(more.category ? [`on ${more.category}`] : []),
+    ...more.weekdays.toSorted().map((day) => WEEKDAYS[day - 1] ?? ''),
+    ...(more.from ? [`from ${more.from}`] : []),
+    ...(more.to ? [`until ${more.to}`] : []),
+  ].join(', ');
+}

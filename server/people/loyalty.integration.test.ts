@@ -241,6 +241,47 @@ describe(`rewards on ${ENGINE}`, () => {
     await everythingTiesOut();
   });
 
+  it('are more for a group, on some goods, on some days: as it was on the day of the sale', async () => {
+    const plain = await somebody();
+    await buy(plain);
+    const once = await pointsOf(plain);
+    const none = { groupId: null, categoryId: null, weekdays: [], from: '', to: '' };
+    const more = async (wanted: object) => {
+      const { status, body } = await isolde.ask<{ id: number } & ProblemDetails>(
+        'POST',
+        '/setup/points/more',
+        {
+          ...none,
+          ...wanted,
+        },
+      );
+      return { status, body };
+    };
+    // A Monday: twice on everything, but three times on recorders.
+    const { categories } = (await isolde.ask<SetupFacts>('GET', '/setup/facts')).body;
+    const recorders = categories.find(({ name }) => name === 'Recorders')?.id ?? 0;
+    const monday = await more({ name: 'Mondays', times: 200, weekdays: [1] });
+    const three = await more({ name: 'Recorder days', times: 300, categoryId: recorders, to: '2026-03-02' });
+    await more({ name: 'Later', times: 900, from: '2026-03-03' });
+    const id = await somebody();
+    const sale = await buy(id);
+    const got = await pointsOf(id);
+    expect(got).toBeGreaterThan(2 * once);
+    expect(got).toBeLessThanOrEqual(3 * once);
+    for (const { body } of [monday, three]) await isolde.ask('DELETE', `/setup/points/more/${body.id}`);
+    const again = await somebody();
+    await buy(again);
+    expect(await pointsOf(again)).toBe(once);
+    // What comes back takes what it gave, in whatever pieces.
+    for (const position of [1, 2, 3]) await bringBack(noor, sale.id, [{ position, quantity: 1000 }]);
+    expect(await pointsOf(id)).toBe(0);
+    expect((await more({ name: 'Never', times: 100 })).status).toBe(422);
+    expect((await more({ name: 'Backwards', times: 200, from: '2026-03-02', to: '2026-03-01' })).status).toBe(
+      422,
+    );
+    await everythingTiesOut();
+  });
+
   it('end: what is left after its day is gone, and says so', async () => {
     const id = await somebody();
     await programme({ months: 1 });

@@ -1,4 +1,4 @@
-import type { PointsMove } from '../../contract/people.ts';
+import type { NewPointsMore, PointsMore, PointsMove } from '../../contract/people.ts';
 import type { Ending, JoinedSale, PointsOfSale, Programme } from '../../core/people/loyalty.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
@@ -49,8 +49,8 @@ export async function joinSale(
   // A void or a return of it, and this, take turns.
   await sql.query('select 1 from sale where id = $1 for update', [saleId]);
   const rows = await sql.query(
-    `insert into sale_points (sale_id, customer_id, given, per, months, at, joined_by)
-     select $1, $2, points_given, points_per, points_months, $3, $4 from shop on conflict do nothing returning sale_id`,
+    `insert into sale_points (sale_id, customer_id, given, per, months, at, joined_by, more)
+     select $1, $2, points_given, points_per, points_months, $3, $4, more_points($1, $2) from shop on conflict do nothing returning sale_id`,
     [saleId, customerId, at.toISOString(), staffId],
   );
   if (rows.length > 0) await sql.query('select settle_points($1, $2)', [saleId, at.toISOString()]);
@@ -118,4 +118,39 @@ export async function endPoints(sql: Writer, today: string, at: Date): Promise<n
   return one(
     await sql.query<{ ended: number }>('select end_points($1, $2) as ended', [today, at.toISOString()]),
   ).ended;
+}
+
+/** When and for whom purchases give more points. */
+export function pointsMore(sql: Reader): Promise<PointsMore[]> {
+  return sql.query<PointsMore>(
+    `select more.id, more.name, times, group_id as "groupId", held.name as group, category_id as "categoryId",
+       category.name as category, coalesce(weekdays, '{}') as weekdays, coalesce(from_day::text, '') as "from",
+       coalesce(to_day::text, '') as "to"
+     from points_more as more left join customer_group as held on held.id = group_id
+     left join category on category.id = category_id where ended_at is null order by more.id`,
+  );
+}
+
+export async function addPointsMore(sql: Writer, more: NewPointsMore): Promise<number> {
+  const { name, times, groupId, categoryId, weekdays, from, to } = more;
+  return one(
+    await sql.query<{ id: number }>(
+      `insert into points_more (name, times, group_id, category_id, weekdays, from_day, to_day)
+       values ($1, $2, $3, $4, $5, nullif($6, '')::date, nullif($7, '')::date) returning id`,
+      [name, times, groupId, categoryId, weekdays.length > 0 ? weekdays : null, from, to],
+    ),
+  ).id;
+}
+
+/** From now on purchases give no more by it; sales keep what they gave. */
+export async function endPointsMore(sql: Writer, id: number, at: Date): Promise<void> {
+  await sql.query('update points_more set ended_at = $2 where id = $1 and ended_at is null', [
+    id,
+    at.toISOString(),
+  ]);
+}
+
+/** Categories that purchases may give more points for. */
+export function categoriesOfGoods(sql: Reader): Promise<{ id: number; name: string }[]> {
+  return sql.query('select id, name from category order by name');
 }

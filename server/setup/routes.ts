@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { putAfterSale } from '../shop/afterSaleStore.ts';
 import { orderRulesSchema, placeDetailsSchema } from '../../contract/orders.ts';
 import { accountRulesSchema } from '../../contract/accounts.ts';
-import { programmeSchema } from '../../contract/people.ts';
+import { pointsMoreSchema, programmeSchema } from '../../contract/people.ts';
 import { layawayRulesSchema } from '../../contract/promises.ts';
 import {
   afterSaleSchema,
@@ -25,7 +25,7 @@ import { fieldProblem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
 import { putAccountRules } from '../people/accountStore.ts';
-import { putProgramme } from '../people/loyaltyStore.ts';
+import { addPointsMore, endPointsMore, putProgramme } from '../people/loyaltyStore.ts';
 import { change, listChanges, noteChange } from '../shop/changes.ts';
 import { tryAllNow } from '../outbox/store.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
@@ -192,6 +192,17 @@ export function setupRoutes(house: House): Router {
       afterwards(changed);
       await putProgramme(sql, body, house.clock.now());
     }),
+  );
+
+  router.post(
+    '/points/more',
+    change(house, pointsMoreSchema, async ({ sql, body }) => ({ id: await addPointsMore(sql, body) })),
+  );
+  router.delete(
+    '/points/more/:id',
+    change(house, null, ({ sql, request }) =>
+      endPointsMore(sql, Number(request.params.id) || 0, house.clock.now()),
+    ),
   );
 
   router.put(

@@ -25,7 +25,7 @@ import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { addPreset, discountPresets } from '../offers/presetStore.ts';
 import { discountLimits } from '../staff/limits.ts';
 import { accountItem, readAccountRules, setAccountItem } from '../people/accountStore.ts';
-import { readProgramme } from '../people/loyaltyStore.ts';
+import { categoriesOfGoods, pointsMore, readProgramme } from '../people/loyaltyStore.ts';
 import { listGroups } from '../people/groupStore.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addRoleRights, addStaff } from '../staff/service.ts';
@@ -169,6 +169,8 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     afterSale: await readAfterSale(sql),
     layaway: await layawaySettings(sql),
     points: await readProgramme(sql),
+    pointsMore: await pointsMore(sql),
+    categories: await categoriesOfGoods(sql),
     accounts: await readAccountRules(sql),
     ...(await orderSettings(sql)),
     channels: await listChannels(sql),

@@ -1,4 +1,4 @@
-import { thousandWorth } from '../../core/people/loyalty.ts';
+import { pointsMoreWords, thousandWorth } from '../../core/people/loyalty.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import type { PaymentSettings, TerminalRow } from '../../contract/payment.ts';
 import { CODE_PAGES, type PrinterSetup } from '../../core/journal/printerSetup.ts';
@@ -182,7 +182,10 @@ function layawayWords(
   ];
 }
 
-function pointsSettings({ points }: SetupFacts, money: (amount: Money) => string): SettingInWords[] {
+function pointsSettings(
+  { points, pointsMore }: SetupFacts,
+  money: (amount: Money) => string,
+): SettingInWords[] {
   return [
     setting('points', 'The shop gives points', points.on ? 'yes' : 'no'),
     setting('points', 'They are called', points.word),
@@ -193,6 +196,7 @@ function pointsSettings({ points }: SetupFacts, money: (amount: Money) => string
     setting('points', 'Who joins within days gets the points of a sale', String(points.joinDays)),
     setting('points', 'A thousand points are worth in the books', money(thousandWorth(points.worth))),
     setting('points', 'Of them are expected to be used', formatRate(points.use)),
+    ...pointsMore.map((more) => setting('points', `More points: ${more.name}`, pointsMoreWords(more))),
   ];
 }
 

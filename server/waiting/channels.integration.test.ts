@@ -164,7 +164,8 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
         ['placed', 'ready'],
       ),
     );
-    expect((await untold()).every(({ toldAt }) => toldAt !== null)).toBe(true);
+    // The channel has heard before it is noted that it has.
+    await vi.waitFor(async () => expect((await untold()).every(({ toldAt }) => toldAt !== null)).toBe(true));
   });
 
   it('without their deposit are not handed over until somebody excuses it, with a reason', async () => {

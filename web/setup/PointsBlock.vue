@@ -6,6 +6,7 @@ import { pointWorth, thousandWorth } from '../../core/people/loyalty.ts';
 import MoneyField from '../look/MoneyField.vue';
 import RateField from '../look/RateField.vue';
 import { useAttempt } from '../notices/attempt.ts';
+import MorePoints from './MorePoints.vue';
 import SettingsForm from './SettingsForm.vue';
 import { useSetupStore } from './setupStore.ts';
 
@@ -36,31 +37,41 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <SettingsForm title="Points" @save="save">
-    <v-checkbox v-model="form.on" label="The shop gives points for what customers buy" hide-details />
-    <v-text-field v-model="form.word" label="They are called" maxlength="20" :error-messages="wrong.word" />
-    <CountField v-model="form.given" label="So many points" :wrong="wrong.given" />
-    <MoneyField v-model="form.per" label="For each" :wrong="wrong.per" />
-    <CountField
-      v-model="form.months"
-      label="They end after so many months (0: never)"
-      :wrong="wrong.months"
-    />
-    <CountField
-      v-model="form.backDays"
-      label="What comes back late can be used for days"
-      :wrong="wrong.backDays"
-    />
-    <CountField
-      v-model="form.joinDays"
-      label="Who joins within days gets the points of a sale"
-      :wrong="wrong.joinDays"
-    />
-    <MoneyField
-      v-model="form.thousand"
-      label="A thousand points are worth in the books (0: not valued)"
-      :wrong="wrong.worth"
-    />
-    <RateField v-model="form.use" label="Of them are expected to be used" :wrong="wrong.use" />
-  </SettingsForm>
+  <div class="parts-of">
+    <SettingsForm title="Points" @save="save">
+      <v-checkbox v-model="form.on" label="The shop gives points for what customers buy" hide-details />
+      <v-text-field v-model="form.word" label="They are called" maxlength="20" :error-messages="wrong.word" />
+      <CountField v-model="form.given" label="So many points" :wrong="wrong.given" />
+      <MoneyField v-model="form.per" label="For each" :wrong="wrong.per" />
+      <CountField
+        v-model="form.months"
+        label="They end after so many months (0: never)"
+        :wrong="wrong.months"
+      />
+      <CountField
+        v-model="form.backDays"
+        label="What comes back late can be used for days"
+        :wrong="wrong.backDays"
+      />
+      <CountField
+        v-model="form.joinDays"
+        label="Who joins within days gets the points of a sale"
+        :wrong="wrong.joinDays"
+      />
+      <MoneyField
+        v-model="form.thousand"
+        label="A thousand points are worth in the books (0: not valued)"
+        :wrong="wrong.worth"
+      />
+      <RateField v-model="form.use" label="Of them are expected to be used" :wrong="wrong.use" />
+    </SettingsForm>
+    <MorePoints :facts="facts" />
+  </div>
 </template>
+
+<style scoped>
+.parts-of {
+  display: grid;
+  gap: 18px;
+}
+</style>

@@ -77,6 +77,7 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'Who joins within days gets the points of a sale',
     'A thousand points are worth in the books',
     'Of them are expected to be used',
+    'More points',
   ],
   accounts: [
     'Limit of a new account',

@@ -1,3 +1,4 @@
+import type { NewPointsMore } from '../../contract/people.ts';
 import type { AccountRules } from '../../contract/accounts.ts';
 import type { Programme } from '../../core/people/loyalty.ts';
 import type { ChannelSettlement, ChannelSettings, NewChannel } from '../../contract/channels.ts';
@@ -65,6 +66,8 @@ export const useSetupStore = defineStore('setup', () => {
       then(write('PUT', '/setup/discount-limits', { role, rate })),
     saveLayaway: (settings: LayawaySettings) => then(write('PUT', '/setup/layaway', settings)),
     savePoints: (programme: Programme) => then(write('PUT', '/setup/points', programme)),
+    addPointsMore: (more: NewPointsMore) => then(write('POST', '/setup/points/more', more)),
+    endPointsMore: (id: number) => then(write('DELETE', `/setup/points/more/${id}`, {})),
     saveAccounts: (rules: AccountRules) => then(write('PUT', '/setup/accounts', rules)),
     saveOrders: (settings: OrderSettings) => then(write('PUT', '/setup/orders', settings)),
     addChannel: (channel: NewChannel) => then(write('POST', '/setup/channels', channel)),

@@ -158,13 +158,29 @@ begin
   end if;
 end $$;
 
--- What a sale earns as it stands: of the goods that are left of it, without tax, gift cards, deposits and fees, rounded
--- down once for the whole sale. Nothing where it was voided.
+-- How many times more the lines of a sale give for a customer on its day, in hundredths, by their position; lines that give no
+-- more are left out.
+create or replace function more_points(of_sale uuid, of_customer integer) returns jsonb language sql stable as $$
+  select coalesce(jsonb_object_agg(position, times), '{}') from (
+    select line.position, max(more.times) as times
+    from sale join sale_line as line on line.sale_id = sale.id join item on item.id = line.item_id
+    join points_more as more on more.ended_at is null
+      and (more.category_id is null or more.category_id = item.category_id)
+      and (more.weekdays is null or extract(isodow from business_date)::smallint = any (more.weekdays))
+      and business_date between coalesce(more.from_day, business_date) and coalesce(more.to_day, business_date)
+      and (more.group_id is null or exists (
+        select 1 from customer_membership where customer_id = of_customer and group_id = more.group_id))
+    where sale.id = of_sale group by line.position) as given
+$$;
+
+-- What a sale earns as it stands: of the goods that are left of it, without tax, gift cards, deposits and fees, more for some
+-- lines, rounded down once for the whole sale. Nothing where it was voided.
 create or replace function points_due(of_sale uuid) returns bigint language sql stable as $$
   select case when exists (select 1 from sale_void where sale_id = of_sale and state = 'done') then 0 else
     floor(greatest(0, (
-      select coalesce(sum(rest.net - case when sale.tax_mode = 'inside' and line.net <> 0
-                                     then rest.net * line.tax / line.net else 0 end), 0)
+      select coalesce(sum((rest.net - case when sale.tax_mode = 'inside' and line.net <> 0
+                                      then rest.net * line.tax / line.net else 0 end)
+                          * coalesce((points.more->>line.position::text)::integer, 100)), 0)
       from (
         select left_over.net, left_over.position from lines_left(of_sale) as left_over
         union all
@@ -176,7 +192,7 @@ create or replace function points_due(of_sale uuid) returns bigint language sql 
       join (select sale_line.position, net, coalesce((select sum((one->>'tax')::bigint)
               from jsonb_array_elements(taxes) as one), 0)::bigint as tax
             from sale_line where sale_id = of_sale) as line using (position)
-    ) * points.given) / points.per)::bigint end
+    ) * points.given) / points.per / 100)::bigint end
   from sale join sale_points as points on points.sale_id = sale.id where sale.id = of_sale
 $$;
 
@@ -213,8 +229,9 @@ end $$;
 -- A sale gives points to its customer, where the shop gives any.
 create or replace function earn_points(of_sale uuid, at_time timestamptz) returns void language plpgsql as $$
 begin
-  insert into sale_points (sale_id, customer_id, given, per, months, at)
-  select sale.id, sale.customer_id, points_given, points_per, points_months, at_time
+  insert into sale_points (sale_id, customer_id, given, per, months, at, more)
+  select sale.id, sale.customer_id, points_given, points_per, points_months, at_time,
+         more_points(sale.id, sale.customer_id)
   from sale, shop where sale.id = of_sale and sale.customer_id is not null and points_on;
   perform settle_points(of_sale, at_time);
 end $$;

@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import { computed, reactive } from 'vue';
+import type { SetupFacts } from '../../contract/setup.ts';
+import { pointsMoreWords } from '../../core/people/loyalty.ts';
+import DateField from '../look/DateField.vue';
+import { useAttempt } from '../notices/attempt.ts';
+import { useSetupStore } from './setupStore.ts';
+
+/** When and for whom purchases give more points. */
+const { facts } = defineProps<{ facts: SetupFacts }>();
+
+const setup = useSetupStore();
+const { wrong, attempt } = useAttempt();
+const NONE = {
+  name: '',
+  times: '2',
+  groupId: null as number | null,
+  categoryId: null as number | null,
+  weekdays: [] as number[],
+  from: '',
+  to: '',
+};
+const form = reactive({ ...NONE });
+const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'].map(
+  (title, at) => ({ value: at + 1, title }),
+);
+const named = (list: readonly { id: number; name: string }[], all: string) => [
+  { value: null, title: all },
+  ...list.map(({ id, name }) => ({ value: id, title: name })),
+];
+const groups = computed(() => named(facts.groups, 'everybody'));
+const categories = computed(() => named(facts.categories, 'everything'));
+
+async function add(): Promise<void> {
+  const times = Math.round(Number(form.times.replace(',', '.')) * 100);
+  if (!Number.isFinite(times)) {
+    wrong.value = { times: 'A number, for example 2 or 1.5.' };
+    return;
+  }
+  const { name } = form;
+  if (await attempt(setup.addPointsMore({ ...form, times }), `${name} gives more points.`))
+    Object.assign(form, NONE, { weekdays: [] });
+}
+</script>
+
+<template>
+  <section class="block" aria-labelledby="more-points-title">
+    <h2 id="more-points-title" class="title">More points</h2>
+    <p class="soft">For a group, for some goods, on some days. Where several fit, the most counts.</p>
+    <ul v-if="facts.pointsMore.length > 0">
+      <li v-for="one in facts.pointsMore" :key="one.id">
+        <span
+          ><b>{{ one.name }}</b> <span class="soft">{{ pointsMoreWords(one) }}</span></span
+        >
+        <button
+          type="button"
+          class="word"
+          @click="attempt(setup.endPointsMore(one.id), `${one.name} gives no more.`)"
+        >
+          End it
+        </button>
+      </li>
+    </ul>
+    <form class="adding" novalidate @submit.prevent="add">
+      <v-text-field v-model="form.name" label="Name" maxlength="60" :error-messages="wrong.name" />
+      <v-text-field
+        v-model="form.times"
+        label="How many times"
+        inputmode="decimal"
+        :error-messages="wrong.times"
+      />
+      <v-select v-model="form.groupId" label="For whom" :items="groups" :error-messages="wrong.groupId" />
+      <v-select
+        v-model="form.categoryId"
+        label="On what"
+        :items="categories"
+        :error-messages="wrong.categoryId"
+      />
+      <v-select v-model="form.weekdays" label="Days, none for every day" :items="WEEKDAYS" multiple />
+      <DateField v-model="form.from" label="From" :wrong="wrong.from" />
+      <DateField v-model="form.to" label="Until" :wrong="wrong.to" />
+      <v-btn class="go" type="submit">Add it</v-btn>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 12px;
+  align-items: center;
+  border-bottom: var(--hair);
+}
+.adding {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
+  gap: 10px;
+  align-items: start;
+  margin-top: 10px;
+}
+</style>
