@@ -1,4 +1,4 @@
-import type { PointsMore } from './people.ts';
+import type { PointsMore } from './points.ts';
 import type { AccountRules } from './accounts.ts';
 import type { MoneyItem } from '../core/promises/promised.ts';
 import type { Programme } from '../core/people/loyalty.ts';

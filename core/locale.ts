@@ -128,3 +128,14 @@ export function firstDayOfWeek(locale = shopLocale): number {
   const { getWeekInfo } = Intl.Locale.prototype as { getWeekInfo?: () => { firstDay: number } };
   return (getWeekInfo?.call(new Intl.Locale(locale)).firstDay ?? 1) % 7;
 }
+
+/** The days of the week, as ISO 8601 counts them. */
+export const WEEKDAYS = [
+  'Monday',
+  'Tuesday',
+  'Wednesday',
+  'Thursday',
+  'Friday',
+  'Saturday',
+  'Sunday',
+] as const;

@@ -21,6 +21,9 @@ export interface AccountFacts {
   overdue: Money;
 }
 
+/** So many accounts stand on a page of their list. */
+export const ACCOUNTS_PAGE = 50;
+
 /** The number that whoever pays by bank writes: `A-0007`. */
 export const accountNumber = (id: number): string => `A-${String(id).padStart(4, '0')}`;
 

@@ -1,6 +1,6 @@
 import type { Money } from '../money.ts';
 import type { Rate } from '../rate.ts';
-import { formatCount } from '../locale.ts';
+import { formatCount, WEEKDAYS } from '../locale.ts';
 
 /** What a shop gives points for. */
 export interface Programme {
@@ -96,8 +96,6 @@ export function endingSoon(lots: readonly Ending[], today: string): Ending | nul
   const points = lots.filter(({ day }) => day === first.day).reduce((all, lot) => all + lot.points, 0);
   return { day: first.day, points };
 }
-
-const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
 /** When and for whom there are more points, in words: `2 times, for Band Circle, on Printed music, Monday`. */
 export function pointsMoreWords(more: {

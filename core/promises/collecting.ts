@@ -1,16 +1,7 @@
+import { WEEKDAYS } from '../locale.ts';
+
 /** When a place is open on a day of the week, `HH:MM`; nothing where it is closed. */
 export type OpenHours = { from: string; to: string } | null;
-
-/** The days of the week, as ISO 8601 counts them. */
-export const WEEKDAYS = [
-  'Monday',
-  'Tuesday',
-  'Wednesday',
-  'Thursday',
-  'Friday',
-  'Saturday',
-  'Sunday',
-] as const;
 
 /** When a place is open, from Monday to Sunday; an empty list is at any time. */
 export type WeekHours = readonly OpenHours[];

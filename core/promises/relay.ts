@@ -1,6 +1,7 @@
 import { multiplyDivide, type Money } from '../money.ts';
 import type { Rate } from '../rate.ts';
-import { WEEKDAYS, type CollectTime } from './collecting.ts';
+import { WEEKDAYS } from '../locale.ts';
+import { type CollectTime } from './collecting.ts';
 
 /** How a relay stands with the partner who was asked last. */
 export const RELAY_STATES = {

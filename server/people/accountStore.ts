@@ -1,14 +1,6 @@
-import type {
-  AccountItemView,
-  AccountQuery,
-  AccountRow,
-  AccountRules,
-  AccountView,
-  WantedAccount,
-} from '../../contract/accounts.ts';
+import type { AccountItemView, AccountRules, AccountView, WantedAccount } from '../../contract/accounts.ts';
 import type { AccountFacts } from '../../core/people/account.ts';
 import type { AccountItemKind } from '../../core/people/accountItemKinds.ts';
-import { searchedWords } from '../../core/people/customer.ts';
 import type { MoneyItem } from '../../core/promises/promised.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
@@ -213,65 +205,6 @@ export async function addReminder(
   return rows.length > 0;
 }
 
-const LISTED = 50;
-const SHOWS: Readonly<Record<AccountQuery['show'], string>> = {
-  owing: 'balance > 0',
-  over: 'balance < 0',
-  all: 'true',
-  overdue: `exists (select 1 from account_item
-    where account_id = account.id and remaining > 0 and due_on < $2::date)`,
-};
-
-/** What a question asks of accounts. Its parameters are patterns of words and today. */
-const fits = ({ show }: AccountQuery) =>
-  `not customer.gone and customer.words like all ($1::text[]) and $2::date is not null and ${SHOWS[show]}`;
-
-const patternsOf = ({ find }: AccountQuery) =>
-  searchedWords(find).map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`);
-
-export type ListedAccount = Omit<AccountRow, 'ages' | 'number'>;
-
-/** Accounts that a question asks for: those that owe most first. @param all without pages */
-export function listAccounts(
-  sql: Reader,
-  query: AccountQuery,
-  today: string,
-  all = false,
-): Promise<ListedAccount[]> {
-  const page = all ? '' : `limit ${LISTED} offset ${query.page * LISTED}`;
-  return sql.query<ListedAccount>(
-    `select account.id, customer_id as "customerId", ${NAMED} as name, mail, credit_limit as limit, balance as owed, blocked,
-       (select json_build_object('step', step, 'day', day::text) from account_reminder
-        where account_id = account.id order by day desc, step desc limit 1) as reminded
-     from account join customer on customer.id = customer_id where ${fits(query)}
-     order by balance desc, sort_name, account.id ${page}`,
-    [patternsOf(query), today],
-  );
-}
-
-/** How many accounts fit, what they owe, and what is open on them by the day on which it is due. */
-export async function countAccounts(
-  sql: Reader,
-  query: AccountQuery,
-  today: string,
-): Promise<{ count: number; owed: number; open: { dueOn: string; remaining: number }[] }> {
-  const given = [patternsOf(query), today];
-  const from = `from account join customer on customer.id = customer_id`;
-  const counted = one(
-    await sql.query<{ count: number; owed: number }>(
-      `select count(*)::integer as count, coalesce(sum(balance), 0)::bigint as owed ${from} where ${fits(query)}`,
-      given,
-    ),
-  );
-  const open = await sql.query<{ dueOn: string; remaining: number }>(
-    `select due_on::text as "dueOn", sum(remaining)::bigint as remaining
-     ${from} join account_item on account_id = account.id and remaining <> 0 where ${fits(query)}
-     group by due_on, remaining < 0`,
-    given,
-  );
-  return { ...counted, open };
-}
-
 /** How the shop keeps house accounts. */
 export async function readAccountRules(sql: Reader): Promise<AccountRules> {
   return one(await sql.query<{ rules: AccountRules }>('select account_rules as rules from shop')).rules;
@@ -293,47 +226,6 @@ export async function accountItem(sql: Reader): Promise<MoneyItem | null> {
 export async function setAccountItem(sql: Writer, itemId: number): Promise<void> {
   await sql.query('update item set active = false where id = $1', [itemId]);
   await sql.query('update shop set account_item_id = $1', [itemId]);
-}
-
-/** Whoever buys for others does so under the record that stays. */
-export async function moveBuyer(sql: Writer, goes: number, stays: number): Promise<void> {
-  await sql.query(
-    `insert into account_buyer (account_id, customer_id, most)
-     select account_id, $2, most from account_buyer join account on account.id = account_id
-     where account_buyer.customer_id = $1 and account.customer_id not in ($1, $2) on conflict do nothing`,
-    [goes, stays],
-  );
-  await sql.query(
-    `delete from account_buyer using account where account.id = account_id
-       and (account_buyer.customer_id = $1 or account_buyer.customer_id = $2 and account.customer_id = $1)`,
-    [goes, stays],
-  );
-}
-
-/** An account is somebody else's from now on. */
-export async function giveAccount(sql: Writer, accountId: number, customerId: number): Promise<void> {
-  await sql.query('update account set customer_id = $2, version = version + 1 where id = $1', [
-    accountId,
-    customerId,
-  ]);
-}
-
-/** Everything on one account goes onto another one; nothing more goes on the first. Both rows are locked. */
-export async function emptyInto(sql: Writer, from: number, to: number): Promise<void> {
-  for (const change of [
-    'update account set moved_to = $2 where moved_to = $1',
-    'update account_item set account_id = $2 where account_id = $1',
-    `insert into account_buyer (account_id, customer_id, most)
-       select $2, customer_id, most from account_buyer where account_id = $1 and customer_id <>
-         (select customer_id from account where id = $2) on conflict do nothing`,
-    'delete from account_buyer where account_id = $1 and $2::integer is not null',
-    `update account set version = account.version + 1,
-       balance = case account.id when $2 then account.balance + gone.balance else 0 end,
-       blocked = account.blocked or account.id = $1,
-       moved_to = case account.id when $1 then $2 else account.moved_to end
-     from account as gone where gone.id = $1 and account.id in ($1, $2)`,
-  ])
-    await sql.query(change, [from, to]);
 }
 
 /** Lets what is over on an account pay what is open on it. */

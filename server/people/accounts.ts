@@ -16,6 +16,8 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { postEvent } from '../ledger/store.ts';
 import { shopToday } from '../promises/rows.ts';
 import { readShop } from '../shop/store.ts';
+import * as lists from './accountListStore.ts';
+import * as moving from './accountMovingStore.ts';
 import * as store from './accountStore.ts';
 import { noCustomer } from './noCustomer.ts';
 import { noteChanges } from './recordStore.ts';
@@ -146,9 +148,9 @@ export async function putOpening(
 
 /** One page of the accounts that a question asks for, with what all of them come to. */
 export async function accountPage(sql: Reader, query: AccountQuery, today: string): Promise<AccountPage> {
-  const { count, owed, open } = await store.countAccounts(sql, query, today);
+  const { count, owed, open } = await lists.countAccounts(sql, query, today);
   return {
-    rows: await accountRows(sql, await store.listAccounts(sql, query, today), today),
+    rows: await accountRows(sql, await lists.listAccounts(sql, query, today), today),
     count,
     owed,
     ages: byAge(open, today),
@@ -158,7 +160,7 @@ export async function accountPage(sql: Reader, query: AccountQuery, today: strin
 /** Accounts as lists show them, with what is open on each by age. */
 export async function accountRows(
   sql: Reader,
-  listed: readonly store.ListedAccount[],
+  listed: readonly lists.ListedAccount[],
   today: string,
 ): Promise<AccountRow[]> {
   const open = store.byAccount(
@@ -176,17 +178,17 @@ export async function accountRows(
 
 /** Somebody's account goes along when their record does: whole, or onto the account that the other one has. */
 export async function moveAccount(sql: Writer, goes: number, stays: number, at: Date): Promise<void> {
-  await store.moveBuyer(sql, goes, stays);
+  await moving.moveBuyer(sql, goes, stays);
   const from = await store.accountOf(sql, goes);
   if (!from) return;
   const to = await store.accountOf(sql, stays);
-  if (!to) return store.giveAccount(sql, from.id, stays);
+  if (!to) return moving.giveAccount(sql, from.id, stays);
   await takeLocks(sql, { accounts: [from.id, to.id] });
   if (from.held !== 0) {
     throw new Problem('refused', `Something is being charged to the account of ${from.name} just now.`, {
       detail: 'Finish that sale, or undo the payment; then merge them.',
     });
   }
-  await store.emptyInto(sql, from.id, to.id);
+  await moving.emptyInto(sql, from.id, to.id);
   await store.settleAccount(sql, to.id, await shopToday(sql, at), at);
 }

@@ -10,6 +10,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { shopToday } from '../promises/rows.ts';
 import { readShop } from '../shop/store.ts';
 import { takeBankPayment, type By } from './accounts.ts';
+import { listAccounts } from './accountListStore.ts';
 import * as accounts from './accountStore.ts';
 import * as store from './bankLineStore.ts';
 import { linesOf } from './importList.ts';
@@ -89,7 +90,7 @@ export async function bankLines(sql: Reader): Promise<BankLineView[]> {
 
 /** Accounts on which something is open, as lines are matched with them. */
 async function bankAccounts(sql: Reader): Promise<BankAccount[]> {
-  const owing = await accounts.listAccounts(sql, { find: '', show: 'all', page: 0 }, '2000-01-01', true);
+  const owing = await listAccounts(sql, { find: '', show: 'all', page: 0 }, '2000-01-01', true);
   const open = accounts.byAccount(
     await accounts.openItems(
       sql,

@@ -1,4 +1,4 @@
-import type { NewPointsMore, PointsMore, PointsMove } from '../../contract/people.ts';
+import type { NewPointsMore, PointsMore, PointsMove } from '../../contract/points.ts';
 import type { Ending, JoinedSale, PointsOfSale, Programme } from '../../core/people/loyalty.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 

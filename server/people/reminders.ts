@@ -2,6 +2,7 @@ import { overdueOf, reminderDue } from '../../core/people/accountAge.ts';
 import type { Writer } from '../db/database.ts';
 import { addMessage } from '../outbox/store.ts';
 import { takeLocks } from '../db/locks.ts';
+import { listAccounts } from './accountListStore.ts';
 import * as store from './accountStore.ts';
 
 /** What came of reminding. */
@@ -22,7 +23,7 @@ export async function remind(
   at: Date,
 ): Promise<Reminded> {
   const { reminders } = await store.readAccountRules(sql);
-  const listed = await store.listAccounts(sql, { find: '', show: 'overdue', page: 0 }, today, true);
+  const listed = await listAccounts(sql, { find: '', show: 'overdue', page: 0 }, today, true);
   const wanted = listed.filter(({ id }) => accountId === null || id === accountId);
   await takeLocks(sql, { accounts: wanted.map(({ id }) => id) });
   const open = store.byAccount(

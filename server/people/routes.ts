@@ -4,15 +4,14 @@ import express, { Router, type Request } from 'express';
 import {
   acceptImportSchema,
   changeCustomerSchema,
-  correctPointsSchema,
   directorySchema,
   giveCardSchema,
   groupSchema,
   importColumnsSchema,
-  joinSaleSchema,
   mergeSchema,
   newCustomerSchema,
 } from '../../contract/people.ts';
+import { correctPointsSchema, joinSaleSchema } from '../../contract/points.ts';
 import { string } from '../../contract/yup.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';

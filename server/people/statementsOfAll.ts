@@ -1,8 +1,9 @@
 import { v4 as newId } from 'uuid';
 import type { StatementDays, StatementsJob } from '../../contract/accounts.ts';
 import type { House } from '../house.ts';
+import { Problem } from '../http/problem.ts';
 import { startThread } from '../thread.ts';
-import { listAccounts } from './accountStore.ts';
+import { listAccounts } from './accountListStore.ts';
 import { statementSheets } from './statements.ts';
 import type { StatementsMessage } from './statementsThread.ts';
 
@@ -17,6 +18,8 @@ type Said = { part: number } | { pdf: Uint8Array } | { trouble: string };
 export class StatementsOfAll {
   private job: StatementsJob | null = null;
   private pdf: Uint8Array | null = null;
+  /** The days that the file is for. */
+  private days = '';
 
   constructor(private readonly house: Pick<House, 'database' | 'log'>) {}
 
@@ -30,14 +33,23 @@ export class StatementsOfAll {
     return this.job?.id === id ? this.pdf : null;
   }
 
-  /** Begins a file for all who owe; one that is being made is left as it is. @param today the shop's calendar day */
+  /** Begins a file for all who owe; asked twice, it is made once. @param today the shop's calendar day @throws Problem 409 */
   async begin(days: StatementDays, today: string): Promise<StatementsJob> {
-    if (this.job?.state === 'making') return this.job;
+    const of = JSON.stringify(days);
+    if (this.job?.state === 'making') {
+      if (this.days === of) return this.job;
+      throw new Problem('refused', 'Statements for other days are being made just now.', {
+        detail: 'Wait until they are done; then make these.',
+      });
+    }
+    this.days = of;
+    // From here on whoever asks meanwhile hears of this one.
+    const job: StatementsJob = { id: newId(), state: 'making', progress: 0, count: 0, words: '' };
+    this.job = job;
     const query = { find: '', show: 'owing' as const, page: 0 };
     const listed = await this.house.database.ask((sql) => listAccounts(sql, query, today, true));
     const ids = listed.map(({ id }) => id);
-    const job: StatementsJob = { id: newId(), state: 'making', progress: 0, count: ids.length, words: '' };
-    this.job = job;
+    job.count = ids.length;
     this.pdf = null;
     this.make(job, ids, days).catch((error: unknown) => {
       this.house.log.error({ err: error }, 'statements could not be made');

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { putAfterSale } from '../shop/afterSaleStore.ts';
 import { orderRulesSchema, placeDetailsSchema } from '../../contract/orders.ts';
 import { accountRulesSchema } from '../../contract/accounts.ts';
-import { pointsMoreSchema, programmeSchema } from '../../contract/people.ts';
+import { pointsMoreSchema, programmeSchema } from '../../contract/points.ts';
 import { layawayRulesSchema } from '../../contract/promises.ts';
 import {
   afterSaleSchema,

@@ -6,7 +6,7 @@ import { kindOf, type Item } from '../../core/goods/item.ts';
 import { parseMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useItemStore } from '../goods/itemStore.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
@@ -76,8 +76,7 @@ async function then(work: () => Promise<number>, done: string): Promise<void> {
     await ringUp.caughtUp();
     notices.say(done);
   } catch (error) {
-    wrong.value =
-      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+    wrong.value = formWords(error);
   } finally {
     busy.value = false;
   }

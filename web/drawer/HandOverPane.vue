@@ -5,7 +5,7 @@ import { ref, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
@@ -39,8 +39,7 @@ async function handOver(): Promise<void> {
     notices.say(`The drawer is handed over with ${counted}. The slip is printing; both sign it.`);
     emit('leave');
   } catch (error) {
-    wrong.value =
-      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+    wrong.value = formWords(error);
   } finally {
     busy.value = false;
   }

@@ -9,7 +9,7 @@ import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formWords, problemWords } from '../net/problem.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ExplanationList from './ExplanationList.vue';
@@ -65,8 +65,7 @@ async function note(): Promise<void> {
     notices.say('Noted and booked.');
     await load();
   } catch (error) {
-    wrong.value =
-      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+    wrong.value = formWords(error);
   } finally {
     busy.value = false;
   }

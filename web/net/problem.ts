@@ -35,3 +35,8 @@ export function problemWords(error: unknown): string {
   if (error instanceof ApiProblem) return error.words;
   return error instanceof Error ? error.message : 'Something went wrong.';
 }
+
+/** The same where a form asks one thing: what is wrong with its field comes first. */
+export function formWords(error: unknown): string {
+  return (error instanceof ApiProblem && error.details.fields?.[0]?.message) || problemWords(error);
+}

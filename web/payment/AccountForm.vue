@@ -10,7 +10,7 @@ import {
   overLimitStep,
 } from '../../core/people/account.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formWords } from '../net/problem.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -102,8 +102,7 @@ async function accept(): Promise<void> {
       ...(countersign !== undefined && { countersign }),
     });
   } catch (error) {
-    wrong.value =
-      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+    wrong.value = formWords(error);
     await customers.lookAgain();
   }
 }

@@ -8,7 +8,7 @@ import { cashRefundStep } from '../../core/payment/refund.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { write, writeSurely } from '../net/api.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { ApiProblem, formWords } from '../net/problem.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -111,11 +111,7 @@ export const useRefundStore = defineStore('refund', () => {
       await payment.show(answer);
       if (!answer.finished) await load();
     } catch (error) {
-      notices.failed(
-        error instanceof ApiProblem
-          ? (error.details.fields?.[0]?.message ?? error.words)
-          : problemWords(error),
-      );
+      notices.failed(formWords(error));
       if (error instanceof ApiProblem && error.details.type === 'figures-differ')
         await basket.refusePayment(error);
     } finally {

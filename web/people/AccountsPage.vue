@@ -3,6 +3,7 @@ import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { AccountRow } from '../../contract/accounts.ts';
+import { ACCOUNTS_PAGE } from '../../core/people/account.ts';
 import { AGES, type Age } from '../../core/people/accountAge.ts';
 import ListPage from '../look/ListPage.vue';
 import { problemWords } from '../net/problem.ts';
@@ -42,7 +43,6 @@ watch(
   { flush: 'sync' },
 );
 
-const PER_PAGE = 50;
 const COLUMNS = [
   { key: 'name', words: 'Name' },
   { key: 'owed', words: 'Owed', right: true, width: '110px' },
@@ -84,7 +84,7 @@ async function remind(): Promise<void> {
       :columns="COLUMNS"
       :rows="store.listed?.rows ?? []"
       :count="store.listed?.count ?? 0"
-      :per-page="PER_PAGE"
+      :per-page="ACCOUNTS_PAGE"
       :busy="busy"
       :name-of="(row) => row.name"
       @open="open"

@@ -2,7 +2,7 @@
 import { computed, onMounted, ref } from 'vue';
 import type { BankLineView } from '../../contract/accounts.ts';
 import type { FoundCustomer } from '../../contract/people.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formWords, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
@@ -29,8 +29,7 @@ async function attempt(work: () => Promise<void>): Promise<void> {
   try {
     await work();
   } catch (error) {
-    wrong.value =
-      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+    wrong.value = formWords(error);
     await store.loadLines().catch(() => {});
   } finally {
     busy.value = false;

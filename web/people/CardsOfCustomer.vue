@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import type { CustomerPage } from '../../contract/people.ts';
-import { problemWords, ApiProblem } from '../net/problem.ts';
+import { formWords, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -39,8 +39,7 @@ async function give(): Promise<void> {
       lost > 0 ? 'The new card counts. The old one has stopped on every till.' : 'The card counts.',
     );
   } catch (error) {
-    const said = error instanceof ApiProblem ? error.details.fields?.[0]?.message : undefined;
-    wrong.value = said ?? problemWords(error);
+    wrong.value = formWords(error);
     field.value?.select();
   } finally {
     busy.value = false;

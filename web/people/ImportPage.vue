@@ -4,7 +4,7 @@ import type { ImportOutcome } from '../../contract/people.ts';
 import { listColumns, type Column } from '../../core/people/columns.ts';
 import { MOST_ADDRESSES } from '../../core/people/record.ts';
 import { formatCount } from '../../core/locale.ts';
-import { problemWords, ApiProblem } from '../net/problem.ts';
+import { formWords } from '../net/problem.ts';
 import { useImportStore } from './importStore.ts';
 import { textOf } from './readFile.ts';
 
@@ -27,8 +27,7 @@ async function tell(work: Promise<unknown>): Promise<void> {
   wrong.value = '';
   busy.value = true;
   await work.catch((error: unknown) => {
-    const said = error instanceof ApiProblem ? error.details.fields?.[0]?.message : undefined;
-    wrong.value = said ?? problemWords(error);
+    wrong.value = formWords(error);
   });
   busy.value = false;
 }

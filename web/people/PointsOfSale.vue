@@ -2,7 +2,7 @@
 import { nextTick, ref, useTemplateRef } from 'vue';
 import type { FoundCustomer } from '../../contract/people.ts';
 import type { PointsOfSale } from '../../core/people/loyalty.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import FindCustomer from './FindCustomer.vue';
 import { usePointsStore } from './pointsStore.ts';
@@ -34,8 +34,7 @@ async function join({ id, name }: FoundCustomer): Promise<void> {
     notices.say(`${name} has got ${store.words(got?.earned ?? 0)} for this sale.`);
     emit('joined');
   } catch (error) {
-    const said = error instanceof ApiProblem ? error.details.fields?.[0]?.message : undefined;
-    wrong.value = said ?? problemWords(error);
+    wrong.value = formWords(error);
   } finally {
     busy.value = false;
   }

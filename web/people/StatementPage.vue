@@ -7,7 +7,7 @@ import { ACCOUNT_ITEM_WORDS } from '../../core/people/accountItemKinds.ts';
 import { lastMonth } from '../../core/people/statement.ts';
 import DateField from '../look/DateField.vue';
 import { houseNow } from '../shop/houseClock.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formWords, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -55,8 +55,7 @@ watchImmediate([() => account.value?.id, () => ({ ...days })], async ([id]) => {
   } catch (error) {
     if (mine !== turn) return;
     view.value = null;
-    wrong.value =
-      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+    wrong.value = formWords(error);
   }
 });
 const address = (kind: 'pdf' | 'csv') =>
@@ -68,9 +67,7 @@ async function mail(): Promise<void> {
     const { to } = await store.mailStatement(account.value.id, { ...days });
     notices.say(`The statement goes to ${to}.`);
   } catch (error) {
-    notices.failed(
-      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error),
-    );
+    notices.failed(formWords(error));
   }
 }
 </script>

@@ -6,7 +6,7 @@ import { lastMonth } from '../../core/people/statement.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { houseNow } from '../shop/houseClock.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formWords, problemWords } from '../net/problem.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
@@ -28,8 +28,7 @@ async function make(): Promise<void> {
   try {
     follow(await store.makeStatements({ ...days }));
   } catch (error) {
-    wrong.value =
-      error instanceof ApiProblem ? (error.details.fields?.[0]?.message ?? error.words) : problemWords(error);
+    wrong.value = formWords(error);
   }
 }
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
+import { WEEKDAYS } from '../../core/locale.ts';
 import { pointsMoreWords } from '../../core/people/loyalty.ts';
 import DateField from '../look/DateField.vue';
 import { useAttempt } from '../notices/attempt.ts';
@@ -21,9 +22,7 @@ const NONE = {
   to: '',
 };
 const form = reactive({ ...NONE });
-const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'].map(
-  (title, at) => ({ value: at + 1, title }),
-);
+const DAYS = WEEKDAYS.map((title, at) => ({ value: at + 1, title }));
 const named = (list: readonly { id: number; name: string }[], all: string) => [
   { value: null, title: all },
   ...list.map(({ id, name }) => ({ value: id, title: name })),
@@ -76,7 +75,7 @@ async function add(): Promise<void> {
         :items="categories"
         :error-messages="wrong.categoryId"
       />
-      <v-select v-model="form.weekdays" label="Days, none for every day" :items="WEEKDAYS" multiple />
+      <v-select v-model="form.weekdays" label="Days, none for every day" :items="DAYS" multiple />
       <DateField v-model="form.from" label="From" :wrong="wrong.from" />
       <DateField v-model="form.to" label="Until" :wrong="wrong.to" />
       <v-btn class="go" type="submit">Add it</v-btn>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue';
-import { WEEKDAYS } from '../../core/promises/collecting.ts';
+import { WEEKDAYS } from '../../core/locale.ts';
 import type { Partner } from '../../core/promises/relay.ts';
 import RateField from '../look/RateField.vue';
 import { useAttempt } from '../notices/attempt.ts';

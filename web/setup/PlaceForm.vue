@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reactive } from 'vue';
-import { WEEKDAYS } from '../../core/promises/collecting.ts';
+import { WEEKDAYS } from '../../core/locale.ts';
 import type { OrderPlace } from '../../core/promises/order.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';

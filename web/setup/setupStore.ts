@@ -1,4 +1,4 @@
-import type { NewPointsMore } from '../../contract/people.ts';
+import type { NewPointsMore } from '../../contract/points.ts';
 import type { AccountRules } from '../../contract/accounts.ts';
 import type { Programme } from '../../core/people/loyalty.ts';
 import type { ChannelSettlement, ChannelSettings, NewChannel } from '../../contract/channels.ts';

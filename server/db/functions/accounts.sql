@@ -38,7 +38,7 @@ begin
 end $$;
 
 -- Writes an item onto an account and settles what can be settled. Answers with its number.
--- item: {accountId, kind, amount, day, saleId, buyerId, reference, words, at, staffId, picked: [], late}
+-- item: {accountId, kind, amount, day, saleId, buyerId, reference, words, at, staffId, picked: []}
 create or replace function put_on_account(item jsonb) returns bigint language plpgsql as $$
 declare
   held record;
