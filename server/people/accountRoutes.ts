@@ -171,7 +171,7 @@ function addStatements(router: Router, house: House): void {
     idempotencyKey(request);
     const days = await validate(statementSchema, request);
     const today = await database.ask((sql) => shopToday(sql, clock.now()));
-    response.json(await ofAll.begin(days, today));
+    response.json(ofAll.begin(days, today));
   });
   router.get('/statements/:job', (request, response) => {
     personWith(request, 'account.manage');

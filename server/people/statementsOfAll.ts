@@ -34,7 +34,7 @@ export class StatementsOfAll {
   }
 
   /** Begins a file for all who owe; asked twice, it is made once. @param today the shop's calendar day @throws Problem 409 */
-  async begin(days: StatementDays, today: string): Promise<StatementsJob> {
+  begin(days: StatementDays, today: string): StatementsJob {
     const of = JSON.stringify(days);
     if (this.job?.state === 'making') {
       if (this.days === of) return this.job;
@@ -46,19 +46,19 @@ export class StatementsOfAll {
     // From here on whoever asks meanwhile hears of this one.
     const job: StatementsJob = { id: newId(), state: 'making', progress: 0, count: 0, words: '' };
     this.job = job;
-    const query = { find: '', show: 'owing' as const, page: 0 };
-    const listed = await this.house.database.ask((sql) => listAccounts(sql, query, today, true));
-    const ids = listed.map(({ id }) => id);
-    job.count = ids.length;
     this.pdf = null;
-    this.make(job, ids, days).catch((error: unknown) => {
+    this.make(job, days, today).catch((error: unknown) => {
       this.house.log.error({ err: error }, 'statements could not be made');
       Object.assign(job, { state: 'failed', words: 'They could not be made. Try again.' });
     });
     return job;
   }
 
-  private async make(job: StatementsJob, ids: readonly number[], days: StatementDays): Promise<void> {
+  private async make(job: StatementsJob, days: StatementDays, today: string): Promise<void> {
+    const query = { find: '', show: 'owing' as const, page: 0 };
+    const listed = await this.house.database.ask((sql) => listAccounts(sql, query, today, true));
+    const ids = listed.map(({ id }) => id);
+    job.count = ids.length;
     if (ids.length === 0) {
       Object.assign(job, { state: 'failed', words: 'Nobody owes anything.' });
       return;

@@ -56,7 +56,7 @@ function follow(now: StatementsJob): void {
     <DateField v-model="days.to" label="Until" />
     <div v-if="job" role="status">
       <template v-if="job.state === 'making'">
-        <p>Making {{ formatCount(job.count) }} …</p>
+        <p>Making {{ job.count > 0 ? formatCount(job.count) : 'them' }} …</p>
         <v-progress-linear :model-value="job.progress * 100" height="12" />
       </template>
       <v-btn v-else-if="job.state === 'done'" class="go" :href="`/api/accounts/statements/${job.id}/all.pdf`"
