@@ -120,6 +120,7 @@ export const basketSchema = object({
     .optional()
     .default(undefined),
   rewards: array().of(whole().required()).max(50).optional().default(undefined),
+  pointsOff: whole().min(1).max(1_000_000_000),
   roundUp: object({
     fundId: whole().required(),
     fund: string().max(80).required(),
@@ -178,12 +179,17 @@ export interface FinishedSale {
   points: PointsOfSale | null;
 }
 
-/** Holds the last uses of offers for a basket that is about to be paid. */
-export const claimSchema = object({ basket: basketSchema.required() });
+/** Holds the last uses of offers, and points, for a basket that is about to be paid. */
+export const claimSchema = object({
+  basket: basketSchema.required(),
+  /** Points that the screen shows as taken. */
+  points: whole().min(0).max(1_000_000_000).default(0),
+});
 
-/** What comes with the problem `offer-used-up`: codes that open nothing any more. */
+/** What comes with the problem `offer-used-up`: codes that open nothing any more, and whether points are gone. */
 export interface UsedUpProblem {
   codes: string[];
+  points: boolean;
 }
 
 /** What comes with the problem `figures-differ`. */

@@ -14,6 +14,19 @@ export const programmeSchema = object({
     .max(1_000_000_000_000, 'That is too much.')
     .required('What is a point worth?'),
   use: safe().min(0, 'From 0 to 100 %.').max(1_000_000, 'From 0 to 100 %.').required('From 0 to 100 %.'),
+  offPoints: whole()
+    .min(0, 'Zero or more.')
+    .max(1_000_000, 'At most a million.')
+    .required('How many points are a step?'),
+  offAmount: safe()
+    .min(0, 'Zero or more.')
+    .max(1_000_000_000, 'That is too much.')
+    .required('What is taken off for them?')
+    .test('some', 'What is taken off for them?', function (amount) {
+      const { offPoints } = this.parent as { offPoints: number };
+      return offPoints === 0 || amount > 0;
+    }),
+  offMost: safe().min(0, 'From 0 to 100 %.').max(1_000_000, 'From 0 to 100 %.').required('From 0 to 100 %.'),
   joinDays: whole().min(0, 'From 0 to 366.').max(366, 'From 0 to 366.').required('From 0 to 366.'),
 });
 

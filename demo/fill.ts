@@ -157,6 +157,9 @@ const BEATS: Programme = {
   joinDays: 14,
   worth: pointWorth(10_00),
   use: 800_000,
+  offPoints: 100,
+  offAmount: 1_00,
+  offMost: 500_000,
 };
 
 /** How the shop sets goods aside. */

@@ -119,6 +119,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
       used: [],
       customer:
         customerId === null ? null : { groups: groups.get(customerId) ?? [], points: 0, offerUses: [] },
+      points: null,
     });
     const priced = priceBasket(linesToPrice(basket, facts), shop, [], { index, situation });
     return { id: basket.id, day, lines: basket.lines, priced, customerId };

@@ -119,6 +119,8 @@ export interface Basket {
   codes?: BasketCode[] | undefined;
   /** Offers that are to be paid with points, once for each use. */
   rewards?: number[] | undefined;
+  /** Points that the customer gives for money off, as far as the goods and their points go. */
+  pointsOff?: number | undefined;
   /** What the customer gives to a fund, so that the total is a round one. */
   roundUp?: { fundId: number; fund: string; amount: Money } | undefined;
   /** From here on, taking a line out needs a right. */

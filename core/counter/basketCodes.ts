@@ -21,6 +21,23 @@ export function setReward(basket: Basket, offerId: number, taken: boolean): Bask
   return { ...basket, rewards: rewards.length > 0 ? rewards : undefined };
 }
 
+/** Takes so many points for money off; none takes them away. */
+export const setPointsOff = (basket: Basket, points: number): Basket => ({
+  ...basket,
+  pointsOff: points > 0 ? points : undefined,
+});
+
+/** Whether the basket takes points of its customer: what it is to have of them is held while it is paid. */
+export const takesPoints = ({ rewards, pointsOff }: Basket): boolean =>
+  rewards !== undefined || pointsOff !== undefined;
+
+/** The basket without anything that is paid with points: they are somebody else's, or are gone. */
+export const withoutPoints = (basket: Basket): Basket => ({
+  ...basket,
+  rewards: undefined,
+  pointsOff: undefined,
+});
+
 /** How often codes and chosen rewards open offers. */
 export function unlockedOffers({ codes = [], rewards = [] }: Basket): Map<number, number> {
   const unlocked = new Map<number, number>();

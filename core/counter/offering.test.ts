@@ -20,6 +20,7 @@ const facts: OfferFacts = {
   placeId: 1,
   used: [],
   customer: { groups: ['Teachers'], points: 700, offerUses: [{ offerId: 2, uses: 1 }] },
+  points: { on: true, word: 'beats', offPoints: 100, offAmount: 1_00, offMost: 500_000 },
 };
 
 describe('what a basket opens', () => {

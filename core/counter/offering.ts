@@ -1,5 +1,7 @@
 import type { Offer, OfferSituation } from '../offers/offer.ts';
 import { type Basket } from './basket.ts';
+import { wholeSteps, type PointsOff } from '../offers/pointsOff.ts';
+import type { PointsAsMoney } from '../people/loyalty.ts';
 import { unlockedOffers } from './basketCodes.ts';
 
 /** How often an offer with a limit has applied, and what baskets that are being paid hold of it. */
@@ -24,12 +26,16 @@ export interface OfferFacts {
     /** Of offers with a limit for each customer. */
     offerUses: readonly { offerId: number; uses: number }[];
   } | null;
+  /** What points take off, and what they are called; `null` where they take nothing off. */
+  points: PointsAsMoney | null;
 }
 
 /** The situation in which a basket meets the offers: what is opened by codes and points, and how often each may apply. */
 export function situationOf(basket: Basket, offers: readonly Offer[], facts: OfferFacts): OfferSituation {
   const { day, time, placeId, customer } = facts;
   const paid = payable(basket.rewards ?? [], offers, customer?.points ?? 0);
+  const { points } = facts;
+  const steps = points?.on ? wholeSteps(Math.min(basket.pointsOff ?? 0, paid.left), points) : 0;
   return {
     day,
     time,
@@ -38,8 +44,17 @@ export function situationOf(basket: Basket, offers: readonly Offer[], facts: Off
     groups: customer?.groups ?? [],
     unlocked: unlockedOffers({ ...basket, rewards: paid.rewards }),
     left: usesLeft(basket.id, offers, facts),
+    pointsOff: points && steps > 0 ? pointsOff(points, steps) : undefined,
   };
 }
+
+const pointsOff = ({ word, offPoints, offAmount, offMost }: PointsAsMoney, steps: number): PointsOff => ({
+  offPoints,
+  offAmount,
+  offMost,
+  steps,
+  why: `Paid with ${word}`,
+});
 
 /** The points of a customer that chosen rewards leave. */
 export const pointsLeft = (basket: Basket, offers: readonly Offer[], points: number): number =>

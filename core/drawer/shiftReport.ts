@@ -26,6 +26,7 @@ const REDUCTIONS: Readonly<Record<PriceRecord['kind'], string>> = {
   discount: 'Discounts',
   offer: 'Offers',
   reward: 'Rewards for points',
+  points: 'Paid with points',
   return: 'Held back of refunds',
 };
 

@@ -15,7 +15,7 @@ const isOffer = ({ kind }: PriceRecord): boolean => kind === 'offer' || kind ===
 
 /**
  * What the kept goods of a sale cost under the offers of its day: what they cost before offers, then the offers, then
- * their part of what was taken off the whole basket.
+ * their part of what was taken off the whole basket, points among it.
  * @param kept how much of which line is kept
  * @returns their net amount, as it was priced: without tax on top, with tax inside
  */
@@ -32,7 +32,9 @@ export function keptCost(
     const { quantity } = part;
     const partOf = (amount: Money) => multiplyDivide(amount, quantity, line.quantity);
     const records = line.records.filter((record) => !isOffer(record));
-    const before = records.filter(({ discountId }) => !discountId || !onBasket.has(discountId));
+    const before = records.filter(
+      ({ kind, discountId }) => kind !== 'points' && (!discountId || !onBasket.has(discountId)),
+    );
     later += partOf(sum(records.filter((record) => !before.includes(record)).map(({ amount }) => amount)));
     const amount = partOf(line.regular + sum(before.map((record) => record.amount)));
     return [

@@ -64,7 +64,8 @@ export function* findNudges(
   let done = 0;
   const priced = (lines: readonly LineToPrice[], change: Partial<OfferSituation> = {}): PricedBasket => {
     const work = { left: MOST_WORK };
-    const offering = { index, situation: { ...situation, ...change }, work, memory };
+    // What points pay for is no saving of an offer.
+    const offering = { index, situation: { ...situation, ...change, pointsOff: undefined }, work, memory };
     const found = priceBasket(lines, basket.rules, basket.discounts, offering);
     done += MOST_WORK - work.left;
     return found;

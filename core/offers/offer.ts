@@ -1,5 +1,6 @@
 import type { Money } from '../money.ts';
 import type { Rate } from '../rate.ts';
+import type { PointsOff } from './pointsOff.ts';
 
 /** Which goods an offer means: items (a family stands for all its variants) or whole categories; nothing named is everything. */
 export interface OfferGoods {
@@ -88,6 +89,8 @@ export interface OfferSituation {
   unlocked: ReadonlyMap<number, number>;
   /** Uses that are left, for this customer and in total, by offer; where nothing is said, any number. */
   left: ReadonlyMap<number, number>;
+  /** Points that the customer gives for money off; nothing where they give none. */
+  pointsOff?: PointsOff | undefined;
 }
 
 /** An offer that applies, and how often at most. */

@@ -2,10 +2,12 @@ import { sum, type Money } from '../money.ts';
 import { applyOffers, type OfferMemory, type OfferResult } from './applyOffers.ts';
 import { discountParts, type TypedDiscount } from './discount.ts';
 import { openOffers, type OfferSituation } from './offer.ts';
+import { pointsTakenOff, type PaidPoints, type PointsOff } from './pointsOff.ts';
 import type { Work } from './offerTable.ts';
 import type { OfferedGoods, OfferIndex, OfferLine } from './offerUnits.ts';
 import { lineAmount, type Quantity } from '../quantity.ts';
 import type { FixedFigures, PriceRecord } from './priceRecord.ts';
+import { spread } from './spread.ts';
 import { swappedFigures } from './swap.ts';
 
 import { addTaxes, computeTax, type TaxAmount, type TaxMode, type TaxRate, type TaxRounding } from './tax.ts';
@@ -63,7 +65,13 @@ export interface PricedBasket {
   offers: AppliedOffer[];
   /** So much more another choice among the offers may take off; zero where this one is proved the best. */
   notProved: Money;
+  /** What is paid with points as money off; nothing where no points are. */
+  pointsOff?: PaidPoints | undefined;
 }
+
+/** All points that a basket takes: for rewards, and for money off. */
+export const pointsTaken = ({ offers, pointsOff }: Pick<PricedBasket, 'offers' | 'pointsOff'>): number =>
+  sum(offers.map(({ points }) => points)) + (pointsOff?.points ?? 0);
 
 /** An offer that applies to a basket. */
 export interface AppliedOffer {
@@ -93,7 +101,7 @@ export interface PricingRules {
 
 /**
  * Prices a basket: unit prices (list, group, label or typed), typed discounts on lines, offers, typed discounts on the
- * basket, then tax on what is left. The records of a line add up to the difference
+ * basket, points as money off, then tax on what is left. The records of a line add up to the difference
  * between its regular and its net amount, to the minor unit. Does not depend on the order of the lines,
  * but for which line takes an odd cent of the tax.
  */
@@ -126,6 +134,7 @@ export function priceBasket(
   for (const discount of discounts) if (discount.lineIds) takeOff(discount, priced, lines);
   const offered = offering ? applyOffering(offering, priced, lines) : NO_OFFERS;
   for (const discount of discounts) if (!discount.lineIds) takeOff(discount, priced, lines);
+  const pointsOff = takePointsOff(offering?.situation.pointsOff, priced, lines);
   const swapped = lines.map(
     ({ swaps, rates }, at) => swaps && swappedFigures(priced[at]?.regular ?? 0, swaps, rates),
   );
@@ -159,6 +168,7 @@ export function priceBasket(
       amount,
     })),
     notProved: offered.bound - offered.value,
+    ...(pointsOff && { pointsOff }),
   };
 }
 
@@ -203,12 +213,33 @@ export function offerLines(priced: readonly PricedLine[], lines: readonly LineTo
   });
 }
 
+/** Whether a line may be reduced: goods that come back, are swapped or are closed may not. */
+const isOpen = (line: LineToPrice | undefined): boolean =>
+  line !== undefined && !line.closed && !line.swaps && line.quantity > 0;
+
+/** What points pay of the goods that may be reduced, spread over them by what they cost. */
+function takePointsOff(
+  wanted: PointsOff | undefined,
+  priced: PricedLine[],
+  lines: readonly LineToPrice[],
+): PaidPoints | undefined {
+  if (!wanted) return undefined;
+  const on = priced.filter(({ net }, at) => net > 0 && isOpen(lines[at]));
+  const nets = on.map(({ net }) => net);
+  const paid = pointsTakenOff(sum(nets), wanted);
+  if (paid.points === 0) return undefined;
+  const parts = spread(paid.amount, nets);
+  on.forEach((line, at) => {
+    const part = parts[at] ?? 0;
+    if (part === 0) return;
+    line.records.push({ kind: 'points', amount: 0 - part, why: wanted.why });
+    line.net -= part;
+  });
+  return paid;
+}
+
 function takeOff(discount: TypedDiscount, priced: PricedLine[], lines: readonly LineToPrice[]): void {
-  const standing = priced.map(({ id, net }, at) => ({
-    id,
-    net,
-    open: !lines[at]?.closed && !lines[at]?.swaps && (lines[at]?.quantity ?? 0) > 0,
-  }));
+  const standing = priced.map(({ id, net }, at) => ({ id, net, open: isOpen(lines[at]) }));
   for (const { lineId, discountId, reason, amount } of discountParts(discount, standing)) {
     const line = priced.find(({ id }) => id === lineId);
     if (!line) continue;

@@ -3,7 +3,7 @@ import type { TaxAmount } from './tax.ts';
 
 /** Why a line costs what it costs: one step of the order of a price. Amounts below zero reduce. */
 export interface PriceRecord {
-  kind: 'group-price' | 'label-price' | 'typed-price' | 'discount' | 'offer' | 'reward' | 'return';
+  kind: 'group-price' | 'label-price' | 'typed-price' | 'discount' | 'offer' | 'reward' | 'points' | 'return';
   amount: Money;
   /** Words for the why-line, e.g. the reason that was given. */
   why: string;

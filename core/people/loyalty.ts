@@ -1,9 +1,10 @@
 import type { Money } from '../money.ts';
+import type { PointsRate } from '../offers/pointsOff.ts';
 import type { Rate } from '../rate.ts';
 import { formatCount, WEEKDAYS } from '../locale.ts';
 
 /** What a shop gives points for. */
-export interface Programme {
+export interface Programme extends PointsRate {
   on: boolean;
   /** What points are called: `beats`. */
   word: string;
@@ -21,6 +22,9 @@ export interface Programme {
   /** Which part of all points is expected to be used. */
   use: Rate;
 }
+
+/** What of the programme says what points take off. */
+export type PointsAsMoney = Pick<Programme, 'on' | 'word' | keyof PointsRate>;
 
 /** What a thousand points are worth, from what one is; and back: people think of no less than a thousand. */
 export const thousandWorth = (worth: number): Money => Math.round(worth / 1_000);

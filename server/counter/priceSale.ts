@@ -201,6 +201,7 @@ export async function priceFromFacts(
     customer: basket.customer
       ? { groups: facts.customerGroups, points: facts.points, offerUses: facts.customerUses }
       : null,
+    points: facts.pointsRate,
   });
   const { taxMode, taxRounding, groupPrices } = facts;
   const priced = await pricing.price(

@@ -11,6 +11,7 @@ import { personOf, personWith } from '../http/session.ts';
 import { askedBy, idempotencyKey, validate, write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
 import { dropClaims } from '../offers/offerStore.ts';
+import { dropPointsClaim } from '../people/pointsClaim.ts';
 import { claimForBasket, finishSale, saveBasket } from './service.ts';
 import { basketOf, putShelves, readShelves } from './store.ts';
 
@@ -47,12 +48,12 @@ export function counterRoutes(house: House): Router {
     response.json(await finishSale(house, person, body, asked));
   });
 
-  // A basket that is about to be paid holds the last uses of offers; asking again holds them anew.
+  // A basket that is about to be paid holds the last uses of offers, and points; asking again holds them anew.
   router.post('/claims', async (request, response) => {
     const person = personWith(request, 'sell');
     idempotencyKey(request);
-    const { basket } = await validate(claimSchema, request);
-    await claimForBasket(house, person, basket);
+    const { basket, points } = await validate(claimSchema, request);
+    await claimForBasket(house, person, basket, points);
     response.json({});
   });
 
@@ -60,8 +61,11 @@ export function counterRoutes(house: House): Router {
     personWith(request, 'sell');
     idempotencyKey(request);
     const basketId = basketIdSchema.validateSync(request.params.basketId);
-    if (await house.database.write((sql) => dropClaims(sql, basketId)))
-      house.events.tell({ kind: 'shop-changed' });
+    const dropped = await house.database.write(async (sql) => {
+      await dropPointsClaim(sql, basketId);
+      return dropClaims(sql, basketId);
+    });
+    if (dropped) house.events.tell({ kind: 'shop-changed' });
     response.json({});
   });
 

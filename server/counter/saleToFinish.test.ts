@@ -67,6 +67,7 @@ describe('what is handed to the database when a sale is finished', () => {
         receiptBy: true,
         receiptTo: true,
         offerUses: true,
+        pointsOff: true,
         kind: true,
         promises: true,
         entries: true,

@@ -95,6 +95,8 @@ export interface SaleToFinish {
   receiptBy: string;
   receiptTo: string;
   offerUses: readonly StoredUse[];
+  /** Points of the customer that are given for money off. */
+  pointsOff: number;
   kind: 'sale' | 'return' | 'exchange';
   /** What it does to promises: their money, and the goods that leave. */
   promises: readonly (Pick<PromiseChange, 'id' | 'moves'> & { gone: PromiseChange['handed'] })[];

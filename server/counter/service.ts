@@ -1,9 +1,11 @@
 import type { FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { Basket } from '../../core/counter/basket.ts';
+import { takesPoints } from '../../core/counter/basketCodes.ts';
 import { carriedApprovals, takenOut } from '../../core/counter/neededRights.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
 import { sharesUses } from '../../core/offers/offer.ts';
+import { pointsTaken } from '../../core/offers/price.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { cashRounding, roundUpAmount } from '../../core/payment/roundUp.ts';
 import { isOpen, taken } from '../../core/payment/tender.ts';
@@ -13,6 +15,7 @@ import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { wasCarriedOut, type Asked } from '../http/write.ts';
 import { claimOffers } from '../offers/service.ts';
+import { claimPoints } from '../people/pointsClaim.ts';
 import { deviceAsked, markStale, moneyHeld } from '../tenders/store.ts';
 import { approvalProblem } from '../../core/staff/approval.ts';
 import { approvalsOf, countersignNeeded, takerOf, useApprovals } from '../staff/approval.ts';
@@ -213,14 +216,26 @@ export function cashTender({ cashType }: Pick<Facts, 'cashType'>, amount: Money,
   };
 }
 
-/** Holds what a basket uses of offers with limits, so that it is not promised twice. @throws Problem 409 `offer-used-up` */
-export async function claimForBasket(house: House, person: Person, basket: Basket): Promise<void> {
+/**
+ * Holds what a basket uses of offers with limits and of points, so that it is not promised twice.
+ * @param shownPoints points that the screen shows as taken
+ * @throws Problem 409 `offer-used-up`
+ */
+export async function claimForBasket(
+  house: House,
+  person: Person,
+  basket: Basket,
+  shownPoints: number,
+): Promise<void> {
   const at = house.clock.now();
   const facts = await factsFor(house, person, basket, at);
   const limited = new Set(facts.offers.offers.filter(sharesUses).map(({ id }) => id));
-  if (facts.finished || limited.size === 0) return;
+  if (facts.finished || (limited.size === 0 && !takesPoints(basket))) return;
   const { priced } = await priceFromFacts(house, basket, facts, at);
-  await house.database.write((sql) => claimOffers(sql, basket, priced, facts, at));
+  await house.database.write(async (sql) => {
+    await claimOffers(sql, basket, priced, facts, at);
+    await claimPoints(sql, basket, { points: pointsTaken(priced), shown: shownPoints }, at);
+  });
   // Other tills see at once what is left.
   if (priced.offers.some(({ id }) => limited.has(id))) house.events.tell({ kind: 'shop-changed' });
 }

@@ -2,7 +2,7 @@ import type { SaleToFinish } from './saleToFinish.ts';
 import type { FinishedSale, StoredBasket } from '../../contract/counter.ts';
 import type { StoredShelves } from '../../contract/shelves.ts';
 import type { OfferCount } from '../../contract/offers.ts';
-import type { PointsOfSale } from '../../core/people/loyalty.ts';
+import type { PointsAsMoney, PointsOfSale } from '../../core/people/loyalty.ts';
 import type { Basket, BasketCode } from '../../core/counter/basket.ts';
 import type { Shelf } from '../../core/counter/shelves.ts';
 import type { GroupPrice } from '../../core/counter/toPrice.ts';
@@ -84,7 +84,9 @@ export interface PricingFacts {
   offerRevision: number;
   offerCounts: OfferCount[];
   customerUses: { offerId: number; uses: number }[];
+  /** Points of the customer that no other basket holds, and what points are worth as money off. */
   points: number;
+  pointsRate: PointsAsMoney;
   /** Those of the basket's codes that the shop knows. */
   codes: BasketCode[];
   codeLayouts: string[];
@@ -180,7 +182,9 @@ export async function pricingFacts(
        'offerRevision', (select revision from offer_revision),
        'offerCounts', ${liveCounts('$5')},
        'customerUses', ${customerUses('$4')},
-       'points', coalesce((select points from customer where id = $4), 0),
+       'points', coalesce((select points - points_claimed(id, $2::uuid, $5::timestamptz) from customer where id = $4), 0),
+       'pointsRate', json_build_object('on', points_on, 'word', points_word, 'offPoints', points_off_points,
+         'offAmount', points_off_amount, 'offMost', points_off_most),
        'codes', coalesce((select json_agg(json_build_object('code', code, 'offerId', offer_id, 'single', single))
          from offer_code where code = any ($6::text[]) and withdrawn_at is null), '[]'::json),
        'codeLayouts', shop.code_layouts,

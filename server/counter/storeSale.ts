@@ -15,6 +15,7 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { wasCarriedOut, type Asked } from '../http/write.ts';
 import { offerUses, usedUp } from '../offers/service.ts';
+import { pointsUsed } from '../people/pointsClaim.ts';
 import { paymentChanged } from '../tenders/begin.ts';
 import type { PaymentTender } from '../tenders/store.ts';
 import { tenderName } from '../tenders/tenderName.ts';
@@ -141,6 +142,7 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     asked: sale.asked ?? null,
     ...receiptWay(facts),
     offerUses: offerUses(basket, priced, facts),
+    pointsOff: priced.pointsOff?.points ?? 0,
     kind: saleKind(lines),
     promises: promisesToMove(lines, priced),
     entries: saleEntries({
@@ -279,7 +281,7 @@ async function finishStoring({ database }: House, sale: SaleToFinish): Promise<s
   } catch (error) {
     const state = sqlState(error);
     const about = (error as Error).message;
-    if (state === RAISED.offerUsedUp) throw usedUp([about], []);
+    if (state === RAISED.offerUsedUp) throw about === 'points' ? pointsUsed() : usedUp([about], []);
     if (state === RAISED.numberTaken) {
       throw new Problem(
         'number-taken',

@@ -59,6 +59,15 @@ const CHECKS: readonly Check[] = [
           where reason <> 'merged' and move.amount <> coalesce(summed, 0)`,
   },
   {
+    name: 'a sale has taken the points that pay for what is left of it',
+    sql: `select 'sale ' || sale_id as what, -sum(amount)::bigint as kept, points_off_due(sale_id) as recomputed
+          from points_move as move
+          where reason in ('money off', 'money off given back', 'money off taken again')
+            and not exists (select 1 from points_move as first join customer as buyer on buyer.id = first.customer_id
+                            where first.sale_id = move.sale_id and first.reason = 'money off' and buyer.forgotten_at is not null)
+          group by sale_id having -sum(amount) <> points_off_due(sale_id)`,
+  },
+  {
     name: 'a sale has given the points of what is left of it',
     sql: `select 'sale ' || points.sale_id as what, coalesce(summed, 0)::bigint as kept, points_due(points.sale_id) as recomputed
           from sale_points as points join customer on customer.id = points.customer_id

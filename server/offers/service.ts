@@ -33,7 +33,7 @@ export function offerUses(
 
 /** What is said when the last use of an offer, or a code, went elsewhere. */
 export function usedUp(offers: readonly string[], codes: readonly string[]): Problem {
-  const data: UsedUpProblem = { codes: [...codes] };
+  const data: UsedUpProblem = { codes: [...codes], points: false };
   const what = [...codes, ...offers].join(', ');
   return new Problem('offer-used-up', `${what} was used up at another till. Nothing was taken.`, {
     detail: 'The basket is priced without it now. Tell the customer the new total.',

@@ -3,7 +3,8 @@ import type { Ending, JoinedSale, PointsOfSale, Programme } from '../../core/peo
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 const PROGRAMME = `points_on as "on", points_word as word, points_given as given, points_per as per,
-  points_months as months, points_back_days as "backDays", points_join_days as "joinDays", points_worth as worth, points_use as "use"`;
+  points_months as months, points_back_days as "backDays", points_join_days as "joinDays", points_worth as worth,
+  points_use as "use", points_off_points as "offPoints", points_off_amount as "offAmount", points_off_most as "offMost"`;
 
 /** What the shop gives points for. */
 export async function readProgramme(sql: Reader): Promise<Programme> {
@@ -12,10 +13,12 @@ export async function readProgramme(sql: Reader): Promise<Programme> {
 
 export async function putProgramme(sql: Writer, programme: Programme, at: Date): Promise<void> {
   const { on, word, given, per, months, backDays, joinDays, worth, use } = programme;
+  const { offPoints, offAmount, offMost } = programme;
   await sql.query(
     `update shop set points_on = $1, points_word = $2, points_given = $3, points_per = $4, points_months = $5,
-       points_back_days = $6, points_join_days = $7, points_worth = $8, points_use = $9`,
-    [on, word, given, per, months, backDays, joinDays, worth, use],
+       points_back_days = $6, points_join_days = $7, points_worth = $8, points_use = $9, points_off_points = $10,
+       points_off_amount = $11, points_off_most = $12`,
+    [on, word, given, per, months, backDays, joinDays, worth, use, offPoints, offAmount, offMost],
   );
   // What customers have so far is worth more or less from now on.
   await sql.query('select book_points(null, $1)', [at.toISOString()]);

@@ -196,6 +196,13 @@ function pointsSettings(
     setting('points', 'Who joins within days gets the points of a sale', String(points.joinDays)),
     setting('points', 'A thousand points are worth in the books', money(thousandWorth(points.worth))),
     setting('points', 'Of them are expected to be used', formatRate(points.use)),
+    setting(
+      'points',
+      'Points of one step of money off',
+      points.offPoints === 0 ? 'none' : String(points.offPoints),
+    ),
+    setting('points', 'Taken off for each step', money(points.offAmount)),
+    setting('points', 'Of the goods, points pay at most', formatRate(points.offMost)),
     ...pointsMore.map((more) => setting('points', `More points: ${more.name}`, pointsMoreWords(more))),
   ];
 }

@@ -22,7 +22,7 @@ import { giveBack } from './returning.ts';
 import { ringUp, type TestHouse } from './testHouse.ts';
 
 const TODAY = TEST_NOW.slice(0, 10);
-const TERMS: LayawayWanted = {
+export const TERMS: LayawayWanted = {
   deposit: 0,
   parts: 3,
   interval: 'month',

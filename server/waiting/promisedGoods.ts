@@ -32,11 +32,9 @@ export async function readyToPromise(
     ({ id, points }) =>
       points > 0 || facts.offers.offers.some((offer) => offer.id === id && sharesUses(offer)),
   );
-  if (!limited) return ready;
-  throw fieldProblem(
-    'basket',
-    `${limited.name} is counted when it is used: sell it at once, or take it off.`,
-  );
+  const counted = limited?.name ?? (priced.pointsOff && `What is paid with ${facts.pointsRate.word}`);
+  if (!counted) return ready;
+  throw fieldProblem('basket', `${counted} is counted when it is used: sell it at once, or take it off.`);
 }
 
 /** Only goods that leave can be set aside. */

@@ -29,6 +29,8 @@ import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import CashPane from '../drawer/CashPane.vue';
 import OpeningPane from '../drawer/OpeningPane.vue';
 import CustomerPane from '../people/CustomerPane.vue';
+import PointsOffForm from '../people/PointsOffForm.vue';
+import { usePointsOffStore } from '../people/pointsOffStore.ts';
 import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import HoldPane from '../waiting/HoldPane.vue';
@@ -45,6 +47,7 @@ const drawer = useDrawerStore();
 const work = useBasketWorkStore();
 const countersigns = useCountersignStore();
 const offers = useBasketOffersStore();
+const pointsOff = usePointsOffStore();
 const returns = useReturnStore();
 const promises = usePromiseStore();
 const router = useRouter();
@@ -131,7 +134,8 @@ useKeys('counter', {
   follow: () => {
     if (basket.phase !== 'basket' || !unlessPaying()) return false;
     const nudge = basket.nudges.find(({ act }) => act !== null);
-    return nudge && offers.follow(nudge);
+    if (nudge) return offers.follow(nudge);
+    return pointsOff.offered ? work.begin('points-off') : false;
   },
   chooseLine: unlessTyped((_event, nth) => {
     basket.choose(nth === 0 ? -1 : 1);
@@ -195,6 +199,7 @@ useKeys('counter', {
       <RelayPane v-else-if="work.work === 'relay'" />
       <ItemPane v-else-if="work.work === 'item'" />
       <CustomerPane v-else-if="work.work === 'customer'" />
+      <PointsOffForm v-else-if="work.work === 'points-off'" />
       <DiscountPane v-else-if="work.work === 'discount'" v-show="!countersigns.asking" />
       <CashPane v-else-if="work.work === 'cash'" v-show="!countersigns.asking" />
       <OpeningPane v-else-if="work.work === 'drawer-opening'" v-show="!countersigns.asking" />

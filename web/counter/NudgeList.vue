@@ -3,14 +3,18 @@ import { computed } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import type { Nudge } from '../../core/offers/nudge.ts';
 import { usePointsStore } from '../people/pointsStore.ts';
+import { usePointsOffStore } from '../people/pointsOffStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketOffersStore } from '../sale/basketOffersStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
+import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 
 const basket = useBasketStore();
 const offers = useBasketOffersStore();
 const till = useTillStore();
 const points = usePointsStore();
+const pointsOff = usePointsOffStore();
+const work = useBasketWorkStore();
 
 const nudges = computed(() => (basket.lines.length > 0 ? basket.nudges : []));
 /** The first suggestion that one key follows. */
@@ -41,7 +45,11 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
       </button>
     </li>
   </ul>
-  <ul v-if="codes.length > 0 || rewards.length > 0" class="given" aria-label="Codes and rewards">
+  <ul
+    v-if="codes.length > 0 || rewards.length > 0 || pointsOff.offered"
+    class="given"
+    aria-label="Codes, rewards and points"
+  >
     <li v-for="one in codes" :key="one.code">
       <b class="num">{{ one.code }}</b>
       <span class="num">{{ one.offer ? till.money(0 - one.offer.amount) : 'nothing off' }}</span>
@@ -51,6 +59,21 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
       <b>{{ one.name }}, {{ points.words(one.points) }}</b>
       <span class="num">{{ till.money(0 - one.amount) }}</span>
       <button type="button" class="word" @click="offers.dropReward(one.id)">Take off</button>
+    </li>
+    <li v-if="pointsOff.paid">
+      <b>{{ points.words(pointsOff.paid.points) }}</b>
+      <span class="num">{{ till.money(0 - pointsOff.paid.amount) }}</span>
+      <span class="acts">
+        <button type="button" class="word" @click="work.begin('points-off')">Change</button>
+        <button type="button" class="word" @click="pointsOff.use(0)">Take off</button>
+      </span>
+    </li>
+    <li v-else-if="pointsOff.offered">
+      <span>{{ pointsOff.rateWords }}</span>
+      <span />
+      <button type="button" class="word" @click="work.begin('points-off')">
+        Pay with {{ points.word }} <KeyHint v-if="!first" of="counter.follow" />
+      </button>
     </li>
   </ul>
 </template>
@@ -110,6 +133,10 @@ ul {
 .given {
   border-bottom: var(--group);
   background: var(--surface);
+}
+.acts {
+  display: flex;
+  gap: 12px;
 }
 .given li {
   display: grid;

@@ -50,7 +50,7 @@ export const KEYS = {
       order: { keys: ['F3'], words: 'Order the basket: collected or shipped later' },
       hold: { keys: ['F8'], words: 'Put the basket on hold' },
       takeBack: { keys: ['F6'], words: 'Take goods back' },
-      follow: { keys: ['F2'], words: 'Add what is suggested, or use the reward' },
+      follow: { keys: ['F2'], words: 'Add what is suggested, use the reward, or pay with points' },
       chooseLine: { keys: UP_DOWN, words: 'Choose a line' },
       more: { keys: ['+'], words: 'One more of the chosen line' },
       less: { keys: ['-'], words: 'One less of the chosen line' },
@@ -87,6 +87,7 @@ export const KEYS = {
     uses: {
       again: { keys: DIGITS.slice(0, 5), words: 'Ring an earlier visit up again' },
       moneyIn: { keys: ['m', 'M'], words: 'Money for their house account' },
+      pointsOff: { keys: ['p', 'P'], words: 'Pay with their points' },
     },
   },
   variants: {

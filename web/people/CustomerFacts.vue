@@ -12,6 +12,7 @@ import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { birthdayWords } from './birthdayWords.ts';
 import { useCustomerStore } from './customerStore.ts';
+import { usePointsOffStore } from './pointsOffStore.ts';
 import { usePointsStore } from './pointsStore.ts';
 
 const emit = defineEmits<{ other: []; money: [account: AccountFacts] }>();
@@ -20,6 +21,7 @@ const customers = useCustomerStore();
 const work = useBasketWorkStore();
 const till = useTillStore();
 const points = usePointsStore();
+const pointsOff = usePointsOffStore();
 const router = useRouter();
 const facts = useTemplateRef('facts');
 const customer = computed(() => customers.panel);
@@ -54,6 +56,10 @@ useKeys('customer', {
   moneyIn: ({ target }) => {
     if (target instanceof HTMLInputElement || !own.value) return false;
     emit('money', own.value);
+  },
+  pointsOff: ({ target }) => {
+    if (target instanceof HTMLInputElement || !pointsOff.offered) return false;
+    work.begin('points-off');
   },
 });
 </script>
@@ -133,6 +139,9 @@ useKeys('customer', {
     <div class="acts">
       <v-btn @click="work.leave()">Back <KeyHint of="form.leave" /></v-btn>
       <v-btn v-if="own" @click="emit('money', own)">Money in <KeyHint of="customer.moneyIn" /></v-btn>
+      <v-btn v-if="pointsOff.offered" @click="work.begin('points-off')"
+        >Pay with {{ points.word }} <KeyHint of="customer.pointsOff"
+      /></v-btn>
       <v-btn v-if="customer" :to="`/people/${customer.id}`" @click="work.leave()">Their page</v-btn>
       <v-btn @click="$emit('other')">Another one</v-btn>
       <v-btn class="stop" @click="takeOff">Take off</v-btn>

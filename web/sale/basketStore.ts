@@ -15,6 +15,7 @@ import {
   type BasketCustomer,
   type BasketLine,
 } from '../../core/counter/basket.ts';
+import { withoutPoints } from '../../core/counter/basketCodes.ts';
 import { takenOut, withApproval } from '../../core/counter/neededRights.ts';
 import type { Money } from '../../core/money.ts';
 import type { Nudge } from '../../core/offers/nudge.ts';
@@ -409,8 +410,14 @@ export const useBasketStore = defineStore('basket', () => {
   }
 
   /** Whom the goods are for; `null` for nobody known. */
-  const setCustomer = (customer: BasketCustomer | null): Promise<void> =>
-    change({ ...basket.value, customer: customer ?? undefined });
+  const setCustomer = (customer: BasketCustomer | null): Promise<void> => {
+    const mine = customer?.id === basket.value.customer?.id;
+    // Nobody pays with the points of somebody else.
+    return change({
+      ...(mine ? basket.value : withoutPoints(basket.value)),
+      customer: customer ?? undefined,
+    });
+  };
 
   /** Picks a line together with others, or lets it go again. */
   function pick(lineId: string): void {
@@ -453,11 +460,12 @@ export const useBasketStore = defineStore('basket', () => {
     chosenId.value = lines.value[next]?.id ?? null;
   }
 
-  /** Takes codes off that open nothing any more, and prices with what is left of the offers. */
-  async function withoutUsedUp({ codes }: UsedUpProblem): Promise<void> {
+  /** Takes codes and points off that are somebody else's by now, and prices with what is left of the offers. */
+  async function withoutUsedUp({ codes, points }: UsedUpProblem): Promise<void> {
     const kept = basket.value.codes?.filter(({ code }) => !codes.includes(code));
     await takeFacts(await till.load());
-    await change({ ...basket.value, codes: kept?.length ? kept : undefined });
+    const left = points ? withoutPoints(basket.value) : basket.value;
+    await change({ ...left, codes: kept?.length ? kept : undefined });
   }
 
   async function refuseClaim(refused: ApiProblem): Promise<void> {

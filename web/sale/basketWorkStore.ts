@@ -24,6 +24,7 @@ export type Work =
   | 'drawer-opening'
   | 'cash'
   | 'discount'
+  | 'points-off'
   | 'gift-card'
   | 'return';
 

@@ -1,10 +1,11 @@
 import type { Basket } from '../../core/counter/basket.ts';
+import { takesPoints } from '../../core/counter/basketCodes.ts';
 import { sharesUses, type Offer } from '../../core/offers/offer.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
+import { pointsTaken, type PricedBasket } from '../../core/offers/price.ts';
 import { write } from '../net/api.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 
-/** Holds the last uses of offers for a basket that is about to be paid, so that no other till promises them. */
+/** Holds the last uses of offers, and points, for a basket that is about to be paid, so that no other till promises them. */
 export interface OfferClaims {
   /** @returns what the server refused, or `null` where the basket may be paid as it is priced */
   hold(basket: Basket, priced: PricedBasket | null, offers: readonly Offer[]): Promise<ApiProblem | null>;
@@ -18,9 +19,9 @@ export function offerClaims(): OfferClaims {
     async hold(basket, priced, offers) {
       const applied = new Set(priced?.offers.map(({ id }) => id));
       const limited = offers.some((offer) => applied.has(offer.id) && sharesUses(offer));
-      if (!limited && !basket.codes) return null;
+      if (!limited && !basket.codes && !takesPoints(basket)) return null;
       try {
-        await write('POST', '/counter/claims', { basket });
+        await write('POST', '/counter/claims', { basket, points: priced ? pointsTaken(priced) : 0 });
         held = true;
       } catch (error) {
         if (error instanceof ApiProblem) return error;

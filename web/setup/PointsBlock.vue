@@ -22,6 +22,9 @@ async function save(): Promise<void> {
     ...(Number.isNaN(form.per) && { per: 'Type an amount.' }),
     ...(Number.isNaN(form.thousand) && { worth: 'Type an amount.' }),
     ...(Number.isNaN(form.use) && { use: 'From 0 to 100 %.' }),
+    ...(Number.isNaN(form.offPoints) && { offPoints: 'How many points are a step?' }),
+    ...(Number.isNaN(form.offAmount) && { offAmount: 'Type an amount.' }),
+    ...(Number.isNaN(form.offMost) && { offMost: 'From 0 to 100 %.' }),
     ...(Number.isNaN(form.given) && { given: 'How many points?' }),
     ...(Number.isNaN(form.months) && { months: 'From 0 to 120.' }),
     ...(Number.isNaN(form.backDays) && { backDays: 'From 1 to 366.' }),
@@ -64,6 +67,13 @@ async function save(): Promise<void> {
         :wrong="wrong.worth"
       />
       <RateField v-model="form.use" label="Of them are expected to be used" :wrong="wrong.use" />
+      <CountField
+        v-model="form.offPoints"
+        label="Money off in steps of so many points (0: none)"
+        :wrong="wrong.offPoints"
+      />
+      <MoneyField v-model="form.offAmount" label="Each step takes off" :wrong="wrong.offAmount" />
+      <RateField v-model="form.offMost" label="Points pay at most, of the goods" :wrong="wrong.offMost" />
     </SettingsForm>
     <MorePoints :facts="facts" />
   </div>

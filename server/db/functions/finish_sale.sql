@@ -103,6 +103,12 @@ begin
 
   perform use_offers(new_id, (sale_data->>'customerId')::integer, sale_data->'offerUses', finished);
 
+  if (sale_data->>'pointsOff')::bigint > 0 then
+    perform take_points((sale_data->>'customerId')::integer, (sale_data->>'pointsOff')::bigint, 'money off', new_id,
+                        finished, false);
+  end if;
+  delete from points_claim where basket_id = new_id;
+
   insert into sale_tax (sale_id, position, tax_rate_id, name, rate, base, tax)
   select new_id, position, "rateId", name, rate, base, tax
   from jsonb_to_recordset(sale_data->'taxes') as amount (

@@ -91,8 +91,15 @@ begin
   end if;
 end $$;
 
+-- Points of a customer that other baskets hold while they are being paid.
+create or replace function points_claimed(of_customer integer, but_basket uuid, at_time timestamptz)
+returns bigint language sql stable as $$
+  select coalesce(sum(points), 0)::bigint from points_claim
+  where customer_id = of_customer and basket_id is distinct from but_basket and claim_stands(basket_id, at, at_time)
+$$;
+
 -- Takes points from the lot that ends first; those of a sale first where they are taken back for it. Only what is taken
--- back may go below zero.
+-- back may go below zero; nobody else takes what a basket holds that is being paid.
 create or replace function take_points(of_customer integer, taken bigint, why text, of_sale uuid, at_time timestamptz,
                                        may_owe boolean, with_return uuid default null, by_staff integer default null,
                                        said text default '')
@@ -105,7 +112,9 @@ declare
 begin
   perform 1 from customer where id = of_customer for no key update;
   perform end_points(points_day(at_time), at_time, of_customer);
-  if not may_owe and not exists (select 1 from customer where id = of_customer and points >= taken) then
+  if not may_owe and not exists (
+    select 1 from customer
+    where id = of_customer and points - points_claimed(of_customer, of_sale, at_time) >= taken) then
     raise exception 'points' using errcode = 'MH005';
   end if;
   move := note_points(of_customer, -taken, why, of_sale, at_time, with_return, by_staff, said);
@@ -236,6 +245,46 @@ begin
   perform settle_points(of_sale, at_time);
 end $$;
 
+-- How many of the points that were given for money off a sale still pays with: for what is left of its goods, rounded down.
+create or replace function points_off_due(of_sale uuid) returns bigint language sql stable as $$
+  select case when exists (select 1 from sale_void where sale_id = of_sale and state = 'done') then 0 else
+    -- Thirds that make a whole are one.
+    floor(round(coalesce((select -sum(amount) from points_move where sale_id = of_sale and reason = 'money off')
+      * (select sum(paid.amount * rest.quantity / line.quantity) / sum(paid.amount)
+         from sale_line as line join lines_left(of_sale) as rest using (position)
+         cross join lateral (
+           select sum((record->>'amount')::numeric) as amount from jsonb_array_elements(line.records) as record
+           where record->>'kind' = 'points') as paid
+         where line.sale_id = of_sale and paid.amount <> 0), 0), 6))::bigint end
+$$;
+
+-- Brings the points that a sale was paid with to what it still takes of them: after goods came back, and when it or a return
+-- from it is voided.
+create or replace function settle_points_off(of_sale uuid, at_time timestamptz, with_return uuid default null)
+returns void language plpgsql as $$
+declare
+  buyer integer;
+  due bigint;
+  had bigint;
+begin
+  select coalesce(customer.merged_into, customer.id) into buyer
+  from points_move as move join customer on customer.id = move.customer_id
+  where move.sale_id = of_sale and move.reason = 'money off' and customer.forgotten_at is null;
+  if not found then
+    return;
+  end if;
+  perform 1 from customer where id = buyer for no key update;
+  due := points_off_due(of_sale);
+  select -sum(amount) into had from points_move
+  where sale_id = of_sale and reason in ('money off', 'money off given back', 'money off taken again');
+  if had > due then
+    perform put_points_back(buyer, had - due, 'money off given back', of_sale, at_time,
+                            array['money off', 'money off taken again'], with_return);
+  elsif had < due then
+    perform take_points(buyer, due - had, 'money off taken again', of_sale, at_time, false, with_return);
+  end if;
+end $$;
+
 -- Takes away whatever points somebody has or owes.
 create or replace function drop_points(of_customer integer, why text, at_time timestamptz)
 returns void language plpgsql as $$
@@ -254,7 +303,8 @@ end $$;
 create or replace function points_of_sale(of_sale uuid) returns jsonb language sql stable as $$
   select jsonb_build_object('customerId', customer.id, 'customer', customer.name,
     'earned', coalesce(sum(move.amount) filter (where reason in ('earned', 'taken back', 'earned again')), 0),
-    'used', coalesce(0 - sum(move.amount) filter (where reason in ('reward', 'given back', 'taken again')), 0),
+    'used', coalesce(0 - sum(move.amount) filter (where reason in ('reward', 'given back', 'taken again',
+      'money off', 'money off given back', 'money off taken again')), 0),
     'balance', (select coalesce(sum(amount), 0) from points_move as past
                 where past.customer_id = customer.id and past.id <= max(move.id)))
   from points_move as move join customer on customer.id = move.customer_id

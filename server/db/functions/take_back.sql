@@ -1,6 +1,6 @@
 -- Takes back what a return brings: never more than was sold, never for more than was paid, and not from a sale that was
--- voided. Codes, uses and points of an offer are given back when nothing is kept of what it reduced; what the sale earns is
--- worked out again on what is kept.
+-- voided. Codes, uses and points of an offer are given back when nothing is kept of what it reduced; points that paid for
+-- what came back are given back, and what the sale earns is worked out again on what is kept.
 create or replace function take_back(by_return uuid, at_time timestamptz) returns void language plpgsql as $$
 declare
   origin record;
@@ -38,6 +38,7 @@ begin
       where offer.id = given.offer_id and offer.needs = 'points' and customer.id = given.customer_id
         and customer.forgotten_at is null;
     end loop;
+    perform settle_points_off(origin.id, at_time, by_return);
     perform settle_points(origin.id, at_time, by_return);
   end loop;
 end $$;

@@ -87,9 +87,12 @@ begin
     from (select customer_id, sale_id, sum(amount)::bigint as amount from points_move
           where back_with = of_sale and reason = 'given back' group by 1, 2) as past
     join customer on customer.id = past.customer_id where customer.forgotten_at is null;
+    perform settle_points_off(origin, at_time, of_sale)
+    from (select distinct return_sale as origin from sale_line where sale_id = of_sale and return_sale is not null) as back;
   exception when sqlstate 'MH005' then
     raise exception 'The points were used meanwhile.' using errcode = 'MH009';
   end;
+  perform settle_points_off(of_sale, at_time);
   perform settle_points(of_sale, at_time);
   perform settle_points(origin, at_time)
   from (select distinct return_sale as origin from sale_line where sale_id = of_sale and return_sale is not null) as back;

@@ -76,6 +76,7 @@ function situationFor(
     placeId: till.till.placeId,
     used: till.offerCounts,
     customer: panel ?? null,
+    points: till.points,
   });
 }
 
