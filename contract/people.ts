@@ -173,6 +173,8 @@ export interface CustomerCard {
   addedAt: string | null;
   /** When it stopped, if it has. */
   stoppedAt: string | null;
+  /** It was made for their telephone: there is no plastic card. */
+  forPhone: boolean;
 }
 
 /** Everything that the page of a customer shows. */

@@ -8,8 +8,10 @@ import { postEvent } from '../server/ledger/store.ts';
 import { addPreset } from '../server/offers/presetStore.ts';
 import type { Programme } from '../core/people/loyalty.ts';
 import { putProgramme } from '../server/people/loyaltyStore.ts';
-import { listGroups } from '../server/people/groupStore.ts';
-import { addPlace, addShop, addTaxCategory, addTill, findShop } from '../server/shop/store.ts';
+import { listGroups, putGroup } from '../server/people/groupStore.ts';
+import { fillAll } from '../server/people/groupsFilling.ts';
+import { businessDate } from '../server/clock.ts';
+import { addPlace, addShop, addTaxCategory, addTill, findShop, readShop } from '../server/shop/store.ts';
 import { addGiftCardItem, addMoneyItems, addOpenItem } from '../server/setup/service.ts';
 import { addRoleRights, addStaff } from '../server/staff/service.ts';
 import { channelKey } from '../server/promises/channelKey.ts';
@@ -142,6 +144,7 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
       "update shop set drop_above = 120000, managers_mail = 'managers@ostlerlane.example', mail_from = 'hello@ostlerlane.example'",
     );
     await layShelves(sql);
+    if (weeks > 0) await fillByRule(sql, at);
   });
   return [...STAFF];
 }
@@ -161,6 +164,17 @@ const BEATS: Programme = {
   offAmount: 1_00,
   offMost: 500_000,
 };
+
+/** Who buys much belongs to the Band Circle: in a shop with a past it fills itself. */
+async function fillByRule(sql: Writer, at: Date): Promise<void> {
+  const circle = (await listGroups(sql)).find(({ name }) => name === 'Band Circle');
+  if (!circle) throw new Error('there is no Band Circle');
+  await putGroup(sql, circle.id, { name: circle.name, rule: CIRCLE_RULE });
+  const { timezone } = await readShop(sql);
+  await fillAll(sql, businessDate(at, timezone), at);
+}
+
+const CIRCLE_RULE = { spent: 1_000_00, months: 12 };
 
 /** How the shop sets goods aside. */
 const LAYAWAY_RULES: LayawayRules = {

@@ -95,6 +95,18 @@ describe('People', () => {
     await till.read('Priya Hallow is on the sale.');
   });
 
+  it('get the code that they show on their telephone by mail', async () => {
+    await till.click('nav a[href="/people"]');
+    await till.see(field);
+    await till.focus(field);
+    await till.selectAll();
+    await till.keys('priya');
+    await till.count(rows, 1);
+    await till.keys(Key.ENTER);
+    await till.press('Mail the code for their phone');
+    await till.read('The code goes to');
+  });
+
   it('come with their card; a card that is scanned here opens its customer', async () => {
     await till.click('nav a[href="/people"]');
     await till.press('New customer');

@@ -13,7 +13,6 @@ async function main(): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-pictures-'));
   const shop = await startShop(folder, 'demo', []);
   const till = await Till.open(() => shop.url);
-  const terminal = await Till.open(() => shop.url);
   const picture = async (name: string) => {
     await till.settled();
     await till.picture(join(FOLDER, `${name}.png`));
@@ -55,6 +54,10 @@ async function main(): Promise<void> {
     await till.read('555-0122');
     await till.keys(Key.ENTER);
     await till.read('Last visits');
+    await till.keys('p');
+    await till.read('How many beats');
+    await till.read('Take off');
+    await picture('points');
     await till.keys(Key.ESCAPE);
     await till.click('.tape footer .chips .chip');
     await till.see('#discount-size');
@@ -89,19 +92,6 @@ async function main(): Promise<void> {
     await till.keys(Key.F9);
     await till.read('left on it', '.taken');
     await picture('payment');
-    await till.alt('2');
-    await till.read('Counter', '.way.on');
-    await till.keys(Key.F9);
-    await till.see('.wait');
-    await terminal.go('/terminal/T-1001');
-    await terminal.press('No');
-    await terminal.read('Tap, insert or swipe');
-    await terminal.press('Insert');
-    await terminal.read('PIN');
-    await terminal.settled();
-    await terminal.picture(join(FOLDER, 'terminal.png'));
-    await terminal.press('Stop');
-    await till.read('Stopped on the terminal', '.taken');
     await till.alt('1');
     await till.see('#handed');
     await till.keys('1000', Key.ENTER, Key.ENTER);
@@ -242,7 +232,6 @@ async function main(): Promise<void> {
     await picture('rehearsal');
   } finally {
     await till.close();
-    await terminal.close();
     await shop.stop();
     rmSync(folder, { recursive: true, force: true });
   }

@@ -2,7 +2,7 @@ import type { Paper, PrintKind } from '../core/journal/paper.ts';
 import type { PrinterSetup } from '../core/journal/printerSetup.ts';
 import { printerTest } from '../core/journal/printerTest.ts';
 import { shopTime } from './clock.ts';
-import type { Reader } from './db/database.ts';
+import type { Reader, Writer } from './db/database.ts';
 import { cashMovePaper, openingPaper } from './drawer/cashMoves.ts';
 import { handoverPaper } from './drawer/handover.ts';
 import { reportPaper } from './drawer/service.ts';
@@ -11,6 +11,7 @@ import type { PrintJob } from './journal/printing/store.ts';
 import { messageOfOrder, paperOfOrder } from './promises/orderPapers.ts';
 import { paperOfRelay, promiseMessage, promisePaper } from './promises/papers.ts';
 import { accountLetter, sheetsOfLetter } from './people/accountLetters.ts';
+import { phoneCodePaper, withPhoneCode } from './people/phoneCodes.ts';
 import { findPromise } from './promises/store.ts';
 import { giftCardOf, receiptHead, receiptPaper } from './journal/service.ts';
 import { voidPaper } from './journal/voids/paper.ts';
@@ -66,14 +67,18 @@ async function testPage(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Da
 }
 
 /** What goes out with a mail or a text message. */
-export function sentPaper(
-  sql: Reader,
-  { saleId, storedValueId, shiftId, promiseId, accountId, about }: OutboxMessage,
+export async function sentPaper(
+  sql: Writer,
+  { kind, recipient, saleId, storedValueId, shiftId, promiseId, accountId, customerId, about }: OutboxMessage,
   now: Date,
 ): Promise<Paper> {
   if (accountId !== null && about) return accountLetter(sql, accountId, about, receiptHead);
   if (promiseId !== null) return messageOfPromise(sql, promiseId, now);
-  if (saleId !== null) return receiptPaper(sql, saleId);
+  if (saleId !== null) {
+    const receipt = await receiptPaper(sql, saleId);
+    return kind === 'mail' ? withPhoneCode(sql, receipt, { saleId, recipient }, now) : receipt;
+  }
+  if (customerId !== null) return phoneCodePaper(sql, customerId, receiptHead, now);
   if (storedValueId !== null) return giftCardOf(sql, storedValueId);
   if (shiftId !== null) return reportPaper(sql, shiftId);
   throw new Error('a message is about nothing');

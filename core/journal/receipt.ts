@@ -186,7 +186,8 @@ const termsOf =
   (name) =>
     terms[name]?.trim() || RECEIPT_TERMS[name];
 
-function headRows({ name, words, logo }: ReceiptHead): PaperRow[] {
+/** What stands on top of every paper for customers. */
+export function headRows({ name, words, logo }: ReceiptHead): PaperRow[] {
   const rows: PaperRow[] = logo ? [{ kind: 'logo', source: logo, alt: name }] : [];
   rows.push({ kind: 'title', text: name }, ...words.map((text): PaperRow => ({ kind: 'centre', text })));
   return [...rows, { kind: 'gap' }];

@@ -13,6 +13,7 @@ export interface OutboxMessage {
   shiftId: number | null;
   promiseId: string | null;
   accountId: number | null;
+  customerId: number | null;
   /** Of an account: its statement for some days, or a reminder. */
   about: AboutAccount | null;
 }
@@ -25,7 +26,8 @@ export type AboutAccount =
 export function dueMessages(sql: Reader, now: Date, most: number): Promise<OutboxMessage[]> {
   return sql.query<OutboxMessage>(
     `select id, kind, recipient, subject, tries, asked_at as "askedAt", sale_id as "saleId",
-            stored_value_id as "storedValueId", shift_id as "shiftId", promise_id as "promiseId", account_id as "accountId", about
+            stored_value_id as "storedValueId", shift_id as "shiftId", promise_id as "promiseId", account_id as "accountId",
+            customer_id as "customerId", about
      from outbox where state = 'waiting' and coalesce(try_at, asked_at) <= $2 order by coalesce(try_at, asked_at), id limit $1`,
     [most, now.toISOString()],
   );
@@ -43,19 +45,20 @@ export async function addMessage(
   sql: Reader,
   message: Omit<
     OutboxMessage,
-    'id' | 'shiftId' | 'promiseId' | 'accountId' | 'about' | 'tries' | 'askedAt'
+    'id' | 'shiftId' | 'promiseId' | 'accountId' | 'customerId' | 'about' | 'tries' | 'askedAt'
   > & {
     shiftId?: number;
     promiseId?: string;
     accountId?: number;
+    customerId?: number;
     about?: AboutAccount;
     at: Date;
   },
 ): Promise<void> {
   await sql.query(
     `insert into outbox (kind, recipient, subject, sale_id, stored_value_id, asked_at, shift_id, promise_id,
-       account_id, about)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+       account_id, about, customer_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
     [
       message.kind,
       message.recipient,
@@ -67,6 +70,7 @@ export async function addMessage(
       message.promiseId ?? null,
       message.accountId ?? null,
       message.about ? JSON.stringify(message.about) : null,
+      message.customerId ?? null,
     ],
   );
 }

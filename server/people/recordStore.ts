@@ -101,7 +101,7 @@ export function changesOf(sql: Reader, id: number): Promise<CustomerPage['change
 /** The cards of a customer: those that count first, then the latest. */
 export function cardsOf(sql: Reader, id: number): Promise<CustomerCard[]> {
   return sql.query(
-    `select code, added_at as "addedAt", replaced_at as "stoppedAt" from customer_card
+    `select code, added_at as "addedAt", replaced_at as "stoppedAt", for_phone as "forPhone" from customer_card
      where customer_id = $1 order by replaced_at desc nulls first, added_at desc nulls last, code`,
     [id],
   );

@@ -20,6 +20,7 @@ import { personWith } from '../http/session.ts';
 import { validateQuery, write, type WriteContext } from '../http/write.ts';
 import { readShop } from '../shop/store.ts';
 import { giveCard, stopCard } from './cards.ts';
+import { mailPhoneCode } from './phoneCodes.ts';
 import { customerList, emptyList } from './customerList.ts';
 import { directoryPage } from './directory.ts';
 import { forgetCustomer } from './forgetting.ts';
@@ -117,6 +118,13 @@ function addCustomers(router: Router, house: House): void {
     write(house, 'people.edit', null, (context) =>
       stopCard(context.sql, tells(context), String(context.request.params.code), by(context)),
     ),
+  );
+  router.post(
+    '/customers/:id/code/mails',
+    write(house, 'sell', null, ({ sql, request, afterwards }) => {
+      afterwards(() => house.outbox.wake());
+      return mailPhoneCode(sql, idIn(request), clock.now());
+    }),
   );
   router.post(
     '/customers/:id/merge',

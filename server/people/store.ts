@@ -141,7 +141,7 @@ export async function addCard(
   return rows.length > 0;
 }
 
-/** A lost card's code means nobody any more. @param code of the one card; `null` for all of theirs @returns what stopped */
+/** A lost card's code means nobody any more. @param code of the one; `null` for all of plastic @returns what stopped */
 export async function stopCards(
   sql: Writer,
   customerId: number,
@@ -150,7 +150,8 @@ export async function stopCards(
 ): Promise<string[]> {
   const rows = await sql.query<{ code: string }>(
     `update customer_card set replaced_at = $3, replaced_by = $4
-     where customer_id = $1 and replaced_at is null and ($2::text is null or code = $2) returning code`,
+     where customer_id = $1 and replaced_at is null and (code = $2 or $2::text is null and not for_phone)
+     returning code`,
     [customerId, code, at.toISOString(), staffId],
   );
   return rows.map((row) => row.code);

@@ -18,7 +18,9 @@ const giving = ref(false);
 const code = ref('');
 const wrong = ref('');
 const busy = ref(false);
-const active = computed(() => page.cards.filter(({ stoppedAt }) => stoppedAt === null));
+const active = computed(() =>
+  page.cards.filter(({ stoppedAt, forPhone }) => stoppedAt === null && !forPhone),
+);
 
 async function begin(): Promise<void> {
   [giving.value, code.value, wrong.value] = [true, '', ''];
@@ -41,6 +43,19 @@ async function give(): Promise<void> {
   } catch (error) {
     wrong.value = formWords(error);
     field.value?.select();
+  } finally {
+    busy.value = false;
+  }
+}
+
+/** Who has no card shows the code on their telephone. */
+async function mailCode(): Promise<void> {
+  if (busy.value) return;
+  busy.value = true;
+  try {
+    notices.say(`The code goes to ${await store.mailCode(page)}.`);
+  } catch (error) {
+    notices.failed(problemWords(error));
   } finally {
     busy.value = false;
   }
@@ -71,6 +86,7 @@ async function stop(stopped: string): Promise<void> {
       <li v-for="card in page.cards" :key="card.code">
         <span
           ><b class="num" :class="{ was: card.stoppedAt }">{{ card.code }}</b
+          ><span v-if="card.forPhone" class="soft"> on the telephone</span
           ><span v-if="card.stoppedAt" class="soft">
             stopped {{ till.time(card.stoppedAt, 'full') }}</span
           ></span
@@ -100,9 +116,12 @@ async function stop(stopped: string): Promise<void> {
         <v-btn class="go" type="submit" :loading="busy" :disabled="code.trim() === ''">Give it</v-btn>
       </div>
     </form>
-    <v-btn v-else-if="mayChange" @click="begin">{{
-      active.length > 0 ? 'Replace the card' : 'Give a card'
-    }}</v-btn>
+    <div v-else class="acts">
+      <v-btn v-if="mayChange" @click="begin">{{
+        active.length > 0 ? 'Replace the card' : 'Give a card'
+      }}</v-btn>
+      <v-btn v-if="page.panel.mail" :loading="busy" @click="mailCode">Mail the code for their phone</v-btn>
+    </div>
   </section>
 </template>
 

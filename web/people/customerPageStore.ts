@@ -33,6 +33,10 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
     page.value = { ...looked, cards };
   }
 
+  /** Mails them the code that they show on their telephone. @returns where to */
+  const mailCode = async (looked: CustomerPage): Promise<string> =>
+    (await write<{ to: string }>('POST', `${at(looked)}/code/mails`, {})).to;
+
   async function merge(looked: CustomerPage, goes: CustomerPage, record: WantedRecord): Promise<void> {
     page.value = await write<CustomerPage>('POST', `${at(looked)}/merge`, {
       goes: goes.panel.id,
@@ -54,5 +58,5 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
       if (event.customerId === null || event.customerId === looked) void load(looked).catch(() => {});
     });
 
-  return { page, load, other, save, giveCard, stopCard, merge, forget, follow };
+  return { page, load, other, save, giveCard, stopCard, mailCode, merge, forget, follow };
 });

@@ -2,7 +2,10 @@ import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { JournalSale } from '../../../contract/journal.ts';
+import type { CustomerPage, CustomerPanel } from '../../../contract/people.ts';
+import type { ProblemDetails } from '../../../contract/problem.ts';
 import type { SetupFacts } from '../../../contract/setup.ts';
+import { addSomebody } from '../../testing/people.ts';
 import { openDrawer, openHouse, pay, ringUp, type Browser, type TestHouse } from '../../testing/testHouse.ts';
 
 const SOON = { timeout: 20_000, interval: 20 };
@@ -96,5 +99,63 @@ describe('mail', () => {
     }, SOON);
     await mailFrom('shop@ostlerlane.example');
     await vi.waitFor(async () => expect(await sent()).toMatchObject([{ state: 'sent' }]), SOON);
+  });
+
+  describe('with a code for the telephone', () => {
+    const codeIn = (mail: string) => /\bP\d{12}\b/.exec(mail)?.[0];
+    const mails = (to: string) => taken.filter((mail) => mail.includes(`To: ${to}`));
+    const cardsOf = async (id: number) =>
+      (await manager.ask<CustomerPage>('GET', `/people/customers/${id}/page`)).body.cards;
+    async function buyFor(id: number, to: string): Promise<string> {
+      const sale = await ringUp(house, ['REE-BC-25']);
+      const basket = { ...sale.basket, customer: { id, name: 'Somebody' } };
+      expect((await pay(manager, { ...sale, basket })).status).toBe(200);
+      const had = mails(to).length;
+      await manager.ask('POST', `/journal/sales/${basket.id}/sent`, { by: 'mail', to });
+      await vi.waitFor(() => expect(mails(to)).toHaveLength(had + 1), SOON);
+      return mails(to).at(-1) ?? '';
+    }
+
+    it('brings it with the receipt to their own address, the same each time; it is scanned like a card', async () => {
+      const id = await addSomebody(manager, 'Wren Halloway', { mail: 'wren@reader.example' });
+      const code = codeIn(await buyFor(id, 'wren@reader.example'));
+      expect(code).toBeDefined();
+      expect(codeIn(await buyFor(id, 'wren@reader.example'))).toBe(code);
+      expect(codeIn(await buyFor(id, 'friend@reader.example'))).toBeUndefined();
+      expect(await cardsOf(id)).toMatchObject([{ code, forPhone: true, stoppedAt: null }]);
+      const scanned = await manager.ask<CustomerPanel>('GET', `/people/cards/${code ?? ''}`);
+      expect(scanned.body).toMatchObject({ id, name: 'Wren Halloway' });
+    });
+
+    it('brings the code of a card where there is one, which then stops without the other', async () => {
+      const id = await addSomebody(manager, 'Odd Perrin', { mail: 'odd@reader.example' });
+      const code = codeIn(await buyFor(id, 'odd@reader.example'));
+      const give = (card: string, replaces: boolean) =>
+        manager.ask('POST', `/people/customers/${id}/cards`, { code: card, replaces });
+      expect((await give('PLASTIC-1', false)).status).toBe(200);
+      expect(await buyFor(id, 'odd@reader.example')).toContain('PLASTIC-1');
+      expect((await give('PLASTIC-2', true)).status).toBe(200);
+      const counting = (await cardsOf(id)).filter(({ stoppedAt }) => stoppedAt === null);
+      expect(counting.map((card) => card.code).toSorted()).toEqual([code, 'PLASTIC-2'].toSorted());
+    });
+
+    it('goes out by itself when it is asked for, and says how their points stand', async () => {
+      const id = await addSomebody(manager, 'Ida Brisk', { mail: 'ida@reader.example' });
+      await manager.ask('POST', `/people/customers/${id}/points`, { amount: 1240, words: 'a present' });
+      const asked = () =>
+        manager.ask<{ to: string } & ProblemDetails>('POST', `/people/customers/${id}/code/mails`, {});
+      expect((await asked()).body).toEqual({ to: 'ida@reader.example' });
+      await vi.waitFor(() => expect(mails('ida@reader.example')).toHaveLength(1), SOON);
+      const [mail = ''] = mails('ida@reader.example');
+      expect(mail).toContain('1,240');
+      expect(codeIn(mail)).toBe((await cardsOf(id))[0]?.code);
+      const silent = await addSomebody(manager, 'No Address');
+      const refused = await manager.ask<ProblemDetails>('POST', `/people/customers/${silent}/code/mails`, {});
+      expect([refused.status, refused.body.fields?.[0]?.message]).toEqual([
+        422,
+        'No mail address of No Address is known.',
+      ]);
+      expect((await manager.ask('POST', '/people/customers/999999/code/mails', {})).status).toBe(404);
+    });
   });
 });

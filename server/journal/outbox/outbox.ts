@@ -5,7 +5,7 @@ import { paperHtml } from '../../../core/journal/paperHtml.ts';
 import { sendAgainAt } from '../../../core/journal/sendAgain.ts';
 import { paperText } from '../../../core/journal/paperText.ts';
 import { instant } from '../../clock.ts';
-import type { Reader } from '../../db/database.ts';
+import type { Reader, Writer } from '../../db/database.ts';
 import type { House, Sender } from '../../house.ts';
 import { startSender } from '../../sender.ts';
 import { readShop } from '../../shop/store.ts';
@@ -20,11 +20,11 @@ const barcode = (text: string): string =>
 export function startOutbox(
   { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,
   post: PostDriver,
-  paperFor: (sql: Reader, message: OutboxMessage, now: Date) => Promise<Paper>,
+  paperFor: (sql: Writer, message: OutboxMessage, now: Date) => Promise<Paper>,
   sheetsFor: (sql: Reader, message: OutboxMessage) => Promise<Buffer | null>,
 ): Sender {
   async function send(message: OutboxMessage): Promise<void> {
-    const { paper, sheets, shop } = await database.ask(async (sql) => ({
+    const { paper, sheets, shop } = await database.write(async (sql) => ({
       sheets: await sheetsFor(sql, message),
       paper: await paperFor(sql, message, clock.now()),
       shop: await readShop(sql),

@@ -1,0 +1,92 @@
+import { randomInt } from 'node:crypto';
+import type { Paper } from '../../core/journal/paper.ts';
+import type { ReceiptHead } from '../../core/journal/receipt.ts';
+import { endingSoon } from '../../core/people/loyalty.ts';
+import { newPhoneCode, phoneCodeRows, phonePaper } from '../../core/people/phoneCode.ts';
+import { businessDate, shopDay } from '../clock.ts';
+import type { Reader, Writer } from '../db/database.ts';
+import { fieldProblem } from '../http/problem.ts';
+import { addMessage } from '../outbox/store.ts';
+import { readShop, type ShopRow } from '../shop/store.ts';
+import { endingsOf, readProgramme } from './loyaltyStore.ts';
+import { noCustomer } from './noCustomer.ts';
+import { addPhoneCode, codeThatCounts, customerOfMail, whoIs } from './phoneCodeStore.ts';
+import { lockCustomer } from './store.ts';
+
+/** What somebody shows instead of a card: the code of a card that counts, else one that is made for their telephone. */
+async function codeToShow(sql: Writer, customerId: number, at: Date): Promise<string> {
+  await lockCustomer(sql, customerId);
+  for (;;) {
+    const known = await codeThatCounts(sql, customerId);
+    if (known !== null) return known;
+    // One that was given out before is made again.
+    await addPhoneCode(
+      sql,
+      customerId,
+      newPhoneCode(() => randomInt(10)),
+      at,
+    );
+  }
+}
+
+/** A receipt as it is mailed: with the code of its customer, where it goes to their own address. */
+export async function withPhoneCode(
+  sql: Writer,
+  paper: Paper,
+  { saleId, recipient }: { saleId: string; recipient: string },
+  at: Date,
+): Promise<Paper> {
+  const customerId = await customerOfMail(sql, saleId, recipient);
+  if (customerId === null) return paper;
+  return { ...paper, rows: [...paper.rows, ...phoneCodeRows(await codeToShow(sql, customerId, at))] };
+}
+
+/** The mail that brings somebody their code, and says how their points stand. */
+export async function phoneCodePaper(
+  sql: Writer,
+  customerId: number,
+  head: (shop: ShopRow) => ReceiptHead,
+  at: Date,
+): Promise<Paper> {
+  const shop = await readShop(sql);
+  const who = await whoIs(sql, customerId);
+  if (!who) throw noCustomer();
+  const code = await codeToShow(sql, customerId, at);
+  return phonePaper(head(shop), { name: who.name, code, facts: await pointsFacts(sql, who, shop, at) });
+}
+
+async function pointsFacts(
+  sql: Reader,
+  who: { id: number; points: number },
+  shop: ShopRow,
+  at: Date,
+): Promise<(readonly [string, string])[]> {
+  const { on, word } = await readProgramme(sql);
+  if (!on) return [];
+  const count = (many: number) => new Intl.NumberFormat(shop.receiptLocale).format(many);
+  const called = word.charAt(0).toLocaleUpperCase(shop.receiptLocale) + word.slice(1);
+  const ending = endingSoon(await endingsOf(sql, who.id), businessDate(at, shop.timezone));
+  return [
+    [`${called} in all`, count(who.points)],
+    ...(ending
+      ? [[`of them until ${shopDay(ending.day, shop.receiptLocale)}`, count(ending.points)] as const]
+      : []),
+  ];
+}
+
+/** Mails a customer the code for their telephone. @returns where to @throws Problem 404, 422 without an address */
+export async function mailPhoneCode(sql: Writer, customerId: number, at: Date): Promise<{ to: string }> {
+  const who = await whoIs(sql, customerId);
+  if (!who) throw noCustomer();
+  if (!who.mail) throw fieldProblem('mail', `No mail address of ${who.name} is known.`);
+  await addMessage(sql, {
+    kind: 'mail',
+    recipient: who.mail,
+    subject: 'Your code',
+    saleId: null,
+    storedValueId: null,
+    customerId,
+    at,
+  });
+  return { to: who.mail };
+}
