@@ -25,3 +25,9 @@ export function cardProblem(
   if (holder) return `This is the card of ${holder.name}.`;
   return item === undefined ? null : `This is the code of ${item}.`;
 }
+
+const PHONE_DIGITS = 12;
+
+/** A code for somebody's telephone: a letter, so that it is no number of goods, and digits. @param random gives one from 0 to 9 */
+export const newPhoneCode = (random: () => number): string =>
+  `P${Array.from({ length: PHONE_DIGITS }, random).join('')}`;

@@ -1,8 +1,9 @@
 import { randomInt } from 'node:crypto';
 import type { Paper } from '../../core/journal/paper.ts';
+import { phoneCodeRows, phonePaper } from '../../core/journal/phonePaper.ts';
 import type { ReceiptHead } from '../../core/journal/receipt.ts';
 import { endingSoon } from '../../core/people/loyalty.ts';
-import { newPhoneCode, phoneCodeRows, phonePaper } from '../../core/people/phoneCode.ts';
+import { newPhoneCode } from '../../core/people/card.ts';
 import { businessDate, shopDay } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem } from '../http/problem.ts';

@@ -1,11 +1,5 @@
-import { headRows, type ReceiptHead } from '../journal/receipt.ts';
-import type { Paper, PaperRow } from '../journal/paper.ts';
-
-const DIGITS = 12;
-
-/** A code for somebody's telephone: a letter, so that it is no number of goods, and digits. @param random gives one from 0 to 9 */
-export const newPhoneCode = (random: () => number): string =>
-  `P${Array.from({ length: DIGITS }, random).join('')}`;
+import type { Paper, PaperRow } from './paper.ts';
+import { headRows, type ReceiptHead } from './receipt.ts';
 
 /** What a mail says so that it is shown instead of a card. */
 export const phoneCodeRows = (code: string): PaperRow[] => [
