@@ -1,5 +1,10 @@
-import { object, string, whole, type InferType } from './yup.ts';
-import type { ItemMore } from '../core/goods/item.ts';
+import { array, boolean, dayOrNothing, number, object, safe, string, whole, type InferType } from './yup.ts';
+import { GOODS_SORTS, type GoodsSort } from '../core/goods/itemList.ts';
+import { MOST_CODES, MOST_ITEM_TAGS } from '../core/goods/itemRecord.ts';
+import type { ItemKind, ItemMore } from '../core/goods/item.ts';
+import { ENDINGS, MOST_AT_ONCE, type Ending } from '../core/goods/manyItems.ts';
+import { BY_HAND, type ReasonByHand, type StockReason } from '../core/goods/stockReasons.ts';
+import type { RecordChange } from '../core/recordChange.ts';
 
 /** One item in the till's copy of the catalogue, as a row: it travels a hundred thousand times. */
 export type CatalogueRow = [
@@ -72,3 +77,202 @@ export const newItemSchema = object({
   taxCategoryId: whole().required('Which tax?'),
 });
 export type NewItemAtTill = InferType<typeof newItemSchema>;
+
+const price = () => safe().min(0, 'A price is not below zero.').max(1_000_000_000, 'That is too much.');
+const tag = () => string().trim().required('A tag has a name.').max(40, 'A tag has at most 40 characters.');
+const tags = () => array().of(tag()).max(MOST_ITEM_TAGS, `At most ${MOST_ITEM_TAGS} tags.`).required();
+
+/** What is known of an item, as it is typed. */
+export const itemRecordSchema = object({
+  number: string().trim().required('What number has it?').max(40, 'A number has at most 40 characters.'),
+  name: string().trim().required('What is it called?').max(120, 'A name has at most 120 characters.'),
+  category: string().trim().required('Which category?').max(60, 'A category has at most 60 characters.'),
+  description: string().trim().max(1000, 'A description has at most 1,000 characters.').defined(),
+  unit: string().trim().required('What is one called?').max(12, 'A unit has at most 12 characters.'),
+  decimals: whole().min(0, 'From 0 to 3.').max(3, 'From 0 to 3.').required('From 0 to 3.'),
+  price: price().nullable().defined('Type its price.'),
+  groupPrices: array()
+    .of(
+      object({ group: string().required('Which group?').max(60), price: price().required('Type a price.') }),
+    )
+    .max(50)
+    .required(),
+  cost: price().nullable().defined(),
+  taxCategoryId: whole().required('Which tax?'),
+  stocked: boolean().required(),
+  serials: boolean().required(),
+  minAge: whole().min(1, 'From 1 to 99.').max(99, 'From 1 to 99.').nullable().defined(),
+  asksNote: string().trim().max(120, 'A question has at most 120 characters.').defined(),
+  weight: whole().min(0, 'Zero or more.').max(100_000_000, 'That is too much.').nullable().defined(),
+  tags: tags(),
+  codes: array().of(code()).max(MOST_CODES, `At most ${MOST_CODES} codes.`).required(),
+  active: boolean().required(),
+});
+export type WantedItem = InferType<typeof itemRecordSchema>;
+
+/** A new item, with what is on the shelf of it already. */
+export const addItemSchema = object({
+  record: itemRecordSchema.required(),
+  /** On hand where the till stands, in thousandths. */
+  stock: safe().min(0, 'Zero or more.').max(1_000_000_000_000, 'That is too much.').default(0),
+});
+
+export const changeItemSchema = object({ record: itemRecordSchema.required(), version: whole().required() });
+
+/** A price that counts from a day on. */
+export const priceToComeSchema = object({
+  from: dayOrNothing()
+    .required('From which day?')
+    .test('day', 'From which day?', (value) => value !== ''),
+  price: price().required('Type a price.'),
+});
+
+/** Stock that somebody puts right. @property quantity in thousandths, above zero */
+export const stockByHandSchema = object({
+  placeId: whole().required('Where?'),
+  reason: string<ReasonByHand>()
+    .oneOf(Object.keys(BY_HAND) as ReasonByHand[])
+    .required('Why?'),
+  quantity: safe().min(1, 'How many?').max(1_000_000_000_000, 'That is too much.').required('How many?'),
+  words: string().trim().max(200, 'At most 200 characters.').default(''),
+  /** Of an item with serial numbers: of each unit. */
+  serials: array()
+    .of(string().trim().required('Which one?').max(40))
+    .max(100, 'At most 100 at once.')
+    .default([]),
+});
+export type StockByHand = InferType<typeof stockByHandSchema>;
+
+const flag = () => string().oneOf(['', 'yes']).default('');
+/** Which items a list shows. */
+export const goodsListSchema = object({
+  find: string().max(120).default(''),
+  category: whole().default(0),
+  tax: whole().default(0),
+  tag: string().max(40).default(''),
+  /** Sold, or not any more; empty for both. */
+  state: string().oneOf(['', 'sold', 'ended']).default('sold'),
+  noCode: flag(),
+  noPrice: flag(),
+  noCost: flag(),
+  /** Kept in stock, and nothing of it here. */
+  out: flag(),
+  sort: string<GoodsSort>()
+    .oneOf(Object.keys(GOODS_SORTS) as GoodsSort[])
+    .default('name'),
+  page: whole().min(0).max(1_000_000).default(0),
+});
+export type GoodsQuery = InferType<typeof goodsListSchema>;
+
+/** An item as the list shows it. */
+export interface GoodsRow {
+  id: number;
+  version: number;
+  kind: ItemKind;
+  number: string;
+  name: string;
+  category: string;
+  unit: string;
+  price: number | null;
+  /** The next price that is known to come, and from when on. */
+  toCome: { from: string; price: number } | null;
+  tags: string[];
+  active: boolean;
+  /** What can be sold here, and at all other places; `null` where it is not kept in stock. */
+  here: number | null;
+  elsewhere: number | null;
+}
+
+export interface GoodsPage {
+  rows: GoodsRow[];
+  count: number;
+  categories: { id: number; name: string }[];
+  /** Tags that are in use. */
+  tags: string[];
+}
+
+export interface StockMoveView {
+  id: number;
+  at: string;
+  place: string;
+  quantity: number;
+  reason: StockReason;
+  words: string;
+  by: string;
+  /** The sale that moved it, with its number as printed. */
+  sale: { id: string; number: string } | null;
+  promiseId: string | null;
+}
+
+/** Everything that the page of an item shows. */
+export interface ItemPage {
+  id: number;
+  kind: ItemKind;
+  version: number;
+  record: WantedItem;
+  /** Its family, where it is a variant, and its values there. */
+  family: { id: number; name: string; variant: string[] } | null;
+  /** Of a family or a bundle: what is in it. */
+  contains: { id: number; number: string; name: string; quantity: number | null; price: number | null }[];
+  axes: string[];
+  picture: number | null;
+  /** Whether any of it ever moved: how it is counted stands then. */
+  moved: boolean;
+  stock: { placeId: number; place: string; here: boolean; onHand: number; setAside: number }[];
+  /** Prices that it had, newest first, and those that are to come. */
+  prices: { price: number | null; changedAt: string }[];
+  toCome: { from: string; price: number; by: string }[];
+  moves: StockMoveView[];
+  /** Sold by month, oldest first: units in thousandths, and what they came to without tax. */
+  months: { month: string; quantity: number; net: number }[];
+  changes: (RecordChange & { at: string; who: string })[];
+  addedAt: string;
+  /** Categories, units and tags that are in use. */
+  categories: string[];
+  units: string[];
+  tags: string[];
+}
+
+/** What is changed of many items at once. */
+const manyChangeSchema = object({
+  category: string().trim().max(60).nullable().default(null),
+  taxCategoryId: whole().nullable().default(null),
+  addTags: tags(),
+  dropTags: tags(),
+  active: boolean().nullable().default(null),
+  price: object({
+    by: string()
+      .oneOf(['amount', 'percent', 'to'] as const)
+      .required(),
+    amount: safe().min(-1_000_000_000).max(1_000_000_000).default(0),
+    rate: whole().min(-1_000_000, 'At most 100 % less.').max(10_000_000, 'At most 1,000 % more.').default(0),
+    ending: number<Ending>()
+      .oneOf([...ENDINGS])
+      .nullable()
+      .default(null),
+    from: dayOrNothing().default(''),
+  })
+    .nullable()
+    .default(null),
+});
+
+/** Which items, as they were seen: one that was changed meanwhile is not changed again. */
+export const manyItemsSchema = object({
+  items: array()
+    .of(object({ id: whole().required(), version: whole().required() }))
+    .min(1, 'Pick some items first.')
+    .max(MOST_AT_ONCE, `At most ${MOST_AT_ONCE} at once.`)
+    .required(),
+  change: manyChangeSchema.required(),
+});
+export type ManyItems = InferType<typeof manyItemsSchema>;
+
+/** What a change of many does to one of them. */
+export interface ManyEffect {
+  id: number;
+  name: string;
+  number: string;
+  /** What changes, or why it cannot. */
+  changes: RecordChange[];
+  refused: string;
+}

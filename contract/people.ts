@@ -8,7 +8,7 @@ import { DIRECTORY_SORTS } from '../core/people/directory.ts';
 import type { AccountFacts } from '../core/people/account.ts';
 import type { Ending } from '../core/people/loyalty.ts';
 import type { PointsMove } from './points.ts';
-import type { RecordChange } from '../core/people/record.ts';
+import type { RecordChange } from '../core/recordChange.ts';
 import { isBirthday, MOST_ADDRESSES, MOST_TAGS } from '../core/people/record.ts';
 
 const text = (most: number) => string().trim().max(most, `At most ${most} characters.`).defined();

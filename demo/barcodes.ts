@@ -1,10 +1,6 @@
 import { checkDigit } from '../core/goods/barcode.ts';
 
-/** An EAN-13 of the range for use inside a company (20–29). */
-export function ownEan13(prefix: number, serial: number): string {
-  const digits = `${prefix}${String(serial).padStart(10, '0')}`;
-  return digits + checkDigit(digits);
-}
+export { ownEan13 } from '../core/goods/barcode.ts';
 
 /** An EAN-8 of the range for use inside a company (2), for goods with little room. */
 export function ownEan8(serial: number): string {

@@ -44,6 +44,8 @@ export interface House {
   relaying: Sender;
   /** What happens to customers once a day. */
   nights: Sender;
+  /** Takes in prices that count from a day on. */
+  priceDays: Sender;
   /** Lists of customers that are being imported. */
   imports: Sender;
   /** Wrong tries at PINs and numbers. */

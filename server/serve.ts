@@ -22,6 +22,8 @@ import { startNights } from './people/nights.ts';
 import type { House } from './house.ts';
 import { eventFeed } from './http/events.ts';
 import { forgetOldAnswers } from './http/write.ts';
+import { makeItemWords } from './goods/itemWords.ts';
+import { startPriceDays } from './goods/nights.ts';
 import { startOutbox } from './journal/outbox/outbox.ts';
 import { startPrinting } from './journal/printing/printing.ts';
 import { startPricing } from './offers/pricing.ts';
@@ -86,6 +88,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   const shop = await database.ask(findShop);
   if (shop) writeFiguresAs(shop.locale);
   await refoldWords(database);
+  await makeItemWords(database);
   await forgetOldAnswers({ database, clock });
   const parts = {
     database,
@@ -119,6 +122,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     channels: startChannelMessages(parts),
     relaying: startRelaying(parts, hub),
     nights: startNights({ ...parts, outbox }),
+    priceDays: startPriceDays(parts),
     imports: startImports(parts),
     parcels: startParcels(parts, carrierStandIn(join(settings.dataFolder, 'carrier'))),
   };
@@ -138,6 +142,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   house.channels.wake();
   house.relaying.wake();
   house.nights.wake();
+  house.priceDays.wake();
   house.imports.wake();
   await finishWhatIsCovered(house);
   house.terminals.wake();
@@ -175,6 +180,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       await house.channels.stop();
       await house.relaying.stop();
       await house.nights.stop();
+      await house.priceDays.stop();
       await house.imports.stop();
       await house.printing.stop();
       await house.pricing.stop();

@@ -25,6 +25,12 @@ export function hasRightCheckDigit(code: string): boolean {
   return /^\d{2,}$/.test(code) && checkDigit(code.slice(0, -1)) === Number(code.at(-1));
 }
 
+/** An EAN-13 of the range for use inside a company (20–29; GS1 General Specifications, 2.1.11.1). */
+export function ownEan13(prefix: number, serial: number): string {
+  const digits = `${prefix}${String(serial).padStart(10, '0')}`;
+  return digits + checkDigit(digits);
+}
+
 /**
  * Expands the 8 digits of a UPC-E code (number system, six digits, check digit) to the 12 of UPC-A
  * (GS1 General Specifications, 5.2.2.4).

@@ -2,7 +2,8 @@ import { fold } from '../words.ts';
 import { cardProblem, type KnownCode } from './card.ts';
 import { lineToRecord, type Column } from './columns.ts';
 import { likelySame, phoneDigits, plainName, type CustomerFacts } from './customer.ts';
-import { recordChanges, type CustomerRecord, type RecordChange } from './record.ts';
+import type { RecordChange } from '../recordChange.ts';
+import { recordChanges, type CustomerRecord } from './record.ts';
 
 /** What is known of customers and codes that some lines may be about. */
 export interface Known {

@@ -1,4 +1,5 @@
 import { formatCount } from '../locale.ts';
+import { changesBetween, type FactsInWords, type RecordChange } from '../recordChange.ts';
 import type { CustomerFacts } from './customer.ts';
 
 /** Where somebody lives or works. */
@@ -45,13 +46,6 @@ export const NOTHING_KNOWN: CustomerRecord = {
   addresses: [],
 };
 
-/** A fact that was changed, in words; empty where nothing stood or stands. */
-export interface RecordChange {
-  what: string;
-  was: string;
-  became: string;
-}
-
 const two = (figure: number) => String(figure).padStart(2, '0');
 
 /** A birthday as it is written in lists: `03-14`, or nothing. */
@@ -85,7 +79,7 @@ function newsWords({ news, newsOn, newsHow }: CustomerRecord): string {
 }
 
 /** What is known of somebody, each fact with what it is called on the screen. */
-const inWords = (record: CustomerRecord): readonly (readonly [what: string, value: string])[] => [
+const inWords = (record: CustomerRecord): FactsInWords => [
   ['Name', record.name],
   ['Company or school', record.company],
   ['Phone', record.phone],
@@ -99,13 +93,8 @@ const inWords = (record: CustomerRecord): readonly (readonly [what: string, valu
 ];
 
 /** What differs between two states of a record, in the order of the page. */
-export function recordChanges(before: CustomerRecord, after: CustomerRecord): RecordChange[] {
-  const was = new Map(inWords(before));
-  return inWords(after).flatMap(([what, became]) => {
-    const from = was.get(what) ?? '';
-    return from === became ? [] : [{ what, was: from, became }];
-  });
-}
+export const recordChanges = (before: CustomerRecord, after: CustomerRecord): RecordChange[] =>
+  changesBetween(inWords(before), inWords(after));
 
 /** Of two records of one person, what the one that stays lacks is taken from the other; groups and tags come together. */
 export function mergedRecord(stays: CustomerRecord, goes: CustomerRecord): CustomerRecord {

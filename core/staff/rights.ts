@@ -32,7 +32,8 @@ export const RIGHTS = {
   'account.manage': 'Open, change and look after house accounts',
   'account.write-off': 'Write off what will not be paid',
   'people.manage': 'Import, export, merge and forget customers, and set groups up',
-  'goods.edit': 'Add items, and tie codes to them',
+  'goods.edit': 'Look after goods: add and change items, their codes and prices',
+  'stock.move': 'Put stock right by hand',
   'shelves.arrange': 'Arrange the shelves',
   'offers.edit': 'Write offers and switch them on and off',
   'shift.history': 'See the history of shifts, with over and short',
@@ -81,6 +82,7 @@ const MORE: readonly Right[] = [
   'gift-card.manage',
   'card.list',
   'goods.edit',
+  'stock.move',
   'shelves.arrange',
 ];
 

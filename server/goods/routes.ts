@@ -1,11 +1,29 @@
 import { Router } from 'express';
-import { newItemSchema, tieCodeSchema, type Catalogue } from '../../contract/goods.ts';
+import {
+  addItemSchema,
+  changeItemSchema,
+  goodsListSchema,
+  manyItemsSchema,
+  newItemSchema,
+  priceToComeSchema,
+  stockByHandSchema,
+  tieCodeSchema,
+  type Catalogue,
+} from '../../contract/goods.ts';
+import type { Person } from '../../contract/staff.ts';
+import type { Reader } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { write } from '../http/write.ts';
+import { validate, validateQuery, write } from '../http/write.ts';
 import { findShop, readTill } from '../shop/store.ts';
+import { goodsPage } from './goodsList.ts';
+import { addItem, changeItem, itemPage } from './items.ts';
+import { changeMany, rehearseMany } from './manyItems.ts';
+import { addPriceToCome, removePriceToCome } from './pricesToCome.ts';
 import { addItemAtTill, tieCode } from './service.ts';
+import { putStockRight } from './stockByHand.ts';
+import { availableAt } from './stockStore.ts';
 import {
   catalogueRevision,
   findPicture,
@@ -26,6 +44,9 @@ const idOf = (text: string): number => {
 export function goodsRoutes(house: House): Router {
   const { database, events, clock } = house;
   const router = Router();
+  const placeOf = async (sql: Reader, tillId: number) => (await readTill(sql, tillId)).placeId;
+  const by = ({ staffId }: Person) => ({ staffId, at: clock.now() });
+  const changed = () => events.tell({ kind: 'catalogue-changed' });
 
   router.get('/catalogue', async (request, response) => {
     const { tillId } = personOf(request);
@@ -64,6 +85,20 @@ export function goodsRoutes(house: House): Router {
     response.json(facts);
   });
 
+  router.get('/list', async (request, response) => {
+    const { tillId } = personWith(request, 'goods.edit');
+    const query = await validateQuery(goodsListSchema, request);
+    response.json(await database.ask(async (sql) => goodsPage(sql, query, await placeOf(sql, tillId))));
+  });
+
+  router.get('/items/:id/page', async (request, response) => {
+    const { tillId } = personWith(request, 'goods.edit');
+    const id = idOf(request.params.id);
+    response.json(
+      await database.ask(async (sql) => itemPage(sql, id, await placeOf(sql, tillId), clock.now())),
+    );
+  });
+
   router.get('/items/:id/serials', async (request, response) => {
     const { tillId } = personOf(request);
     response.json(
@@ -94,17 +129,84 @@ export function goodsRoutes(house: House): Router {
 
   router.post(
     '/items',
-    write(house, 'goods.edit', newItemSchema, ({ sql, body, afterwards }) => {
+    write(house, 'goods.edit', newItemSchema, ({ sql, body, person, afterwards }) => {
       afterwards(() => events.tell({ kind: 'catalogue-changed' }));
-      return addItemAtTill(sql, body, clock.now());
+      return addItemAtTill(sql, body, by(person));
     }),
   );
 
   router.post(
     '/items/:id/codes',
-    write(house, 'goods.edit', tieCodeSchema, ({ sql, body, request, afterwards }) => {
+    write(house, 'goods.edit', tieCodeSchema, ({ sql, body, person, request, afterwards }) => {
       afterwards(() => events.tell({ kind: 'catalogue-changed' }));
-      return tieCode(sql, idOf(request.params.id as string), body.code);
+      return tieCode(sql, idOf(request.params.id as string), body.code, by(person));
+    }),
+  );
+
+  router.post(
+    '/items/new',
+    write(house, 'goods.edit', addItemSchema, async ({ sql, body, person, afterwards }) => {
+      afterwards(changed);
+      return addItem(sql, body, await placeOf(sql, person.tillId), by(person));
+    }),
+  );
+
+  router.put(
+    '/items/:id',
+    write(house, 'goods.edit', changeItemSchema, async ({ sql, body, person, request, afterwards }) => {
+      afterwards(changed);
+      const id = idOf(request.params.id as string);
+      await changeItem(sql, id, body, by(person));
+      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
+    }),
+  );
+
+  router.post(
+    '/items/:id/prices',
+    write(house, 'goods.edit', priceToComeSchema, async ({ sql, body, person, request, afterwards }) => {
+      afterwards(changed);
+      const id = idOf(request.params.id as string);
+      await addPriceToCome(sql, id, body, by(person));
+      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
+    }),
+  );
+
+  router.delete(
+    '/items/:id/prices/:from',
+    write(house, 'goods.edit', null, async ({ sql, person, request, afterwards }) => {
+      afterwards(changed);
+      const id = idOf(request.params.id as string);
+      const { from } = priceToComeSchema.pick(['from']).validateSync({ from: request.params.from });
+      await removePriceToCome(sql, id, from, by(person));
+      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
+    }),
+  );
+
+  router.post(
+    '/items/:id/moves',
+    write(house, 'stock.move', stockByHandSchema, async ({ sql, body, person, request, afterwards }) => {
+      const id = idOf(request.params.id as string);
+      await putStockRight(sql, id, body, by(person));
+      const available = await availableAt(sql, id, body.placeId);
+      afterwards(() =>
+        events.tell({ kind: 'stock-changed', placeId: body.placeId, levels: [[id, available]] }),
+      );
+      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
+    }),
+  );
+
+  // Looking at what a change would do changes nothing.
+  router.post('/changes/rehearsal', async (request, response) => {
+    personWith(request, 'goods.edit');
+    const asked = await validate(manyItemsSchema, request);
+    response.json(await database.ask((sql) => rehearseMany(sql, asked, clock.now())));
+  });
+
+  router.post(
+    '/changes',
+    write(house, 'goods.edit', manyItemsSchema, ({ sql, body, person, afterwards }) => {
+      afterwards(changed);
+      return changeMany(sql, body, by(person));
     }),
   );
 

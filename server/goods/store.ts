@@ -2,6 +2,7 @@ import type { ItemFacts, StockedSerial } from '../../contract/goods.ts';
 import type { ItemKind } from '../../core/goods/item.ts';
 import type { Money } from '../../core/money.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { makeWords } from './recordStore.ts';
 
 export async function catalogueRevision(sql: Reader): Promise<number> {
   const rows = await sql.query<{ revision: number }>(
@@ -166,14 +167,14 @@ export async function addItems(sql: Writer, items: readonly NewItem[], at: Date)
   const list = JSON.stringify(items);
   await sql.query(
     `insert into item (number, name, category_id, unit, decimals, price, tax_category_id, stocked, kind, serials,
-                       min_age, description, asks_note, picture_id, axes, cost)
+                       min_age, description, asks_note, picture_id, axes, cost, added_at)
      select number, name, "categoryId", unit, decimals, price, "taxCategoryId", stocked, kind, serials, "minAge",
-            description, "asksNote", "pictureId", axes, cost
+            description, "asksNote", "pictureId", axes, cost, $2
      from jsonb_to_recordset($1::jsonb) as item (number text, name text, "categoryId" integer, unit text,
        decimals smallint, price bigint, "taxCategoryId" integer, stocked boolean, kind text, serials boolean,
        "minAge" smallint, description text, "asksNote" text, "pictureId" integer, axes text[],
        cost bigint)`,
-    [list],
+    [list, at.toISOString()],
   );
   await sql.query(
     `update item set family_id = family.id, variant = entry.variant
@@ -220,6 +221,7 @@ export async function addItems(sql: Writer, items: readonly NewItem[], at: Date)
      insert into stock_level (item_id, place_id, quantity) select item_id, place_id, quantity from moved`,
     [list, at.toISOString()],
   );
+  await makeWords(sql, items.length);
 }
 
 export async function addPicture(
@@ -266,11 +268,13 @@ export async function itemOfCode(sql: Reader, code: string): Promise<{ name: str
 /** Ties a code to an item. @returns whether there is such an item */
 export async function addCode(sql: Writer, itemId: number, code: string): Promise<boolean> {
   // Touched, so that the tills hear of the new code.
-  const found = await sql.query('update item set stocked = stocked where id = $1 and active returning id', [
-    itemId,
-  ]);
+  const found = await sql.query(
+    "update item set stocked = stocked, version = version + 1, words = '' where id = $1 and active returning id",
+    [itemId],
+  );
   if (found.length === 0) return false;
   await sql.query('insert into item_code (code, item_id) values ($1, $2)', [code, itemId]);
+  await makeWords(sql, 1);
   return true;
 }
 

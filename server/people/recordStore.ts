@@ -1,6 +1,7 @@
 import type { CustomerCard, CustomerPage, WantedRecord } from '../../contract/people.ts';
 import { customerWords } from '../../core/people/customer.ts';
-import type { CustomerRecord, RecordChange } from '../../core/people/record.ts';
+import type { CustomerRecord } from '../../core/people/record.ts';
+import type { RecordChange } from '../../core/recordChange.ts';
 import { fold } from '../../core/words.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 

@@ -1,6 +1,7 @@
 import { DateTime } from 'luxon';
 import type { CustomerPage, WantedRecord } from '../../contract/people.ts';
-import { recordChanges, ruleWords, type RecordChange } from '../../core/people/record.ts';
+import { recordChanges, ruleWords } from '../../core/people/record.ts';
+import type { RecordChange } from '../../core/recordChange.ts';
 import { formatMoney } from '../../core/money.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';

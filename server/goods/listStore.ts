@@ -1,0 +1,88 @@
+import type { GoodsQuery, GoodsRow } from '../../contract/goods.ts';
+import { GOODS_PAGE, type GoodsSort } from '../../core/goods/itemList.ts';
+import { fold, wordsOf } from '../../core/words.ts';
+import { one, type Parameter, type Reader } from '../db/database.ts';
+import { NOT_GOODS } from './recordStore.ts';
+
+const HERE = `coalesce((select quantity - set_aside from stock_level
+  where item_id = item.id and place_id = $1), 0)`;
+
+const ORDERS: Readonly<Record<GoodsSort, string>> = {
+  name: 'item.name, item.number',
+  number: 'item.number',
+  price: 'item.price desc nulls last, item.name, item.id',
+  stock: `item.stocked desc, ${HERE}, item.name, item.id`,
+  added: 'item.added_at desc, item.id desc',
+};
+
+/**
+ * What a question asks of an item, as conditions, and what it asks with; the place of the till and what was typed are the
+ * first two.
+ */
+function conditions(query: GoodsQuery, placeId: number): { where: string; given: Parameter[] } {
+  const given: Parameter[] = [placeId, query.find.trim()];
+  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const parts = [`item.id not in (${NOT_GOODS})`];
+  const words = wordsOf(query.find);
+  if (words.length > 0) {
+    const like = (word: string) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`;
+    parts.push(
+      `(item.words like all (${ask(words.map(like))}::text[]) or item.words like ${ask(like(fold(query.find.trim())))})`,
+    );
+  }
+  if (query.category) parts.push(`item.category_id = ${ask(query.category)}`);
+  if (query.tax) parts.push(`item.tax_category_id = ${ask(query.tax)}`);
+  if (query.tag) parts.push(`item.id in (select item_id from item_tag where tag = ${ask(query.tag)})`);
+  if (query.state) parts.push(query.state === 'sold' ? 'item.active' : 'not item.active');
+  if (query.noCode)
+    parts.push("item.kind = 'goods' and not exists (select 1 from item_code where item_id = item.id)");
+  if (query.noPrice) parts.push("item.kind = 'goods' and item.price is null");
+  if (query.noCost) parts.push("item.kind = 'goods' and item.stocked and item.cost is null");
+  if (query.out) parts.push(`item.stocked and ${HERE} <= 0`);
+  return { where: parts.join(' and '), given };
+}
+
+/** Ids of the items that a question asks for, in its order. @param most so many at most; without it, all */
+export async function goodsIds(
+  sql: Reader,
+  query: GoodsQuery,
+  placeId: number,
+  most?: number,
+): Promise<number[]> {
+  const { where, given } = conditions(query, placeId);
+  const page = most === undefined ? '' : `limit ${most} offset ${query.page * GOODS_PAGE}`;
+  // Whoever types a whole number means that item. The place is asked for whatever the order is.
+  const rows = await sql.query<{ id: number }>(
+    `select item.id from item where $1::integer is not null and ${where}
+     order by lower(item.number) = lower($2::text) desc, ${ORDERS[query.sort]} ${page}`,
+    given,
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** How many items a question asks for. */
+export async function goodsCount(sql: Reader, query: GoodsQuery, placeId: number): Promise<number> {
+  const { where, given } = conditions(query, placeId);
+  return one(
+    await sql.query<{ count: number }>(
+      `select count(*)::integer as count from item where $1::integer is not null and $2::text is not null and ${where}`,
+      given,
+    ),
+  ).count;
+}
+
+/** Items as the list shows them, in the order of their ids as given. */
+export function goodsRows(sql: Reader, ids: readonly number[], placeId: number): Promise<GoodsRow[]> {
+  return sql.query<GoodsRow>(
+    `select item.id, version, kind, number, item.name, category.name as category, unit, price, item.active,
+       (select json_build_object('from', from_day, 'price', coming.price) from item_price_to_come as coming
+        where item_id = item.id order by from_day limit 1) as "toCome",
+       coalesce((select json_agg(tag order by tag) from item_tag where item_id = item.id), '[]'::json) as tags,
+       case when stocked then ${HERE}::bigint end as here,
+       case when stocked then coalesce((select sum(quantity - set_aside) from stock_level
+         where item_id = item.id and place_id <> $1), 0)::bigint end as elsewhere
+     from item join category on category.id = category_id
+     where item.id = any ($2::integer[]) order by array_position($2::integer[], item.id)`,
+    [placeId, ids],
+  );
+}

@@ -1,0 +1,199 @@
+import type { ItemPage, WantedItem } from '../../contract/goods.ts';
+import type { ItemKind } from '../../core/goods/item.ts';
+import { itemWords } from '../../core/goods/itemRecord.ts';
+import type { RecordChange } from '../../core/recordChange.ts';
+import type { Reader, Writer } from '../db/database.ts';
+
+/** An item as it is stored. */
+export interface StoredItem {
+  id: number;
+  version: number;
+  kind: ItemKind;
+  /** It moved, was sold, or units with serial numbers are known. */
+  moved: boolean;
+  onHand: boolean;
+  record: WantedItem;
+}
+
+/** Items by which the shop rings up money: nobody looks after them. */
+export const NOT_GOODS = `select money.id from shop, unnest(array[gift_card_item_id, deposit_item_id, fee_item_id,
+  account_item_id, shipping_item_id]) as money (id) where money.id is not null`;
+
+/** Items by their numbers, in the order of those. */
+export function readItems(sql: Reader, ids: readonly number[]): Promise<StoredItem[]> {
+  return sql.query<StoredItem>(
+    `select item.id, version, kind,
+       exists (select 1 from stock_move where item_id = item.id)
+         or exists (select 1 from sale_line where item_id = item.id)
+         or exists (select 1 from serial where item_id = item.id) as moved,
+       exists (select 1 from stock_level where item_id = item.id and (quantity <> 0 or set_aside <> 0)) as "onHand",
+       json_build_object('number', number, 'name', item.name, 'category', category.name, 'description', description,
+         'unit', unit, 'decimals', decimals, 'price', price, 'cost', cost, 'taxCategoryId', tax_category_id,
+         'stocked', stocked, 'serials', serials, 'minAge', min_age, 'asksNote', asks_note, 'weight', weight,
+         'active', item.active,
+         'groupPrices', coalesce((select json_agg(json_build_object('group', held.name, 'price', group_price.price)
+            order by held.name) from group_price join customer_group as held on held.id = group_id
+            where item_id = item.id), '[]'::json),
+         'tags', coalesce((select json_agg(tag order by tag) from item_tag where item_id = item.id), '[]'::json),
+         'codes', coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json)) as record
+     from item join category on category.id = category_id
+     where item.id = any ($1::integer[]) and item.id not in (${NOT_GOODS}) order by array_position($1::integer[], item.id)`,
+    [ids],
+  );
+}
+
+/** Takes the rows of items, in one order for everybody, so that two who change the same take turns. */
+export async function lockItems(sql: Writer, ids: readonly number[]): Promise<void> {
+  await sql.query('select 1 from item where id = any ($1::integer[]) order by id for no key update', [ids]);
+}
+
+/** An item that is to be written, with what changes about it. */
+export interface ItemToPut {
+  id: number;
+  record: WantedItem;
+  changes: readonly RecordChange[];
+}
+
+/** Writes items whole. Categories that nobody knows are made; codes that are new to them are free, as was looked at before. */
+export async function putItems(
+  sql: Writer,
+  items: readonly ItemToPut[],
+  { staffId, at }: { staffId: number | null; at: Date },
+): Promise<void> {
+  const list = JSON.stringify(
+    items.map(({ id, record, changes }) => ({ id, ...record, changes, words: itemWords(record) })),
+  );
+  await sql.query(
+    `insert into category (name) select distinct on (lower(wanted.category)) wanted.category
+     from jsonb_to_recordset($1::jsonb) as wanted (category text)
+     where not exists (select 1 from category where lower(name) = lower(wanted.category))`,
+    [list],
+  );
+  await sql.query(
+    `update item set number = wanted.number, name = wanted.name, category_id = category.id,
+       description = wanted.description, unit = wanted.unit, decimals = wanted.decimals, price = wanted.price,
+       cost = wanted.cost, tax_category_id = wanted."taxCategoryId", stocked = wanted.stocked,
+       serials = wanted.serials, min_age = wanted."minAge", asks_note = wanted."asksNote", weight = wanted.weight,
+       active = wanted.active, words = wanted.words, version = version + 1
+     from jsonb_to_recordset($1::jsonb) as wanted (id integer, number text, name text, category text, description text,
+       unit text, decimals smallint, price bigint, cost bigint, "taxCategoryId" integer, stocked boolean,
+       serials boolean, "minAge" smallint, "asksNote" text, weight integer, active boolean, words text)
+     join category on lower(category.name) = lower(wanted.category)
+     where item.id = wanted.id`,
+    [list],
+  );
+  for (const [table, column, field] of [
+    ['item_tag', 'tag', 'tags'],
+    ['item_code', 'code', 'codes'],
+  ] as const) {
+    await sql.query(
+      `delete from ${table} using jsonb_to_recordset($1::jsonb) as wanted (id integer, ${field} jsonb)
+       where item_id = wanted.id and not wanted.${field} ? ${column}`,
+      [list],
+    );
+    await sql.query(
+      `insert into ${table} (item_id, ${column})
+       select wanted.id, one from jsonb_to_recordset($1::jsonb) as wanted (id integer, ${field} jsonb)
+       cross join jsonb_array_elements_text(${field}) as one on conflict do nothing`,
+      [list],
+    );
+  }
+  await sql.query(
+    `delete from group_price using jsonb_to_recordset($1::jsonb) as wanted (id integer, "groupPrices" jsonb)
+     where item_id = wanted.id and not exists (
+       select 1 from jsonb_to_recordset("groupPrices") as one ("group" text)
+       join customer_group as held on held.name = one."group" where held.id = group_id)`,
+    [list],
+  );
+  await sql.query(
+    `insert into group_price (group_id, item_id, price)
+     select held.id, wanted.id, one.price
+     from jsonb_to_recordset($1::jsonb) as wanted (id integer, "groupPrices" jsonb)
+     cross join jsonb_to_recordset("groupPrices") as one ("group" text, price bigint)
+     join customer_group as held on held.name = one."group"
+     on conflict (group_id, item_id) do update set price = excluded.price where group_price.price <> excluded.price`,
+    [list],
+  );
+  await noteItemChanges(sql, items, { staffId, at });
+}
+
+/** Keeps who changed what. @param staffId nobody, where a day began on which a price counts */
+export async function noteItemChanges(
+  sql: Writer,
+  items: readonly Pick<ItemToPut, 'id' | 'changes'>[],
+  { staffId, at }: { staffId: number | null; at: Date },
+): Promise<void> {
+  await sql.query(
+    `insert into item_change (item_id, at, staff_id, what, was, became)
+     select wanted.id, $2, $3, what, was, became from jsonb_to_recordset($1::jsonb) as wanted (id integer, changes jsonb)
+     cross join jsonb_to_recordset(changes) as one (what text, was text, became text)`,
+    [JSON.stringify(items.map(({ id, changes }) => ({ id, changes }))), at.toISOString(), staffId],
+  );
+}
+
+const CHANGES_SHOWN = 100;
+
+/** Who changed what of an item, newest first. */
+export function itemChangesOf(sql: Reader, id: number): Promise<ItemPage['changes']> {
+  return sql.query(
+    `select at, coalesce(staff.name, '') as who, what, was, became
+     from item_change left join staff on staff.id = staff_id
+     where item_id = $1 order by item_change.id desc limit ${CHANGES_SHOWN}`,
+    [id],
+  );
+}
+
+/** Of codes and numbers that an item is to have, those that mean another one. @param id none for a new item */
+export function takenCodes(
+  sql: Reader,
+  codes: readonly string[],
+  id: number | null,
+): Promise<{ code: string; name: string }[]> {
+  return sql.query(
+    `select asked.code, other.name from unnest($1::text[]) as asked (code)
+     join item_code on item_code.code = asked.code join item as other on other.id = item_id
+     where other.id is distinct from $2
+     union select asked.code, other.name from unnest($1::text[]) as asked (code)
+     join item as other on lower(other.number) = lower(asked.code) where other.id is distinct from $2
+     union select asked.code, customer.name from unnest($1::text[]) as asked (code)
+     join customer_card as card on upper(card.code) = upper(asked.code) join customer on customer.id = card.customer_id
+     order by 1 limit 20`,
+    [codes, id],
+  );
+}
+
+/** Categories, units and tags that are in use. */
+export async function wordsInUse(
+  sql: Reader,
+): Promise<{ categories: { id: number; name: string }[]; units: string[]; tags: string[] }> {
+  const [row] = await sql.query<{
+    categories: { id: number; name: string }[];
+    units: string[];
+    tags: string[];
+  }>(
+    `select
+       coalesce((select json_agg(json_build_object('id', id, 'name', name) order by lower(name)) from category
+         where exists (select 1 from item where category_id = category.id and item.id not in (${NOT_GOODS}))), '[]'::json) as categories,
+       coalesce((select json_agg(unit order by unit) from (select distinct unit from item) as used), '[]'::json) as units,
+       coalesce((select json_agg(tag order by tag) from (select distinct tag from item_tag order by tag limit 200) as used),
+         '[]'::json) as tags`,
+  );
+  return row ?? { categories: [], units: [], tags: [] };
+}
+
+/** Words of items that have none yet, as those have that were there before the list was. @returns how many were made */
+export async function makeWords(sql: Writer, most: number): Promise<number> {
+  const rows = await sql.query<{ id: number; record: WantedItem }>(
+    `select item.id, json_build_object('number', number, 'name', item.name, 'category', category.name,
+       'tags', coalesce((select json_agg(tag) from item_tag where item_id = item.id), '[]'::json),
+       'codes', coalesce((select json_agg(code) from item_code where item_id = item.id), '[]'::json)) as record
+     from item join category on category.id = category_id where words = '' order by item.id limit $1`,
+    [most],
+  );
+  await sql.query(
+    `update item set words = made.words from jsonb_to_recordset($1::jsonb) as made (id integer, words text)
+     where item.id = made.id`,
+    [JSON.stringify(rows.map(({ id, record }) => ({ id, words: itemWords(record) })))],
+  );
+  return rows.length;
+}

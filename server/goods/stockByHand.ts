@@ -1,0 +1,59 @@
+import type { StockByHand } from '../../contract/goods.ts';
+import { BY_HAND } from '../../core/goods/stockReasons.ts';
+import { ONE } from '../../core/quantity.ts';
+import type { Writer } from '../db/database.ts';
+import { fieldProblem } from '../http/problem.ts';
+import { listPlaces } from '../shop/store.ts';
+import { noItem } from './items.ts';
+import { lockItems, readItems } from './recordStore.ts';
+import { moveByHand, putSerials, serialsAt, type SerialUnit } from './stockStore.ts';
+
+/** Puts stock right by hand: what was found, is missing, broke. @throws Problem 404, 422 next to what is wrong */
+export async function putStockRight(
+  sql: Writer,
+  id: number,
+  wanted: StockByHand,
+  by: { staffId: number; at: Date },
+): Promise<void> {
+  await lockItems(sql, [id]);
+  const [item] = await readItems(sql, [id]);
+  if (!item) throw noItem();
+  const { record } = item;
+  if (!record.stocked) throw fieldProblem('quantity', `${record.name} is not kept in stock.`);
+  if (!(await listPlaces(sql)).some((place) => place.id === wanted.placeId))
+    throw fieldProblem('placeId', 'There is no such place.');
+  if (wanted.quantity % 10 ** (3 - record.decimals) !== 0)
+    throw fieldProblem('quantity', `A quantity of it has ${record.decimals || 'no'} decimals.`);
+  const { sign } = BY_HAND[wanted.reason];
+  if (record.serials) await moveUnits(sql, id, wanted, sign);
+  await moveByHand(sql, { ...wanted, itemId: id, quantity: sign * wanted.quantity }, by);
+}
+
+/** Units with serial numbers come and go by their numbers. */
+async function moveUnits(
+  sql: Writer,
+  itemId: number,
+  { placeId, quantity, serials }: StockByHand,
+  sign: 1 | -1,
+): Promise<void> {
+  const units = [...new Set(serials)];
+  if (units.length * ONE !== quantity)
+    throw fieldProblem('serials', 'Each unit has its serial number: say as many as there are units.');
+  const known = await serialsAt(sql, itemId, units);
+  for (const serial of units) {
+    const unit = known.find((one) => one.serial === serial);
+    const problem = sign > 0 ? comesProblem(unit) : goesProblem(unit, placeId);
+    if (problem) throw fieldProblem('serials', `${serial} ${problem}`);
+  }
+  await putSerials(sql, itemId, units, sign > 0 ? placeId : null);
+}
+
+const comesProblem = (unit: SerialUnit | undefined): string | null => {
+  if (!unit) return null;
+  return unit.sold ? 'was sold: it comes back with its receipt.' : 'is in stock already.';
+};
+
+const goesProblem = (unit: SerialUnit | undefined, placeId: number): string | null => {
+  if (!unit || unit.sold || unit.placeId !== placeId) return 'is not in stock there.';
+  return unit.promised ? 'is set aside for somebody.' : null;
+};
