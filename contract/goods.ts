@@ -231,6 +231,8 @@ export interface ItemPage {
   categories: string[];
   units: string[];
   tags: string[];
+  /** Groups of customers, for prices of their own. */
+  groups: string[];
 }
 
 /** What is changed of many items at once. */

@@ -105,6 +105,17 @@ export function createRoutes(): Router {
         component: () => import('./people/CustomerPage.vue'),
         meta: { title: 'Customer' },
       },
+      { path: '/goods', component: () => import('./goods/GoodsPage.vue'), meta: { title: 'Goods' } },
+      {
+        path: '/goods/new',
+        component: () => import('./goods/NewItemPage.vue'),
+        meta: { title: 'New items' },
+      },
+      {
+        path: '/goods/:id(\\d+)',
+        component: () => import('./goods/ItemPage.vue'),
+        meta: { title: 'Item' },
+      },
       { path: '/offers', component: () => import('./offers/OffersPage.vue'), meta: { title: 'Offers' } },
       { path: '/offers/:id', component: () => import('./offers/OfferPage.vue'), meta: { title: 'Offer' } },
       {

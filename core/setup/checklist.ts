@@ -47,8 +47,8 @@ export function setupChecklist(progress: SetupProgress): ChecklistStep[] {
     },
     {
       words: 'Goods',
-      advice: 'Scan a code at the Counter that is not known yet, and add it.',
-      to: '/counter',
+      advice: 'Scan what you sell, one after the other, and type what it is called and costs.',
+      to: '/goods/new',
       done: progress.items > 0,
     },
     {

@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon';
 import type { ItemPage, WantedItem } from '../../contract/goods.ts';
-import { readBarcode } from '../../core/goods/barcode.ts';
+import { ownEan13, readBarcode } from '../../core/goods/barcode.ts';
 import { itemChanges, itemProblems, type ItemNames } from '../../core/goods/itemRecord.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { businessDate } from '../clock.ts';
@@ -30,7 +30,7 @@ export async function itemPage(sql: Reader, id: number, placeId: number, at: Dat
   const since = DateTime.fromISO(businessDate(at, timezone))
     .minus({ months: MONTHS - 1 })
     .toISODate();
-  const { categories, units, tags } = await store.wordsInUse(sql);
+  const { categories, units, tags, groups } = await store.wordsInUse(sql);
   const { kind, version, record, moved } = stored;
   const iso = (time: string) => new Date(time).toISOString();
   return {
@@ -48,6 +48,7 @@ export async function itemPage(sql: Reader, id: number, placeId: number, at: Dat
     categories: categories.map(({ name }) => name),
     units,
     tags,
+    groups,
   };
 }
 
@@ -69,6 +70,21 @@ export const tidyItem = (record: WantedItem): WantedItem => ({
   tags: [...new Set(record.tags)].toSorted(),
   groupPrices: record.groupPrices.toSorted((a, b) => (a.group < b.group ? -1 : 1)),
 });
+
+/**
+ * A code of the shop's own that means nothing yet: of the first range for use inside a company that no label with a price
+ * or weight has, and not that of cards.
+ */
+export async function ownCode(sql: Reader): Promise<string> {
+  const { codeLayouts } = await readShop(sql);
+  const prefix = OWN_RANGES.find((range) => !codeLayouts.some((layout) => layout.startsWith(String(range))));
+  if (prefix === undefined)
+    throw new Problem('not-valid', 'All ranges for codes of your own are used by labels.');
+  return ownEan13(prefix, (await store.lastOwnSerial(sql, String(prefix))) + 1);
+}
+
+/** Ranges for use inside a company, in the order in which they are taken. */
+const OWN_RANGES = [21, 22, 23, 25, 26, 27, 28, 29, 20];
 
 /** What is wrong with a form, next to its fields. */
 function refuse(problems: Readonly<Record<string, string | undefined>>): void {

@@ -57,7 +57,7 @@ export function movesOf(sql: Reader, id: number): Promise<StockMoveView[]> {
      left join staff on staff.id = move.staff_id
      left join sale on sale.id = move.sale_id left join till on till.id = sale.till_id
      left join staff as seller on seller.id = sale.staff_id
-     where move.item_id = $1 order by move.id desc limit ${MOVES_SHOWN}`,
+     where move.item_id = $1 order by move.at desc, move.id desc limit ${MOVES_SHOWN}`,
     [id],
   );
 }

@@ -162,23 +162,38 @@ export function takenCodes(
   );
 }
 
+/** The last number of the shop's own codes of a range that was given out, in its ten digits; none yet is 0. */
+export async function lastOwnSerial(sql: Reader, prefix: string): Promise<number> {
+  const [row] = await sql.query<{ last: number }>(
+    `select coalesce(max(substr(code, 3, 10)::bigint), 0)::bigint as last
+     from (select code from item_code union all select code from customer_card) as given
+     where code ~ ('^' || $1 || '[0-9]{11}$')`,
+    [prefix],
+  );
+  return row?.last ?? 0;
+}
+
+/** Words that items may be given. */
+export interface WordsInUse {
+  categories: { id: number; name: string }[];
+  units: string[];
+  tags: string[];
+  /** Groups of customers. */
+  groups: string[];
+}
+
 /** Categories, units and tags that are in use. */
-export async function wordsInUse(
-  sql: Reader,
-): Promise<{ categories: { id: number; name: string }[]; units: string[]; tags: string[] }> {
-  const [row] = await sql.query<{
-    categories: { id: number; name: string }[];
-    units: string[];
-    tags: string[];
-  }>(
+export async function wordsInUse(sql: Reader): Promise<WordsInUse> {
+  const [row] = await sql.query<WordsInUse>(
     `select
        coalesce((select json_agg(json_build_object('id', id, 'name', name) order by lower(name)) from category
          where exists (select 1 from item where category_id = category.id and item.id not in (${NOT_GOODS}))), '[]'::json) as categories,
        coalesce((select json_agg(unit order by unit) from (select distinct unit from item) as used), '[]'::json) as units,
        coalesce((select json_agg(tag order by tag) from (select distinct tag from item_tag order by tag limit 200) as used),
-         '[]'::json) as tags`,
+         '[]'::json) as tags,
+       coalesce((select json_agg(name order by name) from customer_group), '[]'::json) as groups`,
   );
-  return row ?? { categories: [], units: [], tags: [] };
+  return row ?? { categories: [], units: [], tags: [], groups: [] };
 }
 
 /** Words of items that have none yet, as those have that were there before the list was. @returns how many were made */

@@ -18,7 +18,7 @@ import { personOf, personWith } from '../http/session.ts';
 import { validate, validateQuery, write } from '../http/write.ts';
 import { findShop, readTill } from '../shop/store.ts';
 import { goodsPage } from './goodsList.ts';
-import { addItem, changeItem, itemPage } from './items.ts';
+import { addItem, changeItem, itemPage, ownCode, spelled } from './items.ts';
 import { changeMany, rehearseMany } from './manyItems.ts';
 import { addPriceToCome, removePriceToCome } from './pricesToCome.ts';
 import { addItemAtTill, tieCode } from './service.ts';
@@ -27,6 +27,7 @@ import { availableAt } from './stockStore.ts';
 import {
   catalogueRevision,
   findPicture,
+  itemIdOfCode,
   itemFacts,
   itemsSince,
   lowestPrice,
@@ -89,6 +90,18 @@ export function goodsRoutes(house: House): Router {
     const { tillId } = personWith(request, 'goods.edit');
     const query = await validateQuery(goodsListSchema, request);
     response.json(await database.ask(async (sql) => goodsPage(sql, query, await placeOf(sql, tillId))));
+  });
+
+  router.get('/own-code', async (request, response) => {
+    personWith(request, 'goods.edit');
+    response.json({ code: await database.ask(ownCode) });
+  });
+
+  // What is typed or scanned before there is an item: whether one has it already.
+  router.get('/codes/:code', async (request, response) => {
+    personWith(request, 'goods.edit');
+    const found = await database.ask((sql) => itemIdOfCode(sql, spelled(request.params.code)));
+    response.json({ id: found ?? null });
   });
 
   router.get('/items/:id/page', async (request, response) => {

@@ -4,6 +4,7 @@ import {
   mdiBarcodeScan,
   mdiCashRegister,
   mdiLockOutline,
+  mdiPackageVariantClosed,
   mdiPrinterOutline,
   mdiScriptTextOutline,
   mdiTagOutline,
@@ -18,6 +19,7 @@ import { useTheme } from 'vuetify';
 import KeyHint from '../keys/KeyHint.vue';
 import KeysPanel from './KeysPanel.vue';
 import { useKeys } from '../keys/useKeys.ts';
+import type { Right } from '../../core/staff/rights.ts';
 import { storeTheme } from '../look/storedTheme.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -41,7 +43,7 @@ import RelayAlerts from '../waiting/RelayAlerts.vue';
 import { useRelayStore } from '../waiting/relayStore.ts';
 import NoticeBand from './NoticeBand.vue';
 
-const AREAS: readonly { to: string; word: string; icon: string; also?: string[] }[] = [
+const AREAS: readonly { to: string; word: string; icon: string; also?: string[]; right?: Right }[] = [
   { to: '/counter', word: 'Counter', icon: mdiBarcodeScan },
   { to: '/waiting', word: 'Waiting', icon: mdiTimerSandEmpty },
   {
@@ -52,6 +54,7 @@ const AREAS: readonly { to: string; word: string; icon: string; also?: string[] 
   },
   { to: '/drawer', word: 'Drawer', icon: mdiCashRegister },
   { to: '/people', word: 'People', icon: mdiAccountMultipleOutline },
+  { to: '/goods', word: 'Goods', icon: mdiPackageVariantClosed, right: 'goods.edit' },
   { to: '/offers', word: 'Offers', icon: mdiTagOutline },
 ];
 
@@ -73,6 +76,7 @@ const theme = useTheme();
 const turns = useTurnStore();
 const takeEntry = useEntryKinds();
 const ready = ref(false);
+const areas = computed(() => AREAS.filter(({ right }) => !right || session.may(right)));
 const showKeys = ref(false);
 
 watchImmediate(
@@ -160,7 +164,7 @@ useKeys('everywhere', {
     </header>
     <nav class="rail" aria-label="Areas">
       <router-link
-        v-for="area in AREAS"
+        v-for="area in areas"
         :key="area.to"
         :to="area.to"
         :class="{ on: [area.to, ...(area.also ?? [])].some((path) => route.path.startsWith(path)) }"

@@ -155,6 +155,7 @@ export const KEYS = {
       move: { keys: UP_DOWN, words: 'Choose a row' },
       turn: { keys: ['PageUp', 'PageDown'], words: 'The page before, the next page' },
       open: { keys: ['Enter'], words: 'Open it' },
+      pick: { keys: [' '], words: 'Pick it together with others' },
     },
   },
   opening: {

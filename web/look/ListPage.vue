@@ -5,13 +5,15 @@ import { useKeys } from '../keys/useKeys.ts';
 
 /**
  * A list over the whole page: what narrows it, its rows as a table, pages, and what can be done with it. Arrows choose a
- * row, Enter opens it, also from the field that is marked `data-search`. Each column may have a slot of its own name; without it the row's value stands there.
+ * row, Enter opens it, also from the field that is marked `data-search`; where rows can be picked to do something with
+ * several, Space picks the chosen one. Each column may have a slot of its own name; without it the row's value stands there.
  */
 const {
   rows,
   count,
   perPage,
   columns,
+  picked = undefined,
   busy = false,
 } = defineProps<{
   title: string;
@@ -21,13 +23,17 @@ const {
   rows: readonly Row[];
   count: number;
   perPage: number;
+  /** Which rows are picked; without it none can be. */
+  picked?: ReadonlyMap<Row['id'], unknown> | undefined;
   busy?: boolean;
   /** What a row is called by those who cannot see it. */
   nameOf: (row: Row) => string;
 }>();
 const page = defineModel<number>('page', { default: 0 });
-const emit = defineEmits<{ open: [row: Row] }>();
+const emit = defineEmits<{ open: [row: Row]; pick: [row: Row]; pickPage: [] }>();
 
+/** The column of the marks. */
+const PICK = 'picked';
 const slots = useSlots();
 const at = ref(0);
 watch(
@@ -46,15 +52,20 @@ watch(
   { flush: 'post' },
 );
 const pages = computed(() => Math.max(1, Math.ceil(count / perPage)));
-const headers = computed(() =>
-  columns.map(({ key, words, right, width }) => ({
+const headers = computed(() => [
+  ...(picked
+    ? [{ key: PICK, title: 'Picked', sortable: false, align: 'start' as const, width: '56px' }]
+    : []),
+  ...columns.map(({ key, words, right, width }) => ({
     key,
     title: words,
     sortable: false,
     align: right ? ('end' as const) : ('start' as const),
     ...(width ? { width } : {}),
   })),
-);
+]);
+const isPicked = (row: Row): boolean => picked?.has(row.id) ?? false;
+const allPicked = computed(() => rows.length > 0 && rows.every(isPicked));
 const textOf = (row: Row, key: string): string => String(Reflect.get(row, key) ?? '');
 
 function turn(by: 1 | -1): void {
@@ -68,6 +79,11 @@ useKeys('list', {
     at.value = Math.min(rows.length - 1, Math.max(0, at.value + (nth === 0 ? -1 : 1)));
   },
   turn: (_event, nth) => turn(nth === 0 ? -1 : 1),
+  pick: ({ target }) => {
+    const row = rows[at.value];
+    if (!picked || !row || target !== document.body) return false;
+    emit('pick', row);
+  },
   open: ({ target }) => {
     const row = rows[at.value];
     // In the field that is for looking; in others Enter is theirs.
@@ -107,6 +123,23 @@ const rowProps = ({ index }: { index: number }) => ({
       fixed-header
       hide-default-footer
     >
+      <template #[`header.${PICK}`]>
+        <input
+          type="checkbox"
+          aria-label="Pick the whole page"
+          :checked="allPicked"
+          @change="emit('pickPage')"
+        />
+      </template>
+      <template #[`item.${PICK}`]="{ item }">
+        <label class="pick"
+          ><input
+            type="checkbox"
+            :aria-label="`Pick ${nameOf(item)}`"
+            :checked="isPicked(item)"
+            @change="emit('pick', item)"
+        /></label>
+      </template>
       <template v-for="{ key, right } in columns" :key="key" #[`item.${key}`]="{ item, index }">
         <button
           v-if="key === columns[0]?.key"
@@ -174,6 +207,15 @@ const rowProps = ({ index }: { index: number }) => ({
 }
 .table :deep(tr.on td:first-child) {
   box-shadow: inset 6px 0 0 var(--blue);
+}
+input[type='checkbox'] {
+  width: 22px;
+  height: 22px;
+}
+.pick {
+  display: grid;
+  place-items: center start;
+  min-height: 30px;
 }
 .open {
   width: 100%;

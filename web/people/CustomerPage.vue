@@ -13,6 +13,7 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import { birthdayWords } from './birthdayWords.ts';
 import AccountOfCustomer from './AccountOfCustomer.vue';
 import CardsOfCustomer from './CardsOfCustomer.vue';
+import MonthsChart from '../look/MonthsChart.vue';
 import { useCustomerPageStore } from './customerPageStore.ts';
 import { useCustomerStore } from './customerStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
@@ -21,7 +22,6 @@ import MergePane from './MergePane.vue';
 import PointsOfCustomer from './PointsOfCustomer.vue';
 import { usePointsStore } from './pointsStore.ts';
 import RecordForm from './RecordForm.vue';
-import VisitsChart from './VisitsChart.vue';
 
 const store = useCustomerPageStore();
 const customers = useCustomerStore();
@@ -206,7 +206,10 @@ async function onSale(): Promise<void> {
         <PointsOfCustomer v-if="points.programme?.on || page.moves.length > 0" :page="page" />
         <section v-if="page.panel.visits.length > 0">
           <h2 class="label">Spent in the last twelve months</h2>
-          <VisitsChart :months="page.months" />
+          <MonthsChart
+            name="Spent"
+            :months="page.months.map(({ month, total }) => ({ month, amount: total }))"
+          />
           <h2 class="label">Last visits</h2>
           <ul>
             <li v-for="visit in page.panel.visits" :key="visit.saleId">

@@ -1,16 +1,18 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { CustomerPage } from '../../contract/people.ts';
-import MoneyChart from '../look/MoneyChart.vue';
+import MoneyChart from './MoneyChart.vue';
 import { houseNow } from '../shop/houseClock.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
-/** What somebody spent by month, over the last twelve. */
-const { months } = defineProps<{ months: CustomerPage['months'] }>();
+/** Money by month, `2026-03`, over the last twelve. */
+const { name, months } = defineProps<{
+  name: string;
+  months: readonly { month: string; amount: number }[];
+}>();
 
 const till = useTillStore();
-/** The last twelve months, `2026-03`, also those without a visit. */
+/** The last twelve months, `2026-03`, also those without any. */
 const all = computed(() => {
   const [year = 0, month = 1] = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC')
     .split('-')
@@ -22,10 +24,10 @@ const all = computed(() => {
 });
 const series = computed(() => [
   {
-    name: 'Spent',
+    name,
     data: all.value.map((month) => ({
       x: monthWords(month),
-      y: months.find((one) => one.month === month)?.total ?? 0,
+      y: months.find((one) => one.month === month)?.amount ?? 0,
     })),
   },
 ]);

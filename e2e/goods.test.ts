@@ -1,0 +1,173 @@
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ownEan13 } from '../demo/barcodes.ts';
+import { count } from './hand.ts';
+import { payExact } from './handsOnCounter.ts';
+import { openDrawer } from './handsOnDrawer.ts';
+import { openShop, type TestShop } from './testShop.ts';
+import { Till } from './till.ts';
+
+let shop: TestShop;
+let till: Till;
+beforeAll(async () => {
+  shop = await openShop();
+  till = await Till.open(() => shop.url);
+  await till.signIn('3690', 1);
+  await openDrawer(till);
+});
+afterAll(async () => {
+  await till.close();
+  await shop.end();
+});
+
+const rows = '.list tbody tr';
+const field = '.list [data-search] input';
+const KAZOO = ownEan13(23, 4711);
+/** Goes to the list and looks for something: typing takes the place of what was looked for before. */
+async function find(words: string): Promise<void> {
+  await till.click('nav a[href="/goods"]');
+  await till.see(field);
+  await till.focus(field);
+  await till.selectAll();
+  await till.keys(words);
+}
+
+describe('Goods', () => {
+  it('are found by words or number, and opened with the keyboard alone', async () => {
+    await till.click('nav a[href="/goods"]');
+    await till.count(rows, 50);
+    expect(await till.findings()).toEqual([]);
+    await find('met-c');
+    await till.read('Metronome, clip-on', 'tr.on');
+    await till.keys(Key.ENTER);
+    await till.shows('h1', 'Metronome, clip-on');
+    await till.read('Who changed what');
+    expect(await till.findings()).toEqual([]);
+    await till.resize({ width: 1024, height: 768 });
+    expect(await till.sticksOut()).toBe(0);
+    await till.resize({ width: 1280, height: 800 });
+  });
+
+  it('are added one after the other, by scan, and sold at once', async () => {
+    await find('zzz');
+    await till.read('Nothing fits');
+    await till.scan(KAZOO);
+    await till.read(`Nothing has the code ${KAZOO}.`);
+    await till.press('New item');
+    await till.shows('h2', 'New items, one after the other');
+    await till.keys('Kazoo, tin', Key.TAB, '2.50', Key.ENTER);
+    await till.read('Which category?');
+    expect(await till.findings()).toEqual([]);
+    await till.click("//label[normalize-space(.) = 'Category']/ancestor::*[contains(@class, 'v-field')][1]");
+    await till.keys('Small winds', Key.TAB);
+    await till.fill('On hand at Ostler Lane', '12');
+    await till.keys(Key.ENTER);
+    await till.read('Kazoo, tin can be sold on every till.');
+    // The next one lies on the same shelf: scan, name, price, Enter.
+    const actions = await count(till, async (hand) => {
+      hand.actions += 1;
+      await till.scan(ownEan13(23, 4712));
+      await till.see('input[id]:focus');
+      await hand.type('Kazoo, brass');
+      await hand.key(Key.TAB);
+      await hand.type('4.20');
+      await hand.key(Key.ENTER);
+      await till.read('Kazoo, brass can be sold on every till.');
+    });
+    expect(actions).toBeLessThanOrEqual(5);
+    // A code that is known opens its item.
+    await till.scan(KAZOO);
+    await till.shows('h1', 'Kazoo, tin');
+    await till.read('Was here before');
+    await till.click('nav a[href="/counter"]');
+    await till.scan(KAZOO);
+    await till.read('Kazoo, tin', '.row');
+    await till.shows('[data-test="to-pay"]', '2.69');
+    await payExact(till);
+    await till.keys(Key.F9);
+  });
+
+  it('are changed in place: what is wrong stands at its field, and who changed what is kept', async () => {
+    await find('kazoo tin');
+    await till.count(rows, 1);
+    await till.keys(Key.ENTER);
+    await till.shows('h1', 'Kazoo, tin');
+    await till.press('Change');
+    await till.fill('Price', 'much');
+    await till.keys(Key.F9);
+    await till.read('Type an amount.');
+    await till.fill('Price', '2.90');
+    await till.fill('Number', 'met-c');
+    await till.keys(Key.F9);
+    await till.read('MET-C means Metronome, clip-on already.');
+    await till.fill('Number', 'kaz-tin');
+    await till.scan('EXTRA-CODE-1');
+    await till.read('EXTRA-CODE-1', '.panel');
+    await till.keys(Key.F9);
+    await till.count('.panel', 0);
+    await till.read('KAZ-TIN');
+    await till.read('Price: 2.50 2.90');
+    await till.read('Maren K.');
+    await till.scan('EXTRA-CODE-1');
+    await till.shows('h1', 'Kazoo, tin');
+  });
+
+  it('get a price from a day on, and stock that is put right with a reason', async () => {
+    await till.press('Price from a day on');
+    await till.fill('Price', '3.40');
+    await till.keys(Key.F9);
+    await till.read('From which day?');
+    await till.fill('From', '04/01/2026');
+    await till.keys(Key.TAB, Key.F9);
+    await till.read('Kazoo, tin costs 3.40 from');
+    await till.read('Prices to come');
+    await till.press('Take away');
+    await till.count('.panel', 0);
+    await till.press('Put stock right');
+    await till.press('Missing −');
+    await till.keys(Key.F9);
+    await till.read('How many?');
+    await till.keys('2');
+    await till.read('Then 9 are there');
+    expect(await till.findings()).toEqual([]);
+    await till.keys(Key.ENTER);
+    await till.read('Kazoo, tin: stock is put right.');
+    await till.read('Missing', '.rest');
+    await till.read('−2', '.rest');
+  });
+
+  it('are changed many at once, and what that does is said before', async () => {
+    await find('kazoo');
+    await till.count(rows, 2);
+    await till.click('[aria-label="Pick the whole page"]');
+    await till.read('2 picked');
+    await till.press('Change them');
+    await till.shows('aside h2', 'Change 2 items at once');
+    await till.press('By a part');
+    await till.press('Show the effect');
+    await till.read('How much?');
+    await till.fill('By', '10');
+    await till.press('….95');
+    await till.press('Show the effect');
+    await till.read('Price 4.20 4.95');
+    expect(await till.findings()).toEqual([]);
+    await till.press('Change 2 items');
+    await till.read('2 items changed, on every till.');
+    await till.count('aside', 0);
+    await till.read('4.95', rows);
+    await find('kazoo brass');
+    await till.count(rows, 1);
+    await till.keys(Key.ENTER);
+    await till.shows('h1', 'Kazoo, brass');
+    await till.read('Price: 4.20 4.95');
+  });
+
+  it('are for those who look after them: a cashier sells', async () => {
+    const cashier = await Till.open(() => shop.url);
+    await cashier.signIn('1357', 2);
+    await cashier.see('nav a[href="/people"]');
+    await cashier.count('nav a[href="/goods"]', 0);
+    await cashier.close();
+    expect(await shop.verify()).toContain('0 differences.');
+  });
+});

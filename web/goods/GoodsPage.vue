@@ -1,0 +1,223 @@
+<script setup lang="ts">
+import { watchDebounced } from '@vueuse/core';
+import { computed, onMounted, onUnmounted, ref, useTemplateRef, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import type { GoodsRow } from '../../contract/goods.ts';
+import { GOODS_PAGE, GOODS_SORTS, type GoodsSort } from '../../core/goods/itemList.ts';
+import { quantityWords } from '../../core/goods/itemRecord.ts';
+import ListPage from '../look/ListPage.vue';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import ManyForm from './ManyForm.vue';
+import { useGoodsListStore } from './goodsListStore.ts';
+import { useItemScans } from './itemScans.ts';
+
+/** What the shop sells. */
+const goods = useGoodsListStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const router = useRouter();
+const busy = ref(false);
+const changing = ref(false);
+const field = useTemplateRef<{ $el: HTMLElement }>('field');
+
+async function load(): Promise<void> {
+  busy.value = true;
+  await goods.load().catch((error: unknown) => notices.failed(problemWords(error)));
+  busy.value = false;
+}
+const stop = goods.follow();
+onUnmounted(stop);
+onMounted(async () => {
+  field.value?.$el.querySelector('input')?.select();
+  await load();
+});
+const asked = computed(() => goods.query.toString());
+watchDebounced(
+  asked,
+  async () => {
+    if (goods.page === 0) await load();
+    else goods.page = 0;
+  },
+  { debounce: 120 },
+);
+watch(() => goods.page, load);
+// What is in sight counts no more as soon as something else is asked for.
+watch(asked, () => (busy.value = true), { flush: 'sync' });
+watch(
+  () => goods.picked.size,
+  (size) => {
+    if (size === 0) changing.value = false;
+  },
+);
+
+useItemScans();
+
+const COLUMNS = [
+  { key: 'name', words: 'Name' },
+  { key: 'category', words: 'Category and tags' },
+  { key: 'price', words: 'Price', right: true, width: '130px' },
+  { key: 'here', words: 'Here', right: true, width: '110px' },
+  { key: 'elsewhere', words: 'Elsewhere', right: true, width: '110px' },
+];
+const SORTS = Object.entries(GOODS_SORTS).map(([value, title]) => ({ value: value as GoodsSort, title }));
+const categories = computed(() => [
+  { value: 0, title: 'Any category' },
+  ...(goods.listed?.categories ?? []).map(({ id, name }) => ({ value: id, title: name })),
+]);
+const tags = computed(() => [
+  { value: '', title: 'Any tag' },
+  ...(goods.listed?.tags ?? []).map((tag) => ({ value: tag, title: tag })),
+]);
+const STATES = [
+  { value: 'sold', title: 'Sold' },
+  { value: 'ended', title: 'Not sold any more' },
+  { value: '', title: 'All' },
+];
+const FLAGS = [
+  { key: 'out', words: 'None here' },
+  { key: 'noCode', words: 'Without a code' },
+  { key: 'noPrice', words: 'Without a price' },
+  { key: 'noCost', words: 'Without a cost' },
+] as const;
+
+const units = (quantity: number | null, { unit }: GoodsRow) =>
+  quantity === null ? '' : quantityWords(quantity, unit);
+const KINDS = { goods: '', family: 'family', bundle: 'bundle' } as const;
+const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
+</script>
+
+<template>
+  <div class="goods" :class="{ beside: changing }">
+    <ListPage
+      v-model:page="goods.page"
+      title="Goods"
+      :counted="['item', 'items']"
+      :columns="COLUMNS"
+      :rows="goods.listed?.rows ?? []"
+      :count="goods.listed?.count ?? 0"
+      :per-page="GOODS_PAGE"
+      :picked="goods.picked"
+      :busy="busy"
+      :name-of="(row) => row.name"
+      @open="open"
+      @pick="goods.pick"
+      @pick-page="goods.pickPage"
+    >
+      <template #acts>
+        <template v-if="goods.picked.size > 0">
+          <span
+            ><b>{{ goods.picked.size }}</b> picked</span
+          >
+          <v-btn @click="goods.pickNone()">Pick none</v-btn>
+          <v-btn :class="{ go: !changing }" @click="changing = true">Change them</v-btn>
+        </template>
+        <v-btn :class="{ go: goods.picked.size === 0 }" to="/goods/new">New item</v-btn>
+      </template>
+      <template #filters>
+        <div class="first">
+          <v-text-field
+            ref="field"
+            v-model="goods.filter.find"
+            label="Name, number, tag, or scan the code"
+            data-search
+            autocomplete="off"
+            clearable
+            @click:clear="goods.filter.find = ''"
+          />
+          <v-select v-model="goods.filter.category" label="Category" :items="categories" />
+          <v-select v-model="goods.filter.tag" label="Tag" :items="tags" />
+          <v-select v-model="goods.filter.state" label="State" :items="STATES" />
+          <v-select v-model="goods.sort" label="Sorted by" :items="SORTS" />
+        </div>
+        <div class="chips">
+          <button
+            v-for="{ key, words } in FLAGS"
+            :key="key"
+            type="button"
+            class="chip"
+            :class="{ on: goods.filter[key] === 'yes' }"
+            :aria-pressed="goods.filter[key] === 'yes'"
+            @click="goods.filter[key] = goods.filter[key] ? '' : 'yes'"
+          >
+            {{ words }}
+          </button>
+          <button v-if="goods.narrowed" type="button" class="word" @click="goods.widen()">
+            Show everything
+          </button>
+        </div>
+      </template>
+      <template #name="{ row }">
+        <b>{{ row.name }}</b>
+        <span class="soft under"
+          >{{ row.number }}<template v-if="KINDS[row.kind]"> · {{ KINDS[row.kind] }}</template></span
+        >
+      </template>
+      <template #category="{ row }">
+        <span class="words">
+          {{ row.category }}
+          <span v-for="tag in row.tags" :key="tag" class="why">{{ tag }}</span>
+          <span v-if="!row.active" class="soft">not sold any more</span>
+        </span>
+      </template>
+      <template #price="{ row }">
+        <template v-if="row.price !== null">{{ till.money(row.price) }}</template>
+        <span v-else-if="row.kind === 'goods'" class="soft">asks</span>
+        <span v-if="row.toCome" class="soft under"
+          >{{ till.money(row.toCome.price) }} from {{ till.calendarDay(row.toCome.from) }}</span
+        >
+      </template>
+      <template #here="{ row }">
+        <span :class="{ bad: row.here !== null && row.here <= 0 }">{{ units(row.here, row) }}</span>
+      </template>
+      <template #elsewhere="{ row }">{{ units(row.elsewhere, row) }}</template>
+      <template #empty>
+        <template v-if="goods.narrowed || goods.filter.find">
+          <b>Nothing fits</b>
+          <v-btn @click="goods.widen()">Show everything</v-btn>
+        </template>
+        <template v-else>
+          <b>No goods yet</b>
+          <p>Scan what you sell, one after the other, and type what it is called and costs.</p>
+          <v-btn class="go" to="/goods/new">Add the first item</v-btn>
+        </template>
+      </template>
+    </ListPage>
+    <aside v-if="changing" class="scroll" aria-label="Change many at once">
+      <ManyForm @leave="changing = false" />
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.goods {
+  display: grid;
+  min-height: 0;
+  grid-template: minmax(0, 1fr) / minmax(0, 1fr);
+}
+.beside {
+  grid-template-columns: minmax(0, 1fr) 400px;
+}
+aside {
+  border-left: var(--rule);
+  background: var(--surface);
+}
+.first {
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) repeat(4, minmax(0, 1fr));
+  gap: 10px;
+}
+.beside .first {
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+}
+.under {
+  display: block;
+  font-size: 14px;
+}
+.words {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 8px;
+}
+</style>

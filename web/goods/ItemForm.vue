@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { reactive, ref, useTemplateRef } from 'vue';
+import type { ItemPage, WantedItem } from '../../contract/goods.ts';
+import FormPanel from '../look/FormPanel.vue';
+import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useScans } from '../sale/scanner.ts';
+import ItemFields from './ItemFields.vue';
+import { useItemPageStore } from './itemPageStore.ts';
+import { notNumbers } from './notNumbers.ts';
+
+/** An item, to be changed; a code that is scanned meanwhile is one more of its codes. */
+const { page } = defineProps<{ page: ItemPage }>();
+const emit = defineEmits<{ leave: [] }>();
+
+const store = useItemPageStore();
+const panel = useTemplateRef('panel');
+const item = reactive<WantedItem>(structuredClone(page.record));
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+const busy = ref(false);
+
+useScans((code) => {
+  if (!item.codes.includes(code)) item.codes = [...item.codes, code];
+});
+
+async function addOwnCode(): Promise<void> {
+  try {
+    item.codes = [...item.codes, await store.ownCode()];
+  } catch (error) {
+    whole.value = problemWords(error);
+  }
+}
+
+async function accept(): Promise<void> {
+  [wrong.value, whole.value] = [notNumbers(item), ''];
+  if (Object.keys(wrong.value).length > 0) return panel.value?.focusWrong();
+  busy.value = true;
+  try {
+    await store.save(page, { ...item });
+    emit('leave');
+  } catch (error) {
+    const fields = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
+    wrong.value = Object.fromEntries(
+      fields.map(({ field, message }) => [field.replace('record.', '').replace(/\[.*/, ''), message]),
+    );
+    if (fields.length === 0) whole.value = problemWords(error);
+    await panel.value?.focusWrong();
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <FormPanel
+    ref="panel"
+    :title="`Change ${page.record.name}`"
+    done="Keep it"
+    :busy
+    :wrong="whole"
+    @accept="accept"
+    @leave="emit('leave')"
+  >
+    <ItemFields
+      v-model="item"
+      :wrong
+      more
+      :plain="page.kind === 'goods'"
+      :categories="page.categories"
+      :units="page.units"
+      :tags="page.tags"
+      :groups="page.groups"
+    />
+    <button type="button" class="word" @click="addOwnCode">Give it a code of our own</button>
+  </FormPanel>
+</template>
+
+<style scoped>
+.word {
+  justify-self: start;
+}
+</style>

@@ -1,0 +1,310 @@
+<script setup lang="ts">
+import { watchImmediate } from '@vueuse/core';
+import { computed, onUnmounted, ref, shallowRef } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { ItemPage as PageOfItem } from '../../contract/goods.ts';
+import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { REASON_WORDS } from '../../core/goods/stockReasons.ts';
+import MonthsChart from '../look/MonthsChart.vue';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import ItemForm from './ItemForm.vue';
+import PriceToComeForm from './PriceToComeForm.vue';
+import StockForm from './StockForm.vue';
+import { useItemPageStore } from './itemPageStore.ts';
+import { useItemScans } from './itemScans.ts';
+
+/** One item: what it is, what it costs, where it lies, how it sold, and who changed what. */
+const store = useItemPageStore();
+const till = useTillStore();
+const session = useSessionStore();
+const notices = useNoticeStore();
+const route = useRoute();
+const router = useRouter();
+const mode = ref<'look' | 'change' | 'price' | 'stock'>('look');
+
+watchImmediate(
+  () => Number(route.params.id),
+  async (id) => {
+    if (!Number.isInteger(id)) return;
+    mode.value = 'look';
+    try {
+      await store.load(id);
+    } catch (error) {
+      notices.failed(problemWords(error));
+      await router.replace('/goods');
+    }
+  },
+);
+useItemScans(() => mode.value === 'look');
+const stop = store.follow();
+onUnmounted(stop);
+
+const page = computed(() => store.page);
+const record = computed(() => page.value?.record);
+/** The item as it was when somebody began to change it: whoever changes it meanwhile is not overwritten. */
+const changing = shallowRef<PageOfItem | null>(null);
+function begin(what: 'change' | 'price' | 'stock'): void {
+  changing.value = page.value;
+  mode.value = what;
+}
+const leave = () => (mode.value = 'look');
+
+const units = (quantity: number) => quantityWords(quantity, record.value?.unit ?? 'each');
+const priceWords = (price: number | null) => (price === null ? 'asked for' : till.money(price));
+const figures = computed(() => {
+  const { stock = [], months = [] } = page.value ?? {};
+  const total = stock.reduce((all, { onHand, setAside }) => all + onHand - setAside, 0);
+  const sold = months.reduce((all, { quantity }) => all + quantity, 0);
+  return [
+    ...(page.value?.kind === 'goods'
+      ? [{ words: 'Price', value: priceWords(record.value?.price ?? null) }]
+      : []),
+    ...(record.value?.stocked ? [{ words: 'Available', value: units(total), bad: total < 0 }] : []),
+    { words: 'Sold in twelve months', value: units(sold) },
+  ];
+});
+const facts = computed(() => {
+  const known = record.value;
+  if (!known) return [];
+  const tax = till.facts?.taxCategories.find(({ id }) => id === known.taxCategoryId)?.name ?? '';
+  return [
+    { words: 'Number', value: known.number },
+    { words: known.codes.length > 1 ? 'Codes' : 'Code', value: known.codes.join(', ') },
+    { words: 'Category', value: known.category },
+    { words: 'Tax', value: tax },
+    { words: 'Costs the shop', value: known.cost === null ? '' : till.money(known.cost) },
+    { words: 'Unit', value: known.unit === 'each' ? '' : known.unit },
+    { words: 'Serial numbers', value: known.serials ? 'each unit has one' : '' },
+    { words: 'Sold from', value: known.minAge === null ? '' : `${known.minAge} years on` },
+    { words: 'Asks', value: known.asksNote },
+    { words: 'Weighs', value: known.weight === null ? '' : `${known.weight} g` },
+    ...known.groupPrices.map(({ group, price }) => ({ words: group, value: till.money(price) })),
+  ].filter(({ value }) => value !== '');
+});
+
+async function dropPrice(from: string): Promise<void> {
+  if (!page.value) return;
+  await store.dropPrice(page.value, from).catch((error: unknown) => notices.failed(problemWords(error)));
+}
+</script>
+
+<template>
+  <div v-if="page && record" class="two">
+    <section class="zone" aria-labelledby="item-name">
+      <header class="head">
+        <router-link class="word" to="/goods">All goods</router-link>
+        <span v-if="!record.active" class="why">Not sold any more</span>
+      </header>
+      <div class="scroll">
+        <ItemForm v-if="mode === 'change' && changing" :page="changing" @leave="leave" />
+        <PriceToComeForm v-else-if="mode === 'price' && changing" :page="changing" @leave="leave" />
+        <StockForm v-else-if="mode === 'stock' && changing" :page="changing" @leave="leave" />
+        <div v-else class="of">
+          <img
+            v-if="page.picture !== null"
+            class="picture"
+            :src="`/api/goods/pictures/${page.picture}`"
+            alt=""
+            width="120"
+            height="90"
+          />
+          <h1 id="item-name" class="title">{{ record.name }}</h1>
+          <p v-if="page.family">
+            <router-link class="word" :to="`/goods/${page.family.id}`">{{ page.family.name }}</router-link>:
+            {{ page.family.variant.join(', ') }}
+          </p>
+          <p v-if="record.description">{{ record.description }}</p>
+          <dl class="facts">
+            <template v-for="{ words, value } in facts" :key="words">
+              <dt>{{ words }}</dt>
+              <dd>{{ value }}</dd>
+            </template>
+          </dl>
+          <p v-if="record.tags.length > 0" class="words">
+            <span v-for="tag in record.tags" :key="tag" class="why">{{ tag }}</span>
+          </p>
+          <div class="acts">
+            <v-btn @click="begin('change')">Change</v-btn>
+            <v-btn v-if="record.price !== null" @click="begin('price')">Price from a day on</v-btn>
+            <v-btn v-if="record.stocked && session.may('stock.move')" @click="begin('stock')"
+              >Put stock right</v-btn
+            >
+          </div>
+        </div>
+      </div>
+    </section>
+    <section class="zone" aria-label="Stock, prices and sales">
+      <dl class="figures">
+        <div v-for="{ words, value, bad } in figures" :key="words">
+          <dt class="label">{{ words }}</dt>
+          <dd class="num" :class="{ bad }">{{ value }}</dd>
+        </div>
+      </dl>
+      <div class="scroll rest">
+        <section v-if="page.contains.length > 0">
+          <h2 class="label">{{ page.kind === 'family' ? page.axes.join(' and ') : 'What is in it' }}</h2>
+          <ul>
+            <li v-for="one in page.contains" :key="one.id">
+              <router-link class="word" :to="`/goods/${one.id}`">{{ one.name }}</router-link>
+              <span class="num"
+                >{{ one.quantity === null ? '' : `${quantityWords(one.quantity, 'each')} × `
+                }}{{ priceWords(one.price) }}</span
+              >
+            </li>
+          </ul>
+        </section>
+        <section v-if="page.stock.length > 0">
+          <h2 class="label">In stock</h2>
+          <ul>
+            <li v-for="level in page.stock" :key="level.placeId">
+              <span
+                >{{ level.place }}<template v-if="level.here">, here</template
+                ><span v-if="level.setAside > 0" class="soft under"
+                  >{{ units(level.setAside) }} of it set aside</span
+                ></span
+              >
+              <span class="num" :class="{ bad: level.onHand < 0 }">{{ units(level.onHand) }}</span>
+            </li>
+          </ul>
+        </section>
+        <section v-if="page.toCome.length > 0">
+          <h2 class="label">Prices to come</h2>
+          <ul>
+            <li v-for="{ from, price, by } in page.toCome" :key="from">
+              <span
+                ><b>{{ till.calendarDay(from) }}</b> <span class="soft">{{ by }}</span></span
+              >
+              <span class="right"
+                ><span class="num">{{ till.money(price) }}</span
+                ><button type="button" class="word" @click="dropPrice(from)">Take away</button></span
+              >
+            </li>
+          </ul>
+        </section>
+        <section v-if="page.months.length > 0">
+          <h2 class="label">Sold by month, without tax</h2>
+          <MonthsChart name="Sold" :months="page.months.map(({ month, net }) => ({ month, amount: net }))" />
+        </section>
+        <section v-if="page.moves.length > 0">
+          <h2 class="label">How stock moved</h2>
+          <ul>
+            <li v-for="move in page.moves" :key="move.id">
+              <span
+                ><b>{{ REASON_WORDS[move.reason] }}</b
+                ><template v-if="move.words">: {{ move.words }}</template>
+                <span class="soft under"
+                  >{{ till.time(move.at, 'full') }}, {{ move.place
+                  }}<template v-if="move.by">, {{ move.by }}</template></span
+                ></span
+              >
+              <span class="right"
+                ><span class="num" :class="{ bad: move.quantity < 0 && move.sale === null }">{{
+                  move.quantity > 0 ? `+${units(move.quantity)}` : units(move.quantity)
+                }}</span
+                ><router-link v-if="move.sale" class="word num" :to="`/journal/${move.sale.id}`">{{
+                  move.sale.number
+                }}</router-link
+                ><router-link v-else-if="move.promiseId" class="word" :to="`/waiting/${move.promiseId}`"
+                  >Order</router-link
+                ></span
+              >
+            </li>
+          </ul>
+        </section>
+        <section v-if="page.prices.length > 1">
+          <h2 class="label">Prices</h2>
+          <ul>
+            <li v-for="past in page.prices" :key="past.changedAt">
+              <span class="soft">since {{ till.time(past.changedAt, 'full') }}</span>
+              <span class="num">{{ priceWords(past.price) }}</span>
+            </li>
+          </ul>
+        </section>
+        <section>
+          <h2 class="label">Who changed what</h2>
+          <ul>
+            <li v-for="(change, at) in page.changes" :key="at">
+              <span
+                >{{ change.what }}: <span v-if="change.was" class="was">{{ change.was }}</span>
+                {{ change.became || (change.was ? '' : '–') }}</span
+              >
+              <span class="soft right"
+                >{{ change.who || 'its day' }}, {{ till.time(change.at, 'full') }}</span
+              >
+            </li>
+            <li>
+              <span>In the catalogue since</span
+              ><span class="soft">{{ till.time(page.addedAt, 'full') }}</span>
+            </li>
+          </ul>
+        </section>
+      </div>
+    </section>
+  </div>
+  <p v-else class="empty" role="status">Looking it up …</p>
+</template>
+
+<style scoped>
+.of {
+  display: grid;
+  gap: 14px;
+  padding: 16px 18px 24px;
+  overflow-wrap: anywhere;
+}
+.facts {
+  grid-template-columns: auto 1fr;
+  column-gap: 16px;
+}
+.words {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+}
+.figures {
+  display: grid;
+  grid-auto-columns: 1fr;
+  grid-auto-flow: column;
+  border-bottom: var(--rule);
+  background: var(--surface);
+}
+.figures > div {
+  padding: 10px 18px;
+  border-right: var(--hair);
+}
+.figures dd {
+  font-size: 24px;
+  font-weight: 600;
+}
+.rest {
+  display: grid;
+  gap: 18px;
+  padding: 16px 18px 24px;
+  align-content: start;
+  grid-template-columns: minmax(0, 1fr);
+}
+ul {
+  list-style: none;
+  border-top: var(--group);
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 6px 14px;
+  padding: 6px 0;
+  border-bottom: var(--hair);
+  align-items: center;
+  overflow-wrap: anywhere;
+}
+.under {
+  display: block;
+  font-size: 14px;
+}
+.right {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+}
+</style>

@@ -1,0 +1,156 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, reactive, ref, useTemplateRef } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { WantedItem } from '../../contract/goods.ts';
+import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
+import { parseQuantity } from '../../core/quantity.ts';
+import BigField from '../look/BigField.vue';
+import FormPanel from '../look/FormPanel.vue';
+import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useScans } from '../sale/scanner.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import ItemFields from './ItemFields.vue';
+import { useGoodsListStore } from './goodsListStore.ts';
+import { useItemPageStore } from './itemPageStore.ts';
+import { notNumbers } from './notNumbers.ts';
+
+/** Items go in one after the other: scan, name, price, next. A code that is known opens its item. */
+const store = useItemPageStore();
+const list = useGoodsListStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const route = useRoute();
+const router = useRouter();
+const panel = useTemplateRef('panel');
+const fields = useTemplateRef('fields');
+
+/** What the one before was stays for the next: they mostly lie on one shelf. */
+const fresh = (before?: WantedItem): WantedItem => ({
+  ...structuredClone(NEW_ITEM),
+  groupPrices: [],
+  tags: [],
+  codes: [],
+  category: before?.category ?? '',
+  taxCategoryId: before?.taxCategoryId ?? till.facts?.taxCategories[0]?.id ?? 0,
+  unit: before?.unit ?? 'each',
+  decimals: before?.decimals ?? 0,
+});
+const item = reactive<WantedItem>(fresh());
+const code = ref('');
+const onHand = ref('');
+const more = ref(false);
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+const busy = ref(false);
+const categories = computed(() => (list.listed?.categories ?? []).map(({ name }) => name));
+onMounted(async () => {
+  // A code that was scanned where nothing has it.
+  const { code: scanned } = route.query;
+  if (typeof scanned === 'string') await takeCode(scanned);
+  await list.load().catch((error: unknown) => notices.failed(problemWords(error)));
+});
+
+async function takeCode(scanned: string): Promise<void> {
+  code.value = scanned;
+  const known = await store.idOfCode(scanned).catch(() => null);
+  if (known !== null) {
+    notices.say(`${scanned} is known: this is its item.`);
+    await router.push(`/goods/${known}`);
+    return;
+  }
+  await nextTick();
+  fields.value?.focusName();
+}
+useScans((scanned) => void takeCode(scanned));
+
+async function accept(): Promise<void> {
+  // Enter in the field of the code goes on to the name, as a scan does.
+  if (item.name === '' && code.value && document.activeElement?.id === 'item-code')
+    return takeCode(code.value);
+  [wrong.value, whole.value] = [notNumbers(item), ''];
+  const stock = onHand.value.trim() === '' ? 0 : parseQuantity(onHand.value, item.decimals);
+  if (stock === null || stock < 0) wrong.value = { ...wrong.value, stock: 'How many?' };
+  if (Object.keys(wrong.value).length > 0) return panel.value?.focusWrong();
+  const typed = code.value.trim();
+  const codes = typed ? [...item.codes, typed] : item.codes;
+  busy.value = true;
+  try {
+    const record = { ...item, codes, number: item.number || typed };
+    const id = await store.add(record, stock ?? 0);
+    notices.say(`${item.name} can be sold on every till.`, {
+      word: 'Its page',
+      do: () => void router.push(`/goods/${id}`),
+    });
+    Object.assign(item, fresh(item));
+    [code.value, onHand.value] = ['', ''];
+    await panel.value?.focusFirst();
+  } catch (error) {
+    const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
+    wrong.value = Object.fromEntries(
+      said.map(({ field, message }) => [field.replace('record.', '').replace(/\[.*/, ''), message]),
+    );
+    if (said.length === 0) whole.value = problemWords(error);
+    if (wrong.value.number) more.value = true;
+    await panel.value?.focusWrong();
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <div class="scroll page">
+    <FormPanel
+      ref="panel"
+      class="form"
+      title="New items, one after the other"
+      done="Add it"
+      :busy
+      :wrong="whole"
+      @accept="accept"
+      @leave="router.push('/goods')"
+    >
+      <BigField
+        id="item-code"
+        v-model="code"
+        label="Scan its code, or type a number of your own"
+        kind="code"
+        maxlength="40"
+        :wrong="wrong.codes ?? (more ? undefined : wrong.number)"
+      />
+      <ItemFields
+        ref="fields"
+        v-model="item"
+        :wrong
+        :more
+        plain
+        :categories
+        :units="['each', 'm', 'kg', 'pair']"
+        :tags="list.listed?.tags ?? []"
+        :groups="[]"
+      />
+      <v-text-field
+        v-if="item.stocked && !item.serials"
+        v-model="onHand"
+        :label="`On hand at ${till.facts?.till.place ?? 'this place'}`"
+        inputmode="decimal"
+        :error-messages="wrong.stock"
+      />
+      <template #after>
+        <button v-if="!more" type="button" class="word" @click="more = true">
+          More about it: cost, codes, unit, age
+        </button>
+      </template>
+    </FormPanel>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  background: var(--surface);
+}
+.form {
+  max-width: 620px;
+}
+</style>

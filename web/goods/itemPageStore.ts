@@ -1,0 +1,51 @@
+import { defineStore } from 'pinia';
+import { shallowRef } from 'vue';
+import type { ItemPage, StockByHand, WantedItem } from '../../contract/goods.ts';
+import { read, write } from '../net/api.ts';
+import { hear } from '../net/houseEvents.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
+
+/** The page of one item, and what can be done with it there. */
+export const useItemPageStore = defineStore('itemPage', () => {
+  const page = shallowRef<ItemPage | null>(null);
+
+  const last = lastAnswer();
+  /** @throws ApiProblem `no-item` */
+  async function load(id: number): Promise<void> {
+    if (page.value?.id !== id) page.value = null;
+    page.value = (await last(read<ItemPage>(`/goods/items/${id}/page`))) ?? page.value;
+  }
+
+  const at = ({ id }: Pick<ItemPage, 'id'>) => `/goods/items/${id}`;
+  async function save(looked: ItemPage, record: WantedItem): Promise<void> {
+    page.value = await write<ItemPage>('PUT', at(looked), { record, version: looked.version });
+  }
+  async function addPrice(looked: ItemPage, from: string, price: number): Promise<void> {
+    page.value = await write<ItemPage>('POST', `${at(looked)}/prices`, { from, price });
+  }
+  async function dropPrice(looked: ItemPage, from: string): Promise<void> {
+    page.value = await write<ItemPage>('DELETE', `${at(looked)}/prices/${from}`);
+  }
+  async function moveStock(looked: ItemPage, move: StockByHand): Promise<void> {
+    page.value = await write<ItemPage>('POST', `${at(looked)}/moves`, move);
+  }
+
+  /** Adds an item. @param stock on hand where the till stands @returns its id @throws ApiProblem */
+  const add = async (record: WantedItem, stock: number): Promise<number> =>
+    (await write<{ id: number }>('POST', '/goods/items/new', { record, stock })).id;
+  /** A code of the shop's own that means nothing yet. */
+  const ownCode = async (): Promise<string> => (await read<{ code: string }>('/goods/own-code')).code;
+  /** The item that a code means, if any does. */
+  const idOfCode = async (code: string): Promise<number | null> =>
+    (await read<{ id: number | null }>(`/goods/codes/${encodeURIComponent(code)}`)).id;
+
+  const follow = (): (() => void) =>
+    hear(({ kind }) => {
+      const looked = page.value?.id;
+      if (looked === undefined) return;
+      if (kind === 'catalogue-changed' || kind === 'stock-changed' || kind === 'connected')
+        void load(looked).catch(() => {});
+    });
+
+  return { page, load, save, addPrice, dropPrice, moveStock, add, ownCode, idOfCode, follow };
+});
