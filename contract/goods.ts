@@ -1,5 +1,6 @@
 import { array, boolean, dayOrNothing, number, object, safe, string, whole, type InferType } from './yup.ts';
 import { GOODS_SORTS, type GoodsSort } from '../core/goods/itemList.ts';
+import { LABEL_PAGES, type LabelLayout, type LabelPage } from '../core/goods/labelSheet.ts';
 import { MOST_CODES, MOST_ITEM_TAGS } from '../core/goods/itemRecord.ts';
 import type { ItemKind, ItemMore } from '../core/goods/item.ts';
 import { ENDINGS, MOST_AT_ONCE, type Ending } from '../core/goods/manyItems.ts';
@@ -189,6 +190,8 @@ export interface GoodsPage {
   categories: { id: number; name: string }[];
   /** Tags that are in use. */
   tags: string[];
+  /** Items whose label shows another price than they have. */
+  labelsDue: number;
 }
 
 export interface StockMoveView {
@@ -233,6 +236,61 @@ export interface ItemPage {
   tags: string[];
   /** Groups of customers, for prices of their own. */
   groups: string[];
+}
+
+const length = (most: number) => whole().min(0, 'Zero or more.').max(most, 'That is too much.');
+/** How labels lie on a sheet, or come from a roll; lengths in tenths of a millimetre. */
+const labelLayoutSchema = object({
+  kind: string()
+    .oneOf(['sheet', 'roll'] as const)
+    .required(),
+  page: string<LabelPage>()
+    .oneOf(Object.keys(LABEL_PAGES) as LabelPage[])
+    .required(),
+  columns: whole().min(1, 'At least one.').max(20, 'At most 20.').required('How many?'),
+  rows: whole().min(1, 'At least one.').max(50, 'At most 50.').required('How many?'),
+  width: length(3000).required('How wide?'),
+  height: length(3000).required('How high?'),
+  left: length(2000).required('How far?'),
+  top: length(2000).required('How far?'),
+  gapX: length(1000).required('How far?'),
+  gapY: length(1000).required('How far?'),
+});
+
+/** Which labels are printed, and on what. */
+export const labelsSchema = object({
+  which: string()
+    .oneOf(['changed', 'never', 'picked'] as const)
+    .required(),
+  items: array()
+    .of(
+      object({
+        id: whole().required(),
+        copies: whole().min(1, 'At least one.').max(999, 'At most 999.').required(),
+      }),
+    )
+    .max(500, 'At most 500 items at once.')
+    .default([]),
+  layout: labelLayoutSchema.required(),
+  /** The first free place of the first sheet. */
+  first: whole().min(1, 'From 1 on.').max(1000).required('From 1 on.'),
+});
+export type WantedLabels = InferType<typeof labelsSchema>;
+
+export interface LabelPrint {
+  id: number;
+  at: string;
+  who: string;
+  items: number;
+  labels: number;
+}
+
+export interface LabelsPage {
+  /** Items whose label shows another price than they have, and those on no label yet. */
+  changed: number;
+  never: number;
+  layout: LabelLayout;
+  prints: LabelPrint[];
 }
 
 /** What is changed of many items at once. */

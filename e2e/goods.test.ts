@@ -162,6 +162,46 @@ describe('Goods', () => {
     await till.read('Price: 4.20 4.95');
   });
 
+  it('get labels: those whose price has changed are printed in three steps', async () => {
+    await find('kazoo');
+    await till.count(rows, 2);
+    await till.click('[aria-label="Pick the whole page"]');
+    await till.press('Labels');
+    await till.read('Print 2');
+    expect(await till.findings()).toEqual([]);
+    await till.press('Other labels');
+    await till.fill('Beside each other', '9');
+    await till.press('Print 2');
+    await till.read('So many do not fit beside each other on the sheet.');
+    await till.fill('Beside each other', '3');
+    const [own = ''] = await till.driver.getAllWindowHandles();
+    const closeSheet = async () => {
+      await till.wait(async () => (await till.driver.getAllWindowHandles()).length === 2);
+      const sheet = (await till.driver.getAllWindowHandles()).find((one) => one !== own) ?? '';
+      await till.driver.switchTo().window(sheet);
+      await till.driver.close();
+      await till.driver.switchTo().window(own);
+    };
+    await till.press('Print 2');
+    await till.read('2 labels are on the sheet.');
+    await closeSheet();
+    await find('kazoo brass');
+    await till.count(rows, 1);
+    await till.keys(Key.ENTER);
+    await till.press('Change');
+    await till.fill('Price', '5.50');
+    await till.keys(Key.F9);
+    await till.read('Price: 4.95 5.50');
+    await till.click('nav a[href="/goods"]');
+    const actions = await count(till, async (hand) => {
+      await hand.press('Labels: 1 due');
+      await hand.press('Print 1');
+      await till.read('1 label is on the sheet.');
+    });
+    expect(actions).toBeLessThanOrEqual(3);
+    await closeSheet();
+  });
+
   it('are for those who look after them: a cashier sells', async () => {
     const cashier = await Till.open(() => shop.url);
     await cashier.signIn('1357', 2);

@@ -112,6 +112,11 @@ export function createRoutes(): Router {
         meta: { title: 'New items' },
       },
       {
+        path: '/goods/labels',
+        component: () => import('./goods/LabelsPage.vue'),
+        meta: { title: 'Labels' },
+      },
+      {
         path: '/goods/:id(\\d+)',
         component: () => import('./goods/ItemPage.vue'),
         meta: { title: 'Item' },

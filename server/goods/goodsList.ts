@@ -1,6 +1,7 @@
 import type { GoodsPage, GoodsQuery } from '../../contract/goods.ts';
 import { GOODS_PAGE } from '../../core/goods/itemList.ts';
 import type { Reader } from '../db/database.ts';
+import { labelsDue } from './labelStore.ts';
 import * as store from './listStore.ts';
 import { wordsInUse } from './recordStore.ts';
 
@@ -13,5 +14,6 @@ export async function goodsPage(sql: Reader, query: GoodsQuery, placeId: number)
     count: await store.goodsCount(sql, query, placeId),
     categories,
     tags,
+    labelsDue: await labelsDue(sql),
   };
 }

@@ -3,6 +3,7 @@ import {
   addItemSchema,
   changeItemSchema,
   goodsListSchema,
+  labelsSchema,
   manyItemsSchema,
   newItemSchema,
   priceToComeSchema,
@@ -19,6 +20,7 @@ import { validate, validateQuery, write } from '../http/write.ts';
 import { findShop, readTill } from '../shop/store.ts';
 import { goodsPage } from './goodsList.ts';
 import { addItem, changeItem, itemPage, ownCode, spelled } from './items.ts';
+import { labelsPage, labelsPdf, printLabels } from './labels.ts';
 import { changeMany, rehearseMany } from './manyItems.ts';
 import { addPriceToCome, removePriceToCome } from './pricesToCome.ts';
 import { addItemAtTill, tieCode } from './service.ts';
@@ -154,6 +156,22 @@ export function goodsRoutes(house: House): Router {
       afterwards(() => events.tell({ kind: 'catalogue-changed' }));
       return tieCode(sql, idOf(request.params.id as string), body.code, by(person));
     }),
+  );
+
+  router.get('/labels', async (request, response) => {
+    personWith(request, 'goods.edit');
+    response.json(await database.ask(labelsPage));
+  });
+
+  router.get('/labels/:id.pdf', async (request, response) => {
+    personWith(request, 'goods.edit');
+    const pdf = await database.ask((sql) => labelsPdf(sql, idOf(request.params.id)));
+    response.type('pdf').send(pdf);
+  });
+
+  router.post(
+    '/labels',
+    write(house, 'goods.edit', labelsSchema, ({ sql, body, person }) => printLabels(sql, body, by(person))),
   );
 
   router.post(

@@ -113,6 +113,11 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
           <v-btn @click="goods.pickNone()">Pick none</v-btn>
           <v-btn :class="{ go: !changing }" @click="changing = true">Change them</v-btn>
         </template>
+        <v-btn to="/goods/labels"
+          >Labels<template v-if="goods.listed && goods.listed.labelsDue > 0"
+            >: {{ goods.listed.labelsDue }} due</template
+          ></v-btn
+        >
         <v-btn :class="{ go: goods.picked.size === 0 }" to="/goods/new">New item</v-btn>
       </template>
       <template #filters>
