@@ -2,7 +2,6 @@ import type { PromiseRow } from './promises.ts';
 import { array, boolean, dayOrNothing, object, safe, string, whole, type InferType } from './yup.ts';
 import type { GroupPrice } from '../core/counter/toPrice.ts';
 import type { StoredValueKind } from '../core/payment/storedValue.ts';
-import type { Column } from '../core/people/columns.ts';
 import type { DirectorySort } from '../core/people/directory.ts';
 import { DIRECTORY_SORTS } from '../core/people/directory.ts';
 import type { AccountFacts } from '../core/people/account.ts';
@@ -197,50 +196,6 @@ export interface CustomerPage {
   mergedFrom: string[];
   /** Why they cannot be forgotten yet, in words; empty where they can. */
   open: string[];
-}
-
-/** Which column of the list is what; `null` for those that are passed over. */
-export const importColumnsSchema = object({
-  columns: array().of(string<Column>().nullable().defined()).max(200).required(),
-});
-
-export const acceptImportSchema = object({
-  /** Whether those are created as well who are likely known already. */
-  doubles: boolean().required(),
-});
-
-export const IMPORT_OUTCOMES = ['new', 'changed', 'same', 'double', 'refused'] as const;
-export type ImportOutcome = (typeof IMPORT_OUTCOMES)[number];
-
-/** How far a list of customers is on its way into the shop. */
-export interface ImportView {
-  id: string;
-  name: string;
-  at: string;
-  who: string;
-  /** It is being looked through, waits to be accepted, is being written, is in; or was put away, or cannot be read. */
-  state: 'reading' | 'ready' | 'writing' | 'done' | 'dropped' | 'unreadable';
-  headings: string[];
-  columns: (Column | null)[];
-  /** The first lines of the list, as they stand. */
-  examples: string[][];
-  rows: number;
-  /** How many lines have been looked through, or written. */
-  looked: number;
-  written: number;
-  counts: Record<ImportOutcome, number>;
-  /** Why it cannot be read. */
-  words: string;
-}
-
-/** A line of a list, and what becomes of it. */
-export interface ImportLine {
-  line: number;
-  outcome: ImportOutcome;
-  name: string;
-  /** What changes, who they may be, or why it is refused. */
-  words: string;
-  customerId: number | null;
 }
 
 /** A customer as a list shows them. */

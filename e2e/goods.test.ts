@@ -1,3 +1,6 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ownEan13 } from '../demo/barcodes.ts';
@@ -200,6 +203,44 @@ describe('Goods', () => {
     });
     expect(actions).toBeLessThanOrEqual(3);
     await closeSheet();
+  });
+
+  it('come from a list that is looked through before anything is written', async () => {
+    const manager = await Till.open(() => shop.url);
+    await manager.signIn('8024', 3);
+    await manager.click('nav a[href="/goods"]');
+    await manager.press('Import');
+    const file = join(mkdtempSync(join(tmpdir(), 'mondrel-list-')), 'goods.csv');
+    writeFileSync(
+      file,
+      [
+        'Number;Name;Category;Price;On hand',
+        'OCA-1;Ocarina, clay;Small winds;14,50;6',
+        'MET-C;;;46,00;',
+        'OCA-2;Ocarina, wood;Small winds;dear;',
+      ].join('\r\n'),
+    );
+    await (await manager.see('input[type="file"]')).sendKeys(file);
+    await manager.read('Write 2');
+    await manager.read('“dear” is no price.');
+    await manager.read('Price: 45.00 → 46.00');
+    expect(await manager.findings()).toEqual([]);
+    await manager.press('Write 2');
+    await manager.read('It is in.');
+    await manager.click('nav a[href="/goods"]');
+    await manager.see(field);
+    await manager.focus(field);
+    await manager.selectAll();
+    await manager.keys('ocarina');
+    await manager.count(rows, 1);
+    await manager.read('14.50', rows);
+    await manager.close();
+    // A till that was open meanwhile sells it.
+    await till.click('nav a[href="/counter"]');
+    await till.see('.next-step');
+    await till.enter('OCA-1');
+    await till.read('Ocarina, clay', '.row');
+    await till.press('Clear');
   });
 
   it('are for those who look after them: a cashier sells', async () => {

@@ -26,6 +26,7 @@ import { offerRoutes } from './offers/routes.ts';
 import { deviceRoutes } from './payment/deviceRoutes.ts';
 import { paymentRoutes } from './payment/routes.ts';
 import { accountRoutes } from './people/accountRoutes.ts';
+import { importRoutes } from './imports/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
@@ -48,12 +49,14 @@ export const roomRoutes = (house: House): [address: string, routes: Router][] =>
   ['/backups', backupRoutes(house)],
   ['/counter', counterRoutes(house)],
   ['/drawer', drawerRoutes(house)],
+  ['/goods/imports', importRoutes(house, 'goods', 'goods.import')],
   ['/goods', goodsRoutes(house)],
   ['/journal', journalRoutes(house)],
   ['/ledger', ledgerRoutes(house)],
   ['/offers', offerRoutes(house)],
   ['/devices', deviceRoutes(house)],
   ['/payment', paymentRoutes(house)],
+  ['/people/imports', importRoutes(house, 'customers', 'people.manage')],
   ['/people', peopleRoutes(house)],
   ['/printer', printerRoutes(house)],
   ['/setup', setupRoutes(house)],

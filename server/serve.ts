@@ -17,7 +17,9 @@ import { clockOf } from './clock.ts';
 import type { Database } from './db/database.ts';
 import { openDatabase } from './db/open.ts';
 import { refoldWords } from './people/foldedWords.ts';
-import { startImports } from './people/importing.ts';
+import { importedGoods } from './goods/importedGoods.ts';
+import { startImports } from './imports/importing.ts';
+import { importedCustomers } from './people/importedCustomers.ts';
 import { startNights } from './people/nights.ts';
 import type { House } from './house.ts';
 import { eventFeed } from './http/events.ts';
@@ -123,7 +125,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     relaying: startRelaying(parts, hub),
     nights: startNights({ ...parts, outbox }),
     priceDays: startPriceDays(parts),
-    imports: startImports(parts),
+    imports: startImports(parts, { customers: importedCustomers, goods: importedGoods }),
     parcels: startParcels(parts, carrierStandIn(join(settings.dataFolder, 'carrier'))),
   };
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };

@@ -97,7 +97,8 @@ export function createRoutes(): Router {
       },
       {
         path: '/people/import',
-        component: () => import('./people/ImportPage.vue'),
+        component: () => import('./imports/ImportPage.vue'),
+        props: { subject: 'customers' },
         meta: { title: 'Import customers' },
       },
       {
@@ -110,6 +111,12 @@ export function createRoutes(): Router {
         path: '/goods/new',
         component: () => import('./goods/NewItemPage.vue'),
         meta: { title: 'New items' },
+      },
+      {
+        path: '/goods/import',
+        component: () => import('./imports/ImportPage.vue'),
+        props: { subject: 'goods' },
+        meta: { title: 'Import goods' },
       },
       {
         path: '/goods/labels',

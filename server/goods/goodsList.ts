@@ -1,9 +1,13 @@
 import type { GoodsPage, GoodsQuery } from '../../contract/goods.ts';
 import { GOODS_PAGE } from '../../core/goods/itemList.ts';
-import type { Reader } from '../db/database.ts';
+import { itemCells, itemColumns } from '../../core/goods/itemColumns.ts';
+import { csv } from '../csv.ts';
+import type { Database, Reader } from '../db/database.ts';
+import { readShop } from '../shop/store.ts';
+import { itemListPlace } from './importedGoods.ts';
 import { labelsDue } from './labelStore.ts';
 import * as store from './listStore.ts';
-import { wordsInUse } from './recordStore.ts';
+import { readItems, wordsInUse } from './recordStore.ts';
 
 /** One page of the items that a question asks for. @param placeId the place of the till */
 export async function goodsPage(sql: Reader, query: GoodsQuery, placeId: number): Promise<GoodsPage> {
@@ -16,4 +20,37 @@ export async function goodsPage(sql: Reader, query: GoodsQuery, placeId: number)
     tags,
     labelsDue: await labelsDue(sql),
   };
+}
+
+const PART = 500;
+const HEADINGS = itemColumns().map(({ heading }) => heading);
+
+/** A list with headings only, to be filled in. */
+export const emptyGoodsList = (): string => csv(HEADINGS, [], { digits: 2, timezone: 'UTC' });
+
+/**
+ * The items that a question asks for as comma-separated values, piece by piece; it can be imported again. What is on hand is
+ * left out: it is said of new items only.
+ */
+export async function* goodsCsv(
+  database: Database,
+  query: GoodsQuery,
+  placeId: number,
+): AsyncGenerator<string> {
+  const { timezone, ids, place } = await database.ask(async (sql) => ({
+    timezone: (await readShop(sql)).timezone,
+    ids: await store.goodsIds(sql, query, placeId),
+    place: await itemListPlace(sql),
+  }));
+  const written = { digits: place.digits, timezone };
+  yield csv(HEADINGS, [], written);
+  for (let at = 0; at < ids.length; at += PART) {
+    const items = await database.ask((sql) => readItems(sql, ids.slice(at, at + PART)));
+    const rows = items.map(({ record }) => {
+      const cells = { ...itemCells(record, place), stock: '' };
+      return itemColumns().map(({ column }) => cells[column]);
+    });
+    // The headings went out first.
+    yield csv([], rows, written).replace(/^\r\n/, '');
+  }
 }

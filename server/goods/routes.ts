@@ -1,3 +1,5 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { Router } from 'express';
 import {
   addItemSchema,
@@ -18,7 +20,7 @@ import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { validate, validateQuery, write } from '../http/write.ts';
 import { findShop, readTill } from '../shop/store.ts';
-import { goodsPage } from './goodsList.ts';
+import { emptyGoodsList, goodsCsv, goodsPage } from './goodsList.ts';
 import { addItem, changeItem, itemPage, ownCode, spelled } from './items.ts';
 import { labelsPage, labelsPdf, printLabels } from './labels.ts';
 import { changeMany, rehearseMany } from './manyItems.ts';
@@ -157,6 +159,18 @@ export function goodsRoutes(house: House): Router {
       return tieCode(sql, idOf(request.params.id as string), body.code, by(person));
     }),
   );
+
+  router.get('/list.csv', async (request, response) => {
+    const { tillId } = personWith(request, 'goods.import');
+    const query = await validateQuery(goodsListSchema, request);
+    const placeId = await database.ask((sql) => placeOf(sql, tillId));
+    response.attachment('goods.csv').type('text/csv; charset=utf-8');
+    await pipeline(Readable.from(goodsCsv(database, query, placeId)), response);
+  });
+  router.get('/template.csv', (request, response) => {
+    personWith(request, 'goods.import');
+    response.attachment('goods-template.csv').type('text/csv; charset=utf-8').send(emptyGoodsList());
+  });
 
   router.get('/labels', async (request, response) => {
     personWith(request, 'goods.edit');

@@ -308,6 +308,15 @@ export async function itemNumbered(sql: Reader, number: string): Promise<number>
   return one(await sql.query<{ id: number }>('select id from item where number = $1', [number])).id;
 }
 
+/** Ids of items by their numbers. */
+export async function itemIds(sql: Reader, numbers: readonly string[]): Promise<Map<string, number>> {
+  const rows = await sql.query<{ id: number; number: string }>(
+    'select id, number from item where number = any ($1::text[])',
+    [numbers],
+  );
+  return new Map(rows.map(({ id, number }) => [number, id]));
+}
+
 /** An item with nothing special about it. */
 export const PLAIN_ITEM = {
   unit: 'each',

@@ -13,7 +13,7 @@ import { takeBankPayment, type By } from './accounts.ts';
 import { listAccounts } from './accountListStore.ts';
 import * as accounts from './accountStore.ts';
 import * as store from './bankLineStore.ts';
-import { linesOf } from './importList.ts';
+import { linesOf } from '../imports/list.ts';
 
 /** What came of a bank's list. */
 export interface BankListTaken {

@@ -1,7 +1,8 @@
 import { stringify } from 'csv-stringify/sync';
 import { v4 as newKey } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { DirectoryPage, ImportLine, ImportView } from '../../contract/people.ts';
+import type { ImportLine, ImportView } from '../../contract/imports.ts';
+import type { DirectoryPage } from '../../contract/people.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { verify } from '../ledger/verify.ts';
 import { ENGINE, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';

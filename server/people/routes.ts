@@ -1,21 +1,17 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import express, { Router, type Request } from 'express';
+import { Router, type Request } from 'express';
 import {
-  acceptImportSchema,
   changeCustomerSchema,
   directorySchema,
   giveCardSchema,
   groupSchema,
-  importColumnsSchema,
   mergeSchema,
   newCustomerSchema,
 } from '../../contract/people.ts';
 import { correctPointsSchema, joinSaleSchema } from '../../contract/points.ts';
-import { string } from '../../contract/yup.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';
-import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { validateQuery, write, type WriteContext } from '../http/write.ts';
 import { readShop } from '../shop/store.ts';
@@ -26,8 +22,6 @@ import { directoryPage } from './directory.ts';
 import { forgetCustomer } from './forgetting.ts';
 import * as groups from './groups.ts';
 import { groupsInUse } from './directoryStore.ts';
-import * as imports from './imports.ts';
-import { importLines } from './importStore.ts';
 import { knownCsv, knownOf } from './knownOf.ts';
 import { correctPoints, joinSale } from './loyalty.ts';
 import { mergeRecords } from './merging.ts';
@@ -36,9 +30,6 @@ import { changeRecord, customerPage } from './records.ts';
 import { addCustomer, customerOfCard, findCustomers, readCustomer } from './service.ts';
 
 const CSV = 'text/csv; charset=utf-8';
-/** About 100,000 customers. */
-const MOST_IMPORTED = '24mb';
-const uuid = string().uuid().required();
 
 /** The number that an address names. @throws Problem 404 */
 function idIn({ params }: Request): number {
@@ -47,17 +38,11 @@ function idIn({ params }: Request): number {
   return id;
 }
 
-function uuidIn({ params }: Request): string {
-  if (!uuid.isValidSync(params.id)) throw new Problem('no-import', 'There is no such list.');
-  return params.id;
-}
-
 export function peopleRoutes(house: House): Router {
   const router = Router();
   addCustomers(router, house);
   addDirectory(router, house);
   addGroups(router, house);
-  addImports(router, house);
   return router;
 }
 
@@ -215,60 +200,5 @@ function addGroups(router: Router, house: House): void {
       afterwards(tell);
       return groups.dropGroup(sql, idIn(request));
     }),
-  );
-}
-
-function addImports(router: Router, house: House): void {
-  const { database, clock } = house;
-  const wake = () => house.imports.wake();
-  router.get('/imports', async (request, response) => {
-    personWith(request, 'people.manage');
-    response.json(await database.ask(imports.lastImport));
-  });
-  // The id of the list makes a repeat harmless.
-  router.put(
-    '/imports/:id',
-    express.text({ type: 'text/csv', limit: MOST_IMPORTED }),
-    async (request, response) => {
-      const { staffId } = personWith(request, 'people.manage');
-      const id = uuidIn(request);
-      const name = String(request.query.name ?? '').slice(0, 120) || 'list.csv';
-      const content = typeof request.body === 'string' ? request.body : '';
-      const view = await database.write((sql) =>
-        imports.beginImport(sql, { id, name, content, staffId, at: clock.now() }),
-      );
-      wake();
-      response.json(view);
-    },
-  );
-  router.get('/imports/:id', async (request, response) => {
-    personWith(request, 'people.manage');
-    const id = uuidIn(request);
-    response.json(await database.ask((sql) => imports.importView(sql, id)));
-  });
-  router.get('/imports/:id/lines', async (request, response) => {
-    personWith(request, 'people.manage');
-    const id = uuidIn(request);
-    const page = Math.max(0, Math.trunc(Number(request.query.page ?? 0)) || 0);
-    const outcome = String(request.query.outcome ?? '');
-    response.json(await database.ask((sql) => importLines(sql, id, outcome, page)));
-  });
-  router.put(
-    '/imports/:id/columns',
-    write(house, 'people.manage', importColumnsSchema, ({ sql, body, request, afterwards }) => {
-      afterwards(wake);
-      return imports.chooseColumns(sql, uuidIn(request), body.columns);
-    }),
-  );
-  router.post(
-    '/imports/:id/accept',
-    write(house, 'people.manage', acceptImportSchema, ({ sql, body, request, afterwards }) => {
-      afterwards(wake);
-      return imports.acceptImport(sql, uuidIn(request), body.doubles);
-    }),
-  );
-  router.post(
-    '/imports/:id/drop',
-    write(house, 'people.manage', null, ({ sql, request }) => imports.dropImport(sql, uuidIn(request))),
   );
 }

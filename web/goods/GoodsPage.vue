@@ -9,6 +9,7 @@ import ListPage from '../look/ListPage.vue';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
 import ManyForm from './ManyForm.vue';
 import { useGoodsListStore } from './goodsListStore.ts';
 import { useItemScans } from './itemScans.ts';
@@ -16,6 +17,7 @@ import { useItemScans } from './itemScans.ts';
 /** What the shop sells. */
 const goods = useGoodsListStore();
 const till = useTillStore();
+const session = useSessionStore();
 const notices = useNoticeStore();
 const router = useRouter();
 const busy = ref(false);
@@ -53,6 +55,8 @@ watch(
 );
 
 useItemScans();
+
+const csv = computed(() => `/api/goods/list.csv?${asked.value}`);
 
 const COLUMNS = [
   { key: 'name', words: 'Name' },
@@ -112,6 +116,10 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
           >
           <v-btn @click="goods.pickNone()">Pick none</v-btn>
           <v-btn :class="{ go: !changing }" @click="changing = true">Change them</v-btn>
+        </template>
+        <template v-if="session.may('goods.import')">
+          <v-btn to="/goods/import">Import</v-btn>
+          <v-btn :href="csv">CSV</v-btn>
         </template>
         <v-btn to="/goods/labels"
           >Labels<template v-if="goods.listed && goods.listed.labelsDue > 0"

@@ -7,7 +7,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
 import FindCustomer from './FindCustomer.vue';
-import { textOf } from './readFile.ts';
+import { textOf } from '../imports/readFile.ts';
 
 /** Money that came to the bank, line by line: for whose account, booked where somebody says so. */
 const store = useAccountStore();

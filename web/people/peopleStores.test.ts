@@ -1,9 +1,10 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { CustomerPage, ImportView } from '../../contract/people.ts';
+import type { ImportView } from '../../contract/imports.ts';
+import type { CustomerPage } from '../../contract/people.ts';
 import { useCustomerPageStore } from './customerPageStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
-import { useImportStore } from './importStore.ts';
+import { useImportStore } from '../imports/importStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), sendFile: vi.fn() }));
 vi.mock('../net/api.ts', () => net);

@@ -1,6 +1,5 @@
 import { Readable } from 'node:stream';
 import { parse } from 'csv-parse';
-import { columnOf, type Column } from '../../core/people/columns.ts';
 
 /** A line of a list, by its number in the file. */
 export interface ListLine {
@@ -49,17 +48,20 @@ export async function* linesOf(pieces: AsyncGenerator<string>): AsyncGenerator<L
 }
 
 /** What the headings of a list name; each column once. */
-export function columnsOf(headings: readonly string[]): (Column | null)[] {
+export function columnsOf(
+  headings: readonly string[],
+  columnOf: (heading: string) => string | null,
+): (string | null)[] {
   const found = headings.map(columnOf);
   return found.map((column, at) => (column !== null && found.indexOf(column) === at ? column : null));
 }
 
 /** A line by what its cells are. */
 export function cellsBy(
-  columns: readonly (Column | null)[],
+  columns: readonly (string | null)[],
   cells: readonly string[],
-): Partial<Record<Column, string>> {
-  const by: Partial<Record<Column, string>> = {};
+): Partial<Record<string, string>> {
+  const by: Partial<Record<string, string>> = {};
   columns.forEach((column, at) => {
     if (column) by[column] = cells[at] ?? '';
   });

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { computed, onMounted, onUnmounted, ref, useTemplateRef, watch } from 'vue';
-import type { ImportOutcome } from '../../contract/people.ts';
-import { listColumns, type Column } from '../../core/people/columns.ts';
+import type { ImportOutcome, ImportSubject } from '../../contract/imports.ts';
+import { itemColumns } from '../../core/goods/itemColumns.ts';
+import { listColumns } from '../../core/people/columns.ts';
 import { MOST_ADDRESSES } from '../../core/people/record.ts';
 import { formatCount } from '../../core/locale.ts';
 import { formWords } from '../net/problem.ts';
 import { useImportStore } from './importStore.ts';
 import { textOf } from './readFile.ts';
+
+const { subject } = defineProps<{ subject: ImportSubject }>();
 
 const store = useImportStore();
 const field = useTemplateRef<HTMLInputElement>('field');
@@ -21,7 +24,7 @@ const view = computed(() => (again.value ? null : store.view));
 const state = computed(() => view.value?.state);
 const stop = store.follow();
 onUnmounted(stop);
-onMounted(() => tell(store.load()));
+onMounted(() => tell(store.begin(subject)));
 
 async function tell(work: Promise<unknown>): Promise<void> {
   wrong.value = '';
@@ -72,12 +75,27 @@ watch(
   },
 );
 
-const columns = listColumns(MOST_ADDRESSES);
-const choices = [
+/** What lists of a subject hold, and where they are at home. */
+const SUBJECTS = {
+  customers: {
+    title: 'Import customers',
+    home: { words: 'All people', to: '/people' },
+    template: '/api/people/template.csv',
+    columns: listColumns(MOST_ADDRESSES),
+  },
+  goods: {
+    title: 'Import goods',
+    home: { words: 'All goods', to: '/goods' },
+    template: '/api/goods/template.csv',
+    columns: itemColumns(),
+  },
+} as const;
+const about = SUBJECTS[subject];
+const choices: { value: string | null; title: string }[] = [
   { value: null, title: 'Pass it over' },
-  ...columns.map(({ column, heading }) => ({ value: column, title: heading })),
+  ...about.columns.map(({ column, heading }) => ({ value: column, title: heading })),
 ];
-function choose(at: number, column: Column | null): void {
+function choose(at: number, column: string | null): void {
   const { id = '', columns: now = [] } = view.value ?? {};
   // What another column was before is free then.
   const next = now.map((one, place) => (place === at ? column : one === column ? null : one));
@@ -89,8 +107,8 @@ function choose(at: number, column: Column | null): void {
   <div class="two">
     <section class="zone" aria-labelledby="import-title">
       <header class="head">
-        <router-link class="word" to="/people">All people</router-link>
-        <h1 id="import-title" class="title">Import customers</h1>
+        <router-link class="word" :to="about.home.to">{{ about.home.words }}</router-link>
+        <h1 id="import-title" class="title">{{ about.title }}</h1>
       </header>
       <div class="scroll side">
         <template v-if="!view || state === 'dropped' || state === 'unreadable'">
@@ -111,7 +129,7 @@ function choose(at: number, column: Column | null): void {
           <p v-if="state === 'unreadable'" class="bad" role="alert">
             {{ view?.name }} cannot be read: {{ view?.words }}
           </p>
-          <a class="word" href="/api/people/template.csv">An empty list with all headings</a>
+          <a class="word" :href="about.template">An empty list with all headings</a>
         </template>
         <template v-else>
           <p>

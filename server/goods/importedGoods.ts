@@ -1,0 +1,141 @@
+import { itemRecordSchema, type WantedItem } from '../../contract/goods.ts';
+import type { ImportLine } from '../../contract/imports.ts';
+import { ValidationError } from '../../contract/yup.ts';
+import {
+  itemColumnOf,
+  lineToItem,
+  type ItemColumn,
+  type ItemListPlace,
+} from '../../core/goods/itemColumns.ts';
+import type { ItemRecord } from '../../core/goods/itemRecord.ts';
+import {
+  judgeItem,
+  type GoodsBefore,
+  type JudgedItem,
+  type KnownGoods,
+  type KnownItem,
+} from '../../core/goods/judgeItem.ts';
+import type { Reader, Writer } from '../db/database.ts';
+import { isKeepable } from '../http/plausible.ts';
+import { importerOf, type Bringing, type CellsOfLine, type ImportKind } from '../imports/importing.ts';
+import { taxCategories } from '../shop/store.ts';
+import { cardsAmong, countGoodsAgain, itemsNamed, moneyNumbers } from './importedStore.ts';
+import { itemNames } from './items.ts';
+import { putItems, readItems } from './recordStore.ts';
+import { addItems, categoryNamed, itemIds, PLAIN_ITEM } from './store.ts';
+
+type Cells = Partial<Record<ItemColumn, string>>;
+
+/** How lists of goods are read and written where the shop is. */
+export async function itemListPlace(sql: Reader): Promise<ItemListPlace> {
+  const taxes = await taxCategories(sql);
+  const { digits } = await itemNames(sql);
+  return {
+    digits,
+    taxIds: new Map(taxes.map(({ id, name }) => [name.toLowerCase(), id])),
+    taxNames: new Map(taxes.map(({ id, name }) => [id, name])),
+  };
+}
+
+/** What is wrong with a record, in words. */
+function recordProblems(record: ItemRecord): string[] {
+  if (!isKeepable(JSON.stringify(record))) return ['It holds characters that cannot be kept.'];
+  try {
+    itemRecordSchema.validateSync(record, { abortEarly: false, disableStackTrace: true });
+    return [];
+  } catch (error) {
+    if (error instanceof ValidationError) return error.errors;
+    throw error;
+  }
+}
+
+/** What is known of items that some lines may be about. */
+async function knownOf(sql: Reader, part: readonly CellsOfLine[]): Promise<KnownGoods> {
+  const place = await itemListPlace(sql);
+  const words = part.flatMap(({ cells }) => {
+    const { record } = lineToItem(cells as Cells, null, place);
+    return [record.number, ...record.codes];
+  });
+  const items: KnownItem[] = await readItems(sql, await itemsNamed(sql, words));
+  return {
+    byNumber: new Map(items.map((item) => [item.record.number.toUpperCase(), item])),
+    byCode: new Map(items.flatMap((item) => item.record.codes.map((code) => [code, item] as const))),
+    cards: new Set(await cardsAmong(sql, words)),
+    money: new Set(await moneyNumbers(sql)),
+    place,
+    names: await itemNames(sql),
+  };
+}
+
+/** A line as the report shows it. */
+function reported(line: number, judged: JudgedItem): ImportLine {
+  const { outcome } = judged;
+  if (outcome === 'same') return { line, outcome, name: '', words: '', knownId: judged.id };
+  if (outcome === 'refused')
+    return { line, outcome, name: judged.name.slice(0, 120), words: judged.why.slice(0, 400), knownId: null };
+  const { name } = judged.record;
+  if (outcome === 'new') return { line, outcome, name, words: '', knownId: null };
+  const words = judged.changes.map(({ what, was, became }) => `${what}: ${was || '–'} → ${became || '–'}`);
+  return { line, outcome, name, words: words.join('; ').slice(0, 400), knownId: judged.id };
+}
+
+const GOODS: ImportKind<JudgedItem, GoodsBefore> = {
+  columnOf: itemColumnOf,
+  nothingBefore: () => new Map(),
+  async judgePart(sql, part, before) {
+    const known = await knownOf(sql, part);
+    return part.map(({ line, cells }) => ({
+      line,
+      judged: judgeItem(cells as Cells, line, known, before, recordProblems),
+    }));
+  },
+  reported,
+  writePart,
+  // What was written is known by its number; the same in a later line was refused when the list was looked through.
+  remember: () => {},
+  forgetFrom(line, before) {
+    for (const [word, at] of before) if (at >= line) before.delete(word);
+  },
+  countAgain: countGoodsAgain,
+  in: { kind: 'catalogue-changed' },
+};
+
+async function writePart(
+  sql: Writer,
+  found: readonly JudgedItem[],
+  { name, staffId, placeId, at }: Bringing,
+): Promise<void> {
+  const fresh = found.flatMap((judged) => (judged.outcome === 'new' ? [judged] : []));
+  if (fresh.length > 0) {
+    const categories = new Map<string, number>();
+    for (const { record } of fresh)
+      if (!categories.has(record.category))
+        categories.set(record.category, await categoryNamed(sql, record.category));
+    await addItems(
+      sql,
+      fresh.map(({ record, stock }) => ({
+        ...PLAIN_ITEM,
+        ...record,
+        categoryId: categories.get(record.category) ?? 0,
+        stock: stock > 0 && placeId !== null ? [{ placeId, quantity: stock }] : [],
+      })),
+      at,
+    );
+  }
+  const ids = await itemIds(
+    sql,
+    fresh.map(({ record }) => record.number),
+  );
+  const put = found.flatMap((judged) => {
+    if (judged.outcome === 'new') {
+      const id = ids.get(judged.record.number) ?? 0;
+      const added = { what: 'Added', was: '', became: `${judged.record.name}, from ${name}` };
+      return [{ id, record: judged.record as WantedItem, changes: [added] }];
+    }
+    if (judged.outcome !== 'changed') return [];
+    return [{ id: judged.id, record: judged.record as WantedItem, changes: judged.changes }];
+  });
+  await putItems(sql, put, { staffId, at });
+}
+
+export const importedGoods = importerOf(GOODS);
