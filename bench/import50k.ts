@@ -3,7 +3,7 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { stringify } from 'csv-stringify/sync';
 import { v4 as newId } from 'uuid';
 import type { ImportView } from '../contract/imports.ts';
-import type {DirectoryPage } from '../contract/people.ts';
+import type { DirectoryPage } from '../contract/people.ts';
 import type { Serving } from '../server/serve.ts';
 import { browserOf } from '../server/testing/browser.ts';
 import { onBothEngines } from './bothEngines.ts';
