@@ -1,5 +1,5 @@
 import type { Money } from '../money.ts';
-import { parseQuantity, formatQuantity, type Quantity } from '../quantity.ts';
+import { parseQuantity, type Quantity } from '../quantity.ts';
 import { fold } from '../words.ts';
 import { readBarcode } from './barcode.ts';
 import { NEW_ITEM, type ItemRecord } from './itemRecord.ts';
@@ -179,6 +179,3 @@ export function lineToItem(
     wrong,
   };
 }
-
-/** A quantity as lists have it. */
-export const quantityCell = (quantity: Quantity): string => formatQuantity(quantity).replace(',', '.');

@@ -21,7 +21,7 @@ import { importerOf, type Bringing, type CellsOfLine, type ImportKind } from '..
 import { taxCategories } from '../shop/store.ts';
 import { cardsAmong, countGoodsAgain, itemsNamed, moneyNumbers } from './importedStore.ts';
 import { itemNames } from './items.ts';
-import { putItems, readItems } from './recordStore.ts';
+import { lockItems, putItems, readItems } from './recordStore.ts';
 import { addItems, categoryNamed, itemIds, PLAIN_ITEM } from './store.ts';
 
 type Cells = Partial<Record<ItemColumn, string>>;
@@ -49,13 +49,17 @@ function recordProblems(record: ItemRecord): string[] {
   }
 }
 
-/** What is known of items that some lines may be about. */
-async function knownOf(sql: Reader, part: readonly CellsOfLine[]): Promise<KnownGoods> {
-  const place = await itemListPlace(sql);
-  const words = part.flatMap(({ cells }) => {
+/** Numbers and codes that some lines name. */
+const wordsOf = (part: readonly CellsOfLine[], place: ItemListPlace): string[] =>
+  part.flatMap(({ cells }) => {
     const { record } = lineToItem(cells as Cells, null, place);
     return [record.number, ...record.codes];
   });
+
+/** What is known of items that some lines may be about. */
+async function knownOf(sql: Reader, part: readonly CellsOfLine[]): Promise<KnownGoods> {
+  const place = await itemListPlace(sql);
+  const words = wordsOf(part, place);
   const items: KnownItem[] = await readItems(sql, await itemsNamed(sql, words));
   return {
     byNumber: new Map(items.map((item) => [item.record.number.toUpperCase(), item])),
@@ -82,6 +86,9 @@ function reported(line: number, judged: JudgedItem): ImportLine {
 const GOODS: ImportKind<JudgedItem, GoodsBefore> = {
   columnOf: itemColumnOf,
   nothingBefore: () => new Map(),
+  async lockPart(sql, part) {
+    await lockItems(sql, await itemsNamed(sql, wordsOf(part, await itemListPlace(sql))));
+  },
   async judgePart(sql, part, before) {
     const known = await knownOf(sql, part);
     return part.map(({ line, cells }) => ({

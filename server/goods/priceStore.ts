@@ -1,4 +1,4 @@
-import type { Reader, Writer } from '../db/database.ts';
+import type { Writer } from '../db/database.ts';
 
 /** A price of an item that counts from a day on. */
 export interface PriceToCome {
@@ -52,9 +52,4 @@ export async function takePricesIn(
      select before.id, before.price as was, before.became from before join taken using (id)`,
     [today],
   );
-}
-
-/** Whether any price is to come at all. */
-export async function arePricesToCome(sql: Reader): Promise<boolean> {
-  return (await sql.query('select 1 from item_price_to_come limit 1')).length > 0;
 }

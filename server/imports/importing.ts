@@ -37,6 +37,8 @@ export interface Bringing {
 export interface ImportKind<Judged extends { outcome: ImportOutcome }, Before> {
   columnOf(heading: string): string | null;
   nothingBefore(): Before;
+  /** Takes the rows that some lines may be about, before they are judged for good: nobody changes them meanwhile. */
+  lockPart(sql: Writer, part: readonly CellsOfLine[]): Promise<void>;
   judgePart(
     sql: Reader,
     part: readonly CellsOfLine[],
@@ -174,6 +176,7 @@ export function importerOf<Judged extends { outcome: ImportOutcome }, Before>(
         // Tried again where another till came first: what this part has added does not count yet.
         if (tried) kind.forgetFrom(rest[0]?.line ?? 0, before);
         tried = true;
+        await kind.lockPart(sql, rest);
         const found = await kind.judgePart(sql, rest, before);
         await writePart(sql, list, found, outcomes, clock.now());
         await store.noteWritten(sql, id, written);

@@ -20,7 +20,7 @@ import { isKeepable } from '../http/plausible.ts';
 import { importerOf, type ImportKind } from '../imports/importing.ts';
 import { listGroups } from './groupStore.ts';
 import { candidates, countAgain } from './importedStore.ts';
-import { putRecords, readRecords, type RecordToPut } from './recordStore.ts';
+import { lockRecords, putRecords, readRecords, type RecordToPut } from './recordStore.ts';
 import { knownCodes } from './store.ts';
 
 type Cells = Parameters<typeof judgeLine>[0];
@@ -37,8 +37,8 @@ function recordProblems(record: CustomerRecord): string[] {
   }
 }
 
-/** What is known of customers that some lines may be about. */
-async function knownOf(sql: Reader, lines: readonly Cells[]): Promise<Known> {
+/** Ids of customers that some lines may be about, and the codes of cards that these name. */
+async function namedBy(sql: Reader, lines: readonly Cells[]): Promise<{ ids: number[]; codes: string[] }> {
   const read = lines.map((cells) => lineToRecord(cells, null));
   const codes = read.flatMap(({ cards }) => cards);
   const ids = await candidates(sql, {
@@ -48,6 +48,12 @@ async function knownOf(sql: Reader, lines: readonly Cells[]): Promise<Known> {
     names: read.map(({ record }) => fold(record.name)),
     codes: codes.map((code) => code.toUpperCase()),
   });
+  return { ids, codes };
+}
+
+/** What is known of customers that some lines may be about. */
+async function knownOf(sql: Reader, lines: readonly Cells[]): Promise<Known> {
+  const { ids, codes } = await namedBy(sql, lines);
   const records = await readRecords(sql, ids);
   const groups = await listGroups(sql);
   const customers = new Map(records.map(({ id, record }) => [id, record]));
@@ -75,6 +81,13 @@ function reported(line: number, judged: Judged): ImportLine {
 const CUSTOMERS: ImportKind<Judged, Before> = {
   columnOf,
   nothingBefore,
+  async lockPart(sql, part) {
+    const { ids } = await namedBy(
+      sql,
+      part.map(({ cells }) => cells as Cells),
+    );
+    await lockRecords(sql, ids);
+  },
   async judgePart(sql, part, before) {
     const known = await knownOf(
       sql,
