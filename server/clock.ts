@@ -29,6 +29,10 @@ export function daysAfter(day: string, days: number): string {
   return DateTime.fromISO(day).plus({ days }).toISODate() ?? '';
 }
 
+/** When the shop's next day begins, ISO 8601. */
+export const nextDay = (at: Date, timezone: string): string | null =>
+  DateTime.fromJSDate(at, { zone: timezone }).plus({ days: 1 }).startOf('day').toUTC().toISO();
+
 /** The shop's time of day, `HH:MM`. */
 export function timeOfDay(at: Date, timezone: string): string {
   return DateTime.fromJSDate(at, { zone: timezone }).toFormat('HH:mm');

@@ -20,10 +20,10 @@ import type { SendReceipt } from '../../contract/payment.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
-import { endingSoon } from '../../core/people/loyalty.ts';
 import { accountsOfSale } from '../people/accountStore.ts';
 import { mayBeJoined } from '../people/loyalty.ts';
-import { endingsOf, pointsOfSale, readProgramme } from '../people/loyaltyStore.ts';
+import { pointsOfSale } from '../people/loyaltyStore.ts';
+import { pointsOnPaper } from '../people/pointsOnPaper.ts';
 import { promisesOfSale } from '../promises/store.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
 import { addMessage, messagesOf } from '../outbox/store.ts';
@@ -227,20 +227,7 @@ async function pointsOnReceipt(
   shop: ShopRow,
 ): Promise<NonNullable<ReceiptData['points']>> {
   const points = await pointsOfSale(sql, saleId);
-  if (!points) return [];
-  const { word } = await readProgramme(sql);
-  const called = word.charAt(0).toLocaleUpperCase(shop.receiptLocale) + word.slice(1);
-  const day = businessDate(instant(finishedAt).toJSDate(), shop.timezone);
-  const ending = endingSoon(await endingsOf(sql, points.customerId), day);
-  const count = (many: number) => new Intl.NumberFormat(shop.receiptLocale).format(many);
-  return [
-    ...(points.used > 0 ? [[`${called} used`, count(points.used)] as const] : []),
-    [`${called} earned`, count(points.earned)],
-    [`${called} in all`, count(points.balance)],
-    ...(ending
-      ? [[`of them until ${shopDay(ending.day, shop.receiptLocale)}`, count(ending.points)] as const]
-      : []),
-  ];
+  return points ? pointsOnPaper(sql, points, shop, instant(finishedAt).toJSDate()) : [];
 }
 
 /** How goods that wait stood when the sale was finished. @param day the shop's day of the sale */

@@ -1,4 +1,4 @@
-import { DateTime } from 'luxon';
+import { nextDay } from '../clock.ts';
 import type { House, Sender } from '../house.ts';
 import { shopToday } from '../promises/rows.ts';
 import { startSender } from '../sender.ts';
@@ -41,9 +41,7 @@ export function startNights({
       nextDue: () =>
         database.ask(async (sql) => {
           const shop = await findShop(sql);
-          if (!shop) return null;
-          const now = DateTime.fromJSDate(clock.now(), { zone: shop.timezone });
-          return now.plus({ days: 1 }).startOf('day').toUTC().toISO();
+          return shop ? nextDay(clock.now(), shop.timezone) : null;
         }),
     },
   );

@@ -2,16 +2,15 @@ import { randomInt } from 'node:crypto';
 import type { Paper } from '../../core/journal/paper.ts';
 import { phoneCodeRows, phonePaper } from '../../core/journal/phonePaper.ts';
 import type { ReceiptHead } from '../../core/journal/receipt.ts';
-import { endingSoon } from '../../core/people/loyalty.ts';
 import { newPhoneCode } from '../../core/people/card.ts';
-import { businessDate, shopDay } from '../clock.ts';
-import type { Reader, Writer } from '../db/database.ts';
+import type { Writer } from '../db/database.ts';
 import { fieldProblem } from '../http/problem.ts';
 import { addMessage } from '../outbox/store.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
-import { endingsOf, readProgramme } from './loyaltyStore.ts';
+import { readProgramme } from './loyaltyStore.ts';
 import { noCustomer } from './noCustomer.ts';
 import { addPhoneCode, codeThatCounts, customerOfMail, whoIs } from './phoneCodeStore.ts';
+import { pointsOnPaper } from './pointsOnPaper.ts';
 import { lockCustomer } from './store.ts';
 
 /** What somebody shows instead of a card: the code of a card that counts, else one that is made for their telephone. */
@@ -53,26 +52,9 @@ export async function phoneCodePaper(
   const who = await whoIs(sql, customerId);
   if (!who) throw noCustomer();
   const code = await codeToShow(sql, customerId, at);
-  return phonePaper(head(shop), { name: who.name, code, facts: await pointsFacts(sql, who, shop, at) });
-}
-
-async function pointsFacts(
-  sql: Reader,
-  who: { id: number; points: number },
-  shop: ShopRow,
-  at: Date,
-): Promise<(readonly [string, string])[]> {
-  const { on, word } = await readProgramme(sql);
-  if (!on) return [];
-  const count = (many: number) => new Intl.NumberFormat(shop.receiptLocale).format(many);
-  const called = word.charAt(0).toLocaleUpperCase(shop.receiptLocale) + word.slice(1);
-  const ending = endingSoon(await endingsOf(sql, who.id), businessDate(at, shop.timezone));
-  return [
-    [`${called} in all`, count(who.points)],
-    ...(ending
-      ? [[`of them until ${shopDay(ending.day, shop.receiptLocale)}`, count(ending.points)] as const]
-      : []),
-  ];
+  const { on } = await readProgramme(sql);
+  const facts = on ? await pointsOnPaper(sql, { customerId: who.id, balance: who.points }, shop, at) : [];
+  return phonePaper(head(shop), { name: who.name, code, facts });
 }
 
 /** Mails a customer the code for their telephone. @returns where to @throws Problem 404, 422 without an address */

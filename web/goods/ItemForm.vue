@@ -2,7 +2,7 @@
 import { reactive, ref, useTemplateRef } from 'vue';
 import type { ItemPage, WantedItem } from '../../contract/goods.ts';
 import FormPanel from '../look/FormPanel.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems, problemWords } from '../net/problem.ts';
 import { useScans } from '../sale/scanner.ts';
 import ItemFields from './ItemFields.vue';
 import { useItemPageStore } from './itemPageStore.ts';
@@ -39,11 +39,8 @@ async function accept(): Promise<void> {
     await store.save(page, { ...item });
     emit('leave');
   } catch (error) {
-    const fields = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-    wrong.value = Object.fromEntries(
-      fields.map(({ field, message }) => [field.replace('record.', '').replace(/\[.*/, ''), message]),
-    );
-    if (fields.length === 0) whole.value = problemWords(error);
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
     await panel.value?.focusWrong();
   } finally {
     busy.value = false;

@@ -6,7 +6,7 @@ import { formatCount } from '../../core/locale.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import LengthField from './LengthField.vue';
@@ -106,11 +106,8 @@ async function accept(): Promise<void> {
     first.value =
       layout.kind === 'roll' ? 1 : (((first.value ?? 1) - 1 + printed) % labelsPerSheet(layout)) + 1;
   } catch (error) {
-    const fields = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-    wrong.value = Object.fromEntries(
-      fields.map(({ field, message }) => [field.replace('layout.', ''), message]),
-    );
-    if (fields.length === 0) whole.value = problemWords(error);
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
     await panel.value?.focusWrong();
   } finally {
     busy.value = false;

@@ -7,7 +7,7 @@ import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import RateField from '../look/RateField.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useGoodsListStore } from './goodsListStore.ts';
@@ -110,11 +110,8 @@ async function accept(): Promise<void> {
       emit('leave');
     }
   } catch (error) {
-    const fields = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-    wrong.value = Object.fromEntries(
-      fields.map(({ field, message }) => [field.split('.').at(-1) ?? '', message]),
-    );
-    if (fields.length === 0) whole.value = problemWords(error);
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
   } finally {
     busy.value = false;
   }

@@ -6,7 +6,7 @@ import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
 import { parseQuantity } from '../../core/quantity.ts';
 import BigField from '../look/BigField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -86,11 +86,8 @@ async function accept(): Promise<void> {
     [code.value, onHand.value] = ['', ''];
     await panel.value?.focusFirst();
   } catch (error) {
-    const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-    wrong.value = Object.fromEntries(
-      said.map(({ field, message }) => [field.replace('record.', '').replace(/\[.*/, ''), message]),
-    );
-    if (said.length === 0) whole.value = problemWords(error);
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
     if (wrong.value.number) more.value = true;
     await panel.value?.focusWrong();
   } finally {

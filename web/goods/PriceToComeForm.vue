@@ -4,7 +4,7 @@ import type { ItemPage } from '../../contract/goods.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useItemPageStore } from './itemPageStore.ts';
@@ -34,9 +34,8 @@ async function accept(): Promise<void> {
       notices.say(`${page.record.name} costs ${till.money(price)} from ${till.calendarDay(from)} on.`);
       emit('leave');
     } catch (error) {
-      const fields = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-      wrong.value = Object.fromEntries(fields.map(({ field, message }) => [field, message]));
-      if (fields.length === 0) whole.value = problemWords(error);
+      const { fields, whole: other } = formProblems(error);
+      [wrong.value, whole.value] = [fields, other];
     } finally {
       busy.value = false;
     }

@@ -7,7 +7,7 @@ import { ONE, parseQuantity } from '../../core/quantity.ts';
 import BigField from '../look/BigField.vue';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useItemPageStore } from './itemPageStore.ts';
@@ -66,9 +66,8 @@ async function accept(): Promise<void> {
     notices.say(`${record.name}: stock is put right.`);
     emit('leave');
   } catch (error) {
-    const fields = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-    wrong.value = Object.fromEntries(fields.map(({ field, message }) => [field, message]));
-    if (fields.length === 0) whole.value = problemWords(error);
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
     await panel.value?.focusWrong();
   } finally {
     busy.value = false;

@@ -36,6 +36,19 @@ export function problemWords(error: unknown): string {
   return error instanceof Error ? error.message : 'Something went wrong.';
 }
 
+/**
+ * What is wrong with a form that was sent: by its fields, under the last part of their names up to a list
+ * (`record.codes[0]` is `codes`); with the whole, where no field is named.
+ */
+export function formProblems(error: unknown): { fields: Record<string, string>; whole: string } {
+  const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
+  const name = (field: string) => field.replace(/\[.*/, '').split('.').at(-1) ?? field;
+  return {
+    fields: Object.fromEntries(said.map(({ field, message }) => [name(field), message])),
+    whole: said.length === 0 ? problemWords(error) : '',
+  };
+}
+
 /** The same where a form asks one thing: what is wrong with its field comes first. */
 export function formWords(error: unknown): string {
   return (error instanceof ApiProblem && error.details.fields?.[0]?.message) || problemWords(error);

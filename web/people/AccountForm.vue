@@ -5,7 +5,7 @@ import type { FoundCustomer } from '../../contract/people.ts';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
@@ -63,11 +63,8 @@ async function accept(): Promise<void> {
     notices.say(opened ? `${name} has a house account.` : 'The account is changed.');
     emit('leave');
   } catch (error) {
-    const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-    wrong.value = Object.fromEntries(
-      said.map(({ field, message }) => [field.split('[')[0] ?? field, message]),
-    );
-    if (said.length === 0) whole.value = problemWords(error);
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
   } finally {
     busy.value = false;
   }

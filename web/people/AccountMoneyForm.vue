@@ -5,7 +5,7 @@ import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import { houseNow } from '../shop/houseClock.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -58,9 +58,8 @@ async function accept(): Promise<void> {
     notices.say(`${till.money(amount)}: ${TITLES[what].toLocaleLowerCase()}.`);
     emit('leave');
   } catch (error) {
-    const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-    wrong.value = Object.fromEntries(said.map(({ field, message }) => [field, message]));
-    if (said.length === 0) whole.value = problemWords(error);
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
   } finally {
     busy.value = false;
   }

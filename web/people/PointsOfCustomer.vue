@@ -5,7 +5,7 @@ import type { PointsReason } from '../../core/people/pointsReasons.ts';
 import BigField from '../look/BigField.vue';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -62,9 +62,8 @@ async function attempt(work: () => Promise<string>): Promise<void> {
     mode.value = 'look';
     await pages.load(page.panel.id);
   } catch (error) {
-    const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-    wrong.value = Object.fromEntries(said.map(({ field, message }) => [field, message]));
-    if (said.length === 0) whole.value = problemWords(error);
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
   } finally {
     busy.value = false;
   }

@@ -4,7 +4,7 @@ import type { WantedRecord } from '../../contract/people.ts';
 import { MOST_ADDRESSES, MOST_TAGS } from '../../core/people/record.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { formProblems, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { typedDay } from './birthdayWords.ts';
 import MoreFields from './MoreFields.vue';
@@ -55,11 +55,8 @@ async function accept(): Promise<void> {
       addresses: fields.addresses.filter((one) => Object.values(one).some((part) => part.trim())),
     });
   } catch (error) {
-    const said = error instanceof ApiProblem ? (error.details.fields ?? []) : [];
-    wrong.value = Object.fromEntries(
-      said.map(({ field, message }) => [field.replace('record.', ''), message]),
-    );
-    if (said.length === 0) whole.value = problemWords(error);
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
     await panel.value?.focusWrong();
   } finally {
     busy.value = false;
