@@ -14,7 +14,7 @@ const only = (floor, allowed) => ({
 const ROOMS = {
   core: [
     ['backups', 'goods', 'offers', 'setup', 'staff'],
-    ['journal', 'payment', 'people'],
+    ['journal', 'payment', 'people', 'supply'],
     ['promises'],
     ['counter', 'drawer'],
     ['ledger'],
@@ -24,8 +24,9 @@ const ROOMS = {
     ['http'],
     ['shop', 'staff', 'tenders', 'outbox'],
     ['imports'],
-    ['goods', 'ledger', 'offers', 'promises'],
-    ['people'],
+    ['ledger'],
+    ['goods', 'offers', 'promises'],
+    ['people', 'supply'],
     ['backups', 'journal'],
     ['counter', 'drawer'],
     ['payment', 'waiting'],
@@ -38,6 +39,7 @@ const ROOMS = {
     ['staff'],
     ['backups', 'sale'],
     ['imports'],
+    ['supply'],
     ['goods', 'people'],
     ['journal', 'offers', 'waiting'],
     ['drawer', 'ledger', 'payment', 'printer', 'setup'],

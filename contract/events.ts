@@ -4,6 +4,10 @@ export type HouseEvent =
   | { kind: 'sale-voided'; tillId: number; saleId: string }
   | { kind: 'stock-changed'; placeId: number; levels: [itemId: number, quantity: number][] }
   | { kind: 'catalogue-changed' }
+  /** A supplier, an order to one, a delivery, or what goods cost. */
+  | { kind: 'supply-changed' }
+  /** A count, or what was counted. */
+  | { kind: 'counts-changed'; countId: number }
   | { kind: 'shop-changed' }
   | { kind: 'basket-changed'; tillId: number; revision: number }
   | { kind: 'shelves-changed'; revision: number }

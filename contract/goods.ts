@@ -136,6 +136,8 @@ export const stockByHandSchema = object({
     .required('Why?'),
   quantity: safe().min(1, 'How many?').max(1_000_000_000_000, 'That is too much.').required('How many?'),
   words: string().trim().max(200, 'At most 200 characters.').default(''),
+  /** What a unit cost that comes in; what the item is known to cost where nobody says. */
+  unitCost: price().nullable().default(null),
   /** Of an item with serial numbers: of each unit. */
   serials: array()
     .of(string().trim().required('Which one?').max(40))

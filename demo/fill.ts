@@ -35,6 +35,7 @@ import { layOrderSetup } from './orderSetup.ts';
 import { layPayments } from './payments.ts';
 import { passOn, relaysInPast } from './relays.ts';
 import { layShelves } from './shelves.ts';
+import { broughtQuantities, deliveriesInPast, layDeliveries, layOpenOrder, laySuppliers } from './supply.ts';
 
 export { DEMO_CHANNEL_KEY, DEMO_WEB_ORDERS } from './data/channels.ts';
 
@@ -106,11 +107,19 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     const began = new Date(at.getTime() - (weeks * 7 + 1) * DAY_MS);
     const goods = demoGoods();
     const weeksPast = pastWeeks(goods, weeks, at, CUSTOMERS.length);
-    await layGoods(sql, goods, { places, taxes, sold: soldQuantities(weeksPast), at: began });
+    const deliveries = deliveriesInPast(weeksPast, goods, began);
+    const brought = broughtQuantities(deliveries);
+    const sold = new Map(
+      [...soldQuantities(weeksPast)].map(([key, quantity]) => [key, quantity - (brought.get(key) ?? 0)]),
+    );
+    await layGoods(sql, goods, { places, taxes, sold, at: began });
     await addOpenItem(sql, taxes.general, began);
     await addGiftCardItem(sql, taxes.lessons, began);
     await addMoneyItems(sql, taxes.lessons, began);
     const manager = staff.at(-1)?.staffId ?? 0;
+    const suppliers = await laySuppliers(sql, goods, { at: began, place: shopPlace });
+    const supply = { suppliers, place: shopPlace, staffId: manager, until: at };
+    await layDeliveries(sql, deliveries, supply);
     await postEvent(sql, { kind: 'opening', at: began, staffId: manager, entries: openingSafe() });
     const customers = await layCustomers(sql, manager, began);
     const accounts = await layAccounts(sql, customers, { staffId: manager, at: began });
@@ -130,6 +139,7 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     };
     await addPromises(sql, past);
     await layHistory(sql, past.shifts, { staff, places, customers, accounts });
+    await layOpenOrder(sql, supply);
     await layCharges(sql, manager, at);
     await passOn(sql, relayed, at);
     await settlePromises(sql, past);

@@ -60,22 +60,6 @@ export async function storeHistory(
      where total > 0`,
     [sales],
   );
-  await sql.query(
-    `with moved as (
-       insert into stock_move (item_id, place_id, quantity, reason, sale_id, at)
-       select "itemId", (sale->>'placeId')::integer, -sum(quantity), 'sale', (sale->>'id')::uuid,
-              (sale->>'at')::timestamptz
-       from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'lines') as line ("itemId" integer,
-         quantity bigint, stocked boolean)
-       where stocked
-       group by sale, "itemId"
-       returning item_id, place_id, quantity
-     )
-     insert into stock_level as held (item_id, place_id, quantity)
-     select item_id, place_id, sum(quantity) from moved group by item_id, place_id
-     on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity`,
-    [sales],
-  );
   // Behind what was posted before: the balances that customers began with.
   const [{ before = 0 } = {}] = await sql.query<{ before: number }>(
     'select coalesce(max(id), 0)::bigint as before from ledger_event',
@@ -101,6 +85,7 @@ export async function storeHistory(
      on conflict (account, subject) do update set balance = held.balance + excluded.balance`,
     [events, before],
   );
+  await takeGoodsSold(sql, sales, events, before);
   await sql.query(
     `update till set next_receipt = receipt + 1, next_shift = shift + 1
      from jsonb_to_recordset($1) as one (id integer, receipt integer, shift integer) where till.id = one.id`,
@@ -112,4 +97,32 @@ export async function storeHistory(
                      (select count(*) > 0 from ${table}))`,
     );
   }
+}
+
+/** Goods that were sold leave first in, first out, and what they cost is posted with their sales. */
+async function takeGoodsSold(sql: Writer, sales: string, events: string, before: number): Promise<void> {
+  const [{ lines = '[]' } = {}] = await sql.query<{ lines: string }>(
+    `select coalesce(jsonb_agg(jsonb_build_object('itemId', "itemId", 'placeId', sale->'placeId', 'position', position,
+         'quantity', quantity, 'reason', 'sale', 'against', 'cost-of-goods', 'saleId', sale->'id', 'at', sale->'at',
+         'eventId', $3 + event.id) order by event.id, position), '[]')::text as lines
+     from jsonb_array_elements($1) as sale
+     join jsonb_to_recordset($2) as event (id bigint, kind text, "saleId" text)
+       on event.kind = 'sale' and event."saleId" = sale->>'id'
+     cross join jsonb_to_recordset(sale->'lines') as line ("itemId" integer, position smallint, quantity bigint, stocked boolean)
+     where stocked`,
+    [sales, events, before],
+  );
+  await sql.query(
+    `insert into stock_level as held (item_id, place_id, quantity)
+     select "itemId", "placeId", -sum(quantity) from jsonb_to_recordset($1) as line ("itemId" integer, "placeId" integer, quantity bigint)
+     group by 1, 2
+     on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity`,
+    [lines],
+  );
+  await sql.query('select take_goods(null, null, $1)', [lines]);
+  await sql.query(
+    `select post_costs(event_id) from (select distinct (line->>'eventId')::bigint as event_id
+     from jsonb_array_elements($1) as line) as event order by event_id`,
+    [lines],
+  );
 }

@@ -28,6 +28,7 @@ import { paymentRoutes } from './payment/routes.ts';
 import { accountRoutes } from './people/accountRoutes.ts';
 import { importRoutes } from './imports/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
+import { supplyRoutes } from './supply/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
 import { findSession } from './staff/service.ts';
@@ -58,6 +59,7 @@ export const roomRoutes = (house: House): [address: string, routes: Router][] =>
   ['/payment', paymentRoutes(house)],
   ['/people/imports', importRoutes(house, 'customers', 'people.manage')],
   ['/people', peopleRoutes(house)],
+  ['/supply', supplyRoutes(house)],
   ['/printer', printerRoutes(house)],
   ['/setup', setupRoutes(house)],
   ['/staff', staffRoutes(house)],

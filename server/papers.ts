@@ -16,6 +16,7 @@ import { findPromise } from './promises/store.ts';
 import { giftCardOf, receiptHead, receiptPaper } from './journal/service.ts';
 import { voidPaper } from './journal/voids/paper.ts';
 import { readShop } from './shop/store.ts';
+import { orderMail, orderPdf } from './supply/orderPaper.ts';
 import { ticketPaper } from './waiting/service.ts';
 
 const NO_PAPER: Paper = { title: 'Drawer', rows: [] };
@@ -67,11 +68,10 @@ async function testPage(sql: Reader, job: PrintJob, setup: PrinterSetup, now: Da
 }
 
 /** What goes out with a mail or a text message. */
-export async function sentPaper(
-  sql: Writer,
-  { kind, recipient, saleId, storedValueId, shiftId, promiseId, accountId, customerId, about }: OutboxMessage,
-  now: Date,
-): Promise<Paper> {
+export async function sentPaper(sql: Writer, message: OutboxMessage, now: Date): Promise<Paper> {
+  const { kind, recipient, saleId, storedValueId, shiftId, promiseId, accountId, customerId, about } =
+    message;
+  if (message.purchaseOrderId !== null) return orderMail(sql, message.purchaseOrderId, receiptHead);
   if (accountId !== null && about) return accountLetter(sql, accountId, about, receiptHead);
   if (promiseId !== null) return messageOfPromise(sql, promiseId, now);
   if (saleId !== null) {
@@ -85,7 +85,11 @@ export async function sentPaper(
 }
 
 /** What goes with a message as whole sheets; nothing where its paper is all. */
-export async function sentSheets(sql: Reader, { accountId, about }: OutboxMessage): Promise<Buffer | null> {
+export async function sentSheets(
+  sql: Reader,
+  { accountId, about, purchaseOrderId }: OutboxMessage,
+): Promise<Buffer | null> {
+  if (purchaseOrderId !== null) return orderPdf(sql, purchaseOrderId);
   if (accountId === null || !about) return null;
   // Loaded when a mail goes out: it is large.
   const { statementPdf } = await import('./people/statementPdf.ts');

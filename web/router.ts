@@ -124,6 +124,31 @@ export function createRoutes(): Router {
         meta: { title: 'Labels' },
       },
       {
+        path: '/goods/suppliers',
+        component: () => import('./supply/SuppliersPage.vue'),
+        meta: { title: 'Suppliers' },
+      },
+      {
+        path: '/goods/suppliers/:id(\\d+)',
+        component: () => import('./supply/SupplierPage.vue'),
+        meta: { title: 'Supplier' },
+      },
+      {
+        path: '/goods/orders',
+        component: () => import('./supply/OrdersPage.vue'),
+        meta: { title: 'Orders to suppliers' },
+      },
+      {
+        path: '/goods/orders/:id(\\d+)',
+        component: () => import('./supply/OrderPage.vue'),
+        meta: { title: 'Order' },
+      },
+      {
+        path: '/goods/deliveries/:id(\\d+)',
+        component: () => import('./supply/DeliveryPage.vue'),
+        meta: { title: 'Delivery' },
+      },
+      {
         path: '/goods/:id(\\d+)',
         component: () => import('./goods/ItemPage.vue'),
         meta: { title: 'Item' },

@@ -12,19 +12,25 @@ export const STOCK_REASONS = [
   'found',
   'missing',
   'own-use',
+  'counted',
+  'revalued',
 ] as const;
 
 export type StockReason = (typeof STOCK_REASONS)[number];
 
-/** Reasons for which somebody puts stock right by hand, and which way goods go. */
+/** Accounts that face stock when it moves. */
+type Against = 'goods-received' | 'shrinkage' | 'opening-balance' | 'own-use';
+
+/** Reasons for which somebody puts stock right by hand, which way goods go, and against what the books post it. */
 export const BY_HAND = {
-  received: { words: 'Received', sign: 1 },
-  found: { words: 'Found', sign: 1 },
-  opening: { words: 'Was here before', sign: 1 },
-  missing: { words: 'Missing', sign: -1 },
-  damaged: { words: 'Damaged', sign: -1 },
-  'own-use': { words: 'Used by the shop', sign: -1 },
-} as const satisfies Partial<Record<StockReason, { words: string; sign: 1 | -1 }>>;
+  received: { words: 'Received', sign: 1, against: 'goods-received' },
+  found: { words: 'Found', sign: 1, against: 'shrinkage' },
+  opening: { words: 'Was here before', sign: 1, against: 'opening-balance' },
+  missing: { words: 'Missing', sign: -1, against: 'shrinkage' },
+  damaged: { words: 'Damaged', sign: -1, against: 'shrinkage' },
+  'own-use': { words: 'Used by the shop', sign: -1, against: 'own-use' },
+  'to-supplier': { words: 'To the supplier', sign: -1, against: 'goods-received' },
+} as const satisfies Partial<Record<StockReason, { words: string; sign: 1 | -1; against: Against }>>;
 
 export type ReasonByHand = keyof typeof BY_HAND;
 
@@ -42,4 +48,6 @@ export const REASON_WORDS: Readonly<Record<StockReason, string>> = {
   found: 'Found',
   missing: 'Missing',
   'own-use': 'Used by the shop',
+  counted: 'Counted',
+  revalued: 'Cost corrected',
 };

@@ -32,6 +32,13 @@ export const ACCOUNTS = {
   discounts: 'Reductions, per kind',
   'tax-payable': 'Tax payable, per rate',
   'over-short': 'Drawer over and short, per till',
+  stock: 'Goods at what they cost, per place',
+  'stock-on-way': 'Goods on the way from a place to another, at what they cost',
+  'cost-of-goods': 'What goods that were sold cost',
+  shrinkage: 'What goods that broke, went missing or were found cost',
+  'own-use': 'What goods that the shop used itself cost',
+  'goods-received': 'Goods that came and are not invoiced yet, per supplier',
+  suppliers: 'What is owed to suppliers by their invoices, per supplier',
 } as const;
 
 /** What is posted to the books. */
@@ -53,6 +60,11 @@ export const LEDGER_EVENTS = [
   'merge',
   'account',
   'points',
+  'stock',
+  'receipt',
+  'invoice',
+  'cost-corrected',
+  'count',
 ] as const;
 
 export type LedgerEventKind = (typeof LEDGER_EVENTS)[number];
@@ -94,4 +106,11 @@ export const ACCOUNT_CLASSES: Readonly<Record<Account, AccountClass>> = {
   discounts: 'income',
   'tax-payable': 'liabilities',
   'over-short': 'expenses',
+  stock: 'assets',
+  'stock-on-way': 'assets',
+  'cost-of-goods': 'expenses',
+  shrinkage: 'expenses',
+  'own-use': 'expenses',
+  'goods-received': 'liabilities',
+  suppliers: 'liabilities',
 };

@@ -34,7 +34,11 @@ export const RIGHTS = {
   'people.manage': 'Import, export, merge and forget customers, and set groups up',
   'goods.edit': 'Look after goods: add and change items, their codes and prices',
   'goods.import': 'Import and export goods',
-  'stock.move': 'Put stock right by hand',
+  'stock.move': 'Put stock right by hand, send it to other places, and book counts',
+  'stock.count': 'Count goods',
+  'goods.order': 'Look after suppliers and order goods',
+  'goods.receive': 'Take deliveries in',
+  'goods.cost': 'See and correct what goods cost',
   'shelves.arrange': 'Arrange the shelves',
   'offers.edit': 'Write offers and switch them on and off',
   'shift.history': 'See the history of shifts, with over and short',
@@ -57,6 +61,7 @@ const FOR_ALL: readonly Right[] = [
   'payment.undo',
   'return.take',
   'people.edit',
+  'stock.count',
 ];
 
 const MORE: readonly Right[] = [
@@ -84,6 +89,8 @@ const MORE: readonly Right[] = [
   'card.list',
   'goods.edit',
   'stock.move',
+  'goods.order',
+  'goods.receive',
   'shelves.arrange',
 ];
 
@@ -101,6 +108,7 @@ export const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = {
     'account.write-off',
     'people.manage',
     'goods.import',
+    'goods.cost',
     'offers.edit',
     'shift.history',
     'books.see',

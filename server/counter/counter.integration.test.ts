@@ -134,6 +134,7 @@ describe(`selling on ${ENGINE}`, () => {
     expect((await pay(noor, await ringUp(test, ['MET-W']))).status).toBe(200);
     expect(await stockOf('MET-W')).toBe(-1000);
     expect((await differences()).map(({ check }) => check)).toEqual([
+      'stock levels are what lies there less what is owed, and nothing is owed beside goods',
       'stock levels are the sums of their moves',
     ]);
   });

@@ -1,5 +1,6 @@
 import type { StockByHand } from '../../contract/goods.ts';
 import { BY_HAND } from '../../core/goods/stockReasons.ts';
+import { multiplyDivide } from '../../core/money.ts';
 import { ONE } from '../../core/quantity.ts';
 import type { Writer } from '../db/database.ts';
 import { fieldProblem } from '../http/problem.ts';
@@ -24,18 +25,23 @@ export async function putStockRight(
     throw fieldProblem('placeId', 'There is no such place.');
   if (wanted.quantity % 10 ** (3 - record.decimals) !== 0)
     throw fieldProblem('quantity', `A quantity of it has ${record.decimals || 'no'} decimals.`);
+  const { placeId, quantity } = wanted;
   const { sign } = BY_HAND[wanted.reason];
-  if (record.serials) await moveUnits(sql, id, wanted, sign);
-  await moveByHand(sql, { ...wanted, itemId: id, quantity: sign * wanted.quantity }, by);
+  const unitCost = wanted.unitCost ?? record.cost;
+  const cost = sign > 0 && unitCost !== null ? multiplyDivide(unitCost, quantity, ONE) : null;
+  const serials = record.serials ? await wantedUnits(sql, id, wanted, sign) : [];
+  if (sign > 0) await putSerials(sql, id, serials, placeId);
+  await moveByHand(sql, { ...wanted, itemId: id, quantity, cost, serials }, by);
+  if (sign < 0) await putSerials(sql, id, serials, null);
 }
 
 /** Units with serial numbers come and go by their numbers. */
-async function moveUnits(
+async function wantedUnits(
   sql: Writer,
   itemId: number,
   { placeId, quantity, serials }: StockByHand,
   sign: 1 | -1,
-): Promise<void> {
+): Promise<string[]> {
   const units = [...new Set(serials)];
   if (units.length * ONE !== quantity)
     throw fieldProblem('serials', 'Each unit has its serial number: say as many as there are units.');
@@ -45,7 +51,7 @@ async function moveUnits(
     const problem = sign > 0 ? comesProblem(unit) : goesProblem(unit, placeId);
     if (problem) throw fieldProblem('serials', `${serial} ${problem}`);
   }
-  await putSerials(sql, itemId, units, sign > 0 ? placeId : null);
+  return units;
 }
 
 const comesProblem = (unit: SerialUnit | undefined): string | null => {

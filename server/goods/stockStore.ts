@@ -1,23 +1,81 @@
-import type { StockReason } from '../../core/goods/stockReasons.ts';
-import type { Quantity } from '../../core/quantity.ts';
+import { BY_HAND, type ReasonByHand } from '../../core/goods/stockReasons.ts';
+import type { Money } from '../../core/money.ts';
+import { ONE, type Quantity } from '../../core/quantity.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { openEvent, postCosts } from '../ledger/store.ts';
 
-/** Moves stock of an item at a place, and notes who did it and why. */
+/** Goods that come to a place, or leave it, for a reason of somebody's. */
+export interface MoveByHand {
+  itemId: number;
+  placeId: number;
+  /** Above zero. */
+  quantity: Quantity;
+  reason: ReasonByHand;
+  words: string;
+  /** What all of it cost; null where that is not known, and where goods leave. */
+  cost: Money | null;
+  serials: readonly string[];
+}
+
+/** Moves stock of an item at a place, notes who did it and why, and posts what it costs. */
 export async function moveByHand(
   sql: Writer,
-  move: { itemId: number; placeId: number; quantity: Quantity; reason: StockReason; words: string },
+  { itemId, placeId, quantity, reason, words, cost, serials }: MoveByHand,
   { staffId, at }: { staffId: number; at: Date },
 ): Promise<void> {
-  const { itemId, placeId, quantity, reason, words } = move;
+  const { sign, against } = BY_HAND[reason];
+  const when = at.toISOString();
+  await sql.query('select lock_levels(array[$1::integer], array[$2::integer])', [itemId, placeId]);
+  await sql.query('update stock_level set quantity = quantity + $3 where item_id = $1 and place_id = $2', [
+    itemId,
+    placeId,
+    sign * quantity,
+  ]);
+  const event = await openEvent(sql, { kind: 'stock', at, staffId });
+  const subject = against === 'goods-received' ? await supplierOf(sql, itemId) : '';
+  const line = { itemId, placeId, reason, against, subject };
+  if (sign > 0) {
+    const about = JSON.stringify({ reason, against, subject, words, staffId });
+    const [laid] = await sql.query<{ layers: number[] }>('select bring_layers($1, $2, $3, $4) as layers', [
+      event,
+      when,
+      JSON.stringify([{ itemId, placeId, quantity, cost }]),
+      about,
+    ]);
+    const layer = laid?.layers[0];
+    if (layer !== undefined && serials.length > 0) await ownSpans(sql, itemId, serials, layer);
+  } else {
+    const lines =
+      serials.length > 0
+        ? serials.map((serial) => ({ ...line, quantity: ONE, serial }))
+        : [{ ...line, quantity }];
+    await sql.query('select take_with_serials($1, $2, $3, $4)', [
+      event,
+      when,
+      JSON.stringify(lines),
+      JSON.stringify({ words, staffId }),
+    ]);
+  }
+  await postCosts(sql, event);
+}
+
+/** Units with serial numbers own a span of the layer that they came with, one after the other. */
+export async function ownSpans(
+  sql: Writer,
+  itemId: number,
+  serials: readonly string[],
+  layer: number,
+): Promise<void> {
   await sql.query(
-    `insert into stock_level as held (item_id, place_id, quantity) values ($1, $2, $3)
-     on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity`,
-    [itemId, placeId, quantity],
+    `update serial set layer_id = $3, upto = nth * ${ONE} from unnest($2::text[]) with ordinality as unit (number, nth)
+     where item_id = $1 and serial.serial = unit.number`,
+    [itemId, serials, layer],
   );
-  await sql.query(
-    `insert into stock_move (item_id, place_id, quantity, reason, words, staff_id, at) values ($1, $2, $3, $4, $5, $6, $7)`,
-    [itemId, placeId, quantity, reason, words, staffId, at.toISOString()],
-  );
+}
+
+async function supplierOf(sql: Reader, itemId: number): Promise<string> {
+  const [row] = await sql.query<{ subject: string }>('select supplier_of($1) as subject', [itemId]);
+  return row?.subject ?? '';
 }
 
 /** A unit with a serial number as it is known. */

@@ -1,6 +1,7 @@
 import type { ItemFacts, StockedSerial } from '../../contract/goods.ts';
 import type { ItemKind } from '../../core/goods/item.ts';
 import type { Money } from '../../core/money.ts';
+import { openEvent, postCosts } from '../ledger/store.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import { makeWords } from './recordStore.ts';
 
@@ -208,20 +209,49 @@ export async function addItems(sql: Writer, items: readonly NewItem[], at: Date)
      join item on item.number = entry->>'number'`,
     [list],
   );
-  await sql.query(
-    `with moved as (
-       insert into stock_move (item_id, place_id, quantity, reason, at)
-       select item.id, stock."placeId", stock.quantity, 'opening', $2
-       from jsonb_array_elements($1::jsonb) as entry
-       join item on item.number = entry->>'number'
-       cross join jsonb_to_recordset(entry->'stock') as stock ("placeId" integer, quantity bigint)
-       where stock.quantity <> 0
-       returning item_id, place_id, quantity
-     )
-     insert into stock_level (item_id, place_id, quantity) select item_id, place_id, quantity from moved`,
-    [list, at.toISOString()],
-  );
+  await layOpeningStock(sql, list, at);
   await makeWords(sql, items.length);
+}
+
+/** What is on the shelf of new items already: layers at what a unit is known to cost. */
+async function layOpeningStock(sql: Writer, list: string, at: Date): Promise<void> {
+  const stock = await sql.query<{ itemId: number; placeId: number; quantity: number; cost: number | null }>(
+    `select item.id as "itemId", stock."placeId", stock.quantity,
+       round(item.cost::numeric * stock.quantity / 1000)::bigint as cost
+     from jsonb_array_elements($1::jsonb) as entry
+     join item on item.number = entry->>'number'
+     cross join jsonb_to_recordset(entry->'stock') as stock ("placeId" integer, quantity bigint)
+     where stock.quantity > 0 order by 1, 2`,
+    [list],
+  );
+  if (stock.length === 0) return;
+  const event = await openEvent(sql, { kind: 'stock', at });
+  const lines = JSON.stringify(stock);
+  await sql.query(
+    `insert into stock_level (item_id, place_id, quantity)
+     select "itemId", "placeId", quantity
+     from jsonb_to_recordset($1) as stock ("itemId" integer, "placeId" integer, quantity bigint)`,
+    [lines],
+  );
+  await sql.query('select bring_layers($1, $2, $3, $4)', [
+    event,
+    at.toISOString(),
+    lines,
+    JSON.stringify({ reason: 'opening', against: 'opening-balance' }),
+  ]);
+  // Units with serial numbers own a span each.
+  await sql.query(
+    `with unit as (
+       select serial.item_id, serial.serial, layer.id as layer_id,
+              row_number() over (partition by layer.id order by serial.serial) * 1000 as upto, layer.quantity
+       from stock_move as move join stock_layer as layer on layer.id = move.layer_id
+       join serial on serial.item_id = layer.item_id and serial.place_id = layer.place_id and serial.layer_id is null
+       where move.event_id = $1)
+     update serial set layer_id = unit.layer_id, upto = unit.upto from unit
+     where serial.item_id = unit.item_id and serial.serial = unit.serial and unit.upto <= unit.quantity`,
+    [event],
+  );
+  await postCosts(sql, event);
 }
 
 export async function addPicture(

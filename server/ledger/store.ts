@@ -14,6 +14,25 @@ export interface LedgerEvent {
   entries: readonly LedgerEntry[];
 }
 
+/** Opens an event whose entries follow from what it does. */
+export async function openEvent(sql: Writer, event: Omit<LedgerEvent, 'entries'>): Promise<number> {
+  return one(await sql.query<{ id: number }>('select open_event($1) as id', [JSON.stringify(event)])).id;
+}
+
+/** Posts the first entries of an event; they add up to zero. */
+export async function postEntries(
+  sql: Writer,
+  event: number,
+  entries: readonly LedgerEntry[],
+): Promise<void> {
+  await sql.query('select post_entries($1, $2)', [event, JSON.stringify(entries)]);
+}
+
+/** Posts what the moves of an event cost. */
+export async function postCosts(sql: Writer, event: number): Promise<void> {
+  await sql.query('select post_costs($1)', [event]);
+}
+
 /** Posts an event with its balanced entries. */
 export async function postEvent(sql: Writer, event: LedgerEvent): Promise<void> {
   await sql.query('select post_event($1)', [JSON.stringify(event)]);

@@ -1,6 +1,7 @@
 import type { Reader } from '../db/database.ts';
 import type { Check } from './check.ts';
 import { ACCOUNT_CHECKS } from './accountChecks.ts';
+import { COST_CHECKS } from './costChecks.ts';
 import { PROMISE_CHECKS } from './promiseChecks.ts';
 
 /** Something that does not tie out. */
@@ -91,6 +92,7 @@ const CHECKS: readonly Check[] = [
   },
   ...PROMISE_CHECKS,
   ...ACCOUNT_CHECKS,
+  ...COST_CHECKS,
   {
     name: 'every ledger event balances',
     sql: `select 'event ' || event.id as what, 0::bigint as kept, coalesce(sum(entry.amount), 0)::bigint as recomputed
@@ -310,7 +312,7 @@ const CHECKS: readonly Check[] = [
           from sale_void as gone, lateral (
             select coalesce(sum(abs(total)), 0) as off from (
               select sum(amount) as total from ledger_event as event join ledger_entry on event_id = event.id
-              where event.sale_id = gone.sale_id group by account, subject_now(subject)) as account) as books, lateral (
+              where event.sale_id = gone.sale_id and not is_cost(account) group by account, subject_now(subject)) as account) as books, lateral (
             select coalesce(sum(abs(total)), 0) as off from (
               select sum(quantity) as total from stock_move where sale_id = gone.sale_id group by item_id, place_id)
               as item) as stock, lateral (

@@ -14,6 +14,7 @@ export interface OutboxMessage {
   promiseId: string | null;
   accountId: number | null;
   customerId: number | null;
+  purchaseOrderId: number | null;
   /** Of an account: its statement for some days, or a reminder. */
   about: AboutAccount | null;
 }
@@ -27,7 +28,7 @@ export function dueMessages(sql: Reader, now: Date, most: number): Promise<Outbo
   return sql.query<OutboxMessage>(
     `select id, kind, recipient, subject, tries, asked_at as "askedAt", sale_id as "saleId",
             stored_value_id as "storedValueId", shift_id as "shiftId", promise_id as "promiseId", account_id as "accountId",
-            customer_id as "customerId", about
+            customer_id as "customerId", purchase_order_id as "purchaseOrderId", about
      from outbox where state = 'waiting' and coalesce(try_at, asked_at) <= $2 order by coalesce(try_at, asked_at), id limit $1`,
     [most, now.toISOString()],
   );
@@ -45,20 +46,29 @@ export async function addMessage(
   sql: Reader,
   message: Omit<
     OutboxMessage,
-    'id' | 'shiftId' | 'promiseId' | 'accountId' | 'customerId' | 'about' | 'tries' | 'askedAt'
+    | 'id'
+    | 'shiftId'
+    | 'promiseId'
+    | 'accountId'
+    | 'customerId'
+    | 'purchaseOrderId'
+    | 'about'
+    | 'tries'
+    | 'askedAt'
   > & {
     shiftId?: number;
     promiseId?: string;
     accountId?: number;
     customerId?: number;
+    purchaseOrderId?: number;
     about?: AboutAccount;
     at: Date;
   },
 ): Promise<void> {
   await sql.query(
     `insert into outbox (kind, recipient, subject, sale_id, stored_value_id, asked_at, shift_id, promise_id,
-       account_id, about, customer_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+       account_id, about, customer_id, purchase_order_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
     [
       message.kind,
       message.recipient,
@@ -71,6 +81,7 @@ export async function addMessage(
       message.accountId ?? null,
       message.about ? JSON.stringify(message.about) : null,
       message.customerId ?? null,
+      message.purchaseOrderId ?? null,
     ],
   );
 }

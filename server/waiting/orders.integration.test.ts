@@ -28,6 +28,7 @@ import {
   pricedAt,
   type OrderAsked,
 } from '../testing/promising.ts';
+import { setStock } from '../testing/stocking.ts';
 import { ENGINE, openDrawer, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
 
 let test: TestHouse;
@@ -54,24 +55,8 @@ beforeAll(async () => {
       [OSTLER, 1000],
       [QUAYSIDE, 2000],
       [DEPOT, 5000],
-    ] as const) {
-      const [level] = await sql.query<{ quantity: number; itemId: number }>(
-        `select coalesce(quantity, 0)::bigint as quantity, item.id as "itemId" from item
-         left join stock_level on item_id = item.id and place_id = $1 where number = 'MET-C'`,
-        [place],
-      );
-      const more = quantity - (level?.quantity ?? 0);
-      if (more === 0) continue;
-      await sql.query(
-        `insert into stock_move (item_id, place_id, quantity, reason, at) values ($1, $2, $3, 'opening', now())`,
-        [level?.itemId ?? 0, place, more],
-      );
-      await sql.query(
-        `insert into stock_level (item_id, place_id, quantity) values ($1, $2, $3)
-         on conflict (item_id, place_id) do update set quantity = $3`,
-        [level?.itemId ?? 0, place, quantity],
-      );
-    }
+    ] as const)
+      await setStock(sql, 'MET-C', place, quantity);
   });
   await payOrders(test, 'handover');
 });

@@ -93,7 +93,7 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
 </script>
 
 <template>
-  <div class="goods" :class="{ beside: changing }">
+  <div class="beside-form" :class="{ beside: changing }">
     <ListPage
       v-model:page="goods.page"
       title="Goods"
@@ -121,6 +121,7 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
           <v-btn to="/goods/import">Import</v-btn>
           <v-btn :href="csv">CSV</v-btn>
         </template>
+        <v-btn v-if="session.may('goods.receive')" to="/goods/orders">Orders</v-btn>
         <v-btn to="/goods/labels"
           >Labels<template v-if="goods.listed && goods.listed.labelsDue > 0"
             >: {{ goods.listed.labelsDue }} due</template
@@ -204,18 +205,6 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
 </template>
 
 <style scoped>
-.goods {
-  display: grid;
-  min-height: 0;
-  grid-template: minmax(0, 1fr) / minmax(0, 1fr);
-}
-.beside {
-  grid-template-columns: minmax(0, 1fr) 400px;
-}
-aside {
-  border-left: var(--rule);
-  background: var(--surface);
-}
 .first {
   display: grid;
   grid-template-columns: minmax(0, 2fr) repeat(4, minmax(0, 1fr));

@@ -5,11 +5,17 @@ import { useRoute, useRouter } from 'vue-router';
 import type { ItemPage as PageOfItem } from '../../contract/goods.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { REASON_WORDS } from '../../core/goods/stockReasons.ts';
+import type { ItemSupply, LayerView } from '../../contract/supply.ts';
 import MonthsChart from '../look/MonthsChart.vue';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
+import CostForm from '../supply/CostForm.vue';
+import ItemSupplyLists from '../supply/ItemSupplyLists.vue';
+import ReorderForm from '../supply/ReorderForm.vue';
+import SourceForm from '../supply/SourceForm.vue';
+import { useItemSupplyStore } from '../supply/itemSupplyStore.ts';
 import ItemForm from './ItemForm.vue';
 import PriceToComeForm from './PriceToComeForm.vue';
 import StockForm from './StockForm.vue';
@@ -23,7 +29,7 @@ const session = useSessionStore();
 const notices = useNoticeStore();
 const route = useRoute();
 const router = useRouter();
-const mode = ref<'look' | 'change' | 'price' | 'stock'>('look');
+const mode = ref<'look' | 'change' | 'price' | 'stock' | 'source' | 'reorder' | 'cost'>('look');
 
 watchImmediate(
   () => Number(route.params.id),
@@ -31,7 +37,7 @@ watchImmediate(
     if (!Number.isInteger(id)) return;
     mode.value = 'look';
     try {
-      await store.load(id);
+      await Promise.all([store.load(id), supplies.load(id)]);
     } catch (error) {
       notices.failed(problemWords(error));
       await router.replace('/goods');
@@ -39,8 +45,9 @@ watchImmediate(
   },
 );
 useItemScans(() => mode.value === 'look');
-const stop = store.follow();
-onUnmounted(stop);
+const supplies = useItemSupplyStore();
+const stops = [store.follow(), supplies.follow()];
+onUnmounted(() => stops.forEach((stop) => stop()));
 
 const page = computed(() => store.page);
 const record = computed(() => page.value?.record);
@@ -51,6 +58,21 @@ function begin(what: 'change' | 'price' | 'stock'): void {
   mode.value = what;
 }
 const leave = () => (mode.value = 'look');
+const source = shallowRef<ItemSupply['suppliers'][number]>();
+const reorder = shallowRef<ItemSupply['reorder'][number]>();
+const layer = shallowRef<LayerView>();
+function changeSource(one: typeof source.value): void {
+  source.value = one;
+  mode.value = 'source';
+}
+function changeReorder(one: ItemSupply['reorder'][number]): void {
+  reorder.value = one;
+  mode.value = 'reorder';
+}
+function correct(one: LayerView): void {
+  layer.value = one;
+  mode.value = 'cost';
+}
 
 const units = (quantity: number) => quantityWords(quantity, record.value?.unit ?? 'each');
 const priceWords = (price: number | null) => (price === null ? 'asked for' : till.money(price));
@@ -102,7 +124,23 @@ async function dropPrice(from: string): Promise<void> {
         <ItemForm v-if="mode === 'change' && changing" :page="changing" @leave="leave" />
         <PriceToComeForm v-else-if="mode === 'price' && changing" :page="changing" @leave="leave" />
         <StockForm v-else-if="mode === 'stock' && changing" :page="changing" @leave="leave" />
-        <div v-else class="of">
+        <SourceForm
+          v-else-if="mode === 'source' && supplies.supply"
+          :item-id="page.id"
+          :known="supplies.supply.known"
+          :decimals="record.decimals"
+          :source
+          @leave="leave"
+        />
+        <ReorderForm
+          v-else-if="mode === 'reorder' && reorder"
+          :item-id="page.id"
+          :at="reorder"
+          :decimals="record.decimals"
+          @leave="leave"
+        />
+        <CostForm v-else-if="mode === 'cost' && layer" :layer :unit="record.unit" @leave="leave" />
+        <div v-else class="of-page">
           <img
             v-if="page.picture !== null"
             class="picture"
@@ -143,7 +181,7 @@ async function dropPrice(from: string): Promise<void> {
           <dd class="num" :class="{ bad }">{{ value }}</dd>
         </div>
       </dl>
-      <div class="scroll rest">
+      <div class="scroll lists">
         <section v-if="page.contains.length > 0">
           <h2 class="label">{{ page.kind === 'family' ? page.axes.join(' and ') : 'What is in it' }}</h2>
           <ul>
@@ -170,6 +208,14 @@ async function dropPrice(from: string): Promise<void> {
             </li>
           </ul>
         </section>
+        <ItemSupplyLists
+          v-if="supplies.supply && record.stocked"
+          :supply="supplies.supply"
+          :unit="record.unit"
+          @source="changeSource"
+          @reorder="changeReorder"
+          @correct="correct"
+        />
         <section v-if="page.toCome.length > 0">
           <h2 class="label">Prices to come</h2>
           <ul>
@@ -248,63 +294,9 @@ async function dropPrice(from: string): Promise<void> {
 </template>
 
 <style scoped>
-.of {
-  display: grid;
-  gap: 14px;
-  padding: 16px 18px 24px;
-  overflow-wrap: anywhere;
-}
-.facts {
-  grid-template-columns: auto 1fr;
-  column-gap: 16px;
-}
 .words {
   display: flex;
   flex-wrap: wrap;
   gap: 6px 10px;
-}
-.figures {
-  display: grid;
-  grid-auto-columns: 1fr;
-  grid-auto-flow: column;
-  border-bottom: var(--rule);
-  background: var(--surface);
-}
-.figures > div {
-  padding: 10px 18px;
-  border-right: var(--hair);
-}
-.figures dd {
-  font-size: 24px;
-  font-weight: 600;
-}
-.rest {
-  display: grid;
-  gap: 18px;
-  padding: 16px 18px 24px;
-  align-content: start;
-  grid-template-columns: minmax(0, 1fr);
-}
-ul {
-  list-style: none;
-  border-top: var(--group);
-}
-li {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 6px 14px;
-  padding: 6px 0;
-  border-bottom: var(--hair);
-  align-items: center;
-  overflow-wrap: anywhere;
-}
-.under {
-  display: block;
-  font-size: 14px;
-}
-.right {
-  display: flex;
-  gap: 12px;
-  align-items: baseline;
 }
 </style>

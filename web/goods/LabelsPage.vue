@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, onMounted, reactive, ref, useTemplateRef } from 'vue';
-import { useRouter } from 'vue-router';
+import { computed, onMounted, reactive, ref, shallowRef, useTemplateRef } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import { labelsPerSheet, layoutProblems, USUAL_LAYOUT } from '../../core/goods/labelSheet.ts';
 import { formatCount } from '../../core/locale.ts';
 import ChipChoice from '../look/ChipChoice.vue';
@@ -21,7 +21,10 @@ const notices = useNoticeStore();
 const router = useRouter();
 const panel = useTemplateRef('panel');
 
-type Which = 'changed' | 'never' | 'picked';
+type Which = 'changed' | 'never' | 'picked' | 'delivery';
+/** What a delivery brought, where its labels are wanted: a label for each piece. */
+const came = shallowRef<{ id: number; copies: number }[]>([]);
+const route = useRoute();
 const which = ref<Which>(list.picked.size > 0 ? 'picked' : 'changed');
 const layout = reactive({ ...USUAL_LAYOUT });
 const copies = ref<number | null>(1);
@@ -34,6 +37,10 @@ onMounted(async () => {
   try {
     await store.load();
     Object.assign(layout, store.page?.layout);
+    const delivery = Number(route.query.delivery);
+    if (!Number.isInteger(delivery) || delivery <= 0) return;
+    came.value = await store.ofDelivery(delivery);
+    which.value = 'delivery';
   } catch (error) {
     notices.failed(problemWords(error));
   }
@@ -43,6 +50,7 @@ const counts = computed<Record<Which, number>>(() => ({
   changed: store.page?.changed ?? 0,
   never: store.page?.never ?? 0,
   picked: list.picked.size,
+  delivery: came.value.reduce((all, { copies: pieces }) => all + pieces, 0),
 }));
 const choices = computed(() =>
   (
@@ -50,6 +58,7 @@ const choices = computed(() =>
       ['changed', 'Price changed since the last print'],
       ['never', 'On no label yet'],
       ['picked', 'Picked in the list'],
+      ...(came.value.length > 0 ? ([['delivery', 'Each piece that came']] as const) : []),
     ] as const
   ).map(([value, words]) => ({ value, words, figures: formatCount(counts.value[value]) })),
 );
@@ -88,12 +97,10 @@ async function accept(): Promise<void> {
   }
   busy.value = true;
   try {
+    const picked = [...list.picked.keys()].map((item) => ({ id: item, copies: copies.value ?? 1 }));
     const { id, labels: printed } = await store.print({
-      which: which.value,
-      items:
-        which.value === 'picked'
-          ? [...list.picked.keys()].map((item) => ({ id: item, copies: copies.value ?? 1 }))
-          : [],
+      which: which.value === 'delivery' ? 'picked' : which.value,
+      items: which.value === 'delivery' ? came.value : which.value === 'picked' ? picked : [],
       layout: { ...layout },
       first: first.value ?? 1,
     });

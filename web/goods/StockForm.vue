@@ -7,6 +7,7 @@ import { ONE, parseQuantity } from '../../core/quantity.ts';
 import BigField from '../look/BigField.vue';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
+import MoneyField from '../look/MoneyField.vue';
 import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
@@ -25,6 +26,7 @@ const form = reactive({
   quantity: '',
   serials: [] as string[],
   words: '',
+  unitCost: page.record.cost,
 });
 useScans(
   (serial) => {
@@ -60,9 +62,14 @@ async function accept(): Promise<void> {
     wrong.value = record.serials ? { serials: 'Which ones?' } : { quantity: 'How many?' };
     return panel.value?.focusWrong();
   }
+  const unitCost = BY_HAND[form.reason].sign > 0 ? form.unitCost : null;
+  if (Number.isNaN(unitCost)) {
+    wrong.value = { unitCost: 'Type an amount.' };
+    return panel.value?.focusWrong();
+  }
   busy.value = true;
   try {
-    await store.moveStock(page, { ...form, quantity: quantity.value });
+    await store.moveStock(page, { ...form, quantity: quantity.value, unitCost });
     notices.say(`${record.name}: stock is put right.`);
     emit('leave');
   } catch (error) {
@@ -103,6 +110,14 @@ async function accept(): Promise<void> {
       kind="figure"
       maxlength="12"
       :wrong="wrong.quantity"
+    />
+    <MoneyField
+      v-if="BY_HAND[form.reason].sign > 0"
+      v-model="form.unitCost"
+      optional
+      label="A unit costs"
+      none="not known"
+      :wrong="wrong.unitCost"
     />
     <v-text-field v-model="form.words" label="What else there is to say" maxlength="200" />
   </FormPanel>

@@ -1,7 +1,12 @@
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
 import type { LabelsPage, WantedLabels } from '../../contract/goods.ts';
+import type { DeliveryPage } from '../../contract/supply.ts';
+import { ONE } from '../../core/quantity.ts';
 import { read, write } from '../net/api.ts';
+
+/** Of one item so many labels are printed at once. */
+const MOST_COPIES = 200;
 
 /** Labels for shelves and goods: what is due, and what was printed. */
 export const useLabelStore = defineStore('labels', () => {
@@ -16,7 +21,17 @@ export const useLabelStore = defineStore('labels', () => {
     await load();
     return printed;
   }
+  /** A label for each whole piece that a delivery brought. @throws ApiProblem */
+  async function ofDelivery(id: number): Promise<{ id: number; copies: number }[]> {
+    const { lines } = await read<DeliveryPage>(`/supply/deliveries/${id}`);
+    return lines
+      .map(({ itemId, quantity, damaged }) => ({
+        id: itemId,
+        copies: Math.min(MOST_COPIES, Math.ceil((quantity - damaged) / ONE)),
+      }))
+      .filter(({ copies }) => copies > 0);
+  }
   const sheetOf = (id: number) => `/api/goods/labels/${id}.pdf`;
 
-  return { page, load, print, sheetOf };
+  return { page, load, print, ofDelivery, sheetOf };
 });

@@ -5,12 +5,18 @@ import { useTillStore } from '../shop/tillStore.ts';
 
 /** An amount in minor units, typed as people write it; what is no amount is not a number. Where it may be missing, an empty field is none. */
 const amount = defineModel<number | null>({ required: true });
-const { optional = false, none = '' } = defineProps<{
+const {
+  optional = false,
+  none = '',
+  bare = false,
+} = defineProps<{
   label: string;
   wrong?: string | undefined;
   optional?: boolean;
   /** What stands there where there is none. */
   none?: string;
+  /** In a row of a table its heading says what it is: the label is for those who cannot see that. */
+  bare?: boolean;
 }>();
 
 const till = useTillStore();
@@ -30,7 +36,10 @@ watch(text, (typed) => {
 <template>
   <v-text-field
     v-model="text"
-    :label="label"
+    :label="bare ? undefined : label"
+    :aria-label="bare ? label : undefined"
+    :density="bare ? 'compact' : undefined"
+    :hide-details="bare && !wrong"
     inputmode="decimal"
     :placeholder="none"
     :persistent-placeholder="none !== ''"

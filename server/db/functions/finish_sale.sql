@@ -11,6 +11,7 @@ declare
   paying text;
   done record;
   credit integer;
+  posted bigint;
 begin
   select number, till_id, total into done from sale where id = new_id;
   if found then
@@ -143,11 +144,11 @@ begin
 
   perform move_promises(sale_data);
 
-  perform move_stock(sale_data);
-
-  perform post_event(jsonb_build_object(
-    'kind', 'sale', 'at', sale_data->'at', 'staffId', sale_data->'staffId', 'tillId', at_till, 'saleId', new_id,
-    'shiftId', in_shift, 'entries', sale_data->'entries'));
+  posted := open_event(jsonb_build_object('kind', 'sale', 'at', sale_data->'at', 'staffId', sale_data->'staffId',
+    'tillId', at_till, 'saleId', new_id, 'shiftId', in_shift));
+  perform move_stock(sale_data, posted);
+  perform post_entries(posted, sale_data->'entries');
+  perform post_costs(posted);
 
   perform ask_for_papers(sale_data);
 

@@ -3,6 +3,7 @@
 create or replace function void_sale(of_sale uuid, by_staff integer, at_time timestamptz) returns void language plpgsql as $$
 declare
   sold record;
+  undone bigint;
   going record;
   value record;
 begin
@@ -64,16 +65,9 @@ begin
     end if;
   end loop;
 
-  with moved as (
-    select item_id, place_id, -sum(quantity) as quantity from stock_move
-    where sale_id = of_sale group by 1, 2 having sum(quantity) <> 0
-  ), noted as (
-    insert into stock_move (item_id, place_id, quantity, reason, sale_id, at)
-    select item_id, place_id, quantity, 'void', of_sale, at_time from moved order by item_id
-  )
-  insert into stock_level as held (item_id, place_id, quantity)
-  select item_id, place_id, quantity from moved order by item_id
-  on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity;
+  undone := open_event(jsonb_build_object('kind', 'void', 'at', at_time, 'staffId', by_staff, 'tillId', sold.till_id,
+    'saleId', of_sale, 'shiftId', sold.shift_id));
+  perform put_goods_back(of_sale, undone, at_time);
 
   perform void_promises(of_sale, by_staff, at_time);
 
@@ -97,11 +91,11 @@ begin
   perform settle_points(origin, at_time)
   from (select distinct return_sale as origin from sale_line where sale_id = of_sale and return_sale is not null) as back;
 
-  perform post_event(jsonb_build_object(
-    'kind', 'void', 'at', at_time, 'staffId', by_staff, 'tillId', sold.till_id, 'saleId', of_sale,
-    'shiftId', sold.shift_id, 'entries', (
-      select jsonb_agg(jsonb_build_object('account', account, 'subject', subject_now(subject), 'amount', -amount) order by position)
-      from ledger_entry where event_id = (select id from ledger_event where sale_id = of_sale and kind = 'sale'))));
+  perform post_entries(undone, (
+    select jsonb_agg(jsonb_build_object('account', account, 'subject', subject_now(subject), 'amount', -amount) order by position)
+    from ledger_entry where event_id = (select id from ledger_event where sale_id = of_sale and kind = 'sale')
+      and not is_cost(account)));
+  perform post_costs(undone);
 
   insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)
   select sold.till_id, 'void-slip', of_sale,

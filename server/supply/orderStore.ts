@@ -1,0 +1,206 @@
+import type {
+  ChangedOrder,
+  DeliveryRow,
+  OrderLineView,
+  OrderPage,
+  OrderRow,
+  OrderableItem,
+} from '../../contract/supply.ts';
+import { fold } from '../../core/words.ts';
+import type { StockFacts } from '../../core/supply/suggest.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+
+const ROW = `held.id, held.number, held.state, held.supplier_id as "supplierId", supplier.name as supplier,
+  place.name as place, held.expected_on as "expectedOn", coalesce(held.sent_at, held.made_at) as at,
+  coalesce((select sum(round(coalesce(unit_cost, 0)::numeric * quantity / 1000)) from purchase_order_line
+            where order_id = held.id), 0)::bigint as total`;
+
+/** Orders, those that are open first, the newest first. */
+export function listOrders(
+  sql: Reader,
+  which: { supplierId?: number; open?: boolean },
+  most: number,
+): Promise<OrderRow[]> {
+  return sql.query<OrderRow>(
+    `select ${ROW}, coalesce((select json_agg(json_build_object('quantity', quantity, 'received', received))
+         from purchase_order_line where order_id = held.id), '[]'::json) as lines
+     from purchase_order as held join supplier on supplier.id = supplier_id join place on place.id = place_id
+     where ($1::integer is null or supplier_id = $1) and (not $2 or held.state <> 'closed')
+     order by held.state = 'closed', held.id desc limit $3`,
+    [which.supplierId ?? null, which.open ?? false, most],
+  );
+}
+
+const LINE = `item.id as "itemId", item.number, item.name, item.unit, item.decimals, item.serials, item.weight,
+  coalesce((select json_agg(code) from item_code where item_id = item.id), '[]'::json) as codes,
+  coalesce(known.number, '') as "theirNumber", coalesce(known.pack, 1000)::bigint as pack`;
+
+export async function findOrder(sql: Reader, id: number): Promise<Omit<OrderPage, 'deliveries'> | undefined> {
+  const [head] = await sql.query<Omit<OrderPage, 'deliveries' | 'lines'>>(
+    `select ${ROW}, held.version, held.place_id as "placeId", supplier.email, held.words, staff.name as "madeBy",
+       held.sent_at as "sentAt"
+     from purchase_order as held join supplier on supplier.id = supplier_id join place on place.id = place_id
+     join staff on staff.id = made_by where held.id = $1`,
+    [id],
+  );
+  if (!head) return undefined;
+  const lines = await sql.query<OrderLineView>(
+    `select ${LINE}, line.quantity, line.unit_cost as "unitCost", line.received, line.reason
+     from purchase_order_line as line join item on item.id = line.item_id
+     left join item_supplier as known on known.item_id = item.id and known.supplier_id = $2
+     where order_id = $1 order by position`,
+    [id, head.supplierId],
+  );
+  return { ...head, lines };
+}
+
+/** An order that is about to be changed, held until that is done. */
+export async function holdOrder(
+  sql: Writer,
+  id: number,
+): Promise<
+  | { state: OrderRow['state']; version: number; supplierId: number; placeId: number; number: number }
+  | undefined
+> {
+  const [row] = await sql.query<{
+    state: OrderRow['state'];
+    version: number;
+    supplierId: number;
+    placeId: number;
+    number: number;
+  }>(
+    `select state, version, supplier_id as "supplierId", place_id as "placeId", number from purchase_order where id = $1
+     for update`,
+    [id],
+  );
+  return row;
+}
+
+export async function addOrder(
+  sql: Writer,
+  wanted: { supplierId: number; placeId: number; expectedOn: string },
+  { staffId, at }: { staffId: number; at: Date },
+): Promise<number> {
+  return one(
+    await sql.query<{ id: number }>(
+      `insert into purchase_order (number, supplier_id, place_id, state, expected_on, made_at, made_by)
+       values (nextval('purchase_order_number'), $1, $2, 'draft', $3, $4, $5) returning id`,
+      [wanted.supplierId, wanted.placeId, wanted.expectedOn, at.toISOString(), staffId],
+    ),
+  ).id;
+}
+
+/** Writes what an order asks for; what came of a line stays with it. */
+export async function putOrder(
+  sql: Writer,
+  id: number,
+  { expectedOn, words, lines }: Pick<ChangedOrder, 'expectedOn' | 'words' | 'lines'>,
+): Promise<void> {
+  await sql.query(
+    'update purchase_order set expected_on = $2, words = $3, version = version + 1 where id = $1',
+    [id, expectedOn || null, words],
+  );
+  const kept = await sql.query<{ itemId: number; received: number }>(
+    'delete from purchase_order_line where order_id = $1 returning item_id as "itemId", received',
+    [id],
+  );
+  const received = new Map(kept.map((line) => [line.itemId, line.received]));
+  await sql.query(
+    `insert into purchase_order_line (order_id, position, item_id, quantity, unit_cost, reason, received)
+     select $1, nth, "itemId", quantity, "unitCost", reason, received
+     from rows from (jsonb_to_recordset($2) as ("itemId" integer, quantity bigint, "unitCost" bigint, reason text, received bigint))
+       with ordinality as one ("itemId", quantity, "unitCost", reason, received, nth)`,
+    [id, JSON.stringify(lines.map((line) => ({ ...line, received: received.get(line.itemId) ?? 0 })))],
+  );
+}
+
+export async function setOrderState(
+  sql: Writer,
+  id: number,
+  state: 'sent' | 'closed',
+  at: Date,
+): Promise<void> {
+  await sql.query(
+    `update purchase_order set state = $2, version = version + 1,
+       sent_at = case when $2 = 'sent' then $3 else sent_at end, closed_at = case when $2 = 'closed' then $3::timestamptz end
+     where id = $1`,
+    [id, state, at.toISOString()],
+  );
+}
+
+export async function dropOrder(sql: Writer, id: number): Promise<void> {
+  await sql.query('delete from purchase_order_line where order_id = $1', [id]);
+  await sql.query('delete from purchase_order where id = $1', [id]);
+}
+
+/** What could be ordered from a supplier for a place: its items there, with what is known of their stock. */
+export function suggestible(
+  sql: Reader,
+  supplierId: number,
+  placeId: number,
+  { since, now }: { since: Date; now: Date },
+): Promise<(StockFacts & { itemId: number; cost: number | null })[]> {
+  return sql.query(
+    `select item.id as "itemId", coalesce(known.cost, item.cost) as cost, known.pack, known.least,
+       coalesce(level.quantity - level.set_aside, 0)::bigint as available,
+       coalesce((select sum(greatest(0, line.quantity - line.received)) from purchase_order_line as line
+                 join purchase_order as open on open.id = order_id
+                 where line.item_id = item.id and open.place_id = $2 and open.state = 'sent'), 0)::bigint as "onOrder",
+       case when wanted.item_id is not null then json_build_object('point', point, 'target', target) end as reorder,
+       json_build_object('quantity', coalesce(sold.quantity, 0), 'days', coalesce(there.days, 0)) as sold
+     from item_supplier as known join item on item.id = known.item_id
+     left join stock_level as level on level.item_id = item.id and level.place_id = $2
+     left join reorder_point as wanted on wanted.item_id = item.id and wanted.place_id = $2
+     left join lateral (
+       select -sum(quantity)::bigint as quantity from stock_move
+       where item_id = item.id and place_id = $2 and at >= $3 and reason in ('sale', 'return', 'void') and settles is null) as sold on true
+     left join lateral (
+       -- Days at whose end there was any: what could not be sold says nothing about how it sells.
+       select count(*)::integer as days from (
+         select day, coalesce(level.quantity, 0) - coalesce((
+           select sum(quantity) from stock_move where item_id = item.id and place_id = $2 and at >= day + interval '1 day'), 0) as left_then
+         from generate_series($3::timestamptz, $4::timestamptz, interval '1 day') as day) as past
+       where left_then > 0) as there on true
+     where known.supplier_id = $1 and known.rank = 1 and item.active and item.stocked
+     order by item.name, item.id`,
+    [supplierId, placeId, since.toISOString(), now.toISOString()],
+  );
+}
+
+/** Items by words, number or code, as they can be put on an order. */
+export function orderableItems(
+  sql: Reader,
+  supplierId: number,
+  placeId: number,
+  find: string,
+): Promise<OrderableItem[]> {
+  return sql.query<OrderableItem>(
+    `select ${LINE}, coalesce(known.cost, item.cost) as "unitCost",
+       coalesce((select quantity - set_aside from stock_level where item_id = item.id and place_id = $2), 0)::bigint as available
+     from item left join item_supplier as known on known.item_id = item.id and known.supplier_id = $1
+     where item.kind = 'goods' and item.stocked and item.active and (
+       item.id in (select item_id from item_code where code = upper($3)) or upper(item.number) = upper($3)
+       or upper(known.number) = upper($3) or item.words like $4)
+     order by item.id in (select item_id from item_code where code = upper($3)) desc, upper(item.number) = upper($3) desc,
+       known.item_id is null, item.name limit 12`,
+    [supplierId, placeId, find.trim(), `%${fold(find.trim()).replaceAll(/[%_\\]/g, '\\$&')}%`],
+  );
+}
+
+export function listDeliveries(
+  sql: Reader,
+  which: { supplierId?: number; orderId?: number },
+  most: number,
+): Promise<DeliveryRow[]> {
+  return sql.query<DeliveryRow>(
+    `select receipt.id, receipt.number, receipt.order_id as "orderId", held.number as "orderNumber", supplier.name as supplier,
+       place.name as place, receipt.at, staff.name as who, delivery_note as "deliveryNote",
+       (select sum(goods_cost + freight) from goods_receipt_line where receipt_id = receipt.id)::bigint as cost,
+       invoice_number as "invoiceNumber"
+     from goods_receipt as receipt join supplier on supplier.id = receipt.supplier_id join place on place.id = receipt.place_id
+     join staff on staff.id = receipt.staff_id left join purchase_order as held on held.id = receipt.order_id
+     where ($1::integer is null or receipt.supplier_id = $1) and ($2::integer is null or receipt.order_id = $2)
+     order by receipt.id desc limit $3`,
+    [which.supplierId ?? null, which.orderId ?? null, most],
+  );
+}

@@ -1,0 +1,258 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type {
+  DeliveryPage,
+  ItemSupply,
+  OrderPage,
+  OrderableItem,
+  SupplierPage,
+} from '../../contract/supply.ts';
+import { verify } from '../ledger/verify.ts';
+import {
+  ENGINE,
+  openDrawer,
+  openHouse,
+  pay,
+  ringUp,
+  type Browser,
+  type TestHouse,
+} from '../testing/testHouse.ts';
+
+let test: TestHouse;
+let maren: Browser;
+let isolde: Browser;
+let noor: Browser;
+let supplierId: number;
+beforeAll(async () => {
+  test = await openHouse();
+  [noor, maren, isolde] = [test.browser(), test.browser(), test.browser()];
+  await noor.signIn('1357', 1);
+  await openDrawer(noor);
+  await maren.signIn('3690', 2);
+  await isolde.signIn('8024', 3);
+  const made = await maren.ask<{ id: number }>('POST', '/supply/suppliers', {
+    name: 'Oakfield Strings',
+    email: 'orders@oakfield.example',
+    leadDays: 5,
+  });
+  supplierId = made.body.id;
+});
+afterAll(() => test.stop());
+
+const sql = <Row extends object>(text: string, values: (string | number)[] = []) =>
+  test.house.database.ask((reader) => reader.query<Row>(text, values));
+async function itemId(number: string): Promise<number> {
+  const [row] = await sql<{ id: number }>('select id from item where number = $1', [number]);
+  return row?.id ?? 0;
+}
+const stockOf = async (number: string) =>
+  (
+    await sql<{ quantity: number }>(
+      'select quantity from stock_level where item_id = (select id from item where number = $1) and place_id = 1',
+      [number],
+    )
+  )[0]?.quantity ?? 0;
+const wrong = async () =>
+  (await test.house.database.ask((reader) => verify(reader))).map(({ check, what }) => `${check}: ${what}`);
+const balance = async (account: string, subject: string) =>
+  (
+    await sql<{ amount: number }>(
+      'select coalesce(sum(amount), 0)::bigint as amount from ledger_entry where account = $1 and subject = $2',
+      [account, subject],
+    )
+  )[0]?.amount ?? 0;
+
+/** An order over lines of so many thousandths at so much. */
+async function order(
+  lines: readonly [number: string, quantity: number, unitCost: number | null][],
+): Promise<OrderPage> {
+  const made = await maren.ask<{ id: number }>('POST', '/supply/orders', {
+    supplierId,
+    placeId: 1,
+    suggested: false,
+  });
+  const page = await maren.ask<OrderPage>('GET', `/supply/orders/${made.body.id}`);
+  const wanted: object[] = [];
+  for (const [number, quantity, unitCost] of lines)
+    wanted.push({ itemId: await itemId(number), quantity, unitCost });
+  const changed = await maren.ask<OrderPage>('PUT', `/supply/orders/${made.body.id}`, {
+    version: page.body.version,
+    lines: wanted,
+  });
+  expect(changed.status).toBe(200);
+  return changed.body;
+}
+
+const receive = (page: OrderPage, more: object, lines: object[]) =>
+  maren.ask<{ id: number }>('POST', `/supply/orders/${page.id}/deliveries`, {
+    version: page.version,
+    ...more,
+    lines,
+  });
+
+describe(`orders and deliveries on ${ENGINE}`, () => {
+  it('come in once at what they cost with their freight, sell at once, and follow their invoice', async () => {
+    const before = await stockOf('MET-C');
+    const page = await order([
+      ['MET-C', 4_000, 10_00],
+      ['MUS-ME-RE', 2_000, 30_00],
+    ]);
+    const [first, second] = page.lines;
+    const lines = [
+      { itemId: first?.itemId, quantity: 4_000, damaged: 1_000, unitCost: 10_00 },
+      { itemId: second?.itemId, quantity: 2_000, unitCost: 30_00 },
+    ];
+    const made = await receive(page, { freight: 10_00, spreadBy: 'value', deliveryNote: 'L 77' }, lines);
+    expect(made.status).toBe(200);
+    expect(await stockOf('MET-C')).toBe(before + 3_000);
+    expect((await receive(page, {}, lines)).status).toBe(409);
+    const subject = `supplier:${supplierId}`;
+    expect(await balance('goods-received', subject)).toBe(-110_00);
+    const { body: delivery } = await isolde.ask<DeliveryPage>('GET', `/supply/deliveries/${made.body.id}`);
+    expect(delivery.lines.map(({ goodsCost, freight }) => [goodsCost, freight])).toEqual([
+      [40_00, 4_00],
+      [60_00, 6_00],
+    ]);
+    expect(await wrong()).toEqual([]);
+
+    // Sold meanwhile; then the invoice asks for more, and for no freight.
+    expect((await pay(noor, await ringUp(test, ['MUS-ME-RE']))).status).toBe(200);
+    const sold = await balance('cost-of-goods', '');
+    const paid = await isolde.ask<DeliveryPage>('POST', `/supply/deliveries/${made.body.id}/invoice`, {
+      version: delivery.version,
+      number: 'R 4711',
+      freight: 0,
+      lines: [40_00, 80_00],
+    });
+    expect(paid.status).toBe(200);
+    expect(await balance('goods-received', subject)).toBe(0);
+    expect(await balance('suppliers', subject)).toBe(-120_00);
+    const after = await balance('cost-of-goods', '');
+    expect(after).toBeGreaterThanOrEqual(sold);
+    expect(await wrong()).toEqual([]);
+    const again = await isolde.ask('POST', `/supply/deliveries/${made.body.id}/invoice`, {
+      version: paid.body.version,
+      number: 'R 4711',
+      freight: 0,
+      lines: [40_00, 80_00],
+    });
+    expect(again.status).toBe(409);
+    const supplier = await maren.ask<SupplierPage>('GET', `/supply/suppliers/${supplierId}`);
+    expect(supplier.body).toMatchObject({
+      notInvoiced: 0,
+      owed: 120_00,
+      reliability: { orders: 1, complete: 1_000_000 },
+    });
+    expect(supplier.body.orders[0]?.state).toBe('closed');
+  });
+
+  it('come in part, leave the rest to come, and are closed by hand', async () => {
+    const page = await order([['MET-W', 5_000, 20_00]]);
+    const [line] = page.lines;
+    const sent = await maren.ask<OrderPage>('POST', `/supply/orders/${page.id}/sent`, {
+      version: page.version,
+      mail: true,
+    });
+    expect(sent.body.state).toBe('sent');
+    expect((await receive(sent.body, {}, [{ itemId: line?.itemId, quantity: 2_000 }])).status).toBe(200);
+    const { body: rest } = await maren.ask<OrderPage>('GET', `/supply/orders/${page.id}`);
+    expect(rest).toMatchObject({ state: 'sent', lines: [{ received: 2_000 }] });
+    const gone = await maren.ask('PUT', `/supply/orders/${page.id}`, { version: rest.version, lines: [] });
+    expect(gone.status).toBe(422);
+    const closed = await maren.ask('POST', `/supply/orders/${page.id}/closed`, { version: rest.version });
+    expect(closed.status).toBe(200);
+    expect(
+      (await receive({ ...rest, version: rest.version + 1 }, {}, [{ itemId: line?.itemId, quantity: 1_000 }]))
+        .status,
+    ).toBe(422);
+    const [mail] = await sql<{ subject: string }>('select subject from outbox where purchase_order_id = $1', [
+      page.id,
+    ]);
+    expect(mail?.subject).toMatch(/^Order B-\d{4} from /);
+    expect(await wrong()).toEqual([]);
+  });
+
+  it('are suggested by reorder point, in packs, with the reason', async () => {
+    const id = await itemId('MET-C');
+    await maren.ask('POST', `/supply/items/${id}/suppliers`, {
+      supplierId,
+      pack: 6_000,
+      cost: 9_00,
+      first: true,
+    });
+    const wide = await maren.ask('PUT', `/supply/items/${id}/reorder`, {
+      placeId: 1,
+      point: 9_000,
+      target: 5_000,
+    });
+    expect(wide.status).toBe(422);
+    const there = await stockOf('MET-C');
+    await maren.ask('PUT', `/supply/items/${id}/reorder`, {
+      placeId: 1,
+      point: there + 1_000,
+      target: there + 7_000,
+    });
+    const made = await maren.ask<{ id: number }>('POST', '/supply/orders', {
+      supplierId,
+      placeId: 1,
+      cover: 0,
+    });
+    const { body: page } = await maren.ask<OrderPage>('GET', `/supply/orders/${made.body.id}`);
+    const line = page.lines.find(({ number }) => number === 'MET-C');
+    expect(line).toMatchObject({ quantity: 12_000, unitCost: 9_00 });
+    expect(line?.reason).toContain('in packs of 6');
+    const { body: found } = await maren.ask<OrderableItem[]>(
+      'GET',
+      `/supply/orders/${page.id}/items?find=met-c`,
+    );
+    expect(found[0]).toMatchObject({ number: 'MET-C', pack: 6_000 });
+    const pdf = await maren.ask('GET', `/supply/orders/${page.id}.pdf`);
+    expect(pdf.status).toBe(200);
+    expect(
+      (await maren.ask('POST', `/supply/orders/${page.id}/closed`, { version: page.version })).body,
+    ).toEqual({ gone: true });
+    expect((await maren.ask('GET', `/supply/orders/${page.id}`)).status).toBe(404);
+  });
+
+  it('show what goods cost to those who may see it, and let them correct it once', async () => {
+    const id = await itemId('MET-C');
+    const { body: supply } = await isolde.ask<ItemSupply>('GET', `/supply/items/${id}`);
+    const layer = supply.layers.at(-1);
+    if (!layer) throw new Error('no layer');
+    const { body: hidden } = await maren.ask<ItemSupply>('GET', `/supply/items/${id}`);
+    expect(hidden).toMatchObject({ layers: [], worth: null });
+    const wish = { cost: layer.cost + 5_00, was: layer.cost, why: 'discount taken back' };
+    expect((await maren.ask('POST', `/supply/layers/${layer.id}/cost`, wish)).status).toBe(403);
+    const done = await isolde.ask<ItemSupply>('POST', `/supply/layers/${layer.id}/cost`, wish);
+    expect(done.body.layers.find((one) => one.id === layer.id)?.cost).toBe(layer.cost + 5_00);
+    expect((await isolde.ask('POST', `/supply/layers/${layer.id}/cost`, wish)).status).toBe(409);
+    expect(await wrong()).toEqual([]);
+  });
+
+  it('refuse what cannot be: too many broken, half a piece, serial numbers that are missing or known', async () => {
+    const page = await order([
+      ['MET-C', 1_000, 10_00],
+      ['CLA-0510', 1_000, 200_00],
+    ]);
+    const [plain, serial] = page.lines.map(({ itemId: id }) => id);
+    const fields = async (line: object) => {
+      const { body } = await receive(page, {}, [line]);
+      return (body as unknown as { fields?: { field: string }[] }).fields?.map(({ field }) => field);
+    };
+    expect(await fields({ itemId: plain, quantity: 1_000, damaged: 2_000 })).toEqual(['lines[0].damaged']);
+    expect(await fields({ itemId: plain, quantity: 1_500 })).toEqual(['lines[0].quantity']);
+    expect(await fields({ itemId: serial, quantity: 1_000 })).toEqual(['lines[0].serials']);
+    const [known] = await sql<{ serial: string }>('select serial from serial where item_id = $1 limit 1', [
+      serial ?? 0,
+    ]);
+    expect(await fields({ itemId: serial, quantity: 1_000, serials: [known?.serial] })).toEqual([
+      'lines[0].serials',
+    ]);
+    const done = await receive(page, {}, [{ itemId: serial, quantity: 1_000, serials: ['NEW-1'] }]);
+    expect(done.status).toBe(200);
+    const [owned] = await sql<{ quantity: number }>(
+      `select layer.quantity from serial join stock_layer as layer on layer.id = layer_id where serial = 'NEW-1'`,
+    );
+    expect(owned?.quantity).toBe(1_000);
+    expect(await wrong()).toEqual([]);
+  });
+});

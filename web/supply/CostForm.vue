@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { ref, useTemplateRef } from 'vue';
+import type { LayerView } from '../../contract/supply.ts';
+import { quantityWords } from '../../core/goods/itemRecord.ts';
+import FormPanel from '../look/FormPanel.vue';
+import MoneyField from '../look/MoneyField.vue';
+import { formProblems } from '../net/problem.ts';
+import { useItemSupplyStore } from './itemSupplyStore.ts';
+
+/** What goods turn out to have cost: what of them was sold follows, today. */
+const { layer } = defineProps<{ layer: LayerView; unit: string }>();
+const emit = defineEmits<{ leave: [] }>();
+
+const store = useItemSupplyStore();
+const panel = useTemplateRef('panel');
+const cost = ref<number | null>(layer.known ? layer.cost : null);
+const why = ref('');
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+const busy = ref(false);
+
+async function accept(): Promise<void> {
+  [wrong.value, whole.value] = [{}, ''];
+  if (cost.value === null || Number.isNaN(cost.value)) {
+    wrong.value = { cost: 'What did it cost?' };
+    return panel.value?.focusWrong();
+  }
+  busy.value = true;
+  try {
+    await store.correctCost(layer, cost.value, why.value);
+    emit('leave');
+  } catch (error) {
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
+    await panel.value?.focusWrong();
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <FormPanel
+    ref="panel"
+    title="Correct the cost"
+    done="It cost that"
+    :busy
+    :wrong="whole"
+    @accept="accept"
+    @leave="emit('leave')"
+  >
+    <p>
+      {{ quantityWords(layer.quantity, unit) }} came to {{ layer.place }}.
+      <b v-if="!layer.known">Nobody knows yet what they cost.</b>
+    </p>
+    <MoneyField
+      v-model="cost"
+      :label="`All ${quantityWords(layer.quantity, unit)} together cost`"
+      :wrong="wrong.cost"
+    />
+    <v-text-field v-model="why" label="Why" autocomplete="off" :error-messages="wrong.why" />
+    <p class="soft">What was sold of them costs more or less from today; days that are closed stand.</p>
+  </FormPanel>
+</template>

@@ -1,0 +1,267 @@
+<script setup lang="ts">
+import { computed, ref, shallowRef } from 'vue';
+import type { OrderPage, OrderableItem } from '../../contract/supply.ts';
+import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { ONE } from '../../core/quantity.ts';
+import { goodsCost, SPREADS, type SpreadBy } from '../../core/supply/landedCost.ts';
+import { orderNumber, stillToCome } from '../../core/supply/purchaseOrder.ts';
+import ChipChoice from '../look/ChipChoice.vue';
+import FormPanel from '../look/FormPanel.vue';
+import MoneyField from '../look/MoneyField.vue';
+import QuantityField from '../look/QuantityField.vue';
+import { formProblems } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useScans } from '../sale/scanner.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useSupplyStore } from './supplyStore.ts';
+
+/** What came: as ordered, or counted by scanning; what is broken, what it cost, and what its way here cost. */
+const { order } = defineProps<{ order: OrderPage }>();
+const emit = defineEmits<{ done: [made: { id: number; number: number }]; leave: [] }>();
+
+/** A line as it came. */
+interface Came extends Omit<OrderableItem, 'available'> {
+  ordered: number;
+  /** Still to come of the order. */
+  open: number;
+  quantity: number | null;
+  damaged: number | null;
+  found: string[];
+}
+
+const store = useSupplyStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const panel = ref<InstanceType<typeof FormPanel> | null>(null);
+const busy = ref(false);
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+const deliveryNote = ref('');
+const freight = ref<number | null>(null);
+const spreadBy = ref<SpreadBy>('value');
+const byScan = ref(false);
+const lines = shallowRef<Came[]>(
+  order.lines.map((line) => ({
+    ...line,
+    ordered: line.quantity,
+    open: stillToCome(line),
+    quantity: line.serials ? 0 : stillToCome(line),
+    damaged: null,
+    found: [],
+  })),
+);
+const put = (itemId: number, part: Partial<Came>) =>
+  (lines.value = lines.value.map((line) => (line.itemId === itemId ? { ...line, ...part } : line)));
+/** Counting by scan begins with nothing; what was typed stands no more. */
+function countByScan(): void {
+  byScan.value = true;
+  lines.value = lines.value.map((line) => ({ ...line, quantity: 0, found: [] }));
+}
+/** Of the goods with serial numbers, the one whose units are scanned now. */
+const serialOf = ref<number | null>(null);
+
+async function scanned(code: string): Promise<void> {
+  const line = lines.value.find(({ codes, number }) => codes.includes(code) || number === code);
+  if (line?.serials) {
+    serialOf.value = line.itemId;
+    notices.say(`${line.name}: scan the serial number of each unit.`);
+  } else if (line) {
+    serialOf.value = null;
+    if (!byScan.value) countByScan();
+    const now = lines.value.find(({ itemId }) => itemId === line.itemId);
+    put(line.itemId, { quantity: (now?.quantity ?? 0) + ONE });
+  } else if (serialOf.value !== null) addSerial(serialOf.value, code);
+  else await addUnordered(code);
+}
+function addSerial(itemId: number, serial: string): void {
+  const line = lines.value.find((one) => one.itemId === itemId);
+  if (!line || line.found.includes(serial)) return;
+  const found = [...line.found, serial];
+  put(itemId, { found, quantity: found.length * ONE });
+}
+/** Something came that nobody ordered. */
+async function addUnordered(code: string): Promise<void> {
+  const [item] = await store.findItems(order.id, code).catch(() => []);
+  if (!item) return notices.failed(`Nothing has the code ${code}.`);
+  if (!byScan.value) countByScan();
+  lines.value = [
+    ...lines.value,
+    { ...item, ordered: 0, open: 0, quantity: item.serials ? 0 : ONE, damaged: null, found: [] },
+  ];
+  if (item.serials) serialOf.value = item.itemId;
+}
+useScans((code) => void scanned(code));
+
+const came = computed(() => lines.value.filter(({ quantity }) => quantity !== null && quantity !== 0));
+const cost = computed(() =>
+  came.value.reduce(
+    (all, { quantity, unitCost }) =>
+      all +
+      (Number.isFinite(quantity) && Number.isFinite(unitCost ?? 0)
+        ? goodsCost(quantity ?? 0, unitCost ?? 0)
+        : 0),
+    Number.isFinite(freight.value ?? 0) ? (freight.value ?? 0) : 0,
+  ),
+);
+const less = computed(() => lines.value.filter(({ quantity, open }) => (quantity ?? 0) < open).length);
+const SPREAD = Object.entries(SPREADS).map(([value, words]) => ({ value: value as SpreadBy, words }));
+const problemOf = (itemId: number): string | undefined => {
+  const at = came.value.findIndex((line) => line.itemId === itemId);
+  return Object.entries(wrong.value).find(([field]) => field.startsWith(`lines[${at}]`))?.[1];
+};
+
+async function accept(): Promise<void> {
+  [wrong.value, whole.value] = [{}, ''];
+  const bad = came.value.findIndex(
+    ({ quantity, damaged, unitCost }) =>
+      !((quantity ?? 0) > 0) || Number.isNaN(damaged ?? 0) || Number.isNaN(unitCost ?? 0),
+  );
+  if (bad >= 0) {
+    wrong.value = { [`lines[${bad}].quantity`]: 'Type a number.' };
+    return panel.value?.focusWrong();
+  }
+  if (Number.isNaN(freight.value)) {
+    wrong.value = { freight: 'Type an amount.' };
+    return panel.value?.focusWrong();
+  }
+  busy.value = true;
+  try {
+    const made = await store.takeIn(order.id, {
+      version: order.version,
+      deliveryNote: deliveryNote.value,
+      freight: freight.value ?? 0,
+      spreadBy: spreadBy.value,
+      lines: came.value.map(({ itemId, quantity, damaged, unitCost, found }) => ({
+        itemId,
+        quantity: quantity ?? 0,
+        damaged: damaged ?? 0,
+        unitCost,
+        serials: found,
+      })),
+    });
+    emit('done', made);
+  } catch (error) {
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
+    await panel.value?.focusWrong();
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <div class="two">
+    <section class="zone" aria-label="The delivery">
+      <div class="scroll">
+        <FormPanel
+          ref="panel"
+          :title="`What came of ${orderNumber(order.number)}`"
+          :done="came.length > 0 ? `Take ${came.length} ${came.length === 1 ? 'line' : 'lines'} in` : ''"
+          :busy
+          :wrong="whole || wrong.lines"
+          @accept="accept"
+          @leave="emit('leave')"
+        >
+          <p>
+            <template v-if="byScan"
+              ><b>Counted by scan.</b> Each scan is one more; what differs can be typed.</template
+            ><template v-else
+              >Everything that was ordered is filled in. Scan to count instead, or type what
+              differs.</template
+            >
+          </p>
+          <v-text-field
+            v-model="deliveryNote"
+            label="Number of the delivery note"
+            autocomplete="off"
+            :error-messages="wrong.deliveryNote"
+          />
+          <MoneyField v-model="freight" optional label="Freight and duty" :wrong="wrong.freight" />
+          <ChipChoice v-if="freight" v-model="spreadBy" label="Spread over the goods" :options="SPREAD" />
+          <template #foot>
+            <dl class="facts">
+              <dt>Costs</dt>
+              <dd class="num">{{ till.money(cost) }}</dd>
+              <template v-if="less > 0">
+                <dt>Not all came</dt>
+                <dd>{{ less }} {{ less === 1 ? 'line' : 'lines' }}: the rest stays on order</dd>
+              </template>
+            </dl>
+          </template>
+          <template #after>
+            <button v-if="!byScan" type="button" class="word" @click="countByScan">Count from nothing</button>
+          </template>
+        </FormPanel>
+      </div>
+    </section>
+    <section class="zone" aria-label="Lines">
+      <div class="scroll">
+        <table class="lines">
+          <thead>
+            <tr>
+              <th>Goods</th>
+              <th class="right">To come</th>
+              <th class="right">Came</th>
+              <th class="right">Broken</th>
+              <th class="right">Each</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="line in lines" :key="line.itemId" :class="{ on: (line.quantity ?? 0) !== line.open }">
+              <td>
+                <b>{{ line.name }}</b>
+                <span class="soft under">{{ line.theirNumber || line.number }}</span>
+                <span v-if="line.found.length > 0" class="under num">{{ line.found.join(', ') }}</span>
+                <button
+                  v-if="line.serials && serialOf !== line.itemId"
+                  type="button"
+                  class="word"
+                  @click="serialOf = line.itemId"
+                >
+                  Scan serial numbers
+                </button>
+                <b v-else-if="line.serials" class="under">Scan the serial number of each unit</b>
+                <span v-if="problemOf(line.itemId)" class="bad under" role="alert">{{
+                  problemOf(line.itemId)
+                }}</span>
+              </td>
+              <td class="right num">
+                {{ line.ordered > 0 ? quantityWords(line.open, line.unit) : 'not ordered' }}
+              </td>
+              <td>
+                <QuantityField
+                  bare
+                  :model-value="line.quantity"
+                  :label="`Came of ${line.name}`"
+                  :decimals="line.decimals"
+                  :aria-invalid="problemOf(line.itemId) !== undefined"
+                  @update:model-value="(quantity) => put(line.itemId, { quantity })"
+                />
+              </td>
+              <td>
+                <QuantityField
+                  bare
+                  :model-value="line.damaged"
+                  :label="`Broken of ${line.name}`"
+                  :decimals="line.decimals"
+                  @update:model-value="(damaged) => put(line.itemId, { damaged })"
+                />
+              </td>
+              <td>
+                <MoneyField
+                  bare
+                  optional
+                  :model-value="line.unitCost"
+                  :label="`Each of ${line.name}`"
+                  none="not known"
+                  @update:model-value="(unitCost) => put(line.itemId, { unitCost })"
+                />
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
+  </div>
+</template>

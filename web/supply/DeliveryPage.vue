@@ -1,0 +1,203 @@
+<script setup lang="ts">
+import { watchImmediate } from '@vueuse/core';
+import { computed, onUnmounted, ref, shallowRef, useTemplateRef } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { DeliveryPage as PageOfDelivery } from '../../contract/supply.ts';
+import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { SPREADS } from '../../core/supply/landedCost.ts';
+import { deliveryNumber, orderNumber } from '../../core/supply/purchaseOrder.ts';
+import FormPanel from '../look/FormPanel.vue';
+import MoneyField from '../look/MoneyField.vue';
+import { formProblems, problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useSupplyStore } from './supplyStore.ts';
+
+/** A delivery: what came and what it cost, and the supplier's invoice when it comes. */
+const store = useSupplyStore();
+const till = useTillStore();
+const session = useSessionStore();
+const notices = useNoticeStore();
+const route = useRoute();
+const router = useRouter();
+const panel = useTemplateRef('panel');
+const busy = ref(false);
+/** The delivery as somebody began to note its invoice. */
+const invoicing = shallowRef<PageOfDelivery | null>(null);
+const number = ref('');
+const freight = ref<number | null>(0);
+const costs = ref<(number | null)[]>([]);
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+
+const load = () => store.loadDelivery(Number(route.params.id));
+watchImmediate(
+  () => Number(route.params.id),
+  async (id) => {
+    if (!Number.isInteger(id)) return;
+    invoicing.value = null;
+    try {
+      await load();
+    } catch (error) {
+      notices.failed(problemWords(error));
+      await router.replace('/goods/orders');
+    }
+  },
+);
+onUnmounted(store.follow(load));
+
+const page = computed(() => store.delivery);
+const facts = computed(() => {
+  const now = page.value;
+  if (!now) return [];
+  return [
+    { words: 'Came', value: `${till.time(now.at, 'full')}, ${now.place}` },
+    { words: 'Taken in by', value: now.who },
+    { words: 'Delivery note', value: now.deliveryNote },
+    {
+      words: 'Freight',
+      value: now.freight > 0 ? `${till.money(now.freight)}, ${SPREADS[now.spreadBy].toLowerCase()}` : '',
+    },
+    { words: 'Cost', value: till.money(now.cost) },
+    {
+      words: 'Invoice',
+      value: now.invoiceNumber
+        ? `${now.invoiceNumber}, ${till.money(now.invoiceTotal ?? 0)}, ${till.time(now.invoicedAt ?? now.at, 'full')}`
+        : 'not yet',
+    },
+  ].filter(({ value }) => value !== '');
+});
+const total = computed(() =>
+  [...costs.value, freight.value].reduce<number>(
+    (all, amount) => all + (Number.isFinite(amount ?? 0) ? (amount ?? 0) : 0),
+    0,
+  ),
+);
+
+function begin(): void {
+  const now = page.value;
+  if (!now) return;
+  [number.value, freight.value] = ['', now.freight];
+  costs.value = now.lines.map(({ goodsCost }) => goodsCost);
+  [wrong.value, whole.value] = [{}, ''];
+  invoicing.value = now;
+}
+async function accept(): Promise<void> {
+  const held = invoicing.value;
+  if (!held) return;
+  [wrong.value, whole.value] = [{}, ''];
+  const bad = costs.value.findIndex((amount) => amount === null || Number.isNaN(amount));
+  if (bad >= 0 || freight.value === null || Number.isNaN(freight.value)) {
+    wrong.value = { [bad >= 0 ? `lines[${bad}]` : 'freight']: 'Type an amount.' };
+    return panel.value?.focusWrong();
+  }
+  busy.value = true;
+  try {
+    await store.noteInvoice(held.id, {
+      version: held.version,
+      number: number.value,
+      freight: freight.value,
+      lines: costs.value.map((amount) => amount ?? 0),
+    });
+    invoicing.value = null;
+    notices.say('The invoice is noted; what the goods cost follows it.');
+  } catch (error) {
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
+    await panel.value?.focusWrong();
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <div v-if="page" class="two">
+    <section class="zone" aria-labelledby="delivery-title">
+      <header class="head">
+        <router-link class="word" to="/goods/orders">All orders</router-link>
+        <router-link v-if="page.orderId" class="word num" :to="`/goods/orders/${page.orderId}`">{{
+          orderNumber(page.orderNumber ?? 0)
+        }}</router-link>
+      </header>
+      <div class="scroll">
+        <FormPanel
+          v-if="invoicing"
+          ref="panel"
+          title="The invoice"
+          :done="`Note ${till.money(total)}`"
+          :busy
+          :wrong="whole || wrong.lines"
+          @accept="accept"
+          @leave="invoicing = null"
+        >
+          <v-text-field
+            v-model="number"
+            label="Its number"
+            autocomplete="off"
+            :error-messages="wrong.number"
+          />
+          <MoneyField
+            v-for="(line, at) in invoicing.lines"
+            :key="line.layerId"
+            :model-value="costs[at] ?? null"
+            :label="`${quantityWords(line.quantity, line.unit)} × ${line.name}`"
+            :wrong="wrong[`lines[${at}]`]"
+            @update:model-value="(amount) => (costs[at] = amount)"
+          />
+          <MoneyField v-model="freight" label="Freight and duty" :wrong="wrong.freight" />
+        </FormPanel>
+        <div v-else class="of-page">
+          <h1 id="delivery-title" class="title">
+            <span class="num">{{ deliveryNumber(page.number) }}</span> {{ page.supplier }}
+          </h1>
+          <dl class="facts">
+            <template v-for="{ words, value } in facts" :key="words">
+              <dt>{{ words }}</dt>
+              <dd>{{ value }}</dd>
+            </template>
+          </dl>
+          <div class="acts">
+            <v-btn v-if="session.may('goods.edit')" :to="`/goods/labels?delivery=${page.id}`">Labels</v-btn>
+            <v-btn v-if="!page.invoiceNumber && session.may('goods.cost')" class="go" @click="begin"
+              >Note the invoice</v-btn
+            >
+          </div>
+        </div>
+      </div>
+    </section>
+    <section class="zone" aria-label="What came">
+      <div class="scroll">
+        <table class="lines">
+          <thead>
+            <tr>
+              <th>Goods</th>
+              <th class="right">Came</th>
+              <th class="right">Broken</th>
+              <th class="right">Goods</th>
+              <th class="right">Freight</th>
+              <th class="right">Together</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="line in page.lines" :key="line.layerId">
+              <td>
+                <router-link class="word" :to="`/goods/${line.itemId}`">{{ line.name }}</router-link>
+                <span class="soft under">{{ line.number }}</span>
+              </td>
+              <td class="right num">{{ quantityWords(line.quantity, line.unit) }}</td>
+              <td class="right num bad">
+                {{ line.damaged > 0 ? quantityWords(line.damaged, line.unit) : '' }}
+              </td>
+              <td class="right num">{{ till.money(line.goodsCost) }}</td>
+              <td class="right num">{{ line.freight !== 0 ? till.money(line.freight) : '' }}</td>
+              <td class="right num">{{ till.money(line.goodsCost + line.freight) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+    </section>
+  </div>
+  <p v-else class="empty" role="status">Looking it up …</p>
+</template>

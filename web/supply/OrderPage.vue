@@ -1,0 +1,353 @@
+<script setup lang="ts">
+import { watchDebounced, watchImmediate } from '@vueuse/core';
+import { computed, onUnmounted, ref, shallowRef } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { OrderLineView, OrderPage as PageOfOrder, OrderableItem } from '../../contract/supply.ts';
+import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { goodsCost } from '../../core/supply/landedCost.ts';
+import { deliveryNumber, orderNumber, orderWords, stillToCome } from '../../core/supply/purchaseOrder.ts';
+import DateField from '../look/DateField.vue';
+import MoneyField from '../look/MoneyField.vue';
+import QuantityField from '../look/QuantityField.vue';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useScans } from '../sale/scanner.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import DeliveryForm from './DeliveryForm.vue';
+import { useSupplyStore } from './supplyStore.ts';
+
+/** One order to a supplier: what is on it, whether it went out, and what came of it. */
+const store = useSupplyStore();
+const till = useTillStore();
+const session = useSessionStore();
+const notices = useNoticeStore();
+const route = useRoute();
+const router = useRouter();
+const busy = ref(false);
+/** Somebody takes the delivery in: the order as they began. */
+const receiving = shallowRef<PageOfOrder | null>(null);
+/** Lines as somebody changes them; nothing while nobody does. */
+const lines = shallowRef<OrderLineView[] | null>(null);
+const expectedOn = ref('');
+const words = ref('');
+const find = ref('');
+const found = shallowRef<OrderableItem[]>([]);
+
+const load = () => store.loadOrder(Number(route.params.id));
+watchImmediate(
+  () => Number(route.params.id),
+  async (id) => {
+    if (!Number.isInteger(id)) return;
+    [receiving.value, lines.value] = [null, null];
+    try {
+      await load();
+    } catch (error) {
+      notices.failed(problemWords(error));
+      await router.replace('/goods/orders');
+    }
+  },
+);
+onUnmounted(store.follow(load));
+
+const order = computed(() => store.order);
+const may = computed(() => session.may('goods.order') && order.value?.state !== 'closed');
+const shown = computed(() => lines.value ?? order.value?.lines ?? []);
+const total = computed(() =>
+  shown.value.reduce(
+    (all, { quantity, unitCost }) =>
+      all +
+      (Number.isFinite(quantity) && Number.isFinite(unitCost ?? 0) ? goodsCost(quantity, unitCost ?? 0) : 0),
+    0,
+  ),
+);
+const facts = computed(() =>
+  order.value
+    ? [
+        { words: 'For', value: order.value.place },
+        { words: 'Expected', value: order.value.expectedOn ? till.calendarDay(order.value.expectedOn) : '' },
+        { words: 'Sent', value: order.value.sentAt ? till.time(order.value.sentAt, 'full') : '' },
+        { words: 'Made by', value: order.value.madeBy },
+        { words: 'Note', value: order.value.words },
+      ].filter(({ value }) => value !== '')
+    : [],
+);
+
+function change(): OrderLineView[] {
+  if (!lines.value && order.value) {
+    expectedOn.value = order.value.expectedOn ?? '';
+    words.value = order.value.words;
+    lines.value = order.value.lines;
+  }
+  return lines.value ?? [];
+}
+function put(itemId: number, part: Partial<OrderLineView>): void {
+  lines.value = change().map((line) => (line.itemId === itemId ? { ...line, ...part } : line));
+}
+function add(item: OrderableItem): void {
+  const had = change().find(({ itemId }) => itemId === item.itemId);
+  if (had) put(item.itemId, { quantity: had.quantity + item.pack });
+  else lines.value = [...change(), { ...item, quantity: item.pack, received: 0, reason: '' }];
+  [find.value, found.value] = ['', []];
+}
+const drop = (itemId: number) => (lines.value = change().filter((line) => line.itemId !== itemId));
+
+watchDebounced(
+  find,
+  async (asked) => {
+    if (!order.value || asked.trim() === '') found.value = [];
+    else found.value = await store.findItems(order.value.id, asked).catch(() => []);
+  },
+  { debounce: 150 },
+);
+async function scanned(code: string): Promise<void> {
+  if (!order.value) return;
+  try {
+    const [item] = await store.findItems(order.value.id, code);
+    if (item) add(item);
+    else notices.failed(`Nothing has the code ${code}.`);
+  } catch (error) {
+    notices.failed(problemWords(error));
+  }
+}
+useScans(
+  (code) => void scanned(code),
+  () => may.value && receiving.value === null,
+);
+
+async function attempt(work: () => Promise<unknown>): Promise<boolean> {
+  busy.value = true;
+  try {
+    await work();
+    return true;
+  } catch (error) {
+    notices.failed(problemWords(error));
+    return false;
+  } finally {
+    busy.value = false;
+  }
+}
+/** Keeps what was changed, where anything was. */
+async function keep(): Promise<boolean> {
+  const [held, wanted] = [order.value, lines.value];
+  if (!held || !wanted) return true;
+  const bad = wanted.find(({ quantity, unitCost }) => !(quantity > 0) || Number.isNaN(unitCost));
+  if (bad) {
+    notices.failed(`${bad.name}: how many, and for how much?`);
+    return false;
+  }
+  const kept = await attempt(() =>
+    store.saveOrder(held.id, {
+      version: held.version,
+      expectedOn: expectedOn.value,
+      words: words.value,
+      lines: wanted.map(({ itemId, quantity, unitCost, reason }) => ({ itemId, quantity, unitCost, reason })),
+    }),
+  );
+  if (kept) lines.value = null;
+  return kept;
+}
+async function send(mail: boolean): Promise<void> {
+  if (!(await keep()) || !order.value) return;
+  const held = order.value;
+  if (await attempt(() => store.sendOrder(held, mail)))
+    notices.say(mail ? `The order goes to ${held.email}.` : `${orderNumber(held.number)} is noted as sent.`);
+}
+async function close(): Promise<void> {
+  const held = order.value;
+  if (!held) return;
+  const draft = held.state === 'draft';
+  if (await attempt(() => store.closeOrder(held))) {
+    lines.value = null;
+    if (draft) await router.replace('/goods/orders');
+  }
+}
+async function receive(): Promise<void> {
+  if (await keep()) receiving.value = order.value;
+}
+async function came({ id, number }: { id: number; number: number }): Promise<void> {
+  receiving.value = null;
+  notices.say(`Delivery ${deliveryNumber(number)} is in.`, {
+    word: 'Print labels',
+    do: () => void router.push({ path: '/goods/labels', query: { delivery: String(id) } }),
+  });
+  await load().catch(() => {});
+}
+</script>
+
+<template>
+  <DeliveryForm v-if="receiving" :order="receiving" @done="came" @leave="receiving = null" />
+  <div v-else-if="order" class="two">
+    <section class="zone" aria-labelledby="order-title">
+      <header class="head"><router-link class="word" to="/goods/orders">All orders</router-link></header>
+      <div class="scroll">
+        <div class="of-page">
+          <h1 id="order-title" class="title">
+            <span class="num">{{ orderNumber(order.number) }}</span> {{ order.supplier }}
+          </h1>
+          <p>
+            <b>{{ orderWords(order.state, order.lines) }}</b>
+          </p>
+          <template v-if="lines">
+            <DateField v-model="expectedOn" label="Expected" />
+            <v-textarea v-model="words" label="Note for the supplier" rows="2" auto-grow hide-details />
+          </template>
+          <dl v-else class="facts">
+            <template v-for="{ words: what, value } in facts" :key="what">
+              <dt>{{ what }}</dt>
+              <dd>{{ value }}</dd>
+            </template>
+          </dl>
+          <div v-if="lines" class="acts">
+            <v-btn @click="lines = null">Leave it as it was</v-btn>
+            <v-btn class="go" :loading="busy" @click="keep">Keep</v-btn>
+          </div>
+          <div v-else class="acts">
+            <v-btn v-if="may" @click="change">Change</v-btn>
+            <v-btn
+              v-if="session.may('goods.order')"
+              :href="`/api/supply/orders/${order.id}.pdf`"
+              target="_blank"
+              >PDF</v-btn
+            >
+            <v-btn v-if="may" :loading="busy" @click="close">{{
+              order.state === 'draft' ? 'Throw away' : 'Expect no more'
+            }}</v-btn>
+          </div>
+          <div v-if="order.state !== 'closed'" class="acts">
+            <v-btn
+              v-if="may && order.email"
+              :class="{ go: order.state === 'draft' }"
+              :loading="busy"
+              @click="send(true)"
+              >Mail it</v-btn
+            >
+            <v-btn
+              v-if="may && order.state === 'draft'"
+              :class="{ go: !order.email }"
+              :loading="busy"
+              @click="send(false)"
+              >It was sent</v-btn
+            >
+            <v-btn
+              v-if="session.may('goods.receive') && order.lines.length > 0"
+              :class="{ go: order.state === 'sent' }"
+              :loading="busy"
+              @click="receive"
+              >Take a delivery in</v-btn
+            >
+          </div>
+          <section v-if="order.deliveries.length > 0" class="lists flat">
+            <h2 class="label">What came</h2>
+            <ul>
+              <li v-for="one in order.deliveries" :key="one.id">
+                <span
+                  ><router-link class="word num" :to="`/goods/deliveries/${one.id}`">{{
+                    deliveryNumber(one.number)
+                  }}</router-link>
+                  <span class="soft">{{ till.time(one.at, 'full') }}</span></span
+                ><span class="num">{{ till.money(one.cost) }}</span>
+              </li>
+            </ul>
+          </section>
+        </div>
+      </div>
+    </section>
+    <section class="zone" aria-label="What is ordered">
+      <header v-if="may" class="head find">
+        <v-text-field
+          v-model="find"
+          label="Add: name, number, or scan the code"
+          autocomplete="off"
+          hide-details
+          clearable
+          @keydown.enter.prevent="found[0] && add(found[0])"
+          @click:clear="find = ''"
+        />
+        <ul v-if="found.length > 0" class="found" aria-label="Found">
+          <li v-for="item in found" :key="item.itemId">
+            <button type="button" @click="add(item)">
+              <span
+                ><b>{{ item.name }}</b>
+                <span class="soft under">{{ item.theirNumber || item.number }}</span></span
+              ><span class="num">{{ quantityWords(item.available, item.unit) }} here</span>
+            </button>
+          </li>
+        </ul>
+      </header>
+      <div class="scroll">
+        <table v-if="shown.length > 0" class="lines">
+          <thead>
+            <tr>
+              <th>Goods</th>
+              <th class="right">Came</th>
+              <th class="right">Quantity</th>
+              <th class="right">Each</th>
+              <th class="right">Together</th>
+              <th v-if="lines"></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="line in shown" :key="line.itemId">
+              <td>
+                <b>{{ line.name }}</b>
+                <span class="soft under">{{ line.theirNumber || line.number }}</span>
+                <span v-if="line.reason" class="soft under">{{ line.reason }}</span>
+              </td>
+              <td class="right num">
+                <span :class="{ bad: order.state === 'closed' && stillToCome(line) > 0 }">{{
+                  line.received > 0 ? quantityWords(line.received, 'each') : ''
+                }}</span>
+              </td>
+              <td class="right num">
+                <QuantityField
+                  v-if="lines"
+                  bare
+                  :model-value="line.quantity"
+                  :label="`Quantity of ${line.name}`"
+                  :decimals="line.decimals"
+                  @update:model-value="(quantity) => put(line.itemId, { quantity: quantity ?? Number.NaN })"
+                /><template v-else>{{ quantityWords(line.quantity, line.unit) }}</template>
+              </td>
+              <td class="right num">
+                <MoneyField
+                  v-if="lines"
+                  bare
+                  optional
+                  :model-value="line.unitCost"
+                  :label="`Each of ${line.name}`"
+                  @update:model-value="(unitCost) => put(line.itemId, { unitCost })"
+                /><template v-else>{{ line.unitCost === null ? '' : till.money(line.unitCost) }}</template>
+              </td>
+              <td class="right num">
+                {{
+                  line.unitCost !== null && line.quantity > 0 && Number.isFinite(line.unitCost)
+                    ? till.money(goodsCost(line.quantity, line.unitCost))
+                    : ''
+                }}
+              </td>
+              <td v-if="lines">
+                <button v-if="line.received === 0" type="button" class="word" @click="drop(line.itemId)">
+                  Take off
+                </button>
+              </td>
+            </tr>
+          </tbody>
+          <tfoot>
+            <tr>
+              <td colspan="4">{{ shown.length }} {{ shown.length === 1 ? 'line' : 'lines' }}</td>
+              <td class="right num">
+                <b>{{ till.money(total) }}</b>
+              </td>
+              <td v-if="lines"></td>
+            </tr>
+          </tfoot>
+        </table>
+        <p v-else class="empty">
+          <b>Nothing is on it yet</b><span>Type or scan what is wanted. Nothing was suggested.</span>
+        </p>
+      </div>
+    </section>
+  </div>
+  <p v-else class="empty" role="status">Looking it up …</p>
+</template>

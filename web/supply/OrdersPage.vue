@@ -1,0 +1,191 @@
+<script setup lang="ts">
+import { computed, onMounted, onUnmounted, reactive, ref, useTemplateRef } from 'vue';
+import { useRouter } from 'vue-router';
+import type { OrderRow } from '../../contract/supply.ts';
+import { deliveryNumber, orderNumber, orderWords } from '../../core/supply/purchaseOrder.ts';
+import ChipChoice from '../look/ChipChoice.vue';
+import CountField from '../look/CountField.vue';
+import FormPanel from '../look/FormPanel.vue';
+import ListPage from '../look/ListPage.vue';
+import { formProblems, problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useSupplyStore } from './supplyStore.ts';
+
+/** What is ordered, and what came. */
+const store = useSupplyStore();
+const till = useTillStore();
+const session = useSessionStore();
+const notices = useNoticeStore();
+const router = useRouter();
+const panel = useTemplateRef('panel');
+const shown = ref<'open' | 'all' | 'deliveries'>('open');
+const busy = ref(true);
+const beginning = ref(false);
+const form = reactive({
+  supplierId: null as number | null,
+  placeId: null as number | null,
+  suggested: 'yes' as 'yes' | 'no',
+  cover: 14 as number | null,
+});
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+
+async function load(): Promise<void> {
+  await store.loadOrders().catch((error: unknown) => notices.failed(problemWords(error)));
+  busy.value = false;
+}
+onMounted(load);
+onUnmounted(store.follow(load));
+
+const places = computed(() =>
+  (store.orders?.places ?? []).map(({ id, name }) => ({ value: id, words: name })),
+);
+function begin(): void {
+  form.placeId = store.orders?.places.find(({ here }) => here)?.id ?? null;
+  const only = store.orders?.suppliers;
+  form.supplierId = only?.length === 1 ? (only[0]?.id ?? null) : null;
+  beginning.value = true;
+}
+async function accept(): Promise<void> {
+  [wrong.value, whole.value] = [{}, ''];
+  const { supplierId, placeId, cover } = form;
+  if (supplierId === null || placeId === null || cover === null || Number.isNaN(cover)) {
+    wrong.value = supplierId === null ? { supplierId: 'From whom?' } : { cover: 'Type a number of days.' };
+    return panel.value?.focusWrong();
+  }
+  busy.value = true;
+  try {
+    const id = await store.beginOrder({ supplierId, placeId, cover, suggested: form.suggested === 'yes' });
+    await router.push(`/goods/orders/${id}`);
+  } catch (error) {
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [fields, other];
+  } finally {
+    busy.value = false;
+  }
+}
+
+const SHOWN = [
+  { value: 'open', words: 'Open orders' },
+  { value: 'all', words: 'All orders' },
+  { value: 'deliveries', words: 'Deliveries' },
+] as const;
+const BEGINS = [
+  { value: 'yes', words: 'With what is suggested' },
+  { value: 'no', words: 'Empty' },
+] as const;
+const COLUMNS = [
+  { key: 'number', words: 'Number', width: '120px' },
+  { key: 'supplier', words: 'Supplier' },
+  { key: 'state', words: 'How far', width: '210px' },
+  { key: 'expectedOn', words: 'Expected', width: '150px' },
+  { key: 'total', words: 'Costs', right: true, width: '140px' },
+];
+const DELIVERY_COLUMNS = [
+  { key: 'number', words: 'Number', width: '120px' },
+  { key: 'supplier', words: 'Supplier' },
+  { key: 'at', words: 'Came', width: '230px' },
+  { key: 'invoiceNumber', words: 'Invoice', width: '170px' },
+  { key: 'cost', words: 'Cost', right: true, width: '140px' },
+];
+const rows = computed(() =>
+  (store.orders?.orders ?? []).filter((order) => shown.value === 'all' || order.state !== 'closed'),
+);
+const deliveries = computed(() => store.orders?.deliveries ?? []);
+const late = ({ state, expectedOn }: OrderRow) =>
+  state === 'sent' && expectedOn !== null && expectedOn < (store.orders?.today ?? '');
+</script>
+
+<template>
+  <div class="beside-form" :class="{ beside: beginning }">
+    <ListPage
+      v-if="shown !== 'deliveries'"
+      title="Orders to suppliers"
+      :counted="['order', 'orders']"
+      :columns="COLUMNS"
+      :rows
+      :count="rows.length"
+      :per-page="1000"
+      :busy
+      :name-of="(row) => orderNumber(row.number)"
+      @open="({ id }) => router.push(`/goods/orders/${id}`)"
+    >
+      <template #acts>
+        <v-btn v-if="session.may('goods.order')" to="/goods/suppliers">Suppliers</v-btn>
+        <v-btn v-if="session.may('goods.order')" :class="{ go: !beginning }" @click="begin">New order</v-btn>
+      </template>
+      <template #filters><ChipChoice v-model="shown" label="What is shown" :options="SHOWN" /></template>
+      <template #number="{ row }"
+        ><b class="num">{{ orderNumber(row.number) }}</b></template
+      >
+      <template #supplier="{ row }"
+        ><b>{{ row.supplier }}</b> <span class="soft">for {{ row.place }}</span></template
+      >
+      <template #state="{ row }">{{ orderWords(row.state, row.lines) }}</template>
+      <template #expectedOn="{ row }"
+        ><span v-if="row.expectedOn && row.state !== 'closed'" :class="{ bad: late(row) }">{{
+          till.calendarDay(row.expectedOn)
+        }}</span></template
+      >
+      <template #total="{ row }">{{ till.money(row.total) }}</template>
+      <template #empty>
+        <b>{{ shown === 'open' ? 'Nothing is on order' : 'No orders yet' }}</b>
+        <p v-if="(store.orders?.suppliers.length ?? 0) === 0">
+          First say from whom goods come, and on an item's page what comes from them.
+        </p>
+      </template>
+    </ListPage>
+    <ListPage
+      v-else
+      title="Deliveries"
+      :counted="['delivery', 'deliveries']"
+      :columns="DELIVERY_COLUMNS"
+      :rows="deliveries"
+      :count="deliveries.length"
+      :per-page="1000"
+      :busy
+      :name-of="(row) => deliveryNumber(row.number)"
+      @open="({ id }) => router.push(`/goods/deliveries/${id}`)"
+    >
+      <template #filters><ChipChoice v-model="shown" label="What is shown" :options="SHOWN" /></template>
+      <template #number="{ row }"
+        ><b class="num">{{ deliveryNumber(row.number) }}</b></template
+      >
+      <template #at="{ row }">{{ till.time(row.at, 'full') }}, {{ row.place }}</template>
+      <template #invoiceNumber="{ row }"
+        ><template v-if="row.invoiceNumber">{{ row.invoiceNumber }}</template
+        ><span v-else class="why">not yet</span></template
+      >
+      <template #cost="{ row }">{{ till.money(row.cost) }}</template>
+      <template #empty><b>Nothing came yet</b></template>
+    </ListPage>
+    <aside v-if="beginning" class="scroll" aria-label="New order">
+      <FormPanel
+        ref="panel"
+        title="New order"
+        done="Begin it"
+        :busy
+        :wrong="whole"
+        @accept="accept"
+        @leave="beginning = false"
+      >
+        <v-autocomplete
+          v-model="form.supplierId"
+          label="From whom"
+          :items="(store.orders?.suppliers ?? []).map(({ id, name }) => ({ value: id, title: name }))"
+          :error-messages="wrong.supplierId"
+        />
+        <ChipChoice v-if="places.length > 1" v-model="form.placeId" label="For where" :options="places" />
+        <ChipChoice v-model="form.suggested" label="It begins" :options="BEGINS" />
+        <CountField
+          v-if="form.suggested === 'yes'"
+          v-model="form.cover"
+          label="Days it shall last, where no point is set"
+          :wrong="wrong.cover"
+        />
+      </FormPanel>
+    </aside>
+  </div>
+</template>
