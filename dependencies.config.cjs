@@ -13,7 +13,7 @@ const only = (floor, allowed) => ({
 /** Rooms of each floor, from the ground up: a room imports those of the rows above its own here, and no other. */
 const ROOMS = {
   core: [
-    ['backups', 'goods', 'offers', 'setup', 'staff'],
+    ['backups', 'counts', 'goods', 'offers', 'setup', 'staff'],
     ['journal', 'payment', 'people', 'supply'],
     ['promises'],
     ['counter', 'drawer'],
@@ -27,6 +27,7 @@ const ROOMS = {
     ['ledger'],
     ['goods', 'offers', 'promises'],
     ['people', 'supply'],
+    ['counts'],
     ['backups', 'journal'],
     ['counter', 'drawer'],
     ['payment', 'waiting'],
@@ -40,7 +41,7 @@ const ROOMS = {
     ['backups', 'sale'],
     ['imports'],
     ['supply'],
-    ['goods', 'people'],
+    ['counts', 'goods', 'people'],
     ['journal', 'offers', 'waiting'],
     ['drawer', 'ledger', 'payment', 'printer', 'setup'],
     ['counter'],

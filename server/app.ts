@@ -3,6 +3,7 @@ import cookieParser from 'cookie-parser';
 import express, { type Express, type Router } from 'express';
 import { pinoHttp } from 'pino-http';
 import { backupRoutes } from './backups/routes.ts';
+import { countsRoutes } from './counts/routes.ts';
 import { counterRoutes } from './counter/routes.ts';
 import { drawerRoutes } from './drawer/routes.ts';
 import { goodsRoutes } from './goods/routes.ts';
@@ -60,6 +61,7 @@ export const roomRoutes = (house: House): [address: string, routes: Router][] =>
   ['/people/imports', importRoutes(house, 'customers', 'people.manage')],
   ['/people', peopleRoutes(house)],
   ['/supply', supplyRoutes(house)],
+  ['/counts', countsRoutes(house)],
   ['/printer', printerRoutes(house)],
   ['/setup', setupRoutes(house)],
   ['/staff', staffRoutes(house)],

@@ -124,6 +124,16 @@ export function createRoutes(): Router {
         meta: { title: 'Labels' },
       },
       {
+        path: '/goods/counts',
+        component: () => import('./counts/CountsPage.vue'),
+        meta: { title: 'Counts' },
+      },
+      {
+        path: '/goods/counts/:id(\\d+)',
+        component: () => import('./counts/CountPage.vue'),
+        meta: { title: 'Count' },
+      },
+      {
         path: '/goods/suppliers',
         component: () => import('./supply/SuppliersPage.vue'),
         meta: { title: 'Suppliers' },

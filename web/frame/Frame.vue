@@ -43,7 +43,15 @@ import RelayAlerts from '../waiting/RelayAlerts.vue';
 import { useRelayStore } from '../waiting/relayStore.ts';
 import NoticeBand from './NoticeBand.vue';
 
-const AREAS: readonly { to: string; word: string; icon: string; also?: string[]; right?: Right }[] = [
+const AREAS: readonly {
+  to: string;
+  word: string;
+  icon: string;
+  also?: string[];
+  right?: Right;
+  /** Whoever has this right comes to it from there. */
+  unless?: Right;
+}[] = [
   { to: '/counter', word: 'Counter', icon: mdiBarcodeScan },
   { to: '/waiting', word: 'Waiting', icon: mdiTimerSandEmpty },
   {
@@ -55,6 +63,13 @@ const AREAS: readonly { to: string; word: string; icon: string; also?: string[];
   { to: '/drawer', word: 'Drawer', icon: mdiCashRegister },
   { to: '/people', word: 'People', icon: mdiAccountMultipleOutline },
   { to: '/goods', word: 'Goods', icon: mdiPackageVariantClosed, right: 'goods.edit' },
+  {
+    to: '/goods/counts',
+    word: 'Counts',
+    icon: mdiPackageVariantClosed,
+    right: 'stock.count',
+    unless: 'goods.edit',
+  },
   { to: '/offers', word: 'Offers', icon: mdiTagOutline },
 ];
 
@@ -76,7 +91,9 @@ const theme = useTheme();
 const turns = useTurnStore();
 const takeEntry = useEntryKinds();
 const ready = ref(false);
-const areas = computed(() => AREAS.filter(({ right }) => !right || session.may(right)));
+const areas = computed(() =>
+  AREAS.filter(({ right, unless }) => (!right || session.may(right)) && !(unless && session.may(unless))),
+);
 const showKeys = ref(false);
 
 watchImmediate(

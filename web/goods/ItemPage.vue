@@ -24,6 +24,7 @@ import { useItemScans } from './itemScans.ts';
 
 /** One item: what it is, what it costs, where it lies, how it sold, and who changed what. */
 const store = useItemPageStore();
+const supplies = useItemSupplyStore();
 const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
@@ -45,7 +46,6 @@ watchImmediate(
   },
 );
 useItemScans(() => mode.value === 'look');
-const supplies = useItemSupplyStore();
 const stops = [store.follow(), supplies.follow()];
 onUnmounted(() => stops.forEach((stop) => stop()));
 

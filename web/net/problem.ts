@@ -49,6 +49,15 @@ export function formProblems(error: unknown): { fields: Record<string, string>; 
   };
 }
 
+/** What is wrong with each line of a form that was sent, under whole names (`lines[0].quantity`). */
+export const lineProblems = (error: unknown): Record<string, string> =>
+  Object.fromEntries(
+    (error instanceof ApiProblem ? (error.details.fields ?? []) : []).map(({ field, message }) => [
+      field,
+      message,
+    ]),
+  );
+
 /** The same where a form asks one thing: what is wrong with its field comes first. */
 export function formWords(error: unknown): string {
   return (error instanceof ApiProblem && error.details.fields?.[0]?.message) || problemWords(error);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import type { OrderPage, OrderableItem } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
@@ -9,7 +9,8 @@ import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
-import { formProblems } from '../net/problem.ts';
+import { useKeys } from '../keys/useKeys.ts';
+import { formProblems, lineProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -32,7 +33,7 @@ interface Came extends Omit<OrderableItem, 'available'> {
 const store = useSupplyStore();
 const till = useTillStore();
 const notices = useNoticeStore();
-const panel = ref<InstanceType<typeof FormPanel> | null>(null);
+const panel = useTemplateRef('panel');
 const busy = ref(false);
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
@@ -105,12 +106,17 @@ const cost = computed(() =>
 );
 const less = computed(() => lines.value.filter(({ quantity, open }) => (quantity ?? 0) < open).length);
 const SPREAD = Object.entries(SPREADS).map(([value, words]) => ({ value: value as SpreadBy, words }));
+/** The keys of the form act in its lines, too. */
+const zone = useTemplateRef('zone');
+useKeys('form', { accept: () => void accept(), leave: () => emit('leave') }, { within: zone });
+const entered = ({ target }: KeyboardEvent) => (target instanceof HTMLInputElement ? accept() : undefined);
 const problemOf = (itemId: number): string | undefined => {
   const at = came.value.findIndex((line) => line.itemId === itemId);
   return Object.entries(wrong.value).find(([field]) => field.startsWith(`lines[${at}]`))?.[1];
 };
 
 async function accept(): Promise<void> {
+  if (busy.value || came.value.length === 0) return;
   [wrong.value, whole.value] = [{}, ''];
   const bad = came.value.findIndex(
     ({ quantity, damaged, unitCost }) =>
@@ -141,8 +147,9 @@ async function accept(): Promise<void> {
     });
     emit('done', made);
   } catch (error) {
-    const { fields, whole: other } = formProblems(error);
-    [wrong.value, whole.value] = [fields, other];
+    const { lines: _, ...fields } = formProblems(error).fields;
+    wrong.value = { ...lineProblems(error), ...fields };
+    whole.value = formProblems(error).whole;
     await panel.value?.focusWrong();
   } finally {
     busy.value = false;
@@ -195,7 +202,7 @@ async function accept(): Promise<void> {
         </FormPanel>
       </div>
     </section>
-    <section class="zone" aria-label="Lines">
+    <section ref="zone" class="zone" aria-label="Lines" @keydown.enter="entered">
       <div class="scroll">
         <table class="lines">
           <thead>

@@ -8,7 +8,7 @@ import { SPREADS } from '../../core/supply/landedCost.ts';
 import { deliveryNumber, orderNumber } from '../../core/supply/purchaseOrder.ts';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
-import { formProblems, problemWords } from '../net/problem.ts';
+import { formProblems, lineProblems, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -103,8 +103,9 @@ async function accept(): Promise<void> {
     invoicing.value = null;
     notices.say('The invoice is noted; what the goods cost follows it.');
   } catch (error) {
-    const { fields, whole: other } = formProblems(error);
-    [wrong.value, whole.value] = [fields, other];
+    const { lines: _, ...fields } = formProblems(error).fields;
+    wrong.value = { ...lineProblems(error), ...fields };
+    whole.value = formProblems(error).whole;
     await panel.value?.focusWrong();
   } finally {
     busy.value = false;
@@ -138,15 +139,16 @@ async function accept(): Promise<void> {
             autocomplete="off"
             :error-messages="wrong.number"
           />
+          <MoneyField v-model="freight" label="Freight and duty" :wrong="wrong.freight" />
           <MoneyField
             v-for="(line, at) in invoicing.lines"
             :key="line.layerId"
+            hide-details="auto"
             :model-value="costs[at] ?? null"
             :label="`${quantityWords(line.quantity, line.unit)} × ${line.name}`"
             :wrong="wrong[`lines[${at}]`]"
             @update:model-value="(amount) => (costs[at] = amount)"
           />
-          <MoneyField v-model="freight" label="Freight and duty" :wrong="wrong.freight" />
         </FormPanel>
         <div v-else class="of-page">
           <h1 id="delivery-title" class="title">

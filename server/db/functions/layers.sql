@@ -190,7 +190,9 @@ begin
     select one.*, nextval(pg_get_serial_sequence('stock_layer', 'id')) as layer_id
     from (
       select nth, "itemId" as item_id, "placeId" as place_id, one.quantity, "position",
-             case when one.cost is not null then coalesce(one.known, true) else false end as known,
+             coalesce(one.known, one.cost is not null or coalesce((
+               select known from stock_layer as last where last.item_id = "itemId" order by id desc limit 1), item.cost is not null))
+               as known,
              coalesce(one.cost, debt_cost((select id from stock_layer as last where last.item_id = "itemId" order by id desc limit 1),
                coalesce(item.cost, 0), 0, one.quantity)) as cost
       from rows from (jsonb_to_recordset(lines) as ("itemId" integer, "placeId" integer, quantity bigint, cost bigint,

@@ -1,0 +1,165 @@
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { count } from './hand.ts';
+import { payExact } from './handsOnCounter.ts';
+import { openDrawer } from './handsOnDrawer.ts';
+import { openShop, type TestShop } from './testShop.ts';
+import { Till } from './till.ts';
+
+let shop: TestShop;
+let till: Till;
+let second: Till;
+beforeAll(async () => {
+  shop = await openShop();
+  till = await Till.open(() => shop.url);
+  await till.signIn('8024', 1);
+  await openDrawer(till);
+  second = await Till.open(() => shop.url);
+  await second.signIn('1357', 2);
+});
+afterAll(async () => {
+  await till.close();
+  await second.close();
+  await shop.end();
+});
+
+const rows = '.list tbody tr';
+const goods = () => till.click('nav a[href="/goods"]');
+/** Opens a part of the goods by the button in the list's head. */
+async function open(part: string): Promise<void> {
+  await goods();
+  await till.see('.list [data-search] input');
+  await till.press(part);
+}
+
+describe('Suppliers and orders', () => {
+  it('are kept: a new one, told when the name is taken', async () => {
+    await open('Orders');
+    await till.press('Suppliers');
+    await till.count(rows, 5);
+    expect(await till.findings()).toEqual([]);
+    await till.press('New supplier');
+    await till.fill('Name', 'Harrow Page Music');
+    await till.keys(Key.ENTER);
+    await till.read('There is a supplier of this name.');
+    await till.fill('Name', 'Windle & Sons, makers of the longest name that any supplier of music has');
+    await till.keys(Key.ENTER);
+    await till.read('Windle & Sons', 'h1');
+    await till.read('Nothing yet: an item');
+    expect(await till.findings()).toEqual([]);
+  });
+
+  it('begin with what is suggested, say why, take more by scan, and go out', async () => {
+    await open('Orders');
+    await till.press('New order');
+    await till.click("//label[normalize-space(.)='From whom']/ancestor::*[contains(@class,'v-field')][1]");
+    await till.keys('tern', Key.ARROW_DOWN, Key.ENTER);
+    await till.press('Begin it');
+    await till.read('Tern & Daughters', 'h1');
+    await till.read('available; below');
+    await till.fill('Add: name, number, or scan the code', 'met-c');
+    await till.read('Metronome, clip-on', '.found');
+    await till.keys(Key.ENTER);
+    await till.read('Metronome, clip-on', '.lines');
+    await till.press('Keep');
+    await till.see("//button[contains(., 'Mail it')]");
+    await till.press('Mail it');
+    await till.read('The order goes to tern@care.example.');
+    await till.read('Sent', '.of-page');
+    expect(await till.findings()).toEqual([]);
+    await till.resize({ width: 1024, height: 768 });
+    expect(await till.sticksOut()).toBe(0);
+    await till.resize({ width: 1280, height: 800 });
+  });
+
+  it('come in without differences in three actions, and what was wrong is said next to it', async () => {
+    await till.press('Take a delivery in');
+    await till.read('What came of');
+    await till.fill('Broken of Metronome, clip-on', '99');
+    await till.keys(Key.ENTER);
+    await till.read('No more can be broken than came.', '.lines');
+    expect(await till.findings()).toEqual([]);
+    await till.keys(Key.ESCAPE);
+    await till.see("//button[contains(., 'Take a delivery in')]");
+    const actions = await count(till, async (hand) => {
+      await hand.press('Take a delivery in');
+      await till.read('Everything that was ordered is filled in.');
+      await hand.key(Key.ENTER);
+      await till.read('is in.');
+    });
+    expect(actions).toBeLessThanOrEqual(3);
+    await till.read('Received', '.of-page');
+    await till.press('Print labels');
+    await till.read('Each piece that came');
+  });
+
+  it('are invoiced later, and what the goods cost follows', async () => {
+    await open('Orders');
+    await till.press('Deliveries');
+    await till.count(rows, 1);
+    await till.click(`${rows} b`);
+    await till.press('Note the invoice');
+    await till.keys('R 99', Key.TAB);
+    await till.fill('Freight and duty', '12.00');
+    await till.keys(Key.ENTER);
+    await till.read('The invoice is noted');
+    await till.read('R 99', '.facts');
+    expect(await till.findings()).toEqual([]);
+  });
+
+  it('cost what somebody corrects, in four actions', async () => {
+    await till.click("//a[contains(., 'Metronome, clip-on')]");
+    await till.read('What it cost');
+    const actions = await count(till, async (hand) => {
+      await hand.click("//section[h2[contains(., 'What it cost')]]//li[last()]//button");
+      await till.see('.panel input:focus');
+      await hand.type('80.00');
+      await hand.key(Key.ENTER);
+      await till.read('Cost corrected');
+    });
+    expect(actions).toBeLessThanOrEqual(4);
+    await till.read('for 80.00');
+    expect(await till.findings()).toEqual([]);
+  });
+});
+
+describe('Counting', () => {
+  it('goes on while goods are sold, on a telephone, and books what is missing', async () => {
+    await open('Counts');
+    await till.read('Nothing was counted yet');
+    await till.press('New count');
+    await till.press('Begin');
+    await till.read('You count blind');
+    await second.click('nav a[href="/goods/counts"]');
+    await second.count(rows, 1);
+    await second.click(`${rows} b`);
+    await second.resize({ width: 390, height: 780 });
+    await second.see('#count-code');
+    await second.focus('#count-code');
+    await second.keys('3*MET-W', Key.ENTER);
+    await second.read('Metronome', '.now');
+    await second.press('One more');
+    await second.read('4', '.many');
+    await second.keys('NO-SUCH-THING', Key.ENTER);
+    await second.read('Nothing in stock has the code NO-SUCH-THING.');
+    expect(await second.sticksOut()).toBe(0);
+    expect(await second.findings()).toEqual([]);
+    // Sold while it is counted: no difference of the count.
+    await till.click('nav a[href="/counter"]');
+    await till.enter('MET-W');
+    await payExact(till);
+    await open('Counts');
+    await till.count(rows, 1);
+    await till.click(`${rows} b`);
+    await till.press('Differences');
+    await till.read('differ');
+    expect(await till.findings()).toEqual([]);
+    await till.press('Book 1');
+    await till.read('1 differences are booked.');
+    await second.read('Looking it up');
+  });
+
+  it('leaves books and stock right', async () => {
+    expect(await shop.verify()).toContain('0 differences.');
+  });
+});

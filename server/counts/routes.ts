@@ -1,0 +1,113 @@
+import { Router } from 'express';
+import { countEntrySchema, countItemsSchema, newCountSchema } from '../../contract/counts.ts';
+import type { Person } from '../../contract/staff.ts';
+import { availableAt } from '../goods/stockStore.ts';
+import type { House } from '../house.ts';
+import { personWith } from '../http/session.ts';
+import { write } from '../http/write.ts';
+import { readTill } from '../shop/store.ts';
+import {
+  addEntry,
+  beginCount,
+  bookCount,
+  cancelCount,
+  countAgain,
+  countPage,
+  countsPage,
+  differences,
+  noneThere,
+  takeBackEntry,
+} from './counts.ts';
+
+const idOf = (text: string | string[] | undefined): number => {
+  const id = Number(text);
+  return Number.isInteger(id) && id > 0 && id < 2 ** 31 ? id : 0;
+};
+const seesCosts = ({ rights }: Pick<Person, 'rights'>) => rights.includes('goods.cost');
+
+/** Goods that are counted while the shop sells. */
+export function countsRoutes(house: House): Router {
+  const { database, events, clock } = house;
+  const router = Router();
+  const by = ({ staffId }: Person) => ({ staffId, at: clock.now() });
+  const changed = (countId: number) => events.tell({ kind: 'counts-changed', countId });
+
+  router.get('/', async (request, response) => {
+    const person = personWith(request, 'stock.count');
+    response.json(
+      await database.ask(async (sql) =>
+        countsPage(sql, (await readTill(sql, person.tillId)).placeId, seesCosts(person)),
+      ),
+    );
+  });
+  router.get('/:id', async (request, response) => {
+    const person = personWith(request, 'stock.count');
+    response.json(await database.ask((sql) => countPage(sql, idOf(request.params.id), seesCosts(person))));
+  });
+  router.get('/:id/differences', async (request, response) => {
+    const person = personWith(request, 'stock.move');
+    response.json(await database.ask((sql) => differences(sql, idOf(request.params.id), seesCosts(person))));
+  });
+  router.post(
+    '/',
+    write(house, 'stock.move', newCountSchema, ({ sql, body, person, afterwards }) => {
+      afterwards(() => changed(0));
+      return beginCount(sql, body, by(person));
+    }),
+  );
+  router.post(
+    '/:id/entries',
+    write(house, 'stock.count', countEntrySchema, ({ sql, body, person, request, afterwards }) => {
+      const id = idOf(request.params.id);
+      afterwards(() => changed(id));
+      return addEntry(sql, id, body, by(person));
+    }),
+  );
+  router.delete(
+    '/:id/entries/:entry',
+    write(house, 'stock.count', null, ({ sql, request, afterwards }) => {
+      const id = idOf(request.params.id);
+      afterwards(() => changed(id));
+      return takeBackEntry(sql, id, idOf(request.params.entry), clock.now());
+    }),
+  );
+  router.post(
+    '/:id/again',
+    write(house, 'stock.move', countItemsSchema, ({ sql, body, request, afterwards }) => {
+      const id = idOf(request.params.id);
+      afterwards(() => changed(id));
+      return countAgain(sql, id, body.items, clock.now());
+    }),
+  );
+  router.post(
+    '/:id/none',
+    write(house, 'stock.move', countItemsSchema, ({ sql, body, person, request, afterwards }) => {
+      const id = idOf(request.params.id);
+      afterwards(() => changed(id));
+      return noneThere(sql, id, body.items, by(person));
+    }),
+  );
+  router.post(
+    '/:id/booked',
+    write(house, 'stock.move', null, async ({ sql, person, request, afterwards }) => {
+      const id = idOf(request.params.id);
+      const { placeId, items } = await bookCount(sql, id, by(person));
+      const levels: [number, number][] = [];
+      for (const item of items) levels.push([item, await availableAt(sql, item, placeId)]);
+      afterwards(() => {
+        changed(id);
+        events.tell({ kind: 'stock-changed', placeId, levels });
+      });
+      return { booked: items.length };
+    }),
+  );
+  router.post(
+    '/:id/cancelled',
+    write(house, 'stock.move', null, ({ sql, person, request, afterwards }) => {
+      const id = idOf(request.params.id);
+      afterwards(() => changed(id));
+      return cancelCount(sql, id, by(person));
+    }),
+  );
+  return router;
+}

@@ -1,0 +1,314 @@
+<script setup lang="ts">
+import { watchImmediate } from '@vueuse/core';
+import { computed, onUnmounted, ref, useTemplateRef } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import type { EntryView } from '../../contract/counts.ts';
+import { countNumber } from '../../core/counts/compare.ts';
+import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { ONE, parseQuantity } from '../../core/quantity.ts';
+import { formProblems, problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useScans } from '../sale/scanner.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useCountStore } from './countStore.ts';
+
+/** One count: scanning, as large as a telephone shows it; then what it found, and booking that. */
+const store = useCountStore();
+const till = useTillStore();
+const session = useSessionStore();
+const notices = useNoticeStore();
+const route = useRoute();
+const router = useRouter();
+const typed = ref('');
+const wrong = ref('');
+const now = ref<EntryView | null>(null);
+const looking = ref(false);
+const busy = ref(false);
+const field = useTemplateRef<HTMLInputElement>('field');
+/** Of goods with serial numbers, the item whose units are scanned. */
+const unitsOf = ref<{ id: number; name: string } | null>(null);
+
+const id = computed(() => Number(route.params.id));
+async function load(): Promise<void> {
+  await store.load(id.value);
+  if (looking.value || (store.page?.state === 'booked' && session.may('stock.move')))
+    await store.look(id.value);
+}
+watchImmediate(id, async (wanted) => {
+  if (!Number.isInteger(wanted)) return;
+  [now.value, looking.value, unitsOf.value] = [null, false, null];
+  try {
+    await load();
+    looking.value = store.page?.state === 'booked' && session.may('stock.move');
+  } catch (error) {
+    notices.failed(problemWords(error));
+    await router.replace('/goods/counts');
+  }
+});
+onUnmounted(store.follow(load));
+
+const page = computed(() => store.page);
+const open = computed(() => page.value?.state === 'open');
+
+async function add(wanted: Parameters<typeof store.add>[1]): Promise<void> {
+  wrong.value = '';
+  try {
+    const entry = await store.add(id.value, wanted);
+    now.value = entry;
+    unitsOf.value = entry.serials ? { id: entry.itemId, name: entry.name } : null;
+    typed.value = '';
+  } catch (error) {
+    const { fields, whole } = formProblems(error);
+    wrong.value = Object.values(fields)[0] ?? whole;
+  }
+  field.value?.focus();
+}
+/** `12*4006…` or `12* number`: so many of it; while serial numbers are wanted, what is no item is one of them. */
+function take(text: string): void {
+  const [, many, code = ''] = /^(?:([\d.,]+)\s*[*×]\s*)?(.+)$/.exec(text.trim()) ?? [];
+  if (!code) return;
+  const quantity = many === undefined ? ONE : parseQuantity(many);
+  if (quantity === null) {
+    wrong.value = 'How many?';
+    return;
+  }
+  void add({ code, quantity });
+}
+/** With `12*` typed already, what is scanned is twelve of it. */
+function scanned(code: string): void {
+  take(/^[\d.,]+\s*[*×]$/.test(typed.value.trim()) ? `${typed.value}${code}` : code);
+}
+useScans(scanned, () => open.value && !looking.value);
+
+const more = (by: number) => now.value && add({ itemId: now.value.itemId, quantity: by * ONE });
+async function attempt(work: () => Promise<unknown>): Promise<boolean> {
+  busy.value = true;
+  try {
+    await work();
+    await load();
+    return true;
+  } catch (error) {
+    notices.failed(problemWords(error));
+    return false;
+  } finally {
+    busy.value = false;
+  }
+}
+async function takeBack(entry: EntryView): Promise<void> {
+  if (now.value?.itemId === entry.itemId) now.value = null;
+  await attempt(() => store.takeBack(id.value, entry.id));
+}
+async function look(): Promise<void> {
+  looking.value = true;
+  await attempt(() => store.look(id.value));
+}
+async function book(): Promise<void> {
+  let booked = 0;
+  const done = await attempt(async () => {
+    booked = await store.book(id.value);
+  });
+  if (done) notices.say(booked === 0 ? 'The books were right.' : `${booked} differences are booked.`);
+}
+async function giveUp(): Promise<void> {
+  if (await attempt(() => store.cancel(id.value))) await router.push('/goods/counts');
+}
+</script>
+
+<template>
+  <div v-if="page" class="count">
+    <header class="head">
+      <router-link class="word" to="/goods/counts">All counts</router-link>
+      <h1 class="title">
+        <span class="num">{{ countNumber(page.number) }}</span> {{ page.place }}
+        <span class="soft">{{ page.words }}</span>
+      </h1>
+      <b class="num"
+        >{{ page.counted }}<template v-if="page.toCount !== null"> of {{ page.toCount }}</template> counted</b
+      >
+      <div v-if="session.may('stock.move') && page.state !== 'cancelled'" class="acts">
+        <v-btn v-if="looking && open" @click="looking = false">Count on</v-btn>
+        <v-btn v-else-if="open" :class="{ go: page.counted > 0 }" @click="look">Differences</v-btn>
+      </div>
+    </header>
+    <div v-if="!looking && open" class="scroll counting">
+      <form @submit.prevent="take(typed)">
+        <label for="count-code">{{
+          unitsOf ? `Serial number of ${unitsOf.name}, or the next item` : 'Scan, or type a number'
+        }}</label>
+        <input
+          id="count-code"
+          ref="field"
+          v-model="typed"
+          class="big-field num"
+          autocomplete="off"
+          :aria-invalid="wrong !== ''"
+          placeholder="12* for twelve of it"
+        />
+        <p class="bad" role="alert">{{ wrong }}</p>
+      </form>
+      <section v-if="now" class="now" aria-live="polite">
+        <h2 class="title">{{ now.name }}</h2>
+        <p class="many num">
+          {{ quantityWords(now.counted, now.unit) }}
+          <span v-if="now.expected !== null" class="soft"
+            >of {{ quantityWords(now.expected, now.unit) }}</span
+          >
+        </p>
+        <div v-if="!now.serials" class="acts">
+          <v-btn size="large" @click="takeBack(now)">Take the last back</v-btn>
+          <v-btn size="large" class="go" @click="more(1)">One more</v-btn>
+        </div>
+      </section>
+      <ul v-if="page.entries.length > 0" aria-label="Counted last">
+        <li v-for="entry in page.entries" :key="entry.id">
+          <span
+            ><b>{{ entry.name }}</b>
+            <span class="soft under"
+              >{{ entry.serial ?? entry.number }} · {{ till.time(entry.at) }}, {{ entry.who }}</span
+            ></span
+          >
+          <span class="right"
+            ><span class="num">+{{ quantityWords(entry.quantity, entry.unit) }}</span
+            ><button type="button" class="word" @click="takeBack(entry)">Take back</button></span
+          >
+        </li>
+      </ul>
+      <p v-else class="soft">
+        {{
+          page.blind ? 'You count blind: what the books say is not shown.' : 'What the books say is shown.'
+        }}
+        Sales go on meanwhile; nothing of them gets in the way.
+      </p>
+    </div>
+    <div v-else-if="store.found" class="scroll counting wide">
+      <p v-if="open">
+        <b v-if="store.found.differences.length === 0">Everything that was counted is as the books say.</b>
+        <template v-else
+          ><b>{{ store.found.differences.length }}</b> differ, <b>{{ store.found.right }}</b> are
+          right<template v-if="store.found.cost !== null"
+            >; in all <b class="num">{{ till.money(store.found.cost) }}</b></template
+          >.</template
+        >
+      </p>
+      <table v-if="store.found.differences.length > 0" class="lines">
+        <thead>
+          <tr>
+            <th>Goods</th>
+            <th class="right">Counted</th>
+            <th class="right">Books</th>
+            <th class="right">Difference</th>
+            <th v-if="store.found.cost !== null" class="right">Worth</th>
+            <th v-if="open"></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in store.found.differences" :key="row.itemId">
+            <td>
+              <router-link class="word" :to="`/goods/${row.itemId}`">{{ row.name }}</router-link>
+              <span class="soft under"
+                >{{ row.number }}<template v-if="row.who"> · {{ row.who }}</template></span
+              >
+              <span v-if="row.moved" class="why">moved meanwhile</span>
+            </td>
+            <td class="right num">{{ quantityWords(row.counted, row.unit) }}</td>
+            <td class="right num">{{ quantityWords(row.expected, row.unit) }}</td>
+            <td class="right num">
+              <b :class="{ bad: row.difference < 0 }"
+                >{{ row.difference > 0 ? '+' : '' }}{{ quantityWords(row.difference, row.unit) }}</b
+              >
+            </td>
+            <td v-if="row.cost !== null" class="right num">{{ till.money(row.cost) }}</td>
+            <td v-if="open">
+              <button type="button" class="word" @click="attempt(() => store.again(id, [row.itemId]))">
+                Count again
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <section v-if="store.found.notCounted.length > 0" class="lists flat">
+        <h2 class="label">Not counted: {{ store.found.notCounted.length }}. They stay as they are</h2>
+        <ul>
+          <li v-for="row in store.found.notCounted" :key="row.itemId">
+            <span
+              ><router-link class="word" :to="`/goods/${row.itemId}`">{{ row.name }}</router-link>
+              <span class="soft under">{{ row.number }}</span></span
+            >
+            <span class="right"
+              ><span class="num">{{ quantityWords(row.expected, row.unit) }}</span
+              ><button type="button" class="word" @click="attempt(() => store.none(id, [row.itemId]))">
+                None there
+              </button></span
+            >
+          </li>
+        </ul>
+      </section>
+      <div v-if="open" class="acts">
+        <v-btn :loading="busy" @click="giveUp">Give the count up</v-btn>
+        <v-btn class="go" :loading="busy" @click="book">{{
+          store.found.differences.length === 0 ? 'End the count' : `Book ${store.found.differences.length}`
+        }}</v-btn>
+      </div>
+    </div>
+    <p v-else class="empty">
+      <b>{{ page.state === 'cancelled' ? 'This count was given up' : 'Looking it up …' }}</b>
+    </p>
+  </div>
+  <p v-else class="empty" role="status">Looking it up …</p>
+</template>
+
+<style scoped>
+.count {
+  display: grid;
+  min-height: 0;
+  grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
+}
+.counting {
+  display: grid;
+  gap: 16px;
+  padding: 18px;
+  align-content: start;
+  width: min(100%, 680px);
+  margin-inline: auto;
+  grid-template-columns: minmax(0, 1fr);
+}
+.counting.wide {
+  width: min(100%, 980px);
+}
+.now {
+  display: grid;
+  gap: 10px;
+  padding: 14px 16px;
+  border: var(--rule);
+  background: var(--surface);
+}
+.many {
+  font-size: 44px;
+  font-weight: 700;
+  line-height: 1;
+}
+.many .soft {
+  font-size: 20px;
+}
+ul {
+  list-style: none;
+  border-top: var(--group);
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 6px 14px;
+  padding: 6px 0;
+  border-bottom: var(--hair);
+  align-items: center;
+}
+.right {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+}
+td.right {
+  display: table-cell;
+}
+</style>

@@ -1,0 +1,52 @@
+import { defineStore } from 'pinia';
+import { shallowRef } from 'vue';
+import type {
+  CountDifferences,
+  CountPage,
+  CountsPage,
+  EntryView,
+  WantedCount,
+  WantedEntry,
+} from '../../contract/counts.ts';
+import { read, write } from '../net/api.ts';
+import { hear } from '../net/houseEvents.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
+
+/** Goods that are counted while the shop sells. Each step throws ApiProblem. */
+export const useCountStore = defineStore('counts', () => {
+  const list = shallowRef<CountsPage | null>(null);
+  const page = shallowRef<CountPage | null>(null);
+  const found = shallowRef<CountDifferences | null>(null);
+
+  async function loadList(): Promise<void> {
+    list.value = await read<CountsPage>('/counts');
+  }
+  const last = lastAnswer();
+  async function load(id: number): Promise<void> {
+    if (page.value?.id !== id) [page.value, found.value] = [null, null];
+    page.value = (await last(read<CountPage>(`/counts/${id}`))) ?? page.value;
+  }
+  const lastFound = lastAnswer();
+  async function look(id: number): Promise<void> {
+    found.value = (await lastFound(read<CountDifferences>(`/counts/${id}/differences`))) ?? found.value;
+  }
+
+  const begin = async (wanted: WantedCount): Promise<number> =>
+    (await write<{ id: number }>('POST', '/counts', wanted)).id;
+  const add = (id: number, wanted: Partial<WantedEntry> & { quantity: number }): Promise<EntryView> =>
+    write<EntryView>('POST', `/counts/${id}/entries`, wanted);
+  const takeBack = (id: number, entry: number) => write('DELETE', `/counts/${id}/entries/${entry}`);
+  const again = (id: number, items: readonly number[]) => write('POST', `/counts/${id}/again`, { items });
+  const none = (id: number, items: readonly number[]) => write('POST', `/counts/${id}/none`, { items });
+  const book = async (id: number): Promise<number> =>
+    (await write<{ booked: number }>('POST', `/counts/${id}/booked`)).booked;
+  const cancel = (id: number) => write('POST', `/counts/${id}/cancelled`);
+
+  /** Calls back when a count has changed elsewhere. */
+  const follow = (heard: () => Promise<void>): (() => void) =>
+    hear(({ kind }) => {
+      if (kind === 'counts-changed' || kind === 'connected') void heard().catch(() => {});
+    });
+
+  return { list, page, found, loadList, load, look, begin, add, takeBack, again, none, book, cancel, follow };
+});
