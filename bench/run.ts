@@ -5,6 +5,7 @@ import { import50k } from './import50k.ts';
 import { points100k } from './points100k.ts';
 import { statements1000 } from './statements1000.ts';
 import { waiting100k } from './waiting100k.ts';
+import { receive500, reflow10k, reflowTransfers } from './cost.ts';
 import { coldStart } from './coldStart.ts';
 import { firstView } from './firstView.ts';
 import { daySummary1m, journal1m } from './journal.ts';
@@ -12,7 +13,7 @@ import type { Figure } from './measure.ts';
 import { offersCounter, offersExact, offersHostile, offersLarge, offersTail } from './offers.ts';
 import { pricing100Lines } from './pricing.ts';
 import { pricingHold } from './pricingHold.ts';
-import { saleFinish } from './saleFinish.ts';
+import { saleFinish, saleFinishStocked } from './saleFinish.ts';
 import { search100k } from './search.ts';
 import { splitFinish } from './splitFinish.ts';
 import { tills20 } from './tills20.ts';
@@ -30,6 +31,10 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'import-50k': import50k,
   'points-100k': points100k,
   'statements-1000': statements1000,
+  'receive-500': receive500,
+  'reflow-10k': reflow10k,
+  'reflow-transfers': reflowTransfers,
+  'sale-finish-stocked': saleFinishStocked,
   'tills-20': tills20,
   'under-attack': underAttack,
   'pricing-hold': pricingHold,

@@ -19,6 +19,7 @@ import { addPartner } from '../server/promises/relayStore.ts';
 import { addChannel } from '../server/promises/channelStore.ts';
 import { putLayawayRules } from '../server/promises/store.ts';
 import { layAccounts, layCharges } from './accounts.ts';
+import { layCount } from './counts.ts';
 import { layCustomers } from './customers.ts';
 import { DEMO_CHANNEL, DEMO_CHANNEL_KEY } from './data/channels.ts';
 import { CUSTOMERS } from './data/customers.ts';
@@ -140,6 +141,7 @@ export async function fillDemo(database: Database, at: Date, weeks = WEEKS): Pro
     await addPromises(sql, past);
     await layHistory(sql, past.shifts, { staff, places, customers, accounts });
     await layOpenOrder(sql, supply);
+    if (weeks > 0) await layCount(sql, supply);
     await layCharges(sql, manager, at);
     await passOn(sql, relayed, at);
     await settlePromises(sql, past);

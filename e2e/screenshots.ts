@@ -149,9 +149,6 @@ async function main(): Promise<void> {
     await choose('O-0005');
     await till.read('on the way from Quayside');
     await picture('order');
-    await choose('R-0002');
-    await till.read('Past today');
-    await picture('relay');
     await till.click('[aria-label="Put this message away"]');
     await till.click('nav a[href="/journal"]');
     await till.click('.rows li:nth-child(6) button');
@@ -168,10 +165,6 @@ async function main(): Promise<void> {
     await till.read('Who changed what');
     await till.read('May still go on it');
     await picture('customer');
-    await till.press('Statement');
-    await till.read('Owed before');
-    await picture('statement');
-
     await till.click('nav a[href="/drawer"]');
     await till.see('.sheet');
     await count(till, {
@@ -234,6 +227,29 @@ async function main(): Promise<void> {
     await till.read('How stock moved');
     await till.see('.apexcharts-canvas');
     await picture('item');
+    await till.click('nav a[href="/goods"]');
+    await till.press('Orders');
+    await till.click("//td//b[contains(., 'B-')]");
+    await till.press('Take a delivery in');
+    await till.read('Everything that was ordered is filled in.');
+    await till.fill('Freight and duty', '9.80');
+    await picture('delivery');
+    await till.keys(Key.ESCAPE);
+    await till.click('nav a[href="/goods"]');
+    await till.press('Counts');
+    await till.press('New count');
+    await till.press('Showing what the books say');
+    await till.press('Begin');
+    await till.see('#count-code');
+    for (const entry of ['26*MET-C', '9*STA-FOLD-BK', '18*MET-P', '3*VIO-44']) {
+      await till.focus('#count-code');
+      await till.keys(entry, Key.ENTER);
+      await till.read(entry.replace(/.*\*/, ''), '.counting ul');
+    }
+    await till.press('Differences');
+    await till.read('differ');
+    await till.see("//button[contains(., 'Book ') and not(@disabled)]");
+    await picture('count');
   } finally {
     await till.close();
     await shop.stop();

@@ -58,9 +58,9 @@ describe('Suppliers and orders', () => {
     await till.read('Tern & Daughters', 'h1');
     await till.read('available; below');
     await till.fill('Add: name, number, or scan the code', 'met-c');
-    await till.read('Metronome, clip-on', '.found');
+    await till.read('Metronome, clip-on', '.offered');
     await till.keys(Key.ENTER);
-    await till.read('Metronome, clip-on', '.lines');
+    await till.read('Metronome, clip-on', '.goods-lines');
     await till.press('Keep');
     await till.see("//button[contains(., 'Mail it')]");
     await till.press('Mail it');
@@ -77,7 +77,7 @@ describe('Suppliers and orders', () => {
     await till.read('What came of');
     await till.fill('Broken of Metronome, clip-on', '99');
     await till.keys(Key.ENTER);
-    await till.read('No more can be broken than came.', '.lines');
+    await till.read('No more can be broken than came.', '.goods-lines');
     expect(await till.findings()).toEqual([]);
     await till.keys(Key.ESCAPE);
     await till.see("//button[contains(., 'Take a delivery in')]");
@@ -157,6 +157,30 @@ describe('Counting', () => {
     await till.press('Book 1');
     await till.read('1 differences are booked.');
     await second.read('Looking it up');
+  });
+});
+
+describe('Goods between places', () => {
+  it('are asked for, go, and come; what is missing is seen', async () => {
+    await open('Transfers');
+    await till.read('Nothing is to go anywhere');
+    await till.press('Ask for goods');
+    await till.fill('Name, number, or scan the code', 'met-p');
+    await till.read('Metronome', '.offered');
+    await till.keys(Key.ENTER);
+    await till.see('.going');
+    expect(await till.findings()).toEqual([]);
+    await till.press('Ask for it');
+    await till.press('They are on the way');
+    await till.read('The goods are on the way.');
+    await till.press('Take them in');
+    await till.see(".goods-lines input[aria-label^='Came of']");
+    await till.press('That came');
+    await till.read('The goods are in.');
+    expect(await till.findings()).toEqual([]);
+    await till.resize({ width: 1024, height: 768 });
+    expect(await till.sticksOut()).toBe(0);
+    await till.resize({ width: 1280, height: 800 });
   });
 
   it('leaves books and stock right', async () => {

@@ -30,6 +30,7 @@ import { accountRoutes } from './people/accountRoutes.ts';
 import { importRoutes } from './imports/routes.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { supplyRoutes } from './supply/routes.ts';
+import { transfersRoutes } from './transfers/routes.ts';
 import { setupRoutes } from './setup/routes.ts';
 import { staffRoutes } from './staff/routes.ts';
 import { findSession } from './staff/service.ts';
@@ -61,6 +62,7 @@ export const roomRoutes = (house: House): [address: string, routes: Router][] =>
   ['/people/imports', importRoutes(house, 'customers', 'people.manage')],
   ['/people', peopleRoutes(house)],
   ['/supply', supplyRoutes(house)],
+  ['/transfers', transfersRoutes(house)],
   ['/counts', countsRoutes(house)],
   ['/printer', printerRoutes(house)],
   ['/setup', setupRoutes(house)],

@@ -134,6 +134,11 @@ export function createRoutes(): Router {
         meta: { title: 'Count' },
       },
       {
+        path: '/goods/transfers',
+        component: () => import('./transfers/TransfersPage.vue'),
+        meta: { title: 'Goods between places' },
+      },
+      {
         path: '/goods/suppliers',
         component: () => import('./supply/SuppliersPage.vue'),
         meta: { title: 'Suppliers' },

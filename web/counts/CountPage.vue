@@ -164,7 +164,7 @@ async function giveUp(): Promise<void> {
         <li v-for="entry in page.entries" :key="entry.id">
           <span
             ><b>{{ entry.name }}</b>
-            <span class="soft under"
+            <span class="soft beneath"
               >{{ entry.serial ?? entry.number }} · {{ till.time(entry.at) }}, {{ entry.who }}</span
             ></span
           >
@@ -191,7 +191,7 @@ async function giveUp(): Promise<void> {
           >.</template
         >
       </p>
-      <table v-if="store.found.differences.length > 0" class="lines">
+      <table v-if="store.found.differences.length > 0" class="goods-lines">
         <thead>
           <tr>
             <th>Goods</th>
@@ -206,7 +206,7 @@ async function giveUp(): Promise<void> {
           <tr v-for="row in store.found.differences" :key="row.itemId">
             <td>
               <router-link class="word" :to="`/goods/${row.itemId}`">{{ row.name }}</router-link>
-              <span class="soft under"
+              <span class="soft beneath"
                 >{{ row.number }}<template v-if="row.who"> · {{ row.who }}</template></span
               >
               <span v-if="row.moved" class="why">moved meanwhile</span>
@@ -227,13 +227,13 @@ async function giveUp(): Promise<void> {
           </tr>
         </tbody>
       </table>
-      <section v-if="store.found.notCounted.length > 0" class="lists flat">
+      <section v-if="store.found.notCounted.length > 0" class="page-lists flat">
         <h2 class="label">Not counted: {{ store.found.notCounted.length }}. They stay as they are</h2>
         <ul>
           <li v-for="row in store.found.notCounted" :key="row.itemId">
             <span
               ><router-link class="word" :to="`/goods/${row.itemId}`">{{ row.name }}</router-link>
-              <span class="soft under">{{ row.number }}</span></span
+              <span class="soft beneath">{{ row.number }}</span></span
             >
             <span class="right"
               ><span class="num">{{ quantityWords(row.expected, row.unit) }}</span
@@ -303,12 +303,9 @@ li {
   border-bottom: var(--hair);
   align-items: center;
 }
-.right {
+li .right {
   display: flex;
   gap: 12px;
   align-items: baseline;
-}
-td.right {
-  display: table-cell;
 }
 </style>

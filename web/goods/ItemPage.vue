@@ -175,13 +175,13 @@ async function dropPrice(from: string): Promise<void> {
       </div>
     </section>
     <section class="zone" aria-label="Stock, prices and sales">
-      <dl class="figures">
+      <dl class="page-figures">
         <div v-for="{ words, value, bad } in figures" :key="words">
           <dt class="label">{{ words }}</dt>
           <dd class="num" :class="{ bad }">{{ value }}</dd>
         </div>
       </dl>
-      <div class="scroll lists">
+      <div class="scroll page-lists">
         <section v-if="page.contains.length > 0">
           <h2 class="label">{{ page.kind === 'family' ? page.axes.join(' and ') : 'What is in it' }}</h2>
           <ul>
@@ -200,7 +200,7 @@ async function dropPrice(from: string): Promise<void> {
             <li v-for="level in page.stock" :key="level.placeId">
               <span
                 >{{ level.place }}<template v-if="level.here">, here</template
-                ><span v-if="level.setAside > 0" class="soft under"
+                ><span v-if="level.setAside > 0" class="soft beneath"
                   >{{ units(level.setAside) }} of it set aside</span
                 ></span
               >
@@ -241,7 +241,7 @@ async function dropPrice(from: string): Promise<void> {
               <span
                 ><b>{{ REASON_WORDS[move.reason] }}</b
                 ><template v-if="move.words">: {{ move.words }}</template>
-                <span class="soft under"
+                <span class="soft beneath"
                   >{{ till.time(move.at, 'full') }}, {{ move.place
                   }}<template v-if="move.by">, {{ move.by }}</template></span
                 ></span

@@ -204,7 +204,7 @@ async function accept(): Promise<void> {
     </section>
     <section ref="zone" class="zone" aria-label="Lines" @keydown.enter="entered">
       <div class="scroll">
-        <table class="lines">
+        <table class="goods-lines">
           <thead>
             <tr>
               <th>Goods</th>
@@ -218,8 +218,8 @@ async function accept(): Promise<void> {
             <tr v-for="line in lines" :key="line.itemId" :class="{ on: (line.quantity ?? 0) !== line.open }">
               <td>
                 <b>{{ line.name }}</b>
-                <span class="soft under">{{ line.theirNumber || line.number }}</span>
-                <span v-if="line.found.length > 0" class="under num">{{ line.found.join(', ') }}</span>
+                <span class="soft beneath">{{ line.theirNumber || line.number }}</span>
+                <span v-if="line.found.length > 0" class="beneath num">{{ line.found.join(', ') }}</span>
                 <button
                   v-if="line.serials && serialOf !== line.itemId"
                   type="button"
@@ -228,8 +228,8 @@ async function accept(): Promise<void> {
                 >
                   Scan serial numbers
                 </button>
-                <b v-else-if="line.serials" class="under">Scan the serial number of each unit</b>
-                <span v-if="problemOf(line.itemId)" class="bad under" role="alert">{{
+                <b v-else-if="line.serials" class="beneath">Scan the serial number of each unit</b>
+                <span v-if="problemOf(line.itemId)" class="bad beneath" role="alert">{{
                   problemOf(line.itemId)
                 }}</span>
               </td>

@@ -171,7 +171,7 @@ async function accept(): Promise<void> {
     </section>
     <section class="zone" aria-label="What came">
       <div class="scroll">
-        <table class="lines">
+        <table class="goods-lines">
           <thead>
             <tr>
               <th>Goods</th>
@@ -186,7 +186,7 @@ async function accept(): Promise<void> {
             <tr v-for="line in page.lines" :key="line.layerId">
               <td>
                 <router-link class="word" :to="`/goods/${line.itemId}`">{{ line.name }}</router-link>
-                <span class="soft under">{{ line.number }}</span>
+                <span class="soft beneath">{{ line.number }}</span>
               </td>
               <td class="right num">{{ quantityWords(line.quantity, line.unit) }}</td>
               <td class="right num bad">

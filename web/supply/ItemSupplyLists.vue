@@ -31,7 +31,7 @@ const each = ({ cost, quantity }: LayerView) => till.money(multiplyDivide(cost, 
           ><b class="num">{{ quantityWords(layer.quantity, unit) }}</b> for
           <b class="num">{{ till.money(layer.cost) }}</b>, each <span class="num">{{ each(layer) }}</span>
           <span v-if="!layer.known" class="why">cost not known</span>
-          <span class="soft under"
+          <span class="soft beneath"
             ><router-link
               v-if="layer.delivery"
               class="word num"
@@ -55,7 +55,7 @@ const each = ({ cost, quantity }: LayerView) => till.money(multiplyDivide(cost, 
             source.supplier
           }}</router-link>
           <span v-if="source.first && supply.suppliers.length > 1" class="why">first</span>
-          <span class="soft under"
+          <span class="soft beneath"
             >{{ source.theirNumber
             }}<template v-if="source.pack !== ONE">
               · packs of {{ quantityWords(source.pack, unit) }}</template
@@ -90,7 +90,7 @@ const each = ({ cost, quantity }: LayerView) => till.money(multiplyDivide(cost, 
       <li v-for="at in supply.reorder" :key="at.placeId">
         <span
           >{{ at.place
-          }}<span v-if="at.onOrder > 0" class="soft under"
+          }}<span v-if="at.onOrder > 0" class="soft beneath"
             >{{ quantityWords(at.onOrder, unit) }} on order</span
           ></span
         >

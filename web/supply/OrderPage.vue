@@ -237,7 +237,7 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
               >Take a delivery in</v-btn
             >
           </div>
-          <section v-if="order.deliveries.length > 0" class="lists flat">
+          <section v-if="order.deliveries.length > 0" class="page-lists flat">
             <h2 class="label">What came</h2>
             <ul>
               <li v-for="one in order.deliveries" :key="one.id">
@@ -254,7 +254,7 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
       </div>
     </section>
     <section class="zone" aria-label="What is ordered">
-      <header v-if="may" class="head find">
+      <header v-if="may" class="head look-up">
         <v-text-field
           v-model="find"
           label="Add: name, number, or scan the code"
@@ -264,19 +264,19 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
           @keydown.enter.prevent="found[0] && add(found[0])"
           @click:clear="find = ''"
         />
-        <ul v-if="found.length > 0" class="found" aria-label="Found">
+        <ul v-if="found.length > 0" class="offered" aria-label="Found">
           <li v-for="item in found" :key="item.itemId">
             <button type="button" @click="add(item)">
               <span
                 ><b>{{ item.name }}</b>
-                <span class="soft under">{{ item.theirNumber || item.number }}</span></span
+                <span class="soft beneath">{{ item.theirNumber || item.number }}</span></span
               ><span class="num">{{ quantityWords(item.available, item.unit) }} here</span>
             </button>
           </li>
         </ul>
       </header>
       <div class="scroll">
-        <table v-if="shown.length > 0" class="lines">
+        <table v-if="shown.length > 0" class="goods-lines">
           <thead>
             <tr>
               <th>Goods</th>
@@ -291,8 +291,8 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
             <tr v-for="line in shown" :key="line.itemId">
               <td>
                 <b>{{ line.name }}</b>
-                <span class="soft under">{{ line.theirNumber || line.number }}</span>
-                <span v-if="line.reason" class="soft under">{{ line.reason }}</span>
+                <span class="soft beneath">{{ line.theirNumber || line.number }}</span>
+                <span v-if="line.reason" class="soft beneath">{{ line.reason }}</span>
               </td>
               <td class="right num">
                 <span :class="{ bad: order.state === 'closed' && stillToCome(line) > 0 }">{{

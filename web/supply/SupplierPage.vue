@@ -113,13 +113,13 @@ async function order(): Promise<void> {
       </div>
     </section>
     <section class="zone" aria-label="Orders, deliveries and items">
-      <dl class="figures">
+      <dl class="page-figures">
         <div v-for="{ words, value } in figures" :key="words">
           <dt class="label">{{ words }}</dt>
           <dd class="num">{{ value }}</dd>
         </div>
       </dl>
-      <div class="scroll lists">
+      <div class="scroll page-lists">
         <section v-if="page.orders.length > 0">
           <h2 class="label">Orders</h2>
           <ul>
@@ -156,7 +156,7 @@ async function order(): Promise<void> {
             <li v-for="item in page.items" :key="item.itemId">
               <span
                 ><router-link class="word" :to="`/goods/${item.itemId}`">{{ item.name }}</router-link>
-                <span class="soft under"
+                <span class="soft beneath"
                   >{{ item.theirNumber || item.number
                   }}<template v-if="item.pack !== 1000">
                     · packs of {{ quantityWords(item.pack, item.unit) }}</template

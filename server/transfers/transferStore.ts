@@ -1,0 +1,119 @@
+import type { SendableItem, TransferState, TransferView, WantedTransfer } from '../../contract/transfers.ts';
+import { fold } from '../../core/words.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+
+/** Transfers that are open, and the last ones that are not; or one of them. */
+export function listTransfers(sql: Reader, which: { id?: number }, most: number): Promise<TransferView[]> {
+  return sql.query<TransferView>(
+    `select sent.id, version, state, from_place as "fromPlace", home.name as "from", to_place as "toPlace", away.name as "to",
+       words, asked_at as "askedAt", staff.name as "askedBy", sent_at as "sentAt", arrived_at as "arrivedAt",
+       (select json_agg(json_build_object('itemId', item.id, 'number', item.number, 'name', item.name, 'unit', unit,
+          'decimals', decimals, 'quantity', line.quantity, 'arrived', arrived, 'serials', line.serials,
+          'there', coalesce(level.quantity - level.set_aside, 0)) order by position)
+        from stock_transfer_line as line join item on item.id = line.item_id
+        left join stock_level as level on level.item_id = item.id and level.place_id = sent.from_place
+        where transfer_id = sent.id) as lines
+     from stock_transfer as sent join place as home on home.id = from_place join place as away on away.id = to_place
+     join staff on staff.id = asked_by
+     where $1::integer is null or sent.id = $1
+     order by state in ('asked', 'sent') desc, sent.id desc limit $2`,
+    [which.id ?? null, most],
+  );
+}
+
+export async function addTransfer(
+  sql: Writer,
+  { fromPlace, toPlace, words, lines }: WantedTransfer,
+  { staffId, at }: { staffId: number; at: Date },
+): Promise<number> {
+  const { id } = one(
+    await sql.query<{ id: number }>(
+      `insert into stock_transfer (from_place, to_place, state, words, asked_at, asked_by)
+       values ($1, $2, 'asked', $3, $4, $5) returning id`,
+      [fromPlace, toPlace, words, at.toISOString(), staffId],
+    ),
+  );
+  await sql.query(
+    `insert into stock_transfer_line (transfer_id, position, item_id, quantity, serials)
+     select $1, nth, "itemId", quantity, serials
+     from rows from (jsonb_to_recordset($2) as ("itemId" integer, quantity bigint, serials jsonb))
+       with ordinality as line ("itemId", quantity, serials, nth)`,
+    [id, JSON.stringify(lines)],
+  );
+  return id;
+}
+
+/** A transfer that goes a step on, held until that is done. */
+export async function holdTransfer(
+  sql: Writer,
+  id: number,
+): Promise<{ state: TransferState; version: number; fromPlace: number; toPlace: number } | undefined> {
+  const [row] = await sql.query<{
+    state: TransferState;
+    version: number;
+    fromPlace: number;
+    toPlace: number;
+  }>(
+    `select state, version, from_place as "fromPlace", to_place as "toPlace" from stock_transfer where id = $1 for update`,
+    [id],
+  );
+  return row;
+}
+
+interface By {
+  staffId: number;
+  at: Date;
+}
+
+export async function send(sql: Writer, id: number, { staffId, at }: By): Promise<void> {
+  await sql.query('select send_transfer($1, $2, $3)', [id, at.toISOString(), staffId]);
+}
+
+/** @param came what came of each line, in their order */
+export async function takeIn(
+  sql: Writer,
+  id: number,
+  came: readonly number[],
+  { staffId, at }: By,
+): Promise<void> {
+  await sql.query('select take_in_transfer($1, $2, $3, $4)', [
+    id,
+    JSON.stringify(came.map((quantity, nth) => ({ position: nth + 1, quantity }))),
+    at.toISOString(),
+    staffId,
+  ]);
+}
+
+export async function cancel(sql: Writer, id: number): Promise<void> {
+  await sql.query("update stock_transfer set state = 'cancelled', version = version + 1 where id = $1", [id]);
+}
+
+/** Units of an item that lie at a place and are free. */
+export async function freeUnits(
+  sql: Writer,
+  itemId: number,
+  placeId: number,
+  serials: readonly string[],
+): Promise<string[]> {
+  const rows = await sql.query<{ serial: string }>(
+    `select serial from serial where item_id = $1 and place_id = $2 and sale_id is null and promise_id is null
+       and serial = any ($3::text[])`,
+    [itemId, placeId, serials],
+  );
+  return rows.map(({ serial }) => serial);
+}
+
+export function sendableItems(sql: Reader, placeId: number, find: string): Promise<SendableItem[]> {
+  return sql.query<SendableItem>(
+    `select item.id as "itemId", item.number, item.name, unit, decimals, serials,
+       (select serial from serial where item_id = item.id and upper(serial.serial) = upper($2)) as serial,
+       coalesce(level.quantity - level.set_aside, 0)::bigint as there
+     from item left join stock_level as level on level.item_id = item.id and level.place_id = $1
+     where item.kind = 'goods' and item.stocked and (
+       item.id in (select item_id from item_code where code = upper($2)) or upper(item.number) = upper($2)
+       or item.id in (select item_id from serial where upper(serial.serial) = upper($2)) or item.words like $3)
+     order by item.id in (select item_id from item_code where code = upper($2)) desc, upper(item.number) = upper($2) desc, item.name
+     limit 12`,
+    [placeId, find.trim(), `%${fold(find.trim()).replaceAll(/[%_\\]/g, '\\$&')}%`],
+  );
+}

@@ -1,0 +1,186 @@
+<script setup lang="ts">
+import { watchDebounced } from '@vueuse/core';
+import { computed, ref, shallowRef } from 'vue';
+import type { SendableItem, TransferView, TransfersPage } from '../../contract/transfers.ts';
+import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { ONE } from '../../core/quantity.ts';
+import ChipChoice from '../look/ChipChoice.vue';
+import FormPanel from '../look/FormPanel.vue';
+import QuantityField from '../look/QuantityField.vue';
+import { formProblems, lineProblems } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useScans } from '../sale/scanner.ts';
+import { useTransferStore } from './transferStore.ts';
+
+/** What is to go from a place to another: scanned, or found by its words. */
+const { places } = defineProps<{ places: TransfersPage['places'] }>();
+const emit = defineEmits<{ done: [transfer: TransferView]; leave: [] }>();
+
+interface Line extends SendableItem {
+  quantity: number | null;
+  units: string[];
+}
+const store = useTransferStore();
+const notices = useNoticeStore();
+const here = places.find((place) => place.here) ?? places[0];
+const fromPlace = ref<number | null>(places.find(({ id }) => id !== here?.id)?.id ?? null);
+const toPlace = ref<number | null>(here?.id ?? null);
+const words = ref('');
+const find = ref('');
+const found = shallowRef<SendableItem[]>([]);
+const lines = shallowRef<Line[]>([]);
+const wrong = ref<Record<string, string>>({});
+const whole = ref('');
+const busy = ref(false);
+const choices = computed(() => places.map(({ id, name }) => ({ value: id, words: name })));
+
+const put = (itemId: number, part: Partial<Line>) =>
+  (lines.value = lines.value.map((line) => (line.itemId === itemId ? { ...line, ...part } : line)));
+function add(item: SendableItem): void {
+  const had = lines.value.find(({ itemId }) => itemId === item.itemId);
+  [find.value, found.value] = ['', []];
+  if (item.serials) {
+    const units = [...new Set([...(had?.units ?? []), ...(item.serial ? [item.serial] : [])])];
+    if (had) put(item.itemId, { units, quantity: units.length * ONE });
+    else lines.value = [...lines.value, { ...item, units, quantity: units.length * ONE }];
+  } else if (had) put(item.itemId, { quantity: (had.quantity ?? 0) + ONE });
+  else lines.value = [...lines.value, { ...item, units: [], quantity: ONE }];
+}
+watchDebounced(
+  find,
+  async (asked) => {
+    found.value =
+      asked.trim() === '' ? [] : await store.findItems(fromPlace.value ?? 0, asked).catch(() => []);
+  },
+  { debounce: 150 },
+);
+async function scanned(code: string): Promise<void> {
+  const [item] = await store.findItems(fromPlace.value ?? 0, code).catch(() => []);
+  if (item) add(item);
+  else notices.failed(`Nothing has the code ${code}.`);
+}
+useScans((code) => void scanned(code));
+
+async function accept(): Promise<void> {
+  [wrong.value, whole.value] = [{}, ''];
+  if (lines.value.length === 0) {
+    // Enter takes what was found first.
+    const [first] = found.value;
+    if (first) add(first);
+    else whole.value = 'Scan or type what is to go.';
+    return;
+  }
+  const bad = lines.value.findIndex(({ quantity }) => !((quantity ?? 0) > 0));
+  if (bad >= 0) {
+    const line = lines.value[bad];
+    wrong.value = {
+      [`lines[${bad}].quantity`]: line?.serials ? 'Scan the serial number of each unit.' : 'How many?',
+    };
+    return;
+  }
+  busy.value = true;
+  try {
+    emit(
+      'done',
+      await store.askFor({
+        fromPlace: fromPlace.value ?? 0,
+        toPlace: toPlace.value ?? 0,
+        words: words.value,
+        lines: lines.value.map(({ itemId, quantity, units }) => ({
+          itemId,
+          quantity: quantity ?? 0,
+          serials: units,
+        })),
+      }),
+    );
+  } catch (error) {
+    const { fields, whole: other } = formProblems(error);
+    [wrong.value, whole.value] = [{ ...fields, ...lineProblems(error) }, other || (fields.toPlace ?? '')];
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <FormPanel
+    title="Goods to another place"
+    :done="lines.length > 0 ? 'Ask for it' : ''"
+    :busy
+    :wrong="whole"
+    @accept="accept"
+    @leave="emit('leave')"
+  >
+    <p class="label">From</p>
+    <ChipChoice v-model="fromPlace" label="From where" :options="choices" />
+    <p class="label">To</p>
+    <ChipChoice v-model="toPlace" label="To where" :options="choices" />
+    <div class="look-up">
+      <v-text-field
+        v-model="find"
+        label="Name, number, or scan the code"
+        autocomplete="off"
+        hide-details
+        @keydown.enter.prevent="found[0] && add(found[0])"
+      />
+      <ul v-if="found.length > 0" class="offered" aria-label="Found">
+        <li v-for="item in found" :key="item.itemId">
+          <button type="button" @click="add(item)">
+            <span
+              ><b>{{ item.name }}</b> <span class="soft beneath">{{ item.number }}</span></span
+            ><span class="num">{{ quantityWords(item.there, item.unit) }} there</span>
+          </button>
+        </li>
+      </ul>
+    </div>
+    <ul v-if="lines.length > 0" class="going">
+      <li v-for="(line, at) in lines" :key="line.itemId">
+        <span
+          ><b>{{ line.name }}</b>
+          <span class="soft beneath"
+            >{{ quantityWords(line.there, line.unit) }} there<template v-if="line.units.length > 0"
+              >; {{ line.units.join(', ') }}</template
+            ></span
+          >
+          <span
+            v-if="wrong[`lines[${at}].quantity`] ?? wrong[`lines[${at}].serials`]"
+            class="bad beneath"
+            role="alert"
+            >{{ wrong[`lines[${at}].quantity`] ?? wrong[`lines[${at}].serials`] }}</span
+          ></span
+        >
+        <span v-if="line.serials" class="num">{{ line.units.length }}</span>
+        <QuantityField
+          v-else
+          bare
+          :model-value="line.quantity"
+          :label="`How many of ${line.name}`"
+          :decimals="line.decimals"
+          @update:model-value="(quantity) => put(line.itemId, { quantity })"
+        />
+        <button
+          type="button"
+          class="word"
+          @click="lines = lines.filter(({ itemId }) => itemId !== line.itemId)"
+        >
+          Take off
+        </button>
+      </li>
+    </ul>
+    <v-text-field v-model="words" label="What for" autocomplete="off" maxlength="200" hide-details />
+  </FormPanel>
+</template>
+
+<style scoped>
+.going {
+  list-style: none;
+}
+.going li {
+  display: grid;
+  grid-template-columns: 1fr 92px auto;
+  gap: 8px;
+  padding: 6px 0;
+  border-bottom: var(--hair);
+  align-items: center;
+}
+</style>

@@ -1,0 +1,212 @@
+<script setup lang="ts">
+import { computed, onMounted, onUnmounted, ref } from 'vue';
+import type { TransferState, TransferView } from '../../contract/transfers.ts';
+import { quantityWords } from '../../core/goods/itemRecord.ts';
+import QuantityField from '../look/QuantityField.vue';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import TransferForm from './TransferForm.vue';
+import { useTransferStore } from './transferStore.ts';
+
+/** Goods that go from a place to another: asked for, on the way, there. */
+const store = useTransferStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const asking = ref(false);
+const busy = ref(false);
+const chosen = ref<number | null>(null);
+/** What came of each line, while it is taken in. */
+const came = ref<(number | null)[] | null>(null);
+
+onMounted(() => store.load().catch((error: unknown) => notices.failed(problemWords(error))));
+onUnmounted(store.follow());
+
+const transfers = computed(() => store.page?.transfers ?? []);
+const shown = computed(() => transfers.value.find(({ id }) => id === chosen.value) ?? transfers.value[0]);
+const STATES: Readonly<Record<TransferState, string>> = {
+  asked: 'Asked for',
+  sent: 'On the way',
+  arrived: 'There',
+  cancelled: 'Not sent',
+};
+
+function choose({ id }: TransferView): void {
+  chosen.value = id;
+  came.value = null;
+}
+async function attempt(work: () => Promise<TransferView>, words: string): Promise<void> {
+  busy.value = true;
+  try {
+    choose(await work());
+    notices.say(words);
+    await store.load();
+  } catch (error) {
+    notices.failed(problemWords(error));
+  } finally {
+    busy.value = false;
+  }
+}
+async function takeIn(transfer: TransferView): Promise<void> {
+  const lines = came.value;
+  if (!lines) {
+    came.value = transfer.lines.map(({ quantity }) => quantity);
+    return;
+  }
+  if (lines.some((quantity) => quantity === null || Number.isNaN(quantity)))
+    return notices.failed('How many came of each?');
+  await attempt(
+    () =>
+      store.takeIn(
+        transfer,
+        lines.map((quantity) => quantity ?? 0),
+      ),
+    'The goods are in.',
+  );
+}
+async function asked(transfer: TransferView): Promise<void> {
+  asking.value = false;
+  choose(transfer);
+  await store.load().catch(() => {});
+}
+</script>
+
+<template>
+  <div class="two">
+    <section class="zone" aria-label="Transfers">
+      <header class="head">
+        <router-link class="word" to="/goods">All goods</router-link>
+        <div class="acts">
+          <v-btn v-if="!asking" :class="{ go: shown?.state !== 'sent' }" @click="asking = true"
+            >Ask for goods</v-btn
+          >
+        </div>
+      </header>
+      <div class="scroll">
+        <TransferForm
+          v-if="asking && store.page"
+          :places="store.page.places"
+          @done="asked"
+          @leave="asking = false"
+        />
+        <ul v-else-if="transfers.length > 0" class="choice">
+          <li v-for="one in transfers" :key="one.id">
+            <button
+              type="button"
+              :class="{ on: one.id === shown?.id }"
+              :aria-pressed="one.id === shown?.id"
+              @click="choose(one)"
+            >
+              <span
+                ><b>{{ one.from }} → {{ one.to }}</b>
+                <span class="soft beneath"
+                  >{{ till.time(one.askedAt, 'full') }}, {{ one.askedBy }}</span
+                ></span
+              ><span>{{ STATES[one.state] }}</span>
+            </button>
+          </li>
+        </ul>
+        <p v-else class="empty">
+          <b>Nothing is to go anywhere</b
+          ><span>Ask another place for goods; they send them, you take them in.</span>
+        </p>
+      </div>
+    </section>
+    <section v-if="shown" class="zone" aria-labelledby="transfer-title">
+      <header class="head">
+        <h1 id="transfer-title" class="title">{{ shown.from }} → {{ shown.to }}</h1>
+        <b>{{ STATES[shown.state] }}</b>
+      </header>
+      <div class="scroll">
+        <p v-if="shown.words" class="said">{{ shown.words }}</p>
+        <table class="goods-lines">
+          <thead>
+            <tr>
+              <th>Goods</th>
+              <th v-if="shown.state === 'asked'" class="right">There</th>
+              <th class="right">{{ shown.state === 'asked' ? 'Wanted' : 'Sent' }}</th>
+              <th v-if="shown.state === 'arrived' || came" class="right">Came</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(line, at) in shown.lines" :key="line.itemId">
+              <td>
+                <router-link class="word" :to="`/goods/${line.itemId}`">{{ line.name }}</router-link>
+                <span class="soft beneath">{{
+                  line.serials.length > 0 ? line.serials.join(', ') : line.number
+                }}</span>
+              </td>
+              <td
+                v-if="shown.state === 'asked'"
+                class="right num"
+                :class="{ bad: line.there < line.quantity }"
+              >
+                {{ quantityWords(line.there, line.unit) }}
+              </td>
+              <td class="right num">{{ quantityWords(line.quantity, line.unit) }}</td>
+              <td v-if="came" class="right">
+                <QuantityField
+                  bare
+                  :model-value="came[at] ?? null"
+                  :label="`Came of ${line.name}`"
+                  :decimals="line.decimals"
+                  @update:model-value="(quantity) => came && (came[at] = quantity)"
+                />
+              </td>
+              <td v-else-if="shown.state === 'arrived'" class="right num">
+                <span :class="{ bad: line.arrived < line.quantity }">{{
+                  quantityWords(line.arrived, line.unit)
+                }}</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <div v-if="shown.state === 'asked' || shown.state === 'sent'" class="acts steps">
+          <template v-if="shown.state === 'asked'">
+            <v-btn :loading="busy" @click="attempt(() => store.step(shown!, 'cancelled'), 'Nobody sends it.')"
+              >Do not send</v-btn
+            >
+            <v-btn
+              class="go"
+              :loading="busy"
+              @click="attempt(() => store.step(shown!, 'sent'), 'The goods are on the way.')"
+              >They are on the way</v-btn
+            >
+          </template>
+          <template v-else>
+            <v-btn v-if="came" @click="came = null">Cancel</v-btn>
+            <v-btn class="go" :loading="busy" @click="takeIn(shown)">{{
+              came ? 'That came' : 'Take them in'
+            }}</v-btn>
+          </template>
+        </div>
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.choice {
+  list-style: none;
+}
+.choice button {
+  display: grid;
+  width: 100%;
+  grid-template-columns: 1fr auto;
+  gap: 12px;
+  padding: 10px 18px;
+  border-bottom: var(--hair);
+  text-align: left;
+  align-items: center;
+}
+.choice button.on {
+  box-shadow: inset 5px 0 0 var(--blue);
+  background: var(--surface);
+}
+.said {
+  padding: 10px 12px;
+}
+.steps {
+  padding: 16px 12px;
+}
+</style>

@@ -1,0 +1,30 @@
+import { defineStore } from 'pinia';
+import { shallowRef } from 'vue';
+import type { SendableItem, TransferView, TransfersPage, WantedTransfer } from '../../contract/transfers.ts';
+import { read, write } from '../net/api.ts';
+import { hear } from '../net/houseEvents.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
+
+/** Goods that go from a place to another. Each step throws ApiProblem. */
+export const useTransferStore = defineStore('transfers', () => {
+  const page = shallowRef<TransfersPage | null>(null);
+
+  const last = lastAnswer();
+  async function load(): Promise<void> {
+    page.value = (await last(read<TransfersPage>('/transfers'))) ?? page.value;
+  }
+  const step = ({ id, version }: TransferView, what: 'sent' | 'cancelled') =>
+    write<TransferView>('POST', `/transfers/${id}/${what}`, { version });
+  const askFor = (wanted: WantedTransfer) => write<TransferView>('POST', '/transfers', wanted);
+  const takeIn = ({ id, version }: TransferView, lines: readonly number[]) =>
+    write<TransferView>('POST', `/transfers/${id}/arrived`, { version, lines });
+  const findItems = (place: number, find: string) =>
+    read<SendableItem[]>(`/transfers/items?place=${place}&find=${encodeURIComponent(find)}`);
+
+  const follow = (): (() => void) =>
+    hear(({ kind }) => {
+      if (kind === 'supply-changed' || kind === 'connected') void load().catch(() => {});
+    });
+
+  return { page, load, step, askFor, takeIn, findItems, follow };
+});
