@@ -34,6 +34,12 @@ end $$;
 create or replace function take_goods(of_event bigint, at_time timestamptz, wanted jsonb, about jsonb default '{}')
 returns void language plpgsql set plan_cache_mode = force_generic_plan as $$
 begin
+  -- What will be owed is estimated by its last layer: whoever corrects what that cost is waited for.
+  perform 1 from stock_layer where id in (
+    select (select max(id) from stock_layer as last where last.item_id = level.item_id)
+    from jsonb_to_recordset(wanted) as one ("itemId" integer, "placeId" integer)
+    join stock_level as level on level.item_id = "itemId" and level.place_id = "placeId" and level.quantity < 0)
+  order by id for key share;
   with demand as (
     select nth, "itemId" as item_id, "placeId" as place_id, "position", quantity, reason, against,
            coalesce(subject, '') as subject, coalesce("saleId", (about->>'saleId')::uuid) as sale_id,
@@ -279,6 +285,9 @@ declare
   debt record;
   span record;
 begin
+  -- Whoever corrects what their layers cost is waited for, and then waits in turn.
+  perform 1 from stock_layer where id in (select stock_move.layer_id from stock_move where id = any (moves))
+  order by id for key share;
   for debt in
     select * from stock_debt where move_id = any (moves) and stock_debt.place_id = at_place order by move_id desc
   loop
@@ -351,6 +360,18 @@ create or replace function post_costs(of_event bigint) returns void language sql
   where amount <> 0
 $$;
 
+-- Locks a layer, and wherever goods of it lie or are owed by it. What comes to another place meanwhile waits for the layer;
+-- what came just before is locked then.
+create or replace function lock_layer(of_layer bigint) returns void language plpgsql as $$
+begin
+  for nth in 1..2 loop
+    perform lock_levels(array_agg(item_id), array_agg(place_id)) from (
+      select item_id, place_id from stock_held where layer_id = of_layer
+      union select item_id, place_id from stock_debt where layer_id = of_layer) as level;
+    perform 1 from stock_layer where id = of_layer for update;
+  end loop;
+end $$;
+
 -- What a layer turns out to have cost. One event of today with the difference, by place and by what its goods were used for;
 -- nothing that was written is changed, however many uses there are. Answers with the event.
 create or replace function correct_layer(of_layer bigint, new_cost bigint, at_time timestamptz, by_staff integer, why text,
@@ -360,10 +381,8 @@ declare
   old record;
   event bigint := of_event;
 begin
-  perform lock_levels(array_agg(item_id), array_agg(place_id)) from (
-    select item_id, place_id from stock_held where layer_id = of_layer
-    union select item_id, place_id from stock_debt where layer_id = of_layer) as level;
-  select * into old from stock_layer where id = of_layer for update;
+  perform lock_layer(of_layer);
+  select * into old from stock_layer where id = of_layer;
   if event is null then
     event := post_event(jsonb_build_object('kind', 'cost-corrected', 'at', at_time, 'staffId', by_staff, 'entries', '[]'::jsonb));
   end if;
