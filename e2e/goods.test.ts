@@ -135,8 +135,8 @@ describe('Goods', () => {
     expect(await till.findings()).toEqual([]);
     await till.keys(Key.ENTER);
     await till.read('Kazoo, tin: stock is put right.');
-    await till.read('Missing', '.rest');
-    await till.read('−2', '.rest');
+    await till.read('Missing', '.page-lists');
+    await till.read('−2', '.page-lists');
   });
 
   it('are changed many at once, and what that does is said before', async () => {
