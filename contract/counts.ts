@@ -10,7 +10,7 @@ export const newCountSchema = object({
 });
 export type WantedCount = InferType<typeof newCountSchema>;
 
-/** What was counted: by the code that was scanned or a word for it, or of a known item. */
+/** What was counted: by a code, a number or a serial number, or of a known item. */
 export const countEntrySchema = object({
   code: string().trim().max(120, 'At most 120 characters.').default(''),
   itemId: whole().nullable().default(null),
@@ -80,6 +80,9 @@ export interface CountDifference {
   counted: number;
   expected: number;
   difference: number;
+  /** Units that are missing, and that the books do not know, by their serial numbers. */
+  missing: string[];
+  extra: string[];
   /** What the difference is worth; null for those who see no costs. */
   cost: number | null;
   /** It moved while it was counted. */

@@ -34,6 +34,10 @@ export function parseQuantity(text: string, decimals = 3): Quantity | null {
   return sign && quantity !== 0 ? -quantity : quantity;
 }
 
+/** What is wrong with a quantity of something that takes so many decimals; nothing where it is right. */
+export const decimalsProblem = (quantity: Quantity, decimals: number): string | null =>
+  quantity % 10 ** (3 - decimals) === 0 ? null : `A quantity of it has ${decimals || 'no'} decimals.`;
+
 /** Unit price × quantity, rounded half away from zero to the minor unit. */
 export function lineAmount(unitPrice: Money, quantity: Quantity): Money {
   return multiplyDivide(unitPrice, quantity, ONE);

@@ -155,7 +155,7 @@ describe('Counting', () => {
     await till.read('differ');
     expect(await till.findings()).toEqual([]);
     await till.press('Book 1');
-    await till.read('1 differences are booked.');
+    await till.read('One difference is booked.');
     await second.read('Looking it up');
   });
 });

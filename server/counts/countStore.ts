@@ -138,7 +138,7 @@ export async function addEntry(
   return row?.id;
 }
 
-/** Entries that stand, newest first. @param itemId of one item only */
+/** Entries that stand, newest first; or one of them. */
 export function standingEntries(
   sql: Reader,
   countId: number,
@@ -229,27 +229,47 @@ export function notCounted(
   );
 }
 
-/** Serial numbers that were counted of an item, and those that the books say lie there. */
+/** Units that the books say lie there and nobody counted, and those that were counted and the books do not know. */
 export async function serialsOf(
-  sql: Writer,
+  sql: Reader,
   countId: number,
   itemId: number,
   placeId: number,
 ): Promise<{ missing: string[]; extra: string[] }> {
-  const rows = await sql.query<{ serial: string; counted: boolean }>(
-    `select coalesce(known.serial, entry.serial) as serial, entry.serial is not null as counted
-     from (select serial from serial where item_id = $2 and place_id = $3 and sale_id is null) as known
-     full join (select serial from count_entry where count_id = $1 and item_id = $2 and withdrawn_at is null and serial is not null)
-       as entry on entry.serial = known.serial
-     where (known.serial is null) <> (entry.serial is null)
-       and not (entry.serial is not null and exists (select 1 from serial where item_id = $2 and serial.serial = entry.serial))`,
-    [countId, itemId, placeId],
+  return one(
+    await sql.query<{ missing: string[]; extra: string[] }>(
+      `with counted as (
+         select serial from count_entry where count_id = $1 and item_id = $2 and withdrawn_at is null and serial is not null
+       ), known as (select serial, sale_id is null and place_id = $3 as here from serial where item_id = $2)
+       select coalesce((select json_agg(serial order by serial) from known
+                where here and serial not in (select serial from counted)), '[]'::json) as missing,
+              coalesce((select json_agg(serial order by serial) from counted
+                where serial not in (select serial from known)), '[]'::json) as extra`,
+      [countId, itemId, placeId],
+    ),
   );
-  return {
-    missing: rows.filter(({ counted }) => !counted).map(({ serial }) => serial),
-    extra: rows.filter(({ counted }) => counted).map(({ serial }) => serial),
-  };
 }
+
+/** Where the books say a unit is, in words, if that is not here; nothing where it is here or nobody knows it. */
+export async function unitElsewhere(
+  sql: Reader,
+  itemId: number,
+  serial: string,
+  placeId: number,
+): Promise<string | null> {
+  const [unit] = await sql.query<{ sold: boolean; place: string; here: boolean }>(
+    `select sale_id is not null as sold, place.name as place, place_id = $3 as here
+     from serial join place on place.id = place_id where item_id = $1 and serial = $2`,
+    [itemId, serial, placeId],
+  );
+  if (!unit || (unit.here && !unit.sold)) return null;
+  return unit.sold
+    ? 'was sold: it comes back with its receipt.'
+    : `is at ${unit.place} in the books: take it in by a transfer.`;
+}
+
+export const categories = (sql: Reader): Promise<{ id: number; name: string }[]> =>
+  sql.query('select id, name from category order by name');
 
 /** What a thousandth more or less of each item costs: what the next ones that would leave cost. */
 export function costsOf(

@@ -129,6 +129,15 @@ describe(`counting while the shop sells on ${ENGINE}`, () => {
     for (const serial of others) expect((await count(noor, id, serial, 1_000)).status).toBe(200);
     expect((await count(noor, id, others[0] ?? 'CLA-0510', 1_000)).status).toBe(422);
     expect((await count(noor, id, 'CLA-0510', 1_000, { serial: 'NEW-77' })).status).toBe(200);
+    // One is missing and another one is there: that is shown as it will be booked.
+    expect((await found(id)).differences).toMatchObject([
+      { number: 'CLA-0510', difference: 0, missing: [first], extra: ['NEW-77'] },
+    ]);
+    const [away] = await sql<{ serial: string }>(
+      `select serial from serial join item on item.id = item_id
+       where number like 'CLA-%' and place_id <> 1 and sale_id is null limit 1`,
+    );
+    expect((await count(noor, id, away?.serial ?? 'none', 1_000)).status).toBe(422);
     expect((await maren.ask('POST', `/counts/${id}/booked`)).body).toEqual({ booked: 1 });
     const now = await sql<{ serial: string }>(
       `select serial from serial join item on item.id = item_id

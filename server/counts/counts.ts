@@ -7,11 +7,12 @@ import type {
   WantedEntry,
 } from '../../contract/counts.ts';
 import { differenceOf } from '../../core/counts/compare.ts';
-import { ONE } from '../../core/quantity.ts';
+import { decimalsProblem, ONE } from '../../core/quantity.ts';
 import { sum } from '../../core/money.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { bringLayers, changeLevels, takeGoods, type Moving } from '../goods/layerStore.ts';
 import { ownSpans, putSerials } from '../goods/stockStore.ts';
-import { fieldProblem, Problem } from '../http/problem.ts';
+import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { openEvent, postCosts } from '../ledger/store.ts';
 import { listPlaces } from '../shop/store.ts';
 import { activeSuppliers } from '../supply/supplierStore.ts';
@@ -33,7 +34,7 @@ export async function countsPage(sql: Reader, placeId: number, costs: boolean): 
       costs ? count : { ...count, cost: null },
     ),
     places: (await listPlaces(sql)).map(({ id, name }) => ({ id, name, here: id === placeId })),
-    categories: await sql.query('select id, name from category order by name'),
+    categories: await store.categories(sql),
     suppliers: await activeSuppliers(sql),
   };
 }
@@ -59,8 +60,7 @@ export async function beginCount(sql: Writer, wanted: WantedCount, by: By): Prom
 /** The count, as long as it goes on. @throws Problem 404, 409 */
 function going(held: store.HeldCount | undefined): store.HeldCount {
   if (!held) throw noCount();
-  if (held.state !== 'open')
-    throw new Problem('changed-meanwhile', 'This count has ended: nothing is added to it any more.');
+  if (held.state !== 'open') throw changedMeanwhile('This count has ended: nothing is added to it any more.');
   return held;
 }
 
@@ -76,8 +76,10 @@ export async function addEntry(sql: Writer, id: number, wanted: WantedEntry, by:
   const serial = wanted.serial || item.serial || null;
   if (item.serials && serial === null && wanted.quantity > 0)
     throw fieldProblem('serial', `${item.name}: scan the serial number of each unit.`);
-  if (wanted.quantity % 10 ** (3 - item.decimals) !== 0)
-    throw fieldProblem('quantity', `A quantity of it has ${item.decimals || 'no'} decimals.`);
+  const odd = decimalsProblem(wanted.quantity, item.decimals);
+  if (odd) throw fieldProblem('quantity', odd);
+  const elsewhere = serial === null ? null : await store.unitElsewhere(sql, item.id, serial, placeId);
+  if (elsewhere !== null) throw fieldProblem('serial', `${serial} ${elsewhere}`);
   const quantity = serial === null ? wanted.quantity : ONE;
   const entry = await store.addEntry(sql, { countId: id, itemId: item.id, placeId, quantity, serial }, by);
   if (entry === undefined) throw fieldProblem('serial', `${serial} was counted already.`);
@@ -106,53 +108,92 @@ export async function noneThere(sql: Writer, id: number, items: readonly number[
       await store.addEntry(sql, { countId: id, itemId, placeId, quantity: 0, serial: null }, by);
 }
 
+/** An item of which there is more or less than the books say, or other units. */
+interface Found {
+  fact: store.CountedFacts;
+  difference: number;
+  /** Units by their serial numbers; none of goods without. */
+  missing: string[];
+  extra: string[];
+}
+
+/** What a count has found: just this is shown, and booked. */
+async function findDifferences(
+  sql: Reader,
+  id: number,
+  placeId: number,
+): Promise<{ right: number; off: Found[] }> {
+  const facts = await store.countedFacts(sql, id);
+  const off: Found[] = [];
+  for (const fact of facts) {
+    const { missing, extra } = fact.serials
+      ? await store.serialsOf(sql, id, fact.itemId, placeId)
+      : { missing: [], extra: [] };
+    const difference = fact.serials ? (extra.length - missing.length) * ONE : differenceOf(fact);
+    if (difference !== 0 || missing.length > 0) off.push({ fact, difference, missing, extra });
+  }
+  return { right: facts.length - off.length, off };
+}
+
 /** What a count has found so far, or found when it was booked. @throws Problem 404 */
 export async function differences(sql: Reader, id: number, costs: boolean): Promise<CountDifferences> {
   const count = await store.findCount(sql, id);
   if (!count) throw noCount();
   if (count.state === 'booked') {
     const kept = await store.keptDifferences(sql, id);
-    return {
-      differences: kept.map((row) => ({
+    return shown(
+      kept.map((row) => ({
         ...row,
         difference: row.counted - row.expected,
-        cost: costs ? row.cost : null,
+        missing: [],
+        extra: [],
         moved: false,
         who: '',
       })),
-      right: count.counted - kept.length,
-      notCounted: [],
-      cost: costs ? sum(kept.map(({ cost }) => cost)) : null,
-    };
+      { right: count.counted - kept.length, notCounted: [] },
+      costs,
+    );
   }
-  const facts = await store.countedFacts(sql, id);
-  const off = facts
-    .map((fact) => ({ ...fact, difference: differenceOf(fact) }))
-    .filter(({ difference }) => difference !== 0);
+  const { right, off } = await findDifferences(sql, id, count.placeId);
   const worth = new Map(
-    (await store.costsOf(sql, count.placeId, off)).map(({ itemId, cost }) => [itemId, cost]),
+    (
+      await store.costsOf(
+        sql,
+        count.placeId,
+        off.map(({ fact: { itemId }, difference }) => ({ itemId, difference })),
+      )
+    ).map(({ itemId, cost }) => [itemId, cost]),
   );
   const rows = off
-    .map((fact) => ({
-      itemId: fact.itemId,
-      number: fact.number,
-      name: fact.name,
-      unit: fact.unit,
-      who: fact.who,
-      counted: fact.counted,
-      expected: fact.counted - fact.difference,
-      difference: fact.difference,
-      cost: worth.get(fact.itemId) ?? 0,
-      moved: fact.came + fact.left > 0,
-    }))
+    .map(
+      ({ fact: { itemId, number, name, unit, who, counted, came, left }, difference, missing, extra }) => ({
+        itemId,
+        number,
+        name,
+        unit,
+        who,
+        counted,
+        difference,
+        missing,
+        extra,
+        expected: counted - difference,
+        cost: worth.get(itemId) ?? 0,
+        moved: came + left > 0,
+      }),
+    )
     .toSorted((a, b) => Math.abs(b.cost) - Math.abs(a.cost));
-  return {
-    differences: rows.map((row) => (costs ? row : { ...row, cost: null })),
-    right: facts.length - off.length,
-    notCounted: await store.notCounted(sql, id),
-    cost: costs ? sum(rows.map(({ cost }) => cost)) : null,
-  };
+  return shown(rows, { right, notCounted: await store.notCounted(sql, id) }, costs);
 }
+
+const shown = (
+  rows: readonly (CountDifferences['differences'][number] & { cost: number })[],
+  rest: Pick<CountDifferences, 'right' | 'notCounted'>,
+  costs: boolean,
+): CountDifferences => ({
+  ...rest,
+  differences: rows.map((row) => (costs ? row : { ...row, cost: null })),
+  cost: costs ? sum(rows.map(({ cost }) => cost)) : null,
+});
 
 /** Books all differences at once, at cost. What was not counted stays as it is. @throws Problem 404, 409 */
 export async function bookCount(
@@ -161,84 +202,55 @@ export async function bookCount(
   by: By,
 ): Promise<{ placeId: number; items: number[] }> {
   const { placeId } = going(await store.holdCount(sql, id));
-  const facts = (await store.countedFacts(sql, id)).toSorted((a, b) => a.itemId - b.itemId);
+  const { off } = await findDifferences(sql, id, placeId);
   const event = await openEvent(sql, { kind: 'count', ...by });
-  const off: {
-    itemId: number;
-    counted: number;
-    expected: number;
-    difference: number;
-    serials?: { missing: string[]; extra: string[] };
-  }[] = [];
-  for (const fact of facts) {
-    const { itemId, counted } = fact;
-    if (fact.serials) {
-      const serials = await store.serialsOf(sql, id, itemId, placeId);
-      const difference = (serials.extra.length - serials.missing.length) * ONE;
-      if (serials.extra.length + serials.missing.length > 0)
-        off.push({ itemId, counted, expected: counted - difference, difference, serials });
-    } else {
-      const difference = differenceOf(fact);
-      if (difference !== 0) off.push({ itemId, counted, expected: counted - difference, difference });
-    }
-  }
-  await move(sql, event, placeId, off, by);
+  await move(
+    sql,
+    placeId,
+    off.toSorted((a, b) => a.fact.itemId - b.fact.itemId),
+    { event, ...by },
+  );
   await postCosts(sql, event);
-  await store.keepDifferences(sql, id, event, off);
+  await store.keepDifferences(
+    sql,
+    id,
+    event,
+    off.map(({ fact: { itemId, counted }, difference }) => ({
+      itemId,
+      counted,
+      expected: counted - difference,
+    })),
+  );
   await store.endCount(sql, id, 'booked', by, event);
-  return { placeId, items: off.map(({ itemId }) => itemId) };
+  return { placeId, items: off.map(({ fact }) => fact.itemId) };
 }
 
-const FACING = { reason: 'counted', against: 'shrinkage' };
-
 /** Moves stock by what was found to be more or less. */
-async function move(
-  sql: Writer,
-  event: number,
-  placeId: number,
-  off: readonly { itemId: number; difference: number; serials?: { missing: string[]; extra: string[] } }[],
-  { staffId, at }: By,
-): Promise<void> {
-  if (off.length === 0) return;
-  const when = at.toISOString();
-  const about = JSON.stringify({ ...FACING, staffId });
-  await sql.query('select lock_levels($1::integer[], array_fill($2::integer, array[$3::integer]))', [
-    off.map(({ itemId }) => itemId),
+async function move(sql: Writer, placeId: number, off: readonly Found[], moving: Moving): Promise<void> {
+  const facing = { reason: 'counted', against: 'shrinkage' } as const;
+  await changeLevels(
+    sql,
     placeId,
-    off.length,
-  ]);
-  await sql.query(
-    `update stock_level as level set quantity = level.quantity + one.difference
-     from jsonb_to_recordset($2) as one ("itemId" integer, difference bigint)
-     where level.item_id = one."itemId" and level.place_id = $1`,
-    [placeId, JSON.stringify(off)],
+    off.map(({ fact: { itemId }, difference }) => ({ itemId, change: difference })),
   );
-  const more = off.flatMap(({ itemId, difference, serials }) => {
-    const quantity = serials ? serials.extra.length * ONE : difference;
-    return quantity > 0 ? [{ itemId, placeId, quantity, serials: serials?.extra ?? [] }] : [];
+  const more = off.flatMap(({ fact: { itemId, serials }, difference, extra }) => {
+    const quantity = serials ? extra.length * ONE : difference;
+    return quantity > 0 ? [{ itemId, placeId, quantity, extra }] : [];
   });
-  if (more.length > 0) {
-    const [laid] = await sql.query<{ layers: number[] }>('select bring_layers($1, $2, $3, $4) as layers', [
-      event,
-      when,
-      JSON.stringify(more),
-      about,
-    ]);
-    for (const [nth, { itemId, serials }] of more.entries()) {
-      if (serials.length === 0) continue;
-      await putSerials(sql, itemId, serials, placeId);
-      await ownSpans(sql, itemId, serials, laid?.layers[nth] ?? 0);
-    }
+  const layers = more.length > 0 ? await bringLayers(sql, more, facing, moving) : [];
+  for (const [nth, { itemId, extra }] of more.entries()) {
+    if (extra.length === 0) continue;
+    await putSerials(sql, itemId, extra, placeId);
+    await ownSpans(sql, itemId, extra, layers[nth] ?? 0);
   }
-  const less = off.flatMap(({ itemId, difference, serials }) => {
-    const line = { itemId, placeId, ...FACING };
-    if (serials) return serials.missing.map((serial) => ({ ...line, quantity: ONE, serial }));
+  const less = off.flatMap(({ fact: { itemId, serials }, difference, missing }) => {
+    const line = { ...facing, itemId, placeId };
+    if (serials) return missing.map((serial) => ({ ...line, quantity: ONE, serial }));
     return difference < 0 ? [{ ...line, quantity: -difference }] : [];
   });
-  if (less.length === 0) return;
-  await sql.query('select take_with_serials($1, $2, $3, $4)', [event, when, JSON.stringify(less), about]);
-  for (const { itemId, serials } of off)
-    if (serials && serials.missing.length > 0) await putSerials(sql, itemId, serials.missing, null);
+  if (less.length > 0) await takeGoods(sql, less, moving);
+  for (const { fact, missing } of off)
+    if (missing.length > 0) await putSerials(sql, fact.itemId, missing, null);
 }
 
 /** A count is given up: nothing of it is booked. @throws Problem 404, 409 */

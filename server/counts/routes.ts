@@ -1,8 +1,9 @@
 import { Router } from 'express';
 import { countEntrySchema, countItemsSchema, newCountSchema } from '../../contract/counts.ts';
 import type { Person } from '../../contract/staff.ts';
-import { availableAt } from '../goods/stockStore.ts';
+import { availableLevels } from '../goods/layerStore.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
 import { write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
@@ -19,10 +20,6 @@ import {
   takeBackEntry,
 } from './counts.ts';
 
-const idOf = (text: string | string[] | undefined): number => {
-  const id = Number(text);
-  return Number.isInteger(id) && id > 0 && id < 2 ** 31 ? id : 0;
-};
 const seesCosts = ({ rights }: Pick<Person, 'rights'>) => rights.includes('goods.cost');
 
 /** Goods that are counted while the shop sells. */
@@ -42,11 +39,11 @@ export function countsRoutes(house: House): Router {
   });
   router.get('/:id', async (request, response) => {
     const person = personWith(request, 'stock.count');
-    response.json(await database.ask((sql) => countPage(sql, idOf(request.params.id), seesCosts(person))));
+    response.json(await database.ask((sql) => countPage(sql, idIn(request.params.id), seesCosts(person))));
   });
   router.get('/:id/differences', async (request, response) => {
     const person = personWith(request, 'stock.move');
-    response.json(await database.ask((sql) => differences(sql, idOf(request.params.id), seesCosts(person))));
+    response.json(await database.ask((sql) => differences(sql, idIn(request.params.id), seesCosts(person))));
   });
   router.post(
     '/',
@@ -58,7 +55,7 @@ export function countsRoutes(house: House): Router {
   router.post(
     '/:id/entries',
     write(house, 'stock.count', countEntrySchema, ({ sql, body, person, request, afterwards }) => {
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       afterwards(() => changed(id));
       return addEntry(sql, id, body, by(person));
     }),
@@ -66,15 +63,15 @@ export function countsRoutes(house: House): Router {
   router.delete(
     '/:id/entries/:entry',
     write(house, 'stock.count', null, ({ sql, request, afterwards }) => {
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       afterwards(() => changed(id));
-      return takeBackEntry(sql, id, idOf(request.params.entry), clock.now());
+      return takeBackEntry(sql, id, idIn(request.params.entry), clock.now());
     }),
   );
   router.post(
     '/:id/again',
     write(house, 'stock.move', countItemsSchema, ({ sql, body, request, afterwards }) => {
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       afterwards(() => changed(id));
       return countAgain(sql, id, body.items, clock.now());
     }),
@@ -82,7 +79,7 @@ export function countsRoutes(house: House): Router {
   router.post(
     '/:id/none',
     write(house, 'stock.move', countItemsSchema, ({ sql, body, person, request, afterwards }) => {
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       afterwards(() => changed(id));
       return noneThere(sql, id, body.items, by(person));
     }),
@@ -90,10 +87,9 @@ export function countsRoutes(house: House): Router {
   router.post(
     '/:id/booked',
     write(house, 'stock.move', null, async ({ sql, person, request, afterwards }) => {
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       const { placeId, items } = await bookCount(sql, id, by(person));
-      const levels: [number, number][] = [];
-      for (const item of items) levels.push([item, await availableAt(sql, item, placeId)]);
+      const levels = await availableLevels(sql, placeId, items);
       afterwards(() => {
         changed(id);
         events.tell({ kind: 'stock-changed', placeId, levels });
@@ -104,7 +100,7 @@ export function countsRoutes(house: House): Router {
   router.post(
     '/:id/cancelled',
     write(house, 'stock.move', null, ({ sql, person, request, afterwards }) => {
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       afterwards(() => changed(id));
       return cancelCount(sql, id, by(person));
     }),

@@ -16,6 +16,7 @@ import {
 import type { Person } from '../../contract/staff.ts';
 import type { Reader } from '../db/database.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { validate, validateQuery, write } from '../http/write.ts';
@@ -27,7 +28,7 @@ import { changeMany, rehearseMany } from './manyItems.ts';
 import { addPriceToCome, removePriceToCome } from './pricesToCome.ts';
 import { addItemAtTill, tieCode } from './service.ts';
 import { putStockRight } from './stockByHand.ts';
-import { availableAt } from './stockStore.ts';
+import { availableLevels } from './layerStore.ts';
 import {
   catalogueRevision,
   findPicture,
@@ -39,12 +40,6 @@ import {
   stockAt,
   stockedSerials,
 } from './store.ts';
-
-/** An item's or picture's number in an address; 0, which nothing has, when it is none. */
-const idOf = (text: string): number => {
-  const id = Number(text);
-  return Number.isInteger(id) && id > 0 && id < 2 ** 31 ? id : 0;
-};
 
 export function goodsRoutes(house: House): Router {
   const { database, events, clock } = house;
@@ -84,7 +79,7 @@ export function goodsRoutes(house: House): Router {
     const { tillId } = personOf(request);
     const facts = await database.ask(async (sql) => {
       const { placeId } = await readTill(sql, tillId);
-      return itemFacts(sql, idOf(request.params.id), placeId);
+      return itemFacts(sql, idIn(request.params.id), placeId);
     });
     if (!facts) throw new Problem('no-item', 'There is no such item.');
     response.json(facts);
@@ -110,7 +105,7 @@ export function goodsRoutes(house: House): Router {
 
   router.get('/items/:id/page', async (request, response) => {
     const { tillId } = personWith(request, 'goods.edit');
-    const id = idOf(request.params.id);
+    const id = idIn(request.params.id);
     response.json(
       await database.ask(async (sql) => itemPage(sql, id, await placeOf(sql, tillId), clock.now())),
     );
@@ -121,21 +116,21 @@ export function goodsRoutes(house: House): Router {
     response.json(
       await database.ask(async (sql) => {
         const { placeId } = await readTill(sql, tillId);
-        return stockedSerials(sql, idOf(request.params.id), placeId);
+        return stockedSerials(sql, idIn(request.params.id), placeId);
       }),
     );
   });
 
   router.get('/items/:id/return-price', async (request, response) => {
     personWith(request, 'sell');
-    const price = await database.ask((sql) => lowestPrice(sql, idOf(request.params.id), clock.now()));
+    const price = await database.ask((sql) => lowestPrice(sql, idIn(request.params.id), clock.now()));
     if (price === undefined) throw new Problem('no-item', 'It never had a price: it cannot come back.');
     response.json({ price });
   });
 
   router.get('/pictures/:id', async (request, response) => {
     personOf(request);
-    const picture = await database.ask((sql) => findPicture(sql, idOf(request.params.id)));
+    const picture = await database.ask((sql) => findPicture(sql, idIn(request.params.id)));
     if (!picture) throw new Problem('no-picture', 'There is no such picture.');
     response
       .type(picture.mediaType)
@@ -156,7 +151,7 @@ export function goodsRoutes(house: House): Router {
     '/items/:id/codes',
     write(house, 'goods.edit', tieCodeSchema, ({ sql, body, person, request, afterwards }) => {
       afterwards(() => events.tell({ kind: 'catalogue-changed' }));
-      return tieCode(sql, idOf(request.params.id as string), body.code, by(person));
+      return tieCode(sql, idIn(request.params.id), body.code, by(person));
     }),
   );
 
@@ -179,7 +174,7 @@ export function goodsRoutes(house: House): Router {
 
   router.get('/labels/:id.pdf', async (request, response) => {
     personWith(request, 'goods.edit');
-    const pdf = await database.ask((sql) => labelsPdf(sql, idOf(request.params.id)));
+    const pdf = await database.ask((sql) => labelsPdf(sql, idIn(request.params.id)));
     response.type('pdf').send(pdf);
   });
 
@@ -200,7 +195,7 @@ export function goodsRoutes(house: House): Router {
     '/items/:id',
     write(house, 'goods.edit', changeItemSchema, async ({ sql, body, person, request, afterwards }) => {
       afterwards(changed);
-      const id = idOf(request.params.id as string);
+      const id = idIn(request.params.id);
       await changeItem(sql, id, body, by(person));
       return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
     }),
@@ -210,7 +205,7 @@ export function goodsRoutes(house: House): Router {
     '/items/:id/prices',
     write(house, 'goods.edit', priceToComeSchema, async ({ sql, body, person, request, afterwards }) => {
       afterwards(changed);
-      const id = idOf(request.params.id as string);
+      const id = idIn(request.params.id);
       await addPriceToCome(sql, id, body, by(person));
       return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
     }),
@@ -220,7 +215,7 @@ export function goodsRoutes(house: House): Router {
     '/items/:id/prices/:from',
     write(house, 'goods.edit', null, async ({ sql, person, request, afterwards }) => {
       afterwards(changed);
-      const id = idOf(request.params.id as string);
+      const id = idIn(request.params.id);
       const { from } = priceToComeSchema.pick(['from']).validateSync({ from: request.params.from });
       await removePriceToCome(sql, id, from, by(person));
       return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
@@ -230,12 +225,10 @@ export function goodsRoutes(house: House): Router {
   router.post(
     '/items/:id/moves',
     write(house, 'stock.move', stockByHandSchema, async ({ sql, body, person, request, afterwards }) => {
-      const id = idOf(request.params.id as string);
+      const id = idIn(request.params.id);
       await putStockRight(sql, id, body, by(person));
-      const available = await availableAt(sql, id, body.placeId);
-      afterwards(() =>
-        events.tell({ kind: 'stock-changed', placeId: body.placeId, levels: [[id, available]] }),
-      );
+      const levels = await availableLevels(sql, body.placeId, [id]);
+      afterwards(() => events.tell({ kind: 'stock-changed', placeId: body.placeId, levels }));
       return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
     }),
   );

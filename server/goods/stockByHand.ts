@@ -1,7 +1,7 @@
 import type { StockByHand } from '../../contract/goods.ts';
 import { BY_HAND } from '../../core/goods/stockReasons.ts';
 import { multiplyDivide } from '../../core/money.ts';
-import { ONE } from '../../core/quantity.ts';
+import { decimalsProblem, ONE } from '../../core/quantity.ts';
 import type { Writer } from '../db/database.ts';
 import { fieldProblem } from '../http/problem.ts';
 import { listPlaces } from '../shop/store.ts';
@@ -23,8 +23,8 @@ export async function putStockRight(
   if (!record.stocked) throw fieldProblem('quantity', `${record.name} is not kept in stock.`);
   if (!(await listPlaces(sql)).some((place) => place.id === wanted.placeId))
     throw fieldProblem('placeId', 'There is no such place.');
-  if (wanted.quantity % 10 ** (3 - record.decimals) !== 0)
-    throw fieldProblem('quantity', `A quantity of it has ${record.decimals || 'no'} decimals.`);
+  const odd = decimalsProblem(wanted.quantity, record.decimals);
+  if (odd) throw fieldProblem('quantity', odd);
   const { placeId, quantity } = wanted;
   const { sign } = BY_HAND[wanted.reason];
   const unitCost = wanted.unitCost ?? record.cost;

@@ -2,6 +2,7 @@ import { BY_HAND, type ReasonByHand } from '../../core/goods/stockReasons.ts';
 import type { Money } from '../../core/money.ts';
 import { ONE, type Quantity } from '../../core/quantity.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { bringLayers, changeLevels, takeGoods } from './layerStore.ts';
 import { openEvent, postCosts } from '../ledger/store.ts';
 
 /** Goods that come to a place, or leave it, for a reason of somebody's. */
@@ -24,37 +25,17 @@ export async function moveByHand(
   { staffId, at }: { staffId: number; at: Date },
 ): Promise<void> {
   const { sign, against } = BY_HAND[reason];
-  const when = at.toISOString();
-  await sql.query('select lock_levels(array[$1::integer], array[$2::integer])', [itemId, placeId]);
-  await sql.query('update stock_level set quantity = quantity + $3 where item_id = $1 and place_id = $2', [
-    itemId,
-    placeId,
-    sign * quantity,
-  ]);
-  const event = await openEvent(sql, { kind: 'stock', at, staffId });
   const subject = against === 'goods-received' ? await supplierOf(sql, itemId) : '';
-  const line = { itemId, placeId, reason, against, subject };
+  const facing = { reason, against, subject };
+  await changeLevels(sql, placeId, [{ itemId, change: sign * quantity }]);
+  const event = await openEvent(sql, { kind: 'stock', at, staffId });
+  const moving = { event, at, staffId, words };
   if (sign > 0) {
-    const about = JSON.stringify({ reason, against, subject, words, staffId });
-    const [laid] = await sql.query<{ layers: number[] }>('select bring_layers($1, $2, $3, $4) as layers', [
-      event,
-      when,
-      JSON.stringify([{ itemId, placeId, quantity, cost }]),
-      about,
-    ]);
-    const layer = laid?.layers[0];
-    if (layer !== undefined && serials.length > 0) await ownSpans(sql, itemId, serials, layer);
+    const [layer = 0] = await bringLayers(sql, [{ itemId, placeId, quantity, cost }], facing, moving);
+    if (serials.length > 0) await ownSpans(sql, itemId, serials, layer);
   } else {
-    const lines =
-      serials.length > 0
-        ? serials.map((serial) => ({ ...line, quantity: ONE, serial }))
-        : [{ ...line, quantity }];
-    await sql.query('select take_with_serials($1, $2, $3, $4)', [
-      event,
-      when,
-      JSON.stringify(lines),
-      JSON.stringify({ words, staffId }),
-    ]);
+    const units = serials.map((serial) => ({ ...facing, itemId, placeId, quantity: ONE, serial }));
+    await takeGoods(sql, units.length > 0 ? units : [{ ...facing, itemId, placeId, quantity }], moving);
   }
   await postCosts(sql, event);
 }
@@ -110,13 +91,4 @@ export async function putSerials(
       serials,
       placeId,
     ]);
-}
-
-/** What can be sold of an item at a place: on hand less what is set aside. */
-export async function availableAt(sql: Reader, itemId: number, placeId: number): Promise<number> {
-  const [row] = await sql.query<{ available: number }>(
-    'select quantity - set_aside as available from stock_level where item_id = $1 and place_id = $2',
-    [itemId, placeId],
-  );
-  return row?.available ?? 0;
 }

@@ -3,6 +3,7 @@ import type { ItemKind } from '../../core/goods/item.ts';
 import type { Money } from '../../core/money.ts';
 import { openEvent, postCosts } from '../ledger/store.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { bringLayers } from './layerStore.ts';
 import { makeWords } from './recordStore.ts';
 
 export async function catalogueRevision(sql: Reader): Promise<number> {
@@ -233,12 +234,7 @@ async function layOpeningStock(sql: Writer, list: string, at: Date): Promise<voi
      from jsonb_to_recordset($1) as stock ("itemId" integer, "placeId" integer, quantity bigint)`,
     [lines],
   );
-  await sql.query('select bring_layers($1, $2, $3, $4)', [
-    event,
-    at.toISOString(),
-    lines,
-    JSON.stringify({ reason: 'opening', against: 'opening-balance' }),
-  ]);
+  await bringLayers(sql, stock, { reason: 'opening', against: 'opening-balance' }, { event, at });
   // Units with serial numbers own a span each.
   await sql.query(
     `with unit as (

@@ -23,6 +23,11 @@ export function fieldProblem(field: string, message: string): Problem {
   return new Problem('not-valid', message, { fields: [{ field, message }] });
 }
 
+/** Somebody else was faster: what was looked at is not as it is. */
+export const changedMeanwhile = (
+  title = 'This was changed by somebody else meanwhile. Nothing was done.',
+): Problem => new Problem('changed-meanwhile', title, { detail: 'Look at it again, then go on.' });
+
 function detailsOf(error: unknown): ProblemDetails {
   if (error instanceof Problem) return error.details;
   if (error instanceof ValidationError) {

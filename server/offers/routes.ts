@@ -9,6 +9,7 @@ import {
 } from '../../contract/offers.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, write } from '../http/write.ts';
 import { listPlaces, readShop } from '../shop/store.ts';
@@ -16,12 +17,6 @@ import { offerLabels } from './labels.ts';
 import { createRehearsals } from './rehearsals.ts';
 import { addCodes, keepOffer, lookUpCode, readOffer, switchOffer } from './service.ts';
 import { groupNames, listOffers, offerCodes, withdrawCode } from './offerStore.ts';
-
-/** An offer's number in an address; 0, which none has, when it is none. */
-const idOf = (text: unknown): number => {
-  const id = Number(text);
-  return Number.isInteger(id) && id > 0 && id < 2 ** 31 ? id : 0;
-};
 
 export function offerRoutes(house: House): Router {
   const { database, events, clock } = house;
@@ -73,7 +68,7 @@ export function offerRoutes(house: House): Router {
 
   router.get('/:id/labels.pdf', async (request, response) => {
     personWith(request, 'offers.edit');
-    const pdf = await database.ask((sql) => offerLabels(sql, idOf(request.params.id)));
+    const pdf = await database.ask((sql) => offerLabels(sql, idIn(request.params.id)));
     response.type('application/pdf').send(pdf);
   });
 
@@ -103,7 +98,7 @@ export function offerRoutes(house: House): Router {
     '/:id',
     write(house, 'offers.edit', offerSchema, ({ sql, person, body, request, afterwards }) => {
       afterwards(tellTills);
-      return keepOffer(sql, idOf(request.params.id), body as OfferDraft, {
+      return keepOffer(sql, idIn(request.params.id), body as OfferDraft, {
         staffId: person.staffId,
         at: clock.now(),
       });
@@ -114,18 +109,18 @@ export function offerRoutes(house: House): Router {
     '/:id/state',
     write(house, 'offers.edit', offerStateSchema, ({ sql, body, request, afterwards }) => {
       afterwards(tellTills);
-      return switchOffer(sql, idOf(request.params.id), body.state, clock.now());
+      return switchOffer(sql, idIn(request.params.id), body.state, clock.now());
     }),
   );
 
   router.get('/:id/codes', async (request, response) => {
     personWith(request, 'offers.edit');
-    response.json(await database.ask((sql) => offerCodes(sql, idOf(request.params.id))));
+    response.json(await database.ask((sql) => offerCodes(sql, idIn(request.params.id))));
   });
 
   router.get('/:id/codes.csv', async (request, response) => {
     personWith(request, 'offers.edit');
-    const id = idOf(request.params.id);
+    const id = idIn(request.params.id);
     const { name, codes } = await database.ask(async (sql) => ({
       ...(await readOffer(sql, id)),
       codes: await offerCodes(sql, id),
@@ -146,7 +141,7 @@ export function offerRoutes(house: House): Router {
     '/:id/codes',
     write(house, 'offers.edit', newCodesSchema, ({ sql, body, request, afterwards }) => {
       afterwards(tellTills);
-      return addCodes(sql, idOf(request.params.id), body, clock.now());
+      return addCodes(sql, idIn(request.params.id), body, clock.now());
     }),
   );
 

@@ -1,16 +1,16 @@
 import type { DeliveryPage, WantedDelivery, WantedInvoice } from '../../contract/supply.ts';
 import { formatMoneyIn, sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { ONE } from '../../core/quantity.ts';
+import { decimalsProblem, ONE } from '../../core/quantity.ts';
 import { freightParts, goodsCost } from '../../core/supply/landedCost.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { ownSpans, putSerials, serialsAt } from '../goods/stockStore.ts';
-import { fieldProblem, Problem } from '../http/problem.ts';
+import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { openEvent, postCosts, postEntries } from '../ledger/store.ts';
 import { readShop } from '../shop/store.ts';
 import * as store from './deliveryStore.ts';
-import { holdOrder, setOrderState } from './orderStore.ts';
-import { changedMeanwhile, noOrder } from './orders.ts';
+import { holdOrder, setOrderState, touchOrder } from './orderStore.ts';
+import { noOrder } from './orders.ts';
 
 /** Who does it, and when. */
 interface By {
@@ -43,9 +43,8 @@ export async function takeIn(
     const item = items.get(line.itemId);
     const problem = (field: string, words: string) => fieldProblem(`lines[${at}].${field}`, words);
     if (!item?.stocked) throw problem('quantity', 'It is not kept in stock.');
-    const smallest = 10 ** (3 - item.decimals);
-    if (line.quantity % smallest !== 0 || line.damaged % smallest !== 0)
-      throw problem('quantity', `A quantity of it has ${item.decimals || 'no'} decimals.`);
+    const odd = decimalsProblem(line.quantity, item.decimals) ?? decimalsProblem(line.damaged, item.decimals);
+    if (odd) throw problem('quantity', odd);
     if (line.damaged > line.quantity) throw problem('damaged', 'No more can be broken than came.');
     if (item.serials && line.serials.length * ONE !== line.quantity - line.damaged)
       throw problem('serials', 'Each unit has its serial number: say as many as there are whole ones.');
@@ -84,21 +83,21 @@ export async function takeIn(
   await noteCosts(sql, supplierId, came, by);
   if (await store.allCame(sql, orderId)) await setOrderState(sql, orderId, 'closed', by.at);
   else if (order.state === 'draft') await setOrderState(sql, orderId, 'sent', by.at);
-  else await sql.query('update purchase_order set version = version + 1 where id = $1', [orderId]);
+  else await touchOrder(sql, orderId);
   return { ...made, placeId, items: ids };
 }
 
 async function noteCosts(
   sql: Writer,
   supplierId: number,
-  came: readonly { itemId: number; unitCost: number | null }[],
+  came: readonly { itemId: number; unitCost: number | null; item: store.ComingItem }[],
   by: By,
 ): Promise<void> {
   const { currency, locale } = await readShop(sql);
-  const known = came.flatMap(({ itemId, unitCost }) =>
-    unitCost === null
-      ? []
-      : [{ itemId, cost: unitCost, words: formatMoneyIn(locale, unitCost, currencyOf(currency).digits) }],
+  const money = (cost: number | null) =>
+    cost === null ? '' : formatMoneyIn(locale, cost, currencyOf(currency).digits);
+  const known = came.flatMap(({ itemId, unitCost, item }) =>
+    unitCost === null ? [] : [{ itemId, cost: unitCost, was: money(item.knownCost), words: money(unitCost) }],
   );
   await store.noteUnitCosts(sql, supplierId, known, by);
 }

@@ -1,6 +1,7 @@
 import type { DeliveryPage } from '../../contract/supply.ts';
 import type { SpreadBy } from '../../core/supply/landedCost.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { bringLayers, changeLevels, takeOfLayer } from '../goods/layerStore.ts';
 
 /** What has to be known of goods that come. */
 export interface ComingItem {
@@ -12,6 +13,8 @@ export interface ComingItem {
   stocked: boolean;
   /** What a unit costs as it was ordered, there, or ever. */
   unitCost: number | null;
+  /** What the item is known to cost. */
+  knownCost: number | null;
 }
 
 export function comingItems(
@@ -21,7 +24,8 @@ export function comingItems(
   supplierId: number,
 ): Promise<ComingItem[]> {
   return sql.query<ComingItem>(
-    `select item.id, item.name, decimals, serials, weight, stocked, coalesce(line.unit_cost, known.cost, item.cost) as "unitCost"
+    `select item.id, item.name, decimals, serials, weight, stocked, coalesce(line.unit_cost, known.cost, item.cost) as "unitCost",
+       item.cost as "knownCost"
      from item left join purchase_order_line as line on line.order_id = $2 and line.item_id = item.id
      left join item_supplier as known on known.item_id = item.id and known.supplier_id = $3
      where item.id = any ($1::integer[]) and item.kind = 'goods'`,
@@ -48,53 +52,29 @@ export async function bringDelivery(
   lines: readonly CameIn[],
   where: { placeId: number; supplierId: number; staffId: number; words: string; at: Date },
 ): Promise<number[]> {
-  const { placeId, supplierId, staffId, words } = where;
-  const at = where.at.toISOString();
-  await sql.query('select lock_levels($1::integer[], array_fill($2::integer, array[$3::integer]))', [
-    lines.map(({ itemId }) => itemId),
+  const { placeId, supplierId } = where;
+  const moving = { event, ...where };
+  await changeLevels(
+    sql,
     placeId,
-    lines.length,
-  ]);
-  await sql.query(
-    `update stock_level as level set quantity = level.quantity + came.quantity
-     from (select "itemId", sum(quantity - damaged) as quantity
-           from jsonb_to_recordset($2) as line ("itemId" integer, quantity bigint, damaged bigint) group by 1) as came
-     where level.item_id = came."itemId" and level.place_id = $1`,
-    [placeId, JSON.stringify(lines)],
+    lines.map(({ itemId, quantity, damaged }) => ({ itemId, change: quantity - damaged })),
   );
-  const about = {
-    reason: 'received',
-    against: 'goods-received',
-    subject: `supplier:${supplierId}`,
-    staffId,
-    words,
-  };
-  const { layers } = one(
-    await sql.query<{ layers: number[] }>('select bring_layers($1, $2, $3, $4) as layers', [
-      event,
-      at,
-      JSON.stringify(
-        lines.map(({ itemId, quantity, goodsCost, freight, known }) => ({
-          itemId,
-          placeId,
-          quantity,
-          cost: goodsCost + freight,
-          known,
-        })),
-      ),
-      JSON.stringify(about),
-    ]),
+  const layers = await bringLayers(
+    sql,
+    lines.map(({ itemId, quantity, goodsCost, freight, known }) => ({
+      itemId,
+      placeId,
+      quantity,
+      cost: goodsCost + freight,
+      known,
+    })),
+    { reason: 'received', against: 'goods-received', subject: `supplier:${supplierId}` },
+    moving,
   );
   for (const [line, { itemId, damaged }] of lines.entries()) {
     if (damaged === 0) continue;
-    const broken = { itemId, placeId, quantity: damaged, reason: 'damaged', against: 'shrinkage' };
-    await sql.query('select take_of_layer($1, $2, $3, $4, $5)', [
-      event,
-      at,
-      layers[line] ?? 0,
-      JSON.stringify(broken),
-      JSON.stringify({ staffId, words }),
-    ]);
+    const broken = { itemId, placeId, quantity: damaged, reason: 'damaged', against: 'shrinkage' } as const;
+    await takeOfLayer(sql, layers[line] ?? 0, broken, moving);
   }
   return layers;
 }
@@ -151,7 +131,7 @@ export async function addDelivery(
 export async function noteUnitCosts(
   sql: Writer,
   supplierId: number,
-  costs: readonly { itemId: number; cost: number; words: string }[],
+  costs: readonly { itemId: number; cost: number; was: string; words: string }[],
   { staffId, at }: { staffId: number; at: Date },
 ): Promise<void> {
   const list = JSON.stringify(costs);
@@ -164,13 +144,14 @@ export async function noteUnitCosts(
   );
   await sql.query(
     `with paid as (
-       select item.id, new.cost, new.words from jsonb_to_recordset($1) as new ("itemId" integer, cost bigint, words text)
+       select item.id, new.cost, new.was, new.words
+       from jsonb_to_recordset($1) as new ("itemId" integer, cost bigint, was text, words text)
        join item on item.id = "itemId" where item.cost is distinct from new.cost
      ), written as (
        update item set cost = paid.cost, version = version + 1 from paid where item.id = paid.id
      )
      insert into item_change (item_id, at, staff_id, what, was, became)
-     select id, $2, $3, 'Cost', '', words from paid`,
+     select id, $2, $3, 'Cost', was, words from paid`,
     [list, at.toISOString(), staffId],
   );
 }

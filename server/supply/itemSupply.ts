@@ -1,10 +1,9 @@
 import { correctCostSchema, itemSupplierSchema, reorderSchema } from '../../contract/supply.ts';
 import type { InferType } from '../../contract/yup.ts';
 import type { Writer } from '../db/database.ts';
-import { fieldProblem, Problem } from '../http/problem.ts';
+import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { correctLayers } from './deliveryStore.ts';
 import * as store from './itemSupplyStore.ts';
-import { changedMeanwhile } from './orders.ts';
 import { findSupplier } from './supplierStore.ts';
 
 /** Says how an item comes from a supplier. @throws Problem 422 */

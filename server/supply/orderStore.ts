@@ -128,6 +128,11 @@ export async function setOrderState(
   );
 }
 
+/** Something came of it: whoever looked at it before looks again. */
+export async function touchOrder(sql: Writer, id: number): Promise<void> {
+  await sql.query('update purchase_order set version = version + 1 where id = $1', [id]);
+}
+
 export async function dropOrder(sql: Writer, id: number): Promise<void> {
   await sql.query('delete from purchase_order_line where order_id = $1', [id]);
   await sql.query('delete from purchase_order where id = $1', [id]);

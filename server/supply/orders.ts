@@ -3,7 +3,7 @@ import { orderNumber } from '../../core/supply/purchaseOrder.ts';
 import { suggest } from '../../core/supply/suggest.ts';
 import { businessDate, daysAfter } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
-import { fieldProblem, Problem } from '../http/problem.ts';
+import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../outbox/store.ts';
 import { listPlaces, readShop } from '../shop/store.ts';
 import * as store from './orderStore.ts';
@@ -19,11 +19,6 @@ const MOST_SHOWN = 200;
 const DAYS_LOOKED_AT = 28;
 
 export const noOrder = (): Problem => new Problem('no-order', 'There is no such order.');
-export const changedMeanwhile = (): Problem =>
-  new Problem('changed-meanwhile', 'This was changed by somebody else meanwhile. Nothing was done.', {
-    detail: 'Look at it again, then go on.',
-  });
-
 /** Orders and deliveries, and from whom and for where one can be made. */
 export async function ordersPage(sql: Reader, placeId: number, now: Date): Promise<OrdersPage> {
   return {

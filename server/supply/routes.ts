@@ -13,8 +13,9 @@ import {
   supplierSchema,
 } from '../../contract/supply.ts';
 import type { Reader } from '../db/database.ts';
-import { availableAt } from '../goods/stockStore.ts';
+import { availableLevels } from '../goods/layerStore.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
 import { write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
@@ -34,11 +35,6 @@ import {
 import { addSupplier, changeSupplier, supplierPage } from './suppliers.ts';
 import { listSuppliers } from './supplierStore.ts';
 
-const idOf = (text: string | string[] | undefined): number => {
-  const id = Number(text);
-  return Number.isInteger(id) && id > 0 && id < 2 ** 31 ? id : 0;
-};
-
 /** Suppliers, what is ordered from them, and what came. */
 export function supplyRoutes(house: House): Router {
   const { database, events, clock, outbox } = house;
@@ -54,7 +50,7 @@ export function supplyRoutes(house: House): Router {
   });
   router.get('/suppliers/:id', async (request, response) => {
     personWith(request, 'goods.order');
-    response.json(await ask((sql) => supplierPage(sql, idOf(request.params.id))));
+    response.json(await ask((sql) => supplierPage(sql, idIn(request.params.id))));
   });
   router.post(
     '/suppliers',
@@ -67,7 +63,7 @@ export function supplyRoutes(house: House): Router {
     '/suppliers/:id',
     write(house, 'goods.order', changeSupplierSchema, async ({ sql, body, request, afterwards }) => {
       afterwards(changed);
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       await changeSupplier(sql, id, body);
       return supplierPage(sql, id);
     }),
@@ -75,7 +71,7 @@ export function supplyRoutes(house: House): Router {
 
   router.get('/items/:id', async (request, response) => {
     const { rights } = personWith(request, 'goods.edit');
-    const id = idOf(request.params.id);
+    const id = idIn(request.params.id);
     response.json(await ask((sql) => itemSupply(sql, id, rights.includes('goods.cost'))));
   });
   const itemChange = (person: Person) => person.rights.includes('goods.cost');
@@ -83,7 +79,7 @@ export function supplyRoutes(house: House): Router {
     '/items/:id/suppliers',
     write(house, 'goods.order', itemSupplierSchema, async ({ sql, body, person, request, afterwards }) => {
       afterwards(changed);
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       await putSource(sql, id, body);
       return itemSupply(sql, id, itemChange(person));
     }),
@@ -92,8 +88,8 @@ export function supplyRoutes(house: House): Router {
     '/items/:id/suppliers/:supplier',
     write(house, 'goods.order', null, async ({ sql, person, request, afterwards }) => {
       afterwards(changed);
-      const id = idOf(request.params.id);
-      await dropItemSupplier(sql, id, idOf(request.params.supplier));
+      const id = idIn(request.params.id);
+      await dropItemSupplier(sql, id, idIn(request.params.supplier));
       return itemSupply(sql, id, itemChange(person));
     }),
   );
@@ -101,7 +97,7 @@ export function supplyRoutes(house: House): Router {
     '/items/:id/reorder',
     write(house, 'goods.order', reorderSchema, async ({ sql, body, person, request, afterwards }) => {
       afterwards(changed);
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       await putReorder(sql, id, body);
       return itemSupply(sql, id, itemChange(person));
     }),
@@ -110,7 +106,7 @@ export function supplyRoutes(house: House): Router {
     '/layers/:id/cost',
     write(house, 'goods.cost', correctCostSchema, async ({ sql, body, person, request, afterwards }) => {
       afterwards(changed);
-      const { itemId } = await correctCost(sql, idOf(request.params.id), body, by(person));
+      const { itemId } = await correctCost(sql, idIn(request.params.id), body, by(person));
       return itemSupply(sql, itemId, true);
     }),
   );
@@ -123,16 +119,16 @@ export function supplyRoutes(house: House): Router {
   });
   router.get('/orders/:id.pdf', async (request, response) => {
     personWith(request, 'goods.order');
-    response.type('pdf').send(await ask((sql) => orderPdf(sql, idOf(request.params.id))));
+    response.type('pdf').send(await ask((sql) => orderPdf(sql, idIn(request.params.id))));
   });
   router.get('/orders/:id/items', async (request, response) => {
     personWith(request, 'goods.receive');
     const find = typeof request.query.find === 'string' ? request.query.find.slice(0, 120) : '';
-    response.json(await ask((sql) => findOrderable(sql, idOf(request.params.id), find)));
+    response.json(await ask((sql) => findOrderable(sql, idIn(request.params.id), find)));
   });
   router.get('/orders/:id', async (request, response) => {
     personWith(request, 'goods.receive');
-    response.json(await ask((sql) => orderPage(sql, idOf(request.params.id))));
+    response.json(await ask((sql) => orderPage(sql, idIn(request.params.id))));
   });
   router.post(
     '/orders',
@@ -145,7 +141,7 @@ export function supplyRoutes(house: House): Router {
     '/orders/:id',
     write(house, 'goods.order', changeOrderSchema, async ({ sql, body, request, afterwards }) => {
       afterwards(changed);
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       await changeOrder(sql, id, body);
       return orderPage(sql, id);
     }),
@@ -157,7 +153,7 @@ export function supplyRoutes(house: House): Router {
         changed();
         outbox.wake();
       });
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       await sendOrder(sql, id, body, clock.now());
       return orderPage(sql, id);
     }),
@@ -166,20 +162,19 @@ export function supplyRoutes(house: House): Router {
     '/orders/:id/closed',
     write(house, 'goods.order', orderVersionSchema, ({ sql, body, request, afterwards }) => {
       afterwards(changed);
-      return closeOrder(sql, idOf(request.params.id), body, clock.now());
+      return closeOrder(sql, idIn(request.params.id), body, clock.now());
     }),
   );
 
   router.get('/deliveries/:id', async (request, response) => {
     personWith(request, 'goods.receive');
-    response.json(await ask((sql) => deliveryPage(sql, idOf(request.params.id))));
+    response.json(await ask((sql) => deliveryPage(sql, idIn(request.params.id))));
   });
   router.post(
     '/orders/:id/deliveries',
     write(house, 'goods.receive', deliverySchema, async ({ sql, body, person, request, afterwards }) => {
-      const made = await takeIn(sql, idOf(request.params.id), body, by(person));
-      const levels: [number, number][] = [];
-      for (const id of made.items) levels.push([id, await availableAt(sql, id, made.placeId)]);
+      const made = await takeIn(sql, idIn(request.params.id), body, by(person));
+      const levels = await availableLevels(sql, made.placeId, made.items);
       afterwards(() => {
         changed();
         events.tell({ kind: 'stock-changed', placeId: made.placeId, levels });
@@ -191,7 +186,7 @@ export function supplyRoutes(house: House): Router {
     '/deliveries/:id/invoice',
     write(house, 'goods.cost', invoiceSchema, async ({ sql, body, person, request, afterwards }) => {
       afterwards(changed);
-      const id = idOf(request.params.id);
+      const id = idIn(request.params.id);
       await noteInvoice(sql, id, body, by(person));
       return deliveryPage(sql, id);
     }),

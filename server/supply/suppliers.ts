@@ -1,9 +1,8 @@
 import type { SupplierPage, WantedSupplier } from '../../contract/supply.ts';
 import { reliability } from '../../core/supply/purchaseOrder.ts';
 import type { Reader, Writer } from '../db/database.ts';
-import { fieldProblem, Problem } from '../http/problem.ts';
+import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { listDeliveries, listOrders } from './orderStore.ts';
-import { changedMeanwhile } from './orders.ts';
 import * as store from './supplierStore.ts';
 
 const MOST_SHOWN = 40;

@@ -7,18 +7,14 @@ import {
   type TransferView,
 } from '../../contract/transfers.ts';
 import type { Reader } from '../db/database.ts';
-import { availableAt } from '../goods/stockStore.ts';
+import { availableLevels } from '../goods/layerStore.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
 import { write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
 import { sendableItems } from './transferStore.ts';
 import { askFor, cancel, send, takeIn, transfersPage } from './transfers.ts';
-
-const idOf = (text: string | string[] | undefined): number => {
-  const id = Number(text);
-  return Number.isInteger(id) && id > 0 && id < 2 ** 31 ? id : 0;
-};
 
 /** Goods that go from a place to another. */
 export function transfersRoutes(house: House): Router {
@@ -26,11 +22,15 @@ export function transfersRoutes(house: House): Router {
   const router = Router();
   const by = ({ staffId }: Person) => ({ staffId, at: clock.now() });
   const changed = () => events.tell({ kind: 'supply-changed' });
-  const levelsAt = async (sql: Reader, placeId: number, { lines }: TransferView) => {
-    const levels: [number, number][] = [];
-    for (const { itemId } of lines) levels.push([itemId, await availableAt(sql, itemId, placeId)]);
-    return { kind: 'stock-changed' as const, placeId, levels };
-  };
+  const levelsAt = async (sql: Reader, placeId: number, { lines }: TransferView) => ({
+    kind: 'stock-changed' as const,
+    placeId,
+    levels: await availableLevels(
+      sql,
+      placeId,
+      lines.map(({ itemId }) => itemId),
+    ),
+  });
 
   router.get('/', async (request, response) => {
     const { tillId } = personWith(request, 'stock.move');
@@ -41,7 +41,7 @@ export function transfersRoutes(house: House): Router {
   router.get('/items', async (request, response) => {
     personWith(request, 'stock.move');
     const find = typeof request.query.find === 'string' ? request.query.find.slice(0, 120) : '';
-    const place = idOf(typeof request.query.place === 'string' ? request.query.place : '');
+    const place = idIn(typeof request.query.place === 'string' ? request.query.place : '');
     response.json(find.trim() ? await database.ask((sql) => sendableItems(sql, place, find)) : []);
   });
   router.post(
@@ -54,7 +54,7 @@ export function transfersRoutes(house: House): Router {
   router.post(
     '/:id/sent',
     write(house, 'stock.move', transferVersionSchema, async ({ sql, body, person, request, afterwards }) => {
-      const sent = await send(sql, idOf(request.params.id), body.version, by(person));
+      const sent = await send(sql, idIn(request.params.id), body.version, by(person));
       const told = await levelsAt(sql, sent.fromPlace, sent);
       afterwards(() => {
         changed();
@@ -66,7 +66,7 @@ export function transfersRoutes(house: House): Router {
   router.post(
     '/:id/arrived',
     write(house, 'stock.move', arrivedSchema, async ({ sql, body, person, request, afterwards }) => {
-      const came = await takeIn(sql, idOf(request.params.id), body, by(person));
+      const came = await takeIn(sql, idIn(request.params.id), body, by(person));
       const told = await levelsAt(sql, came.toPlace, came);
       afterwards(() => {
         changed();
@@ -79,7 +79,7 @@ export function transfersRoutes(house: House): Router {
     '/:id/cancelled',
     write(house, 'stock.move', transferVersionSchema, ({ sql, body, request, afterwards }) => {
       afterwards(changed);
-      return cancel(sql, idOf(request.params.id), body.version);
+      return cancel(sql, idIn(request.params.id), body.version);
     }),
   );
   return router;

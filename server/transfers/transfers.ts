@@ -1,8 +1,8 @@
 import type { Arrived, TransferView, TransfersPage, WantedTransfer } from '../../contract/transfers.ts';
-import { ONE } from '../../core/quantity.ts';
+import { decimalsProblem, ONE } from '../../core/quantity.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { readItems } from '../goods/recordStore.ts';
-import { fieldProblem, Problem } from '../http/problem.ts';
+import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { listPlaces } from '../shop/store.ts';
 import * as store from './transferStore.ts';
 
@@ -39,8 +39,8 @@ export async function askFor(sql: Writer, wanted: WantedTransfer, by: By): Promi
   for (const [at, { itemId, quantity, serials }] of wanted.lines.entries()) {
     const item = items.get(itemId);
     if (!item?.stocked) throw fieldProblem(`lines[${at}].quantity`, 'It is not kept in stock.');
-    if (quantity % 10 ** (3 - item.decimals) !== 0)
-      throw fieldProblem(`lines[${at}].quantity`, `A quantity of it has ${item.decimals || 'no'} decimals.`);
+    const odd = decimalsProblem(quantity, item.decimals);
+    if (odd) throw fieldProblem(`lines[${at}].quantity`, odd);
     if (item.serials && new Set(serials).size * ONE !== quantity)
       throw fieldProblem(`lines[${at}].serials`, `${item.name}: scan the serial number of each unit.`);
   }
@@ -50,8 +50,7 @@ export async function askFor(sql: Writer, wanted: WantedTransfer, by: By): Promi
 async function held(sql: Writer, id: number, version: number, state: TransferView['state']) {
   const found = await store.holdTransfer(sql, id);
   if (!found) throw noTransfer();
-  if (found.version !== version || found.state !== state)
-    throw new Problem('changed-meanwhile', 'This was changed by somebody else meanwhile. Nothing was done.');
+  if (found.version !== version || found.state !== state) throw changedMeanwhile();
   return found;
 }
 
@@ -87,7 +86,8 @@ export async function takeIn(
         `lines[${at}]`,
         'Units with serial numbers come whole; what is missing is put right after.',
       );
-    if (came % 10 ** (3 - line.decimals) !== 0) throw fieldProblem(`lines[${at}]`, 'A whole number.');
+    const odd = decimalsProblem(came, line.decimals);
+    if (odd) throw fieldProblem(`lines[${at}]`, odd);
   }
   await store.takeIn(sql, id, lines, by);
   return transferView(sql, id);

@@ -108,7 +108,8 @@ async function book(): Promise<void> {
   const done = await attempt(async () => {
     booked = await store.book(id.value);
   });
-  if (done) notices.say(booked === 0 ? 'The books were right.' : `${booked} differences are booked.`);
+  const words = booked === 1 ? 'One difference is booked.' : `${booked} differences are booked.`;
+  if (done) notices.say(booked === 0 ? 'The books were right.' : words);
 }
 async function giveUp(): Promise<void> {
   if (await attempt(() => store.cancel(id.value))) await router.push('/goods/counts');
@@ -208,6 +209,12 @@ async function giveUp(): Promise<void> {
               <router-link class="word" :to="`/goods/${row.itemId}`">{{ row.name }}</router-link>
               <span class="soft beneath"
                 >{{ row.number }}<template v-if="row.who"> · {{ row.who }}</template></span
+              >
+              <span v-if="row.missing.length > 0" class="bad beneath num"
+                >missing: {{ row.missing.join(', ') }}</span
+              >
+              <span v-if="row.extra.length > 0" class="beneath num"
+                >not in the books: {{ row.extra.join(', ') }}</span
               >
               <span v-if="row.moved" class="why">moved meanwhile</span>
             </td>
