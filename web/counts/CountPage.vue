@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { EntryView } from '../../contract/counts.ts';
 import { countNumber } from '../../core/counts/compare.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE, parseQuantity } from '../../core/quantity.ts';
+import { usePageOf } from '../look/pageOf.ts';
 import { formProblems, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
@@ -35,16 +35,10 @@ async function load(): Promise<void> {
   if (looking.value || (store.page?.state === 'booked' && session.may('stock.move')))
     await store.look(id.value);
 }
-watchImmediate(id, async (wanted) => {
-  if (!Number.isInteger(wanted)) return;
+usePageOf('/goods/counts', async () => {
   [now.value, looking.value, unitsOf.value] = [null, false, null];
-  try {
-    await load();
-    looking.value = store.page?.state === 'booked' && session.may('stock.move');
-  } catch (error) {
-    notices.failed(problemWords(error));
-    await router.replace('/goods/counts');
-  }
+  await load();
+  looking.value = store.page?.state === 'booked' && session.may('stock.move');
 });
 onUnmounted(store.follow(load));
 

@@ -6,7 +6,8 @@ import { countNumber } from '../../core/counts/compare.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
 import ListPage from '../look/ListPage.vue';
-import { formProblems, problemWords } from '../net/problem.ts';
+import { useFormAnswer } from '../look/formAnswer.ts';
+import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -29,8 +30,7 @@ const form = reactive({
   blind: 'yes' as 'yes' | 'no',
   words: '',
 });
-const wrong = ref<Record<string, string>>({});
-const whole = ref('');
+const { wrong, whole, busy: sending, send } = useFormAnswer(panel);
 
 async function load(): Promise<void> {
   await store.loadList().catch((error: unknown) => notices.failed(problemWords(error)));
@@ -55,31 +55,25 @@ function begin(): void {
   form.placeId = store.list?.places.find(({ here }) => here)?.id ?? null;
   beginning.value = true;
 }
-async function accept(): Promise<void> {
-  [wrong.value, whole.value] = [{}, ''];
+function accept(): Promise<void> {
   const { placeId, what, words } = form;
-  const picked = what === 'categories' ? form.categories : what === 'suppliers' ? form.suppliers : null;
-  if (placeId === null || picked?.length === 0) {
-    wrong.value = { [what]: 'Which ones?' };
-    return panel.value?.focusWrong();
-  }
-  busy.value = true;
-  try {
+  const categories = what === 'categories' ? form.categories : [];
+  const suppliers = what === 'suppliers' ? form.suppliers : [];
+  const mistakes = {
+    categories: what === 'categories' && categories.length === 0 && 'Which ones?',
+    suppliers: what === 'suppliers' && suppliers.length === 0 && 'Which ones?',
+  };
+  return send(mistakes, async () => {
     const id = await store.begin({
-      placeId,
+      placeId: placeId ?? 0,
       words,
+      categories,
+      suppliers,
       everything: what === 'everything',
-      categories: what === 'categories' ? form.categories : [],
-      suppliers: what === 'suppliers' ? form.suppliers : [],
       blind: form.blind === 'yes',
     });
     await router.push(`/goods/counts/${id}`);
-  } catch (error) {
-    const { fields, whole: other } = formProblems(error);
-    [wrong.value, whole.value] = [fields, other];
-  } finally {
-    busy.value = false;
-  }
+  });
 }
 
 const COLUMNS = [
@@ -136,7 +130,7 @@ const farWords = ({ state, counted, toCount }: CountRow) => {
         ref="panel"
         title="New count"
         done="Begin"
-        :busy
+        :busy="sending"
         :wrong="whole"
         @accept="accept"
         @leave="beginning = false"

@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
 import type { ItemPage as PageOfItem } from '../../contract/goods.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { REASON_WORDS } from '../../core/goods/stockReasons.ts';
 import type { ItemSupply, LayerView } from '../../contract/supply.ts';
 import MonthsChart from '../look/MonthsChart.vue';
+import { usePageOf } from '../look/pageOf.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -28,23 +27,12 @@ const supplies = useItemSupplyStore();
 const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
-const route = useRoute();
-const router = useRouter();
 const mode = ref<'look' | 'change' | 'price' | 'stock' | 'source' | 'reorder' | 'cost'>('look');
 
-watchImmediate(
-  () => Number(route.params.id),
-  async (id) => {
-    if (!Number.isInteger(id)) return;
-    mode.value = 'look';
-    try {
-      await Promise.all([store.load(id), supplies.load(id)]);
-    } catch (error) {
-      notices.failed(problemWords(error));
-      await router.replace('/goods');
-    }
-  },
-);
+usePageOf('/goods', async (id) => {
+  mode.value = 'look';
+  await Promise.all([store.load(id), supplies.load(id)]);
+});
 useItemScans(() => mode.value === 'look');
 const stops = [store.follow(), supplies.follow()];
 onUnmounted(() => stops.forEach((stop) => stop()));

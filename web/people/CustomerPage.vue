@@ -1,19 +1,17 @@
 <script setup lang="ts">
-import { watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRouter } from 'vue-router';
 import type { CustomerPage as PageOfCustomer } from '../../contract/people.ts';
 import { formatCount } from '../../core/locale.ts';
 import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import { PROMISE_STATES } from '../../core/promises/state.ts';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { birthdayWords } from './birthdayWords.ts';
 import AccountOfCustomer from './AccountOfCustomer.vue';
 import CardsOfCustomer from './CardsOfCustomer.vue';
 import MonthsChart from '../look/MonthsChart.vue';
+import { usePageOf } from '../look/pageOf.ts';
 import { useCustomerPageStore } from './customerPageStore.ts';
 import { useCustomerStore } from './customerStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
@@ -29,27 +27,16 @@ const people = useDirectoryStore();
 const points = usePointsStore();
 const till = useTillStore();
 const session = useSessionStore();
-const notices = useNoticeStore();
-const route = useRoute();
 const router = useRouter();
 const mode = ref<'look' | 'change' | 'merge' | 'forget'>('look');
 
-watchImmediate(
-  () => Number(route.params.id),
-  async (id) => {
-    if (!Number.isInteger(id)) return;
-    mode.value = 'look';
-    try {
-      await store.load(id);
-      // Whoever was merged is found under the record that stays.
-      const found = store.page?.panel.id;
-      if (found !== undefined && found !== id) await router.replace(`/people/${found}`);
-    } catch (error) {
-      notices.failed(problemWords(error));
-      await router.replace('/people');
-    }
-  },
-);
+usePageOf('/people', async (id) => {
+  mode.value = 'look';
+  await store.load(id);
+  // Whoever was merged is found under the record that stays.
+  const found = store.page?.panel.id;
+  if (found !== undefined && found !== id) await router.replace(`/people/${found}`);
+});
 const stop = store.follow();
 onUnmounted(stop);
 

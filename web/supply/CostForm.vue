@@ -4,7 +4,7 @@ import type { LayerView } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
-import { formProblems } from '../net/problem.ts';
+import { useFormAnswer } from '../look/formAnswer.ts';
 import { useItemSupplyStore } from './itemSupplyStore.ts';
 
 /** What goods turn out to have cost: what of them was sold follows, today. */
@@ -15,28 +15,13 @@ const store = useItemSupplyStore();
 const panel = useTemplateRef('panel');
 const cost = ref<number | null>(layer.known ? layer.cost : null);
 const why = ref('');
-const wrong = ref<Record<string, string>>({});
-const whole = ref('');
-const busy = ref(false);
+const { wrong, whole, busy, send } = useFormAnswer(panel);
 
-async function accept(): Promise<void> {
-  [wrong.value, whole.value] = [{}, ''];
-  if (cost.value === null || Number.isNaN(cost.value)) {
-    wrong.value = { cost: 'What did it cost?' };
-    return panel.value?.focusWrong();
-  }
-  busy.value = true;
-  try {
-    await store.correctCost(layer, cost.value, why.value);
+const accept = () =>
+  send({ cost: (cost.value === null || Number.isNaN(cost.value)) && 'What did it cost?' }, async () => {
+    await store.correctCost(layer, cost.value ?? 0, why.value);
     emit('leave');
-  } catch (error) {
-    const { fields, whole: other } = formProblems(error);
-    [wrong.value, whole.value] = [fields, other];
-    await panel.value?.focusWrong();
-  } finally {
-    busy.value = false;
-  }
-}
+  });
 </script>
 
 <template>

@@ -9,8 +9,8 @@ import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
+import { useFormAnswer } from '../look/formAnswer.ts';
 import { useKeys } from '../keys/useKeys.ts';
-import { formProblems, lineProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -34,9 +34,7 @@ const store = useSupplyStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const panel = useTemplateRef('panel');
-const busy = ref(false);
-const wrong = ref<Record<string, string>>({});
-const whole = ref('');
+const { wrong, whole, busy, send } = useFormAnswer(panel);
 const deliveryNote = ref('');
 const freight = ref<number | null>(null);
 const spreadBy = ref<SpreadBy>('value');
@@ -117,21 +115,13 @@ const problemOf = (itemId: number): string | undefined => {
 
 async function accept(): Promise<void> {
   if (busy.value || came.value.length === 0) return;
-  [wrong.value, whole.value] = [{}, ''];
-  const bad = came.value.findIndex(
-    ({ quantity, damaged, unitCost }) =>
-      !((quantity ?? 0) > 0) || Number.isNaN(damaged ?? 0) || Number.isNaN(unitCost ?? 0),
-  );
-  if (bad >= 0) {
-    wrong.value = { [`lines[${bad}].quantity`]: 'Type a number.' };
-    return panel.value?.focusWrong();
-  }
-  if (Number.isNaN(freight.value)) {
-    wrong.value = { freight: 'Type an amount.' };
-    return panel.value?.focusWrong();
-  }
-  busy.value = true;
-  try {
+  const odd = ({ quantity, damaged, unitCost }: Came) =>
+    (!((quantity ?? 0) > 0) || Number.isNaN(damaged) || Number.isNaN(unitCost)) && 'Type a number.';
+  const mistakes = {
+    freight: Number.isNaN(freight.value) && 'Type an amount.',
+    ...Object.fromEntries(came.value.map((line, at) => [`lines[${at}].quantity`, odd(line)])),
+  };
+  await send(mistakes, async () => {
     const made = await store.takeIn(order.id, {
       version: order.version,
       deliveryNote: deliveryNote.value,
@@ -146,14 +136,7 @@ async function accept(): Promise<void> {
       })),
     });
     emit('done', made);
-  } catch (error) {
-    const { lines: _, ...fields } = formProblems(error).fields;
-    wrong.value = { ...lineProblems(error), ...fields };
-    whole.value = formProblems(error).whole;
-    await panel.value?.focusWrong();
-  } finally {
-    busy.value = false;
-  }
+  });
 }
 </script>
 

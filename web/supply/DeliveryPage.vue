@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import { watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref, shallowRef, useTemplateRef } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRoute } from 'vue-router';
 import type { DeliveryPage as PageOfDelivery } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { SPREADS } from '../../core/supply/landedCost.ts';
 import { deliveryNumber, orderNumber } from '../../core/supply/purchaseOrder.ts';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
-import { formProblems, lineProblems, problemWords } from '../net/problem.ts';
+import { useFormAnswer } from '../look/formAnswer.ts';
+import { usePageOf } from '../look/pageOf.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -20,31 +20,19 @@ const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
 const route = useRoute();
-const router = useRouter();
 const panel = useTemplateRef('panel');
-const busy = ref(false);
 /** The delivery as somebody began to note its invoice. */
 const invoicing = shallowRef<PageOfDelivery | null>(null);
 const number = ref('');
 const freight = ref<number | null>(0);
 const costs = ref<(number | null)[]>([]);
-const wrong = ref<Record<string, string>>({});
-const whole = ref('');
+const { wrong, whole, busy, send } = useFormAnswer(panel);
 
 const load = () => store.loadDelivery(Number(route.params.id));
-watchImmediate(
-  () => Number(route.params.id),
-  async (id) => {
-    if (!Number.isInteger(id)) return;
-    invoicing.value = null;
-    try {
-      await load();
-    } catch (error) {
-      notices.failed(problemWords(error));
-      await router.replace('/goods/orders');
-    }
-  },
-);
+usePageOf('/goods/orders', async () => {
+  invoicing.value = null;
+  await load();
+});
 onUnmounted(store.follow(load));
 
 const page = computed(() => store.delivery);
@@ -86,30 +74,21 @@ function begin(): void {
 async function accept(): Promise<void> {
   const held = invoicing.value;
   if (!held) return;
-  [wrong.value, whole.value] = [{}, ''];
-  const bad = costs.value.findIndex((amount) => amount === null || Number.isNaN(amount));
-  if (bad >= 0 || freight.value === null || Number.isNaN(freight.value)) {
-    wrong.value = { [bad >= 0 ? `lines[${bad}]` : 'freight']: 'Type an amount.' };
-    return panel.value?.focusWrong();
-  }
-  busy.value = true;
-  try {
+  const none = (amount: number | null) => (amount === null || Number.isNaN(amount)) && 'Type an amount.';
+  const mistakes = {
+    freight: none(freight.value),
+    ...Object.fromEntries(costs.value.map((amount, at) => [`lines[${at}]`, none(amount)])),
+  };
+  await send(mistakes, async () => {
     await store.noteInvoice(held.id, {
       version: held.version,
       number: number.value,
-      freight: freight.value,
+      freight: freight.value ?? 0,
       lines: costs.value.map((amount) => amount ?? 0),
     });
     invoicing.value = null;
     notices.say('The invoice is noted; what the goods cost follows it.');
-  } catch (error) {
-    const { lines: _, ...fields } = formProblems(error).fields;
-    wrong.value = { ...lineProblems(error), ...fields };
-    whole.value = formProblems(error).whole;
-    await panel.value?.focusWrong();
-  } finally {
-    busy.value = false;
-  }
+  });
 }
 </script>
 

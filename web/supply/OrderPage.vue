@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { watchDebounced, watchImmediate } from '@vueuse/core';
+import { watchDebounced } from '@vueuse/core';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { OrderLineView, OrderPage as PageOfOrder, OrderableItem } from '../../contract/supply.ts';
@@ -9,6 +9,7 @@ import { deliveryNumber, orderNumber, orderWords, stillToCome } from '../../core
 import DateField from '../look/DateField.vue';
 import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
+import { usePageOf } from '../look/pageOf.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
@@ -35,19 +36,10 @@ const find = ref('');
 const found = shallowRef<OrderableItem[]>([]);
 
 const load = () => store.loadOrder(Number(route.params.id));
-watchImmediate(
-  () => Number(route.params.id),
-  async (id) => {
-    if (!Number.isInteger(id)) return;
-    [receiving.value, lines.value] = [null, null];
-    try {
-      await load();
-    } catch (error) {
-      notices.failed(problemWords(error));
-      await router.replace('/goods/orders');
-    }
-  },
-);
+usePageOf('/goods/orders', async () => {
+  [receiving.value, lines.value] = [null, null];
+  await load();
+});
 onUnmounted(store.follow(load));
 
 const order = computed(() => store.order);

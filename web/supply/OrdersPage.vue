@@ -7,7 +7,8 @@ import ChipChoice from '../look/ChipChoice.vue';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import ListPage from '../look/ListPage.vue';
-import { formProblems, problemWords } from '../net/problem.ts';
+import { useFormAnswer } from '../look/formAnswer.ts';
+import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -29,8 +30,7 @@ const form = reactive({
   suggested: 'yes' as 'yes' | 'no',
   cover: 14 as number | null,
 });
-const wrong = ref<Record<string, string>>({});
-const whole = ref('');
+const { wrong, whole, busy: sending, send } = useFormAnswer(panel);
 
 async function load(): Promise<void> {
   await store.loadOrders().catch((error: unknown) => notices.failed(problemWords(error)));
@@ -48,23 +48,21 @@ function begin(): void {
   form.supplierId = only?.length === 1 ? (only[0]?.id ?? null) : null;
   beginning.value = true;
 }
-async function accept(): Promise<void> {
-  [wrong.value, whole.value] = [{}, ''];
+function accept(): Promise<void> {
   const { supplierId, placeId, cover } = form;
-  if (supplierId === null || placeId === null || cover === null || Number.isNaN(cover)) {
-    wrong.value = supplierId === null ? { supplierId: 'From whom?' } : { cover: 'Type a number of days.' };
-    return panel.value?.focusWrong();
-  }
-  busy.value = true;
-  try {
-    const id = await store.beginOrder({ supplierId, placeId, cover, suggested: form.suggested === 'yes' });
+  const mistakes = {
+    supplierId: supplierId === null && 'From whom?',
+    cover: (cover === null || Number.isNaN(cover)) && 'Type a number of days.',
+  };
+  return send(mistakes, async () => {
+    const id = await store.beginOrder({
+      supplierId: supplierId ?? 0,
+      placeId: placeId ?? 0,
+      cover: cover ?? 0,
+      suggested: form.suggested === 'yes',
+    });
     await router.push(`/goods/orders/${id}`);
-  } catch (error) {
-    const { fields, whole: other } = formProblems(error);
-    [wrong.value, whole.value] = [fields, other];
-  } finally {
-    busy.value = false;
-  }
+  });
 }
 
 const SHOWN = [
@@ -166,7 +164,7 @@ const late = ({ state, expectedOn }: OrderRow) =>
         ref="panel"
         title="New order"
         done="Begin it"
-        :busy
+        :busy="sending"
         :wrong="whole"
         @accept="accept"
         @leave="beginning = false"

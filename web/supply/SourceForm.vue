@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { reactive, ref, useTemplateRef } from 'vue';
+import { reactive, useTemplateRef } from 'vue';
 import type { ItemSupply } from '../../contract/supply.ts';
 import { ONE } from '../../core/quantity.ts';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
-import { formProblems } from '../net/problem.ts';
+import { useFormAnswer } from '../look/formAnswer.ts';
 import { useItemSupplyStore } from './itemSupplyStore.ts';
 
 /** From whom an item comes, and on what terms. */
@@ -27,38 +27,27 @@ const form = reactive({
   least: (source?.least || null) as number | null,
   first: source?.first ?? false,
 });
-const wrong = ref<Record<string, string>>({});
-const whole = ref('');
-const busy = ref(false);
+const { wrong, whole, busy, send } = useFormAnswer(panel);
 
-async function attempt(work: () => Promise<void>): Promise<void> {
-  [wrong.value, whole.value] = [{}, ''];
-  busy.value = true;
-  try {
-    await work();
-    emit('leave');
-  } catch (error) {
-    const { fields, whole: other } = formProblems(error);
-    [wrong.value, whole.value] = [fields, other];
-    await panel.value?.focusWrong();
-  } finally {
-    busy.value = false;
-  }
-}
-async function accept(): Promise<void> {
+function accept(): Promise<void> {
   const { supplierId, cost, pack, least } = form;
-  const missing: Record<string, string> = {
-    ...(supplierId === null && { supplierId: 'From whom?' }),
-    ...(Number.isNaN(cost) && { cost: 'Type an amount.' }),
-    ...(!((pack ?? 0) > 0) && { pack: 'At least one.' }),
-    ...(Number.isNaN(least) && { least: 'Type a number.' }),
+  const mistakes = {
+    supplierId: supplierId === null && 'From whom?',
+    cost: Number.isNaN(cost) && 'Type an amount.',
+    pack: !((pack ?? 0) > 0) && 'At least one.',
+    least: Number.isNaN(least) && 'Type a number.',
   };
-  if (supplierId === null || Object.keys(missing).length > 0) {
-    wrong.value = missing;
-    return panel.value?.focusWrong();
-  }
-  await attempt(() => store.putSource(itemId, { ...form, supplierId, pack: pack ?? ONE, least: least ?? 0 }));
+  return send(mistakes, async () => {
+    const wanted = { ...form, supplierId: supplierId ?? 0, pack: pack ?? ONE, least: least ?? 0 };
+    await store.putSource(itemId, wanted);
+    emit('leave');
+  });
 }
+const drop = () =>
+  send({}, async () => {
+    await store.dropSource(itemId, source?.supplierId ?? 0);
+    emit('leave');
+  });
 </script>
 
 <template>
@@ -89,12 +78,7 @@ async function accept(): Promise<void> {
     <QuantityField v-model="form.least" label="They send no less than" :decimals :wrong="wrong.least" />
     <v-checkbox v-model="form.first" label="Ordered from them first" hide-details />
     <template #after>
-      <button
-        v-if="source"
-        type="button"
-        class="word"
-        @click="attempt(() => store.dropSource(itemId, source?.supplierId ?? 0))"
-      >
+      <button v-if="source" type="button" class="word" @click="drop">
         It does not come from them any more
       </button>
     </template>

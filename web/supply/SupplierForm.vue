@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { reactive, ref, useTemplateRef } from 'vue';
+import { reactive, useTemplateRef } from 'vue';
 import type { SupplierPage, WantedSupplier } from '../../contract/supply.ts';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { formProblems } from '../net/problem.ts';
+import { useFormAnswer } from '../look/formAnswer.ts';
 import { useSupplyStore } from './supplyStore.ts';
 
 /** Who a supplier is, and on what terms they deliver. */
@@ -39,34 +39,16 @@ const FIELDS = [
   ['city', 'City'],
   ['account', 'Our number with them'],
 ] as const;
-const wrong = ref<Record<string, string>>({});
-const whole = ref('');
-const busy = ref(false);
+const { wrong, whole, busy, send } = useFormAnswer(panel);
 
-async function accept(): Promise<void> {
-  [wrong.value, whole.value] = [{}, ''];
+const days = (count: number | null) => (count === null || Number.isNaN(count)) && 'Type a number of days.';
+function accept(): Promise<void> {
   const { daysToPay, leadDays } = form;
-  if (daysToPay === null || leadDays === null || Number.isNaN(daysToPay) || Number.isNaN(leadDays)) {
-    wrong.value = { [Number.isNaN(leadDays) ? 'leadDays' : 'daysToPay']: 'Type a number of days.' };
-    return panel.value?.focusWrong();
-  }
-  busy.value = true;
-  try {
-    const wanted = { ...form, daysToPay, leadDays };
-    if (page) {
-      await store.saveSupplier(page, wanted);
-      emit('done', page.id);
-    } else emit('done', await store.addSupplier(wanted));
-  } catch (error) {
-    const { fields, whole: other } = formProblems(error);
-    wrong.value = Object.fromEntries(
-      Object.entries(fields).map(([field, words]) => [field.replace(/^supplier\./, ''), words]),
-    );
-    whole.value = other;
-    await panel.value?.focusWrong();
-  } finally {
-    busy.value = false;
-  }
+  return send({ daysToPay: days(daysToPay), leadDays: days(leadDays) }, async () => {
+    const wanted = { ...form, daysToPay: daysToPay ?? 0, leadDays: leadDays ?? 0 };
+    if (page) await store.saveSupplier(page, wanted);
+    emit('done', page ? page.id : await store.addSupplier(wanted));
+  });
 }
 </script>
 

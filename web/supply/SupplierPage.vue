@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { SupplierPage as PageOfSupplier } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { deliveryNumber, orderNumber, orderWords } from '../../core/supply/purchaseOrder.ts';
+import { usePageOf } from '../look/pageOf.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -21,19 +21,10 @@ const changing = shallowRef<PageOfSupplier | null>(null);
 const busy = ref(false);
 
 const load = async () => store.loadSupplier(Number(route.params.id));
-watchImmediate(
-  () => Number(route.params.id),
-  async (id) => {
-    if (!Number.isInteger(id)) return;
-    changing.value = null;
-    try {
-      await load();
-    } catch (error) {
-      notices.failed(problemWords(error));
-      await router.replace('/goods/suppliers');
-    }
-  },
-);
+usePageOf('/goods/suppliers', async () => {
+  changing.value = null;
+  await load();
+});
 onUnmounted(store.follow(load));
 
 const page = computed(() => store.supplier);

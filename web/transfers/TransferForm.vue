@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import type { SendableItem, TransferView, TransfersPage } from '../../contract/transfers.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
 import QuantityField from '../look/QuantityField.vue';
-import { formProblems, lineProblems } from '../net/problem.ts';
+import { useFormAnswer } from '../look/formAnswer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTransferStore } from './transferStore.ts';
@@ -20,6 +20,7 @@ interface Line extends SendableItem {
   quantity: number | null;
   units: string[];
 }
+const panel = useTemplateRef('panel');
 const store = useTransferStore();
 const notices = useNoticeStore();
 const here = places.find((place) => place.here) ?? places[0];
@@ -29,9 +30,7 @@ const words = ref('');
 const find = ref('');
 const found = shallowRef<SendableItem[]>([]);
 const lines = shallowRef<Line[]>([]);
-const wrong = ref<Record<string, string>>({});
-const whole = ref('');
-const busy = ref(false);
+const { wrong, whole, busy, send } = useFormAnswer(panel);
 const choices = computed(() => places.map(({ id, name }) => ({ value: id, words: name })));
 
 const put = (itemId: number, part: Partial<Line>) =>
@@ -62,52 +61,35 @@ async function scanned(code: string): Promise<void> {
 useScans((code) => void scanned(code));
 
 async function accept(): Promise<void> {
-  [wrong.value, whole.value] = [{}, ''];
-  if (lines.value.length === 0) {
-    // Enter takes what was found first.
-    const [first] = found.value;
-    if (first) add(first);
-    else whole.value = 'Scan or type what is to go.';
-    return;
-  }
-  const bad = lines.value.findIndex(({ quantity }) => !((quantity ?? 0) > 0));
-  if (bad >= 0) {
-    const line = lines.value[bad];
-    wrong.value = {
-      [`lines[${bad}].quantity`]: line?.serials ? 'Scan the serial number of each unit.' : 'How many?',
-    };
-    return;
-  }
-  busy.value = true;
-  try {
-    emit(
-      'done',
-      await store.askFor({
-        fromPlace: fromPlace.value ?? 0,
-        toPlace: toPlace.value ?? 0,
-        words: words.value,
-        lines: lines.value.map(({ itemId, quantity, units }) => ({
-          itemId,
-          quantity: quantity ?? 0,
-          serials: units,
-        })),
-      }),
-    );
-  } catch (error) {
-    const { fields, whole: other } = formProblems(error);
-    [wrong.value, whole.value] = [{ ...fields, ...lineProblems(error) }, other || (fields.toPlace ?? '')];
-  } finally {
-    busy.value = false;
-  }
+  const mistakes = Object.fromEntries(
+    lines.value.map(({ quantity, serials }, at) => [
+      `lines[${at}].quantity`,
+      !((quantity ?? 0) > 0) && (serials ? 'Scan the serial number of each unit.' : 'How many?'),
+    ]),
+  );
+  await send(mistakes, async () => {
+    const transfer = await store.askFor({
+      fromPlace: fromPlace.value ?? 0,
+      toPlace: toPlace.value ?? 0,
+      words: words.value,
+      lines: lines.value.map(({ itemId, quantity, units }) => ({
+        itemId,
+        quantity: quantity ?? 0,
+        serials: units,
+      })),
+    });
+    emit('done', transfer);
+  });
 }
 </script>
 
 <template>
   <FormPanel
+    ref="panel"
     title="Goods to another place"
     :done="lines.length > 0 ? 'Ask for it' : ''"
     :busy
-    :wrong="whole"
+    :wrong="whole || wrong.toPlace || wrong.fromPlace"
     @accept="accept"
     @leave="emit('leave')"
   >
