@@ -1,6 +1,8 @@
 import { array, boolean, dayOrNothing, number, object, safe, string, whole, type InferType } from './yup.ts';
 import { GOODS_SORTS, type GoodsSort } from '../core/goods/itemList.ts';
 import { LABEL_PAGES, type LabelLayout, type LabelPage } from '../core/goods/labelSheet.ts';
+import { MOST_PARTS } from '../core/goods/bundle.ts';
+import { MOST_VARIANTS } from '../core/goods/family.ts';
 import { MOST_CODES, MOST_ITEM_TAGS } from '../core/goods/itemRecord.ts';
 import type { ItemKind, ItemMore } from '../core/goods/item.ts';
 import { ENDINGS, MOST_AT_ONCE, type Ending } from '../core/goods/manyItems.ts';
@@ -120,6 +122,61 @@ export const addItemSchema = object({
 
 export const changeItemSchema = object({ record: itemRecordSchema.required(), version: whole().required() });
 
+const value = () =>
+  string().trim().required('A value is missing.').max(30, 'A value has at most 30 characters.');
+/** Variants that are made of a family; each is goods of its own. */
+const variants = () =>
+  array()
+    .of(
+      object({
+        variant: array().of(value()).min(1).max(2).required(),
+        number: string()
+          .trim()
+          .required('What number has it?')
+          .max(40, 'A number has at most 40 characters.'),
+        code: string().trim().max(40, 'A code has at most 40 characters.').default(''),
+        price: price().nullable().defined('Type its price.'),
+      }),
+    )
+    .min(1, 'Which variants are there?')
+    .max(MOST_VARIANTS, `At most ${MOST_VARIANTS} variants at once.`)
+    .required();
+/** Variants get a code of the shop's own where they have none. */
+const ownCodes = () => boolean().default(false);
+
+/** A new family. @property record what it is, and what its variants have in common */
+export const newFamilySchema = object({
+  record: itemRecordSchema.required(),
+  axes: array()
+    .of(string().trim().required('What do they differ in?').max(30, 'At most 30 characters.'))
+    .min(1, 'What do they differ in?')
+    .max(2)
+    .required(),
+  variants: variants(),
+  ownCodes: ownCodes(),
+});
+export type NewFamily = InferType<typeof newFamilySchema>;
+
+/** More variants of a family that is there. */
+export const moreVariantsSchema = object({ variants: variants(), ownCodes: ownCodes() });
+export type MoreVariants = InferType<typeof moreVariantsSchema>;
+
+const parts = () =>
+  array()
+    .of(
+      object({
+        itemId: whole().required(),
+        quantity: safe().min(1, 'How many?').max(1_000_000_000, 'That is too much.').required('How many?'),
+      }),
+    )
+    .min(1, 'What is in it?')
+    .max(MOST_PARTS, `At most ${MOST_PARTS} different things.`)
+    .required();
+export const newBundleSchema = object({ record: itemRecordSchema.required(), parts: parts() });
+/** What a bundle is made of from now on. */
+export const partsSchema = object({ parts: parts(), version: whole().required() });
+export type WantedPart = InferType<typeof partsSchema>['parts'][number];
+
 /** A price that counts from a day on. */
 export const priceToComeSchema = object({
   from: dayOrNothing()
@@ -176,6 +233,7 @@ export interface GoodsRow {
   name: string;
   category: string;
   unit: string;
+  decimals: number;
   price: number | null;
   /** The next price that is known to come, and from when on. */
   toCome: { from: string; price: number } | null;
@@ -218,7 +276,18 @@ export interface ItemPage {
   /** Its family, where it is a variant, and its values there. */
   family: { id: number; name: string; variant: string[] } | null;
   /** Of a family or a bundle: what is in it. */
-  contains: { id: number; number: string; name: string; quantity: number | null; price: number | null }[];
+  contains: {
+    id: number;
+    number: string;
+    name: string;
+    /** Of a variant: its value on each axis. */
+    variant: string[];
+    quantity: number | null;
+    unit: string;
+    decimals: number;
+    price: number | null;
+    active: boolean;
+  }[];
   axes: string[];
   picture: number | null;
   /** Whether any of it ever moved: how it is counted stands then. */

@@ -113,6 +113,16 @@ export function createRoutes(): Router {
         meta: { title: 'New items' },
       },
       {
+        path: '/goods/new-family',
+        component: () => import('./goods/FamilyPage.vue'),
+        meta: { title: 'New family' },
+      },
+      {
+        path: '/goods/new-bundle',
+        component: () => import('./goods/BundlePage.vue'),
+        meta: { title: 'New bundle' },
+      },
+      {
         path: '/goods/import',
         component: () => import('./imports/ImportPage.vue'),
         props: { subject: 'goods' },

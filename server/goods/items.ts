@@ -13,7 +13,7 @@ import { addItems, categoryNamed, itemNumbered, PLAIN_ITEM } from './store.ts';
 
 export const noItem = (): Problem => new Problem('no-item', 'There is no such item.');
 
-interface By {
+export interface By {
   staffId: number;
   at: Date;
 }
@@ -76,32 +76,43 @@ export const tidyItem = (record: WantedItem): WantedItem => ({
  * or weight has, and not that of cards.
  */
 export async function ownCode(sql: Reader): Promise<string> {
+  return (await ownCodes(sql)).next();
+}
+
+/** Codes of the shop's own, one after the other. */
+export async function ownCodes(sql: Reader): Promise<{ next(): string }> {
   const { codeLayouts } = await readShop(sql);
   const prefix = OWN_RANGES.find((range) => !codeLayouts.some((layout) => layout.startsWith(String(range))));
   if (prefix === undefined)
     throw new Problem('not-valid', 'All ranges for codes of your own are used by labels.');
-  return ownEan13(prefix, (await store.lastOwnSerial(sql, String(prefix))) + 1);
+  let last = await store.lastOwnSerial(sql, String(prefix));
+  return { next: () => ownEan13(prefix, (last += 1)) };
 }
 
 /** Ranges for use inside a company, in the order in which they are taken. */
 const OWN_RANGES = [21, 22, 23, 25, 26, 27, 28, 29, 20];
 
-/** What is wrong with a form, next to its fields. */
-function refuse(problems: Readonly<Record<string, string | undefined>>): void {
+/** What is wrong with a form, next to its fields. @throws Problem 422 where anything is */
+export function refuse(problems: Readonly<Record<string, string | undefined>>, within = 'record.'): void {
   const fields = Object.entries(problems).flatMap(([field, message]) =>
-    message === undefined ? [] : [{ field: `record.${field}`, message }],
+    message === undefined ? [] : [{ field: `${within}${field}`, message }],
   );
   if (fields.length > 0) throw new Problem('not-valid', fields[0]?.message ?? '', { fields });
 }
 
 /** Codes and the number of an item mean nothing else. @throws Problem 422 */
-async function checkCodes(sql: Writer, record: WantedItem, id: number | null): Promise<void> {
+export async function checkCodes(sql: Writer, record: WantedItem, id: number | null): Promise<void> {
   const taken = await store.takenCodes(sql, [record.number, ...record.codes], id);
   const words = ({ code, name }: { code: string; name: string }) => `${code} means ${name} already.`;
   const number = taken.find(({ code }) => code === record.number);
   const code = taken.find((one) => record.codes.includes(one.code));
   refuse({ number: number && words(number), codes: code && words(code) });
 }
+
+export const itemChanged = (name: string): Problem =>
+  new Problem('changed-meanwhile', `${name} was changed by somebody else meanwhile.`, {
+    detail: 'Leave this and open it again: what they changed stands there.',
+  });
 
 /** Changes what is known of an item, and keeps who did. @throws Problem 404, 409 when somebody else changed it, 422 */
 export async function changeItem(
@@ -114,9 +125,7 @@ export async function changeItem(
   const [before] = await store.readItems(sql, [id]);
   if (!before) throw noItem();
   if (before.version !== version) {
-    throw new Problem('changed-meanwhile', `${before.record.name} was changed by somebody else meanwhile.`, {
-      detail: 'Leave this and open it again: what they changed stands there.',
-    });
+    throw itemChanged(before.record.name);
   }
   const record = tidyItem(wanted);
   refuse(itemProblems(record, before.record, before));

@@ -74,7 +74,7 @@ export async function goodsCount(sql: Reader, query: GoodsQuery, placeId: number
 /** Items as the list shows them, in the order of their ids as given. */
 export function goodsRows(sql: Reader, ids: readonly number[], placeId: number): Promise<GoodsRow[]> {
   return sql.query<GoodsRow>(
-    `select item.id, version, kind, number, item.name, category.name as category, unit, price, item.active,
+    `select item.id, version, kind, number, item.name, category.name as category, unit, decimals, price, item.active,
        (select json_build_object('from', from_day, 'price', coming.price) from item_price_to_come as coming
         where item_id = item.id order by from_day limit 1) as "toCome",
        coalesce((select json_agg(tag order by tag) from item_tag where item_id = item.id), '[]'::json) as tags,

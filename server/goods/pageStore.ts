@@ -21,9 +21,11 @@ export async function besideRecord(
           from item as family where family.id = item.family_id) end,
        'contains', coalesce(case item.kind
           when 'family' then (select json_agg(json_build_object('id', one.id, 'number', one.number, 'name', one.name,
-             'quantity', null, 'price', one.price) order by one.id) from item as one where one.family_id = item.id)
+             'variant', one.variant, 'quantity', null, 'unit', one.unit, 'decimals', one.decimals, 'price', one.price,
+             'active', one.active) order by one.id) from item as one where one.family_id = item.id)
           when 'bundle' then (select json_agg(json_build_object('id', one.id, 'number', one.number, 'name', one.name,
-             'quantity', part.quantity, 'price', one.price) order by part.position)
+             'variant', one.variant, 'quantity', part.quantity, 'unit', one.unit, 'decimals', one.decimals,
+             'price', one.price, 'active', one.active) order by part.position)
              from bundle_part as part join item as one on one.id = part.item_id where part.bundle_id = item.id)
           end, '[]'::json),
        'stock', case when item.stocked then (

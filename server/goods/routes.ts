@@ -7,7 +7,11 @@ import {
   goodsListSchema,
   labelsSchema,
   manyItemsSchema,
+  moreVariantsSchema,
+  newBundleSchema,
+  newFamilySchema,
   newItemSchema,
+  partsSchema,
   priceToComeSchema,
   stockByHandSchema,
   tieCodeSchema,
@@ -21,6 +25,8 @@ import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { validate, validateQuery, write } from '../http/write.ts';
 import { findShop, readTill } from '../shop/store.ts';
+import { addBundle, changeParts } from './bundles.ts';
+import { addFamily, addVariants } from './families.ts';
 import { emptyGoodsList, goodsCsv, goodsPage } from './goodsList.ts';
 import { addItem, changeItem, itemPage, ownCode, spelled } from './items.ts';
 import { labelsPage, labelsPdf, printLabels } from './labels.ts';
@@ -188,6 +194,43 @@ export function goodsRoutes(house: House): Router {
     write(house, 'goods.edit', addItemSchema, async ({ sql, body, person, afterwards }) => {
       afterwards(changed);
       return addItem(sql, body, await placeOf(sql, person.tillId), by(person));
+    }),
+  );
+
+  router.post(
+    '/families',
+    write(house, 'goods.edit', newFamilySchema, ({ sql, body, person, afterwards }) => {
+      afterwards(changed);
+      return addFamily(sql, body, by(person));
+    }),
+  );
+
+  router.post(
+    '/families/:id/variants',
+    write(house, 'goods.edit', moreVariantsSchema, async ({ sql, body, person, request, afterwards }) => {
+      afterwards(changed);
+      const id = idIn(request.params.id);
+      await addVariants(sql, id, body, by(person));
+      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
+    }),
+  );
+
+  router.post(
+    '/bundles',
+    write(house, 'goods.edit', newBundleSchema, ({ sql, body, person, afterwards }) => {
+      afterwards(changed);
+      return addBundle(sql, body, by(person));
+    }),
+  );
+
+  router.put(
+    '/bundles/:id/parts',
+    write(house, 'goods.edit', partsSchema, async ({ sql, body, person, request, afterwards }) => {
+      afterwards(changed);
+      const id = idIn(request.params.id);
+      const placeId = await placeOf(sql, person.tillId);
+      await changeParts(sql, id, body, { ...by(person), placeId });
+      return itemPage(sql, id, placeId, clock.now());
     }),
   );
 

@@ -17,7 +17,9 @@ import SourceForm from '../supply/SourceForm.vue';
 import { useItemSupplyStore } from '../supply/itemSupplyStore.ts';
 import ItemForm from './ItemForm.vue';
 import PriceToComeForm from './PriceToComeForm.vue';
+import PartsForm from './PartsForm.vue';
 import StockForm from './StockForm.vue';
+import VariantsForm from './VariantsForm.vue';
 import { useItemPageStore } from './itemPageStore.ts';
 import { useItemScans } from './itemScans.ts';
 
@@ -27,7 +29,9 @@ const supplies = useItemSupplyStore();
 const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
-const mode = ref<'look' | 'change' | 'price' | 'stock' | 'source' | 'reorder' | 'cost'>('look');
+const mode = ref<
+  'look' | 'change' | 'price' | 'stock' | 'variants' | 'parts' | 'source' | 'reorder' | 'cost'
+>('look');
 
 usePageOf('/goods', async (id) => {
   mode.value = 'look';
@@ -41,7 +45,7 @@ const page = computed(() => store.page);
 const record = computed(() => page.value?.record);
 /** The item as it was when somebody began to change it: whoever changes it meanwhile is not overwritten. */
 const changing = shallowRef<PageOfItem | null>(null);
-function begin(what: 'change' | 'price' | 'stock'): void {
+function begin(what: 'change' | 'price' | 'stock' | 'variants' | 'parts'): void {
   changing.value = page.value;
   mode.value = what;
 }
@@ -102,7 +106,8 @@ async function dropPrice(from: string): Promise<void> {
 </script>
 
 <template>
-  <div v-if="page && record" class="two">
+  <VariantsForm v-if="mode === 'variants' && changing" :page="changing" @leave="leave" />
+  <div v-else-if="page && record" class="two">
     <section class="zone" aria-labelledby="item-name">
       <header class="head">
         <router-link class="word" to="/goods">All goods</router-link>
@@ -111,6 +116,7 @@ async function dropPrice(from: string): Promise<void> {
       <div class="scroll">
         <ItemForm v-if="mode === 'change' && changing" :page="changing" @leave="leave" />
         <PriceToComeForm v-else-if="mode === 'price' && changing" :page="changing" @leave="leave" />
+        <PartsForm v-else-if="mode === 'parts' && changing" :page="changing" @leave="leave" />
         <StockForm v-else-if="mode === 'stock' && changing" :page="changing" @leave="leave" />
         <SourceForm
           v-else-if="mode === 'source' && supplies.supply"
@@ -154,6 +160,8 @@ async function dropPrice(from: string): Promise<void> {
           </p>
           <div class="acts">
             <v-btn @click="begin('change')">Change</v-btn>
+            <v-btn v-if="page.kind === 'family'" @click="begin('variants')">Add variants</v-btn>
+            <v-btn v-if="page.kind === 'bundle'" @click="begin('parts')">Change what is in it</v-btn>
             <v-btn v-if="record.price !== null" @click="begin('price')">Price from a day on</v-btn>
             <v-btn v-if="record.stocked && session.may('stock.move')" @click="begin('stock')"
               >Put stock right</v-btn

@@ -138,6 +138,12 @@ async function accept(): Promise<void> {
         <button v-if="!more" type="button" class="word" @click="more = true">
           More about it: cost, codes, unit, age
         </button>
+        <p class="soft">
+          It comes in sizes or colours?
+          <router-link class="word" to="/goods/new-family">A family</router-link>
+          Several goods under one code?
+          <router-link class="word" to="/goods/new-bundle">A bundle</router-link>
+        </p>
       </template>
     </FormPanel>
   </div>

@@ -1,6 +1,14 @@
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
-import type { ItemPage, StockByHand, WantedItem } from '../../contract/goods.ts';
+import type {
+  GoodsPage,
+  GoodsRow,
+  ItemPage,
+  NewFamily,
+  StockByHand,
+  WantedItem,
+  WantedPart,
+} from '../../contract/goods.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
 import { lastAnswer } from '../net/lastAnswer.ts';
@@ -30,6 +38,27 @@ export const useItemPageStore = defineStore('itemPage', () => {
     page.value = await write<ItemPage>('POST', `${at(looked)}/moves`, move);
   }
 
+  async function addVariants(looked: ItemPage, variants: NewFamily['variants'], own: boolean): Promise<void> {
+    page.value = await write<ItemPage>('POST', `/goods/families/${looked.id}/variants`, {
+      variants,
+      ownCodes: own,
+    });
+  }
+  async function saveParts({ id, version }: ItemPage, parts: WantedPart[]): Promise<void> {
+    page.value = await write<ItemPage>('PUT', `/goods/bundles/${id}/parts`, { parts, version });
+  }
+
+  /** Adds a family with its variants. @returns its id @throws ApiProblem */
+  const addFamily = async (family: NewFamily): Promise<number> =>
+    (await write<{ id: number }>('POST', '/goods/families', family)).id;
+  const addBundle = async (record: WantedItem, parts: WantedPart[]): Promise<number> =>
+    (await write<{ id: number }>('POST', '/goods/bundles', { record, parts })).id;
+  /** Goods that are sold and can be a part of something, by words, number or code. */
+  const findGoods = async (find: string): Promise<GoodsRow[]> =>
+    (await read<GoodsPage>(`/goods/list?${new URLSearchParams({ find }).toString()}`)).rows
+      .filter(({ kind }) => kind === 'goods')
+      .slice(0, 8);
+
   /** Adds an item. @param stock on hand where the till stands @returns its id @throws ApiProblem */
   const add = async (record: WantedItem, stock: number): Promise<number> =>
     (await write<{ id: number }>('POST', '/goods/items/new', { record, stock })).id;
@@ -47,5 +76,21 @@ export const useItemPageStore = defineStore('itemPage', () => {
         void load(looked).catch(() => {});
     });
 
-  return { page, load, save, addPrice, dropPrice, moveStock, add, ownCode, idOfCode, follow };
+  return {
+    page,
+    load,
+    save,
+    addPrice,
+    dropPrice,
+    moveStock,
+    addVariants,
+    saveParts,
+    addFamily,
+    addBundle,
+    findGoods,
+    add,
+    ownCode,
+    idOfCode,
+    follow,
+  };
 });

@@ -219,7 +219,7 @@ async function accept(): Promise<void> {
               <td class="right num">
                 {{ line.ordered > 0 ? quantityWords(line.open, line.unit) : 'not ordered' }}
               </td>
-              <td>
+              <td class="right">
                 <QuantityField
                   bare
                   :model-value="line.quantity"
@@ -229,7 +229,7 @@ async function accept(): Promise<void> {
                   @update:model-value="(quantity) => put(line.itemId, { quantity })"
                 />
               </td>
-              <td>
+              <td class="right">
                 <QuantityField
                   bare
                   :model-value="line.damaged"
@@ -238,7 +238,7 @@ async function accept(): Promise<void> {
                   @update:model-value="(damaged) => put(line.itemId, { damaged })"
                 />
               </td>
-              <td>
+              <td class="right">
                 <MoneyField
                   bare
                   optional

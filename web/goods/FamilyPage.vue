@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { computed, onMounted, reactive, ref, shallowRef, useTemplateRef } from 'vue';
+import { useRouter } from 'vue-router';
+import type { WantedItem } from '../../contract/goods.ts';
+import { familyProblems, MOST_VARIANTS, type NewVariant } from '../../core/goods/family.ts';
+import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
+import FormPanel from '../look/FormPanel.vue';
+import MoneyField from '../look/MoneyField.vue';
+import { useFormAnswer } from '../look/formAnswer.ts';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import AxisFields from './AxisFields.vue';
+import ItemFields from './ItemFields.vue';
+import VariantRows from './VariantRows.vue';
+import { useGoodsListStore } from './goodsListStore.ts';
+import { useItemPageStore } from './itemPageStore.ts';
+import { notNumbers } from './notNumbers.ts';
+
+/** A new family: what it is called, what its variants differ in, and each of them. */
+const store = useItemPageStore();
+const list = useGoodsListStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const router = useRouter();
+const panel = useTemplateRef('panel');
+const { wrong, whole, busy, send } = useFormAnswer(panel);
+
+const item = reactive<WantedItem>({
+  ...structuredClone(NEW_ITEM),
+  groupPrices: [],
+  tags: [],
+  codes: [],
+  taxCategoryId: till.facts?.taxCategories[0]?.id ?? 0,
+});
+const axes = ref([
+  { name: '', values: [] as string[] },
+  { name: '', values: [] as string[] },
+]);
+const asked = computed(() =>
+  axes.value.filter(({ name, values }, at) => at === 0 || name || values.length > 0),
+);
+const variants = shallowRef<NewVariant[]>([]);
+const ownCodes = ref(false);
+const categories = computed(() => (list.listed?.categories ?? []).map(({ name }) => name));
+onMounted(() => list.load().catch((error: unknown) => notices.failed(problemWords(error))));
+
+const accept = () =>
+  send(
+    {
+      ...notNumbers(item),
+      ...Object.fromEntries(
+        asked.value.flatMap(({ name, values }, at) => [
+          [`axes[${at}]`, name.trim() === '' && 'Size, colour, or what is it?'],
+          [`values[${at}]`, values.length === 0 && 'Which are there?'],
+        ]),
+      ),
+      ...familyProblems(
+        asked.value.map(({ name }) => name),
+        variants.value,
+      ),
+      ...(variants.value.length > MOST_VARIANTS && { 'values[0]': `At most ${MOST_VARIANTS} variants.` }),
+    },
+    async () => {
+      const id = await store.addFamily({
+        record: { ...item },
+        axes: asked.value.map(({ name }) => name),
+        variants: variants.value,
+        ownCodes: ownCodes.value,
+      });
+      notices.say(`${item.name} can be sold on every till.`);
+      await router.push(`/goods/${id}`);
+    },
+  );
+</script>
+
+<template>
+  <div class="scroll page">
+    <FormPanel
+      ref="panel"
+      class="form"
+      title="A new family"
+      :done="
+        variants.length > 0 ? `Make ${variants.length === 1 ? 'it' : `all ${variants.length}`}` : 'Make it'
+      "
+      :busy
+      :wrong="whole || wrong.variants"
+      @accept="accept"
+      @leave="router.push('/goods')"
+    >
+      <ItemFields v-model="item" :wrong :more="false" plain :categories :units="[]" :tags="[]" :groups="[]" />
+      <div class="pair">
+        <v-text-field
+          v-model="item.number"
+          label="Number, with which theirs begin"
+          maxlength="30"
+          :error-messages="wrong.number"
+        />
+        <MoneyField v-model="item.cost" label="Each costs the shop" optional :wrong="wrong.cost" />
+      </div>
+      <AxisFields v-model="axes" :wrong />
+      <template v-if="asked.every(({ values }) => values.length > 0)">
+        <VariantRows
+          v-model="variants"
+          :axes="asked"
+          :number="item.number.toUpperCase()"
+          :price="item.price"
+          :there="[]"
+          :wrong
+        />
+        <v-checkbox
+          v-model="ownCodes"
+          label="Those without a code get one of our own"
+          density="compact"
+          hide-details
+        />
+      </template>
+    </FormPanel>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  background: var(--surface);
+}
+.form {
+  max-width: 900px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+  align-items: start;
+}
+</style>
