@@ -1,3 +1,4 @@
+import { approvalSchema } from './staff.ts';
 import { array, boolean, object, safe, string, whole, type InferType } from './yup.ts';
 
 export const newCountSchema = object({
@@ -89,6 +90,9 @@ export interface CountDifference {
   moved: boolean;
   who: string;
 }
+
+/** Booking what a count found; above the limit of a role with what somebody approved. */
+export const bookCountSchema = object({ approval: approvalSchema });
 
 export interface CountDifferences {
   differences: CountDifference[];

@@ -7,6 +7,7 @@ import { MOST_CODES, MOST_ITEM_TAGS } from '../core/goods/itemRecord.ts';
 import type { ItemKind, ItemMore } from '../core/goods/item.ts';
 import { ENDINGS, MOST_AT_ONCE, type Ending } from '../core/goods/manyItems.ts';
 import { BY_HAND, type ReasonByHand, type StockReason } from '../core/goods/stockReasons.ts';
+import { approvalSchema } from './staff.ts';
 import type { RecordChange } from '../core/recordChange.ts';
 
 /** One item in the till's copy of the catalogue, as a row: it travels a hundred thousand times. */
@@ -200,6 +201,7 @@ export const stockByHandSchema = object({
     .of(string().trim().required('Which one?').max(40))
     .max(100, 'At most 100 at once.')
     .default([]),
+  approval: approvalSchema,
 });
 export type StockByHand = InferType<typeof stockByHandSchema>;
 

@@ -277,6 +277,13 @@ export const discountLimitSchema = object({
 });
 
 /** What the shop has decided about returns and the end of the shift. */
+const roleLimits = () =>
+  object({
+    cashier: whole().min(0).max(1e11).nullable().defined(),
+    supervisor: whole().min(0).max(1e11).nullable().defined(),
+    manager: whole().min(0).max(1e11).nullable().defined(),
+  }).required();
+
 export const afterSaleSchema = object({
   returnDays: whole().min(0).max(3650).required('How many days may goods come back?'),
   noReceiptDays: whole().min(1).max(3650).required('How many days are looked back?'),
@@ -291,13 +298,13 @@ export const afterSaleSchema = object({
   shortLimit: whole().min(0).max(1e11).required('From which shortage on?'),
   managersMail: string().trim().max(200).email('This is no mail address.').defined(),
   /** How much each role refunds alone; nothing is any amount. */
-  refundLimits: object({
-    cashier: whole().min(0).max(1e11).nullable().defined(),
-    supervisor: whole().min(0).max(1e11).nullable().defined(),
-    manager: whole().min(0).max(1e11).nullable().defined(),
-  }).required(),
+  refundLimits: roleLimits(),
 });
 export type AfterSaleSettings = InferType<typeof afterSaleSchema>;
+
+/** How much stock each role puts right alone, by what it cost; nothing is any amount. */
+export const stockLimitsSchema = object({ limits: roleLimits() });
+export type RoleLimits = InferType<typeof stockLimitsSchema>['limits'];
 
 /** What is asked of the list of changes. */
 export const changesSchema = object({
@@ -333,6 +340,7 @@ export interface SetupFacts {
   groups: { id: number; name: string }[];
   shop: ShopSettings;
   afterSale: AfterSaleSettings;
+  stockLimits: RoleLimits;
   layaway: LayawaySettings;
   points: Programme;
   /** When and for whom there are more points, and the categories that they may be for. */

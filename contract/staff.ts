@@ -41,6 +41,15 @@ export const countersignSchema = object({
 });
 export type CountersignRequest = InferType<typeof countersignSchema>;
 
+/** What somebody with more rights approved, and what for, as the refusal said it. */
+export const approvalSchema = object({
+  about: string().uuid().required(),
+  countersign: string().uuid().required(),
+})
+  .nullable()
+  .default(null);
+export type WantedApproval = NonNullable<InferType<typeof approvalSchema>>;
+
 export interface Countersign {
   id: string;
   /** Who approved it. */

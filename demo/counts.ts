@@ -1,3 +1,4 @@
+import { ROLE_RIGHTS } from '../core/staff/rights.ts';
 import type { Writer } from '../server/db/database.ts';
 import { addEntry, beginCount, bookCount } from '../server/counts/counts.ts';
 
@@ -34,5 +35,6 @@ export async function layCount(
       { itemId, code: '', serial: '', quantity: Math.max(0, quantity - (itemId === most ? 2_000 : 0)) },
       by,
     );
-  await bookCount(sql, id, by);
+  const person = { staffId: shop.staffId, name: '', role: 'manager', tillId: 1, sessionId: 0 } as const;
+  await bookCount(sql, id, { ...person, rights: [...ROLE_RIGHTS.manager] }, { approval: null, at: by.at });
 }

@@ -8,6 +8,7 @@ export const SETUP_SECTIONS = {
   taxes: 'Taxes',
   discounts: 'Discounts',
   returns: 'Returns and the end of the shift',
+  stock: 'Stock',
   layaway: 'Layaways',
   orders: 'Orders',
   channels: 'Orders from elsewhere',

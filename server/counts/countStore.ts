@@ -271,22 +271,6 @@ export async function unitElsewhere(
 export const categories = (sql: Reader): Promise<{ id: number; name: string }[]> =>
   sql.query('select id, name from category order by name');
 
-/** What a thousandth more or less of each item costs: what the next ones that would leave cost. */
-export function costsOf(
-  sql: Reader,
-  placeId: number,
-  differences: readonly { itemId: number; difference: number }[],
-): Promise<{ itemId: number; cost: number }[]> {
-  return sql.query(
-    `select "itemId", (case when difference < 0 then -1 else 1 end * debt_cost(
-         coalesce((select layer_id from stock_held where place_id = $2 and item_id = "itemId" order by layer_id limit 1),
-                  (select max(id) from stock_layer where item_id = "itemId")),
-         coalesce((select cost from item where id = "itemId"), 0), 0, abs(difference)))::bigint as cost
-     from jsonb_to_recordset($1) as one ("itemId" integer, difference bigint)`,
-    [JSON.stringify(differences), placeId],
-  );
-}
-
 export async function endCount(
   sql: Writer,
   id: number,

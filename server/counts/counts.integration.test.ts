@@ -1,3 +1,4 @@
+import type { ProblemDetails } from '../../contract/problem.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { CountDifferences, CountPage, EntryView } from '../../contract/counts.ts';
 import { verify } from '../ledger/verify.ts';
@@ -98,6 +99,31 @@ describe(`counting while the shop sells on ${ENGINE}`, () => {
     const { body: page } = await isolde.ask<CountPage>('GET', `/counts/${id}`);
     expect(page).toMatchObject({ state: 'booked', cost: kept.cost });
     expect(await wrong()).toEqual([]);
+  });
+
+  it('is booked above the limit of a role with an approval only', async () => {
+    await test.house.database.write((writer) => setStock(writer, 'MET-C', 1, 8_000));
+    const limits = { cashier: 0, supervisor: 0, manager: null };
+    expect((await isolde.ask('PUT', '/setup/stock', { limits })).status).toBe(200);
+    const id = await begin();
+    await count(noor, id, 'MET-C', 7_000);
+    const refused = await maren.ask<ProblemDetails<'countersign-needed'>>('POST', `/counts/${id}/booked`);
+    expect([refused.status, await stockOf('MET-C')]).toEqual([403, 8_000]);
+    const { needed } = refused.body.data ?? {};
+    expect(needed?.steps[0]?.amount).toBe(Math.abs((await found(id)).cost ?? 0));
+    const signed = await maren.ask<{ id: string }>('POST', '/staff/countersigns', {
+      pin: '8024',
+      right: 'stock.large',
+      basketId: needed?.about,
+      reason: 'A count',
+      covers: needed?.steps,
+    });
+    const approval = { about: needed?.about, countersign: signed.body.id };
+    expect((await maren.ask('POST', `/counts/${id}/booked`, { approval })).status).toBe(200);
+    expect(await stockOf('MET-C')).toBe(7_000);
+    expect(
+      (await isolde.ask('PUT', '/setup/stock', { limits: { ...limits, supervisor: 50_000 } })).status,
+    ).toBe(200);
   });
 
   it('lists what was not counted, and takes it for none only when somebody says so', async () => {

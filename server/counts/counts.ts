@@ -6,11 +6,13 @@ import type {
   WantedCount,
   WantedEntry,
 } from '../../contract/counts.ts';
+import type { Person, WantedApproval } from '../../contract/staff.ts';
 import { differenceOf } from '../../core/counts/compare.ts';
 import { decimalsProblem, ONE } from '../../core/quantity.ts';
 import { sum } from '../../core/money.ts';
 import type { Reader, Writer } from '../db/database.ts';
-import { bringLayers, changeLevels, takeGoods, type Moving } from '../goods/layerStore.ts';
+import { bringLayers, changeLevels, costsOf, takeGoods, type Moving } from '../goods/layerStore.ts';
+import { approveStock, noteApproval } from '../goods/stockLimit.ts';
 import { ownSpans, putSerials } from '../goods/stockStore.ts';
 import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { openEvent, postCosts } from '../ledger/store.ts';
@@ -157,7 +159,7 @@ export async function differences(sql: Reader, id: number, costs: boolean): Prom
   const { right, off } = await findDifferences(sql, id, count.placeId);
   const worth = new Map(
     (
-      await store.costsOf(
+      await costsOf(
         sql,
         count.placeId,
         off.map(({ fact: { itemId }, difference }) => ({ itemId, difference })),
@@ -195,14 +197,23 @@ const shown = (
   cost: costs ? sum(rows.map(({ cost }) => cost)) : null,
 });
 
-/** Books all differences at once, at cost. What was not counted stays as it is. @throws Problem 404, 409 */
+/** Books all differences at once, at cost. What was not counted stays as it is. @throws Problem 403 above the limit of the role, 404, 409 */
 export async function bookCount(
   sql: Writer,
   id: number,
-  by: By,
+  person: Person,
+  { approval, at }: { approval: WantedApproval | null; at: Date },
 ): Promise<{ placeId: number; items: number[] }> {
+  const by = { staffId: person.staffId, at };
   const { placeId } = going(await store.holdCount(sql, id));
   const { off } = await findDifferences(sql, id, placeId);
+  const worth = await costsOf(
+    sql,
+    placeId,
+    off.map(({ fact: { itemId }, difference }) => ({ itemId, difference })),
+  );
+  const step = { subject: `count:${id}`, quantity: null, cost: sum(worth.map(({ cost }) => Math.abs(cost))) };
+  const approved = await approveStock(sql, person, step, { approval, at });
   const event = await openEvent(sql, { kind: 'count', ...by });
   await move(
     sql,
@@ -221,6 +232,7 @@ export async function bookCount(
       expected: counted - difference,
     })),
   );
+  await noteApproval(sql, event, approved);
   await store.endCount(sql, id, 'booked', by, event);
   return { placeId, items: off.map(({ fact }) => fact.itemId) };
 }

@@ -1,5 +1,10 @@
 import { Router } from 'express';
-import { countEntrySchema, countItemsSchema, newCountSchema } from '../../contract/counts.ts';
+import {
+  bookCountSchema,
+  countEntrySchema,
+  countItemsSchema,
+  newCountSchema,
+} from '../../contract/counts.ts';
 import type { Person } from '../../contract/staff.ts';
 import { availableLevels } from '../goods/layerStore.ts';
 import type { House } from '../house.ts';
@@ -86,9 +91,9 @@ export function countsRoutes(house: House): Router {
   );
   router.post(
     '/:id/booked',
-    write(house, 'stock.move', null, async ({ sql, person, request, afterwards }) => {
+    write(house, 'stock.move', bookCountSchema, async ({ sql, body, person, request, afterwards }) => {
       const id = idIn(request.params.id);
-      const { placeId, items } = await bookCount(sql, id, by(person));
+      const { placeId, items } = await bookCount(sql, id, person, { ...body, at: clock.now() });
       const levels = await availableLevels(sql, placeId, items);
       afterwards(() => {
         changed(id);

@@ -3,6 +3,7 @@ import type { Catalogue, GoodsPage, ItemPage, ManyEffect, WantedItem } from '../
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { ownEan13 } from '../../core/goods/barcode.ts';
 import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
+import { ONE } from '../../core/quantity.ts';
 import { verify } from '../ledger/verify.ts';
 import {
   ENGINE,
@@ -340,6 +341,40 @@ describe(`stock by hand on ${ENGINE}`, () => {
     expect((await move(id, { placeId, reason: 'sale', quantity: 1000 })).status).toBe(422);
     expect((await move(id, { placeId, reason: 'found', quantity: 1000 }, noor)).status).toBe(403);
     expect((await move(await idOf('LES-30'), { placeId, reason: 'found', quantity: 1000 })).status).toBe(422);
+    expect(await test.house.database.ask(verify)).toEqual([]);
+  });
+
+  it('above the limit of a role needs an approval of just that, which is used once', async () => {
+    const id = await idOf('MET-C');
+    const placeId = (await look(id)).stock.find(({ here }) => here)?.placeId ?? 0;
+    const limits = { cashier: 0, supervisor: 10_000, manager: null };
+    expect((await maren.ask('PUT', '/setup/stock', { limits })).status).toBe(403);
+    expect((await isolde.ask('PUT', '/setup/stock', { limits })).status).toBe(200);
+    const found = { placeId, reason: 'found', unitCost: 5_000 };
+    expect((await move(id, { ...found, quantity: 2 * ONE })).status).toBe(200);
+    const had = await hereOf(id);
+    const refused = await move(id, { ...found, quantity: 3 * ONE });
+    expect([refused.status, refused.body.type, await hereOf(id)]).toEqual([403, 'countersign-needed', had]);
+    const { needed } = (refused.body as ProblemDetails<'countersign-needed'>).data ?? {};
+    expect(needed?.right).toBe('stock.large');
+    expect(needed?.steps).toMatchObject([{ to: 3 * ONE, amount: 15_000 }]);
+    const sign = (pin: string) =>
+      maren.ask<{ id: string }>('POST', '/staff/countersigns', {
+        pin,
+        right: 'stock.large',
+        basketId: needed?.about,
+        reason: 'Found',
+        covers: needed?.steps,
+      });
+    expect((await sign('3690')).status).toBe(403);
+    const approval = { about: needed?.about, countersign: (await sign('8024')).body.id };
+    expect((await move(id, { ...found, quantity: 4 * ONE, approval })).status).toBe(403);
+    expect((await move(id, { ...found, quantity: 3 * ONE, approval })).status).toBe(200);
+    expect(await hereOf(id)).toBe(had + 3 * ONE);
+    // The same approval once more is used for its own move only, which is made.
+    expect((await move(id, { placeId, reason: 'missing', quantity: 9 * ONE, approval })).status).toBe(403);
+    expect((await move(id, { ...found, quantity: 90 * ONE }, isolde)).status).toBe(200);
+    await isolde.ask('PUT', '/setup/stock', { limits: { ...limits, supervisor: null } });
     expect(await test.house.database.ask(verify)).toEqual([]);
   });
 

@@ -269,7 +269,7 @@ export function goodsRoutes(house: House): Router {
     '/items/:id/moves',
     write(house, 'stock.move', stockByHandSchema, async ({ sql, body, person, request, afterwards }) => {
       const id = idIn(request.params.id);
-      await putStockRight(sql, id, body, by(person));
+      await putStockRight(sql, id, body, person, clock.now());
       const levels = await availableLevels(sql, body.placeId, [id]);
       afterwards(() => events.tell({ kind: 'stock-changed', placeId: body.placeId, levels }));
       return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());

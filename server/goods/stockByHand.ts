@@ -1,20 +1,24 @@
 import type { StockByHand } from '../../contract/goods.ts';
+import type { Person } from '../../contract/staff.ts';
 import { BY_HAND } from '../../core/goods/stockReasons.ts';
-import { multiplyDivide } from '../../core/money.ts';
+import { multiplyDivide, type Money } from '../../core/money.ts';
 import { decimalsProblem, ONE } from '../../core/quantity.ts';
 import type { Writer } from '../db/database.ts';
 import { fieldProblem } from '../http/problem.ts';
 import { listPlaces } from '../shop/store.ts';
+import { costsOf } from './layerStore.ts';
 import { noItem } from './items.ts';
 import { lockItems, readItems } from './recordStore.ts';
+import { approveStock, noteApproval } from './stockLimit.ts';
 import { moveByHand, putSerials, serialsAt, type SerialUnit } from './stockStore.ts';
 
-/** Puts stock right by hand: what was found, is missing, broke. @throws Problem 404, 422 next to what is wrong */
+/** Puts stock right by hand: what was found, is missing, broke. @throws Problem 403 above the limit of the role, 404, 422 next to what is wrong */
 export async function putStockRight(
   sql: Writer,
   id: number,
   wanted: StockByHand,
-  by: { staffId: number; at: Date },
+  person: Person,
+  at: Date,
 ): Promise<void> {
   await lockItems(sql, [id]);
   const [item] = await readItems(sql, [id]);
@@ -30,9 +34,26 @@ export async function putStockRight(
   const unitCost = wanted.unitCost ?? record.cost;
   const cost = sign > 0 && unitCost !== null ? multiplyDivide(unitCost, quantity, ONE) : null;
   const serials = record.serials ? await wantedUnits(sql, id, wanted, sign) : [];
+  const approval = await approveStock(
+    sql,
+    person,
+    {
+      subject: `stock:${id}:${placeId}:${wanted.reason}`,
+      quantity,
+      cost: cost ?? (await worthOf(sql, id, placeId, sign * quantity)),
+    },
+    { approval: wanted.approval, at },
+  );
   if (sign > 0) await putSerials(sql, id, serials, placeId);
-  await moveByHand(sql, { ...wanted, itemId: id, quantity, cost, serials }, by);
+  const move = { ...wanted, itemId: id, quantity, cost, serials };
+  await noteApproval(sql, await moveByHand(sql, move, { staffId: person.staffId, at }), approval);
   if (sign < 0) await putSerials(sql, id, serials, null);
+}
+
+/** What goods are worth that come or go, as far as it is known. */
+async function worthOf(sql: Writer, itemId: number, placeId: number, difference: number): Promise<Money> {
+  const [worth] = await costsOf(sql, placeId, [{ itemId, difference }]);
+  return Math.abs(worth?.cost ?? 0);
 }
 
 /** Units with serial numbers come and go by their numbers. */

@@ -18,12 +18,12 @@ export interface MoveByHand {
   serials: readonly string[];
 }
 
-/** Moves stock of an item at a place, notes who did it and why, and posts what it costs. */
+/** Moves stock of an item at a place, notes who did it and why, and posts what it costs. @returns the event */
 export async function moveByHand(
   sql: Writer,
   { itemId, placeId, quantity, reason, words, cost, serials }: MoveByHand,
   { staffId, at }: { staffId: number; at: Date },
-): Promise<void> {
+): Promise<number> {
   const { sign, against } = BY_HAND[reason];
   const subject = against === 'goods-received' ? await supplierOf(sql, itemId) : '';
   const facing = { reason, against, subject };
@@ -38,6 +38,7 @@ export async function moveByHand(
     await takeGoods(sql, units.length > 0 ? units : [{ ...facing, itemId, placeId, quantity }], moving);
   }
   await postCosts(sql, event);
+  return event;
 }
 
 /** Units with serial numbers own a span of the layer that they came with, one after the other. */

@@ -6,6 +6,7 @@ import { pointsMoreSchema, programmeSchema } from '../../contract/points.ts';
 import { layawayRulesSchema } from '../../contract/promises.ts';
 import {
   afterSaleSchema,
+  stockLimitsSchema,
   changesSchema,
   changeStaffSchema,
   discountLimitSchema,
@@ -30,7 +31,7 @@ import { change, listChanges, noteChange } from '../shop/changes.ts';
 import { tryAllNow } from '../outbox/store.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
 import { endPreset } from '../offers/presetStore.ts';
-import { setDiscountLimit, setRefundLimits } from '../staff/limits.ts';
+import { setDiscountLimit, setRefundLimits, setStockLimits } from '../staff/limits.ts';
 import {
   addDiscountPreset,
   addPlace,
@@ -176,6 +177,11 @@ export function setupRoutes(house: House): Router {
       await putAfterSale(sql, body);
       await setRefundLimits(sql, body.refundLimits);
     }),
+  );
+
+  router.put(
+    '/stock',
+    change(house, stockLimitsSchema, ({ sql, body }) => setStockLimits(sql, body.limits)),
   );
 
   router.put(

@@ -23,7 +23,7 @@ import { orderPlaces, orderSetup, putOrderRules } from '../promises/orderStore.t
 import { layawaySetup, putLayawayRules, setMoneyItems } from '../promises/store.ts';
 import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { addPreset, discountPresets } from '../offers/presetStore.ts';
-import { discountLimits } from '../staff/limits.ts';
+import { discountLimits, stockLimits } from '../staff/limits.ts';
 import { accountItem, readAccountRules, setAccountItem } from '../people/accountStore.ts';
 import { categoriesOfGoods, pointsMore, readProgramme } from '../people/loyaltyStore.ts';
 import { listGroups } from '../people/groupStore.ts';
@@ -167,6 +167,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
       locale,
     },
     afterSale: await readAfterSale(sql),
+    stockLimits: await stockLimits(sql),
     layaway: await layawaySettings(sql),
     points: await readProgramme(sql),
     pointsMore: await pointsMore(sql),

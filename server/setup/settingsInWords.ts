@@ -55,6 +55,9 @@ export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInW
     ),
     ...ROLES.map((role) => setting('discounts', `Up to, ${role}`, formatRate(facts.discountLimits[role]))),
     ...afterSaleWords(facts, money),
+    ...ROLES.map((role) =>
+      setting('stock', `Put right up to, ${role}`, anyOr(facts.stockLimits[role], money)),
+    ),
     ...layawayWords(facts, money),
     ...pointsSettings(facts, money),
     ...accountSettings(facts, money),
@@ -283,6 +286,9 @@ function channelWords({ channels }: SetupFacts): SettingInWords[] {
   ]);
 }
 
+const anyOr = (limit: Money | null, money: (amount: Money) => string): string =>
+  limit === null ? 'any' : money(limit);
+
 function afterSaleWords({ afterSale }: SetupFacts, money: (amount: Money) => string): SettingInWords[] {
   return [
     setting('returns', 'Goods come back within days', String(afterSale.returnDays)),
@@ -293,10 +299,9 @@ function afterSaleWords({ afterSale }: SetupFacts, money: (amount: Money) => str
     ),
     setting('returns', 'Without a receipt: lowest price of days', String(afterSale.noReceiptDays)),
     setting('returns', 'Warn from so many without a receipt', String(afterSale.noReceiptWarning)),
-    ...ROLES.map((role) => {
-      const limit = afterSale.refundLimits[role];
-      return setting('returns', `Refunds up to, ${role}`, limit === null ? 'any' : money(limit));
-    }),
+    ...ROLES.map((role) =>
+      setting('returns', `Refunds up to, ${role}`, anyOr(afterSale.refundLimits[role], money)),
+    ),
     setting('returns', 'Suggest a safe drop above', money(afterSale.dropAbove)),
     setting('returns', 'Managers hear of a shortage above', money(afterSale.shortLimit)),
     setting('returns', 'Managers’ mail', afterSale.managersMail),

@@ -10,6 +10,8 @@ import { formProblems, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import CountersignPane from '../staff/CountersignPane.vue';
+import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useCountStore } from './countStore.ts';
 
@@ -17,6 +19,7 @@ import { useCountStore } from './countStore.ts';
 const store = useCountStore();
 const till = useTillStore();
 const session = useSessionStore();
+const countersigns = useCountersignStore();
 const notices = useNoticeStore();
 const route = useRoute();
 const router = useRouter();
@@ -41,6 +44,7 @@ usePageOf('/goods/counts', async () => {
   looking.value = store.page?.state === 'booked' && session.may('stock.move');
 });
 onUnmounted(store.follow(load));
+onUnmounted(() => countersigns.leave());
 
 const page = computed(() => store.page);
 const open = computed(() => page.value?.state === 'open');
@@ -98,12 +102,13 @@ async function look(): Promise<void> {
   await attempt(() => store.look(id.value));
 }
 async function book(): Promise<void> {
-  let booked = 0;
-  const done = await attempt(async () => {
-    booked = await store.book(id.value);
+  const about = `${countNumber(page.value?.number ?? 0)} ${page.value?.words ?? ''}`;
+  await attempt(async () => {
+    const done = await countersigns.approved(about, (approval) => store.book(id.value, approval));
+    if (!done) return;
+    const words = done.answer === 1 ? 'One difference is booked.' : `${done.answer} differences are booked.`;
+    notices.say(done.answer === 0 ? 'The books were right.' : words);
   });
-  const words = booked === 1 ? 'One difference is booked.' : `${booked} differences are booked.`;
-  if (done) notices.say(booked === 0 ? 'The books were right.' : words);
 }
 async function giveUp(): Promise<void> {
   if (await attempt(() => store.cancel(id.value))) await router.push('/goods/counts');
@@ -126,7 +131,8 @@ async function giveUp(): Promise<void> {
         <v-btn v-else-if="open" :class="{ go: page.counted > 0 }" @click="look">Differences</v-btn>
       </div>
     </header>
-    <div v-if="!looking && open" class="scroll counting">
+    <CountersignPane v-if="countersigns.asking" />
+    <div v-else-if="!looking && open" class="scroll counting">
       <form @submit.prevent="take(typed)">
         <label for="count-code">{{
           unitsOf ? `Serial number of ${unitsOf.name}, or the next item` : 'Scan, or type a number'

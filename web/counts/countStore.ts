@@ -1,3 +1,4 @@
+import type { WantedApproval } from '../../contract/staff.ts';
 import { defineStore } from 'pinia';
 import { shallowRef } from 'vue';
 import type {
@@ -38,8 +39,8 @@ export const useCountStore = defineStore('counts', () => {
   const takeBack = (id: number, entry: number) => write('DELETE', `/counts/${id}/entries/${entry}`);
   const again = (id: number, items: readonly number[]) => write('POST', `/counts/${id}/again`, { items });
   const none = (id: number, items: readonly number[]) => write('POST', `/counts/${id}/none`, { items });
-  const book = async (id: number): Promise<number> =>
-    (await write<{ booked: number }>('POST', `/counts/${id}/booked`)).booked;
+  const book = async (id: number, approval: WantedApproval | null): Promise<number> =>
+    (await write<{ booked: number }>('POST', `/counts/${id}/booked`, { approval })).booked;
   const cancel = (id: number) => write('POST', `/counts/${id}/cancelled`);
 
   /** Calls back when a count has changed elsewhere. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref, useTemplateRef } from 'vue';
+import { computed, onUnmounted, reactive, useTemplateRef } from 'vue';
 import type { ItemPage } from '../../contract/goods.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { BY_HAND, type ReasonByHand } from '../../core/goods/stockReasons.ts';
@@ -7,10 +7,12 @@ import { ONE, parseQuantity } from '../../core/quantity.ts';
 import BigField from '../look/BigField.vue';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
+import { useFormAnswer } from '../look/formAnswer.ts';
 import MoneyField from '../look/MoneyField.vue';
-import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
+import CountersignPane from '../staff/CountersignPane.vue';
+import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useItemPageStore } from './itemPageStore.ts';
 
 /** Stock that is put right by hand: how much, which way, and why. */
@@ -19,7 +21,9 @@ const emit = defineEmits<{ leave: [] }>();
 
 const store = useItemPageStore();
 const notices = useNoticeStore();
+const countersigns = useCountersignStore();
 const panel = useTemplateRef('panel');
+const { wrong, whole, busy, send } = useFormAnswer(panel);
 const form = reactive({
   placeId: page.stock.find(({ here }) => here)?.placeId ?? page.stock[0]?.placeId ?? 0,
   reason: 'found' as ReasonByHand,
@@ -34,9 +38,6 @@ useScans(
   },
   () => page.record.serials,
 );
-const wrong = ref<Record<string, string>>({});
-const whole = ref('');
-const busy = ref(false);
 const { record } = page;
 const places = page.stock.map(({ placeId, place, onHand }) => ({
   value: placeId,
@@ -56,34 +57,36 @@ const becomes = computed(() => {
   return typed === null || typed <= 0 ? null : had + BY_HAND[form.reason].sign * typed;
 });
 
-async function accept(): Promise<void> {
-  [wrong.value, whole.value] = [{}, ''];
-  if (quantity.value === null || quantity.value <= 0) {
-    wrong.value = record.serials ? { serials: 'Which ones?' } : { quantity: 'How many?' };
-    return panel.value?.focusWrong();
-  }
-  const unitCost = BY_HAND[form.reason].sign > 0 ? form.unitCost : null;
-  if (Number.isNaN(unitCost)) {
-    wrong.value = { unitCost: 'Type an amount.' };
-    return panel.value?.focusWrong();
-  }
-  busy.value = true;
-  try {
-    await store.moveStock(page, { ...form, quantity: quantity.value, unitCost });
-    notices.say(`${record.name}: stock is put right.`);
-    emit('leave');
-  } catch (error) {
-    const { fields, whole: other } = formProblems(error);
-    [wrong.value, whole.value] = [fields, other];
-    await panel.value?.focusWrong();
-  } finally {
-    busy.value = false;
-  }
-}
+onUnmounted(() => countersigns.leave());
+
+const accept = () =>
+  send(
+    {
+      serials: record.serials && form.serials.length === 0 && 'Which ones?',
+      quantity: !record.serials && !((quantity.value ?? 0) > 0) && 'How many?',
+      unitCost: BY_HAND[form.reason].sign > 0 && Number.isNaN(form.unitCost) && 'Type an amount.',
+    },
+    async () => {
+      const wanted = {
+        ...form,
+        quantity: quantity.value ?? 0,
+        unitCost: BY_HAND[form.reason].sign > 0 ? form.unitCost : null,
+      };
+      const about = `${BY_HAND[form.reason].words}, ${record.name}`;
+      const done = await countersigns.approved(about, (approval) =>
+        store.moveStock(page, { ...wanted, approval }),
+      );
+      if (!done) return;
+      notices.say(`${record.name}: stock is put right.`);
+      emit('leave');
+    },
+  );
 </script>
 
 <template>
+  <CountersignPane v-if="countersigns.asking" />
   <FormPanel
+    v-show="!countersigns.asking"
     ref="panel"
     title="Put stock right"
     :done="becomes === null ? 'Put it right' : `Then ${quantityWords(becomes, record.unit)} are there`"

@@ -25,6 +25,7 @@ import LayawayBlock from './LayawayBlock.vue';
 import OrdersBlock from './OrdersBlock.vue';
 import ShopBlock from './ShopBlock.vue';
 import StaffBlock from './StaffBlock.vue';
+import StockBlock from './StockBlock.vue';
 import TaxesBlock from './TaxesBlock.vue';
 import TerminalsBlock from './TerminalsBlock.vue';
 
@@ -45,6 +46,7 @@ const BLOCKS: Record<Section, Component> = {
   taxes: TaxesBlock,
   discounts: DiscountsBlock,
   returns: AfterSaleBlock,
+  stock: StockBlock,
   layaway: LayawayBlock,
   points: PointsBlock,
   accounts: AccountsBlock,

@@ -57,6 +57,7 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'A drawer may be opened as it was left, without counting',
     'The drawer may be counted as one total at the end',
   ],
+  stock: ['Stock put right up to, by role'],
   layaway: [
     'Least deposit',
     'Parts',

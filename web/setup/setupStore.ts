@@ -10,6 +10,7 @@ import { shallowRef } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
 import type {
   AfterSaleSettings,
+  RoleLimits,
   FirstRun,
   NewPreset,
   NewTaxRate,
@@ -87,6 +88,7 @@ export const useSetupStore = defineStore('setup', () => {
       write('POST', '/setup/partners/settled', month),
     renewCalendar: () => then(write('POST', '/setup/calendar-key', {})),
     savePlace: (id: number, details: PlaceDetails) => then(write('PUT', `/setup/places/${id}`, details)),
+    saveStockLimits: (limits: RoleLimits) => then(write('PUT', '/setup/stock', { limits })),
     saveAfterSale: (settings: AfterSaleSettings) => then(write('PUT', '/setup/after-sale', settings)),
     addPlace: (place: { name: string; kind: 'shop' | 'stock' }) =>
       then(write('POST', '/setup/places', place)),

@@ -1,10 +1,11 @@
 import { defineStore } from 'pinia';
 import { v4 as newKey } from 'uuid';
 import { shallowRef } from 'vue';
-import type { Countersign } from '../../contract/staff.ts';
+import type { Countersign, WantedApproval } from '../../contract/staff.ts';
 import { coversOf, type Step } from '../../core/staff/approval.ts';
 import { RIGHTS, type Right } from '../../core/staff/rights.ts';
 import { write } from '../net/api.ts';
+import { ApiProblem } from '../net/problem.ts';
 import { useSessionStore } from './sessionStore.ts';
 
 interface Asking {
@@ -56,10 +57,29 @@ export const useCountersignStore = defineStore('countersign', () => {
     return given;
   }
 
+  /**
+   * Does what may need an approval as soon as the server knows its figures: it is asked for, and then it is done again with it.
+   * @param about what it is for, in words. @returns `null` when nobody approved
+   */
+  async function approved<T>(
+    about: string,
+    work: (approval: WantedApproval | null) => Promise<T>,
+  ): Promise<{ answer: T } | null> {
+    try {
+      return { answer: await work(null) };
+    } catch (error) {
+      const needed = error instanceof ApiProblem ? error.data('countersign-needed')?.needed : undefined;
+      if (!needed) throw error;
+      const approval = await need(needed.right, needed.about, about, needed.steps);
+      if (!approval?.id) return null;
+      return { answer: await work({ about: needed.about, countersign: approval.id }) };
+    }
+  }
+
   function leave(): void {
     asking.value?.answer(null);
     asking.value = null;
   }
 
-  return { asking, need, approve, leave };
+  return { asking, need, approve, approved, leave };
 });
