@@ -252,12 +252,45 @@ export interface DeliveryPage extends DeliveryRow {
     name: string;
     unit: string;
     quantity: number;
+    decimals: number;
     damaged: number;
+    /** What went back to the supplier. */
+    back: number;
+    /** Its units have serial numbers. */
+    serials: boolean;
     goodsCost: number;
     freight: number;
     layerId: number;
   }[];
+  /** What went back, oldest first. */
+  returns: {
+    id: number;
+    number: number;
+    at: string;
+    who: string;
+    words: string;
+    /** What it had cost. */
+    cost: number;
+    lines: { number: string; name: string; unit: string; quantity: number; serials: string[] }[];
+  }[];
 }
+
+/** Goods of a delivery that go back; each line names that of the delivery by its place in it, from 0 on. */
+export const supplierReturnSchema = object({
+  words: string().trim().required('Why?').max(200, 'At most 200 characters.'),
+  lines: array()
+    .of(
+      object({
+        line: whole().min(0).required(),
+        quantity: quantity(),
+        serials: array().of(string().trim().required().max(40)).max(500, 'At most 500 at once.').default([]),
+      }),
+    )
+    .min(1, 'What goes back?')
+    .max(MOST_ORDER_LINES)
+    .required(),
+});
+export type WantedSupplierReturn = InferType<typeof supplierReturnSchema>;
 
 /** The supplier's invoice: what it asks for each line, and for the freight. */
 export const invoiceSchema = object({

@@ -129,6 +129,11 @@ export function createRoutes(): Router {
         meta: { title: 'Import goods' },
       },
       {
+        path: '/goods/moves',
+        component: () => import('./goods/MovesPage.vue'),
+        meta: { title: 'How stock moved' },
+      },
+      {
         path: '/goods/labels',
         component: () => import('./goods/LabelsPage.vue'),
         meta: { title: 'Labels' },

@@ -64,6 +64,7 @@ export const LEDGER_EVENTS = [
   'receipt',
   'invoice',
   'cost-corrected',
+  'supplier-return',
   'count',
 ] as const;
 

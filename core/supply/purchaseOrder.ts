@@ -11,6 +11,13 @@ export const orderNumber = (number: number): string => `B-${String(number).padSt
 /** A delivery's number as it is written. */
 export const deliveryNumber = (number: number): string => `E-${String(number).padStart(4, '0')}`;
 
+/** A return to a supplier, as its number is written. */
+export const supplierReturnNumber = (number: number): string => `R-${String(number).padStart(4, '0')}`;
+
+/** How much of a line of a delivery can still go back: what came whole, less what went back. */
+export const canGoBack = (line: { quantity: Quantity; damaged: Quantity; back: Quantity }): Quantity =>
+  Math.max(0, line.quantity - line.damaged - line.back);
+
 interface Line {
   quantity: Quantity;
   received: Quantity;

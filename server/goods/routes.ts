@@ -17,6 +17,7 @@ import {
   tieCodeSchema,
   type Catalogue,
 } from '../../contract/goods.ts';
+import { stockMovesSchema } from '../../contract/stockMoves.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { Reader } from '../db/database.ts';
 import type { House } from '../house.ts';
@@ -31,6 +32,7 @@ import { emptyGoodsList, goodsCsv, goodsPage } from './goodsList.ts';
 import { addItem, changeItem, itemPage, ownCode, spelled } from './items.ts';
 import { labelsPage, labelsPdf, printLabels } from './labels.ts';
 import { changeMany, rehearseMany } from './manyItems.ts';
+import { movesCsv, movesPage } from './moves.ts';
 import { addPriceToCome, removePriceToCome } from './pricesToCome.ts';
 import { addItemAtTill, tieCode } from './service.ts';
 import { putStockRight } from './stockByHand.ts';
@@ -95,6 +97,18 @@ export function goodsRoutes(house: House): Router {
     const { tillId } = personWith(request, 'goods.edit');
     const query = await validateQuery(goodsListSchema, request);
     response.json(await database.ask(async (sql) => goodsPage(sql, query, await placeOf(sql, tillId))));
+  });
+
+  router.get('/moves', async (request, response) => {
+    const { rights } = personWith(request, 'goods.edit');
+    const query = await validateQuery(stockMovesSchema, request);
+    response.json(await database.ask((sql) => movesPage(sql, query, rights.includes('goods.cost'))));
+  });
+  router.get('/moves.csv', async (request, response) => {
+    const { rights } = personWith(request, 'goods.import');
+    const query = await validateQuery(stockMovesSchema, request);
+    response.attachment('stock-moves.csv').type('text/csv; charset=utf-8');
+    await pipeline(Readable.from(movesCsv(database, query, rights.includes('goods.cost'))), response);
   });
 
   router.get('/own-code', async (request, response) => {

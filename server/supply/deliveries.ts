@@ -12,6 +12,8 @@ import * as store from './deliveryStore.ts';
 import { holdOrder, setOrderState, touchOrder } from './orderStore.ts';
 import { noOrder } from './orders.ts';
 
+export const noDelivery = (): Problem => new Problem('no-delivery', 'There is no such delivery.');
+
 /** Who does it, and when. */
 interface By {
   staffId: number;
@@ -105,7 +107,7 @@ async function noteCosts(
 /** @throws Problem 404 */
 export async function deliveryPage(sql: Reader, id: number): Promise<DeliveryPage> {
   const found = await store.findDelivery(sql, id);
-  if (!found) throw new Problem('no-delivery', 'There is no such delivery.');
+  if (!found) throw noDelivery();
   return { ...found, cost: sum(found.lines.map((line) => line.goodsCost + line.freight)) };
 }
 
@@ -115,7 +117,7 @@ export async function deliveryPage(sql: Reader, id: number): Promise<DeliveryPag
  */
 export async function noteInvoice(sql: Writer, id: number, wanted: WantedInvoice, by: By): Promise<void> {
   const held = await store.holdDelivery(sql, id);
-  if (!held) throw new Problem('no-delivery', 'There is no such delivery.');
+  if (!held) throw noDelivery();
   if (held.version !== wanted.version || held.invoiced) throw changedMeanwhile();
   const lines = await store.deliveredLines(sql, id);
   if (lines.length !== wanted.lines.length) throw fieldProblem('lines', 'What does each line cost?');

@@ -1,6 +1,7 @@
 import type { DeliveryPage } from '../../contract/supply.ts';
 import type { SpreadBy } from '../../core/supply/landedCost.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { returnsOf } from './supplierReturnStore.ts';
 import { bringLayers, changeLevels, takeOfLayer } from '../goods/layerStore.ts';
 
 /** What has to be known of goods that come. */
@@ -183,26 +184,29 @@ export async function findDelivery(
   );
   if (!head) return undefined;
   const lines = await sql.query<DeliveryPage['lines'][number]>(
-    `select item.id as "itemId", item.number, item.name, unit, quantity, damaged, goods_cost as "goodsCost", freight,
-       layer_id as "layerId"
-     from goods_receipt_line join item on item.id = item_id where receipt_id = $1 order by position`,
+    `select item.id as "itemId", item.number, item.name, unit, decimals, item.serials, line.quantity, damaged,
+       goods_cost as "goodsCost", freight, layer_id as "layerId",
+       coalesce((select sum(back.quantity) from supplier_return join supplier_return_line as back on return_id = supplier_return.id
+         where supplier_return.receipt_id = line.receipt_id and back.position = line.position), 0)::bigint as back
+     from goods_receipt_line as line join item on item.id = item_id where line.receipt_id = $1 order by line.position`,
     [id],
   );
-  return { ...head, lines };
+  return { ...head, lines, returns: await returnsOf(sql, id) };
 }
 
-/** A delivery that is invoiced, held until that is done. */
-export async function holdDelivery(
-  sql: Writer,
-  id: number,
-): Promise<{ version: number; supplierId: number; spreadBy: SpreadBy; invoiced: boolean } | undefined> {
-  const [row] = await sql.query<{
-    version: number;
-    supplierId: number;
-    spreadBy: SpreadBy;
-    invoiced: boolean;
-  }>(
-    `select version, supplier_id as "supplierId", spread_by as "spreadBy", invoice_number is not null as invoiced
+/** A delivery of which something becomes, held until that is done. */
+interface HeldDelivery {
+  version: number;
+  supplierId: number;
+  placeId: number;
+  spreadBy: SpreadBy;
+  invoiced: boolean;
+}
+
+export async function holdDelivery(sql: Writer, id: number): Promise<HeldDelivery | undefined> {
+  const [row] = await sql.query<HeldDelivery>(
+    `select version, supplier_id as "supplierId", place_id as "placeId", spread_by as "spreadBy",
+       invoice_number is not null as invoiced
      from goods_receipt where id = $1 for update`,
     [id],
   );

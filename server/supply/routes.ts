@@ -5,6 +5,7 @@ import {
   changeSupplierSchema,
   correctCostSchema,
   deliverySchema,
+  supplierReturnSchema,
   invoiceSchema,
   itemSupplierSchema,
   newOrderSchema,
@@ -19,6 +20,7 @@ import { idIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
 import { write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
+import { sendBack, supplierReturnPdf } from './supplierReturns.ts';
 import { deliveryPage, noteInvoice, takeIn } from './deliveries.ts';
 import { correctCost, putReorder, putSource } from './itemSupply.ts';
 import { dropItemSupplier, itemSupply } from './itemSupplyStore.ts';
@@ -181,6 +183,28 @@ export function supplyRoutes(house: House): Router {
       });
       return { id: made.id, number: made.number };
     }),
+  );
+  router.get('/returns/:id.pdf', async (request, response) => {
+    personWith(request, 'goods.receive');
+    response.type('pdf').send(await ask((sql) => supplierReturnPdf(sql, idIn(request.params.id))));
+  });
+  router.post(
+    '/deliveries/:id/returns',
+    write(
+      house,
+      'goods.receive',
+      supplierReturnSchema,
+      async ({ sql, body, person, request, afterwards }) => {
+        const id = idIn(request.params.id);
+        const { placeId, items } = await sendBack(sql, id, body, by(person));
+        const levels = await availableLevels(sql, placeId, items);
+        afterwards(() => {
+          changed();
+          events.tell({ kind: 'stock-changed', placeId, levels });
+        });
+        return deliveryPage(sql, id);
+      },
+    ),
   );
   router.post(
     '/deliveries/:id/invoice',

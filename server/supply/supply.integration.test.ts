@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { ProblemDetails } from '../../contract/problem.ts';
+import type { StockMovesPage } from '../../contract/stockMoves.ts';
 import type {
   DeliveryPage,
   ItemSupply,
@@ -7,6 +9,7 @@ import type {
   SupplierPage,
 } from '../../contract/supply.ts';
 import { verify } from '../ledger/verify.ts';
+import { setStock } from '../testing/stocking.ts';
 import {
   ENGINE,
   openDrawer,
@@ -225,6 +228,76 @@ describe(`orders and deliveries on ${ENGINE}`, () => {
     const done = await isolde.ask<ItemSupply>('POST', `/supply/layers/${layer.id}/cost`, wish);
     expect(done.body.layers.find((one) => one.id === layer.id)?.cost).toBe(layer.cost + 5_00);
     expect((await isolde.ask('POST', `/supply/layers/${layer.id}/cost`, wish)).status).toBe(409);
+    expect(await wrong()).toEqual([]);
+  });
+
+  it('go back in part: they leave at what they cost, the supplier owes that, and the history of stock leads to it', async () => {
+    const page = await order([
+      ['MET-W', 4_000, 1_000],
+      ['MET-C', 2_000, 500],
+    ]);
+    const { body: made } = await receive(page, { deliveryNote: 'DN-9' }, [
+      { itemId: await itemId('MET-W'), quantity: 4_000, damaged: 1_000 },
+      { itemId: await itemId('MET-C'), quantity: 2_000 },
+    ]);
+    const had = await stockOf('MET-W');
+    const owed = await balance('suppliers', `supplier:${supplierId}`);
+    const sendBack = (lines: object[], words = 'Wrong goods', by = maren) =>
+      by.ask<DeliveryPage & ProblemDetails>('POST', `/supply/deliveries/${made.id}/returns`, {
+        words,
+        lines,
+      });
+    const said = async (lines: object[], words?: string) =>
+      (await sendBack(lines, words)).body.fields?.map(({ field, message }) => `${field}: ${message}`);
+    expect(await said([{ line: 0, quantity: 4_000 }])).toEqual([
+      'lines[0].quantity: At most 3 can go back: that is what came whole, and did not go back.',
+    ]);
+    expect(await said([{ line: 0, quantity: 500 }])).toEqual([
+      'lines[0].quantity: A quantity of it has no decimals.',
+    ]);
+    expect(await said([{ line: 7, quantity: 1_000 }])).toEqual(['lines[0].quantity: There is no such line.']);
+    expect(await said([{ line: 0, quantity: 1_000 }], ' ')).toEqual(['words: Why?']);
+    expect((await sendBack([{ line: 0, quantity: 1_000 }], 'Wrong', noor)).status).toBe(403);
+    const { body } = await sendBack([{ line: 0, quantity: 2_000 }]);
+    expect(body.lines.map(({ back }) => back)).toEqual([2_000, 0]);
+    expect(body.returns).toMatchObject([
+      { words: 'Wrong goods', who: 'Maren K.', cost: 2_000, lines: [{ number: 'MET-W', quantity: 2_000 }] },
+    ]);
+    expect(await stockOf('MET-W')).toBe(had - 2_000);
+    expect(await balance('suppliers', `supplier:${supplierId}`)).toBe(owed + 2_000);
+    expect((await sendBack([{ line: 0, quantity: 2_000 }])).status).toBe(422);
+    const pdf = await maren.raw('GET', `/supply/returns/${body.returns[0]?.id}.pdf`, {});
+    expect([pdf.status, pdf.text.startsWith('%PDF')]).toEqual([200, true]);
+    // What is set aside, or gone, cannot be sent.
+    await test.house.database.write((writer) => setStock(writer, 'MET-C', 1, 1_000));
+    expect(await said([{ line: 1, quantity: 2_000 }])).toEqual([
+      'lines[0].quantity: So many of Metronome, clip-on are not there to be sent.',
+    ]);
+    const moves = (await maren.ask<StockMovesPage>('GET', '/goods/moves?find=MET-W')).body;
+    expect(moves.rows[0]).toMatchObject({
+      reason: 'to-supplier',
+      quantity: -2_000,
+      by: 'Maren K.',
+      cost: null,
+      origin: { kind: 'supplier-return', id: made.id },
+    });
+    const asked = async (query: string) =>
+      (await isolde.ask<StockMovesPage>('GET', `/goods/moves?${query}`)).body;
+    const back = await asked(`supplier=${supplierId}&reason=to-supplier`);
+    expect([back.count, back.rows[0]?.cost]).toEqual([1, -2_000]);
+    expect((await asked(`find=MET-W&reason=received&place=1`)).rows[0]?.origin).toMatchObject({
+      kind: 'delivery',
+      id: made.id,
+    });
+    expect((await asked('find=MET-W&place=2&reason=received')).rows).toEqual([]);
+    expect((await asked('find=MET-W&from=2031-01-01')).count).toBe(0);
+    const staff = moves.staff.find(({ name }) => name === 'Maren K.')?.id ?? 0;
+    const all = await asked('find=MET-W');
+    expect((await asked(`find=MET-W&staff=${staff}`)).count).toBeLessThanOrEqual(all.count);
+    expect((await noor.ask('GET', '/goods/moves')).status).toBe(403);
+    const csv = (await isolde.raw('GET', '/goods/moves.csv?find=MET-W', {})).text;
+    expect(csv.split('\r\n').length).toBe(all.count + 2);
+    expect(csv).toContain('To the supplier,Wrong goods,Maren K.,,-20.00');
     expect(await wrong()).toEqual([]);
   });
 

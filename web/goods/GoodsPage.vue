@@ -124,6 +124,7 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
         <v-btn v-if="session.may('goods.receive')" to="/goods/orders">Orders</v-btn>
         <v-btn v-if="session.may('stock.move')" to="/goods/transfers">Transfers</v-btn>
         <v-btn v-if="session.may('stock.count')" to="/goods/counts">Counts</v-btn>
+        <v-btn to="/goods/moves">Moves</v-btn>
         <v-btn to="/goods/labels"
           >Labels<template v-if="goods.listed && goods.listed.labelsDue > 0"
             >: {{ goods.listed.labelsDue }} due</template

@@ -255,6 +255,9 @@ async function dropPrice(from: string): Promise<void> {
               >
             </li>
           </ul>
+          <router-link class="word" :to="{ path: '/goods/moves', query: { find: record.number } }"
+            >All of them, with filters</router-link
+          >
         </section>
         <section v-if="page.prices.length > 1">
           <h2 class="label">Prices</h2>

@@ -4,7 +4,12 @@ import { useRoute } from 'vue-router';
 import type { DeliveryPage as PageOfDelivery } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { SPREADS } from '../../core/supply/landedCost.ts';
-import { deliveryNumber, orderNumber } from '../../core/supply/purchaseOrder.ts';
+import {
+  canGoBack,
+  deliveryNumber,
+  orderNumber,
+  supplierReturnNumber,
+} from '../../core/supply/purchaseOrder.ts';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
@@ -12,6 +17,7 @@ import { usePageOf } from '../look/pageOf.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
+import SendBackForm from './SendBackForm.vue';
 import { useSupplyStore } from './supplyStore.ts';
 
 /** A delivery: what came and what it cost, and the supplier's invoice when it comes. */
@@ -23,6 +29,8 @@ const route = useRoute();
 const panel = useTemplateRef('panel');
 /** The delivery as somebody began to note its invoice. */
 const invoicing = shallowRef<PageOfDelivery | null>(null);
+/** The delivery as somebody began to send goods of it back. */
+const goingBack = shallowRef<PageOfDelivery | null>(null);
 const number = ref('');
 const freight = ref<number | null>(0);
 const costs = ref<(number | null)[]>([]);
@@ -30,7 +38,7 @@ const { wrong, whole, busy, send } = useFormAnswer(panel);
 
 const load = () => store.loadDelivery(Number(route.params.id));
 usePageOf('/goods/orders', async () => {
-  invoicing.value = null;
+  [invoicing.value, goingBack.value] = [null, null];
   await load();
 });
 onUnmounted(store.follow(load));
@@ -93,7 +101,8 @@ async function accept(): Promise<void> {
 </script>
 
 <template>
-  <div v-if="page" class="two">
+  <SendBackForm v-if="goingBack" :page="goingBack" @leave="goingBack = null" />
+  <div v-else-if="page" class="two">
     <section class="zone" aria-labelledby="delivery-title">
       <header class="head">
         <router-link class="word" to="/goods/orders">All orders</router-link>
@@ -141,10 +150,33 @@ async function accept(): Promise<void> {
           </dl>
           <div class="acts">
             <v-btn v-if="session.may('goods.edit')" :to="`/goods/labels?delivery=${page.id}`">Labels</v-btn>
+            <v-btn
+              v-if="session.may('goods.receive') && page.lines.some((line) => canGoBack(line) > 0)"
+              @click="goingBack = page"
+              >Send goods back</v-btn
+            >
             <v-btn v-if="!page.invoiceNumber && session.may('goods.cost')" class="go" @click="begin"
               >Note the invoice</v-btn
             >
           </div>
+          <section v-if="page.returns.length > 0" class="page-lists flat">
+            <h2 class="label">What went back</h2>
+            <ul>
+              <li v-for="one in page.returns" :key="one.id">
+                <span
+                  ><a class="word num" :href="`/api/supply/returns/${one.id}.pdf`" target="_blank">{{
+                    supplierReturnNumber(one.number)
+                  }}</a>
+                  {{ one.words }}
+                  <span class="soft beneath">{{ till.time(one.at, 'full') }}, {{ one.who }}</span>
+                  <span v-for="line in one.lines" :key="line.number" class="beneath"
+                    >{{ quantityWords(line.quantity, line.unit) }} × {{ line.name }}
+                    {{ line.serials.join(', ') }}</span
+                  ></span
+                ><span class="num">{{ till.money(one.cost) }}</span>
+              </li>
+            </ul>
+          </section>
         </div>
       </div>
     </section>
@@ -156,6 +188,7 @@ async function accept(): Promise<void> {
               <th>Goods</th>
               <th class="right">Came</th>
               <th class="right">Broken</th>
+              <th class="right">Went back</th>
               <th class="right">Goods</th>
               <th class="right">Freight</th>
               <th class="right">Together</th>
@@ -171,6 +204,7 @@ async function accept(): Promise<void> {
               <td class="right num bad">
                 {{ line.damaged > 0 ? quantityWords(line.damaged, line.unit) : '' }}
               </td>
+              <td class="right num">{{ line.back > 0 ? quantityWords(line.back, line.unit) : '' }}</td>
               <td class="right num">{{ till.money(line.goodsCost) }}</td>
               <td class="right num">{{ line.freight !== 0 ? till.money(line.freight) : '' }}</td>
               <td class="right num">{{ till.money(line.goodsCost + line.freight) }}</td>

@@ -9,6 +9,7 @@ import type {
   SupplierPage,
   SupplierRow,
   WantedDelivery,
+  WantedSupplierReturn,
   WantedInvoice,
   WantedSupplier,
 } from '../../contract/supply.ts';
@@ -75,6 +76,9 @@ export const useSupplyStore = defineStore('supply', () => {
   }
   const findItems = (id: number, find: string) =>
     read<OrderableItem[]>(`/supply/orders/${id}/items?find=${encodeURIComponent(find)}`);
+  async function sendBack(id: number, wanted: WantedSupplierReturn): Promise<void> {
+    delivery.value = await write<DeliveryPage>('POST', `/supply/deliveries/${id}/returns`, wanted);
+  }
   const takeIn = (id: number, wanted: WantedDelivery) =>
     write<{ id: number; number: number }>('POST', `/supply/orders/${id}/deliveries`, wanted);
   async function noteInvoice(id: number, wanted: WantedInvoice): Promise<void> {
@@ -93,6 +97,7 @@ export const useSupplyStore = defineStore('supply', () => {
     orders,
     order,
     delivery,
+    sendBack,
     loadSuppliers,
     loadSupplier,
     loadOrders,

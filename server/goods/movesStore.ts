@@ -1,0 +1,75 @@
+import { MOST_MOVES, type StockMoveRow, type StockMovesQuery } from '../../contract/stockMoves.ts';
+import { fold, wordsOf } from '../../core/words.ts';
+import { one, type Parameter, type Reader } from '../db/database.ts';
+
+/** What is asked for, with its days as points in time. @property until the first moment that is not asked for */
+export interface AskedMoves extends Omit<StockMovesQuery, 'from' | 'to' | 'page'> {
+  since: string | null;
+  until: string | null;
+}
+
+function conditions(asked: AskedMoves): { where: string; given: Parameter[] } {
+  const given: Parameter[] = [];
+  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const parts = ['true'];
+  const words = wordsOf(asked.find);
+  if (words.length > 0) {
+    const like = (word: string) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`;
+    parts.push(`move.item_id in (select item.id from item where item.words like all (${ask(words.map(like))}::text[])
+      or item.words like ${ask(like(fold(asked.find.trim())))})`);
+  }
+  if (asked.place) parts.push(`move.place_id = ${ask(asked.place)}`);
+  if (asked.reason) parts.push(`move.reason = ${ask(asked.reason)}`);
+  if (asked.supplier) parts.push(`move.subject = ${ask(`supplier:${asked.supplier}`)}`);
+  if (asked.staff) parts.push(`coalesce(move.staff_id, sale.staff_id) = ${ask(asked.staff)}`);
+  if (asked.since) parts.push(`move.at >= ${ask(asked.since)}`);
+  if (asked.until) parts.push(`move.at < ${ask(asked.until)}`);
+  return { where: parts.join(' and '), given };
+}
+
+const FROM = 'from stock_move as move left join sale on sale.id = move.sale_id';
+
+/** How many moves are asked for, as far as they are counted. */
+export async function countMoves(sql: Reader, asked: AskedMoves): Promise<number> {
+  const { where, given } = conditions(asked);
+  return one(
+    await sql.query<{ count: number }>(
+      `select count(*)::integer as count from (select 1 ${FROM} where ${where} limit ${MOST_MOVES}) as found`,
+      given,
+    ),
+  ).count;
+}
+
+/** Moves that are asked for, newest first. */
+export function findMoves(
+  sql: Reader,
+  asked: AskedMoves,
+  part: { most: number; offset: number },
+): Promise<StockMoveRow[]> {
+  const { where, given } = conditions(asked);
+  return sql.query<StockMoveRow>(
+    `with found as materialized (
+       select move.id ${FROM} where ${where} order by move.at desc, move.id desc limit ${part.most} offset ${part.offset})
+     select move.id, move.at, place.name as place, item.id as "itemId", item.number, item.name, item.unit, move.quantity,
+       move.reason, move.words, coalesce(staff.name, seller.name, '') as by, coalesce(approver.name, '') as "approvedBy", move.cost,
+       case when sale.id is not null then json_build_object('kind', 'sale', 'id', sale.id,
+              'number', receipt_number(till.number, sale.number))
+            when move.promise_id is not null then json_build_object('kind', 'promise', 'id', move.promise_id)
+            when move.transfer_id is not null then json_build_object('kind', 'transfer', 'id', move.transfer_id)
+            when receipt.id is not null then json_build_object('kind', 'delivery', 'id', receipt.id, 'number', receipt.number)
+            when back.id is not null then json_build_object('kind', 'supplier-return', 'id', back.receipt_id, 'number', back.number)
+            when counted.id is not null then json_build_object('kind', 'count', 'id', counted.id, 'number', counted.number)
+       end as origin
+     from found join stock_move as move using (id) join item on item.id = move.item_id join place on place.id = move.place_id
+     left join sale on sale.id = move.sale_id left join till on till.id = sale.till_id
+     left join staff on staff.id = move.staff_id left join staff as seller on seller.id = sale.staff_id
+     left join goods_receipt as receipt on receipt.event_id = move.event_id
+     left join supplier_return as back on back.event_id = move.event_id
+     left join stock_count as counted on counted.event_id = move.event_id
+     left join stock_approval as approval on approval.event_id = move.event_id
+     left join countersign on countersign.id = approval.countersign_id
+     left join staff as approver on approver.id = countersign.granted_by
+     order by move.at desc, move.id desc`,
+    given,
+  );
+}
