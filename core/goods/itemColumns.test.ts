@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { itemCells, itemColumnOf, itemColumns, lineToItem, type ItemListPlace } from './itemColumns.ts';
 import { NEW_ITEM, type ItemRecord } from './itemRecord.ts';
-import { judgeItem, type GoodsBefore, type KnownGoods, type KnownItem } from './judgeItem.ts';
+import { NOTHING_BESIDE } from './itemBeside.ts';
+import { judgeItem, variantWord, type GoodsBefore, type KnownGoods, type KnownItem } from './judgeItem.ts';
 
 const PLACE: ItemListPlace = {
   digits: 2,
@@ -66,12 +67,32 @@ describe('an item as a line of a list', () => {
       active: fc.boolean(),
       groupPrices: fc.constant([]),
     });
+    const source = fc.record({
+      supplier: word.filter(Boolean),
+      number: word,
+      cost: money,
+      pack: fc.integer({ min: 1, max: 99_999_999 }),
+      least: fc.integer({ min: 0, max: 99_999_999 }),
+    });
+    const values = fc.array(fc.stringMatching(/^[A-Za-z0-9½]{1,8}$/), { minLength: 1, maxLength: 2 });
+    const anyBeside = fc.record({
+      axes: fc.constant([]),
+      family: fc.constantFrom('', 'SOCK'),
+      variant: values.map((some) => [...new Set(some)]),
+      source: fc.option(source, { nil: null }),
+    });
     fc.assert(
-      fc.property(any, any, (record, other) => {
-        const cells = itemCells(record, PLACE);
-        expect(lineToItem(cells, null, PLACE)).toEqual({ record, stock: 0, wrong: [] });
+      fc.property(any, any, anyBeside, (record, other, beside) => {
+        const cells = itemCells(record, beside, PLACE);
+        expect(lineToItem(cells, null, NOTHING_BESIDE, PLACE)).toEqual({
+          record,
+          beside,
+          stock: 0,
+          wrong: [],
+        });
         // Whatever the item was before, the list says what it is.
-        expect(lineToItem(cells, { ...other, number: record.number }, PLACE).record).toEqual(record);
+        const again = lineToItem(cells, { ...other, number: record.number }, beside, PLACE);
+        expect([again.record, again.beside, again.wrong]).toEqual([record, beside, []]);
       }),
     );
   });
@@ -80,6 +101,7 @@ describe('an item as a line of a list', () => {
     const { record, wrong } = lineToItem(
       { number: 'KAZ-1', name: '', price: '3,9', tags: '' },
       item({ tags: ['a'] }),
+      NOTHING_BESIDE,
       PLACE,
     );
     expect([wrong, record]).toEqual([[], item({ price: 3_90, tags: [] })]);
@@ -89,6 +111,7 @@ describe('an item as a line of a list', () => {
     const { wrong } = lineToItem(
       { number: 'X', name: 'X', price: '1.999', cost: 'dear', tax: 'Luxury', minAge: 'old', stock: '-1' },
       null,
+      NOTHING_BESIDE,
       PLACE,
     );
     expect(wrong).toEqual([
@@ -102,7 +125,14 @@ describe('an item as a line of a list', () => {
 });
 
 describe('a line of a list of goods', () => {
-  const known: KnownItem = { id: 7, kind: 'goods', moved: true, onHand: true, record: item() };
+  const known: KnownItem = {
+    id: 7,
+    kind: 'goods',
+    moved: true,
+    onHand: true,
+    record: item(),
+    beside: NOTHING_BESIDE,
+  };
   const other: KnownItem = {
     ...known,
     id: 8,
@@ -121,6 +151,8 @@ describe('a line of a list of goods', () => {
     money: new Set(['DEPOSIT']),
     place: PLACE,
     names: { digits: 2, tax: (id) => PLACE.taxNames.get(id) ?? '' },
+    families: new Map([['SOCK', ['Size']]]),
+    variants: new Set([variantWord('SOCK', ['S'])]),
   };
   const judge = (cells: Parameters<typeof judgeItem>[0], before: GoodsBefore = new Map(), line = 2) =>
     judgeItem(cells, line, goods, before, () => []);
@@ -138,6 +170,43 @@ describe('a line of a list of goods', () => {
       outcome: 'new',
       record: { number: 'FLUTE', price: 90_00 },
       stock: 3000,
+    });
+  });
+
+  it('makes families and their variants, and says from whom goods come', () => {
+    const before: GoodsBefore = new Map();
+    const made = (cells: Parameters<typeof judgeItem>[0], line: number) => {
+      const judged = judge({ name: 'N', category: 'C', ...cells }, before, line);
+      return judged.outcome === 'refused' ? judged.why : judged.outcome;
+    };
+    expect(made({ number: 'CAP', axes: 'Size; Colour' }, 2)).toBe('new');
+    expect(made({ number: 'CAP-1', family: 'cap', variant: 'S; Red' }, 3)).toBe('new');
+    expect(made({ number: 'CAP-2', family: 'CAP', variant: 's; red' }, 4)).toBe('CAP has s, red already.');
+    expect(made({ number: 'CAP-2', family: 'CAP', variant: 'S' }, 4)).toBe(
+      'A variant of CAP says its Size and Colour.',
+    );
+    expect(made({ number: 'X', family: 'HAT', variant: 'S' }, 5)).toBe('There is no family HAT before it.');
+    expect(made({ number: 'X', variant: 'S' }, 5)).toBe('Which family is it of?');
+    expect(made({ number: 'SOCK-S', family: 'SOCK', variant: 'S' }, 6)).toBe('SOCK has S already.');
+    expect(made({ number: 'SOCK-M', family: 'SOCK', variant: 'M' }, 6)).toBe('new');
+    expect(made({ number: 'F', axes: 'Size', price: '3' }, 7)).toBe('A family has no price of its own.');
+    expect(made({ number: 'F', axes: 'Size', supplier: 'Oak' }, 7)).toBe('Only goods come from a supplier.');
+    expect(made({ number: 'KAZ-1', family: 'SOCK', variant: 'L' }, 8)).toBe(
+      'What it is of its family stands.',
+    );
+    expect(judge({ number: 'KAZ-1', supplier: 'Oak', theirCost: '1,20', pack: '12' })).toMatchObject({
+      outcome: 'changed',
+      changes: [
+        { what: 'Supplier', became: 'Oak' },
+        { what: 'Cost there', became: '1.20' },
+        { what: 'Pack', became: '12' },
+        { what: 'Least order', became: '0' },
+      ],
+    });
+    expect(judge({ number: 'KAZ-1', pack: '12' })).toMatchObject({ why: 'From which supplier?' });
+    expect(judge({ number: 'KAZ-1', supplier: 'Oak', theirCost: 'x' })).toMatchObject({
+      outcome: 'refused',
+      why: '“x” is no cost (Cost there).',
     });
   });
 

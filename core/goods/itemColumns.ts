@@ -1,7 +1,8 @@
 import type { Money } from '../money.ts';
-import { parseQuantity, type Quantity } from '../quantity.ts';
+import { formatQuantity, parseQuantity, type Quantity } from '../quantity.ts';
 import { fold } from '../words.ts';
 import { readBarcode } from './barcode.ts';
+import { NEW_SOURCE, type ItemBeside, type ItemSource } from './itemBeside.ts';
 import { NEW_ITEM, type ItemRecord } from './itemRecord.ts';
 
 /** What a list of goods has a column for, with its heading first and what else it may be called. */
@@ -23,6 +24,14 @@ const NAMES = {
   weight: ['Weight', 'weight in grams'],
   tags: ['Tags', 'tag'],
   active: ['Sold', 'active'],
+  axes: ['Differs in', 'axes'],
+  family: ['Family'],
+  variant: ['Variant', 'values'],
+  supplier: ['Supplier'],
+  theirNumber: ['Number there', "supplier's number"],
+  theirCost: ['Cost there'],
+  pack: ['Pack'],
+  least: ['Least order'],
   stock: ['On hand', 'stock', 'quantity'],
 } as const;
 
@@ -58,9 +67,18 @@ const plainMoney = (amount: Money | null, digits: number): string =>
 /** An item as the cells of a list. */
 export function itemCells(
   record: ItemRecord,
+  { axes, family, variant, source }: ItemBeside,
   { digits, taxNames }: ItemListPlace,
 ): Record<Exclude<ItemColumn, 'stock'>, string> {
   return {
+    axes: axes.join('; '),
+    family,
+    variant: variant.join('; '),
+    supplier: source?.supplier ?? '',
+    theirNumber: source?.number ?? '',
+    theirCost: plainMoney(source?.cost ?? null, digits),
+    pack: source ? formatQuantity(source.pack) : '',
+    least: source ? formatQuantity(source.least) : '',
     number: record.number,
     name: record.name,
     category: record.category,
@@ -84,6 +102,7 @@ export function itemCells(
 /** What a line of a list says of an item. */
 export interface ReadItem {
   record: ItemRecord;
+  beside: ItemBeside;
   /** On hand of a new item. */
   stock: Quantity;
   /** What cannot be read, in words. */
@@ -116,10 +135,17 @@ const isYes = (cell: string) => /^(yes|y|true|1|x|ja|oui|si)$/i.test(fold(cell).
 export function lineToItem(
   cells: Partial<Record<ItemColumn, string>>,
   before: ItemRecord | null,
+  besideBefore: ItemBeside,
   { digits, taxIds }: ItemListPlace,
 ): ReadItem {
   const wrong: string[] = [];
-  const was: ItemRecord = before ?? { ...NEW_ITEM, taxCategoryId: [...taxIds.values()][0] ?? 0 };
+  const axes = several(cells.axes ?? '');
+  const was: ItemRecord = before ?? {
+    ...NEW_ITEM,
+    // A family is not kept in stock itself.
+    stocked: axes.length === 0,
+    taxCategoryId: [...taxIds.values()][0] ?? 0,
+  };
   const text = (column: ItemColumn, from: string) => (cells[column] ?? from).trim();
   /** What an item cannot be without stays where its cell is empty. */
   const kept = (column: ItemColumn, from: string) => text(column, from) || from;
@@ -175,7 +201,48 @@ export function lineToItem(
       codes,
       active: flag('active', was.active),
     },
+    beside: {
+      // What an item is of a family is said once: an empty cell takes nothing away.
+      axes: axes.length > 0 ? axes : besideBefore.axes,
+      family: (cells.family?.trim().toUpperCase() ?? '') || besideBefore.family,
+      variant: cells.variant?.trim() ? several(cells.variant) : besideBefore.variant,
+      source: lineToSource(cells, besideBefore.source, digits, wrong),
+    },
     stock: stock ?? 0,
     wrong,
+  };
+}
+
+/** From whom an item comes, as a line has it; without a supplier there, it comes as it did. */
+function lineToSource(
+  cells: Partial<Record<ItemColumn, string>>,
+  before: ItemSource | null,
+  digits: number,
+  wrong: string[],
+): ItemSource | null {
+  const supplier = cells.supplier?.trim() ?? '';
+  const theirs = [cells.theirNumber, cells.theirCost, cells.pack, cells.least];
+  if (supplier === '' && before === null && theirs.some((cell) => cell?.trim()))
+    wrong.push('From which supplier?');
+  if (supplier === '' && before === null) return null;
+  const same = supplier === '' || fold(supplier) === fold(before?.supplier ?? '');
+  const was: ItemSource = (same ? before : null) ?? { ...NEW_SOURCE, supplier };
+  const quantity = (column: 'pack' | 'least', from: Quantity, least: Quantity): Quantity => {
+    const cell = cells[column]?.trim();
+    if (!cell) return from;
+    const read = parseQuantity(cell);
+    if (read !== null && read >= least) return read;
+    wrong.push(`“${cell}” is no quantity (${NAMES[column][0]}).`);
+    return from;
+  };
+  const cost = cells.theirCost?.trim();
+  const amount = cost ? readAmount(cost, digits) : null;
+  if (cost && amount === null) wrong.push(`“${cost}” is no cost (${NAMES.theirCost[0]}).`);
+  return {
+    supplier: was.supplier,
+    number: cells.theirNumber === undefined ? was.number : cells.theirNumber.trim(),
+    cost: cost === undefined ? was.cost : amount,
+    pack: quantity('pack', was.pack, 1),
+    least: quantity('least', was.least, 0),
   };
 }

@@ -1,10 +1,12 @@
 import type { GoodsPage, GoodsQuery } from '../../contract/goods.ts';
 import { GOODS_PAGE } from '../../core/goods/itemList.ts';
+import { NOTHING_BESIDE } from '../../core/goods/itemBeside.ts';
 import { itemCells, itemColumns } from '../../core/goods/itemColumns.ts';
 import { csv } from '../csv.ts';
 import type { Database, Reader } from '../db/database.ts';
 import { readShop } from '../shop/store.ts';
 import { itemListPlace } from './importedGoods.ts';
+import { besideOf } from './importedStore.ts';
 import { labelsDue } from './labelStore.ts';
 import * as store from './listStore.ts';
 import { readItems, wordsInUse } from './recordStore.ts';
@@ -45,9 +47,13 @@ export async function* goodsCsv(
   const written = { digits: place.digits, timezone };
   yield csv(HEADINGS, [], written);
   for (let at = 0; at < ids.length; at += PART) {
-    const items = await database.ask((sql) => readItems(sql, ids.slice(at, at + PART)));
-    const rows = items.map(({ record }) => {
-      const cells = { ...itemCells(record, place), stock: '' };
+    const part = ids.slice(at, at + PART);
+    const { items, beside } = await database.ask(async (sql) => ({
+      items: await readItems(sql, part),
+      beside: await besideOf(sql, part),
+    }));
+    const rows = items.map(({ id, record }) => {
+      const cells = { ...itemCells(record, beside.get(id) ?? NOTHING_BESIDE, place), stock: '' };
       return itemColumns().map(({ column }) => cells[column]);
     });
     // The headings went out first.

@@ -7,9 +7,11 @@ import {
   type ItemColumn,
   type ItemListPlace,
 } from '../../core/goods/itemColumns.ts';
+import { NOTHING_BESIDE } from '../../core/goods/itemBeside.ts';
 import type { ItemRecord } from '../../core/goods/itemRecord.ts';
 import {
   judgeItem,
+  variantWord,
   type GoodsBefore,
   type JudgedItem,
   type KnownGoods,
@@ -19,7 +21,15 @@ import type { Reader, Writer } from '../db/database.ts';
 import { isKeepable } from '../http/plausible.ts';
 import { importerOf, type Bringing, type CellsOfLine, type ImportKind } from '../imports/importing.ts';
 import { taxCategories } from '../shop/store.ts';
-import { cardsAmong, countGoodsAgain, itemsNamed, moneyNumbers } from './importedStore.ts';
+import {
+  besideOf,
+  cardsAmong,
+  countGoodsAgain,
+  familiesNamed,
+  itemsNamed,
+  moneyNumbers,
+  putSources,
+} from './importedStore.ts';
 import { itemNames } from './items.ts';
 import { lockItems, putItems, readItems } from './recordStore.ts';
 import { addItems, categoryNamed, itemIds, PLAIN_ITEM } from './store.ts';
@@ -52,7 +62,7 @@ function recordProblems(record: ItemRecord): string[] {
 /** Numbers and codes that some lines name. */
 const wordsOf = (part: readonly CellsOfLine[], place: ItemListPlace): string[] =>
   part.flatMap(({ cells }) => {
-    const { record } = lineToItem(cells as Cells, null, place);
+    const { record } = lineToItem(cells as Cells, null, NOTHING_BESIDE, place);
     return [record.number, ...record.codes];
   });
 
@@ -60,7 +70,19 @@ const wordsOf = (part: readonly CellsOfLine[], place: ItemListPlace): string[] =
 async function knownOf(sql: Reader, part: readonly CellsOfLine[]): Promise<KnownGoods> {
   const place = await itemListPlace(sql);
   const words = wordsOf(part, place);
-  const items: KnownItem[] = await readItems(sql, await itemsNamed(sql, words));
+  const stored = await readItems(sql, await itemsNamed(sql, words));
+  const beside = await besideOf(
+    sql,
+    stored.map(({ id }) => id),
+  );
+  const items: KnownItem[] = stored.map((item) => ({
+    ...item,
+    beside: beside.get(item.id) ?? NOTHING_BESIDE,
+  }));
+  const families = await familiesNamed(
+    sql,
+    part.map(({ cells }) => (cells as Cells).family?.trim().toUpperCase() ?? ''),
+  );
   return {
     byNumber: new Map(items.map((item) => [item.record.number.toUpperCase(), item])),
     byCode: new Map(items.flatMap((item) => item.record.codes.map((code) => [code, item] as const))),
@@ -68,6 +90,10 @@ async function knownOf(sql: Reader, part: readonly CellsOfLine[]): Promise<Known
     money: new Set(await moneyNumbers(sql)),
     place,
     names: await itemNames(sql),
+    families: new Map(families.map(({ number, axes }) => [number, axes])),
+    variants: new Set(
+      families.flatMap(({ number, variants }) => variants.map((variant) => variantWord(number, variant))),
+    ),
   };
 }
 
@@ -101,7 +127,7 @@ const GOODS: ImportKind<JudgedItem, GoodsBefore> = {
   // What was written is known by its number; the same in a later line was refused when the list was looked through.
   remember: () => {},
   forgetFrom(line, before) {
-    for (const [word, at] of before) if (at >= line) before.delete(word);
+    for (const [word, at] of before) if (at.line >= line) before.delete(word);
   },
   countAgain: countGoodsAgain,
   in: { kind: 'catalogue-changed' },
@@ -120,9 +146,13 @@ async function writePart(
         categories.set(record.category, await categoryNamed(sql, record.category));
     await addItems(
       sql,
-      fresh.map(({ record, stock }) => ({
+      fresh.map(({ record, beside: { axes, family, variant }, stock }) => ({
         ...PLAIN_ITEM,
         ...record,
+        kind: axes.length > 0 ? ('family' as const) : ('goods' as const),
+        axes,
+        family: family || null,
+        variant,
         categoryId: categories.get(record.category) ?? 0,
         stock: stock > 0 && placeId !== null ? [{ placeId, quantity: stock }] : [],
       })),
@@ -143,6 +173,12 @@ async function writePart(
     return [{ id: judged.id, record: judged.record as WantedItem, changes: judged.changes }];
   });
   await putItems(sql, put, { staffId, at });
+  const sources = found.flatMap((judged) => {
+    if ((judged.outcome !== 'new' && judged.outcome !== 'changed') || !judged.beside.source) return [];
+    const itemId = judged.outcome === 'new' ? (ids.get(judged.record.number) ?? 0) : judged.id;
+    return [{ itemId, ...judged.beside.source }];
+  });
+  await putSources(sql, sources, at);
 }
 
 export const importedGoods = importerOf(GOODS);

@@ -1,6 +1,7 @@
 import { v4 as newKey } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { GoodsPage, ItemPage } from '../../contract/goods.ts';
+import type { ItemSupply } from '../../contract/supply.ts';
 import type { ImportLine, ImportView } from '../../contract/imports.ts';
 import { verify } from '../ledger/verify.ts';
 import { ENGINE, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
@@ -99,6 +100,41 @@ describe(`a list of goods on ${ENGINE}`, () => {
     await isolde.ask('POST', `/goods/imports/${view.id}/drop`);
     const template = (await isolde.ask<string>('GET', '/goods/template.csv')).body;
     expect(before.startsWith(template.trim())).toBe(true);
+  });
+
+  it('makes families with their variants and says from whom goods come; brought again it changes nothing', async () => {
+    const list = [
+      'Number,Name,Category,Price,Differs in,Family,Variant,Supplier,Number there,Cost there,Pack,Least order,On hand,Cost',
+      'CAP,Cap,Hats,,Size; Colour,,,,,,,,,',
+      'CAP-SR,"Cap, S, Red",Hats,12.00,,CAP,S; Red,New Hats Ltd,H-1,5.50,6,12,4,5.50',
+      'CAP-MR,"Cap, M, Red",Hats,12.00,,CAP,M; Red,new hats ltd,H-2,5.50,6,12,2,5.50',
+      'CAP-XX,"Cap, M, Red",Hats,12.00,,CAP,M; Red,,,,,,,',
+    ].join('\n');
+    const view = await bring(list);
+    expect(view.counts).toMatchObject({ new: 3, refused: 1 });
+    const page = async (number: string) =>
+      (await isolde.ask<ItemPage>('GET', `/goods/items/${(await find(number))?.id ?? 0}/page`)).body;
+    expect((await page('CAP')).contains.map(({ number, variant }) => [number, variant])).toEqual([
+      ['CAP-SR', ['S', 'Red']],
+      ['CAP-MR', ['M', 'Red']],
+    ]);
+    const supply = await isolde.ask<ItemSupply>('GET', `/supply/items/${(await find('CAP-MR'))?.id ?? 0}`);
+    expect(supply.body.suppliers).toMatchObject([
+      { supplier: 'New Hats Ltd', theirNumber: 'H-2', cost: 550, pack: 6_000, least: 12_000, first: true },
+    ]);
+    expect(supply.body.worth).toBe(1_100);
+    const again = await rehearse(list.replace(/,4,5.50|,2,5.50/g, ',,5.50'));
+    expect(again.counts).toMatchObject({ new: 0, changed: 0, same: 3, refused: 1 });
+    await isolde.ask('POST', `/goods/imports/${again.id}/drop`);
+    await bring('Number,Supplier,Number there\nCAP-MR,Other Hats,77');
+    expect((await page('CAP-MR')).changes.map(({ what, became }) => [what, became])).toContainEqual([
+      'Supplier',
+      'Other Hats',
+    ]);
+    const changed = await rehearse(await exported());
+    expect(changed.counts).toMatchObject({ new: 0, changed: 0, refused: 0 });
+    await isolde.ask('POST', `/goods/imports/${changed.id}/drop`);
+    expect(await test.house.database.ask(verify)).toEqual([]);
   });
 
   it('leaves out what somebody changed after it was accepted to be written', async () => {
