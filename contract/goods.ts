@@ -291,7 +291,8 @@ export interface ItemPage {
     active: boolean;
   }[];
   axes: string[];
-  picture: number | null;
+  /** Numbers of its pictures; the first is the one that tills show. */
+  pictures: number[];
   /** Whether any of it ever moved: how it is counted stands then. */
   moved: boolean;
   stock: { placeId: number; place: string; here: boolean; onHand: number; setAside: number }[];

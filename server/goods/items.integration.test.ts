@@ -1,3 +1,4 @@
+import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Catalogue, GoodsPage, ItemPage, ManyEffect, WantedItem } from '../../contract/goods.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
@@ -198,6 +199,37 @@ describe(`an item on ${ENGINE}`, () => {
     expect(await numbers('find=GONE-1&state=ended')).toEqual(['GONE-1']);
     expect((await change(body.id, { active: true })).status).toBe(200);
     expect((await catalogue(after.revision, origin)).items.map(([id]) => id)).toEqual([body.id]);
+  });
+
+  it('has pictures, told by what is in them, in an order; the first is the one that tills show', async () => {
+    const id = await idOf('MET-C');
+    const at = `/goods/items/${id}/pictures`;
+    const png = (width: number) => PNG.sync.write(new PNG({ width, height: 2 })).toString('base64');
+    const add = (content: string, instead: number | null = null) =>
+      maren.ask<Answered<ItemPage>>('POST', at, { content, instead });
+    await maren.ask('PUT', at, { pictures: [] });
+    const one = (await add(png(3))).body.pictures[0] ?? 0;
+    const two = (await add(png(4))).body.pictures[1] ?? 0;
+    const { body } = await maren.ask<ItemPage>('PUT', at, { pictures: [two, one] });
+    expect(body.pictures).toEqual([two, one]);
+    expect(body.changes[0]).toMatchObject({ what: 'Pictures, their order', who: 'Maren K.' });
+    const shown = (await catalogue()).items.find(([, number]) => number === 'MET-C')?.[10]?.picture;
+    expect(shown).toBe(two);
+    const turned = (await add(png(5), two)).body.pictures;
+    expect([turned.length, turned[1], turned[0] !== two]).toEqual([2, one, true]);
+    // What nothing shows any more is not kept.
+    expect((await maren.ask('GET', `/goods/pictures/${two}`)).status).toBe(404);
+    expect((await maren.ask('GET', `/goods/pictures/${one}`)).headers.get('content-type')).toBe('image/png');
+    const drawing = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"/>').toString('base64');
+    const no = { content: 'This is no picture that can be kept: only JPEG and PNG can.' };
+    expect(wrong(await add(drawing))).toEqual(no);
+    expect(wrong(await add('aGVsbG8='))).toEqual(no);
+    expect(wrong(await add('no base64!'))).toEqual({ content: 'This is no picture.' });
+    expect(wrong(await add(png(1_601)))).toEqual({ content: 'At most 1600 dots wide and high.' });
+    expect((await add(png(3), two)).status).toBe(409);
+    expect((await maren.ask('PUT', at, { pictures: [one, one] })).status).toBe(409);
+    expect((await noor.ask('POST', at, { content: png(3) })).status).toBe(403);
+    expect((await maren.ask<ItemPage>('PUT', at, { pictures: [one] })).body.pictures).toEqual([one]);
   });
 
   it('has lower prices for groups', async () => {

@@ -4,7 +4,7 @@ import type { Reader } from '../db/database.ts';
 /** What stands on the page of an item besides its record. */
 export type BesideRecord = Pick<
   ItemPage,
-  'family' | 'contains' | 'axes' | 'picture' | 'stock' | 'prices' | 'toCome' | 'addedAt'
+  'family' | 'contains' | 'axes' | 'pictures' | 'stock' | 'prices' | 'toCome' | 'addedAt'
 >;
 
 /** @param placeId the place of the till, which comes first */
@@ -15,7 +15,9 @@ export async function besideRecord(
 ): Promise<BesideRecord | undefined> {
   const [row] = await sql.query<{ beside: BesideRecord }>(
     `select json_build_object(
-       'axes', item.axes, 'picture', item.picture_id, 'addedAt', item.added_at,
+       'axes', item.axes,
+       'pictures', coalesce((select json_agg(picture_id order by position) from item_picture where item_id = item.id), '[]'::json),
+        'addedAt', item.added_at,
        'family', case when item.family_id is not null then (
           select json_build_object('id', family.id, 'name', family.name, 'variant', item.variant)
           from item as family where family.id = item.family_id) end,

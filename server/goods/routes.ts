@@ -17,6 +17,7 @@ import {
   tieCodeSchema,
   type Catalogue,
 } from '../../contract/goods.ts';
+import { newPictureSchema, picturesSchema } from '../../contract/pictures.ts';
 import { stockMovesSchema } from '../../contract/stockMoves.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { Reader } from '../db/database.ts';
@@ -33,6 +34,7 @@ import { addItem, changeItem, itemPage, ownCode, spelled } from './items.ts';
 import { labelsPage, labelsPdf, printLabels } from './labels.ts';
 import { changeMany, rehearseMany } from './manyItems.ts';
 import { movesCsv, movesPage } from './moves.ts';
+import { addPicture, putPictures } from './pictures.ts';
 import { addPriceToCome, removePriceToCome } from './pricesToCome.ts';
 import { addItemAtTill, tieCode } from './service.ts';
 import { putStockRight } from './stockByHand.ts';
@@ -275,6 +277,25 @@ export function goodsRoutes(house: House): Router {
       const id = idIn(request.params.id);
       const { from } = priceToComeSchema.pick(['from']).validateSync({ from: request.params.from });
       await removePriceToCome(sql, id, from, by(person));
+      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
+    }),
+  );
+
+  router.post(
+    '/items/:id/pictures',
+    write(house, 'goods.edit', newPictureSchema, async ({ sql, body, person, request, afterwards }) => {
+      afterwards(changed);
+      const id = idIn(request.params.id);
+      await addPicture(sql, id, body, by(person));
+      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
+    }),
+  );
+  router.put(
+    '/items/:id/pictures',
+    write(house, 'goods.edit', picturesSchema, async ({ sql, body, person, request, afterwards }) => {
+      afterwards(changed);
+      const id = idIn(request.params.id);
+      await putPictures(sql, id, body.pictures, by(person));
       return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
     }),
   );

@@ -179,6 +179,12 @@ export async function addItems(sql: Writer, items: readonly NewItem[], at: Date)
     [list, at.toISOString()],
   );
   await sql.query(
+    `insert into item_picture (item_id, position, picture_id)
+     select item.id, 1, item.picture_id from jsonb_to_recordset($1::jsonb) as entry (number text)
+     join item on item.number = entry.number where item.picture_id is not null`,
+    [list],
+  );
+  await sql.query(
     `update item set family_id = family.id, variant = entry.variant
      from jsonb_to_recordset($1::jsonb) as entry (number text, family text, variant text[])
      join item as family on family.number = entry.family

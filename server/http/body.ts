@@ -12,6 +12,7 @@ const SIZES: readonly (readonly [RegExp, number])[] = [
   [/^\/(drawer|journal)\//, 160 * KB],
   [/^\/setup\//, 256 * KB],
   [/^\/offers/, 64 * KB],
+  [/^\/goods\/items\/\d+\/pictures/, 1_400 * KB],
   [/^\/devices\//, 32 * KB],
 ];
 const OTHERWISE = 64 * KB;

@@ -16,6 +16,7 @@ import ReorderForm from '../supply/ReorderForm.vue';
 import SourceForm from '../supply/SourceForm.vue';
 import { useItemSupplyStore } from '../supply/itemSupplyStore.ts';
 import ItemForm from './ItemForm.vue';
+import PicturesForm from './PicturesForm.vue';
 import PriceToComeForm from './PriceToComeForm.vue';
 import PartsForm from './PartsForm.vue';
 import StockForm from './StockForm.vue';
@@ -30,7 +31,7 @@ const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
 const mode = ref<
-  'look' | 'change' | 'price' | 'stock' | 'variants' | 'parts' | 'source' | 'reorder' | 'cost'
+  'look' | 'change' | 'price' | 'stock' | 'variants' | 'parts' | 'pictures' | 'source' | 'reorder' | 'cost'
 >('look');
 
 usePageOf('/goods', async (id) => {
@@ -117,6 +118,7 @@ async function dropPrice(from: string): Promise<void> {
         <ItemForm v-if="mode === 'change' && changing" :page="changing" @leave="leave" />
         <PriceToComeForm v-else-if="mode === 'price' && changing" :page="changing" @leave="leave" />
         <PartsForm v-else-if="mode === 'parts' && changing" :page="changing" @leave="leave" />
+        <PicturesForm v-else-if="mode === 'pictures'" @leave="leave" />
         <StockForm v-else-if="mode === 'stock' && changing" :page="changing" @leave="leave" />
         <SourceForm
           v-else-if="mode === 'source' && supplies.supply"
@@ -135,14 +137,16 @@ async function dropPrice(from: string): Promise<void> {
         />
         <CostForm v-else-if="mode === 'cost' && layer" :layer :unit="record.unit" @leave="leave" />
         <div v-else class="of-page">
-          <img
-            v-if="page.picture !== null"
-            class="picture"
-            :src="`/api/goods/pictures/${page.picture}`"
-            alt=""
-            width="120"
-            height="90"
-          />
+          <p v-if="page.pictures.length > 0" class="pictures">
+            <img
+              v-for="id in page.pictures"
+              :key="id"
+              :src="`/api/goods/pictures/${id}`"
+              alt=""
+              width="120"
+              height="90"
+            />
+          </p>
           <h1 id="item-name" class="title">{{ record.name }}</h1>
           <p v-if="page.family">
             <router-link class="word" :to="`/goods/${page.family.id}`">{{ page.family.name }}</router-link>:
@@ -160,6 +164,7 @@ async function dropPrice(from: string): Promise<void> {
           </p>
           <div class="acts">
             <v-btn @click="begin('change')">Change</v-btn>
+            <v-btn @click="mode = 'pictures'">Pictures</v-btn>
             <v-btn v-if="page.kind === 'family'" @click="begin('variants')">Add variants</v-btn>
             <v-btn v-if="page.kind === 'bundle'" @click="begin('parts')">Change what is in it</v-btn>
             <v-btn v-if="record.price !== null" @click="begin('price')">Price from a day on</v-btn>
@@ -293,6 +298,14 @@ async function dropPrice(from: string): Promise<void> {
 </template>
 
 <style scoped>
+.pictures {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.pictures img {
+  object-fit: contain;
+}
 .words {
   display: flex;
   flex-wrap: wrap;

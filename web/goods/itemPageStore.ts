@@ -48,6 +48,13 @@ export const useItemPageStore = defineStore('itemPage', () => {
     page.value = await write<ItemPage>('PUT', `/goods/bundles/${id}/parts`, { parts, version });
   }
 
+  async function addPicture({ id }: ItemPage, content: string, instead: number | null): Promise<void> {
+    page.value = await write<ItemPage>('POST', `/goods/items/${id}/pictures`, { content, instead });
+  }
+  async function putPictures({ id }: ItemPage, pictures: number[]): Promise<void> {
+    page.value = await write<ItemPage>('PUT', `/goods/items/${id}/pictures`, { pictures });
+  }
+
   /** Adds a family with its variants. @returns its id @throws ApiProblem */
   const addFamily = async (family: NewFamily): Promise<number> =>
     (await write<{ id: number }>('POST', '/goods/families', family)).id;
@@ -85,6 +92,8 @@ export const useItemPageStore = defineStore('itemPage', () => {
     moveStock,
     addVariants,
     saveParts,
+    addPicture,
+    putPictures,
     addFamily,
     addBundle,
     findGoods,
