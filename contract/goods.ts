@@ -346,6 +346,8 @@ export const labelsSchema = object({
     .max(500, 'At most 500 items at once.')
     .default([]),
   layout: labelLayoutSchema.required(),
+  /** What offers make of the price for everybody today is printed with it. */
+  offers: boolean().default(false),
   /** The first free place of the first sheet. */
   first: whole().min(1, 'From 1 on.').max(1000).required('From 1 on.'),
 });

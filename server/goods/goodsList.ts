@@ -4,7 +4,7 @@ import { NOTHING_BESIDE } from '../../core/goods/itemBeside.ts';
 import { itemCells, itemColumns } from '../../core/goods/itemColumns.ts';
 import { csv } from '../csv.ts';
 import type { Database, Reader } from '../db/database.ts';
-import { readShop } from '../shop/store.ts';
+import { readShop, shopToday } from '../shop/store.ts';
 import { itemListPlace } from './importedGoods.ts';
 import { besideOf } from './importedStore.ts';
 import { labelsDue } from './labelStore.ts';
@@ -12,7 +12,11 @@ import * as store from './listStore.ts';
 import { readItems, wordsInUse } from './recordStore.ts';
 
 /** One page of the items that a question asks for. @param placeId the place of the till */
-export async function goodsPage(sql: Reader, query: GoodsQuery, placeId: number): Promise<GoodsPage> {
+export async function goodsPage(
+  sql: Reader,
+  query: GoodsQuery,
+  { placeId, at }: { placeId: number; at: Date },
+): Promise<GoodsPage> {
   const ids = await store.goodsIds(sql, query, placeId, GOODS_PAGE);
   const { categories, tags } = await wordsInUse(sql);
   return {
@@ -20,7 +24,7 @@ export async function goodsPage(sql: Reader, query: GoodsQuery, placeId: number)
     count: await store.goodsCount(sql, query, placeId),
     categories,
     tags,
-    labelsDue: await labelsDue(sql),
+    labelsDue: await labelsDue(sql, await shopToday(sql, at)),
   };
 }
 

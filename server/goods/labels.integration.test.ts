@@ -132,6 +132,59 @@ describe(`labels on ${ENGINE}`, () => {
     await setPrice('MET-C', 45_00);
   });
 
+  it('say what an offer makes of the price for everybody, and are due when it has ended', async () => {
+    const isolde = test.browser();
+    await isolde.signIn('8024', 2);
+    const id = await idOf('PIC-M');
+    const { record } = (await maren.ask<ItemPage>('GET', `/goods/items/${id}/page`)).body;
+    const made = await isolde.ask<{ id: number }>('POST', '/offers', {
+      name: 'Spring picks',
+      rule: {
+        kind: 'each',
+        goods: { itemIds: [id], categories: [] },
+        off: { kind: 'percent', rate: 500_000 },
+      },
+      combines: false,
+      conditions: {
+        from: null,
+        to: '2030-12-31',
+        weekdays: [],
+        hours: null,
+        placeIds: [],
+        groups: [],
+        minimum: 0,
+      },
+      limits: { perSale: null, perCustomer: null, total: null },
+      needs: 'nothing',
+      points: 0,
+    });
+    expect(made.status).toBe(200);
+    const state = (to: string) => isolde.ask('PUT', `/offers/${made.body.id}/state`, { state: to });
+    expect((await state('live')).status).toBe(200);
+    const items = [
+      { id, copies: 1 },
+      { id: await idOf('MET-C'), copies: 1 },
+    ];
+    const plain = await print({ which: 'picked', items });
+    const offered = await print({ which: 'picked', items, offers: true });
+    const words = async (one: number) =>
+      (await textsOf(await pdfOf(one)))
+        .flat()
+        .map(({ text }) => text)
+        .join(' ');
+    const [full, half] = [record.price ?? 0, (record.price ?? 0) / 2].map((cents) =>
+      (cents / 100).toFixed(2),
+    );
+    expect(await words(plain.body.id)).not.toContain(half);
+    const shown = await words(offered.body.id);
+    for (const said of [half, full, 'until Dec 31, 2030', '45.00']) expect(shown).toContain(said);
+    const before = (await look()).changed;
+    expect((await state('ended')).status).toBe(200);
+    expect((await look()).changed).toBe(before + 1);
+    await print({ which: 'changed' });
+    expect((await look()).changed).toBe(0);
+  });
+
   it('come from a roll one by one, in its size', async () => {
     const layout = { ...USUAL_LAYOUT, kind: 'roll', width: 500, height: 250 };
     const { body } = await print({

@@ -10,20 +10,23 @@ import {
 } from '../../core/goods/labelSheet.ts';
 import { formatMoneyIn } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
+import { labelPrices } from '../../core/offers/labelPrice.ts';
+import { shopDay } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { makePdf } from '../pdf.ts';
-import { readShop } from '../shop/store.ts';
+import { liveOffers } from '../offers/offerStore.ts';
+import { readShop, shopToday } from '../shop/store.ts';
 import * as store from './labelStore.ts';
 
 /** So many labels are printed at once. */
 const MOST_LABELS = 2_000;
 
 /** What the page of labels shows. */
-export async function labelsPage(sql: Reader): Promise<LabelsPage> {
+export async function labelsPage(sql: Reader, at: Date): Promise<LabelsPage> {
   const prints = await store.lastPrints(sql);
   return {
-    ...(await store.labelFacts(sql)),
+    ...(await store.labelFacts(sql, await shopToday(sql, at))),
     prints: prints.map((print) => ({ ...print, at: new Date(print.at).toISOString() })),
   };
 }
@@ -31,23 +34,39 @@ export async function labelsPage(sql: Reader): Promise<LabelsPage> {
 /** Notes what is printed; its sheet is made from that, now and again later. @throws Problem 422 */
 export async function printLabels(
   sql: Writer,
-  { which, items, layout, first }: WantedLabels,
-  by: { staffId: number; at: Date },
+  { which, items, layout, first, offers }: WantedLabels,
+  { placeId, ...by }: { staffId: number; at: Date; placeId: number },
 ): Promise<{ id: number; labels: number }> {
   const [wrong] = Object.entries(layoutProblems(layout));
   if (wrong) throw fieldProblem(`layout.${wrong[0]}`, wrong[1]);
   if (layout.kind === 'sheet' && first > layout.columns * layout.rows)
     throw fieldProblem('first', 'The sheet has not so many places.');
-  const wanted =
+  const day = await shopToday(sql, by.at);
+  const wanted: store.WantedLabel[] =
     which === 'picked'
       ? items
-      : (await store.dueItems(sql, which, MOST_LABELS)).map((id) => ({ id, copies: 1 }));
+      : (await store.dueItems(sql, which, { day, most: MOST_LABELS })).map((id) => ({ id, copies: 1 }));
   if (wanted.reduce((all, { copies }) => all + copies, 0) > MOST_LABELS)
     throw fieldProblem('which', `At most ${MOST_LABELS} labels at once.`);
-  const printed = await store.addPrint(sql, { layout, first, items: wanted }, by);
+  const shown = offers ? await withOffers(sql, wanted, { day, placeId }) : wanted;
+  const printed = await store.addPrint(sql, { layout, first, items: shown }, by);
   // Nothing of it is kept then.
   if (printed.labels === 0) throw fieldProblem('which', 'There is no label to print.');
   return printed;
+}
+
+/** Labels with what offers make of their prices for everybody, on a day at a place. */
+async function withOffers(
+  sql: Reader,
+  wanted: readonly store.WantedLabel[],
+  where: { day: string; placeId: number },
+): Promise<store.WantedLabel[]> {
+  const priceOf = labelPrices(await liveOffers(sql), where);
+  const ids = wanted.map(({ id }) => id);
+  const offered = new Map(
+    (await store.pricedGoods(sql, ids)).map(({ price, ...goods }) => [goods.itemId, priceOf(goods, price)]),
+  );
+  return wanted.map((one) => ({ ...one, offer: offered.get(one.id) ?? null }));
 }
 
 /** Tenths of a millimetre in points of a PDF. */
@@ -66,11 +85,19 @@ export async function labelsPdf(sql: Reader, id: number): Promise<Buffer> {
   const content = all.flatMap((line, nth): Content[] => {
     const place = places[nth];
     if (!place) return [];
-    const price =
-      line.price === null
+    const money = (price: number | null) =>
+      price === null
         ? ''
-        : `${formatMoneyIn(receiptLocale, line.price, digits)}${line.unit === 'each' ? '' : `/${line.unit}`}`;
-    const label = labelOf(line, price, layout, place);
+        : `${formatMoneyIn(receiptLocale, price, digits)}${line.unit === 'each' ? '' : `/${line.unit}`}`;
+    const prices =
+      line.offerPrice === null
+        ? { now: money(line.price), before: '', until: '' }
+        : {
+            now: money(line.offerPrice),
+            before: money(line.price),
+            until: line.offerUntil === null ? '' : `until ${shopDay(line.offerUntil, receiptLocale)}`,
+          };
+    const label = labelOf(line, prices, layout, place);
     const newPage = nth > 0 && places[nth - 1]?.page !== place.page;
     return newPage ? [{ text: '', pageBreak: 'before' }, ...label] : label;
   });
@@ -85,10 +112,10 @@ export async function labelsPdf(sql: Reader, id: number): Promise<Buffer> {
   });
 }
 
-/** Name above, price at the lower left, barcode at the lower right. */
+/** Name above, price at the lower left, above it what it was before an offer, barcode at the lower right. */
 function labelOf(
   { name, number, code }: store.LabelLine,
-  price: string,
+  { now, before, until }: { now: string; before: string; until: string },
   { width, height }: LabelLayout,
   { x, y }: { x: number; y: number },
 ): Content[] {
@@ -108,7 +135,18 @@ function labelOf(
       ],
       absolutePosition: at(PAD, PAD),
     },
-    { text: price, bold: true, fontSize: small ? 12 : 17, absolutePosition: at(PAD, lower) },
+    { text: now, bold: true, fontSize: small ? 12 : 17, absolutePosition: at(PAD, lower) },
+    ...(before === ''
+      ? []
+      : [
+          {
+            text: before,
+            decoration: 'lineThrough' as const,
+            fontSize: 7,
+            absolutePosition: at(PAD, lower - (small ? 28 : 32)),
+          },
+          { text: until, fontSize: 6, absolutePosition: at(PAD, height - PAD - 48) },
+        ]),
     { text: number, fontSize: 6, absolutePosition: at(PAD, height - PAD - 24) },
     {
       svg: barcodeSvg(code),

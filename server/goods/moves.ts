@@ -13,8 +13,7 @@ import { csv } from '../csv.ts';
 import type { Database, Reader } from '../db/database.ts';
 import { listPlaces, readShop } from '../shop/store.ts';
 import { listStaff } from '../staff/store.ts';
-import { listSuppliers } from '../supply/supplierStore.ts';
-import { countMoves, findMoves, type AskedMoves } from './movesStore.ts';
+import { countMoves, findMoves, suppliersByName, type AskedMoves } from './movesStore.ts';
 
 /** The days of the shop's clock, as points in time. */
 function askedMoves({ from, to, ...query }: StockMovesQuery, timezone: string): AskedMoves {
@@ -38,7 +37,7 @@ export async function movesPage(
     rows: rows.map((row) => ({ ...row, at: iso(row.at), cost: costs ? row.cost : null })),
     count: await countMoves(sql, asked),
     places: named(await listPlaces(sql)),
-    suppliers: named(await listSuppliers(sql, '')),
+    suppliers: await suppliersByName(sql),
     staff: named(await listStaff(sql)),
   };
 }

@@ -73,3 +73,6 @@ export function findMoves(
     given,
   );
 }
+
+export const suppliersByName = (sql: Reader): Promise<{ id: number; name: string }[]> =>
+  sql.query('select id, name from supplier order by name');

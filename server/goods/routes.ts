@@ -98,7 +98,11 @@ export function goodsRoutes(house: House): Router {
   router.get('/list', async (request, response) => {
     const { tillId } = personWith(request, 'goods.edit');
     const query = await validateQuery(goodsListSchema, request);
-    response.json(await database.ask(async (sql) => goodsPage(sql, query, await placeOf(sql, tillId))));
+    response.json(
+      await database.ask(async (sql) =>
+        goodsPage(sql, query, { placeId: await placeOf(sql, tillId), at: clock.now() }),
+      ),
+    );
   });
 
   router.get('/moves', async (request, response) => {
@@ -191,7 +195,7 @@ export function goodsRoutes(house: House): Router {
 
   router.get('/labels', async (request, response) => {
     personWith(request, 'goods.edit');
-    response.json(await database.ask(labelsPage));
+    response.json(await database.ask((sql) => labelsPage(sql, clock.now())));
   });
 
   router.get('/labels/:id.pdf', async (request, response) => {
@@ -202,7 +206,9 @@ export function goodsRoutes(house: House): Router {
 
   router.post(
     '/labels',
-    write(house, 'goods.edit', labelsSchema, ({ sql, body, person }) => printLabels(sql, body, by(person))),
+    write(house, 'goods.edit', labelsSchema, async ({ sql, body, person }) =>
+      printLabels(sql, body, { ...by(person), placeId: await placeOf(sql, person.tillId) }),
+    ),
   );
 
   router.post(

@@ -1,3 +1,4 @@
+import { shopToday } from '../shop/store.ts';
 import { Router, type Request, type Response } from 'express';
 import {
   accountListSchema,
@@ -15,7 +16,6 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery, write, type WriteContext } from '../http/write.ts';
 import { addMessage } from '../outbox/store.ts';
-import { shopToday } from '../promises/rows.ts';
 import * as service from './accounts.ts';
 import { accountById, accountsFor } from './accountStore.ts';
 import * as bank from './bankLines.ts';

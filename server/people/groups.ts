@@ -1,7 +1,7 @@
+import { shopToday } from '../shop/store.ts';
 import type { WantedGroup } from '../../contract/people.ts';
 import type { Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { shopToday } from '../promises/rows.ts';
 import { fillAll } from './groupsFilling.ts';
 import * as store from './groupStore.ts';
 

@@ -1,10 +1,10 @@
+import { shopToday } from '../shop/store.ts';
 import { DateTime } from 'luxon';
 import { validate as isUuid } from 'uuid';
 import { joinProblem, type PointsOfSale } from '../../core/people/loyalty.ts';
 import { parseReceiptNumber } from '../../core/journal/receiptNumber.ts';
 import { RAISED, sqlState, type Reader, type Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { shopToday } from '../promises/rows.ts';
 import * as store from './loyaltyStore.ts';
 import { noCustomer } from './noCustomer.ts';
 import { lockCustomer } from './store.ts';

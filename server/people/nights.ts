@@ -1,8 +1,7 @@
 import { nextDay } from '../clock.ts';
 import type { House, Sender } from '../house.ts';
-import { shopToday } from '../promises/rows.ts';
 import { startSender } from '../sender.ts';
-import { findShop } from '../shop/store.ts';
+import { findShop, shopToday } from '../shop/store.ts';
 import { fillAll } from './groupsFilling.ts';
 import { readAccountRules } from './accountStore.ts';
 import { remind } from './reminders.ts';

@@ -3,15 +3,10 @@ import type { WaitingFacts } from '../../core/promises/may.ts';
 import { daysLate, planStanding } from '../../core/promises/plan.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import { isOpen, promiseState, type PromiseState } from '../../core/promises/state.ts';
-import { businessDate, iso } from '../clock.ts';
+import { iso } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
-import { readShop } from '../shop/store.ts';
+import { shopToday } from '../shop/store.ts';
 import { promiseList, type PromiseRowFacts } from './store.ts';
-
-/** The shop's calendar day, `YYYY-MM-DD`. */
-export async function shopToday(sql: Reader, at: Date): Promise<string> {
-  return businessDate(at, (await readShop(sql)).timezone);
-}
 
 /** A promise as lists show it. @param today `YYYY-MM-DD` */
 export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {

@@ -3,6 +3,7 @@ import type { ReceiptTerms } from '../../core/journal/receipt.ts';
 import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
 import type { DatedRate } from '../../core/offers/taxRates.ts';
 import type { SetupProgress } from '../../core/setup/checklist.ts';
+import { businessDate } from '../clock.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface ShopRow {
@@ -214,4 +215,9 @@ export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<
       shop.locale,
     ],
   );
+}
+
+/** The shop's calendar day, `YYYY-MM-DD`. */
+export async function shopToday(sql: Reader, at: Date): Promise<string> {
+  return businessDate(at, (await readShop(sql)).timezone);
 }

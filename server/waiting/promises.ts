@@ -29,10 +29,10 @@ import {
   tellPartner,
 } from '../promises/partnerOrderStore.ts';
 import { relayOf, withdrawRelay } from '../promises/relayStore.ts';
-import { rowOf, shopToday, waitingFacts } from '../promises/rows.ts';
+import { rowOf, waitingFacts } from '../promises/rows.ts';
 import * as goods from '../promises/goodsStore.ts';
 import * as store from '../promises/store.ts';
-import { readShop } from '../shop/store.ts';
+import { readShop, shopToday } from '../shop/store.ts';
 
 /** Promises that are looked for, what wants attention first, a page at a time. */
 export async function promisePage(sql: Reader, query: PromiseQuery, at: Date): Promise<PromisePage> {

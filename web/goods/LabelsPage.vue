@@ -29,6 +29,7 @@ const which = ref<Which>(list.picked.size > 0 ? 'picked' : 'changed');
 const layout = reactive({ ...USUAL_LAYOUT });
 const copies = ref<number | null>(1);
 const first = ref<number | null>(1);
+const offers = ref(false);
 const laying = ref(false);
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
@@ -103,6 +104,7 @@ async function accept(): Promise<void> {
       items: which.value === 'delivery' ? came.value : which.value === 'picked' ? picked : [],
       layout: { ...layout },
       first: first.value ?? 1,
+      offers: offers.value,
     });
     if (which.value === 'picked') list.pickNone();
     window.open(store.sheetOf(id), '_blank');
@@ -142,6 +144,12 @@ async function accept(): Promise<void> {
             v-model="copies"
             label="Of each so many"
             :wrong="wrong.copies"
+          />
+          <v-checkbox
+            v-model="offers"
+            label="With the price that offers make for everybody today"
+            density="compact"
+            hide-details
           />
           <p>{{ layoutWords }}</p>
           <CountField

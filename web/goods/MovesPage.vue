@@ -1,30 +1,23 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, reactive, ref, shallowRef, watch } from 'vue';
+import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import {
-  MOST_MOVES,
-  MOVES_PAGE,
-  type MoveOrigin,
-  type StockMoveRow,
-  type StockMovesPage,
-} from '../../contract/stockMoves.ts';
+import { MOST_MOVES, MOVES_PAGE, type MoveOrigin, type StockMoveRow } from '../../contract/stockMoves.ts';
 import { countNumber } from '../../core/counts/compare.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { REASON_WORDS } from '../../core/goods/stockReasons.ts';
 import { deliveryNumber, supplierReturnNumber } from '../../core/supply/purchaseOrder.ts';
 import DateField from '../look/DateField.vue';
 import ListPage from '../look/ListPage.vue';
-import { read } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
+import { useStockMovesStore } from './stockMovesStore.ts';
 
 /** How stock moved: everything that came and went, why, and what did it. What is asked for stands in the address. */
+const store = useStockMovesStore();
 const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
@@ -45,7 +38,7 @@ const filter = reactive({
   to: text('to'),
 });
 const page = ref(0);
-const listed = shallowRef<StockMovesPage | null>(null);
+const listed = computed(() => store.listed);
 const busy = ref(false);
 const asked = computed(() =>
   Object.fromEntries(Object.entries(filter).flatMap(([key, value]) => (value ? [[key, String(value)]] : []))),
@@ -53,12 +46,10 @@ const asked = computed(() =>
 const query = computed(() => new URLSearchParams(asked.value).toString());
 const csv = computed(() => `/api/goods/moves.csv?${query.value}`);
 
-const last = lastAnswer();
 async function load(): Promise<void> {
   busy.value = true;
   try {
-    listed.value =
-      (await last(read<StockMovesPage>(`/goods/moves?${query.value}&page=${page.value}`))) ?? listed.value;
+    await store.load(query.value, page.value);
   } catch (error) {
     notices.failed(problemWords(error));
   } finally {
@@ -66,11 +57,7 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
-onUnmounted(
-  hear(({ kind }) => {
-    if (kind === 'stock-changed' || kind === 'connected') void load();
-  }),
-);
+onUnmounted(store.follow(load));
 watchDebounced(
   query,
   async () => {
