@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { backupHold } from './backupHold.ts';
 import { handoverFinish } from './handoverFinish.ts';
+import { goodsList100k, importGoods100k, valueAnyDay } from './goods100k.ts';
 import { import50k } from './import50k.ts';
 import { points100k } from './points100k.ts';
 import { statements1000 } from './statements1000.ts';
@@ -29,6 +30,9 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'handover-finish': handoverFinish,
   'waiting-100k': waiting100k,
   'import-50k': import50k,
+  'goods-list-100k': goodsList100k,
+  'import-goods-100k': importGoods100k,
+  'value-any-day': valueAnyDay,
   'points-100k': points100k,
   'statements-1000': statements1000,
   'receive-500': receive500,

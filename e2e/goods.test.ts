@@ -1,6 +1,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PNG } from 'pngjs';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ownEan13 } from '../demo/barcodes.ts';
@@ -99,7 +100,9 @@ describe('Goods', () => {
     await till.fill('Price', 'much');
     await till.keys(Key.F9);
     await till.read('Type an amount.');
-    await till.fill('Price', '2.90');
+    // The hand is where something is wrong.
+    await till.selectAll();
+    await till.keys('2.90');
     await till.fill('Number', 'met-c');
     await till.keys(Key.F9);
     await till.read('MET-C means Metronome, clip-on already.');
@@ -241,6 +244,152 @@ describe('Goods', () => {
     await till.enter('OCA-1');
     await till.read('Ocarina, clay', '.row');
     await till.press('Clear');
+  });
+
+  it('come in families: made by what they differ in, with a code scanned, sold as variants, and more of them later', async () => {
+    await till.click('nav a[href="/goods"]');
+    await till.press('New item');
+    await till.press('A family');
+    await till.shows('h2', 'A new family');
+    await till.press('Make it');
+    await till.read('Size, colour, or what is it?');
+    expect(await till.findings()).toEqual([]);
+    await till.fill('Name', 'Beret');
+    await till.fill('Price', '18.00');
+    await till.click("//label[normalize-space(.) = 'Category']/ancestor::*[contains(@class, 'v-field')][1]");
+    await till.keys('Hats', Key.TAB);
+    await till.fill('Number, with which theirs begin', 'beret');
+    await till.fill('What do they differ in?', 'Size');
+    await till.fill('Size: values, with commas between', 'Small, Large');
+    await till.keys(Key.ENTER);
+    await till.count('.goods-lines tbody tr', 2);
+    await till.fill('And in what else?', 'Colour');
+    await till.fill('Colour: values, with commas between', 'Red');
+    await till.keys(Key.ENTER);
+    await till.read('Large, Red');
+    const code = ownEan13(23, 4720);
+    await till.scan(code);
+    await till.wait(
+      async () =>
+        (await (await till.see('[aria-label="Code of Small, Red"]')).getAttribute('value')) === code,
+    );
+    await till.fill('Number of Large, Red', 'MET-C');
+    await till.press('Make all 2');
+    await till.read('MET-C means Metronome, clip-on already.');
+    await till.fill('Number of Large, Red', 'BERET-L');
+    expect(await till.findings()).toEqual([]);
+    await till.resize({ width: 1024, height: 768 });
+    expect(await till.sticksOut()).toBe(0);
+    await till.resize({ width: 1280, height: 800 });
+    await till.press('Make all 2');
+    await till.shows('h1', 'Beret');
+    await till.press('Add variants');
+    await till.click("//label[starts-with(., 'Size: values')]/ancestor::*[contains(@class, 'v-field')][1]");
+    await till.keys('Huge', Key.ENTER);
+    await till.read('Huge, Red');
+    await till.press('Make them');
+    await till.read('Beret, Huge, Red', '.page-lists');
+    await till.click('nav a[href="/counter"]');
+    await till.scan(code);
+    await till.read('Beret, Small, Red', '.row');
+    await till.press('Clear');
+  });
+
+  it('come in bundles: several under one code, each with its price', async () => {
+    await till.click('nav a[href="/goods"]');
+    await till.press('New item');
+    await till.press('A bundle');
+    await till.shows('h2', 'A new bundle');
+    await till.press('Make it');
+    await till.read('What is in it?');
+    await till.fill('Name', 'Buskers’ set');
+    await till.fill('Number', 'busk');
+    await till.click("//label[normalize-space(.) = 'Category']/ancestor::*[contains(@class, 'v-field')][1]");
+    await till.keys('Hats', Key.TAB);
+    await till.scan(KAZOO);
+    await till.read('Kazoo, tin', '.goods-lines');
+    await till.fill('What is in it: name, number, or scan the code', 'beret-l');
+    await till.read('Beret, Large, Red', '.offered');
+    await till.keys(Key.ENTER);
+    await till.count('.goods-lines tbody tr', 2);
+    await till.fill('Quantity of Kazoo, tin', '2');
+    expect(await till.findings()).toEqual([]);
+    await till.press('Make it');
+    await till.shows('h1', 'Buskers’ set');
+    await till.press('Change what is in it');
+    await till.fill('Quantity of Kazoo, tin', '3');
+    await till.press('Keep it');
+    await till.read('3 × ', '.page-lists');
+    await till.click('nav a[href="/counter"]');
+    await till.see('.next-step');
+    await till.enter('BUSK');
+    await till.read('Kazoo, tin', '.row');
+    await till.read('Beret, Large, Red');
+    await till.press('Clear');
+  });
+
+  it('have pictures: made smaller, turned, put in order', async () => {
+    await find('busk');
+    await till.count(rows, 1);
+    await till.keys(Key.ENTER);
+    await till.press('Pictures');
+    const folder = mkdtempSync(join(tmpdir(), 'mondrel-picture-'));
+    const [wide, none] = [join(folder, 'wide.png'), join(folder, 'none.jpg')];
+    writeFileSync(wide, PNG.sync.write(new PNG({ width: 2000, height: 1000 })));
+    writeFileSync(none, 'no picture at all');
+    await (await till.see('input[type="file"]')).sendKeys(none);
+    await till.read('No picture that can be shown: none.jpg.');
+    await (await till.see('input[type="file"]')).sendKeys(wide);
+    const size = () =>
+      till.driver.executeScript<string>(
+        "const one = document.querySelector('.pictures img'); return one ? `${one.naturalWidth} ${one.naturalHeight}` : ''",
+      );
+    await till.wait(async () => (await size()) === '1200 600');
+    expect(await till.findings()).toEqual([]);
+    await till.press('Turn it');
+    await till.wait(async () => (await size()) === '600 1200');
+    await till.press('Take away');
+    await till.count('.pictures img', 0);
+    await till.press('Done');
+    await till.shows('h1', 'Buskers’ set');
+  });
+
+  it('are put right above the limit of a role with an approval, and the history says so', async () => {
+    await find('kaz-tin');
+    await till.count(rows, 1);
+    await till.keys(Key.ENTER);
+    await till.press('Put stock right');
+    await till.see('.panel');
+    await till.fill('How many', '700');
+    await till.fill('A unit costs', '1.00');
+    await till.keys(Key.ENTER);
+    await till.shows('.panel h2', 'Countersign');
+    await till.read('Found, Kazoo, tin');
+    expect(await till.findings()).toEqual([]);
+    await till.keys(Key.ESCAPE);
+    await till.shows('.panel h2', 'Put stock right');
+    await till.press('Then 709 are there');
+    await till.shows('.panel h2', 'Countersign');
+    await till.keys('8024', Key.ENTER);
+    await till.read('Kazoo, tin: stock is put right.');
+    await till.press('All of them, with filters');
+    await till.read('approved by Isolde R.', rows);
+    await till.count(rows, 4);
+    await till.click(
+      "//label[normalize-space(.) = 'What happened']/ancestor::*[contains(@class, 'v-field')][1]",
+    );
+    await till.click("//*[contains(@class, 'v-list-item')][normalize-space(.) = 'Sold']");
+    await till.count(rows, 1);
+    // What is asked for stands in the address: it is there again after loading.
+    await till.driver.navigate().refresh();
+    await till.count(rows, 1);
+    expect(await till.findings()).toEqual([]);
+    await till.resize({ width: 1024, height: 768 });
+    expect(await till.sticksOut()).toBe(0);
+    await till.resize({ width: 1280, height: 800 });
+    await till.click(`${rows} td:last-child a`);
+    await till.read('Kazoo, tin');
+    expect(await till.driver.getCurrentUrl()).toContain('/journal/');
   });
 
   it('are for those who look after them: a cashier sells', async () => {

@@ -155,7 +155,7 @@ describe('Setup', () => {
     const parts = await till.driver.executeScript<string[]>(
       "return [...document.querySelectorAll('.parts a')].map((one) => one.getAttribute('href'))",
     );
-    expect(parts).toHaveLength(19);
+    expect(parts).toHaveLength(20);
     for (const path of parts) {
       await till.click(`.parts a[href="${path}"]`);
       await till.see('.part .block');

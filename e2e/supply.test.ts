@@ -160,6 +160,29 @@ describe('Counting', () => {
   });
 });
 
+describe('Goods of a delivery', () => {
+  it('go back to their supplier, with a reason and a sheet', async () => {
+    await till.go('/goods/deliveries/1');
+    await till.press('Send goods back');
+    await till.press('Send it back');
+    await till.read('Why?');
+    await till.press('Wrong goods');
+    await till.press('Send it back');
+    await till.read('What goes back?');
+    await till.click('.goods-lines tbody tr:nth-child(1) input');
+    await till.keys('100000');
+    await till.press('Send it back');
+    await till.read('can go back: that is what came whole');
+    expect(await till.findings()).toEqual([]);
+    await till.selectAll();
+    await till.keys('1');
+    await till.press('Send it back');
+    await till.read('What went back');
+    await till.read('R-0001');
+    expect(await till.findings()).toEqual([]);
+  });
+});
+
 describe('Goods between places', () => {
   it('are asked for, go, and come; what is missing is seen', async () => {
     await open('Transfers');

@@ -134,6 +134,11 @@ export function createRoutes(): Router {
         meta: { title: 'How stock moved' },
       },
       {
+        path: '/goods/value',
+        component: () => import('./goods/ValuePage.vue'),
+        meta: { title: 'What stock is worth' },
+      },
+      {
         path: '/goods/labels',
         component: () => import('./goods/LabelsPage.vue'),
         meta: { title: 'Labels' },

@@ -18,6 +18,7 @@ import {
   type Catalogue,
 } from '../../contract/goods.ts';
 import { newPictureSchema, picturesSchema } from '../../contract/pictures.ts';
+import { stockValueSchema } from '../../contract/stockValue.ts';
 import { stockMovesSchema } from '../../contract/stockMoves.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { Reader } from '../db/database.ts';
@@ -33,6 +34,7 @@ import { emptyGoodsList, goodsCsv, goodsPage } from './goodsList.ts';
 import { addItem, changeItem, itemPage, ownCode, spelled } from './items.ts';
 import { labelsPage, labelsPdf, printLabels } from './labels.ts';
 import { changeMany, rehearseMany } from './manyItems.ts';
+import { stockValue, stockValueCsv } from './stockValue.ts';
 import { movesCsv, movesPage } from './moves.ts';
 import { addPicture, putPictures } from './pictures.ts';
 import { addPriceToCome, removePriceToCome } from './pricesToCome.ts';
@@ -115,6 +117,18 @@ export function goodsRoutes(house: House): Router {
     const query = await validateQuery(stockMovesSchema, request);
     response.attachment('stock-moves.csv').type('text/csv; charset=utf-8');
     await pipeline(Readable.from(movesCsv(database, query, rights.includes('goods.cost'))), response);
+  });
+
+  router.get('/value', async (request, response) => {
+    personWith(request, 'goods.cost');
+    const query = await validateQuery(stockValueSchema, request);
+    response.json(await database.ask((sql) => stockValue(sql, query)));
+  });
+  router.get('/value.csv', async (request, response) => {
+    personWith(request, 'goods.cost');
+    const query = await validateQuery(stockValueSchema, request);
+    response.attachment('stock-value.csv').type('text/csv; charset=utf-8');
+    response.send(await database.ask((sql) => stockValueCsv(sql, query)));
   });
 
   router.get('/own-code', async (request, response) => {

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ProblemDetails } from '../../contract/problem.ts';
+import type { StockValue } from '../../contract/stockValue.ts';
 import type { StockMovesPage } from '../../contract/stockMoves.ts';
 import type {
   DeliveryPage,
@@ -299,6 +300,21 @@ describe(`orders and deliveries on ${ENGINE}`, () => {
     expect(csv.split('\r\n').length).toBe(all.count + 2);
     expect(csv).toContain('To the supplier,Wrong goods,Maren K.,,-20.00');
     expect(await wrong()).toEqual([]);
+  });
+
+  it('is worth at the end of any day what the books said of it then', async () => {
+    const now = (await isolde.ask<StockValue>('GET', '/goods/value')).body;
+    expect(now.value).toBeGreaterThan(0);
+    expect(now.books).toBe(now.value);
+    for (const place of now.places) expect(place.books).toBe(place.value);
+    expect(now.categories.reduce((all, { value }) => all + value, 0)).toBe(now.value);
+    const then = (await isolde.ask<StockValue>('GET', '/goods/value?day=2020-01-01')).body;
+    expect([then.value, then.books, then.categories]).toEqual([0, 0, []]);
+    const csv = (await isolde.raw('GET', '/goods/value.csv', {})).text.trim().split('\r\n').slice(1);
+    const cents = csv.map((line) => Math.round(Number(line.split(',').at(-1)) * 100));
+    expect(cents.reduce((all, one) => all + one, 0)).toBe(now.value);
+    expect((await maren.ask('GET', '/goods/value')).status).toBe(403);
+    expect((await isolde.ask('GET', '/goods/value?day=soon')).status).toBe(422);
   });
 
   it('refuse what cannot be: too many broken, half a piece, serial numbers that are missing or known', async () => {

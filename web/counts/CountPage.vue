@@ -44,7 +44,6 @@ usePageOf('/goods/counts', async () => {
   looking.value = store.page?.state === 'booked' && session.may('stock.move');
 });
 onUnmounted(store.follow(load));
-onUnmounted(() => countersigns.leave());
 
 const page = computed(() => store.page);
 const open = computed(() => page.value?.state === 'open');

@@ -127,6 +127,7 @@ const signed = ({ quantity, unit }: StockMoveRow) =>
     @open="open"
   >
     <template #acts>
+      <v-btn v-if="session.may('goods.cost')" to="/goods/value">What it is worth</v-btn>
       <v-btn to="/goods">All goods</v-btn>
       <v-btn v-if="session.may('goods.import')" :href="csv">CSV</v-btn>
     </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onUnmounted, reactive, useTemplateRef } from 'vue';
+import { computed, reactive, useTemplateRef } from 'vue';
 import type { ItemPage } from '../../contract/goods.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { BY_HAND, type ReasonByHand } from '../../core/goods/stockReasons.ts';
@@ -56,8 +56,6 @@ const becomes = computed(() => {
   const typed = quantity.value;
   return typed === null || typed <= 0 ? null : had + BY_HAND[form.reason].sign * typed;
 });
-
-onUnmounted(() => countersigns.leave());
 
 const accept = () =>
   send(

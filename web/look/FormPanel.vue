@@ -42,10 +42,12 @@ async function focusFirst(): Promise<void> {
 }
 onMounted(() => (focus ? focusFirst() : undefined));
 
+/** A field with something wrong, by what it says itself or by the message that stands under it. */
+const WRONG = '[aria-invalid="true"], .v-input--error input, .v-input--error textarea';
 /** Puts the hand where something is wrong. */
 async function focusWrong(): Promise<void> {
   await nextTick();
-  panel.value?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
+  panel.value?.querySelector<HTMLElement>(WRONG)?.focus();
 }
 defineExpose({ focusFirst, focusWrong });
 

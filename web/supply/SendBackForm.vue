@@ -28,6 +28,7 @@ const going = shallowRef(
 const put = (at: number, part: Partial<(typeof going.value)[number]>) =>
   (going.value = going.value.map((one, nth) => (nth === at ? { ...one, ...part } : one)));
 
+const nothing = ref('');
 const wanted = () =>
   going.value.flatMap(({ quantity, serials }, line) => {
     const many = page.lines[line]?.serials ? serials.length * ONE : (quantity ?? 0);
@@ -40,13 +41,14 @@ const wrongAt = (line: number): string | undefined => {
 };
 const accept = () => {
   const lines = wanted();
+  nothing.value = lines.length === 0 ? 'What goes back?' : '';
   return send(
     {
       words: words.value.trim() === '' && 'Why?',
       ...Object.fromEntries(
         lines.map(({ quantity }, at) => [`lines[${at}].quantity`, Number.isNaN(quantity) && 'How many?']),
       ),
-      ...(lines.length === 0 && { lines: 'What goes back?' }),
+      lines: nothing.value,
     },
     async () => {
       await store.sendBack(page.id, { words: words.value, lines });
@@ -65,7 +67,7 @@ const accept = () => {
       :title="`Back to ${page.supplier}`"
       done="Send it back"
       :busy
-      :wrong="whole || wrong.lines"
+      :wrong="whole || nothing"
       @accept="accept"
       @leave="emit('leave')"
     >
@@ -92,9 +94,9 @@ const accept = () => {
                   multiple
                   chips
                   closable-chips
-                  :error-messages="wrongAt(at)"
                   @update:model-value="put(at, { serials: [...$event] })"
                 />
+                <span v-if="wrongAt(at)" class="bad beneath" role="alert">{{ wrongAt(at) }}</span>
               </td>
               <td class="right num">{{ quantityWords(canGoBack(line), line.unit) }}</td>
               <td class="right num">
@@ -105,7 +107,7 @@ const accept = () => {
                   :model-value="going[at]?.quantity ?? null"
                   :label="`How many of ${line.name}`"
                   :decimals="line.decimals"
-                  :wrong="wrongAt(at)"
+                  :aria-invalid="wrongAt(at) !== undefined"
                   @update:model-value="(quantity) => put(at, { quantity })"
                 />
               </td>
