@@ -31,11 +31,13 @@ watchImmediate(day, async (asked) => {
   <section class="zone" aria-labelledby="value-title">
     <header class="head">
       <h1 id="value-title" class="title">What stock is worth</h1>
-      <DateField v-model="day" label="At the end of (empty: now)" class="day" />
-      <v-btn :href="csv">CSV</v-btn>
-      <v-btn to="/goods">All goods</v-btn>
+      <div class="acts">
+        <v-btn to="/goods">All goods</v-btn>
+        <v-btn :href="csv">CSV</v-btn>
+      </div>
     </header>
     <div v-if="found" class="scroll">
+      <div class="asked"><DateField v-model="day" label="At the end of (empty: now)" /></div>
       <dl class="page-figures">
         <div>
           <dt class="label">Worth</dt>
@@ -86,7 +88,15 @@ watchImmediate(day, async (asked) => {
 </template>
 
 <style scoped>
-.day {
-  max-width: 260px;
+.acts {
+  display: flex;
+  gap: 12px;
+}
+.asked {
+  padding: 14px 18px;
+  background: var(--surface);
+}
+.asked > * {
+  max-width: 284px;
 }
 </style>
