@@ -212,6 +212,7 @@ export const goodsListSchema = object({
   category: whole().default(0),
   tax: whole().default(0),
   tag: string().max(40).default(''),
+  supplier: whole().default(0),
   /** Sold, or not any more; empty for both. */
   state: string().oneOf(['', 'sold', 'ended']).default('sold'),
   noCode: flag(),
@@ -219,6 +220,8 @@ export const goodsListSchema = object({
   noCost: flag(),
   /** Kept in stock, and nothing of it here. */
   out: flag(),
+  /** Less of it here than its reorder point. */
+  below: flag(),
   sort: string<GoodsSort>()
     .oneOf(Object.keys(GOODS_SORTS) as GoodsSort[])
     .default('name'),
@@ -240,6 +243,12 @@ export interface GoodsRow {
   /** The next price that is known to come, and from when on. */
   toCome: { from: string; price: number } | null;
   tags: string[];
+  code: string;
+  tax: string;
+  /** From whom it comes first. */
+  supplier: string;
+  /** What one costs the shop; null where it is not known, or for those who see no costs. */
+  cost: number | null;
   active: boolean;
   /** What can be sold here, and at all other places; `null` where it is not kept in stock. */
   here: number | null;
@@ -252,6 +261,7 @@ export interface GoodsPage {
   categories: { id: number; name: string }[];
   /** Tags that are in use. */
   tags: string[];
+  suppliers: { id: number; name: string }[];
   /** Items whose label shows another price than they have. */
   labelsDue: number;
 }

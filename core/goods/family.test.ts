@@ -44,6 +44,9 @@ describe('variants of a family', () => {
       'variants[1].number': 'Another one has this number.',
       'variants[1].code': 'Another one has this code.',
     });
+    expect(familyProblems(['Size'], [one, { variant: ['L'], number: 'B', code: 'a', price: null }])).toEqual({
+      'variants[1].code': 'It is the number of another one.',
+    });
     expect(familyProblems(['Size', 'Colour'], [one])).toEqual({
       'variants[0].variant': 'A value is missing.',
     });

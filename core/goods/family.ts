@@ -87,6 +87,8 @@ export function familyProblems(
     put('variant', variantKey(variant), 'It stands there twice.');
     put('number', fold(number), 'Another one has this number.');
     put('code', fold(code), 'Another one has this code.');
+    const other = variants.findIndex((one) => code !== '' && fold(one.number) === fold(code));
+    if (other >= 0 && other !== at) problems[`variants[${at}].code`] = 'It is the number of another one.';
   });
   return problems;
 }

@@ -94,16 +94,19 @@ export async function countableItem(sql: Reader, id: number): Promise<CountableI
   return row;
 }
 
+/** An item with what reads a label of it, and the unit that was meant. */
+export interface MeantItem extends CountableItem {
+  price: number | null;
+  serial: string | null;
+}
+
 /** What a code, a number or a serial number means. */
-export async function itemMeant(
-  sql: Reader,
-  code: string,
-): Promise<(CountableItem & { serial: string | null }) | undefined> {
-  const [row] = await sql.query<CountableItem & { serial: string | null }>(
-    `select id, name, decimals, serials, null as serial, 1 as rank from item
+export async function itemMeant(sql: Reader, code: string): Promise<MeantItem | undefined> {
+  const [row] = await sql.query<MeantItem>(
+    `select id, name, decimals, serials, price, null as serial, 1 as rank from item
      where kind = 'goods' and stocked and (id in (select item_id from item_code where code = upper($1)) or upper(number) = upper($1))
      union all
-     select id, name, decimals, serials, serial.serial, 2 from serial join item on item.id = item_id where upper(serial.serial) = upper($1)
+     select id, name, decimals, serials, price, serial.serial, 2 from serial join item on item.id = item_id where upper(serial.serial) = upper($1)
      order by rank limit 1`,
     [code],
   );

@@ -2,6 +2,7 @@ import type { ProblemDetails } from '../../contract/problem.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { CountDifferences, CountPage, EntryView } from '../../contract/counts.ts';
 import { verify } from '../ledger/verify.ts';
+import { checkDigit } from '../../core/goods/barcode.ts';
 import { setStock } from '../testing/stocking.ts';
 import {
   ENGINE,
@@ -48,6 +49,7 @@ async function begin(more: object = {}): Promise<number> {
 }
 const count = (by: Browser, id: number, code: string, quantity: number, more: object = {}) =>
   by.ask<EntryView>('POST', `/counts/${id}/entries`, { code, quantity, ...more });
+const withCheckDigit = (digits: string) => `${digits}${checkDigit(digits)}`;
 const found = async (id: number) =>
   (await isolde.ask<CountDifferences>('GET', `/counts/${id}/differences`)).body;
 
@@ -124,6 +126,18 @@ describe(`counting while the shop sells on ${ENGINE}`, () => {
     expect(
       (await isolde.ask('PUT', '/setup/stock', { limits: { ...limits, supervisor: 50_000 } })).status,
     ).toBe(200);
+  });
+
+  it('reads labels with a weight inside as so much of it', async () => {
+    const [item] = await sql<{ number: string; code: string }>(
+      "select number, code from item join item_code on item_id = item.id where code like '27%' and length(code) = 7 and stocked and decimals = 3 limit 1",
+    );
+    const id = await begin();
+    const label = withCheckDigit(`${item?.code ?? ''}00350`);
+    const entry = await count(noor, id, label, 2_000);
+    // Twice what the label says.
+    expect(entry.body).toMatchObject({ number: item?.number, counted: 700 });
+    expect((await count(noor, id, withCheckDigit('279999900350'), 1_000)).status).toBe(422);
   });
 
   it('lists what was not counted, and takes it for none only when somebody says so', async () => {

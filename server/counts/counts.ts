@@ -8,15 +8,16 @@ import type {
 } from '../../contract/counts.ts';
 import type { Person, WantedApproval } from '../../contract/staff.ts';
 import { differenceOf } from '../../core/counts/compare.ts';
-import { decimalsProblem, ONE } from '../../core/quantity.ts';
-import { sum } from '../../core/money.ts';
+import { labelQuantity, readEmbeddedCode } from '../../core/goods/embeddedCode.ts';
+import { decimalsProblem, ONE, type Quantity } from '../../core/quantity.ts';
+import { multiplyDivide, sum } from '../../core/money.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { bringLayers, changeLevels, costsOf, takeGoods, type Moving } from '../goods/layerStore.ts';
 import { approveStock, noteApproval } from '../goods/stockLimit.ts';
 import { ownSpans, putSerials } from '../goods/stockStore.ts';
 import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { openEvent, postCosts } from '../ledger/store.ts';
-import { listPlaces } from '../shop/store.ts';
+import { listPlaces, readShop } from '../shop/store.ts';
 import { activeSuppliers } from '../supply/supplierStore.ts';
 import * as store from './countStore.ts';
 
@@ -69,25 +70,41 @@ function going(held: store.HeldCount | undefined): store.HeldCount {
 /** Notes what was counted. @throws Problem 404, 409, 422 next to what is wrong */
 export async function addEntry(sql: Writer, id: number, wanted: WantedEntry, by: By): Promise<EntryView> {
   const { placeId } = going(await store.shareCount(sql, id));
-  const item =
+  const { item, quantity: scanned } =
     wanted.itemId === null
-      ? await store.itemMeant(sql, wanted.code)
-      : { ...(await store.countableItem(sql, wanted.itemId)), serial: null };
+      ? await meantBy(sql, wanted)
+      : {
+          item: { ...(await store.countableItem(sql, wanted.itemId)), serial: null },
+          quantity: wanted.quantity,
+        };
   if (item?.id === undefined || item.decimals === undefined)
     throw fieldProblem('code', wanted.code ? `Nothing in stock has the code ${wanted.code}.` : 'Which item?');
   const serial = wanted.serial || item.serial || null;
-  if (item.serials && serial === null && wanted.quantity > 0)
+  if (item.serials && serial === null && scanned > 0)
     throw fieldProblem('serial', `${item.name}: scan the serial number of each unit.`);
-  const odd = decimalsProblem(wanted.quantity, item.decimals);
+  const odd = decimalsProblem(scanned, item.decimals);
   if (odd) throw fieldProblem('quantity', odd);
   const elsewhere = serial === null ? null : await store.unitElsewhere(sql, item.id, serial, placeId);
   if (elsewhere !== null) throw fieldProblem('serial', `${serial} ${elsewhere}`);
-  const quantity = serial === null ? wanted.quantity : ONE;
+  const quantity = serial === null ? scanned : ONE;
   const entry = await store.addEntry(sql, { countId: id, itemId: item.id, placeId, quantity, serial }, by);
   if (entry === undefined) throw fieldProblem('serial', `${serial} was counted already.`);
   const [view] = await store.standingEntries(sql, id, { entryId: entry }, 1);
   if (!view) throw noCount();
   return view;
+}
+
+/** What was scanned, and how much of it: a label with a price or weight inside says that itself, as at the Counter. */
+async function meantBy(
+  sql: Reader,
+  { code, quantity }: WantedEntry,
+): Promise<{ item: store.MeantItem | undefined; quantity: Quantity }> {
+  const item = await store.itemMeant(sql, code);
+  const label = item ? null : readEmbeddedCode(code, (await readShop(sql)).codeLayouts);
+  if (!label) return { item, quantity };
+  const labelled = await store.itemMeant(sql, label.itemCode);
+  if (!labelled) return { item: undefined, quantity };
+  return { item: labelled, quantity: multiplyDivide(labelQuantity(label, labelled), quantity, ONE) };
 }
 
 /** An entry was wrong. @throws Problem 404, 409 */

@@ -9,21 +9,23 @@ import { itemListPlace } from './importedGoods.ts';
 import { besideOf } from './importedStore.ts';
 import { labelsDue } from './labelStore.ts';
 import * as store from './listStore.ts';
+import { suppliersByName } from './movesStore.ts';
 import { readItems, wordsInUse } from './recordStore.ts';
 
 /** One page of the items that a question asks for. @param placeId the place of the till */
 export async function goodsPage(
   sql: Reader,
   query: GoodsQuery,
-  { placeId, at }: { placeId: number; at: Date },
+  { placeId, costs, at }: { placeId: number; costs: boolean; at: Date },
 ): Promise<GoodsPage> {
   const ids = await store.goodsIds(sql, query, placeId, GOODS_PAGE);
   const { categories, tags } = await wordsInUse(sql);
   return {
-    rows: await store.goodsRows(sql, ids, placeId),
+    rows: await store.goodsRows(sql, ids, placeId, costs),
     count: await store.goodsCount(sql, query, placeId),
     categories,
     tags,
+    suppliers: await suppliersByName(sql),
     labelsDue: await labelsDue(sql, await shopToday(sql, at)),
   };
 }

@@ -91,6 +91,32 @@ describe(`the list of goods on ${ENGINE}`, () => {
     expect(count).toBeLessThan((await list()).count);
   });
 
+  it('is narrowed to a supplier and to what is below its reorder point here; costs are for those who may see them', async () => {
+    const id = await idOf('MET-C');
+    const made = await maren.ask<{ id: number }>('POST', '/supply/suppliers', { name: 'List & Co' });
+    const source = {
+      supplierId: made.body.id,
+      theirNumber: 'L-1',
+      cost: null,
+      pack: 1_000,
+      least: 0,
+      first: true,
+    };
+    expect((await maren.ask('POST', `/supply/items/${id}/suppliers`, source)).status).toBe(200);
+    const found = await list(`supplier=${made.body.id}`);
+    expect(found.rows.map(({ number, supplier, cost }) => [number, supplier, cost])).toEqual([
+      ['MET-C', 'List & Co', null],
+    ]);
+    expect(found.suppliers).toContainEqual({ id: made.body.id, name: 'List & Co' });
+    const seen = await isolde.ask<GoodsPage>('GET', `/goods/list?supplier=${made.body.id}`);
+    expect(seen.body.rows[0]?.cost).toBeGreaterThan(0);
+    expect(await numbers('below=yes&find=MET-C')).toEqual([]);
+    const placeId = (await look(id)).stock.find(({ here }) => here)?.placeId ?? 0;
+    const reorder = { placeId, point: 900_000, target: 950_000 };
+    expect((await maren.ask('PUT', `/supply/items/${id}/reorder`, reorder)).status).toBe(200);
+    expect(await numbers('below=yes&find=MET-C')).toEqual(['MET-C']);
+  });
+
   it('is for those who look after goods', async () => {
     const refused = await noor.ask('GET', '/goods/list');
     expect(refused.status).toBe(403);

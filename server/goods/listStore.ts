@@ -16,6 +16,17 @@ const ORDERS: Readonly<Record<GoodsSort, string>> = {
 };
 
 /**
+ * Whether an item fits words, a number or a code, as a condition; nothing where nothing is asked.
+ * @param ask takes a value that the condition needs, and says where it stands
+ */
+export function itemFits(find: string, ask: (value: Parameter) => string): string | null {
+  const words = wordsOf(find);
+  if (words.length === 0) return null;
+  const like = (word: string) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`;
+  return `(item.words like all (${ask(words.map(like))}::text[]) or item.words like ${ask(like(fold(find.trim())))})`;
+}
+
+/**
  * What a question asks of an item, as conditions, and what it asks with; the place of the till and what was typed are the
  * first two.
  */
@@ -23,16 +34,16 @@ function conditions(query: GoodsQuery, placeId: number): { where: string; given:
   const given: Parameter[] = [placeId, query.find.trim()];
   const ask = (value: Parameter) => `$${given.push(value)}`;
   const parts = [`item.id not in (${NOT_GOODS})`];
-  const words = wordsOf(query.find);
-  if (words.length > 0) {
-    const like = (word: string) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`;
-    parts.push(
-      `(item.words like all (${ask(words.map(like))}::text[]) or item.words like ${ask(like(fold(query.find.trim())))})`,
-    );
-  }
+  const fits = itemFits(query.find, ask);
+  if (fits) parts.push(fits);
   if (query.category) parts.push(`item.category_id = ${ask(query.category)}`);
   if (query.tax) parts.push(`item.tax_category_id = ${ask(query.tax)}`);
   if (query.tag) parts.push(`item.id in (select item_id from item_tag where tag = ${ask(query.tag)})`);
+  if (query.supplier)
+    parts.push(`item.id in (select item_id from item_supplier where supplier_id = ${ask(query.supplier)})`);
+  if (query.below)
+    parts.push(`exists (select 1 from reorder_point as wanted
+      where wanted.item_id = item.id and wanted.place_id = $1 and ${HERE} < wanted.point)`);
   if (query.state) parts.push(query.state === 'sold' ? 'item.active' : 'not item.active');
   if (query.noCode)
     parts.push("item.kind = 'goods' and not exists (select 1 from item_code where item_id = item.id)");
@@ -71,18 +82,28 @@ export async function goodsCount(sql: Reader, query: GoodsQuery, placeId: number
   ).count;
 }
 
-/** Items as the list shows them, in the order of their ids as given. */
-export function goodsRows(sql: Reader, ids: readonly number[], placeId: number): Promise<GoodsRow[]> {
+/** Items as the list shows them, in the order of their ids as given. @param costs whether costs are told */
+export function goodsRows(
+  sql: Reader,
+  ids: readonly number[],
+  placeId: number,
+  costs: boolean,
+): Promise<GoodsRow[]> {
   return sql.query<GoodsRow>(
     `select item.id, version, kind, number, item.name, category.name as category, unit, decimals, price, item.active,
        (select json_build_object('from', from_day, 'price', coming.price) from item_price_to_come as coming
         where item_id = item.id order by from_day limit 1) as "toCome",
        coalesce((select json_agg(tag order by tag) from item_tag where item_id = item.id), '[]'::json) as tags,
+       coalesce((select code from item_code where item_id = item.id order by length(code) desc, code limit 1), '') as code,
+       tax_category.name as tax,
+       coalesce((select supplier.name from item_supplier join supplier on supplier.id = supplier_id
+         where item_id = item.id order by rank, supplier_id limit 1), '') as supplier,
+       case when $3 then item.cost end as cost,
        case when stocked then ${HERE}::bigint end as here,
        case when stocked then coalesce((select sum(quantity - set_aside) from stock_level
          where item_id = item.id and place_id <> $1), 0)::bigint end as elsewhere
-     from item join category on category.id = category_id
+     from item join category on category.id = category_id join tax_category on tax_category.id = tax_category_id
      where item.id = any ($2::integer[]) order by array_position($2::integer[], item.id)`,
-    [placeId, ids],
+    [placeId, ids, costs],
   );
 }

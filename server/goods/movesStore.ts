@@ -1,6 +1,6 @@
 import { MOST_MOVES, type StockMoveRow, type StockMovesQuery } from '../../contract/stockMoves.ts';
-import { fold, wordsOf } from '../../core/words.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
+import { itemFits } from './listStore.ts';
 
 /** What is asked for, with its days as points in time. @property until the first moment that is not asked for */
 export interface AskedMoves extends Omit<StockMovesQuery, 'from' | 'to' | 'page'> {
@@ -12,12 +12,8 @@ function conditions(asked: AskedMoves): { where: string; given: Parameter[] } {
   const given: Parameter[] = [];
   const ask = (value: Parameter) => `$${given.push(value)}`;
   const parts = ['true'];
-  const words = wordsOf(asked.find);
-  if (words.length > 0) {
-    const like = (word: string) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`;
-    parts.push(`move.item_id in (select item.id from item where item.words like all (${ask(words.map(like))}::text[])
-      or item.words like ${ask(like(fold(asked.find.trim())))})`);
-  }
+  const fits = itemFits(asked.find, ask);
+  if (fits) parts.push(`move.item_id in (select item.id from item where ${fits})`);
   if (asked.place) parts.push(`move.place_id = ${ask(asked.place)}`);
   if (asked.reason) parts.push(`move.reason = ${ask(asked.reason)}`);
   if (asked.supplier) parts.push(`move.subject = ${ask(`supplier:${asked.supplier}`)}`);

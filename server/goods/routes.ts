@@ -98,11 +98,12 @@ export function goodsRoutes(house: House): Router {
   });
 
   router.get('/list', async (request, response) => {
-    const { tillId } = personWith(request, 'goods.edit');
+    const { tillId, rights } = personWith(request, 'goods.edit');
     const query = await validateQuery(goodsListSchema, request);
+    const costs = rights.includes('goods.cost');
     response.json(
       await database.ask(async (sql) =>
-        goodsPage(sql, query, { placeId: await placeOf(sql, tillId), at: clock.now() }),
+        goodsPage(sql, query, { placeId: await placeOf(sql, tillId), costs, at: clock.now() }),
       ),
     );
   });

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core';
+import { useLocalStorage, watchDebounced } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { GoodsRow } from '../../contract/goods.ts';
@@ -58,13 +58,28 @@ useItemScans();
 
 const csv = computed(() => `/api/goods/list.csv?${asked.value}`);
 
-const COLUMNS = [
-  { key: 'name', words: 'Name' },
+/** Columns that may be chosen; the name always stands there. */
+const CHOICES = computed(() => [
   { key: 'category', words: 'Category and tags' },
+  { key: 'code', words: 'Code', width: '150px' },
+  { key: 'supplier', words: 'Supplier' },
+  { key: 'tax', words: 'Tax', width: '110px' },
+  ...(session.may('goods.cost') ? [{ key: 'cost', words: 'Cost', right: true, width: '110px' }] : []),
   { key: 'price', words: 'Price', right: true, width: '130px' },
   { key: 'here', words: 'Here', right: true, width: '110px' },
   { key: 'elsewhere', words: 'Elsewhere', right: true, width: '110px' },
-];
+]);
+/** The same on this till the next time. */
+const chosen = useLocalStorage('mondrel.goods-columns', ['category', 'price', 'here', 'elsewhere']);
+const columns = computed(() => [
+  { key: 'name', words: 'Name' },
+  ...CHOICES.value.filter(({ key }) => chosen.value.includes(key)),
+]);
+const choosing = ref(false);
+const choose = (key: string) =>
+  (chosen.value = chosen.value.includes(key)
+    ? chosen.value.filter((one) => one !== key)
+    : [...chosen.value, key]);
 const SORTS = Object.entries(GOODS_SORTS).map(([value, title]) => ({ value: value as GoodsSort, title }));
 const categories = computed(() => [
   { value: 0, title: 'Any category' },
@@ -74,6 +89,10 @@ const tags = computed(() => [
   { value: '', title: 'Any tag' },
   ...(goods.listed?.tags ?? []).map((tag) => ({ value: tag, title: tag })),
 ]);
+const suppliers = computed(() => [
+  { value: 0, title: 'Any supplier' },
+  ...(goods.listed?.suppliers ?? []).map(({ id, name }) => ({ value: id, title: name })),
+]);
 const STATES = [
   { value: 'sold', title: 'Sold' },
   { value: 'ended', title: 'Not sold any more' },
@@ -81,6 +100,7 @@ const STATES = [
 ];
 const FLAGS = [
   { key: 'out', words: 'None here' },
+  { key: 'below', words: 'Below its reorder point' },
   { key: 'noCode', words: 'Without a code' },
   { key: 'noPrice', words: 'Without a price' },
   { key: 'noCost', words: 'Without a cost' },
@@ -98,7 +118,7 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
       v-model:page="goods.page"
       title="Goods"
       :counted="['item', 'items']"
-      :columns="COLUMNS"
+      :columns="columns"
       :rows="goods.listed?.rows ?? []"
       :count="goods.listed?.count ?? 0"
       :per-page="GOODS_PAGE"
@@ -145,6 +165,7 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
           />
           <v-select v-model="goods.filter.category" label="Category" :items="categories" />
           <v-select v-model="goods.filter.tag" label="Tag" :items="tags" />
+          <v-select v-model="goods.filter.supplier" label="Supplier" :items="suppliers" />
           <v-select v-model="goods.filter.state" label="State" :items="STATES" />
           <v-select v-model="goods.sort" label="Sorted by" :items="SORTS" />
         </div>
@@ -162,6 +183,22 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
           </button>
           <button v-if="goods.narrowed" type="button" class="word" @click="goods.widen()">
             Show everything
+          </button>
+          <button type="button" class="word" :aria-expanded="choosing" @click="choosing = !choosing">
+            Columns
+          </button>
+        </div>
+        <div v-if="choosing" class="chips" role="group" aria-label="Columns">
+          <button
+            v-for="{ key, words } in CHOICES"
+            :key="key"
+            type="button"
+            class="chip"
+            :class="{ on: chosen.includes(key) }"
+            :aria-pressed="chosen.includes(key)"
+            @click="choose(key)"
+          >
+            {{ words }}
           </button>
         </div>
       </template>
@@ -188,6 +225,7 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
       <template #here="{ row }">
         <span :class="{ bad: row.here !== null && row.here <= 0 }">{{ units(row.here, row) }}</span>
       </template>
+      <template #cost="{ row }">{{ row.cost === null ? '' : till.money(row.cost) }}</template>
       <template #elsewhere="{ row }">{{ units(row.elsewhere, row) }}</template>
       <template #empty>
         <template v-if="goods.narrowed || goods.filter.find">
@@ -210,7 +248,7 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
 <style scoped>
 .first {
   display: grid;
-  grid-template-columns: minmax(0, 2fr) repeat(4, minmax(0, 1fr));
+  grid-template-columns: minmax(0, 1.6fr) repeat(5, minmax(0, 1fr));
   gap: 10px;
 }
 .beside .first {

@@ -11,11 +11,13 @@ const ALL = {
   category: 0,
   tax: 0,
   tag: '',
+  supplier: 0,
   state: 'sold',
   noCode: '',
   noPrice: '',
   noCost: '',
   out: '',
+  below: '',
 } as const;
 
 /** The list of goods, what narrows it, and what is picked of it to be changed at once. */
