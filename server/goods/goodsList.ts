@@ -1,5 +1,4 @@
 import type { GoodsPage, GoodsQuery } from '../../contract/goods.ts';
-import { GOODS_PAGE } from '../../core/goods/itemList.ts';
 import { NOTHING_BESIDE } from '../../core/goods/itemBeside.ts';
 import { itemCells, itemColumns } from '../../core/goods/itemColumns.ts';
 import { csv } from '../csv.ts';
@@ -10,7 +9,7 @@ import { besideOf } from './importedStore.ts';
 import { labelsDue } from './labelStore.ts';
 import * as store from './listStore.ts';
 import { suppliersByName } from './movesStore.ts';
-import { readItems, wordsInUse } from './recordStore.ts';
+import { readItems, wordsOfList } from './recordStore.ts';
 
 /** One page of the items that a question asks for. @param placeId the place of the till */
 export async function goodsPage(
@@ -18,11 +17,11 @@ export async function goodsPage(
   query: GoodsQuery,
   { placeId, costs, at }: { placeId: number; costs: boolean; at: Date },
 ): Promise<GoodsPage> {
-  const ids = await store.goodsIds(sql, query, placeId, GOODS_PAGE);
-  const { categories, tags } = await wordsInUse(sql);
+  const { ids, count } = await store.goodsOnPage(sql, query, placeId);
+  const { categories, tags } = await wordsOfList(sql);
   return {
     rows: await store.goodsRows(sql, ids, placeId, costs),
-    count: await store.goodsCount(sql, query, placeId),
+    count,
     categories,
     tags,
     suppliers: await suppliersByName(sql),

@@ -53,33 +53,47 @@ function conditions(query: GoodsQuery, placeId: number): { where: string; given:
   return { where: parts.join(' and '), given };
 }
 
-/** Ids of the items that a question asks for, in its order. @param most so many at most; without it, all */
-export async function goodsIds(
-  sql: Reader,
-  query: GoodsQuery,
-  placeId: number,
-  most?: number,
-): Promise<number[]> {
+/** The order of a question's items: whoever types a whole number means that item. */
+const orderOf = ({ find, sort }: GoodsQuery): string =>
+  `${find.trim() === '' ? '' : 'lower(item.number) = lower($2::text) desc, '}${ORDERS[sort]}`;
+// The place and what was typed are given, whether anything asks for them or not.
+const FROM = 'from item where $1::integer is not null and $2::text is not null and';
+
+/** Ids of all the items that a question asks for, in its order. */
+export async function goodsIds(sql: Reader, query: GoodsQuery, placeId: number): Promise<number[]> {
   const { where, given } = conditions(query, placeId);
-  const page = most === undefined ? '' : `limit ${most} offset ${query.page * GOODS_PAGE}`;
-  // Whoever types a whole number means that item. The place is asked for whatever the order is.
   const rows = await sql.query<{ id: number }>(
-    `select item.id from item where $1::integer is not null and ${where}
-     order by lower(item.number) = lower($2::text) desc, ${ORDERS[query.sort]} ${page}`,
+    `select item.id ${FROM} ${where} order by ${orderOf(query)}`,
     given,
   );
   return rows.map(({ id }) => id);
 }
 
-/** How many items a question asks for. */
-export async function goodsCount(sql: Reader, query: GoodsQuery, placeId: number): Promise<number> {
+/** A page of the items that a question asks for, in its order, and how many those are in all. */
+export async function goodsOnPage(
+  sql: Reader,
+  query: GoodsQuery,
+  placeId: number,
+): Promise<{ ids: number[]; count: number }> {
   const { where, given } = conditions(query, placeId);
-  return one(
-    await sql.query<{ count: number }>(
-      `select count(*)::integer as count from item where $1::integer is not null and $2::text is not null and ${where}`,
+  const page = `limit ${GOODS_PAGE} offset ${query.page * GOODS_PAGE}`;
+  // What is looked for by words is found by looking at every item: once, for the page and the count.
+  if (query.find.trim() !== '') {
+    const found = await sql.query<{ id: number; count: number }>(
+      `select item.id, (count(*) over ())::integer as count ${FROM} ${where} order by ${orderOf(query)} ${page}`,
       given,
-    ),
-  ).count;
+    );
+    if (found.length > 0 || query.page === 0)
+      return { ids: found.map(({ id }) => id), count: found[0]?.count ?? 0 };
+  }
+  const rows = await sql.query<{ id: number }>(
+    `select item.id ${FROM} ${where} order by ${orderOf(query)} ${page}`,
+    given,
+  );
+  const { count } = one(
+    await sql.query<{ count: number }>(`select count(*)::integer as count ${FROM} ${where}`, given),
+  );
+  return { ids: rows.map(({ id }) => id), count };
 }
 
 /** Items as the list shows them, in the order of their ids as given. @param costs whether costs are told */

@@ -2,7 +2,7 @@ import type { ItemPage, WantedItem } from '../../contract/goods.ts';
 import type { ItemKind } from '../../core/goods/item.ts';
 import { itemWords } from '../../core/goods/itemRecord.ts';
 import type { RecordChange } from '../../core/recordChange.ts';
-import type { Reader, Writer } from '../db/database.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
 
 /** An item as it is stored. */
 export interface StoredItem {
@@ -173,27 +173,41 @@ export async function lastOwnSerial(sql: Reader, prefix: string): Promise<number
   return row?.last ?? 0;
 }
 
-/** Words that items may be given. */
-export interface WordsInUse {
+/** Words by which the list of goods is narrowed. */
+interface WordsOfList {
   categories: { id: number; name: string }[];
-  units: string[];
   tags: string[];
-  /** Groups of customers. */
+}
+
+/** Categories and tags that are in use. */
+export async function wordsOfList(sql: Reader): Promise<WordsOfList> {
+  return one(
+    await sql.query<WordsOfList>(
+      `select
+         coalesce((select json_agg(json_build_object('id', id, 'name', name) order by lower(name)) from category
+           where exists (select 1 from item where category_id = category.id and item.id not in (${NOT_GOODS}))), '[]'::json) as categories,
+         coalesce((select json_agg(tag order by tag) from (select distinct tag from item_tag order by tag limit 200) as used),
+           '[]'::json) as tags`,
+    ),
+  );
+}
+
+/** Words that items may be given: those of the list, units, and groups of customers. */
+interface WordsInUse extends WordsOfList {
+  units: string[];
   groups: string[];
 }
 
-/** Categories, units and tags that are in use. */
+/** Everything in use that an item may be given. */
 export async function wordsInUse(sql: Reader): Promise<WordsInUse> {
-  const [row] = await sql.query<WordsInUse>(
-    `select
-       coalesce((select json_agg(json_build_object('id', id, 'name', name) order by lower(name)) from category
-         where exists (select 1 from item where category_id = category.id and item.id not in (${NOT_GOODS}))), '[]'::json) as categories,
-       coalesce((select json_agg(unit order by unit) from (select distinct unit from item) as used), '[]'::json) as units,
-       coalesce((select json_agg(tag order by tag) from (select distinct tag from item_tag order by tag limit 200) as used),
-         '[]'::json) as tags,
-       coalesce((select json_agg(name order by name) from customer_group), '[]'::json) as groups`,
+  const { units, groups } = one(
+    await sql.query<Pick<WordsInUse, 'units' | 'groups'>>(
+      `select
+         coalesce((select json_agg(unit order by unit) from (select distinct unit from item) as used), '[]'::json) as units,
+         coalesce((select json_agg(name order by name) from customer_group), '[]'::json) as groups`,
+    ),
   );
-  return row ?? { categories: [], units: [], tags: [], groups: [] };
+  return { ...(await wordsOfList(sql)), units, groups };
 }
 
 /** Words of items that have none yet, as those have that were there before the list was. @returns how many were made */

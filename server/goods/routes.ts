@@ -21,7 +21,8 @@ import { newPictureSchema, picturesSchema } from '../../contract/pictures.ts';
 import { stockValueSchema } from '../../contract/stockValue.ts';
 import { stockMovesSchema } from '../../contract/stockMoves.ts';
 import type { Person } from '../../contract/staff.ts';
-import type { Reader } from '../db/database.ts';
+import type { AnySchema, InferType } from '../../contract/yup.ts';
+import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { idIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
@@ -31,7 +32,7 @@ import { findShop, readTill } from '../shop/store.ts';
 import { addBundle, changeParts } from './bundles.ts';
 import { addFamily, addVariants } from './families.ts';
 import { emptyGoodsList, goodsCsv, goodsPage } from './goodsList.ts';
-import { addItem, changeItem, itemPage, ownCode, spelled } from './items.ts';
+import { addItem, changeItem, itemPage, ownCode, spelled, type By } from './items.ts';
 import { labelsPage, labelsPdf, printLabels } from './labels.ts';
 import { changeMany, rehearseMany } from './manyItems.ts';
 import { stockValue, stockValueCsv } from './stockValue.ts';
@@ -59,6 +60,25 @@ export function goodsRoutes(house: House): Router {
   const placeOf = async (sql: Reader, tillId: number) => (await readTill(sql, tillId)).placeId;
   const by = ({ staffId }: Person) => ({ staffId, at: clock.now() });
   const changed = () => events.tell({ kind: 'catalogue-changed' });
+
+  /** A change of one item, of which all tills hear; its page as it is then is the answer. */
+  const onItem = <Schema extends AnySchema>(
+    schema: Schema,
+    work: (change: {
+      sql: Writer;
+      id: number;
+      body: InferType<Schema>;
+      by: By;
+      placeId: number;
+    }) => Promise<void>,
+  ) =>
+    write(house, 'goods.edit', schema, async ({ sql, body, person, request, afterwards }) => {
+      afterwards(changed);
+      const id = idIn(request.params.id);
+      const placeId = await placeOf(sql, person.tillId);
+      await work({ sql, id, body, by: by(person), placeId });
+      return itemPage(sql, id, placeId, clock.now());
+    });
 
   router.get('/catalogue', async (request, response) => {
     const { tillId } = personOf(request);
@@ -244,12 +264,7 @@ export function goodsRoutes(house: House): Router {
 
   router.post(
     '/families/:id/variants',
-    write(house, 'goods.edit', moreVariantsSchema, async ({ sql, body, person, request, afterwards }) => {
-      afterwards(changed);
-      const id = idIn(request.params.id);
-      await addVariants(sql, id, body, by(person));
-      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
-    }),
+    onItem(moreVariantsSchema, ({ sql, id, body, by }) => addVariants(sql, id, body, by)),
   );
 
   router.post(
@@ -262,33 +277,17 @@ export function goodsRoutes(house: House): Router {
 
   router.put(
     '/bundles/:id/parts',
-    write(house, 'goods.edit', partsSchema, async ({ sql, body, person, request, afterwards }) => {
-      afterwards(changed);
-      const id = idIn(request.params.id);
-      const placeId = await placeOf(sql, person.tillId);
-      await changeParts(sql, id, body, { ...by(person), placeId });
-      return itemPage(sql, id, placeId, clock.now());
-    }),
+    onItem(partsSchema, ({ sql, id, body, by, placeId }) => changeParts(sql, id, body, { ...by, placeId })),
   );
 
   router.put(
     '/items/:id',
-    write(house, 'goods.edit', changeItemSchema, async ({ sql, body, person, request, afterwards }) => {
-      afterwards(changed);
-      const id = idIn(request.params.id);
-      await changeItem(sql, id, body, by(person));
-      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
-    }),
+    onItem(changeItemSchema, ({ sql, id, body, by }) => changeItem(sql, id, body, by)),
   );
 
   router.post(
     '/items/:id/prices',
-    write(house, 'goods.edit', priceToComeSchema, async ({ sql, body, person, request, afterwards }) => {
-      afterwards(changed);
-      const id = idIn(request.params.id);
-      await addPriceToCome(sql, id, body, by(person));
-      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
-    }),
+    onItem(priceToComeSchema, ({ sql, id, body, by }) => addPriceToCome(sql, id, body, by)),
   );
 
   router.delete(
@@ -304,21 +303,11 @@ export function goodsRoutes(house: House): Router {
 
   router.post(
     '/items/:id/pictures',
-    write(house, 'goods.edit', newPictureSchema, async ({ sql, body, person, request, afterwards }) => {
-      afterwards(changed);
-      const id = idIn(request.params.id);
-      await addPicture(sql, id, body, by(person));
-      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
-    }),
+    onItem(newPictureSchema, ({ sql, id, body, by }) => addPicture(sql, id, body, by)),
   );
   router.put(
     '/items/:id/pictures',
-    write(house, 'goods.edit', picturesSchema, async ({ sql, body, person, request, afterwards }) => {
-      afterwards(changed);
-      const id = idIn(request.params.id);
-      await putPictures(sql, id, body.pictures, by(person));
-      return itemPage(sql, id, await placeOf(sql, person.tillId), clock.now());
-    }),
+    onItem(picturesSchema, ({ sql, id, body, by }) => putPictures(sql, id, body.pictures, by)),
   );
 
   router.post(
