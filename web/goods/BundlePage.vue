@@ -1,8 +1,6 @@
 <script setup lang="ts">
-import { computed, onMounted, reactive, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
-import type { WantedItem } from '../../contract/goods.ts';
-import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
 import { lineAmount } from '../../core/quantity.ts';
 import FormPanel from '../look/FormPanel.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
@@ -11,35 +9,25 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import PartRows from './PartRows.vue';
 import { partMistakes, wantedParts, type PartRow } from './partRow.ts';
-import { useGoodsListStore } from './goodsListStore.ts';
 import { useItemPageStore } from './itemPageStore.ts';
+import { useNewItem } from './newItem.ts';
 
 /** A new bundle: several goods that are rung up with one code, each at its own price. */
 const store = useItemPageStore();
-const list = useGoodsListStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const router = useRouter();
 const panel = useTemplateRef('panel');
 const { wrong, whole, busy, send } = useFormAnswer(panel);
 
-const item = reactive<WantedItem>({
-  ...structuredClone(NEW_ITEM),
-  groupPrices: [],
-  tags: [],
-  codes: [],
-  stocked: false,
-  taxCategoryId: till.facts?.taxCategories[0]?.id ?? 0,
-});
+const { item, categories } = useNewItem({ stocked: false });
 const code = ref('');
 const parts = shallowRef<PartRow[]>([]);
-const categories = computed(() => (list.listed?.categories ?? []).map(({ name }) => name));
 const together = computed(() =>
   parts.value.every(({ price, quantity }) => price !== null && quantity > 0)
     ? parts.value.reduce((all, { price, quantity }) => all + lineAmount(price ?? 0, quantity), 0)
     : null,
 );
-onMounted(() => list.load().catch((error: unknown) => notices.failed(problemWords(error))));
 
 async function addOwnCode(): Promise<void> {
   try {

@@ -1,38 +1,26 @@
 <script setup lang="ts">
-import { computed, onMounted, reactive, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
-import type { WantedItem } from '../../contract/goods.ts';
 import { familyProblems, MOST_VARIANTS, type NewVariant } from '../../core/goods/family.ts';
-import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
-import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { useTillStore } from '../shop/tillStore.ts';
 import AxisFields from './AxisFields.vue';
 import ItemFields from './ItemFields.vue';
 import VariantRows from './VariantRows.vue';
-import { useGoodsListStore } from './goodsListStore.ts';
 import { useItemPageStore } from './itemPageStore.ts';
+import { useNewItem } from './newItem.ts';
 import { notNumbers } from './notNumbers.ts';
 
 /** A new family: what it is called, what its variants differ in, and each of them. */
 const store = useItemPageStore();
-const list = useGoodsListStore();
-const till = useTillStore();
 const notices = useNoticeStore();
 const router = useRouter();
 const panel = useTemplateRef('panel');
 const { wrong, whole, busy, send } = useFormAnswer(panel);
 
-const item = reactive<WantedItem>({
-  ...structuredClone(NEW_ITEM),
-  groupPrices: [],
-  tags: [],
-  codes: [],
-  taxCategoryId: till.facts?.taxCategories[0]?.id ?? 0,
-});
+const { item, categories } = useNewItem();
 const axes = ref([
   { name: '', values: [] as string[] },
   { name: '', values: [] as string[] },
@@ -42,8 +30,6 @@ const asked = computed(() =>
 );
 const variants = shallowRef<NewVariant[]>([]);
 const ownCodes = ref(false);
-const categories = computed(() => (list.listed?.categories ?? []).map(({ name }) => name));
-onMounted(() => list.load().catch((error: unknown) => notices.failed(problemWords(error))));
 
 const accept = () =>
   send(

@@ -1,23 +1,21 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, reactive, ref, useTemplateRef } from 'vue';
+import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { WantedItem } from '../../contract/goods.ts';
-import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
 import { parseQuantity } from '../../core/quantity.ts';
 import BigField from '../look/BigField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { formProblems, problemWords } from '../net/problem.ts';
+import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ItemFields from './ItemFields.vue';
-import { useGoodsListStore } from './goodsListStore.ts';
 import { useItemPageStore } from './itemPageStore.ts';
+import { useNewItem } from './newItem.ts';
 import { notNumbers } from './notNumbers.ts';
 
 /** Items go in one after the other: scan, name, price, next. A code that is known opens its item. */
 const store = useItemPageStore();
-const list = useGoodsListStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const route = useRoute();
@@ -25,30 +23,20 @@ const router = useRouter();
 const panel = useTemplateRef('panel');
 const fields = useTemplateRef('fields');
 
+const { item, fresh, categories, tags } = useNewItem();
 /** What the one before was stays for the next: they mostly lie on one shelf. */
-const fresh = (before?: WantedItem): WantedItem => ({
-  ...structuredClone(NEW_ITEM),
-  groupPrices: [],
-  tags: [],
-  codes: [],
-  category: before?.category ?? '',
-  taxCategoryId: before?.taxCategoryId ?? till.facts?.taxCategories[0]?.id ?? 0,
-  unit: before?.unit ?? 'each',
-  decimals: before?.decimals ?? 0,
-});
-const item = reactive<WantedItem>(fresh());
+const next = ({ category, taxCategoryId, unit, decimals }: WantedItem) =>
+  fresh({ category, taxCategoryId, unit, decimals });
 const code = ref('');
 const onHand = ref('');
 const more = ref(false);
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
 const busy = ref(false);
-const categories = computed(() => (list.listed?.categories ?? []).map(({ name }) => name));
 onMounted(async () => {
   // A code that was scanned where nothing has it.
   const { code: scanned } = route.query;
   if (typeof scanned === 'string') await takeCode(scanned);
-  await list.load().catch((error: unknown) => notices.failed(problemWords(error)));
 });
 
 async function takeCode(scanned: string): Promise<void> {
@@ -82,7 +70,7 @@ async function accept(): Promise<void> {
       word: 'Its page',
       do: () => void router.push(`/goods/${id}`),
     });
-    Object.assign(item, fresh(item));
+    Object.assign(item, next(item));
     [code.value, onHand.value] = ['', ''];
     await panel.value?.focusFirst();
   } catch (error) {
@@ -124,7 +112,7 @@ async function accept(): Promise<void> {
         plain
         :categories
         :units="['each', 'm', 'kg', 'pair']"
-        :tags="list.listed?.tags ?? []"
+        :tags
         :groups="[]"
       />
       <v-text-field
