@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { useLocalStorage, watchDebounced } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, ref, useTemplateRef, watch } from 'vue';
+import { useLocalStorage } from '@vueuse/core';
+import { computed, onMounted, onUnmounted, ref, toRef, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { GoodsRow } from '../../contract/goods.ts';
 import { GOODS_PAGE, GOODS_SORTS, type GoodsSort } from '../../core/goods/itemList.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import ManyForm from './ManyForm.vue';
@@ -18,35 +17,15 @@ import { useItemScans } from './itemScans.ts';
 const goods = useGoodsListStore();
 const till = useTillStore();
 const session = useSessionStore();
-const notices = useNoticeStore();
 const router = useRouter();
-const busy = ref(false);
 const changing = ref(false);
 const field = useTemplateRef<{ $el: HTMLElement }>('field');
 
-async function load(): Promise<void> {
-  busy.value = true;
-  await goods.load().catch((error: unknown) => notices.failed(problemWords(error)));
-  busy.value = false;
-}
 const stop = goods.follow();
 onUnmounted(stop);
-onMounted(async () => {
-  field.value?.$el.querySelector('input')?.select();
-  await load();
-});
+onMounted(() => field.value?.$el.querySelector('input')?.select());
 const asked = computed(() => goods.query.toString());
-watchDebounced(
-  asked,
-  async () => {
-    if (goods.page === 0) await load();
-    else goods.page = 0;
-  },
-  { debounce: 120 },
-);
-watch(() => goods.page, load);
-// What is in sight counts no more as soon as something else is asked for.
-watch(asked, () => (busy.value = true), { flush: 'sync' });
+const { busy } = useAskedList(() => asked.value, toRef(goods, 'page'), goods.load);
 watch(
   () => goods.picked.size,
   (size) => {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
+import { computed, onUnmounted, reactive, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { MOST_MOVES, MOVES_PAGE, type MoveOrigin, type StockMoveRow } from '../../contract/stockMoves.ts';
 import { countNumber } from '../../core/counts/compare.ts';
@@ -8,9 +8,8 @@ import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { REASON_WORDS } from '../../core/goods/stockReasons.ts';
 import { deliveryNumber, supplierReturnNumber } from '../../core/supply/purchaseOrder.ts';
 import DateField from '../look/DateField.vue';
+import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -20,7 +19,6 @@ import { useStockMovesStore } from './stockMovesStore.ts';
 const store = useStockMovesStore();
 const till = useTillStore();
 const session = useSessionStore();
-const notices = useNoticeStore();
 const route = useRoute();
 const router = useRouter();
 
@@ -39,35 +37,19 @@ const filter = reactive({
 });
 const page = ref(0);
 const listed = computed(() => store.listed);
-const busy = ref(false);
 const asked = computed(() =>
   Object.fromEntries(Object.entries(filter).flatMap(([key, value]) => (value ? [[key, String(value)]] : []))),
 );
 const query = computed(() => new URLSearchParams(asked.value).toString());
 const csv = computed(() => `/api/goods/moves.csv?${query.value}`);
 
-async function load(): Promise<void> {
-  busy.value = true;
-  try {
-    await store.load(query.value, page.value);
-  } catch (error) {
-    notices.failed(problemWords(error));
-  } finally {
-    busy.value = false;
-  }
-}
-onMounted(load);
-onUnmounted(store.follow(load));
-watchDebounced(
-  query,
-  async () => {
-    await router.replace({ query: asked.value });
-    if (page.value === 0) await load();
-    else page.value = 0;
-  },
-  { debounce: 150 },
+const { busy, load } = useAskedList(
+  () => query.value,
+  page,
+  () => store.load(query.value, page.value),
 );
-watch(page, load);
+onUnmounted(store.follow(load));
+watchDebounced(query, () => router.replace({ query: asked.value }), { debounce: 150 });
 useScans((code) => (filter.find = code));
 const widen = () =>
   Object.assign(filter, { find: '', reason: '', place: 0, supplier: 0, staff: 0, from: '', to: '' });

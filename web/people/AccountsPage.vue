@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
+import { computed, onUnmounted, ref, toRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { AccountRow } from '../../contract/accounts.ts';
 import { ACCOUNTS_PAGE } from '../../core/people/account.ts';
 import { AGES, type Age } from '../../core/people/accountAge.ts';
+import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -17,31 +17,11 @@ const store = useAccountStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const router = useRouter();
-const busy = ref(false);
 const making = ref(false);
 
-async function load(): Promise<void> {
-  busy.value = true;
-  await store.load().catch((error: unknown) => notices.failed(problemWords(error)));
-  busy.value = false;
-}
-onMounted(load);
 const stop = store.follow();
 onUnmounted(stop);
-watchDebounced(
-  () => ({ ...store.filter }),
-  async () => {
-    if (store.page === 0) await load();
-    else store.page = 0;
-  },
-  { debounce: 120 },
-);
-watch(() => store.page, load);
-watch(
-  () => ({ ...store.filter }),
-  () => (busy.value = true),
-  { flush: 'sync' },
-);
+const { busy } = useAskedList(() => JSON.stringify(store.filter), toRef(store, 'page'), store.load);
 
 const COLUMNS = [
   { key: 'name', words: 'Name' },

@@ -1,14 +1,12 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, ref, useTemplateRef, watch } from 'vue';
+import { computed, onMounted, onUnmounted, ref, toRef, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { DirectoryRow } from '../../contract/people.ts';
 import { DIRECTORY_PAGE, DIRECTORY_SORTS, type DirectorySort } from '../../core/people/directory.ts';
 import { formatCount } from '../../core/locale.ts';
 import DateField from '../look/DateField.vue';
+import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -20,36 +18,16 @@ const people = useDirectoryStore();
 const till = useTillStore();
 const points = usePointsStore();
 const session = useSessionStore();
-const notices = useNoticeStore();
 const router = useRouter();
-const busy = ref(false);
 const narrowing = ref(people.narrowed);
 const field = useTemplateRef<{ $el: HTMLElement }>('field');
 
-async function load(): Promise<void> {
-  busy.value = true;
-  await people.load().catch((error: unknown) => notices.failed(problemWords(error)));
-  busy.value = false;
-}
 const stop = people.follow();
 onUnmounted(stop);
-onMounted(async () => {
-  // What was looked for last is there still; typing takes its place.
-  field.value?.$el.querySelector('input')?.select();
-  await load();
-});
+// What was looked for last is there still; typing takes its place.
+onMounted(() => field.value?.$el.querySelector('input')?.select());
 const asked = computed(() => people.query.toString());
-watchDebounced(
-  asked,
-  async () => {
-    if (people.page === 0) await load();
-    else people.page = 0;
-  },
-  { debounce: 120 },
-);
-watch(() => people.page, load);
-// What is in sight counts no more as soon as something else is asked for.
-watch(asked, () => (busy.value = true), { flush: 'sync' });
+const { busy } = useAskedList(() => asked.value, toRef(people, 'page'), people.load);
 
 const COLUMNS = computed(() => [
   { key: 'name', words: 'Name' },

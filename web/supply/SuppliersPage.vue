@@ -1,11 +1,9 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core';
-import { onMounted, onUnmounted, ref } from 'vue';
+import { onUnmounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { SupplierRow } from '../../contract/supply.ts';
+import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import SupplierForm from './SupplierForm.vue';
 import { useSupplyStore } from './supplyStore.ts';
@@ -13,20 +11,16 @@ import { useSupplyStore } from './supplyStore.ts';
 /** From whom goods come. */
 const store = useSupplyStore();
 const till = useTillStore();
-const notices = useNoticeStore();
 const router = useRouter();
 const find = ref('');
 const adding = ref(false);
-const busy = ref(true);
 
-async function load(): Promise<void> {
-  busy.value = true;
-  await store.loadSuppliers(find.value).catch((error: unknown) => notices.failed(problemWords(error)));
-  busy.value = false;
-}
-onMounted(load);
+const { busy, load } = useAskedList(
+  () => find.value,
+  ref(0),
+  () => store.loadSuppliers(find.value),
+);
 onUnmounted(store.follow(load));
-watchDebounced(find, load, { debounce: 120 });
 
 const COLUMNS = [
   { key: 'name', words: 'Name' },
