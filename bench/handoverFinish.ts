@@ -129,14 +129,14 @@ async function bareHandover(
   await database.write(async (sql) => {
     await sql.query('update till set next_receipt = next_receipt where id = 1');
     await sql.query(
-      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode, regular, reductions, tax, total)
-       values ($1, 1, 1, 1, $2, ($3::timestamptz)::date, $3, 'USD', 'on-top', 0, 0, 0, 0)`,
+      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode, regular, reductions, tax, total)
+       values ($1, 1, 1, 1, $2, ($3::timestamptz)::date, $3, 12, 'USD', 'on-top', 0, 0, 0, 0)`,
       [id, receipt, at],
     );
     await sql.query(
-      `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, promise_id, promise_part, promise_position)
-       values ${goods.map((line) => `($1, ${line}, $2, $3, $4, 'each', 1000, $5, $5, $5, $6, 'goods', ${line})`).join(', ')},
-         ($1, ${LINES + 1}, $2, 'DEPOSIT', 'Deposit used', 'each', 1000, -$5::bigint * ${LINES}, -$5::bigint * ${LINES}, -$5::bigint * ${LINES}, $6, 'used', null)`,
+      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net, promise_id, promise_part, promise_position)
+       values ${goods.map((line) => `($1, ${line}, $2, 1, $3, $4, 'each', 1000, $5, $5, $5, $6, 'goods', ${line})`).join(', ')},
+         ($1, ${LINES + 1}, $2, 1, 'DEPOSIT', 'Deposit used', 'each', 1000, -$5::bigint * ${LINES}, -$5::bigint * ${LINES}, -$5::bigint * ${LINES}, $6, 'used', null)`,
       [id, item.itemId, item.number, item.name, PRICE, promiseId],
     );
     await sql.query(

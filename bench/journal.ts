@@ -25,20 +25,20 @@ async function layMillion({ database }: Serving['house']): Promise<void> {
     await database.write(async (sql) => {
       await sql.query('set local session_replication_role = replica');
       await sql.query(
-        `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode,
+        `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode,
                            regular, reductions, tax, total)
          select md5('sale ' || at)::uuid, 1 + at % 2, 1, 1 + at % 3, 100000 + at / 2,
                 date '2024-01-02' + (at::bigint * ${DAYS} / ${SALES})::integer,
                 timestamptz '2024-01-02 14:00Z' + (at::bigint * ${DAYS} / ${SALES}) * interval '1 day'
-                  + (at % ${Math.ceil(SALES / DAYS)}) * interval '1 minute',
+                  + (at % ${Math.ceil(SALES / DAYS)}) * interval '1 minute', 12,
                 'USD', 'on-top', ${LINES} * (500 + at % 9000), 0, ${LINES} * (500 + at % 9000) / 10,
                 ${LINES} * (500 + at % 9000) + ${LINES} * (500 + at % 9000) / 10
          from generate_series($1::integer, $2::integer) as at`,
         [from, from + AT_ONCE - 1],
       );
       await sql.query(
-        `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net)
-         select md5('sale ' || at)::uuid, place, 1 + (at * 7 + place * 131) % 500, 'N' || (at + place) % 500,
+        `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net)
+         select md5('sale ' || at)::uuid, place, 1 + (at * 7 + place * 131) % 500, 1, 'N' || (at + place) % 500,
                 'Item ' || (at + place) % 500, 'each', 1000, 500 + at % 9000, 500 + at % 9000, 500 + at % 9000
          from generate_series($1::integer, $2::integer) as at, generate_series(1, ${LINES}) as place`,
         [from, from + AT_ONCE - 1],

@@ -91,13 +91,13 @@ async function bareSplit(database: Database, itemId: number, receipt: number): P
   await database.write(async (sql) => {
     await sql.query('update till set next_receipt = next_receipt where id = 1');
     await sql.query(
-      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode, regular, reductions, tax, total)
-       values ($1, 1, 1, 1, $2, ($3::timestamptz)::date, $3, 'USD', 'on-top', $4, 0, 0, $4)`,
+      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode, regular, reductions, tax, total)
+       values ($1, 1, 1, 1, $2, ($3::timestamptz)::date, $3, 12, 'USD', 'on-top', $4, 0, 0, $4)`,
       [id, receipt, at, PRICE],
     );
     await sql.query(
-      `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net)
-       values ($1, 1, $2, 'LES-30', 'Lesson, 30 min', 'each', 1000, $3, $3, $3)`,
+      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net)
+       values ($1, 1, $2, 1, 'LES-30', 'Lesson, 30 min', 'each', 1000, $3, $3, $3)`,
       [id, itemId, PRICE],
     );
     await sql.query(

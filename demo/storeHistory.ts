@@ -18,9 +18,10 @@ export async function storeHistory(
     [shifts],
   );
   await sql.query(
-    `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode,
+    `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode,
                        regular, reductions, tax, total, customer_id)
-     select id, "tillId", "shiftId", "staffId", number, "businessDate", at, currency, "taxMode", regular, reductions,
+     select id, "tillId", "shiftId", "staffId", number, "businessDate", at,
+            extract(hour from at at time zone (select timezone from shop)), currency, "taxMode", regular, reductions,
             tax, total, "customerId"
      from jsonb_to_recordset($1) as one (id uuid, "tillId" integer, "shiftId" bigint, "staffId" integer,
        number integer, "businessDate" date, at timestamptz, currency text, "taxMode" text, regular bigint,
@@ -28,9 +29,9 @@ export async function storeHistory(
     [sales],
   );
   await sql.query(
-    `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
+    `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net, records,
                             taxes, promise_id, promise_part, promise_position)
-     select (sale->>'id')::uuid, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, taxes,
+     select (sale->>'id')::uuid, position, "itemId", (select category_id from item where id = "itemId"), number, name, unit, quantity, "unitPrice", regular, net, records, taxes,
             (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint
      from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'lines') as line (position smallint,
        "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint, regular bigint,
@@ -86,6 +87,10 @@ export async function storeHistory(
     [events, before],
   );
   await takeGoodsSold(sql, sales, events, before);
+  await sql.query(
+    `select count_figures((select array_agg((sale->>'id')::uuid) from jsonb_array_elements($1) as sale), 1)`,
+    [sales],
+  );
   await sql.query(
     `update till set next_receipt = receipt + 1, next_shift = shift + 1
      from jsonb_to_recordset($1) as one (id integer, receipt integer, shift integer) where till.id = one.id`,

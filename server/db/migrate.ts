@@ -60,6 +60,7 @@ export async function migrate(
   }
   await layFunctions(database);
   await layStates(database);
+  await database.write((sql) => sql.query('select lay_figures()'));
 }
 
 /** Lays down every function whose file is another one than last time. */

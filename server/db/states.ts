@@ -1,4 +1,5 @@
 import { holdsMoney, isOpen, TENDER_EVENTS, TENDER_STATES, tenderStep } from '../../core/payment/tender.ts';
+import { FIGURE_KINDS } from '../../core/figures/figureKinds.ts';
 import { STOCK_REASONS } from '../../core/goods/stockReasons.ts';
 import { PRINT_KINDS } from '../../core/journal/paper.ts';
 import { LEDGER_EVENTS } from '../../core/ledger/accounts.ts';
@@ -15,6 +16,7 @@ const KINDS = {
   stock_reason: STOCK_REASONS,
   points_reason: POINTS_REASONS,
   account_item_kind: ACCOUNT_ITEM_KINDS,
+  figure_kind: Object.keys(FIGURE_KINDS),
 } as const;
 
 async function layKinds(sql: Writer): Promise<void> {

@@ -87,6 +87,7 @@ export async function addCorrection(
       correction.staffId,
     ],
   );
+  await sql.query('select count_correction($1)', [correction.id]);
 }
 
 /** How much of a closed shift's difference was explained since. */

@@ -81,14 +81,14 @@ class Shop {
     const id = newKey();
     number += 1;
     await this.#sql.query(
-      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode, regular, reductions, tax, total)
-       values ($1, $2, $3, $4, $5, '2026-03-02', $6, 'USD', 'on-top', 0, 0, 0, 0)`,
+      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode, regular, reductions, tax, total)
+       values ($1, $2, $3, $4, $5, '2026-03-02', $6, 12, 'USD', 'on-top', 0, 0, 0, 0)`,
       [id, shift.tillId, shift.id, shift.staffId, number, AT],
     );
     await this.#sql.query(
-      `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net,
+      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net,
                               return_reason, condition, return_sale, return_position)
-       values ($1, 1, $2, '', '', 'each', $3, 0, 0, 0, $4, $5, $6, $7)`,
+       values ($1, 1, $2, 1, '', '', 'each', $3, 0, 0, 0, $4, $5, $6, $7)`,
       [
         id,
         line.itemId,
@@ -433,14 +433,14 @@ describe(`what goods cost, first in, first out, on ${ENGINE}`, () => {
         const id = newKey();
         number += 1;
         await sql.query(
-          `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode, regular, reductions, tax, total)
-           values ($1, $2, $3, $4, $5, '2026-03-02', $6, 'USD', 'on-top', 0, 0, 0, 0)`,
+          `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode, regular, reductions, tax, total)
+           values ($1, $2, $3, $4, $5, '2026-03-02', $6, 12, 'USD', 'on-top', 0, 0, 0, 0)`,
           [id, shift.tillId, shift.id, shift.staffId, number, AT],
         );
         await sql.query(
-          `insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net,
+          `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net,
                                   return_reason, condition, return_sale, return_position)
-           values ($1, 1, $2, '', '', 'each', $3, 0, 0, 0, $4, $5, $6, $7)`,
+           values ($1, 1, $2, 1, '', '', 'each', $3, 0, 0, 0, $4, $5, $6, $7)`,
           [
             id,
             shop.item,

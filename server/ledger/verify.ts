@@ -1,6 +1,7 @@
 import type { Reader } from '../db/database.ts';
 import type { Check } from './check.ts';
 import { ACCOUNT_CHECKS } from './accountChecks.ts';
+import { FIGURE_CHECKS } from './figureChecks.ts';
 import { COST_CHECKS } from './costChecks.ts';
 import { PROMISE_CHECKS } from './promiseChecks.ts';
 
@@ -93,6 +94,7 @@ const CHECKS: readonly Check[] = [
   ...PROMISE_CHECKS,
   ...ACCOUNT_CHECKS,
   ...COST_CHECKS,
+  ...FIGURE_CHECKS,
   {
     name: 'every ledger event balances',
     sql: `select 'event ' || event.id as what, 0::bigint as kept, coalesce(sum(entry.amount), 0)::bigint as recomputed

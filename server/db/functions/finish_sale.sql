@@ -55,10 +55,11 @@ begin
   from jsonb_extract_path(sale_data, 'asked') as asked where jsonb_typeof(asked) = 'object'
   on conflict do nothing;
 
-  insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, currency, tax_mode,
+  insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode,
                     regular, reductions, tax, total, note, exempt_reason, exempt_certificate, customer_id,
                     donation, fund_id, cash_rounding, kind)
-  select new_id, at_till, in_shift, "staffId", receipt, "businessDate", finished, currency, "taxMode",
+  select new_id, at_till, in_shift, "staffId", receipt, "businessDate", finished,
+         extract(hour from finished at time zone (select timezone from shop)), currency, "taxMode",
          regular, reductions, tax, total, note, "exemptReason", "exemptCertificate",
          "customerId", coalesce(donation, 0), "fundId", coalesce("cashRounding", 0), coalesce(kind, 'sale')
   from jsonb_to_record(sale_data) as sold ("staffId" integer, "businessDate" date, currency text, "taxMode" text,
@@ -82,10 +83,10 @@ begin
 
   perform sell_values(sale_data);
 
-  insert into sale_line (sale_id, position, item_id, number, name, unit, quantity, unit_price, regular, net, records,
+  insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net, records,
                          note, gift, serial, bundle, age_checked, stored_value_id, taxes, return_reason, condition,
                          return_sale, return_position, promise_id, promise_part, promise_position, account_id)
-  select new_id, position, "itemId", number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
+  select new_id, position, "itemId", (select category_id from item where id = "itemId"), number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
          serial, bundle, coalesce("ageChecked", false),
          (select id from stored_value where stored_value.number = upper("storedValue"->>'number')),
          coalesce(taxes, '[]'), "comesBack"->>'reason', "comesBack"->>'condition',
@@ -149,6 +150,7 @@ begin
   perform move_stock(sale_data, posted);
   perform post_entries(posted, sale_data->'entries');
   perform post_costs(posted);
+  perform count_figures(array[new_id], 1);
 
   perform ask_for_papers(sale_data);
 

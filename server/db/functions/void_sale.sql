@@ -21,6 +21,7 @@ begin
   if not found then
     return;
   end if;
+  perform count_void(of_sale);
 
   for going in
     select move.stored_value_id as id, sum(move.amount) as amount, bool_or(move.kind = 'sold') as sold_here,
