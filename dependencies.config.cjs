@@ -17,7 +17,7 @@ const ROOMS = {
     ['journal', 'payment', 'people', 'supply'],
     ['promises'],
     ['counter', 'drawer'],
-    ['ledger'],
+    ['figures', 'ledger'],
   ],
   server: [
     ['db'],
@@ -31,7 +31,7 @@ const ROOMS = {
     ['counts', 'transfers'],
     ['backups', 'journal'],
     ['counter', 'drawer'],
-    ['payment', 'waiting'],
+    ['figures', 'payment', 'waiting'],
     ['setup'],
   ],
   web: [
@@ -44,7 +44,7 @@ const ROOMS = {
     ['supply'],
     ['counts', 'goods', 'people', 'transfers'],
     ['journal', 'offers', 'waiting'],
-    ['drawer', 'ledger', 'payment', 'printer', 'setup'],
+    ['drawer', 'figures', 'ledger', 'payment', 'printer', 'setup'],
     ['counter'],
     ['frame'],
   ],

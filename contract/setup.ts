@@ -105,6 +105,7 @@ export interface TillFacts {
     name: string;
     locale: string;
     timezone: string;
+    dayEnds: number;
     taxMode: TaxMode;
     taxRounding: TaxRounding;
     openingFloat: number;
@@ -150,6 +151,11 @@ export const shopSettingsSchema = object({
   name: word('The name of the shop', 80),
   timezone: timezone(),
   locale: locale().required(),
+  dayEnds: whole()
+    .min(0, 'The day ends at midnight or later.')
+    .max(8, 'At most eight hours after midnight.')
+    .required('When does the day end? 0 is at midnight.'),
+  summaryMail: string().trim().max(200).email('This is no mail address.').default(''),
   openingFloat: whole().min(0, 'The float cannot be below zero.').required('Type the usual float.'),
   openPriceLimit: whole().min(0, 'The limit cannot be below zero.').required('Type the limit.'),
   lockMinutes: whole()

@@ -22,6 +22,7 @@ import {
 } from './http/session.ts';
 import { journalRoutes } from './journal/routes.ts';
 import { printerRoutes } from './journal/printing/routes.ts';
+import { figuresRoutes } from './figures/routes.ts';
 import { ledgerRoutes } from './ledger/routes.ts';
 import { offerRoutes } from './offers/routes.ts';
 import { deviceRoutes } from './payment/deviceRoutes.ts';
@@ -55,6 +56,7 @@ export const roomRoutes = (house: House): [address: string, routes: Router][] =>
   ['/goods/imports', importRoutes(house, 'goods', 'goods.import')],
   ['/goods', goodsRoutes(house)],
   ['/journal', journalRoutes(house)],
+  ['/figures', figuresRoutes(house)],
   ['/ledger', ledgerRoutes(house)],
   ['/offers', offerRoutes(house)],
   ['/devices', deviceRoutes(house)],

@@ -24,6 +24,12 @@ export function businessDate(at: Date, timezone: string): string {
   return DateTime.fromJSDate(at, { zone: timezone }).toISODate() ?? '';
 }
 
+/** The shop's day that a moment belongs to, `YYYY-MM-DD`: until it ends, so many hours after midnight, it is that of before. */
+export function saleDay(at: Date, { timezone, dayEnds }: { timezone: string; dayEnds: number }): string {
+  const there = DateTime.fromJSDate(at, { zone: timezone });
+  return (there.hour < dayEnds ? there.minus({ days: 1 }) : there).toISODate() ?? '';
+}
+
 /** The day so many days after another, `YYYY-MM-DD`. */
 export function daysAfter(day: string, days: number): string {
   return DateTime.fromISO(day).plus({ days }).toISODate() ?? '';

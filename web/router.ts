@@ -47,6 +47,27 @@ export function createRoutes(): Router {
         component: () => import('./payment/TerminalPage.vue'),
         meta: { title: 'Card terminal', bare: true },
       },
+      { path: '/figures', component: () => import('./figures/TodayPage.vue'), meta: { title: 'Figures' } },
+      {
+        path: '/figures/compare',
+        component: () => import('./figures/ComparePage.vue'),
+        meta: { title: 'Compare' },
+      },
+      {
+        path: '/figures/reports',
+        component: () => import('./figures/ReportsPage.vue'),
+        meta: { title: 'Reports' },
+      },
+      {
+        path: '/figures/reports/:name',
+        component: () => import('./figures/ReportPage.vue'),
+        meta: { title: 'Report' },
+      },
+      {
+        path: '/figures/ties',
+        component: () => import('./figures/TiesPage.vue'),
+        meta: { title: 'Does it tie?' },
+      },
       { path: '/books', component: () => import('./ledger/BooksPage.vue'), meta: { title: 'Books' } },
       {
         path: '/waiting/:id?',

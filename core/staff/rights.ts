@@ -43,6 +43,7 @@ export const RIGHTS = {
   'shelves.arrange': 'Arrange the shelves',
   'offers.edit': 'Write offers and switch them on and off',
   'shift.history': 'See the history of shifts, with over and short',
+  'figures.see': 'See what the shop did: its figures and reports',
   'books.see': "See and export the shop's books",
   'shop.set-up': 'Set up the shop',
 } as const;
@@ -113,6 +114,7 @@ export const ROLE_RIGHTS: Readonly<Record<Role, readonly Right[]>> = {
     'stock.large',
     'offers.edit',
     'shift.history',
+    'figures.see',
     'books.see',
     'shop.set-up',
   ],

@@ -101,6 +101,7 @@ export interface PricingFacts {
   taxRounding: TaxRounding;
   currency: string;
   timezone: string;
+  dayEnds: number;
   tillNumber: number;
   placeId: number;
   openPriceLimit: number;
@@ -190,7 +191,7 @@ export async function pricingFacts(
        'codeLayouts', shop.code_layouts,
        'customerKnown', $4::integer is null or exists (select 1 from customer where id = $4 and not gone),
        'taxMode', shop.tax_mode, 'taxRounding', shop.tax_rounding, 'currency', shop.currency,
-       'timezone', shop.timezone, 'tillNumber', till.number, 'placeId', till.place_id,
+       'timezone', shop.timezone, 'dayEnds', shop.day_ends, 'tillNumber', till.number, 'placeId', till.place_id,
        'openPriceLimit', shop.open_price_limit,
        'countersigns', coalesce((select json_agg(json_build_object('id', id, 'right', "right", 'covers', covers,
            'sessionId', coalesce(session_id, 0), 'at', (extract(epoch from countersign.at) * 1000)::bigint, 'usedFor', used_for))

@@ -9,7 +9,7 @@ import { cashRounding } from '../../core/payment/roundUp.ts';
 import { isDeposit } from '../../core/promises/promised.ts';
 import { lastFour, newStoredValueNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
-import { businessDate } from '../clock.ts';
+import { saleDay } from '../clock.ts';
 import { RAISED, sqlState } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
@@ -116,7 +116,7 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     placeId: facts.placeId,
     staffId: sale.staffId,
     at: at.toISOString(),
-    businessDate: businessDate(at, facts.timezone),
+    businessDate: saleDay(at, facts),
     currency: facts.currency,
     taxMode: priced.taxMode,
     regular: priced.regular,

@@ -48,7 +48,7 @@ export async function pastBaskets(
                'goods', json_build_object('itemId', item.id, 'familyId', item.family_id, 'category', category.name),
                'quantity', quantity, 'decimals', item.decimals, 'regular', regular, 'records', records,
                'cost', item.cost) order by position)
-             from sale_line join item on item.id = item_id join category on category.id = category_id
+             from sale_line join item on item.id = item_id join category on category.id = item.category_id
              -- What was promised costs what was said, and money of a promise or for an account is no goods.
              where sale_id = sale.id and promise_id is null and account_id is null), '[]'::json) as lines
      from sale join till on till.id = sale.till_id

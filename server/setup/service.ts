@@ -82,6 +82,7 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
       name,
       locale,
       timezone,
+      dayEnds,
       taxMode,
       taxRounding,
       openingFloat,
@@ -99,6 +100,7 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
         name,
         locale,
         timezone,
+        dayEnds,
         taxMode,
         taxRounding,
         openingFloat,
@@ -145,6 +147,8 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
     codeLayouts,
     timezone,
     locale,
+    dayEnds,
+    summaryMail,
   } = await store.readShop(sql);
   const rates = await store.taxRates(sql);
   const granted = await listRights(sql);
@@ -165,6 +169,8 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
       codeLayouts,
       timezone,
       locale,
+      dayEnds,
+      summaryMail,
     },
     afterSale: await readAfterSale(sql),
     stockLimits: await stockLimits(sql),

@@ -24,6 +24,10 @@ export interface ShopRow {
   receiptTerms: ReceiptTerms;
   receiptLocale: string;
   mailFrom: string;
+  /** How many hours after midnight the shop's day ends. */
+  dayEnds: number;
+  /** Who is told what the day was like. */
+  summaryMail: string;
   /** The installation, in the numbers of its mails. */
   mailId: string;
   demo: boolean;
@@ -35,7 +39,7 @@ export async function findShop(sql: Reader): Promise<ShopRow | undefined> {
             receipt_words as "receiptWords", receipt_thanks as "receiptThanks", opening_float as "openingFloat", open_price_limit as "openPriceLimit",
             lock_minutes as "lockMinutes", code_layouts as "codeLayouts", open_item_id as "openItemId",
             receipt_logo as "receiptLogo", receipt_terms as "receiptTerms", receipt_locale as "receiptLocale",
-            mail_from as "mailFrom", mail_id as "mailId", demo
+            mail_from as "mailFrom", day_ends as "dayEnds", summary_mail as "summaryMail", mail_id as "mailId", demo
      from shop`,
   );
   return shop;
@@ -132,6 +136,8 @@ export async function addShop(
     | 'receiptTerms'
     | 'receiptLocale'
     | 'mailFrom'
+    | 'dayEnds'
+    | 'summaryMail'
     | 'mailId'
   >,
 ): Promise<void> {
@@ -197,7 +203,7 @@ export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<
   await sql.query(
     `update shop set name = $1, opening_float = $2, open_price_limit = $3, lock_minutes = $4, receipt_words = $5,
             receipt_thanks = $6, code_layouts = $7, tax_rounding = $8, receipt_logo = $9, receipt_terms = $10,
-            receipt_locale = $11, mail_from = $12, timezone = $13, locale = $14`,
+            receipt_locale = $11, mail_from = $12, timezone = $13, locale = $14, day_ends = $15, summary_mail = $16`,
     [
       shop.name,
       shop.openingFloat,
@@ -213,6 +219,8 @@ export async function putShopSettings(sql: Writer, shop: ShopSettings): Promise<
       shop.mailFrom,
       shop.timezone,
       shop.locale,
+      shop.dayEnds,
+      shop.summaryMail,
     ],
   );
 }

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { fillDemo } from '../../demo/fill.ts';
 import type { Database } from '../db/database.ts';
 import { openDatabase } from '../db/open.ts';
+import { ties } from '../figures/ties.ts';
 import { verify } from '../ledger/verify.ts';
 import { liveOffers } from '../offers/offerStore.ts';
 import { createRehearsals } from '../offers/rehearsals.ts';
@@ -33,6 +34,10 @@ afterAll(async () => {
 describe(`the past of the made-up shop, on ${ENGINE}`, () => {
   it('ties out in every figure', async () => {
     expect(await database.ask(verify)).toEqual([]);
+    for (const { what, left, right } of await database.ask((sql) =>
+      ties(sql, { from: '2020-01-01', to: '2030-01-01' }),
+    ))
+      expect([what, left.amount]).toEqual([what, right.amount]);
   });
 
   it('has sales on every working day, customers, shortages, and no stock below zero', async () => {

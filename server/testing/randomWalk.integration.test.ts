@@ -10,6 +10,7 @@ import { seeded } from '../../demo/random.ts';
 import type { PaymentView } from '../../contract/payment.ts';
 import { accountItem } from '../people/accountStore.ts';
 import { addSomebody } from './people.ts';
+import { ties } from '../figures/ties.ts';
 import { verify } from '../ledger/verify.ts';
 import { verifyTerminals } from '../ledger/witnesses.ts';
 import { take, tenderFor, typesByKind, type RungUp } from './paying.ts';
@@ -310,6 +311,10 @@ it(
     ])
       expect(counts.get(what) ?? 0, what).toBeGreaterThan(0);
     expect(await house.house.database.ask(verify)).toEqual([]);
+    for (const { what, left, right } of await house.house.database.ask((sql) =>
+      ties(sql, { from: '2020-01-01', to: '2030-01-01' }),
+    ))
+      expect([what, left.amount]).toEqual([what, right.amount]);
     expect(await verifyTerminals(house.house.database, house.house.terminal)).toMatchObject({
       differences: [],
     });

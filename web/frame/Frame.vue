@@ -3,6 +3,7 @@ import {
   mdiAccountMultipleOutline,
   mdiBarcodeScan,
   mdiCashRegister,
+  mdiChartBar,
   mdiLockOutline,
   mdiPackageVariantClosed,
   mdiPrinterOutline,
@@ -71,6 +72,7 @@ const AREAS: readonly {
     unless: 'goods.edit',
   },
   { to: '/offers', word: 'Offers', icon: mdiTagOutline },
+  { to: '/figures', word: 'Figures', icon: mdiChartBar, right: 'figures.see' },
 ];
 
 const route = useRoute();

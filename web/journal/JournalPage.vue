@@ -14,6 +14,8 @@ const journal = useJournalStore();
 const notices = useNoticeStore();
 const route = useRoute();
 
+journal.choose(route.query);
+
 const id = computed(() =>
   typeof route.params.id === 'string' && route.params.id ? route.params.id : undefined,
 );

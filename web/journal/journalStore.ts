@@ -68,6 +68,20 @@ export const useJournalStore = defineStore('journal', () => {
   const clear = (): void => {
     filter.value = { ...NOTHING_CHOSEN };
   };
+  /** Chooses what an address asks for, as reports do that lead here. */
+  function choose(asked: Readonly<Record<string, unknown>>): void {
+    const text = (key: string): string => (typeof asked[key] === 'string' ? asked[key] : '');
+    if (!Object.keys(NOTHING_CHOSEN).some(text)) return;
+    filter.value = {
+      find: text('find'),
+      from: text('from'),
+      to: text('to'),
+      tillId: Number(text('tillId')) || null,
+      staffId: Number(text('staffId')) || null,
+      typeId: Number(text('typeId')) || null,
+      kind: text('kind') || null,
+    };
+  }
 
   const reprint = (id: string) => write('POST', `/journal/sales/${id}/reprints`);
 
@@ -100,6 +114,7 @@ export const useJournalStore = defineStore('journal', () => {
     findChoices,
     open,
     clear,
+    choose,
     reprint,
     addNote,
     saleOf,

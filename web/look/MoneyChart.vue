@@ -12,14 +12,19 @@ const {
   colors = undefined,
   xaxis,
   more = {},
+  series,
 } = defineProps<{
-  type: 'bar' | 'line';
-  series: { name: string; data: { x: string | number; y: number }[] }[];
+  type: 'bar' | 'line' | 'rangeArea';
+  series: {
+    name: string;
+    type?: 'line' | 'rangeArea';
+    data: { x: string | number; y: number | null | readonly [low: number, high: number] }[];
+  }[];
   xaxis: object;
   height?: number;
   title?: string;
   /** The colours of the series, by the names of the theme; the first one is blue unless they say otherwise. */
-  colors?: readonly ('primary' | 'ink' | 'error')[];
+  colors?: readonly ('primary' | 'ink' | 'error' | 'hairline')[];
   /** What else ApexCharts is told. */
   more?: object;
 }>();
@@ -41,13 +46,34 @@ const options = computed(() => {
     grid: { borderColor: String(own.hairline) },
     ...(title ? { title: { text: title, style: { fontSize: '14px' } } } : {}),
     xaxis,
-    yaxis: { labels: { formatter: (value: number) => till.money(Math.round(value)) } },
+    yaxis: {
+      labels: { formatter: (value: number | null) => (value === null ? '' : till.money(Math.round(value))) },
+    },
     tooltip: { theme: theme.current.value.dark ? 'dark' : 'light', x: { format: 'dd MMM yyyy' } },
+    legend: { show: false },
     ...more,
   };
 });
 </script>
 
 <template>
+  <p v-if="series.length > 1" class="legend">
+    <span v-for="({ name }, at) in series" :key="name"
+      ><i :style="{ background: options.colors[at] }" aria-hidden="true"></i>{{ name }}</span
+    >
+  </p>
   <VueApexCharts :key="theme.name.value" :type :height :options="options" :series="series" />
 </template>
+
+<style scoped>
+.legend {
+  display: flex;
+  gap: 4px 18px;
+}
+.legend i {
+  display: inline-block;
+  width: 18px;
+  height: 10px;
+  margin-right: 6px;
+}
+</style>

@@ -22,6 +22,8 @@ const shop = reactive({
   lockMinutes: '',
   timezone: '',
   locale: '',
+  dayEnds: '',
+  summaryMail: '',
   taxRounding: 'sale' as ShopSettings['taxRounding'],
   codeLayouts: '',
 });
@@ -38,6 +40,8 @@ watchImmediate(
       name: now.name,
       timezone: now.timezone,
       locale: now.locale,
+      dayEnds: String(now.dayEnds),
+      summaryMail: now.summaryMail,
       taxRounding: now.taxRounding,
       openingFloat: plain(now.openingFloat),
       openPriceLimit: plain(now.openPriceLimit),
@@ -62,6 +66,8 @@ async function saveShop(): Promise<void> {
     name: shop.name,
     timezone: shop.timezone,
     locale: shop.locale,
+    dayEnds: Number(shop.dayEnds),
+    summaryMail: shop.summaryMail,
     openingFloat,
     openPriceLimit,
     lockMinutes: Number(shop.lockMinutes),
@@ -106,6 +112,19 @@ async function saveShop(): Promise<void> {
         :items="LOCALE_CHOICES"
         label="Amounts, dates and times are written"
         :error-messages="wrong.locale"
+      />
+      <v-text-field
+        v-model="shop.dayEnds"
+        label="The day ends so many hours after midnight"
+        hint="Sales before then belong to the day before."
+        inputmode="numeric"
+        :error-messages="wrong.dayEnds"
+      />
+      <v-text-field
+        v-model="shop.summaryMail"
+        label="Mail about the day, after the last drawer is closed"
+        inputmode="email"
+        :error-messages="wrong.summaryMail"
       />
       <v-select
         v-model="shop.taxRounding"

@@ -1,7 +1,9 @@
 -- What a shop's days were like, kept with each sale so that nothing is added up when it is asked for.
 
 -- When the shop's day ends, in hours after midnight: a sale before then belongs to the day before.
-alter table shop add column day_ends smallint not null default 0 check (day_ends between 0 and 8);
+alter table shop add column day_ends smallint not null default 0 check (day_ends between 0 and 8),
+  -- Who hears in the evening what the day was like, after the last drawer is closed.
+  add column summary_mail text not null default '' check (length(summary_mail) <= 200);
 
 -- The hour as the shop's clock read it, and the category that goods had when they were sold.
 alter table sale add column hour smallint check (hour between 0 and 23);
@@ -38,3 +40,12 @@ create index tender_correction_sale on tender_correction (sale_id);
 -- Items by day, and what happens to costs by day.
 create index sale_line_category on sale_line (category_id);
 create index sale_void_done on sale_void (done_at) where state = 'done';
+
+-- What a line comes to without tax, whichever way the shop's prices are.
+create function without_tax(net bigint, taxes jsonb, tax_mode text) returns bigint language sql immutable parallel safe as $$
+  select net - case tax_mode when 'inside' then
+    (select coalesce(sum((tax->>'tax')::bigint), 0)::bigint from jsonb_array_elements(taxes) as tax) else 0 end
+$$;
+
+insert into role_right (role, "right") select role, 'figures.see' from role_right where "right" = 'books.see'
+on conflict do nothing;

@@ -1,0 +1,94 @@
+/** Days of the shop, `YYYY-MM-DD`, both included. */
+export interface Period {
+  from: string;
+  to: string;
+}
+
+/** What a period is put beside. */
+export const COMPARISONS = {
+  none: 'Nothing',
+  before: 'The days before',
+  weekdays: 'The same weekdays before',
+  year: 'The year before',
+} as const;
+export type Comparison = keyof typeof COMPARISONS;
+
+/** The most days that one question may be about. */
+export const MOST_DAYS = 1100;
+
+/** The day so many days, or months, later; a month that is too short ends at its last day. */
+function later(day: string, by: { days?: number; months?: number }): string {
+  const [year = 0, month = 1, date = 1] = day.split('-').map(Number);
+  const last = new Date(Date.UTC(year, month + (by.months ?? 0), 0)).getUTCDate();
+  const at = Date.UTC(year, month - 1 + (by.months ?? 0), Math.min(date, last) + (by.days ?? 0));
+  return new Date(at).toISOString().slice(0, 10);
+}
+
+/** The weekday of a day, Monday as 0. */
+export const weekdayOf = (day: string): number => (new Date(`${day}T00:00Z`).getUTCDay() + 6) % 7;
+
+/** How many days a period has. */
+export const daysOf = ({ from, to }: Period): number => (Date.parse(to) - Date.parse(from)) / 86_400_000 + 1;
+
+/** Each day of a period, the earliest first. */
+export const eachDay = (period: Period): string[] =>
+  Array.from({ length: Math.max(0, daysOf(period)) }, (_, at) => later(period.from, { days: at }));
+
+/** The period that another one is put beside: as long, or by the calendar; nothing where there is none. */
+export function comparedWith(period: Period, how: Comparison): Period | null {
+  const days = daysOf(period);
+  const by = {
+    none: null,
+    before: { days: -days },
+    // Whole weeks, so that a Monday stands beside a Monday.
+    weekdays: { days: -7 * Math.ceil(days / 7) },
+    year: { months: -12 },
+  }[how];
+  return by && { from: later(period.from, by), to: later(period.to, by) };
+}
+
+/** So many of the same weekday before a day, the nearest first. */
+export const likeDays = (day: string, many: number): string[] =>
+  Array.from({ length: many }, (_, at) => later(day, { days: -7 * (at + 1) }));
+
+const monthOf = (day: string): string => `${day.slice(0, 8)}01`;
+/** The days from the first of a month until the last of the month so many months later. */
+const months = (first: string, many: number): Period => ({
+  from: first,
+  to: later(later(first, { months: many }), { days: -1 }),
+});
+const mondayOf = (day: string): string => later(day, { days: -weekdayOf(day) });
+const quarterOf = (day: string): string =>
+  later(monthOf(day), { months: -((Number(day.slice(5, 7)) - 1) % 3) });
+
+/** Periods that are asked for by a word, as of a day. */
+export const PERIODS = {
+  today: { words: 'Today', of: (day: string): Period => ({ from: day, to: day }) },
+  yesterday: {
+    words: 'Yesterday',
+    of: (day: string): Period => comparedWith({ from: day, to: day }, 'before') ?? { from: day, to: day },
+  },
+  week: { words: 'This week', of: (day: string): Period => ({ from: mondayOf(day), to: day }) },
+  'last-week': {
+    words: 'Last week',
+    of: (day: string): Period => ({
+      from: later(mondayOf(day), { days: -7 }),
+      to: later(mondayOf(day), { days: -1 }),
+    }),
+  },
+  month: { words: 'This month', of: (day: string): Period => ({ from: monthOf(day), to: day }) },
+  'last-month': {
+    words: 'Last month',
+    of: (day: string): Period => months(later(monthOf(day), { months: -1 }), 1),
+  },
+  'last-quarter': {
+    words: 'Last quarter',
+    of: (day: string): Period => months(later(quarterOf(day), { months: -3 }), 3),
+  },
+  'twelve-weeks': {
+    words: 'Twelve weeks',
+    of: (day: string): Period => ({ from: later(day, { days: -83 }), to: day }),
+  },
+  year: { words: 'This year', of: (day: string): Period => ({ from: `${day.slice(0, 4)}-01-01`, to: day }) },
+} as const;
+export type PeriodName = keyof typeof PERIODS;

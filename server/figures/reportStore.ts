@@ -1,0 +1,120 @@
+import type { ReportQuery } from '../../contract/figures.ts';
+import { comparedWith, type Period } from '../../core/figures/period.ts';
+import {
+  reportOf,
+  type Figures,
+  type Report,
+  type ReportColumn,
+  type ReportName,
+} from '../../core/figures/reports.ts';
+import { one, type Parameter, type Reader } from '../db/database.ts';
+import { businessDays, type ShopClock } from './shopDays.ts';
+import { REPORT_SQL, type Put } from './reportSql.ts';
+
+/** The figures that a report's statement gives: its columns, and what ratios are worked out of. */
+const numbersOf = ({ columns }: Report): string[] => [
+  ...new Set(columns.flatMap(({ key, ratio }: ReportColumn) => (ratio ? [ratio.of, ratio.per] : [key]))),
+];
+
+function sortedBy(report: Report, sort: string): string {
+  const wanted = sort.replace('-', '');
+  const column = report.columns.find(({ key }) => key === wanted);
+  if (wanted === 'name') return sort === 'name' ? 'lower(name), key' : 'lower(name) desc, key';
+  if (!column) return 'length(key), key';
+  const value = column.ratio
+    ? `now_${column.ratio.of}::numeric / nullif(now_${column.ratio.per}, 0)`
+    : `now_${column.key}`;
+  return `${value} ${sort.startsWith('-') ? 'asc' : 'desc'} nulls last, lower(name), key`;
+}
+
+export interface FoundReport {
+  rows: { key: string; name: string; more: string; now: Figures; before: Figures | null }[];
+  count: number;
+  totals: { now: Figures; before: Figures | null };
+  beside: Period | null;
+}
+
+/** The rows of a report, or so many of them, with the totals of all that fit. */
+export async function findReport(
+  sql: Reader,
+  name: ReportName,
+  query: ReportQuery,
+  clock: ShopClock,
+  part: { most: number; offset: number } | null,
+): Promise<FoundReport> {
+  const report = reportOf(name);
+  const numbers = numbersOf(report);
+  const given: Parameter[] = [];
+  const put: Put = (value) => `$${given.push(value)}`;
+  const statement = (period: Period) =>
+    REPORT_SQL[name]({ ...query, ...period, ...businessDays(period, clock) }, put);
+  const beside = report.asOf ? null : comparedWith(query, query.compare);
+  const cast = (table: string, prefix: string) =>
+    numbers.map((key) => `${table}.${key}::bigint as ${prefix}_${key}`).join(', ');
+  const joined = beside
+    ? `select coalesce(now.key, before.key) as key, coalesce(now.name, before.name) as name, coalesce(now.more, before.more) as more,
+         ${cast('now', 'now')}, ${cast('before', 'before')}
+       from (${statement(query)}) as now full join (${statement(beside)}) as before using (key)`
+    : `select key, name, more, ${cast('now', 'now')} from (${statement(query)}) as now`;
+  const columns = [
+    ...numbers.map((key) => `now_${key}`),
+    ...(beside ? numbers.map((key) => `before_${key}`) : []),
+  ];
+  const found = query.find
+    ? `where (name || ' ' || more) ilike '%' || ${put(query.find.replaceAll(/[%_\\]/g, '\\$&'))} || '%'`
+    : '';
+  const rows = await sql.query<Record<string, number | null> & { key: string; name: string; more: string }>(
+    `with fitting as materialized (select * from (${joined}) as joined ${found})
+     select * from (
+       select false as whole, fitting.*, null::bigint as counted from fitting
+       order by ${sortedBy(report, query.sort || report.sort)} ${part ? `limit ${part.most} offset ${part.offset}` : ''}) as page
+     union all
+     select true, '', '', '', ${columns.map((column) => `sum(${column})::bigint`).join(', ')}, count(*) from fitting`,
+    given,
+  );
+  const figures = (row: Record<string, number | string | null>, prefix: string): Figures =>
+    Object.fromEntries(numbers.map((key) => [key, Number(row[`${prefix}_${key}`] ?? 0)]));
+  const totals = one(rows.slice(-1));
+  return {
+    rows: rows.slice(0, -1).map((row) => ({
+      key: row.key,
+      name: row.name,
+      more: row.more,
+      now: figures(row, 'now'),
+      before: beside && figures(row, 'before'),
+    })),
+    count: totals.counted ?? 0,
+    totals: { now: figures(totals, 'now'), before: beside && figures(totals, 'before') },
+    beside,
+  };
+}
+
+/** How many items have goods in stock, or sold, whose cost nobody has said. */
+export async function itemsWithoutCost(sql: Reader): Promise<number> {
+  return one(
+    await sql.query<{ count: number }>(
+      'select count(distinct item_id)::integer as count from stock_layer where not known',
+    ),
+  ).count;
+}
+
+export async function itemsWithoutSupplier(sql: Reader): Promise<number> {
+  return one(
+    await sql.query<{ count: number }>(
+      `select count(*)::integer as count from item
+       where active and stocked and not exists (select 1 from item_supplier where item_id = item.id)`,
+    ),
+  ).count;
+}
+
+/** What the reports can be narrowed to. */
+export async function choices(sql: Reader) {
+  return {
+    places: await sql.query<{ id: number; name: string }>('select id, name from place order by id'),
+    tills: await sql.query<{ id: number; number: number; placeId: number }>(
+      'select id, number, place_id as "placeId" from till order by number',
+    ),
+    categories: await sql.query<{ id: number; name: string }>('select id, name from category order by name'),
+    suppliers: await sql.query<{ id: number; name: string }>('select id, name from supplier order by name'),
+  };
+}

@@ -1,0 +1,208 @@
+<script setup lang="ts">
+import { watchDebounced } from '@vueuse/core';
+import { computed, defineAsyncComponent, ref } from 'vue';
+import { columnsFor, reportOf, valueOf, type ReportName } from '../../core/figures/reports.ts';
+import { problemWords } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useAskedDays } from './askedDays.ts';
+import DaysFields from './DaysFields.vue';
+import FiguresTabs from './FiguresTabs.vue';
+import { useFiguresStore } from './figuresStore.ts';
+import WeekPicture from './WeekPicture.vue';
+import { useWritten } from './written.ts';
+
+/** Any days beside others, by what they are made of, and the trend with what is usual behind it. */
+const MoneyChart = defineAsyncComponent(() => import('../look/MoneyChart.vue'));
+const BY: readonly ReportName[] = [
+  'places',
+  'tills',
+  'people',
+  'categories',
+  'suppliers',
+  'groups',
+  'hours',
+  'weekdays',
+];
+
+const figures = useFiguresStore();
+const session = useSessionStore();
+const till = useTillStore();
+const notices = useNoticeStore();
+const written = useWritten();
+const { asked, also, query, said, complete } = useAskedDays('month', 'weekdays', { by: 'categories' });
+const by = computed((): ReportName => BY.find((name) => name === also.by) ?? 'categories');
+const asTable = ref(false);
+void figures.loadChoices();
+watchDebounced(
+  () => query.value,
+  async () => {
+    if (!complete.value) return;
+    await Promise.all([figures.loadTrend(query.value), figures.loadReport(by.value, query.value)]).catch(
+      (error: unknown) => notices.failed(problemWords(error)),
+    );
+  },
+  { debounce: 150, immediate: true },
+);
+const report = computed(() => reportOf(by.value));
+const answer = computed(() => (figures.report?.name === by.value ? figures.report : null));
+const columns = computed(() => columnsFor(report.value, session.may('goods.cost')));
+const days = computed(() => figures.trend?.days ?? []);
+const SERIES = computed(() => {
+  const at = (day: string) => new Date(`${day}T12:00Z`).getTime();
+  return [
+    {
+      name: 'Usual',
+      type: 'rangeArea' as const,
+      data: days.value.map(({ day, usual }) => ({
+        x: at(day),
+        y: usual ? ([usual.low, usual.high] as const) : null,
+      })),
+    },
+    {
+      name: 'Sold',
+      type: 'line' as const,
+      data: days.value.map(({ day, sold }) => ({ x: at(day), y: sold })),
+    },
+    ...(asked.compare === 'none'
+      ? []
+      : [
+          {
+            name: 'Beside',
+            type: 'line' as const,
+            data: days.value.map(({ day, before }) => ({ x: at(day), y: before })),
+          },
+        ]),
+  ];
+});
+const more = {
+  stroke: { width: [0, 3, 2], curve: 'straight', dashArray: [0, 0, 5] },
+  fill: { opacity: [0.55, 1, 1] },
+  markers: { size: 0 },
+};
+const byItems = BY.map((value) => ({ value, title: reportOf(value).title }));
+const deeper = computed(
+  () =>
+    `/figures/reports/${by.value}?${new URLSearchParams(Object.entries(said.value).filter(([key]) => key !== 'by')).toString()}`,
+);
+</script>
+
+<template>
+  <section class="zone" aria-labelledby="compare-title">
+    <FiguresTabs />
+    <div class="scroll">
+      <h1 id="compare-title" class="hidden-text">Compare</h1>
+      <div class="fields">
+        <DaysFields v-model="asked" />
+        <v-select v-model="also.by" label="By" :items="byItems" />
+      </div>
+      <dl v-if="answer" class="page-figures" aria-label="Together">
+        <div v-for="column in columns" :key="column.key">
+          <dt class="label">{{ column.words }}</dt>
+          <dd class="num">{{ written.number(column, valueOf(column, answer.totals.now)) }}</dd>
+          <dd v-if="answer.totals.before" class="soft small num">
+            {{ written.number(column, valueOf(column, answer.totals.before)) }}
+            {{
+              column.ratio
+                ? ''
+                : written.change(valueOf(column, answer.totals.now), valueOf(column, answer.totals.before))
+            }}
+          </dd>
+        </div>
+      </dl>
+      <div class="body">
+        <section aria-label="Trend">
+          <h2 class="label">
+            Sold by day, without tax
+            <button type="button" class="word" @click="asTable = !asTable">
+              {{ asTable ? 'As a chart' : 'As a table' }}
+            </button>
+          </h2>
+          <table v-if="asTable" class="goods-lines">
+            <thead>
+              <tr>
+                <th>Day</th>
+                <th class="right">Sold</th>
+                <th class="right">Beside</th>
+                <th class="right">Usual</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="day in days" :key="day.day">
+                <td>{{ written.day(day.day) }}</td>
+                <td class="right num">{{ till.money(day.sold) }}</td>
+                <td class="right num">{{ day.before === null ? '–' : till.money(day.before) }}</td>
+                <td class="right num">
+                  {{ day.usual ? `${till.money(day.usual.low)} to ${till.money(day.usual.high)}` : '–' }}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <MoneyChart
+            v-else-if="days.length > 1"
+            type="rangeArea"
+            :height="250"
+            :series="SERIES"
+            :colors="['hairline', 'primary', 'ink']"
+            :xaxis="{ type: 'datetime' }"
+            :more="more"
+          />
+          <p class="soft">
+            The band is the middle half of up to twelve like weekdays before, where there are at least eight.
+          </p>
+        </section>
+        <WeekPicture v-if="figures.trend" :week="figures.trend.week" />
+        <section v-if="answer" :aria-label="report.title">
+          <h2 class="label">
+            {{ report.title }} <router-link class="word" :to="deeper">The whole report</router-link>
+          </h2>
+          <table class="goods-lines">
+            <thead>
+              <tr>
+                <th>{{ report.first }}</th>
+                <th class="right">Sold</th>
+                <th class="right">Beside</th>
+                <th class="right">Change</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in answer.rows" :key="row.key">
+                <td>{{ written.name(report.rows, row.name) }}</td>
+                <td class="right num">{{ till.money(row.now.sold ?? 0) }}</td>
+                <td class="right num">{{ row.before ? till.money(row.before.sold ?? 0) : '–' }}</td>
+                <td class="right num">
+                  {{ row.before ? written.change(row.now.sold ?? 0, row.before.sold ?? 0) : '' }}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 10px;
+  padding: 14px 18px;
+  background: var(--surface);
+  border-bottom: var(--rule);
+}
+.body {
+  display: grid;
+  gap: 18px;
+  padding: 12px 18px 24px;
+}
+.small {
+  font-size: 15px !important;
+  font-weight: 400 !important;
+}
+.word {
+  padding: 0;
+  min-height: 0;
+}
+</style>

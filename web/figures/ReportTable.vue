@@ -1,0 +1,178 @@
+<script setup lang="ts">
+import { computed, onUnmounted, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { REPORT_PAGE, type ReportRow } from '../../contract/figures.ts';
+import {
+  columnsFor,
+  reportOf,
+  valueOf,
+  type ReportColumn,
+  type ReportName,
+} from '../../core/figures/reports.ts';
+import { useAskedList } from '../look/askedList.ts';
+import ListPage from '../look/ListPage.vue';
+import { useSessionStore } from '../staff/sessionStore.ts';
+import { useTillStore } from '../shop/tillStore.ts';
+import { useAskedDays } from './askedDays.ts';
+import DaysFields from './DaysFields.vue';
+import { useFiguresStore } from './figuresStore.ts';
+import { wayDown } from './wayDown.ts';
+import { useWritten } from './written.ts';
+
+const { name } = defineProps<{ name: ReportName }>();
+
+/** One report: its rows, the totals of all of them, and the sales or moves behind each. */
+const figures = useFiguresStore();
+const session = useSessionStore();
+const till = useTillStore();
+const router = useRouter();
+const written = useWritten();
+const report = reportOf(name);
+const columns = computed(() => columnsFor(report, session.may('goods.cost')));
+const { asked, also, query, complete } = useAskedDays(
+  name === 'taxes' ? 'last-quarter' : 'month',
+  report.asOf ? 'none' : 'before',
+  { find: '', category: 0, supplier: 0, sort: '' },
+);
+const page = ref(0);
+const answer = computed(() => (figures.report?.name === name ? figures.report : null));
+void figures.loadChoices();
+const { busy, load } = useAskedList(
+  () => query.value,
+  page,
+  async () => {
+    if (complete.value) await figures.loadReport(name, `${query.value}&page=${page.value}`);
+  },
+);
+onUnmounted(figures.follow(() => void load()));
+
+const SORT_NAME = 'name';
+const sorts = computed(() => [
+  { value: '', title: 'As it comes' },
+  { value: SORT_NAME, title: report.first },
+  ...columns.value.flatMap(({ key, words }) => [
+    { value: key, title: `${words}, most first` },
+    { value: `-${key}`, title: `${words}, least first` },
+  ]),
+]);
+const rows = computed(() => (answer.value?.rows ?? []).map((row) => ({ ...row, id: row.key })));
+const beside = computed(() => answer.value?.beside ?? null);
+const heads = computed(() => [
+  { key: 'name', words: report.first },
+  ...columns.value.map(({ key, words }) => ({ key, words, right: true })),
+]);
+const of = (column: ReportColumn, row: Pick<ReportRow, 'now' | 'before'>) => ({
+  now: written.number(column, valueOf(column, row.now)),
+  before: row.before ? written.number(column, valueOf(column, row.before)) : '',
+  change:
+    row.before && !column.ratio ? written.change(valueOf(column, row.now), valueOf(column, row.before)) : '',
+});
+const any = (words: string, all: readonly { id: number; name: string }[] = []) => [
+  { value: 0, title: words },
+  ...all.map(({ id, name: title }) => ({ value: id, title })),
+];
+function open(row: ReportRow): void {
+  const to = wayDown(name, report.rows, row.key, asked);
+  if (to) void router.push(to);
+}
+const filters: readonly string[] = report.filters ?? [];
+</script>
+
+<template>
+  <ListPage
+    v-model:page="page"
+    :title="report.title"
+    :counted="['row', 'rows']"
+    :columns="heads"
+    :rows="rows"
+    :count="answer?.count ?? 0"
+    :per-page="REPORT_PAGE"
+    :busy="busy"
+    :name-of="(row) => written.name(report.rows, row.name)"
+    @open="open"
+  >
+    <template #acts>
+      <v-btn to="/figures/reports">All reports</v-btn>
+      <v-btn :href="`/api/figures/reports/${name}.pdf?${query}`" target="_blank">PDF</v-btn>
+      <v-btn :href="`/api/figures/reports/${name}.csv?${query}`">CSV</v-btn>
+    </template>
+    <template #filters>
+      <p class="soft says">
+        {{ report.says }}
+        <template v-if="beside">
+          Beneath each figure that of {{ till.calendarDay(beside.from) }} to
+          {{ till.calendarDay(beside.to) }}.
+        </template>
+        <span v-for="lack in answer?.lacks ?? []" :key="lack" class="bad"
+          >{{ lack }} <router-link class="word" to="/goods">Goods</router-link>
+        </span>
+      </p>
+      <div class="fields">
+        <DaysFields v-model="asked" :beside="!report.asOf" />
+        <v-text-field
+          v-model="also.find"
+          :label="`Words in ${report.first.toLowerCase()}`"
+          data-search
+          autocomplete="off"
+          clearable
+          @click:clear="also.find = ''"
+        />
+        <v-select
+          v-if="filters.includes('category')"
+          v-model="also.category"
+          label="Category"
+          :items="any('All categories', figures.choices?.categories)"
+        />
+        <v-select
+          v-if="filters.includes('supplier')"
+          v-model="also.supplier"
+          label="Supplier"
+          :items="any('All suppliers', figures.choices?.suppliers)"
+        />
+        <v-select v-model="also.sort" label="Sorted by" :items="sorts" />
+      </div>
+      <dl v-if="answer" class="totals" aria-label="Together">
+        <div v-for="column in columns" :key="column.key">
+          <dt class="label">{{ column.words }}</dt>
+          <dd class="num">{{ of(column, answer.totals).now }}</dd>
+          <dd v-if="beside" class="soft num">
+            {{ of(column, answer.totals).before }} {{ of(column, answer.totals).change }}
+          </dd>
+        </div>
+      </dl>
+    </template>
+    <template #name="{ row }">
+      {{ written.name(report.rows, row.name) }}
+      <span v-if="row.more" class="soft beneath">{{ row.more }}</span>
+    </template>
+    <template v-for="column in columns" :key="column.key" #[column.key]="{ row }">
+      <span class="num">{{ of(column, row).now }}</span>
+      <span v-if="row.before" class="soft beneath num">{{ of(column, row).before }}</span>
+    </template>
+    <template #empty>
+      <b>Nothing in these days</b>
+      <p>{{ report.says }}</p>
+    </template>
+  </ListPage>
+</template>
+
+<style scoped>
+.word {
+  padding: 0;
+  min-height: 0;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(176px, 1fr));
+  gap: 10px;
+}
+.totals {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 28px;
+}
+.totals dd.num:not(.soft) {
+  font-size: 20px;
+  font-weight: 650;
+}
+</style>
