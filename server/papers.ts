@@ -13,6 +13,7 @@ import { paperOfRelay, promiseMessage, promisePaper } from './promises/papers.ts
 import { accountLetter, sheetsOfLetter } from './people/accountLetters.ts';
 import { phoneCodePaper, withPhoneCode } from './people/phoneCodes.ts';
 import { findPromise } from './promises/store.ts';
+import { daySummaryPaper } from './figures/daySummary.ts';
 import { giftCardOf, receiptHead, receiptPaper } from './journal/service.ts';
 import { voidPaper } from './journal/voids/paper.ts';
 import { readShop } from './shop/store.ts';
@@ -72,6 +73,7 @@ export async function sentPaper(sql: Writer, message: OutboxMessage, now: Date):
   const { kind, recipient, saleId, storedValueId, shiftId, promiseId, accountId, customerId, about } =
     message;
   if (message.purchaseOrderId !== null) return orderMail(sql, message.purchaseOrderId, receiptHead);
+  if (about?.kind === 'day') return daySummaryPaper(sql, about.day);
   if (accountId !== null && about) return accountLetter(sql, accountId, about, receiptHead);
   if (promiseId !== null) return messageOfPromise(sql, promiseId, now);
   if (saleId !== null) {
@@ -90,7 +92,7 @@ export async function sentSheets(
   { accountId, about, purchaseOrderId }: OutboxMessage,
 ): Promise<Buffer | null> {
   if (purchaseOrderId !== null) return orderPdf(sql, purchaseOrderId);
-  if (accountId === null || !about) return null;
+  if (accountId === null || !about || about.kind === 'day') return null;
   // Loaded when a mail goes out: it is large.
   const { statementPdf } = await import('./people/statementPdf.ts');
   const { sheets, size } = await sheetsOfLetter(sql, accountId, about);

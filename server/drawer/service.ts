@@ -24,7 +24,7 @@ import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { closingEntries, openingEntries } from '../../core/ledger/entries.ts';
 import { formatMoney } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { iso, shopTime } from '../clock.ts';
+import { iso, saleDay, shopDay, shopTime } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
@@ -270,7 +270,25 @@ export async function closeShift(
       at,
     });
   }
+  await tellOfDay(sql, shift.id, at);
   return { id: shift.id, number: shift.number, variance: difference, plan };
+}
+
+/** Once the last drawer is closed, whoever the shop names is told what the day was like. */
+async function tellOfDay(sql: Writer, shiftId: number, at: Date): Promise<void> {
+  const shop = await readShop(sql);
+  if (!shop.summaryMail || (await store.openShifts(sql)) > 0) return;
+  const day = saleDay(at, shop);
+  await addMessage(sql, {
+    kind: 'mail',
+    recipient: shop.summaryMail,
+    subject: `${shop.name}: ${shopDay(day, shop.receiptLocale)}`,
+    saleId: null,
+    storedValueId: null,
+    shiftId,
+    about: { kind: 'day', day },
+    at,
+  });
 }
 
 /** What was counted beside the cash. @throws Problem 422 where something that the shop counts was not */

@@ -262,6 +262,13 @@ export async function closeShift(
   );
 }
 
+/** How many drawers are open in the whole shop. */
+export async function openShifts(sql: Reader): Promise<number> {
+  return one(
+    await sql.query<{ count: number }>("select count(*)::integer as count from shift where state = 'open'"),
+  ).count;
+}
+
 export interface ClosedShiftRow {
   id: number;
   tillId: number;

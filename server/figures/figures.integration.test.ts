@@ -1,6 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ReportAnswer, TiesAnswer, TodayFigures, Trend } from '../../contract/figures.ts';
 import { REPORT_NAMES } from '../../core/figures/reports.ts';
+import type { DrawerState } from '../../contract/drawer.ts';
+import { dueMessages } from '../outbox/store.ts';
+import { verify } from '../ledger/verify.ts';
+import { daySummaryPaper } from './daySummary.ts';
 import {
   ENGINE,
   openDrawer,
@@ -13,11 +17,12 @@ import {
 
 let test: TestHouse;
 let isolde: Browser;
+let noor: Browser;
 const DAYS = 'from=2020-01-01&to=2030-01-01';
 
 beforeAll(async () => {
   test = await openHouse();
-  const noor = test.browser();
+  noor = test.browser();
   await noor.signIn('1357', 1);
   await openDrawer(noor);
   isolde = test.browser();
@@ -74,5 +79,63 @@ describe(`figures on ${ENGINE}`, () => {
     expect((await teo.ask('GET', '/figures/today')).status).toBe(403);
     expect((await isolde.ask('GET', '/figures/reports/days?from=2026-03-02&to=2026-03-01')).status).toBe(422);
     expect((await isolde.ask('GET', `/figures/reports/nothing?${DAYS}`)).status).toBe(404);
+  });
+
+  it('count a voided sale among the voids, and nowhere else', async () => {
+    const before = await isolde.ask<ReportAnswer>('GET', `/figures/reports/voids?${DAYS}`);
+    expect(before.body.rows).toEqual([]);
+    const sale = await ringUp(test, ['LES-30']);
+    const sold = (await pay(noor, sale)).body;
+    const days = async () =>
+      (await isolde.ask<ReportAnswer>('GET', `/figures/reports/days?${DAYS}`)).body.totals.now.sold ?? 0;
+    const whole = await days();
+    const chief = test.browser();
+    await chief.signIn('8024', 1);
+    const undone = await chief.ask('POST', `/journal/sales/${sold.id}/void`, { reason: 'Rung up twice' });
+    expect(undone.status).toBe(200);
+    expect(await days()).toBe(whole - 3200);
+    const after = await isolde.ask<ReportAnswer>('GET', `/figures/reports/voids?${DAYS}`);
+    expect(after.body.rows).toEqual([
+      expect.objectContaining({ name: 'Isolde R.', now: { count: 1, total: 3200 } }),
+    ]);
+    expect(await test.house.database.ask(verify)).toEqual([]);
+  });
+
+  it('say what differs where a kept figure is not that of its sales', async () => {
+    await test.house.database.ask((sql) =>
+      sql.query("update day_figure set amount = amount + 5 where kind = 'sale'"),
+    );
+    const { body } = await isolde.ask<TiesAnswer>('GET', `/figures/ties?${DAYS}`);
+    expect(body.differences.map(({ check }) => check)).toContain(
+      'amounts of each day are those of its sales',
+    );
+    expect(body.ties.some(({ left, right }) => left.amount !== right.amount)).toBe(true);
+    await test.house.database.ask((sql) =>
+      sql.query("update day_figure set amount = amount - 5 where kind = 'sale'"),
+    );
+  });
+
+  it('go out by mail once the last drawer is closed', async () => {
+    await test.house.database.ask((sql) => sql.query("update shop set summary_mail = 'owner@shop.example'"));
+    const { expected } = (await noor.ask<DrawerState>('GET', '/drawer')).body;
+    const closed = await noor.ask('POST', '/drawer/closings', {
+      pieces: { 1: expected ?? 0 },
+      expected,
+      float: 20_000,
+      bagNumber: '',
+      note: '',
+      others: [],
+      signature: { name: 'Noor A.', path: '' },
+    });
+    expect(closed.status).toBe(200);
+    const messages = await test.house.database.ask((sql) => dueMessages(sql, new Date('2030-01-01'), 10));
+    const mail = messages.find(({ recipient }) => recipient === 'owner@shop.example');
+    if (mail?.about?.kind !== 'day') throw new Error('no mail about the day');
+    const { day } = mail.about;
+    const paper = await test.house.database.ask((sql) => daySummaryPaper(sql, day));
+    const pairs = paper.rows.flatMap((row) => (row.kind === 'pair' ? [[row.left, row.right]] : []));
+    const { body } = await isolde.ask<TodayFigures>('GET', '/figures/today');
+    expect(pairs).toContainEqual(['Sales', String(body.now.count)]);
+    expect(paper.rows).toContainEqual({ kind: 'text', text: 'Best items' });
   });
 });

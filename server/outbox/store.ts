@@ -15,8 +15,14 @@ export interface OutboxMessage {
   accountId: number | null;
   customerId: number | null;
   purchaseOrderId: number | null;
-  /** Of an account: its statement for some days, or a reminder. */
-  about: AboutAccount | null;
+  /** Of an account: its statement for some days, or a reminder; of a shift: that its day is told of. */
+  about: AboutAccount | AboutDay | null;
+}
+
+/** What the day was like that the last drawer was closed on. */
+export interface AboutDay {
+  kind: 'day';
+  day: string;
 }
 
 export type AboutAccount =
@@ -61,7 +67,7 @@ export async function addMessage(
     accountId?: number;
     customerId?: number;
     purchaseOrderId?: number;
-    about?: AboutAccount;
+    about?: AboutAccount | AboutDay;
     at: Date;
   },
 ): Promise<void> {

@@ -16,10 +16,7 @@ const asked = defineModel<{
 const { beside = true, parts = true } = defineProps<{ beside?: boolean; parts?: boolean }>();
 
 const figures = useFiguresStore();
-const WORDS = [
-  ...Object.entries(PERIODS).map(([value, { words }]) => ({ value, title: words })),
-  { value: '', title: 'Other days' },
-];
+const WORDS = (Object.keys(PERIODS) as PeriodName[]).map((name) => ({ name, words: PERIODS[name].words }));
 const COMPARE = Object.entries(COMPARISONS).map(([value, title]) => ({ value, title }));
 const places = computed(() => [
   { value: 0, title: 'All places' },
@@ -37,10 +34,28 @@ const wrong = computed(() =>
 </script>
 
 <template>
-  <v-select v-model="asked.days" label="Days" :items="WORDS" />
+  <div class="chips" role="group" aria-label="Days">
+    <button
+      v-for="{ name, words } in WORDS"
+      :key="name"
+      type="button"
+      class="chip"
+      :class="{ on: asked.days === name }"
+      :aria-pressed="asked.days === name"
+      @click="asked.days = name"
+    >
+      {{ words }}
+    </button>
+  </div>
   <DateField v-model="asked.from" label="From" />
   <DateField v-model="asked.to" label="To" :wrong="wrong" />
   <v-select v-if="beside" v-model="asked.compare" label="Beside" :items="COMPARE" />
   <v-select v-if="parts" v-model="asked.place" label="Place" :items="places" />
   <v-select v-if="parts" v-model="asked.till" label="Till" :items="tills" />
 </template>
+
+<style scoped>
+.chips {
+  grid-column: 1 / -1;
+}
+</style>

@@ -87,7 +87,7 @@ watchDebounced(
 <style scoped>
 .fields {
   display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(176px, 1fr));
   gap: 10px;
   padding: 14px 18px;
   background: var(--surface);

@@ -96,8 +96,9 @@ const series = computed(() => {
   <section class="zone" aria-labelledby="today-title">
     <FiguresTabs />
     <div v-if="today" class="scroll">
-      <header class="head">
+      <header class="head now">
         <h1 id="today-title" class="title">{{ written.day(today.day) }}, {{ today.time }}</h1>
+        <v-btn to="/figures/compare?days=yesterday&compare=weekdays">Yesterday</v-btn>
         <v-select v-model="place" class="place" label="Place" :items="places" />
       </header>
       <div class="first">
@@ -166,7 +167,9 @@ const series = computed(() => {
           />
         </section>
         <section aria-label="Best items" class="page-lists">
-          <h2 class="label">Best items</h2>
+          <h2 class="label">
+            <router-link class="word" to="/figures/reports/items?days=today">Best items</router-link>
+          </h2>
           <ul>
             <li v-for="item in today.items" :key="item.id">
               <router-link class="word" :to="`/goods/${item.id}`">{{ item.name }}</router-link>
@@ -176,7 +179,9 @@ const series = computed(() => {
           </ul>
         </section>
         <section aria-label="Paid with" class="page-lists">
-          <h2 class="label">Paid with</h2>
+          <h2 class="label">
+            <router-link class="word" to="/figures/reports/means?days=today">Paid with</router-link>
+          </h2>
           <ul>
             <li v-for="mean in today.means" :key="mean.name">
               <span>{{ mean.name }}</span><span class="num">{{ till.money(mean.amount) }}</span>
@@ -231,6 +236,9 @@ const series = computed(() => {
 <style scoped>
 .place {
   max-width: 240px;
+}
+.now h1 {
+  margin-right: auto;
 }
 .first {
   display: grid;
