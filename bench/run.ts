@@ -8,6 +8,7 @@ import { statements1000 } from './statements1000.ts';
 import { waiting100k } from './waiting100k.ts';
 import { receive500, reflow10k, reflowTransfers } from './cost.ts';
 import { coldStart } from './coldStart.ts';
+import { figures1m } from './figures.ts';
 import { firstView } from './firstView.ts';
 import { daySummary1m, journal1m } from './journal.ts';
 import type { Figure } from './measure.ts';
@@ -48,6 +49,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'till-speed': tillSpeed,
   'journal-1m': journal1m,
   'day-summary-1m': daySummary1m,
+  'figures-1m': figures1m,
   'variance-find': varianceFind,
   'variance-hit': varianceHit,
   'offers-counter': offersCounter,

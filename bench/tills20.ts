@@ -1,5 +1,6 @@
 import { v4 as newId } from 'uuid';
 import type { FinishedSale } from '../contract/counter.ts';
+import { REPORT_NAMES } from '../core/figures/reports.ts';
 import { verify } from '../server/ledger/verify.ts';
 import { browserOf, openDrawer, type Browser } from '../server/testing/browser.ts';
 import type { Serving } from '../server/serve.ts';
@@ -20,10 +21,19 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
   if (!first) throw new Error('there is no till');
   const alone = await sell(serving, [first], ALONE_SECONDS);
   const all = await sell(serving, tills, SECONDS);
-  await checkAll(serving, [...alone.sales, ...all.sales]);
+  const watched = await whileReportsRun(serving, () => sell(serving, tills, SECONDS));
+  await checkAll(serving, [...alone.sales, ...all.sales, ...watched.sales]);
   const rate = ({ times, seconds }: Sold) => times.length / seconds;
   return [
     figure(`tills-20 ${engine}`, 'sales/s', rate(all), rate(alone), all.times.length),
+    figure(
+      `tills-20 ${engine} while all reports run`,
+      'sales/s',
+      rate(watched),
+      rate(all),
+      watched.times.length,
+      { words: 'at most 10 % slower', met: (_value, ratio) => ratio >= 0.9 },
+    ),
     figure(
       `tills-20 ${engine} p50`,
       'ms p50',
@@ -39,6 +49,32 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
       all.times.length,
     ),
   ];
+}
+
+/** Does something while somebody at a desk asks for one report after the other, over and over. */
+async function whileReportsRun<T>(serving: Serving, work: () => Promise<T>): Promise<T> {
+  const desk = browserOf(() => serving.url);
+  await desk.signIn('8024', 1);
+  const day = new Date().toISOString().slice(0, 10);
+  let going = true;
+  const asking = (async () => {
+    while (going) {
+      for (const name of REPORT_NAMES) {
+        if (!going) break;
+        const { status } = await desk.ask(
+          'GET',
+          `/figures/reports/${name}?from=2020-01-01&to=${day}&compare=before`,
+        );
+        if (status !== 200) throw new Error(`${name} was not answered`);
+      }
+    }
+  })();
+  try {
+    return await work();
+  } finally {
+    going = false;
+    await asking;
+  }
 }
 
 /** As many tills as it takes, each with somebody and an open drawer. */

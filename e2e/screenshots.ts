@@ -54,11 +54,6 @@ async function main(): Promise<void> {
     await till.read('555-0122');
     await till.keys(Key.ENTER);
     await till.read('Last visits');
-    await till.keys('p');
-    await till.read('How many beats');
-    await till.read('Take off');
-    await picture('points');
-    await till.keys(Key.ESCAPE);
     await till.click('.tape footer .chips .chip');
     await till.see('#discount-size');
     await till.keys('5');
@@ -79,12 +74,6 @@ async function main(): Promise<void> {
     await till.press('Back');
     await till.keys(Key.F9);
     await till.see('#handed');
-    const display = await Till.beside(till, '/display/2');
-    await display.run(async () => {
-      await till.see('.round');
-      await picture('display');
-    });
-    await display.close();
     await till.alt('3');
     await till.see('[name="value-number"]');
     await till.keys('44100771409', Key.TAB);
@@ -121,7 +110,6 @@ async function main(): Promise<void> {
     await till.read(`Return from ${receipt}`);
     await till.keys('1', '2');
     await till.see('.step');
-    await picture('return');
     await till.keys(Key.F9);
     await till.count('.row', 2);
     await till.keys(Key.F9);
@@ -198,9 +186,19 @@ async function main(): Promise<void> {
     await till.see('#pin');
     await till.keys('8024', Key.ENTER);
     await till.ready();
-    await till.go('/drawer/shifts');
+    await till.go('/figures');
     await till.see('.apexcharts-canvas');
-    await picture('shifts');
+    await picture('today');
+    await till.go('/figures/compare?days=last-month&compare=weekdays');
+    await till.see('.apexcharts-canvas');
+    await till.read('When it is busy');
+    await picture('compare');
+    await till.go('/figures/reports/items?days=last-month&compare=before');
+    await till.see('.list tbody tr');
+    await picture('report');
+    await till.go('/goods/value');
+    await till.see('tfoot');
+    await picture('stock');
     await till.go('/books');
     await till.see('[data-test="debit"]');
     await picture('books');

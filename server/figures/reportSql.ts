@@ -47,17 +47,26 @@ const SOLD = `sum(count) as count, sum(quantity) as quantity, sum(amount) as sol
 const OFF = 'sum(count) as count, sum(amount) as off, sum(figure.more) as sold';
 const COUNTED = 'sum(count) as count, sum(amount)';
 
+/** What a line comes to without tax, whichever way the shop's prices are. */
+export const AMOUNT = `case sale.tax_mode when 'inside' then without_tax(line.net, line.taxes) else line.net end`;
+
 /** The lines of goods that were sold, with the till of their sale. */
 const LINES = `standing_sale as sale join till on till.id = sale.till_id join sale_line as line on line.sale_id = sale.id`;
 const GOODS = `line.stored_value_id is null and line.account_id is null and coalesce(line.promise_part = 'goods', true)`;
 
-/** What was sold of each item, and what it cost. */
+/** What was sold of each item, and what it cost: its lines and its moves, each added up before they meet. */
 const soldByItem: Sql = (asked, put) =>
-  `select line.item_id, sum(line.quantity) as quantity, sum(without_tax(line.net, line.taxes, sale.tax_mode)) as sold,
-     sum((select 0 - sum(move.cost) from ledger_event as event join stock_move as move on move.event_id = event.id
-          where event.sale_id = sale.id and event.kind = 'sale' and move.position = line.position
-            and coalesce(move.against, 'cost-of-goods') = 'cost-of-goods')) as cost
-   from ${LINES} where ${GOODS} and ${within(asked, put, 'sale.business_date')} ${atTill(asked, put)} group by 1`;
+  `select item_id, sum(quantity) as quantity, sum(sold) as sold, sum(cost) as cost from (
+     with chosen as materialized (
+       select sale.id, sale.tax_mode from standing_sale as sale join till on till.id = sale.till_id
+       where ${within(asked, put, 'sale.business_date')} ${atTill(asked, put)})
+     select line.item_id, sum(line.quantity) as quantity, sum(${AMOUNT}) as sold, 0 as cost
+     from chosen as sale join sale_line as line on line.sale_id = sale.id where ${GOODS} group by 1
+     union all
+     select move.item_id, 0, 0, 0 - sum(move.cost)
+     from chosen join ledger_event as event on event.sale_id = chosen.id and event.kind = 'sale'
+     join stock_move as move on move.event_id = event.id
+     where coalesce(move.against, 'cost-of-goods') = 'cost-of-goods' group by 1) as part group by 1`;
 
 /** Sums over items, by something that items have. */
 const byItem =
@@ -75,7 +84,7 @@ const byCustomer =
     `select ${key} as key, ${name} as name, '' as more, count(*) filter (where part.sells) as count, sum(part.quantity) as quantity,
        sum(part.sold) as sold, sum(part.cost) as cost, sum(part.sold) - sum(part.cost) as margin
      from (select sale.id, sale.customer_id, max(line.quantity) > 0 as sells, sum(line.quantity) as quantity,
-             sum(without_tax(line.net, line.taxes, sale.tax_mode)) as sold,
+             sum(${AMOUNT}) as sold,
              (select coalesce(sum(amount), 0) from ledger_event as event join ledger_entry on event_id = event.id
               where event.sale_id = sale.id and event.kind = 'sale' and account = 'cost-of-goods') as cost
            from ${LINES}

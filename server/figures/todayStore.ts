@@ -1,5 +1,6 @@
 import type { Figures } from '../../core/figures/reports.ts';
 import { one, type Reader } from '../db/database.ts';
+import { AMOUNT } from './reportSql.ts';
 
 const atPlace = (place: number, column: string) => (place ? `and ${column} = ${Number(place)}` : '');
 const ALL = `coalesce(sum(count), 0)::bigint as count, coalesce(sum(quantity), 0)::bigint as quantity,
@@ -112,7 +113,7 @@ export function bestItems(
 ): Promise<{ id: number; name: string; quantity: number; amount: number }[]> {
   return sql.query(
     `select item.id, item.name, sum(line.quantity)::bigint as quantity,
-       sum(without_tax(line.net, line.taxes, sale.tax_mode))::bigint as amount
+       sum(${AMOUNT})::bigint as amount
      from standing_sale as sale join till on till.id = sale.till_id join sale_line as line on line.sale_id = sale.id
      join item on item.id = line.item_id
      where business_date = $1 ${atPlace(place, 'till.place_id')} and line.stored_value_id is null and line.account_id is null

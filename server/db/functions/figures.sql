@@ -11,7 +11,7 @@ language sql stable as $$
     select sold.id, sold.till_id, sold.day, sold.hour, sold.staff_id, one.position, one.category_id, one.quantity, one.net,
       one.return_reason, one.records, one.stored_value_id, one.account_id, one.promise_part,
       one.stored_value_id is null and one.account_id is null and coalesce(one.promise_part = 'goods', true) as goods,
-      without_tax(one.net, one.taxes, sold.tax_mode) as amount
+      case sold.tax_mode when 'inside' then without_tax(one.net, one.taxes) else one.net end as amount
     from sold join sale_line as one on one.sale_id = sold.id
   ), cost as (
     select event.sale_id as id, move.position, sum(0 - move.cost) as cost

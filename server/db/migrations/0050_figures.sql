@@ -41,10 +41,9 @@ create index tender_correction_sale on tender_correction (sale_id);
 create index sale_line_category on sale_line (category_id);
 create index sale_void_done on sale_void (done_at) where state = 'done';
 
--- What a line comes to without tax, whichever way the shop's prices are.
-create function without_tax(net bigint, taxes jsonb, tax_mode text) returns bigint language sql immutable parallel safe as $$
-  select net - case tax_mode when 'inside' then
-    (select coalesce(sum((tax->>'tax')::bigint), 0)::bigint from jsonb_array_elements(taxes) as tax) else 0 end
+-- What a line comes to without the tax that its price contains.
+create function without_tax(net bigint, taxes jsonb) returns bigint language sql immutable parallel safe as $$
+  select net - coalesce(sum((tax->>'tax')::bigint), 0)::bigint from jsonb_array_elements(taxes) as tax
 $$;
 
 insert into role_right (role, "right") select role, 'figures.see' from role_right where "right" = 'books.see'

@@ -1,0 +1,125 @@
+import { monitorEventLoopDelay } from 'node:perf_hooks';
+import type { ReportAnswer } from '../contract/figures.ts';
+import { REPORT_NAMES, type ReportName } from '../core/figures/reports.ts';
+import type { Database } from '../server/db/database.ts';
+import type { Serving } from '../server/serve.ts';
+import { browserOf } from '../server/testing/browser.ts';
+import { onBothEngines } from './bothEngines.ts';
+import { layMillion } from './journal.ts';
+import { figure, inTurn, quantile, type Figure } from './measure.ts';
+
+const ROUNDS = 10;
+const FROM = '2024-02-01';
+const TO = '2025-01-31';
+
+/** What some reports cannot do without, by the plainest statement that says the same. */
+const BARE: Partial<Record<ReportName, string>> = {
+  days: `select day, sum(count), sum(quantity), sum(amount), sum(more) from day_figure where kind = 'sale' and day between $1 and $2 group by 1 order by 1 limit 50`,
+  people: `select subject, sum(count), sum(quantity), sum(amount), sum(more) from day_figure where kind = 'sale' and day between $1 and $2 group by 1`,
+  taxes: `select subject, sum(count), sum(amount), sum(more) from day_figure where kind = 'tax' and day between $1 and $2 group by 1`,
+  items: `with sold as materialized (
+      select id from sale where business_date between $1 and $2 and not exists (
+        select 1 from sale_void where sale_id = sale.id and state = 'done')),
+    cost as (
+      select item_id, 0 - sum(cost) as cost from sold join ledger_event as event on sale_id = sold.id and kind = 'sale'
+      join stock_move on event_id = event.id group by 1)
+    select item.id, item.name, sold_of.quantity, sold_of.net, cost.cost from (
+      select item_id, sum(quantity) as quantity, sum(net) as net from sold join sale_line on sale_id = sold.id group by 1) as sold_of
+    join item on item.id = item_id left join cost using (item_id) order by 4 desc limit 50`,
+};
+
+/** The sales by day, from the lines themselves. */
+const RAW = `select business_date, count(distinct sale.id), sum(quantity), sum(net) from sale join sale_line on sale_id = sale.id
+  where business_date between $1 and $2 group by 1`;
+
+/** Every report of a year of half a million lines among a million, through HTTP; some of them beside bare SQL. */
+export const figures1m = (): Promise<Figure[]> =>
+  onBothEngines(async (serving: Serving, engine: string) => {
+    const { database } = serving.house;
+    await layMillion(serving.house);
+    await layCosts(database);
+    const manager = browserOf(() => serving.url);
+    await manager.signIn('8024', 3);
+    const ask = async (name: ReportName) => {
+      const { status } = await manager.ask<ReportAnswer>(
+        'GET',
+        `/figures/reports/${name}?from=${FROM}&to=${TO}`,
+      );
+      if (status !== 200) throw new Error(`${name} was not answered`);
+    };
+    const bare = (sql: string) => () => database.ask((reader) => reader.query(sql, [FROM, TO]));
+    const figures: Figure[] = [];
+    for (const name of Object.keys(BARE) as ReportName[]) {
+      const [through, floor] = await inTurn(ROUNDS, () => ask(name), bare(BARE[name] ?? ''));
+      figures.push(
+        figure(
+          `figures-1m ${name} ${engine}`,
+          'ms p95',
+          quantile(through, 0.95),
+          quantile(floor, 0.95),
+          ROUNDS,
+          {
+            words: 'at most 1.5 times the floor',
+            met: (_value, ratio) => ratio <= 1.5,
+          },
+        ),
+      );
+    }
+    const [kept, raw] = await inTurn(ROUNDS, () => ask('days'), bare(RAW));
+    figures.push(
+      figure(
+        `figures-1m days over raw lines ${engine}`,
+        'ms p95',
+        quantile(kept, 0.95),
+        quantile(raw, 0.95),
+        ROUNDS,
+      ),
+    );
+    const delay = monitorEventLoopDelay({ resolution: 1 });
+    delay.enable();
+    const began = performance.now();
+    for (const name of REPORT_NAMES) await ask(name);
+    const all = performance.now() - began;
+    delay.disable();
+    const [rawOnce = 1] = raw.toSorted((a, b) => a - b);
+    figures.push(
+      figure(
+        `figures-1m all ${REPORT_NAMES.length} reports ${engine}`,
+        'ms',
+        all,
+        rawOnce * REPORT_NAMES.length,
+        1,
+      ),
+      figure(
+        `figures-1m longest block ${engine}`,
+        'ms',
+        delay.max / 1e6,
+        delay.percentile(50) / 1e6,
+        delay.count,
+        {
+          words: 'under 50 ms',
+          met: (value) => value < 50,
+        },
+      ),
+    );
+    return figures;
+  });
+
+/** What the goods of the million lines cost, and the figures of their days. */
+async function layCosts(database: Database): Promise<void> {
+  await database.write(async (sql) => {
+    await sql.query('set local session_replication_role = replica');
+    await sql.query(
+      `insert into ledger_event (kind, at, staff_id, till_id, sale_id, shift_id)
+       select 'sale', finished_at, staff_id, till_id, id, shift_id from sale where number >= 100000`,
+    );
+    await sql.query(
+      `insert into stock_move (item_id, place_id, quantity, reason, sale_id, at, event_id, position, cost, against)
+       select item_id, 1, 0 - quantity, 'sale', sale_id, event.at, event.id, position, 0 - net / 2, 'cost-of-goods'
+       from sale_line join ledger_event as event using (sale_id) join sale on sale.id = sale_id where sale.number >= 100000`,
+    );
+    await sql.query('delete from day_figure');
+    await sql.query('select lay_figures()');
+  });
+  await database.script('analyze ledger_event; analyze stock_move; analyze day_figure;');
+}
