@@ -96,7 +96,7 @@ function shopWords({ shop }: SetupFacts, money: (amount: Money) => string): Sett
     setting('shop', 'Codes with a price or weight inside', shop.codeLayouts.join(', ')),
     setting('shop', 'Time zone', shop.timezone),
     setting('shop', 'The day ends so many hours after midnight', String(shop.dayEnds)),
-    setting('shop', 'Mail about the day', shop.summaryMail),
+    setting('shop', 'Mail about the day, after the last drawer is closed', shop.summaryMail),
     setting('shop', 'Amounts, dates and times are written', localeWords(shop.locale)),
   ];
 }

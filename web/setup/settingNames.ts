@@ -7,6 +7,8 @@ export const SETTING_NAMES: Record<SetupSection | 'backups' | 'changes', readonl
     'Usual float',
     'Open prices up to, without approval',
     'Lock a till after so many minutes (0: never)',
+    'The day ends so many hours after midnight',
+    'Mail about the day, after the last drawer is closed',
     'Tax is rounded',
     'Time zone',
     'Amounts, dates and times are written',
