@@ -52,7 +52,7 @@ export const AMOUNT = `case sale.tax_mode when 'inside' then without_tax(line.ne
 
 /** The lines of goods that were sold, with the till of their sale. */
 const LINES = `standing_sale as sale join till on till.id = sale.till_id join sale_line as line on line.sale_id = sale.id`;
-const GOODS = `line.stored_value_id is null and line.account_id is null and coalesce(line.promise_part = 'goods', true)`;
+export const GOODS = 'is_sold(line.stored_value_id, line.account_id, line.promise_part)';
 
 /** What was sold of each item, and what it cost: its lines and its moves, each added up before they meet. */
 const soldByItem: Sql = (asked, put) =>

@@ -1,6 +1,6 @@
 import type { Figures } from '../../core/figures/reports.ts';
 import { one, type Reader } from '../db/database.ts';
-import { AMOUNT } from './reportSql.ts';
+import { AMOUNT, GOODS } from './reportSql.ts';
 
 const atPlace = (place: number, column: string) => (place ? `and ${column} = ${Number(place)}` : '');
 const ALL = `coalesce(sum(count), 0)::bigint as count, coalesce(sum(quantity), 0)::bigint as quantity,
@@ -116,8 +116,7 @@ export function bestItems(
        sum(${AMOUNT})::bigint as amount
      from standing_sale as sale join till on till.id = sale.till_id join sale_line as line on line.sale_id = sale.id
      join item on item.id = line.item_id
-     where business_date = $1 ${atPlace(place, 'till.place_id')} and line.stored_value_id is null and line.account_id is null
-       and coalesce(line.promise_part = 'goods', true)
+     where business_date = $1 ${atPlace(place, 'till.place_id')} and ${GOODS}
      group by item.id order by 4 desc, 2 limit ${BEST}`,
     [day],
   );

@@ -1,3 +1,9 @@
+-- Whether a line is a sale: goods, work, fees. What the shop owes for it is none: gift cards, deposits, money for accounts.
+create or replace function is_sold(stored_value_id integer, account_id integer, promise_part text) returns boolean
+language sql immutable parallel safe as $$
+  select stored_value_id is null and account_id is null and coalesce(promise_part not in ('deposit', 'used', 'back'), true)
+$$;
+
 -- What sales did, by kind and subject, as `day_figure` keeps it. Amounts of goods are without tax.
 create or replace function figures_of(sales uuid[])
 returns table (kind text, day date, till_id integer, hour smallint, subject text, count bigint, quantity bigint,
@@ -10,7 +16,7 @@ language sql stable as $$
   ), line as materialized (
     select sold.id, sold.till_id, sold.day, sold.hour, sold.staff_id, one.position, one.category_id, one.quantity, one.net,
       one.return_reason, one.records, one.stored_value_id, one.account_id, one.promise_part,
-      one.stored_value_id is null and one.account_id is null and coalesce(one.promise_part = 'goods', true) as goods,
+      is_sold(one.stored_value_id, one.account_id, one.promise_part) as goods,
       case sold.tax_mode when 'inside' then without_tax(one.net, one.taxes) else one.net end as amount
     from sold join sale_line as one on one.sale_id = sold.id
   ), cost as (
@@ -60,7 +66,7 @@ language sql stable as $$
     from line join stored_value on stored_value.id = line.stored_value_id
     union all
     select 'deposit', id, case when account_id is not null then 'account' else promise_part end, 1, 0, net, 0
-    from line where account_id is not null or promise_part <> 'goods'
+    from line where stored_value_id is null and not goods
   )
   select figure.kind, day, sold.till_id, sold.hour, subject, sum(count), sum(quantity)::bigint, sum(figure.amount)::bigint,
     sum(more)::bigint
