@@ -1,4 +1,4 @@
-import { COMPARISONS, type Comparison, type Period } from '../core/figures/period.ts';
+import { COMPARISONS, daysOf, MOST_DAYS, type Comparison, type Period } from '../core/figures/period.ts';
 import type { Usual } from '../core/figures/likeDays.ts';
 import { type Figures, type ReportName } from '../core/figures/reports.ts';
 import { day, object, string, whole, type InferType } from './yup.ts';
@@ -14,6 +14,10 @@ export const figuresSchema = object({
     .test('order', 'The last day is before the first one.', function (to) {
       const { from } = this.parent as { from: string };
       return to >= from;
+    })
+    .test('many', `At most ${MOST_DAYS} days at once.`, function (to) {
+      const { from } = this.parent as { from: string };
+      return daysOf({ from, to }) <= MOST_DAYS;
     }),
   compare: string<Comparison>()
     .oneOf(Object.keys(COMPARISONS) as Comparison[])
@@ -64,7 +68,6 @@ export interface Choices {
   tills: { id: number; number: number; placeId: number }[];
   categories: { id: number; name: string }[];
   suppliers: { id: number; name: string }[];
-  today: string;
 }
 
 /** A day's figures so far, and those of the same weekday before at the same time of day. */

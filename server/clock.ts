@@ -1,4 +1,5 @@
 import { DateTime } from 'luxon';
+import { dayOfSale } from '../core/figures/period.ts';
 
 /** Tells the time; tests and pictures use one that stands still. */
 export interface Clock {
@@ -27,7 +28,7 @@ export function businessDate(at: Date, timezone: string): string {
 /** The shop's day that a moment belongs to, `YYYY-MM-DD`: until it ends, so many hours after midnight, it is that of before. */
 export function saleDay(at: Date, { timezone, dayEnds }: { timezone: string; dayEnds: number }): string {
   const there = DateTime.fromJSDate(at, { zone: timezone });
-  return (there.hour < dayEnds ? there.minus({ days: 1 }) : there).toISODate() ?? '';
+  return dayOfSale(there.toISODate() ?? '', there.hour, dayEnds);
 }
 
 /** The day so many days after another, `YYYY-MM-DD`. */

@@ -4,6 +4,7 @@ import { oddAmong, quantileOf, usualOf } from './likeDays.ts';
 import {
   comparedWith,
   COMPARISONS,
+  dayOfSale,
   daysOf,
   eachDay,
   likeDays,
@@ -60,6 +61,14 @@ describe('a period', () => {
       'twelve-weeks': { from: '2025-12-09', to: day },
       year: { from: '2026-01-01', to: day },
     });
+  });
+
+  it('is of the day before until the day ends', () => {
+    expect([
+      dayOfSale('2026-03-01', 2, 3),
+      dayOfSale('2026-03-01', 3, 3),
+      dayOfSale('2026-03-01', 0, 0),
+    ]).toEqual(['2026-02-28', '2026-03-01', '2026-03-01']);
   });
 
   it('has like days on the same weekday before', () => {

@@ -13,8 +13,8 @@ export const COMPARISONS = {
 } as const;
 export type Comparison = keyof typeof COMPARISONS;
 
-/** The most days that one question may be about. */
-export const MOST_DAYS = 1100;
+/** The most days that one question may be about: each of them is written down for a trend. */
+export const MOST_DAYS = 4000;
 
 /** The day so many days, or months, later; a month that is too short ends at its last day. */
 function later(day: string, by: { days?: number; months?: number }): string {
@@ -23,6 +23,10 @@ function later(day: string, by: { days?: number; months?: number }): string {
   const at = Date.UTC(year, month - 1 + (by.months ?? 0), Math.min(date, last) + (by.days ?? 0));
   return new Date(at).toISOString().slice(0, 10);
 }
+
+/** The shop's day at an hour of a calendar day: until it ends, so many hours after midnight, it is the one before. */
+export const dayOfSale = (day: string, hour: number, dayEnds: number): string =>
+  hour < dayEnds ? later(day, { days: -1 }) : day;
 
 /** The weekday of a day, Monday as 0. */
 export const weekdayOf = (day: string): number => (new Date(`${day}T00:00Z`).getUTCDay() + 6) % 7;

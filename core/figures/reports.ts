@@ -24,7 +24,6 @@ export type RowKind =
   | 'customer'
   | 'means'
   | 'shift'
-  | 'promise'
   | 'account'
   | 'words';
 

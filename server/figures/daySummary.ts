@@ -6,7 +6,7 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import { shopDay } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { readShop } from '../shop/store.ts';
-import { findReport } from './reportStore.ts';
+import { findReport, wholeShop } from './reportStore.ts';
 import { oddOf } from './today.ts';
 import * as store from './todayStore.ts';
 
@@ -17,18 +17,7 @@ export async function daySummaryPaper(sql: Reader, day: string): Promise<Paper> 
   const shop = await readShop(sql);
   const currency = currencyOf(shop.currency);
   const [before = day] = likeDays(day, 1);
-  const query = {
-    from: day,
-    to: day,
-    compare: 'none',
-    place: 0,
-    till: 0,
-    category: 0,
-    supplier: 0,
-    find: '',
-    sort: '',
-    page: 0,
-  } as const;
+  const query = wholeShop({ from: day, to: day });
   const whole = await store.soldOn(sql, day, 0);
   const places = await findReport(sql, 'places', query, shop, ALL);
   const shifts = await findReport(sql, 'over-short', query, shop, ALL);

@@ -78,6 +78,7 @@ describe(`figures on ${ENGINE}`, () => {
     await teo.signIn('2468', 3);
     expect((await teo.ask('GET', '/figures/today')).status).toBe(403);
     expect((await isolde.ask('GET', '/figures/reports/days?from=2026-03-02&to=2026-03-01')).status).toBe(422);
+    expect((await isolde.ask('GET', '/figures/trend?from=1900-01-01&to=2030-01-01')).status).toBe(422);
     expect((await isolde.ask('GET', `/figures/reports/nothing?${DAYS}`)).status).toBe(404);
   });
 

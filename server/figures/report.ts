@@ -1,4 +1,4 @@
-import { REPORT_PAGE, type Choices, type ReportAnswer, type ReportQuery } from '../../contract/figures.ts';
+import { REPORT_PAGE, type ReportAnswer, type ReportQuery } from '../../contract/figures.ts';
 import {
   columnsFor,
   reportOf,
@@ -10,12 +10,12 @@ import {
 import { formatMoneyIn } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { formatQuantity } from '../../core/quantity.ts';
-import { saleDay, shopDay } from '../clock.ts';
+import { shopDay } from '../clock.ts';
 import { csv, type CsvCell } from '../csv.ts';
 import type { Reader } from '../db/database.ts';
 import { makePdf } from '../pdf.ts';
 import { readShop } from '../shop/store.ts';
-import { choices, findReport, itemsWithoutCost, itemsWithoutSupplier } from './reportStore.ts';
+import { findReport, itemsWithoutCost, itemsWithoutSupplier } from './reportStore.ts';
 
 /** Figures that say what goods cost, also where no column of that name stands. */
 const COST_KEYS = ['cost', 'margin'];
@@ -64,11 +64,7 @@ export async function reportPage(
   };
 }
 
-export async function reportChoices(sql: Reader, at: Date): Promise<Choices> {
-  return { ...(await choices(sql)), today: saleDay(at, await readShop(sql)) };
-}
-
-const MONEY_UNITS: Readonly<Record<string, string>> = { percent: ' %', days: ' (days)' };
+const UNITS: Readonly<Record<string, string>> = { percent: ' %', days: ' (days)' };
 
 /** All rows of a report as comma-separated values: plain numbers, and those of the period beside it after them. */
 export async function reportCsv(
@@ -89,7 +85,7 @@ export async function reportCsv(
     return column.kind === 'percent' ? value / 10 : value;
   };
   const heading = ({ words, kind }: ReportColumn) =>
-    words.endsWith('%') ? words : `${words}${MONEY_UNITS[kind] ?? ''}`;
+    words.endsWith('%') ? words : `${words}${UNITS[kind] ?? ''}`;
   return csv(
     [
       report.first,

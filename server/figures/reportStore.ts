@@ -1,4 +1,4 @@
-import type { ReportQuery } from '../../contract/figures.ts';
+import type { Choices, ReportQuery } from '../../contract/figures.ts';
 import { comparedWith, type Period } from '../../core/figures/period.ts';
 import {
   reportOf,
@@ -33,6 +33,20 @@ export interface FoundReport {
   totals: { now: Figures; before: Figures | null };
   beside: Period | null;
 }
+
+/** All of the shop on some days, beside nothing. */
+export const wholeShop = ({ from, to }: Period): ReportQuery => ({
+  from,
+  to,
+  compare: 'none',
+  place: 0,
+  till: 0,
+  category: 0,
+  supplier: 0,
+  find: '',
+  sort: '',
+  page: 0,
+});
 
 /** The rows of a report, or so many of them, with the totals of all that fit. */
 export async function findReport(
@@ -108,7 +122,7 @@ export async function itemsWithoutSupplier(sql: Reader): Promise<number> {
 }
 
 /** What the reports can be narrowed to. */
-export async function choices(sql: Reader) {
+export async function choices(sql: Reader): Promise<Choices> {
   return {
     places: await sql.query<{ id: number; name: string }>('select id, name from place order by id'),
     tills: await sql.query<{ id: number; number: number; placeId: number }>(

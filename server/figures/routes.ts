@@ -6,7 +6,8 @@ import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { validateQuery } from '../http/write.ts';
 import { CHECK_COUNT, verify } from '../ledger/verify.ts';
-import { reportChoices, reportCsv, reportPage, reportPdf } from './report.ts';
+import { reportCsv, reportPage, reportPdf } from './report.ts';
+import { choices } from './reportStore.ts';
 import { ties } from './ties.ts';
 import { todayFigures, trend } from './today.ts';
 
@@ -30,7 +31,7 @@ export function figuresRoutes({ database, clock }: House): Router {
 
   router.get('/choices', async (request, response) => {
     mine(request);
-    response.json(await database.ask((sql) => reportChoices(sql, clock.now())));
+    response.json(await database.ask(choices));
   });
 
   router.get('/today', async (request, response) => {

@@ -2,7 +2,7 @@ import type { FiguresQuery, Tie } from '../../contract/figures.ts';
 import type { ReportName } from '../../core/figures/reports.ts';
 import type { Reader } from '../db/database.ts';
 import { readShop } from '../shop/store.ts';
-import { findReport } from './reportStore.ts';
+import { findReport, wholeShop } from './reportStore.ts';
 import { businessDays } from './shopDays.ts';
 import * as store from './tiesStore.ts';
 
@@ -13,17 +13,7 @@ import * as store from './tiesStore.ts';
 export async function ties(sql: Reader, asked: Pick<FiguresQuery, 'from' | 'to'>): Promise<Tie[]> {
   const shop = await readShop(sql);
   const moments = businessDays(asked, shop);
-  const whole = {
-    ...asked,
-    compare: 'none',
-    place: 0,
-    till: 0,
-    category: 0,
-    supplier: 0,
-    find: '',
-    sort: '',
-    page: 0,
-  } as const;
+  const whole = wholeShop(asked);
   const totals = async (name: ReportName) =>
     (await findReport(sql, name, whole, shop, { most: 1, offset: 0 })).totals.now;
   const of = async (name: ReportName, column: string) => (await totals(name))[column] ?? 0;

@@ -140,6 +140,7 @@ const deeper = computed(
             </tbody>
           </table>
           <MoneyChart
+            legend
             v-else-if="days.length > 1"
             type="rangeArea"
             :height="250"

@@ -155,6 +155,7 @@ const series = computed(() => {
             </tbody>
           </table>
           <MoneyChart
+            legend
             v-else
             type="bar"
             :height="230"

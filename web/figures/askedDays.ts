@@ -1,11 +1,15 @@
 import { computed, reactive, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { COMPARISONS, PERIODS, type Comparison, type PeriodName } from '../../core/figures/period.ts';
+import {
+  COMPARISONS,
+  dayOfSale,
+  PERIODS,
+  type Comparison,
+  type PeriodName,
+} from '../../core/figures/period.ts';
 import { houseNow } from '../shop/houseClock.ts';
-import { shopDay } from '../shop/shopDay.ts';
+import { shopDay, shopTimeOfDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-
-const HOUR_MS = 3_600_000;
 
 /**
  * Days of which part of the shop are asked for, beside which others. They stand in the address, with what else a page asks
@@ -21,10 +25,9 @@ export function useAskedDays<More extends Record<string, string | number>>(
   const route = useRoute();
   const router = useRouter();
   const facts = till.facts?.shop;
-  const today = shopDay(
-    new Date(houseNow().getTime() - (facts?.dayEnds ?? 0) * HOUR_MS),
-    facts?.timezone ?? 'UTC',
-  );
+  const zone = facts?.timezone ?? 'UTC';
+  const hour = Number(shopTimeOfDay(houseNow(), zone).slice(0, 2));
+  const today = dayOfSale(shopDay(houseNow(), zone), hour, facts?.dayEnds ?? 0);
   const text = (key: string): string => {
     const value = route.query[key];
     return typeof value === 'string' ? value : '';

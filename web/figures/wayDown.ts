@@ -10,8 +10,6 @@ export function wayDown(
 ): string | null {
   const journal = (asked: Record<string, string>) =>
     `/journal?${new URLSearchParams({ from, to, ...(till ? { tillId: String(till) } : {}), ...asked }).toString()}`;
-  const moves = (asked: Record<string, string>) =>
-    `/goods/moves?${new URLSearchParams({ from, to, ...asked }).toString()}`;
   switch (rows) {
     case 'day':
       return journal({ from: key, to: key });
@@ -50,9 +48,5 @@ export function wayDown(
       if (name === 'orders' || name === 'deposits') return '/waiting';
       if (name === 'gift-cards' || name === 'gift-cards-sold') return '/gift-cards';
       return name === 'openings' ? '/drawer/shifts' : name === 'groups' ? '/people/groups' : journal({});
-    case 'promise':
-      return `/waiting/${key}`;
-    default:
-      return moves({});
   }
 }

@@ -5,7 +5,7 @@ const session = useSessionStore();
 </script>
 
 <template>
-  <nav class="tabs" aria-label="Journal">
+  <nav class="page-tabs" aria-label="Journal">
     <router-link to="/journal" active-class="on">Sales</router-link>
     <router-link v-if="session.may('card.list')" to="/card-payments" active-class="on"
       >Card payments</router-link
@@ -14,21 +14,3 @@ const session = useSessionStore();
     <router-link v-if="session.may('books.see')" to="/books" active-class="on">Books</router-link>
   </nav>
 </template>
-
-<style scoped>
-.tabs {
-  display: flex;
-  border-bottom: var(--group);
-}
-.tabs a {
-  padding: 12px 18px;
-  font-weight: 650;
-  color: var(--ink);
-  text-decoration: none;
-  border-right: 1px solid var(--ink);
-}
-.tabs a.on {
-  background: #15171c;
-  color: #fff;
-}
-</style>

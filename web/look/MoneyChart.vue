@@ -13,6 +13,7 @@ const {
   xaxis,
   more = {},
   series,
+  legend = false,
 } = defineProps<{
   type: 'bar' | 'line' | 'rangeArea';
   series: {
@@ -23,6 +24,8 @@ const {
   xaxis: object;
   height?: number;
   title?: string;
+  /** Whether the names of the series stand above it with their colours. */
+  legend?: boolean;
   /** The colours of the series, by the names of the theme; the first one is blue unless they say otherwise. */
   colors?: readonly ('primary' | 'ink' | 'error' | 'hairline')[];
   /** What else ApexCharts is told. */
@@ -57,7 +60,7 @@ const options = computed(() => {
 </script>
 
 <template>
-  <p v-if="series.length > 1" class="legend">
+  <p v-if="legend" class="legend">
     <span v-for="({ name }, at) in series" :key="name"
       ><i :style="{ background: options.colors[at] }" aria-hidden="true"></i>{{ name }}</span
     >
