@@ -5,7 +5,7 @@ import type { PointsReason } from '../../core/people/pointsReasons.ts';
 import BigField from '../look/BigField.vue';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { formProblems } from '../net/problem.ts';
+import { formProblems, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -60,13 +60,15 @@ async function attempt(work: () => Promise<string>): Promise<void> {
   try {
     notices.say(await work());
     mode.value = 'look';
-    await pages.load(page.panel.id);
   } catch (error) {
     const { fields, whole: other } = formProblems(error);
     [wrong.value, whole.value] = [fields, other];
+    return;
   } finally {
+    // Before the page is read anew: whoever goes on at once is heard.
     busy.value = false;
   }
+  await pages.load(page.panel.id).catch((error: unknown) => notices.failed(problemWords(error)));
 }
 const join = () =>
   attempt(async () => {
