@@ -8,6 +8,7 @@ import {
   daysOf,
   eachDay,
   likeDays,
+  nthHour,
   PERIODS,
   weekdayOf,
   type Comparison,
@@ -61,6 +62,11 @@ describe('a period', () => {
       'twelve-weeks': { from: '2025-12-09', to: day },
       year: { from: '2026-01-01', to: day },
     });
+  });
+
+  it('has its hours after midnight last, where it ends after midnight', () => {
+    expect([9, 23, 0, 2].map((hour) => nthHour(hour, 3))).toEqual([6, 20, 21, 23]);
+    expect([0, 9, 23].map((hour) => nthHour(hour, 0))).toEqual([0, 9, 23]);
   });
 
   it('is of the day before until the day ends', () => {

@@ -28,6 +28,9 @@ function later(day: string, by: { days?: number; months?: number }): string {
 export const dayOfSale = (day: string, hour: number, dayEnds: number): string =>
   hour < dayEnds ? later(day, { days: -1 }) : day;
 
+/** Which of the hours of the shop's day it is, from 0: after midnight come those until the day ends. */
+export const nthHour = (hour: number, dayEnds: number): number => (hour - dayEnds + 24) % 24;
+
 /** The weekday of a day, Monday as 0. */
 export const weekdayOf = (day: string): number => (new Date(`${day}T00:00Z`).getUTCDay() + 6) % 7;
 

@@ -140,3 +140,27 @@ describe(`figures on ${ENGINE}`, () => {
     expect(paper.rows).toContainEqual({ kind: 'text', text: 'Best items' });
   });
 });
+
+describe(`figures after midnight on ${ENGINE}`, () => {
+  it('are of the day that has not ended, put beside the whole evening of a week ago', async () => {
+    // Half past one at night in the shop, whose day ends at three.
+    const night = await openHouse('demo', { MONDREL_NOW: '2026-03-03T06:30:00Z' });
+    await night.house.database.ask((sql) => sql.query('update shop set day_ends = 3'));
+    await night.house.database.ask((sql) =>
+      sql.query(
+        `insert into day_figure (kind, day, till_id, hour, subject, count, quantity, amount, more)
+         select 'sale', day, 1, hour, '1', 1, 1000, amount, 0
+         from (values (date '2026-02-23', 22, 500), ('2026-02-23', 0, 40), ('2026-02-23', 2, 7), ('2026-03-02', 23, 600))
+           as sold (day, hour, amount)`,
+      ),
+    );
+    const chief = night.browser();
+    await chief.signIn('8024', 1);
+    const { body } = await chief.ask<TodayFigures>('GET', '/figures/today');
+    await night.stop();
+    expect([body.day, body.time, body.now.sold]).toEqual(['2026-03-02', '01:30', 600]);
+    // Not what was sold after half past one.
+    expect([body.before.sold, body.beforeWhole.sold]).toEqual([540, 547]);
+    expect(body.hours.map(({ hour }) => hour)).toEqual([22, 23, 0, 1, 2]);
+  });
+});

@@ -1,7 +1,14 @@
 import { DateTime } from 'luxon';
 import type { OddFigure, TodayFigures, Trend } from '../../contract/figures.ts';
 import { oddAmong, LEAST_LIKE_DAYS, usualOf } from '../../core/figures/likeDays.ts';
-import { comparedWith, eachDay, likeDays, type Comparison, type Period } from '../../core/figures/period.ts';
+import {
+  comparedWith,
+  eachDay,
+  likeDays,
+  nthHour,
+  type Comparison,
+  type Period,
+} from '../../core/figures/period.ts';
 import type { Figures, ReportName } from '../../core/figures/reports.ts';
 import { iso, saleDay, timeOfDay } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
@@ -30,14 +37,16 @@ export async function todayFigures(
   const open = alike.filter((one) => hours.some((row) => row.day === one));
   const soldIn = (one: string, hour: number) =>
     hours.find((row) => row.day === one && row.hour === hour)?.sold ?? 0;
-  const shownHours = [...new Set(hours.map(({ hour }) => hour))].toSorted((a, b) => a - b);
-  const first = shownHours[0] ?? there.hour;
-  const last = Math.max(there.hour, shownHours.at(-1) ?? there.hour);
+  const nth = (hour: number) => nthHour(hour, shop.dayEnds);
+  const shownHours = [...new Set([there.hour, ...hours.map(({ hour }) => hour)])];
+  const first = Math.min(...shownHours.map(nth));
+  const last = Math.max(...shownHours.map(nth));
   const before = await store.soldUntil(sql, {
     day: weekBefore,
     hour: there.hour,
     moment: there.minus({ weeks: 1 }).toUTC().toISO() ?? '',
     place,
+    dayEnds: shop.dayEnds,
   });
   const figures = (one: Figures) => (costs ? one : withoutCost(one));
   const waiting = await store.waitingNow(sql, day);
@@ -49,12 +58,14 @@ export async function todayFigures(
     before: figures(before),
     beforeWhole: figures(await store.soldOn(sql, weekBefore, place)),
     usual: usualOf(open.map((one) => shownHours.reduce((all, hour) => all + soldIn(one, hour), 0))),
-    hours: Array.from({ length: last - first + 1 }, (_, nth) => first + nth).map((hour) => ({
-      hour,
-      now: soldIn(day, hour),
-      before: soldIn(weekBefore, hour),
-      usual: usualOf(open.map((one) => soldIn(one, hour))),
-    })),
+    hours: Array.from({ length: last - first + 1 }, (_, at) => (first + at + shop.dayEnds) % 24).map(
+      (hour) => ({
+        hour,
+        now: soldIn(day, hour),
+        before: soldIn(weekBefore, hour),
+        usual: usualOf(open.map((one) => soldIn(one, hour))),
+      }),
+    ),
     means: await store.meansOn(sql, day, place),
     customers: await store.customersOn(sql, day, place),
     items: await store.bestItems(sql, day, place),

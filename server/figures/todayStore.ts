@@ -9,19 +9,25 @@ const ALL = `coalesce(sum(count), 0)::bigint as count, coalesce(sum(quantity), 0
 /** What was sold on a day until a moment of it: whole hours as they are kept, the last one from its sales. */
 export async function soldUntil(
   sql: Reader,
-  { day, hour, moment, place }: { day: string; hour: number; moment: string; place: number },
+  {
+    day,
+    hour,
+    moment,
+    place,
+    dayEnds,
+  }: { day: string; hour: number; moment: string; place: number; dayEnds: number },
 ): Promise<Figures> {
   return one(
     await sql.query<Record<string, number>>(
       `select ${ALL} from (
          select count, quantity, amount, more from day_figure join till on till.id = till_id
-         where kind = 'sale' and day = $1 and hour < $2 ${atPlace(place, 'place_id')}
+         where kind = 'sale' and day = $1 and (hour - $4 + 24) % 24 < ($2 - $4 + 24) % 24 ${atPlace(place, 'place_id')}
          union all
          select count, quantity, amount, more from figures_of((
            select array_agg(sale.id) from standing_sale as sale join till on till.id = till_id
            where business_date = $1 and hour = $2 and finished_at <= $3 ${atPlace(place, 'place_id')}))
          where kind = 'sale') as part`,
-      [day, hour, moment],
+      [day, hour, moment, dayEnds],
     ),
   );
 }
