@@ -151,6 +151,8 @@ export type SaveBasket = InferType<typeof saveBasketSchema>;
 export interface StoredBasket {
   basket: Basket;
   revision: number;
+  /** The key of the write that stored it, where a window of the till did: its answer may not have come back. */
+  savedBy?: string | null;
 }
 
 /** Finishes a sale with cash for what is left to pay. The basket's id is the key: asking twice finishes once. */

@@ -151,19 +151,33 @@ describe('the basket of a till', () => {
     expect(body.basket.lines.map(({ number }) => number)).toEqual(['MET-C', 'MUS-ME-RE']);
   });
 
+  it('is stored once by a write that is asked again, and says which write that was', async () => {
+    const { basket } = await ringUp(test, ['MET-C']);
+    const { revision } = (await teo.ask<StoredBasket>('GET', '/counter/basket')).body;
+    const key = { 'idempotency-key': newKey() };
+    const put = () => teo.ask<{ revision: number }>('PUT', '/counter/basket', { basket, revision }, key);
+    const answers = [await put(), await put()];
+    expect(answers.map(({ status, body }) => [status, body.revision])).toEqual([
+      [200, revision + 1],
+      [200, revision + 1],
+    ]);
+    const { body } = await teo.ask<StoredBasket>('GET', '/counter/basket');
+    expect([body.revision, body.savedBy]).toEqual([revision + 1, key['idempotency-key']]);
+  });
+
   it('is not overwritten by a window that has not seen the last change', async () => {
     const { basket } = await ringUp(test, ['MET-C']);
     const { status, body } = await teo.ask('PUT', '/counter/basket', { basket, revision: 0 });
     expect([status, problem({ body }).type]).toEqual([409, 'basket-changed']);
-    expect((problem({ body }).data as StoredBasket).revision).toBe(1);
+    expect((problem({ body }).data as StoredBasket).revision).toBe(2);
   });
 
   it('goes with its sale, and cannot come back', async () => {
     const sale = await ringUp(test, ['MET-C']);
-    await teo.ask('PUT', '/counter/basket', { basket: sale.basket, revision: 1 });
+    await teo.ask('PUT', '/counter/basket', { basket: sale.basket, revision: 2 });
     await pay(teo, sale);
     expect((await teo.ask('GET', '/counter/basket')).body).toBeNull();
-    const late = await teo.ask('PUT', '/counter/basket', { basket: sale.basket, revision: 2 });
+    const late = await teo.ask('PUT', '/counter/basket', { basket: sale.basket, revision: 3 });
     expect([late.status, problem(late).type]).toEqual([409, 'sale-finished']);
   });
 

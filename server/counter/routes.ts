@@ -29,12 +29,12 @@ export function counterRoutes(house: House): Router {
     response.json(await house.database.ask((sql) => basketOf(sql, tillId)));
   });
 
-  // The revision makes a repeat harmless: a basket is stored with every scan, its answers need not be kept.
+  // The basket keeps the key that stored it, which makes a repeat harmless: answers to every scan need not be kept.
   router.put('/basket', async (request, response) => {
     const person = personWith(request, 'sell');
-    idempotencyKey(request);
+    const key = idempotencyKey(request);
     const body = await validate(saveBasketSchema, request);
-    const saved = await house.database.write((sql) => saveBasket(sql, person, body, house.clock.now()));
+    const saved = await house.database.write((sql) => saveBasket(sql, person, body, key, house.clock.now()));
     house.events.tell({ kind: 'basket-changed', tillId: person.tillId, revision: saved.revision });
     response.json(saved);
   });

@@ -1,4 +1,4 @@
-import type { FinishedSale, FinishSale, StoredBasket } from '../../contract/counter.ts';
+import type { FinishedSale, FinishSale, SaveBasket } from '../../contract/counter.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { takesPoints } from '../../core/counter/basketCodes.ts';
@@ -24,11 +24,12 @@ import type { FinalTender } from './saleToFinish.ts';
 import { finalTender, storeSale } from './storeSale.ts';
 import * as store from './store.ts';
 
-/** Stores the basket of a till. @throws Problem 409 when it was changed elsewhere or its sale is finished */
+/** Stores the basket of a till; asked again with the same key, it is stored once. @throws Problem 409 when it was changed elsewhere or its sale is finished */
 export async function saveBasket(
   sql: Writer,
   person: Person,
-  { basket, revision }: StoredBasket,
+  { basket, revision }: SaveBasket,
+  key: string,
   at: Date,
 ): Promise<{ revision: number }> {
   await takeLocks(sql, { tills: [person.tillId], payments: [basket.id] });
@@ -60,11 +61,11 @@ export async function saveBasket(
   }
   await checkTakingOut(sql, person, basket, at);
   await useFreshApprovals(sql, person, basket, at);
-  const stored = await store.putBasket(sql, person.tillId, basket, revision, at);
+  const stored = await store.putBasket(sql, person.tillId, basket, revision, at, key);
   if (stored === undefined) {
-    throw new Problem('basket-changed', 'The basket was changed in another window of this till.', {
-      data: await store.basketOf(sql, person.tillId),
-    });
+    const data = await store.basketOf(sql, person.tillId);
+    if (data?.savedBy === key) return { revision: data.revision };
+    throw new Problem('basket-changed', 'The basket was changed in another window of this till.', { data });
   }
   await markStale(sql, basket);
   return { revision: stored };

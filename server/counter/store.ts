@@ -18,11 +18,11 @@ import { findPayment, tendersOf, type PaymentRow, type PaymentTender } from '../
 import { customerUses, liveCounts } from '../offers/offerStore.ts';
 
 export async function basketOf(sql: Reader, tillId: number): Promise<StoredBasket | null> {
-  const [row] = await sql.query<{ content: Basket; revision: number }>(
-    'select content, revision from basket where till_id = $1',
+  const [row] = await sql.query<StoredBasket>(
+    'select content as basket, revision, saved_by as "savedBy" from basket where till_id = $1',
     [tillId],
   );
-  return row ? { basket: row.content, revision: row.revision } : null;
+  return row ?? null;
 }
 
 export async function isFinished(sql: Reader, saleId: string): Promise<boolean> {
@@ -60,14 +60,16 @@ export async function putBasket(
   basket: Basket,
   seen: number,
   at: Date,
+  savedBy: string | null = null,
 ): Promise<number | undefined> {
   const [row] = await sql.query<{ revision: number }>(
-    `insert into basket as held (id, till_id, revision, content, changed_at) values ($1, $2, $4 + 1, $3, $5)
+    `insert into basket as held (id, till_id, revision, content, changed_at, saved_by) values ($1, $2, $4 + 1, $3, $5, $6)
      on conflict (till_id) do update
-       set id = excluded.id, revision = held.revision + 1, content = excluded.content, changed_at = excluded.changed_at
+       set id = excluded.id, revision = held.revision + 1, content = excluded.content,
+         changed_at = excluded.changed_at, saved_by = excluded.saved_by
        where held.revision = $4
      returning revision`,
-    [basket.id, tillId, JSON.stringify(basket), seen, at.toISOString()],
+    [basket.id, tillId, JSON.stringify(basket), seen, at.toISOString(), savedBy],
   );
   return row?.revision;
 }

@@ -10,17 +10,19 @@ export function whenSignedOut(then: () => void): void {
 }
 
 async function send<T>(method: string, path: string, headers: HeadersInit, body?: string): Promise<T> {
+  const lost = () => {
+    throw new Unreachable();
+  };
   const answer = await fetch(`/api${path}`, {
     method,
     headers,
     credentials: 'same-origin',
     ...(body === undefined ? {} : { body }),
-  }).catch(() => {
-    throw new Unreachable();
-  });
-  if (answer.ok) return (await answer.json()) as T;
+  }).catch(lost);
+  // The answer may get lost on its way, too.
+  if (answer.ok) return (await answer.json().catch(lost)) as T;
   if (!answer.headers.get('content-type')?.startsWith('application/problem+json')) throw new Unreachable();
-  const details = (await answer.json()) as ProblemDetails;
+  const details = (await answer.json().catch(lost)) as ProblemDetails;
   if (details.type === 'not-signed-in') signedOut();
   throw new ApiProblem(details);
 }

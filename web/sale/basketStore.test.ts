@@ -1,8 +1,11 @@
 import { createPinia, setActivePinia } from 'pinia';
-import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { BasketLine } from '../../core/counter/basket.ts';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { SaveBasket, StoredBasket } from '../../contract/counter.ts';
+import type { Basket, BasketLine } from '../../core/counter/basket.ts';
 import type { PricedBasket } from '../../core/offers/price.ts';
 import { ONE } from '../../core/quantity.ts';
+import { write } from '../net/api.ts';
+import { ApiProblem, Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBasketStore } from './basketStore.ts';
 
@@ -28,6 +31,7 @@ vi.mock('./catalogue/thread.ts', () => ({
         if (pricing.at === 'once') now();
         else pricing.answer.push(now);
       }),
+    nudges: () => Promise.resolve([]),
   },
 }));
 
@@ -74,6 +78,62 @@ describe('what was taken out of the basket', () => {
       expect(useNoticeStore().notice).toBeNull();
     },
   );
+});
+
+describe('a basket whose answer was lost', () => {
+  beforeEach(() => {
+    vi.useFakeTimers();
+  });
+  afterEach(() => {
+    vi.useRealTimers();
+    vi.mocked(write).mockReset().mockResolvedValue({ revision: 1 });
+  });
+
+  /** A server that keeps the basket, and whose first answer does not come back. */
+  function serverThatIsLostOnce(savedBy: (key: string) => string) {
+    const stored: StoredBasket[] = [];
+    vi.mocked(write).mockImplementation((_method, _path, body, key = '') => {
+      const { basket, revision } = body as SaveBasket;
+      const last = stored.at(-1) ?? null;
+      if (revision === stored.length) {
+        stored.push({ basket: basket as Basket, revision: revision + 1, savedBy: savedBy(key) });
+        return stored.length === 1
+          ? Promise.reject(new Unreachable())
+          : Promise.resolve({ revision: stored.length });
+      }
+      const refused = {
+        type: 'basket-changed',
+        title: 'Changed elsewhere.',
+        status: 409,
+        data: last,
+      } as const;
+      return Promise.reject(new ApiProblem(refused));
+    });
+    return stored;
+  }
+
+  it('keeps what was changed since, as nobody else changed it', async () => {
+    const stored = serverThatIsLostOnce((key) => key);
+    const basket = useBasketStore();
+    await basket.change({ ...basket.basket, lines: [LINE, { ...LINE, id: 'l2' }] });
+    await vi.advanceTimersByTimeAsync(200);
+    await basket.change({ ...basket.basket, lines: [LINE] });
+    await vi.advanceTimersByTimeAsync(5_000);
+    expect(basket.lines.map(({ id }) => id)).toEqual(['l1']);
+    expect(stored.at(-1)?.basket.lines.map(({ id }) => id)).toEqual(['l1']);
+    expect(useNoticeStore().notice).toBeNull();
+  });
+
+  it('gives way where another window changed it meanwhile', async () => {
+    serverThatIsLostOnce(() => 'another window');
+    const basket = useBasketStore();
+    await basket.change({ ...basket.basket, lines: [LINE, { ...LINE, id: 'l2' }] });
+    await vi.advanceTimersByTimeAsync(200);
+    await basket.change({ ...basket.basket, lines: [LINE] });
+    await vi.advanceTimersByTimeAsync(5_000);
+    expect(basket.lines.map(({ id }) => id)).toEqual(['l1', 'l2']);
+    expect(useNoticeStore().notice?.text).toContain('Changed elsewhere.');
+  });
 });
 
 describe('a payment', () => {

@@ -53,8 +53,8 @@ const SAID_WITH_BASKET = [
 
 /** The basket as the server has it, where that is said with a problem. */
 function storedWith(problem: ApiProblem): StoredBasket | null {
-  const { basket, revision } = problem.data(...SAID_WITH_BASKET) ?? {};
-  return basket && revision !== undefined ? { basket, revision } : null;
+  const { basket, revision, savedBy = null } = problem.data(...SAID_WITH_BASKET) ?? {};
+  return basket && revision !== undefined ? { basket, revision, savedBy } : null;
 }
 
 const emptyBasket = (): Basket => ({ id: newId(), lines: [] });
@@ -95,6 +95,8 @@ export const useBasketStore = defineStore('basket', () => {
   let nudgeTimer: ReturnType<typeof setTimeout> | undefined;
   let sendTimer: ReturnType<typeof setTimeout> | undefined;
   let sending = false;
+  /** Keys of what was sent and not answered: the server may have it all the same. */
+  const unanswered = new Set<string>();
   let claiming = false;
   const claims = offerClaims();
 
@@ -191,8 +193,16 @@ export const useBasketStore = defineStore('basket', () => {
     if (sending || !unsent || paying || practised.value) return;
     sending = true;
     const sent = basket.value;
+    const key = newId();
+    unanswered.add(key);
     try {
-      const saved = await write<{ revision: number }>('PUT', '/counter/basket', { basket: sent, revision });
+      const saved = await write<{ revision: number }>(
+        'PUT',
+        '/counter/basket',
+        { basket: sent, revision },
+        key,
+      );
+      unanswered.clear();
       if (basket.value.id === sent.id) revision = saved.revision;
       if (basket.value === sent) unsent = false;
       remember();
@@ -210,11 +220,14 @@ export const useBasketStore = defineStore('basket', () => {
 
   /** Another window of this till was faster: its basket is shown, and what is only here can be put back. */
   async function adopt(problem: ApiProblem, mine: Basket): Promise<void> {
+    const theirs = storedWith(problem);
+    const own = theirs?.savedBy && unanswered.has(theirs.savedBy);
+    unanswered.clear();
     // It was about a basket that has been paid or held meanwhile.
     if (basket.value.id !== mine.id) return;
-    const theirs = storedWith(problem);
     revision = theirs?.revision ?? 0;
-    if (theirs && theirs.basket.id === mine.id && sameLines(theirs.basket, mine)) return;
+    // Nobody else changed it: only the answer was lost. What came since is sent next.
+    if (own && problem.details.type === 'basket-changed') return;
     unsent = false;
     const known = new Set(theirs?.basket.lines.map(({ id }) => id));
     const onlyHere =
@@ -225,10 +238,6 @@ export const useBasketStore = defineStore('basket', () => {
       do: () => void change({ ...basket.value, lines: [...basket.value.lines, ...onlyHere] }),
     };
     notices.failed(problem.words, onlyHere.length > 0 ? putBack : undefined);
-  }
-
-  function sameLines(a: Basket, b: Basket): boolean {
-    return JSON.stringify(a.lines) === JSON.stringify(b.lines);
   }
 
   async function show(next: Basket): Promise<void> {
