@@ -57,6 +57,7 @@ describe('a day at one till, by keyboard alone', () => {
     await till.count('#found li', 2);
     await till.keys(Key.ESCAPE);
     await till.keys('valve oil');
+    await till.see('[name="entry"][data-found-for="valve oil"]');
     await till.count('#found li', 4);
     await till.keys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.ENTER);
     await till.read('Valve oil, light', '.tape');

@@ -9,7 +9,13 @@ const WAIT_MS = 8_000;
 /** Milliseconds after which is looked again: most of what is waited for is there within a few frames. */
 const LOOK_MS = 50;
 const SCANNED_KEY_S = 0.005;
-const LET_GO_S = 0.1;
+/** People type slower than any scanner. */
+const TYPED_KEY_S = 0.1;
+/** So long after the last key a scanner begins. */
+const LET_GO_S = 0.4;
+
+/** Keys that type nothing: the driver's names for them. */
+const NAMED_KEY = /^[\uE000-\uF8FF]+$/;
 
 const FLAGS = [
   '--headless=new',
@@ -154,12 +160,40 @@ export class Till {
     return this.driver.findElement(By.css(css)).getText();
   }
 
-  /** Presses keys wherever the focus is. */
+  /** Presses keys and types texts, one after the other. A text is struck as people do, however fast the machine is. */
   async keys(...keys: string[]): Promise<void> {
-    await this.driver
-      .actions()
-      .sendKeys(...keys)
-      .perform();
+    for (const key of keys) {
+      if (NAMED_KEY.test(key)) await this.driver.actions().sendKeys(key).perform();
+      else await this.strike(key, TYPED_KEY_S);
+    }
+  }
+
+  /**
+   * Strikes the letters of a text.
+   * @param gap seconds after which each is struck, by the clock that the page sees
+   */
+  async strike(text: string, gap: number): Promise<void> {
+    for (const letter of text) await this.strikeOne({ key: letter, text: letter, code: '' }, gap);
+  }
+
+  /** When the last key was struck by a clock of its own, in seconds since 1970. */
+  private struck = 0;
+
+  private async strikeOne(key: { key: string; text: string; code: string }, gap: number): Promise<void> {
+    this.struck = Math.max(Date.now() / 1000, this.struck + gap);
+    const [sign = ''] = key.text.toUpperCase();
+    const event = {
+      ...key,
+      timestamp: this.struck,
+      windowsVirtualKeyCode: /^[\dA-Z \r]$/.test(sign) ? sign.charCodeAt(0) : 0,
+    };
+    const devTools = this.driver as chrome.Driver;
+    await devTools.sendDevToolsCommand('Input.dispatchKeyEvent', { type: 'keyDown', ...event });
+    await devTools.sendDevToolsCommand('Input.dispatchKeyEvent', {
+      type: 'keyUp',
+      ...event,
+      text: undefined,
+    });
   }
 
   /** Presses a key together with Alt. */
@@ -239,21 +273,10 @@ export class Till {
 
   /** What a scanner does: the code and Enter, each key 5 ms after the one before, however slow the machine is. */
   async scan(code: string): Promise<void> {
-    const keys = [...code].map((key) => ({ key, text: key, code: '', windowsVirtualKeyCode: 0 }));
-    keys.push({ key: 'Enter', text: '\r', code: 'Enter', windowsVirtualKeyCode: 13 });
-    const devTools = this.driver as chrome.Driver;
     // Whoever typed before has let go of the keys.
-    let timestamp = Date.now() / 1000 + LET_GO_S;
-    for (const key of keys) {
-      timestamp += SCANNED_KEY_S;
-      await devTools.sendDevToolsCommand('Input.dispatchKeyEvent', { type: 'keyDown', timestamp, ...key });
-      await devTools.sendDevToolsCommand('Input.dispatchKeyEvent', {
-        type: 'keyUp',
-        timestamp,
-        ...key,
-        text: undefined,
-      });
-    }
+    this.struck = Math.max(Date.now() / 1000, this.struck) + LET_GO_S;
+    await this.strike(code, SCANNED_KEY_S);
+    await this.strikeOne({ key: 'Enter', text: '\r', code: 'Enter' }, SCANNED_KEY_S);
   }
 
   async click(css: string): Promise<void> {

@@ -62,6 +62,12 @@ async function search(words: string): Promise<void> {
   at.value = 0;
   const items = words ? await catalogue.search(words, LISTED) : [];
   if (mine !== turn) return;
+  // What was pointed at meanwhile stays pointed at.
+  const pointed = at.value > 0 ? found.value[at.value] : undefined;
+  at.value = Math.max(
+    0,
+    items.findIndex(({ id }) => id === pointed?.id),
+  );
   found.value = items;
   foundFor.value = words;
 }
@@ -100,7 +106,7 @@ const isMinus = (typed: string): boolean => typed === '-' || typed === '\u2212';
 async function submit(): Promise<void> {
   const typed = text.value;
   const seen = open.value && foundFor.value === searched.value ? found.value[at.value] : undefined;
-  const pointed = at.value > 0 ? seen : undefined;
+  const pointed = open.value && at.value > 0 ? found.value[at.value] : undefined;
   clear();
   if (typed.trim() === '') return;
   if (isMinus(typed.trim())) return basket.chosen ? basket.step(-1) : undefined;

@@ -3,7 +3,7 @@ import { onScopeDispose } from 'vue';
 /** Keys of a scanner follow each other faster than anybody types. */
 const FASTER_MS = 40;
 const SHORTEST = 6;
-/** In the entry field, where people type words, a scan begins only after so long a pause. */
+/** Between keys that people typed and a scan there is so long a pause: a few of theirs may come fast, too. */
 const PAUSE_MS = 300;
 /** What labels hold (the characters of Code 39); people type words with small letters. */
 const ON_LABELS = /^[\dA-Z .$/+%*-]+$/;
@@ -38,6 +38,7 @@ export const ENTRY = 'entry';
 export function listenForScans(onScan: (code: string) => void): () => void {
   let code = '';
   let last = 0;
+  let byHand = false;
   let before: { field: Field; value: string } | undefined;
   let onPurpose: EventTarget | null = null;
 
@@ -50,19 +51,22 @@ export function listenForScans(onScan: (code: string) => void): () => void {
     if (event.ctrlKey || event.altKey || event.metaKey || event.isComposing) return;
     if (onPurpose && target === onPurpose && !asking()) return;
     if (key === 'Enter') {
-      if (code.length >= SHORTEST && ON_LABELS.test(code) && timeStamp - last < FASTER_MS * 2) finish(event);
-      code = '';
+      if (!byHand && code.length >= SHORTEST && ON_LABELS.test(code) && timeStamp - last < FASTER_MS * 2)
+        finish(event);
       last = 0;
       return;
     }
     if (key.length !== 1) {
-      // Capitals come with Shift; any other key between means that a person is typing.
-      if (key !== 'Shift') code = '';
+      // Capitals come with Shift; what comes after any other key begins anew.
+      if (key !== 'Shift') last = 0;
       return;
     }
-    const inEntry = isField(target) && target.name === ENTRY;
-    if (timeStamp - last > (inEntry ? PAUSE_MS : FASTER_MS)) {
+    const gap = timeStamp - last;
+    if (gap <= PAUSE_MS) {
+      if (gap > FASTER_MS) byHand = true;
+    } else {
       code = '';
+      byHand = false;
       // Where nothing has the focus, the entry field gets it with the first key.
       const field = isField(target) ? target : entryField();
       before = field ? { field, value: field.value } : undefined;
