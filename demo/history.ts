@@ -1,6 +1,9 @@
 import { DateTime } from 'luxon';
 import type { BasketLine } from '../core/counter/basket.ts';
+import { RETURN_REASONS, type Condition } from '../core/journal/returns.ts';
+import type { Money } from '../core/money.ts';
 import { ONE } from '../core/quantity.ts';
+import type { Rate } from '../core/rate.ts';
 import type { DemoItem } from './goods.ts';
 import { seeded } from './random.ts';
 
@@ -14,6 +17,27 @@ export interface PastSale {
   promised?: readonly BasketLine[];
   /** Whether it was paid with the exact amount. */
   exact: boolean;
+  way?: PastWay;
+}
+
+/** A part of the whole that somebody took off, and why. */
+export interface PastDiscount {
+  rate: Rate;
+  reason: string;
+}
+
+/** What is not as most often about a past sale, which is paid in cash and stays. */
+export interface PastWay {
+  pays?: 'noted-card' | 'cheque' | 'stored-value';
+  /** The total is rounded up for the fund. */
+  gives?: boolean;
+  discount?: PastDiscount;
+  /** A gift card of so much is sold with it. */
+  card?: Money;
+  /** Nothing is bought: something that was bought some day before comes back. */
+  back?: { reason: string; condition: Condition };
+  /** It was rung up by mistake. */
+  voided?: boolean;
 }
 
 /** One shift of a till on a day. */
@@ -70,6 +94,7 @@ export function pastWeeks(
   customers: number,
 ): PastShift[] {
   const random = seeded(SEED);
+  const chance = seeded(SEED + 1);
   const sold = goods.filter(
     (item) => item.kind === 'goods' && item.price && !item.serials && item.decimals === 0,
   );
@@ -96,6 +121,8 @@ export function pastWeeks(
         })),
         exact: random() < 0.4,
       }));
+      const ways = sales.map((sale): PastSale => ({ ...sale, way: wayOf(sale, chance) }));
+      if (chance() < 0.3) ways.push(comingBack(day, chance));
       return [
         {
           till,
@@ -103,13 +130,48 @@ export function pastWeeks(
           cashier: random() < 0.5 ? 0 : 1,
           openedAt: day.plus({ hours: 9, minutes: 10 }).toJSDate(),
           closedAt: day.plus({ hours: 17, minutes: 45 + Math.floor(random() * 12) }).toJSDate(),
-          sales,
+          sales: ways.toSorted((a, b) => a.at.getTime() - b.at.getTime()),
           variance: random() < 0.8 ? 0 : Math.round((random() - 0.6) * 12) * 100 + (random() < 0.3 ? 5 : 0),
         },
       ];
     }),
   );
 }
+
+const DISCOUNTS: readonly PastDiscount[] = [
+  { rate: 100_000, reason: 'Dented box' },
+  { rate: 150_000, reason: 'Display piece' },
+  { rate: 50_000, reason: 'Waited long' },
+];
+const GIFT_CARDS: readonly Money[] = [25_00, 50_00, 100_00];
+
+const oneOf = <T>(list: readonly T[], chance: () => number): T =>
+  list[Math.floor(chance() * list.length)] as T;
+
+/** How a sale goes: half are paid by card, some otherwise, and a few are not like the others. */
+function wayOf({ customer }: PastSale, chance: () => number): PastWay {
+  const [paid, gives, reduced, gift, mistaken] = [chance(), chance(), chance(), chance(), chance()];
+  if (customer === null && mistaken < 0.01) return { voided: true };
+  return {
+    ...(paid < 0.5 && { pays: 'noted-card' }),
+    ...(paid >= 0.5 && paid < 0.52 && { pays: 'cheque' }),
+    ...(paid >= 0.52 && paid < 0.56 && { pays: 'stored-value' }),
+    ...(gives < 0.06 && { gives: true }),
+    ...(reduced < 0.03 && { discount: oneOf(DISCOUNTS, chance) }),
+    ...(gift < 0.02 && { card: oneOf(GIFT_CARDS, chance) }),
+  };
+}
+
+/** Somebody comes with goods of some day before. */
+const comingBack = (day: DateTime, chance: () => number): PastSale => ({
+  at: day.plus({ hours: 11, minutes: Math.floor(chance() * 300) }).toJSDate(),
+  customer: null,
+  lines: [],
+  exact: true,
+  way: {
+    back: { reason: oneOf(RETURN_REASONS, chance), condition: chance() < 0.8 ? 'to-stock' : 'damaged' },
+  },
+});
 
 /** What was sold of each item at each place, in thousandths. */
 export function soldQuantities(shifts: readonly PastShift[]): Map<string, number> {

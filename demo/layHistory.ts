@@ -2,10 +2,10 @@ import { v4 as newId } from 'uuid';
 import type { BasketLine } from '../core/counter/basket.ts';
 import { situationOf } from '../core/counter/offering.ts';
 import { linesToPrice } from '../core/counter/toPrice.ts';
-import { planBag } from '../core/drawer/bagPlan.ts';
 import { openingOf } from '../core/drawer/opening.ts';
-import { worth, type Pieces } from '../core/drawer/countSheet.ts';
-import { expectedCash } from '../core/drawer/expectedCash.ts';
+import { worth } from '../core/drawer/countSheet.ts';
+import { receiptNumber } from '../core/journal/receiptNumber.ts';
+import { refundsFor } from '../core/journal/returns.ts';
 import {
   closingEntries,
   openingEntries,
@@ -17,14 +17,19 @@ import { sum, type Money } from '../core/money.ts';
 import { indexOffers } from '../core/offers/offerUnits.ts';
 import { priceBasket, type PricedBasket } from '../core/offers/price.ts';
 import { ratesOn } from '../core/offers/taxRates.ts';
+import { currencyOf } from '../core/payment/currency.ts';
+import { roundUpAmount } from '../core/payment/roundUp.ts';
+import { newStoredValueNumber } from '../core/payment/storedValue.ts';
 import { isDeposit } from '../core/promises/promised.ts';
-import { currencyOf, type Currency } from '../core/payment/currency.ts';
+import { ONE } from '../core/quantity.ts';
 import { businessDate, timeOfDay } from '../server/clock.ts';
-import type { Writer } from '../server/db/database.ts';
-import type { Closing } from '../server/drawer/store.ts';
+import { one, type Writer } from '../server/db/database.ts';
 import { liveOffers } from '../server/offers/offerStore.ts';
 import { readShop, taxRates } from '../server/shop/store.ts';
 import type { PastSale, PastShift } from './history.ts';
+import { pastClosing, piecesFor, type RungUp } from './pastClosing.ts';
+import { pastRefund, pastTenders, type PastCard, type PastTender, type PastType } from './pastTenders.ts';
+import { seeded } from './random.ts';
 import { storeHistory } from './storeHistory.ts';
 
 interface Sold {
@@ -38,6 +43,22 @@ interface Sold {
   stocked: boolean;
   category: string;
   familyId: number | null;
+}
+
+type PastLine = BasketLine & { stocked: boolean };
+
+/** A past sale with what it came to. */
+interface PastReceipt {
+  id: string;
+  /** As printed. */
+  receipt: string;
+  day: string;
+  placeId: number;
+  customerId: number | null;
+  lines: readonly PastLine[];
+  priced: PricedBasket;
+  tenders: readonly PastTender[];
+  donation: Money;
 }
 
 /** Who and where, by the places that the past shifts name. */
@@ -57,10 +78,11 @@ export interface PastAccount {
   asksFor: string;
 }
 
-/** The first of the order numbers that buyers have given. */
-const FIRST_ORDER = 4101;
-
 const FLOAT = 200_00;
+const ROUND_UP = 1_00;
+const CARD_SEED = 44;
+/** So long after it a sale that was a mistake is voided. */
+const VOIDED_MS = 3 * 60_000;
 
 /**
  * Lays down past shifts with everything that a shift leaves behind, in a few statements instead of one for each
@@ -77,6 +99,22 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
   );
   const items = new Map(sold.map((item) => [item.number, item]));
   const byId = new Map(sold.map((item) => [item.id, item]));
+  const types = await sql.query<PastType>(
+    'select id, kind, name, counted from tender_type order by position, name',
+  );
+  const fund = one(
+    await sql.query<{ id: number; name: string }>('select id, name from fund order by id limit 1'),
+  );
+  const giftCard = one(
+    await sql.query<Omit<Sold, 'price'>>(
+      `select item.id, number, item.name, unit, decimals, tax_category_id as "taxCategoryId", false as stocked
+       from item where id = (select gift_card_item_id from shop)`,
+    ),
+  );
+  const digits = seeded(CARD_SEED);
+  const cards: PastCard[] = [];
+  /** What may come back: whole sales that were paid in one way, and of which nothing is out of the usual. */
+  const keepers: PastReceipt[] = [];
   const offers = await liveOffers(sql);
   const index = indexOffers(offers);
   const groups = await groupsByCustomer(sql);
@@ -91,9 +129,41 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
   const shifts: object[] = [];
   const sales: object[] = [];
   const events: object[] = [];
+  const voids: object[] = [];
 
-  function rungUp(sale: PastSale, placeId: number) {
-    const day = businessDate(sale.at, shop.timezone);
+  /** The goods that come back: the first line of the latest sale that may, of a day before. */
+  function broughtBack(
+    sale: PastSale,
+    placeId: number,
+    day: string,
+  ): { line: PastLine; of: PastReceipt } | null {
+    const nth = keepers.findLastIndex((kept) => kept.placeId === placeId && kept.day < day);
+    const [of] = nth < 0 ? [] : keepers.splice(nth, 1);
+    const [line] = of?.lines ?? [];
+    const [priced] = of?.priced.lines ?? [];
+    if (!of || !line || !priced || !sale.way?.back) return null;
+    const sold = of.lines.map(({ quantity }, row) => ({
+      ...(of.priced.lines[row] ?? priced),
+      position: row + 1,
+      quantity,
+      back: { quantity: 0, net: 0, taxes: [] },
+    }));
+    const [refund] = refundsFor(sold, [{ position: 1, quantity: line.quantity }]);
+    if (!refund) return null;
+    const figures = { ...refund, unitPrice: priced.unitPrice };
+    const from = {
+      saleId: of.id,
+      receipt: of.receipt,
+      position: 1,
+      way: 'share',
+      figures,
+      late: false,
+    } as const;
+    const comesBack = { ...sale.way.back, sale: from };
+    return { line: { ...line, id: newId(), quantity: 0 - line.quantity, comesBack }, of };
+  }
+
+  function linesOf(sale: PastSale): PastLine[] {
     const lines = sale.lines.flatMap(({ number, quantity }) => {
       const item = items.get(number);
       return item ? [{ ...item, id: newId(), itemId: item.id, listPrice: item.price, quantity }] : [];
@@ -102,9 +172,28 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
       const item = line.promised?.part === 'goods' ? items.get(line.number) : undefined;
       return { ...line, stocked: item?.stocked ?? false };
     });
-    const basket: { id: string; lines: (BasketLine & { stocked: boolean })[] } = {
+    const amount = sale.way?.card;
+    if (amount === undefined) return [...lines, ...promised];
+    const number = newStoredValueNumber(() => Math.floor(digits() * 10));
+    cards.push({ number, left: amount });
+    const card = { ...giftCard, id: newId(), itemId: giftCard.id, listPrice: amount, quantity: ONE };
+    return [...lines, ...promised, { ...card, storedValue: { number, kind: 'gift-card' } }];
+  }
+
+  /** @returns nothing where something was to come back and nothing is there */
+  function rungUp(
+    sale: PastSale,
+    { placeId, receipt }: { placeId: number; receipt: string },
+    nth: number,
+  ): PastReceipt | null {
+    const day = businessDate(sale.at, shop.timezone);
+    const back = sale.way?.back ? broughtBack(sale, placeId, day) : null;
+    if (sale.way?.back && !back) return null;
+    // A card that is sold pays for other sales, not for its own.
+    const known = cards.filter(({ left }) => left > 0);
+    const basket: { id: string; lines: PastLine[] } = {
       id: newId(),
-      lines: [...lines, ...promised],
+      lines: back ? [back.line] : linesOf(sale),
     };
     const customerId = sale.customer === null ? null : (house.customers[sale.customer] ?? null);
     const goodsOf = (itemId: number) => {
@@ -121,8 +210,75 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
         customerId === null ? null : { groups: groups.get(customerId) ?? [], points: 0, offerUses: [] },
       points: null,
     });
-    const priced = priceBasket(linesToPrice(basket, facts), shop, [], { index, situation });
-    return { id: basket.id, day, lines: basket.lines, priced, customerId };
+    const { discount } = sale.way ?? {};
+    const discounts = discount
+      ? [
+          {
+            id: newId(),
+            lineIds: null,
+            size: { kind: 'percent', rate: discount.rate } as const,
+            reason: discount.reason,
+          },
+        ]
+      : [];
+    const priced = priceBasket(linesToPrice(basket, facts), shop, discounts, { index, situation });
+    const { lines } = basket;
+    const isPromised = lines.some(({ promised }) => promised);
+    // Goods that were promised were paid for by their deposits; whoever has an account pays later.
+    const account =
+      priced.total > 0 && customerId !== null && !isPromised
+        ? (house.accounts.get(customerId) ?? null)
+        : null;
+    const donation = sale.way?.gives && !account && !isPromised ? roundUpAmount(priced.total, ROUND_UP) : 0;
+    const paid = back?.of.tenders[0];
+    const tenders = paid
+      ? [pastRefund(priced.total, back.of.id, paid)]
+      : pastTenders(sale, priced.total + donation, { types, account, cards: known }, nth);
+    return { id: basket.id, receipt, day, placeId, customerId, lines, priced, tenders, donation };
+  }
+
+  function storedSale({ id, day, placeId, customerId, lines, priced, tenders, donation }: PastReceipt) {
+    const { taxes } = priced;
+    return {
+      id,
+      kind: lines.some(({ quantity }) => quantity < 0) ? 'return' : 'sale',
+      placeId,
+      businessDate: day,
+      currency: shop.currency,
+      taxMode: priced.taxMode,
+      regular: priced.regular,
+      reductions: priced.reductions,
+      tax: sum(taxes.map(({ tax }) => tax)),
+      total: priced.total,
+      donation,
+      fundId: donation > 0 ? fund.id : null,
+      customerId,
+      offerUses: priced.offers.map(({ id: offerId, uses }) => ({ offerId, uses })),
+      lines: lines.map((line, row) => ({ ...line, ...priced.lines[row], position: row + 1 })),
+      taxes: taxes.map((tax, row) => ({ ...tax, position: row + 1 })),
+      tenders: tenders.map((tender, row) => ({ ...tender, position: row + 1 })),
+    };
+  }
+
+  function entriesOf({ lines, priced, tenders, donation }: PastReceipt, tillId: number): LedgerEntry[] {
+    return saleEntries({
+      tillId,
+      total: priced.total,
+      taxes: priced.taxes,
+      tenders,
+      valueSold: lines.flatMap(({ storedValue }, row) =>
+        storedValue ? [{ kind: storedValue.kind, amount: priced.lines[row]?.net ?? 0 }] : [],
+      ),
+      onAccounts: [],
+      deposits: lines.flatMap(({ promised }, row) =>
+        promised && isDeposit(promised.part)
+          ? [{ promiseId: promised.promiseId, amount: priced.lines[row]?.net ?? 0 }]
+          : [],
+      ),
+      donation: donation > 0 ? { fundId: fund.id, amount: donation } : null,
+      cashRounding: 0,
+      ...soldAndReturned(lines, priced),
+    });
   }
 
   for (const [at, shift] of past.entries()) {
@@ -131,101 +287,42 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
     if (!till || !cashier) throw new Error('a past shift has no till or nobody at it');
     const shiftId = at + 1;
     const opening = till.keep;
-    const [tillId, staffId, first] = [till.id, cashier.staffId, till.receipt + 1];
+    const [tillId, staffId] = [till.id, cashier.staffId];
     const of = { tillId, staffId, shiftId };
-    const post = (kind: string, when: Date, entries: LedgerEntry[], saleId: string | null = null) =>
+    const post = (kind: string, when: Date, entries: LedgerEntry[], saleId: string | null = null): number =>
       events.push({ id: events.length + 1, kind, at: when.toISOString(), ...of, saleId, entries });
 
     post('shift-opened', shift.openedAt, openingEntries({ tillId, ...openingOf(worth(opening), till.left) }));
     const placeId = house.places[shift.place] ?? 0;
-    const rung = shift.sales.map((sale) => rungUp(sale, placeId));
-    // Goods that were promised were paid for by their deposits; whoever has an account pays later.
-    const charged = rung.map(({ priced, customerId, lines }) =>
-      priced.total > 0 && customerId !== null && !lines.some(({ promised }) => promised)
-        ? (house.accounts.get(customerId) ?? null)
-        : null,
-    );
-    const handed = rung.map(({ priced }, place) =>
-      charged[place] ? priced.total : handedFor(priced.total, shift.sales[place]?.exact ?? true),
-    );
-    const inCash = (place: number) => !charged[place];
-    rung.forEach(({ id, day, lines, priced, customerId }, place) => {
-      const sale = shift.sales[place];
-      if (!sale) return;
+    const rung: RungUp[] = [];
+    for (const sale of shift.sales) {
+      const receipt = receiptNumber(shift.till, till.receipt + 1);
+      const done = rungUp(sale, { placeId, receipt }, sales.length);
+      if (!done) continue;
       till.receipt += 1;
-      const { taxes, total } = priced;
-      sales.push({
-        ...of,
-        id,
-        number: till.receipt,
-        placeId,
-        at: sale.at.toISOString(),
-        businessDate: day,
-        currency: shop.currency,
-        taxMode: priced.taxMode,
-        regular: priced.regular,
-        reductions: priced.reductions,
-        tax: sum(taxes.map(({ tax }) => tax)),
-        total,
-        customerId,
-        offerUses: priced.offers.map(({ id: offerId, uses }) => ({ offerId, uses })),
-        lines: lines.map((line, row) => ({ ...line, ...priced.lines[row], position: row + 1 })),
-        taxes: taxes.map((tax, row) => ({ ...tax, position: row + 1 })),
-        handed: handed[place],
-        accountId: charged[place]?.accountId ?? null,
-        accountName: charged[place]?.name ?? null,
-        reference: charged[place]?.asksFor ? `PO ${FIRST_ORDER + sales.length}` : '',
-      });
-      post(
-        'sale',
-        sale.at,
-        saleEntries({
-          tillId,
-          total,
-          taxes,
-          tenders: [
-            charged[place]
-              ? {
-                  kind: 'account',
-                  amount: total,
-                  handed: total,
-                  tip: 0,
-                  subject: `customer:${charged[place].customerId}`,
-                }
-              : { kind: 'cash', amount: total, handed: total, tip: 0, subject: '' },
-          ],
-          valueSold: [],
-          onAccounts: [],
-          deposits: lines.flatMap(({ promised }, row) =>
-            promised && isDeposit(promised.part)
-              ? [{ promiseId: promised.promiseId, amount: priced.lines[row]?.net ?? 0 }]
-              : [],
-          ),
-          donation: null,
-          cashRounding: 0,
-          ...soldAndReturned(lines, priced),
-        }),
-        id,
-      );
-    });
+      const { id, lines, priced, tenders, donation } = done;
+      const voided = sale.way?.voided ?? false;
+      rung.push({ number: till.receipt, lines, priced, tenders, donation, voided });
+      if (mayComeBack(done, sale)) keepers.push(done);
+      sales.push({ ...of, ...storedSale(done), number: till.receipt, at: sale.at.toISOString() });
+      const entries = entriesOf(done, tillId);
+      post('sale', sale.at, entries, id);
+      if (!voided) continue;
+      const voidedAt = new Date(sale.at.getTime() + VOIDED_MS);
+      const undone = entries.map((entry) => ({ ...entry, amount: 0 - entry.amount }));
+      const eventId = post('void', voidedAt, undone, id);
+      voids.push({ ...of, saleId: id, at: sale.at.toISOString(), voidedAt: voidedAt.toISOString(), eventId });
+    }
 
-    const closing = close(
-      shift,
-      rung.map(({ priced }) => priced),
-      reductionsOf(
-        rung.map(({ priced }) => priced),
-        cashier.name,
-      ),
-      {
-        opening,
-        handed: sum(handed.filter((_, place) => inCash(place))),
-        taken: sum(rung.filter((_, place) => inCash(place)).map(({ priced }) => priced.total)),
-        first,
-        last: till.receipt,
-        name: cashier.name,
-      },
+    const closing = pastClosing(rung, {
+      opening,
+      variance: shift.variance,
+      float: FLOAT,
+      name: cashier.name,
+      fund: fund.name,
+      types,
       currency,
-    );
+    });
     post(
       'shift-closed',
       shift.closedAt,
@@ -244,60 +341,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
     till.keep = closing.plan.keep;
     till.left = closing.plan.kept;
   }
-  await storeHistory(sql, { shifts, sales, events, tills: [...states.values()] });
-}
-
-function close(
-  { variance }: PastShift,
-  sales: readonly PricedBasket[],
-  reductions: Closing['reductions'],
-  till: { opening: Pieces; handed: Money; taken: Money; first: number; last: number; name: string },
-  currency: Currency,
-): Closing {
-  const total = sum(sales.map((sale) => sale.total));
-  const movements = {
-    float: worth(till.opening),
-    cashTaken: till.handed,
-    changeGiven: till.handed - till.taken,
-    refunds: 0,
-    cashIn: 0,
-    cashOut: 0,
-    drops: 0,
-  };
-  const expected = expectedCash(movements);
-  const pieces = piecesFor(expected + variance, currency);
-  const taxes = new Map<number, Closing['taxes'][number]>();
-  for (const tax of sales.flatMap((sale) => sale.taxes)) {
-    const known = taxes.get(tax.rateId) ?? { ...tax, base: 0, tax: 0 };
-    taxes.set(tax.rateId, { ...known, base: known.base + tax.base, tax: known.tax + tax.tax });
-  }
-  const none = sales.length === 0;
-  return {
-    pieces,
-    counted: expected + variance,
-    expected,
-    variance,
-    movements,
-    sales: { count: sales.length, total, first: none ? null : till.first, last: none ? null : till.last },
-    taxes: [...taxes.values()].sort((a, b) => a.rateId - b.rateId),
-    openings: 0,
-    reductions,
-    plan: planBag(pieces, FLOAT),
-    bagNumber: '',
-    note: '',
-    signature: { name: till.name, path: '' },
-  };
-}
-
-/** What was taken off prices, as the shift's report lists it. */
-function reductionsOf(sales: readonly PricedBasket[], person: string): Closing['reductions'] {
-  const found = new Map<string, Closing['reductions'][number]>();
-  for (const { kind, why, amount } of sales.flatMap(({ lines }) => lines.flatMap(({ records }) => records))) {
-    const key = `${kind} ${why}`;
-    const known = found.get(key) ?? { kind, reason: why, person, count: 0, amount: 0 };
-    found.set(key, { ...known, count: known.count + 1, amount: known.amount + amount });
-  }
-  return [...found.values()].sort((a, b) => a.kind.localeCompare(b.kind) || a.amount - b.amount);
+  await storeHistory(sql, { shifts, sales, events, tills: [...states.values()], voids });
 }
 
 async function groupsByCustomer(sql: Writer): Promise<Map<number, string[]>> {
@@ -308,21 +352,20 @@ async function groupsByCustomer(sql: Writer): Promise<Map<number, string[]>> {
   return new Map(rows.map(({ id, groups }) => [id, groups]));
 }
 
-/** What somebody hands over who has not the exact amount: the next five, or the next twenty. */
-function handedFor(total: Money, exact: boolean): Money {
-  if (exact) return total;
-  const step = total > 1500 ? 2000 : 500;
-  return Math.ceil(total / step) * step;
-}
-
-/** An amount in as few pieces as it takes. */
-function piecesFor(amount: Money, { pieces }: Currency): Pieces {
-  let left = amount;
-  const counted: Record<number, number> = {};
-  for (const { value } of pieces.toSorted((a, b) => b.value - a.value)) {
-    const count = Math.floor(left / value);
-    if (count > 0) counted[value] = count;
-    left -= count * value;
-  }
-  return counted;
+/** Goods come back one sale at a time, from one that somebody unknown has paid whole in cash or by card. */
+function mayComeBack(
+  { lines, priced, tenders, customerId, donation }: PastReceipt,
+  { way }: PastSale,
+): boolean {
+  const [tender] = tenders;
+  return (
+    tenders.length === 1 &&
+    (tender?.kind === 'cash' || tender?.kind === 'noted-card') &&
+    customerId === null &&
+    donation === 0 &&
+    !way?.voided &&
+    !way?.back &&
+    lines.every(({ promised, storedValue }) => !promised && !storedValue) &&
+    priced.lines.every(({ records }) => records.length === 0)
+  );
 }

@@ -3,11 +3,11 @@ import type { Writer } from '../server/db/database.ts';
 /** Stores past shifts with their sales, and what was posted for them, in a few statements. */
 export async function storeHistory(
   sql: Writer,
-  laid: { shifts: object[]; sales: object[]; events: object[]; tills: object[] },
+  laid: Record<'shifts' | 'sales' | 'events' | 'tills' | 'voids', object[]>,
 ): Promise<void> {
-  const [shifts = '', sales = '', events = '', tills = ''] = Object.values(laid).map((list) =>
-    JSON.stringify(list),
-  );
+  const [shifts, sales, events, tills, voids] = (
+    ['shifts', 'sales', 'events', 'tills', 'voids'] as const
+  ).map((of) => JSON.stringify(laid[of])) as [string, string, string, string, string];
   await sql.query(
     `insert into shift (id, till_id, number, state, opened_at, opened_by, opening_pieces, opening_float, closed_at,
                         closed_by, closing)
@@ -19,23 +19,28 @@ export async function storeHistory(
   );
   await sql.query(
     `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode,
-                       regular, reductions, tax, total, customer_id)
+                       regular, reductions, tax, total, customer_id, kind, donation, fund_id)
      select id, "tillId", "shiftId", "staffId", number, "businessDate", at,
             extract(hour from at at time zone (select timezone from shop)), currency, "taxMode", regular, reductions,
-            tax, total, "customerId"
+            tax, total, "customerId", kind, donation, "fundId"
      from jsonb_to_recordset($1) as one (id uuid, "tillId" integer, "shiftId" bigint, "staffId" integer,
        number integer, "businessDate" date, at timestamptz, currency text, "taxMode" text, regular bigint,
-       reductions bigint, tax bigint, total bigint, "customerId" integer)`,
+       reductions bigint, tax bigint, total bigint, "customerId" integer, kind text, donation bigint, "fundId" integer)`,
     [sales],
   );
+  await sellCards(sql, sales);
   await sql.query(
     `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net, records,
-                            taxes, promise_id, promise_part, promise_position)
+                            taxes, promise_id, promise_part, promise_position, stored_value_id, return_reason, condition,
+                            return_sale, return_position)
      select (sale->>'id')::uuid, position, "itemId", (select category_id from item where id = "itemId"), number, name, unit, quantity, "unitPrice", regular, net, records, taxes,
-            (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint
+            (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint,
+            (select id from stored_value where stored_value.number = "storedValue"->>'number'),
+            "comesBack"->>'reason', "comesBack"->>'condition', ("comesBack"->'sale'->>'saleId')::uuid,
+            ("comesBack"->'sale'->>'position')::smallint
      from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'lines') as line (position smallint,
        "itemId" integer, number text, name text, unit text, quantity bigint, "unitPrice" bigint, regular bigint,
-       net bigint, records jsonb, taxes jsonb, promised jsonb)`,
+       net bigint, records jsonb, taxes jsonb, promised jsonb, "storedValue" jsonb, "comesBack" jsonb)`,
     [sales],
   );
   await sql.query(
@@ -52,13 +57,18 @@ export async function storeHistory(
     [sales],
   );
   await sql.query(
-    `insert into tender (sale_id, position, kind, amount, handed, type_id, name, account_id, reference)
-     select one.id, 1, type.kind, total, handed, type.id,
-       concat_ws(', ', type.name, "accountName", nullif(one.reference, '')), "accountId", one.reference
-     from jsonb_to_recordset($1) as one (id uuid, total bigint, handed bigint, "accountId" integer, "accountName" text,
-       reference text)
-     join tender_type as type on type.kind = case when "accountId" is null then 'cash' else 'account' end
-     where total > 0`,
+    `insert into tender (sale_id, position, kind, amount, handed, type_id, name, account_id, reference, stored_value_id,
+                         refunds_sale, refunds_position)
+     select (sale->>'id')::uuid, position, kind, amount, handed, "typeId", name, "accountId", reference,
+            (select id from stored_value where number = "valueNumber"), "refundsSale", "refundsPosition"
+     from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'tenders') as paid (position smallint, kind text,
+       amount bigint, handed bigint, "typeId" integer, name text, "accountId" integer, reference text, "valueNumber" text,
+       "refundsSale" uuid, "refundsPosition" smallint)`,
+    [sales],
+  );
+  await sql.query(
+    `select pay_with_values(sale) from jsonb_array_elements($1) with ordinality as listed (sale, place)
+     where sale->'tenders' @? '$[*] ? (@.kind == "stored-value")' order by place`,
     [sales],
   );
   // Behind what was posted before: the balances that customers began with.
@@ -87,10 +97,12 @@ export async function storeHistory(
     [events, before],
   );
   await takeGoodsSold(sql, sales, events, before);
+  await bringBack(sql, sales, events, before);
   await sql.query(
     `select count_figures((select array_agg((sale->>'id')::uuid) from jsonb_array_elements($1) as sale), 1)`,
     [sales],
   );
+  await undo(sql, voids, before);
   await sql.query(
     `update till set next_receipt = receipt + 1, next_shift = shift + 1
      from jsonb_to_recordset($1) as one (id integer, receipt integer, shift integer) where till.id = one.id`,
@@ -114,7 +126,7 @@ async function takeGoodsSold(sql: Writer, sales: string, events: string, before:
      join jsonb_to_recordset($2) as event (id bigint, kind text, "saleId" text)
        on event.kind = 'sale' and event."saleId" = sale->>'id'
      cross join jsonb_to_recordset(sale->'lines') as line ("itemId" integer, position smallint, quantity bigint, stocked boolean)
-     where stocked`,
+     where stocked and quantity > 0`,
     [sales, events, before],
   );
   await sql.query(
@@ -129,5 +141,43 @@ async function takeGoodsSold(sql: Writer, sales: string, events: string, before:
     `select post_costs(event_id) from (select distinct (line->>'eventId')::bigint as event_id
      from jsonb_array_elements($1) as line) as event order by event_id`,
     [lines],
+  );
+}
+
+/** Gift cards are there once they were paid for; they were printed long ago. */
+async function sellCards(sql: Writer, sales: string): Promise<void> {
+  await sql.query(
+    `select sell_values(sale) from jsonb_array_elements($1) with ordinality as listed (sale, place)
+     where sale->'lines' @? '$[*].storedValue' order by place`,
+    [sales],
+  );
+  await sql.query("delete from print_job where kind = 'gift-card'");
+}
+
+/** Goods that came back, to stock or as damaged, and what they had cost. */
+async function bringBack(sql: Writer, sales: string, events: string, before: number): Promise<void> {
+  await sql.query(
+    `select take_back((sale->>'id')::uuid, (sale->>'at')::timestamptz), move_stock(sale, $3 + event.id), post_costs($3 + event.id)
+     from jsonb_array_elements($1) as sale
+     join jsonb_to_recordset($2) as event (id bigint, kind text, "saleId" text)
+       on event.kind = 'sale' and event."saleId" = sale->>'id'
+     where sale->>'kind' = 'return' order by event.id`,
+    [sales, events, before],
+  );
+}
+
+/** Sales that were mistakes: their goods lie there again, and no figure counts them. */
+async function undo(sql: Writer, voids: string, before: number): Promise<void> {
+  await sql.query(
+    `insert into sale_void (sale_id, state, reason, till_id, shift_id, staff_id, began_at, done_at)
+     select "saleId", 'done', 'Rung up twice', "tillId", "shiftId", "staffId", "voidedAt", "voidedAt"
+     from jsonb_to_recordset($1) as one ("saleId" uuid, "tillId" integer, "shiftId" bigint, "staffId" integer, "voidedAt" timestamptz)`,
+    [voids],
+  );
+  await sql.query(
+    `select count_void("saleId"), put_goods_back("saleId", $2 + "eventId", "voidedAt"), give_back_offers("saleId", "voidedAt"),
+            post_costs($2 + "eventId")
+     from jsonb_to_recordset($1) as one ("saleId" uuid, "eventId" bigint, "voidedAt" timestamptz) order by "eventId"`,
+    [voids, before],
   );
 }

@@ -9,9 +9,13 @@ export interface Days {
   to: string;
 }
 
+/** Baskets that were sold and stand, where goods did not only come back. */
+const SOLD = 'standing_sale as sale';
+const BOUGHT = "sale.kind <> 'return'";
+
 export async function countPastBaskets(sql: Reader, { from, to }: Days): Promise<number> {
   const rows = await sql.query<{ count: number }>(
-    'select count(*) as count from sale where business_date between $1 and $2',
+    `select count(*) as count from ${SOLD} where business_date between $1 and $2 and ${BOUGHT}`,
     [from, to],
   );
   return one(rows).count;
@@ -49,10 +53,11 @@ export async function pastBaskets(
                'quantity', quantity, 'decimals', item.decimals, 'regular', regular, 'records', records,
                'cost', item.cost) order by position)
              from sale_line join item on item.id = item_id join category on category.id = item.category_id
-             -- What was promised costs what was said, and money of a promise or for an account is no goods.
-             where sale_id = sale.id and promise_id is null and account_id is null), '[]'::json) as lines
-     from sale join till on till.id = sale.till_id
-     where business_date between $1 and $2 and sale.id > $3
+             -- What was promised costs what was said; money of a promise, for an account or on a card is no goods.
+             where sale_id = sale.id and quantity > 0 and promise_id is null and account_id is null
+               and stored_value_id is null), '[]'::json) as lines
+     from ${SOLD} join till on till.id = sale.till_id
+     where business_date between $1 and $2 and ${BOUGHT} and sale.id > $3
      order by sale.id limit $4`,
     [from, to, after, most],
   );

@@ -55,6 +55,27 @@ describe(`the past of the made-up shop, on ${ENGINE}`, () => {
     expect(row).toEqual({ days: 12, busy: true, known: true, off: true, short: 0, waiting: 0 });
   });
 
+  it('has sales of every way that a shop has: paid otherwise, reduced, given to a fund, undone and brought back', async () => {
+    const [row] = await database.ask((sql) =>
+      sql.query(
+        `select (select array_agg(distinct tender.kind order by tender.kind) from tender) as paid,
+                (select count(*)::integer from standing_sale where donation > 0) > 0 as given,
+                (select count(*)::integer from sale_line where records @? '$[*] ? (@.kind == "discount")') > 0 as reduced,
+                (select count(*)::integer from sale_line where return_sale is not null) > 3 as back,
+                (select count(*)::integer from sale_void where state = 'done') > 0 as voided,
+                (select count(*)::integer from sale_line where stored_value_id is not null) > 0 as cards`,
+      ),
+    );
+    expect(row).toEqual({
+      paid: ['account', 'cash', 'cheque', 'noted-card', 'stored-value'],
+      given: true,
+      reduced: true,
+      back: true,
+      voided: true,
+      cards: true,
+    });
+  });
+
   it.each([
     ['layaway', ['begun', 'running', 'coming', 'cancelled']],
     ['order', ['asked', 'begun', 'placed', 'picking', 'short', 'ready', 'handed', 'shipped', 'cancelled']],
