@@ -37,6 +37,11 @@ export const reportSchema = figuresSchema.concat(
     sort: string()
       .matches(/^-?[a-z_0-9]*$/)
       .default(''),
+    /** Keys of columns that are left out, parted by commas. */
+    without: string()
+      .matches(/^[a-z_0-9,]*$/)
+      .max(400)
+      .default(''),
     page: whole().min(0).max(100_000).default(0),
   }),
 );

@@ -416,10 +416,14 @@ export const REPORT_NAMES = Object.keys(REPORTS) as ReportName[];
 export const reportOf = (name: ReportName): Report => REPORTS[name];
 
 /** The columns of a report for somebody. @param costs whether they see what goods cost */
-export const columnsFor = (report: Report, costs: boolean): readonly ReportColumn[] =>
-  costs
-    ? report.columns
-    : report.columns.filter(({ key }) => !['cost', 'margin', 'margin_part'].includes(key));
+export const columnsFor = (
+  report: Report,
+  costs: boolean,
+  without: readonly string[] = [],
+): readonly ReportColumn[] =>
+  report.columns.filter(
+    ({ key }) => !without.includes(key) && (costs || !['cost', 'margin', 'margin_part'].includes(key)),
+  );
 
 export type Figures = Readonly<Record<string, number | null>>;
 

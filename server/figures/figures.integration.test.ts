@@ -52,6 +52,14 @@ describe(`figures on ${ENGINE}`, () => {
     },
   );
 
+  it('leave out columns that are not wanted, also on paper', async () => {
+    const heads = async (more: string) =>
+      (await isolde.raw('GET', `/figures/reports/items.csv?${DAYS}${more}`, {})).text.split('\r\n')[0];
+    const all = await heads('');
+    expect(all).toContain('Cost');
+    expect(await heads('&without=cost,margin')).toBe(all?.replace(',Cost,Margin,', ','));
+  });
+
   it('tie to the books, the journal and each other', async () => {
     const { status, body } = await isolde.ask<TiesAnswer>('GET', `/figures/ties?${DAYS}`);
     expect(status).toBe(200);

@@ -76,7 +76,7 @@ export async function reportCsv(
   const shop = await readShop(sql);
   const report = reportOf(name);
   const { rows, beside } = await findReport(sql, name, query, shop, null);
-  const columns = columnsFor(report, costs);
+  const columns = columnsFor(report, costs, query.without.split(','));
   const cell = (column: ReportColumn, figures: Figures): CsvCell => {
     const value = valueOf(column, figures);
     if (value === null) return '';
@@ -120,7 +120,7 @@ export async function reportPdf(
     most: ON_PAPER,
     offset: 0,
   });
-  const columns = columnsFor(report, costs);
+  const columns = columnsFor(report, costs, query.without.split(','));
   const day = (one: string) => shopDay(one, shop.receiptLocale);
   const text = (column: ReportColumn, figures: Figures): string => {
     const value = valueOf(column, figures);

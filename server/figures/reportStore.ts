@@ -45,6 +45,7 @@ export const wholeShop = ({ from, to }: Period): ReportQuery => ({
   supplier: 0,
   find: '',
   sort: '',
+  without: '',
   page: 0,
 });
 

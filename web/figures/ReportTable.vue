@@ -28,12 +28,24 @@ const till = useTillStore();
 const router = useRouter();
 const written = useWritten();
 const report = reportOf(name);
-const columns = computed(() => columnsFor(report, session.may('goods.cost')));
+const all = columnsFor(report, session.may('goods.cost'));
 const { asked, also, query, complete } = useAskedDays(
   name === 'taxes' ? 'last-quarter' : 'month',
   report.asOf ? 'none' : 'before',
-  { find: '', category: 0, supplier: 0, sort: '' },
+  { find: '', category: 0, supplier: 0, sort: '', without: '' },
 );
+const columns = computed(() => all.filter(({ key }) => !also.without.split(',').includes(key)));
+/** The columns that are shown: at least one. */
+const chosen = computed({
+  get: () => columns.value.map(({ key }) => key),
+  set: (keys) => {
+    if (keys.length === 0) return;
+    also.without = all
+      .filter(({ key }) => !keys.includes(key))
+      .map(({ key }) => key)
+      .join(',');
+  },
+});
 const page = ref(0);
 const answer = computed(() => (figures.report?.name === name ? figures.report : null));
 void figures.loadChoices();
@@ -46,20 +58,23 @@ const { busy, load } = useAskedList(
 );
 onUnmounted(figures.follow(() => void load()));
 
-const SORT_NAME = 'name';
-const sorts = computed(() => [
-  { value: '', title: 'As it comes' },
-  { value: SORT_NAME, title: report.first },
-  ...columns.value.flatMap(({ key, words }) => [
-    { value: key, title: `${words}, most first` },
-    { value: `-${key}`, title: `${words}, least first` },
-  ]),
-]);
+/** The order that is asked for, or the report's own. */
+const order = computed({
+  get: () => also.sort || report.sort,
+  set: (wanted) => {
+    also.sort = wanted === report.sort ? '' : wanted;
+  },
+});
+/** A press on a heading puts most first, another one least first; where rows have an order of their own, a third that. */
+const orders = (key: string, first: string, second: string) => ({
+  key,
+  sorts: [first, second, ...(report.sort ? [] : [''])],
+});
 const rows = computed(() => (answer.value?.rows ?? []).map((row) => ({ ...row, id: row.key })));
 const beside = computed(() => answer.value?.beside ?? null);
 const heads = computed(() => [
-  { key: 'name', words: report.first },
-  ...columns.value.map(({ key, words }) => ({ key, words, right: true })),
+  { ...orders('name', 'name', '-name'), words: report.first },
+  ...columns.value.map(({ key, words }) => ({ ...orders(key, key, `-${key}`), words, right: true })),
 ]);
 const of = (column: ReportColumn, row: Pick<ReportRow, 'now' | 'before'>) => ({
   now: written.number(column, valueOf(column, row.now)),
@@ -81,6 +96,7 @@ const filters: readonly string[] = report.filters ?? [];
 <template>
   <ListPage
     v-model:page="page"
+    v-model:sort="order"
     :title="report.title"
     :counted="['row', 'rows']"
     :columns="heads"
@@ -129,7 +145,18 @@ const filters: readonly string[] = report.filters ?? [];
           label="Supplier"
           :items="any('All suppliers', figures.choices?.suppliers)"
         />
-        <v-select v-model="also.sort" label="Sorted by" :items="sorts" />
+        <v-select
+          v-model="chosen"
+          label="Columns"
+          multiple
+          :items="all.map(({ key, words }) => ({ value: key, title: words }))"
+        >
+          <template #selection="{ index }">
+            <span v-if="index === 0">{{
+              chosen.length === all.length ? 'All' : `${chosen.length} of ${all.length}`
+            }}</span>
+          </template>
+        </v-select>
       </div>
       <dl v-if="answer" class="totals" aria-label="Together">
         <div v-for="column in columns" :key="column.key">

@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="Row extends { id: number | string }">
+import { mdiArrowDown, mdiArrowUp } from '@mdi/js';
 import { computed, ref, useSlots, watch } from 'vue';
 import { formatCount } from '../../core/locale.ts';
 import { useKeys } from '../keys/useKeys.ts';
@@ -19,7 +20,14 @@ const {
   title: string;
   /** What is counted: `1 customer`, `3 customers`. */
   counted: readonly [one: string, many: string];
-  columns: readonly { key: string; words: string; right?: boolean; width?: string }[];
+  columns: readonly {
+    key: string;
+    words: string;
+    right?: boolean;
+    width?: string;
+    /** In which orders a press on its heading puts the rows, one after the other; an empty one as they come. */
+    sorts?: readonly string[];
+  }[];
   rows: readonly Row[];
   count: number;
   perPage: number;
@@ -30,6 +38,8 @@ const {
   nameOf: (row: Row) => string;
 }>();
 const page = defineModel<number>('page', { default: 0 });
+/** The order of the rows, as one of the columns says it; empty as they come. */
+const sort = defineModel<string>('sort', { default: '' });
 const emit = defineEmits<{ open: [row: Row]; pick: [row: Row]; pickPage: [] }>();
 
 /** The column of the marks. */
@@ -64,6 +74,13 @@ const headers = computed(() => [
     ...(width ? { width } : {}),
   })),
 ]);
+const sortable = computed(() => columns.filter(({ sorts }) => sorts));
+const isSorted = (orders: readonly string[] = []) => sort.value !== '' && orders.includes(sort.value);
+const arrow = (order: string) => (order.startsWith('-') ? mdiArrowUp : mdiArrowDown);
+function sortBy(orders: readonly string[] = []): void {
+  sort.value = orders[(orders.indexOf(sort.value) + 1) % orders.length] ?? '';
+  page.value = 0;
+}
 const isPicked = (row: Row): boolean => picked?.has(row.id) ?? false;
 const allPicked = computed(() => rows.length > 0 && rows.every(isPicked));
 const textOf = (row: Row, key: string): string => String(Reflect.get(row, key) ?? '');
@@ -139,6 +156,17 @@ const rowProps = ({ index }: { index: number }) => ({
             :checked="isPicked(item)"
             @change="emit('pick', item)"
         /></label>
+      </template>
+      <template v-for="{ key, words, sorts } in sortable" :key="key" #[`header.${key}`]>
+        <button
+          type="button"
+          class="heading"
+          title="In the order of this column"
+          :aria-pressed="isSorted(sorts)"
+          @click="sortBy(sorts)"
+        >
+          {{ words }}<v-icon v-if="isSorted(sorts)" :icon="arrow(sort)" size="16" />
+        </button>
       </template>
       <template v-for="{ key, right } in columns" :key="key" #[`item.${key}`]="{ item, index }">
         <button
@@ -220,6 +248,15 @@ input[type='checkbox'] {
 .open {
   width: 100%;
   min-height: 30px;
+}
+.heading {
+  min-height: 0;
+  padding: 0;
+  font: inherit;
+  cursor: pointer;
+}
+.heading:hover {
+  text-decoration: underline;
 }
 .none {
   flex: 1;
