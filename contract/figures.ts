@@ -47,6 +47,13 @@ export const reportSchema = figuresSchema.concat(
 );
 export type ReportQuery = InferType<typeof reportSchema>;
 
+/** What a figure lacks, and where that is mended: said where the figure stands. */
+export interface Lack {
+  words: string;
+  to: string;
+  where: string;
+}
+
 /** A row: what it is of, its figures, and those of the period beside it. */
 export interface ReportRow {
   key: string;
@@ -64,8 +71,7 @@ export interface ReportAnswer {
   totals: { now: Figures; before: Figures | null };
   period: Period;
   beside: Period | null;
-  /** What figures lack, and why: said where they stand. */
-  lacks: string[];
+  lacks: Lack[];
 }
 
 export interface Choices {
@@ -93,7 +99,7 @@ export interface TodayFigures {
   waits: { words: string; count: number; to: string }[];
   runsOut: { id: number; name: string; quantity: number; unit: string; point: number }[];
   odd: OddFigure[];
-  lacks: string[];
+  lacks: Lack[];
 }
 
 /** Something that is far from what is usual on like days. */

@@ -7,6 +7,7 @@ const fresh: SetupProgress = {
   taxRates: 0,
   taxCategories: 1,
   items: 0,
+  withoutCost: 1,
   tiles: 0,
   shifts: 0,
   sales: 0,
@@ -16,12 +17,13 @@ const open = (progress: SetupProgress) =>
 
 describe('the checklist of a new shop', () => {
   it('fills as things get done', () => {
-    expect(open(fresh)).toHaveLength(7);
+    expect(open(fresh)).toHaveLength(8);
     const steps: Partial<SetupProgress>[] = [
       { receiptWords: 2 },
       { taxRates: 1 },
       { staff: 2 },
       { items: 1 },
+      { withoutCost: 0 },
       { tiles: 1 },
       { shifts: 1 },
       { sales: 1 },
@@ -29,7 +31,7 @@ describe('the checklist of a new shop', () => {
     let now = fresh;
     for (const [at, step] of steps.entries()) {
       now = { ...now, ...step };
-      expect(open(now)).toHaveLength(6 - at);
+      expect(open(now)).toHaveLength(7 - at);
     }
   });
 });

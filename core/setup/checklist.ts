@@ -9,6 +9,8 @@ export interface SetupProgress {
   /** Tax categories. */
   taxCategories: number;
   items: number;
+  /** Items that lie there or were sold, and of which nobody knows the cost. */
+  withoutCost: number;
   tiles: number;
   /** Shifts that were ever opened. */
   shifts: number;
@@ -50,6 +52,12 @@ export function setupChecklist(progress: SetupProgress): ChecklistStep[] {
       advice: 'Scan what you sell, one after the other, and type what it is called and costs.',
       to: '/goods/new',
       done: progress.items > 0,
+    },
+    {
+      words: 'What goods cost',
+      advice: 'On each item, or with its delivery: Figures say what you earn by it.',
+      to: '/goods',
+      done: progress.withoutCost < progress.items,
     },
     {
       words: 'Shelves',

@@ -149,6 +149,21 @@ describe(`figures on ${ENGINE}`, () => {
   });
 });
 
+describe(`figures of a shop that has just begun, on ${ENGINE}`, () => {
+  it('say where they stand what they lack', async () => {
+    const fresh = await openHouse();
+    await fresh.house.database.ask((sql) => sql.query('delete from customer_membership'));
+    const chief = fresh.browser();
+    await chief.signIn('8024', 1);
+    const lacks = async (name: string) =>
+      (await chief.ask<ReportAnswer>('GET', `/figures/reports/${name}?${DAYS}`)).body.lacks.map(
+        ({ to }) => to,
+      );
+    expect([await lacks('groups'), await lacks('hours')]).toEqual([['/goods', '/people'], ['/goods']]);
+    await fresh.stop();
+  });
+});
+
 describe(`figures after midnight on ${ENGINE}`, () => {
   it('are of the day that has not ended, put beside the whole evening of a week ago', async () => {
     // Half past one at night in the shop, whose day ends at three.

@@ -15,30 +15,13 @@ import { csv, type CsvCell } from '../csv.ts';
 import type { Reader } from '../db/database.ts';
 import { makePdf } from '../pdf.ts';
 import { readShop } from '../shop/store.ts';
-import { findReport, itemsWithoutCost, itemsWithoutSupplier } from './reportStore.ts';
+import { lacksOf } from './lacks.ts';
+import { findReport } from './reportStore.ts';
 
 /** Figures that say what goods cost, also where no column of that name stands. */
 const COST_KEYS = ['cost', 'margin'];
 const shown = (figures: Figures, costs: boolean): Figures =>
   costs ? figures : Object.fromEntries(Object.entries(figures).filter(([key]) => !COST_KEYS.includes(key)));
-
-/** What figures of a report lack. */
-async function lacksOf(sql: Reader, name: ReportName): Promise<string[]> {
-  const lacks: string[] = [];
-  const report = reportOf(name);
-  if (report.costs || report.columns.some(({ key }) => key === 'cost')) {
-    const count = await itemsWithoutCost(sql);
-    if (count > 0)
-      lacks.push(
-        `The cost of ${count === 1 ? 'one item' : `${count} items`} is not known: what it earns looks too high.`,
-      );
-  }
-  if (name === 'suppliers') {
-    const count = await itemsWithoutSupplier(sql);
-    if (count > 0) lacks.push(`${count === 1 ? 'One item has' : `${count} items have`} no supplier.`);
-  }
-  return lacks;
-}
 
 /** A page of a report. @param costs whether whoever asks sees what goods cost */
 export async function reportPage(
@@ -60,7 +43,7 @@ export async function reportPage(
     totals: { now: shown(totals.now, costs), before: totals.before && shown(totals.before, costs) },
     period: { from: query.from, to: query.to },
     beside,
-    lacks: costs ? await lacksOf(sql, name) : [],
+    lacks: await lacksOf(sql, name, costs),
   };
 }
 

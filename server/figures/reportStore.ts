@@ -104,24 +104,6 @@ export async function findReport(
   };
 }
 
-/** How many items have goods in stock, or sold, whose cost nobody has said. */
-export async function itemsWithoutCost(sql: Reader): Promise<number> {
-  return one(
-    await sql.query<{ count: number }>(
-      'select count(distinct item_id)::integer as count from stock_layer where not known',
-    ),
-  ).count;
-}
-
-export async function itemsWithoutSupplier(sql: Reader): Promise<number> {
-  return one(
-    await sql.query<{ count: number }>(
-      `select count(*)::integer as count from item
-       where active and stocked and not exists (select 1 from item_supplier where item_id = item.id)`,
-    ),
-  ).count;
-}
-
 /** What the reports can be narrowed to. */
 export async function choices(sql: Reader): Promise<Choices> {
   return {

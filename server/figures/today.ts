@@ -13,7 +13,7 @@ import type { Figures, ReportName } from '../../core/figures/reports.ts';
 import { iso, saleDay, timeOfDay } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { readShop } from '../shop/store.ts';
-import { itemsWithoutCost } from './reportStore.ts';
+import { lacksOfDay } from './lacks.ts';
 import * as store from './todayStore.ts';
 
 /** How many like days are looked at: fewer in a young shop. */
@@ -50,7 +50,6 @@ export async function todayFigures(
   });
   const figures = (one: Figures) => (costs ? one : withoutCost(one));
   const waiting = await store.waitingNow(sql, day);
-  const lacking = costs ? await itemsWithoutCost(sql) : 0;
   return {
     day,
     time: timeOfDay(at, shop.timezone),
@@ -94,12 +93,7 @@ export async function todayFigures(
     ].filter(({ count }) => count > 0),
     runsOut: await store.runsOut(sql, place),
     odd: await oddOf(sql, day, { place }),
-    lacks:
-      lacking > 0
-        ? [
-            `The cost of ${lacking === 1 ? 'one item' : `${lacking} items`} is not known: the margin looks too high.`,
-          ]
-        : [],
+    lacks: costs ? await lacksOfDay(sql) : [],
   };
 }
 

@@ -108,6 +108,7 @@ export async function setupProgress(sql: Reader): Promise<SetupProgress> {
               (select count(*)::integer from tax_category) as "taxCategories",
               (select count(*)::integer from item where active
                  and id not in (select unnest(array[open_item_id, gift_card_item_id]) from shop)) as items,
+              items_without_cost() as "withoutCost",
               (select count(*)::integer from shelves, jsonb_array_elements(content) as page,
                  jsonb_array_elements(page->'tiles')) as tiles,
               (select count(*)::integer from (select 1 from shift limit 1) as one) as shifts,

@@ -119,8 +119,8 @@ const filters: readonly string[] = report.filters ?? [];
           Beneath each figure that of {{ till.calendarDay(beside.from) }} to
           {{ till.calendarDay(beside.to) }}.
         </template>
-        <span v-for="lack in answer?.lacks ?? []" :key="lack" class="bad"
-          >{{ lack }} <router-link class="word" to="/goods">Goods</router-link>
+        <span v-for="lack in answer?.lacks ?? []" :key="lack.words" class="bad"
+          >{{ lack.words }} <router-link class="word" :to="lack.to">{{ lack.where }}</router-link>
         </span>
       </p>
       <div class="fields">

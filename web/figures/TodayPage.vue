@@ -122,8 +122,8 @@ const series = computed(() => {
           </div>
         </dl>
       </div>
-      <p v-for="lack in today.lacks" :key="lack" class="bad lack">
-        {{ lack }} <router-link class="word" to="/goods">Goods</router-link>
+      <p v-for="lack in today.lacks" :key="lack.words" class="bad lack">
+        {{ lack.words }} <router-link class="word" :to="lack.to">{{ lack.where }}</router-link>
       </p>
       <OddList v-if="today.odd.length > 0" :odd="today.odd" />
       <div class="parts">
