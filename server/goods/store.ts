@@ -178,45 +178,52 @@ export async function addItems(sql: Writer, items: readonly NewItem[], at: Date)
        cost bigint)`,
     [list, at.toISOString()],
   );
-  await sql.query(
-    `insert into item_picture (item_id, position, picture_id)
-     select item.id, 1, item.picture_id from jsonb_to_recordset($1::jsonb) as entry (number text)
-     join item on item.number = entry.number where item.picture_id is not null`,
-    [list],
-  );
-  await sql.query(
-    `update item set family_id = family.id, variant = entry.variant
-     from jsonb_to_recordset($1::jsonb) as entry (number text, family text, variant text[])
-     join item as family on family.number = entry.family
-     where item.number = entry.number`,
-    [list],
-  );
-  await sql.query(
-    `insert into bundle_part (bundle_id, position, item_id, quantity)
-     select bundle.id, part.position, item.id, (part.entry->>'quantity')::bigint
-     from jsonb_array_elements($1::jsonb) as listed
-     cross join jsonb_array_elements(listed->'parts') with ordinality as part (entry, position)
-     join item as bundle on bundle.number = listed->>'number'
-     join item on item.number = part.entry->>'number'`,
-    [list],
-  );
-  await sql.query(
-    `insert into serial (item_id, serial, place_id)
-     select item.id, unit.serial, unit."placeId"
-     from jsonb_array_elements($1::jsonb) as entry
-     join item on item.number = entry->>'number'
-     cross join jsonb_to_recordset(entry->'serialNumbers') as unit (serial text, "placeId" integer)`,
-    [list],
-  );
-  await sql.query(
-    `insert into item_code (code, item_id)
-     select code, item.id
-     from jsonb_array_elements($1::jsonb) as entry
-     cross join jsonb_array_elements_text(entry->'codes') as code
-     join item on item.number = entry->>'number'`,
-    [list],
-  );
-  await layOpeningStock(sql, list, at);
+  // A list of goods is mostly of plain ones, a part at a time: what none of them has is not asked for.
+  const have = (has: (item: NewItem) => boolean) => items.some(has);
+  if (have(({ pictureId }) => pictureId !== null))
+    await sql.query(
+      `insert into item_picture (item_id, position, picture_id)
+       select item.id, 1, item.picture_id from jsonb_to_recordset($1::jsonb) as entry (number text)
+       join item on item.number = entry.number where item.picture_id is not null`,
+      [list],
+    );
+  if (have(({ family }) => family !== null))
+    await sql.query(
+      `update item set family_id = family.id, variant = entry.variant
+       from jsonb_to_recordset($1::jsonb) as entry (number text, family text, variant text[])
+       join item as family on family.number = entry.family
+       where item.number = entry.number`,
+      [list],
+    );
+  if (have(({ parts }) => parts.length > 0))
+    await sql.query(
+      `insert into bundle_part (bundle_id, position, item_id, quantity)
+       select bundle.id, part.position, item.id, (part.entry->>'quantity')::bigint
+       from jsonb_array_elements($1::jsonb) as listed
+       cross join jsonb_array_elements(listed->'parts') with ordinality as part (entry, position)
+       join item as bundle on bundle.number = listed->>'number'
+       join item on item.number = part.entry->>'number'`,
+      [list],
+    );
+  if (have(({ serialNumbers }) => serialNumbers.length > 0))
+    await sql.query(
+      `insert into serial (item_id, serial, place_id)
+       select item.id, unit.serial, unit."placeId"
+       from jsonb_array_elements($1::jsonb) as entry
+       join item on item.number = entry->>'number'
+       cross join jsonb_to_recordset(entry->'serialNumbers') as unit (serial text, "placeId" integer)`,
+      [list],
+    );
+  if (have(({ codes }) => codes.length > 0))
+    await sql.query(
+      `insert into item_code (code, item_id)
+       select code, item.id
+       from jsonb_array_elements($1::jsonb) as entry
+       cross join jsonb_array_elements_text(entry->'codes') as code
+       join item on item.number = entry->>'number'`,
+      [list],
+    );
+  if (have(({ stock }) => stock.length > 0)) await layOpeningStock(sql, list, at);
   await makeWords(sql, items.length);
 }
 

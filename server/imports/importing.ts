@@ -10,7 +10,7 @@ import * as store from './store.ts';
 
 /** So many lines are looked through, and so many written, at a time: whoever rings up meanwhile waits for no more. */
 const LOOKED = 120;
-const WRITTEN = 40;
+const WRITTEN = 80;
 const EXAMPLES = 3;
 const SOONEST_MS = 1_000;
 
