@@ -175,7 +175,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
     const amount = sale.way?.card;
     if (amount === undefined) return [...lines, ...promised];
     const number = newStoredValueNumber(() => Math.floor(digits() * 10));
-    cards.push({ number, left: amount });
+    cards.push({ number, soldAt: sale.at, left: amount });
     const card = { ...giftCard, id: newId(), itemId: giftCard.id, listPrice: amount, quantity: ONE };
     return [...lines, ...promised, { ...card, storedValue: { number, kind: 'gift-card' } }];
   }
@@ -189,8 +189,6 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
     const day = businessDate(sale.at, shop.timezone);
     const back = sale.way?.back ? broughtBack(sale, placeId, day) : null;
     if (sale.way?.back && !back) return null;
-    // A card that is sold pays for other sales, not for its own.
-    const known = cards.filter(({ left }) => left > 0);
     const basket: { id: string; lines: PastLine[] } = {
       id: newId(),
       lines: back ? [back.line] : linesOf(sale),
@@ -231,6 +229,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
         : null;
     const donation = sale.way?.gives && !account && !isPromised ? roundUpAmount(priced.total, ROUND_UP) : 0;
     const paid = back?.of.tenders[0];
+    const known = cards.filter(({ left, soldAt }) => left > 0 && soldAt < sale.at);
     const tenders = paid
       ? [pastRefund(priced.total, back.of.id, paid)]
       : pastTenders(sale, priced.total + donation, { types, account, cards: known }, nth);
@@ -311,7 +310,7 @@ export async function layHistory(sql: Writer, past: readonly PastShift[], house:
       const voidedAt = new Date(sale.at.getTime() + VOIDED_MS);
       const undone = entries.map((entry) => ({ ...entry, amount: 0 - entry.amount }));
       const eventId = post('void', voidedAt, undone, id);
-      voids.push({ ...of, saleId: id, at: sale.at.toISOString(), voidedAt: voidedAt.toISOString(), eventId });
+      voids.push({ ...of, saleId: id, voidedAt: voidedAt.toISOString(), eventId });
     }
 
     const closing = pastClosing(rung, {

@@ -27,6 +27,7 @@ export interface PastType {
 /** A gift card that was sold in the past, and what is left on it. */
 export interface PastCard {
   number: string;
+  soldAt: Date;
   left: Money;
 }
 

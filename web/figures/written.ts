@@ -3,6 +3,9 @@ import { formatCount } from '../../core/locale.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
+/** In tenths of a per cent. */
+const TENFOLD = 10_000;
+
 /** How figures and what they are of are written where the shop is. */
 export function useWritten() {
   const till = useTillStore();
@@ -23,10 +26,11 @@ export function useWritten() {
     if (column.kind === 'percent') return `${tenths.format(value / 10)} %`;
     return column.kind === 'days' ? `${formatCount(value)} days` : formatCount(value);
   }
-  /** How much more than before, with its sign: `+12.0 %`. */
+  /** How much more than before, with its sign: `+12.0 %`; from ten times more on how many times: `×12.5`. */
   function change(now: number | null, before: number | null): string {
     const part = changeOf(now, before);
     if (part === null) return '';
+    if (part >= TENFOLD) return `×${tenths.format(part / 1000 + 1)}`;
     return `${part > 0 ? '+' : ''}${tenths.format(part / 10)} %`;
   }
   function name(kind: RowKind, words: string): string {
