@@ -5,7 +5,7 @@ import { postEvent } from '../server/ledger/store.ts';
 import type { By } from '../server/people/accounts.ts';
 import { putAccount, putAccountRules, putBuyers, putOnAccount } from '../server/people/accountStore.ts';
 import { ACCOUNTS, CUSTOMERS } from './data/customers.ts';
-import type { PastAccount } from './layHistory.ts';
+import type { PastAccount } from './pastTenders.ts';
 
 const RULES = {
   limit: 20_000,

@@ -28,7 +28,14 @@ import { liveOffers } from '../server/offers/offerStore.ts';
 import { readShop, taxRates } from '../server/shop/store.ts';
 import type { PastSale, PastShift } from './history.ts';
 import { pastClosing, piecesFor, type RungUp } from './pastClosing.ts';
-import { pastRefund, pastTenders, type PastCard, type PastTender, type PastType } from './pastTenders.ts';
+import {
+  pastRefund,
+  pastTenders,
+  type PastAccount,
+  type PastCard,
+  type PastTender,
+  type PastType,
+} from './pastTenders.ts';
 import { seeded } from './random.ts';
 import { storeHistory } from './storeHistory.ts';
 
@@ -68,14 +75,6 @@ export interface PastHouse {
   customers: readonly number[];
   /** House accounts by the customers who buy on them. */
   accounts: ReadonlyMap<number, PastAccount>;
-}
-
-/** A house account that past sales were charged to. */
-export interface PastAccount {
-  accountId: number;
-  customerId: number;
-  name: string;
-  asksFor: string;
 }
 
 const FLOAT = 200_00;

@@ -2,8 +2,15 @@ import type { PostedTender } from '../core/ledger/entries.ts';
 import { sum, type Money } from '../core/money.ts';
 import { lastFour, STORED_VALUE_NAMES } from '../core/payment/storedValue.ts';
 import type { TenderKind } from '../core/payment/tenderType.ts';
-import type { PastAccount } from './layHistory.ts';
 import type { PastSale } from './history.ts';
+
+/** A house account that past sales were charged to. */
+export interface PastAccount {
+  accountId: number;
+  customerId: number;
+  name: string;
+  asksFor: string;
+}
 
 /** One payment of a past sale, as it is stored. */
 export interface PastTender extends PostedTender {
