@@ -159,7 +159,12 @@ describe(`figures of a shop that has just begun, on ${ENGINE}`, () => {
       (await chief.ask<ReportAnswer>('GET', `/figures/reports/${name}?${DAYS}`)).body.lacks.map(
         ({ to }) => to,
       );
-    expect([await lacks('groups'), await lacks('hours')]).toEqual([['/goods', '/people'], ['/goods']]);
+    expect([await lacks('groups'), await lacks('hours'), await lacks('stock')]).toEqual([
+      ['/goods', '/people'],
+      ['/goods'],
+      ['/goods'],
+    ]);
+    expect(await lacks('means')).toEqual([]);
     await fresh.stop();
   });
 });
