@@ -26,7 +26,7 @@ describe('what to order', () => {
     );
   });
 
-  it('lasts for days of cover, by what was sold on days on which there was any', () => {
+  it('lasts for days of cover, by what was sold on days on which some was there', () => {
     const sold = { ...facts, reorder: null, sold: { quantity: 30_000, days: 20 }, pack: 1_000 };
     expect(suggest(sold, 14)).toEqual({
       quantity: 18_000,

@@ -8,7 +8,7 @@ export interface StockFacts {
   onOrder: Quantity;
   /** Below `point`, it is ordered up to `target`; null where nobody set it. */
   reorder: { point: Quantity; target: Quantity } | null;
-  /** Sold in so many days on which there was any. */
+  /** Sold in so many days on which some was there. */
   sold: { quantity: Quantity; days: number };
   /** How it comes from its supplier: in packs of so many, at least so many. */
   pack: Quantity;

@@ -24,7 +24,10 @@ import type { FinalTender } from './saleToFinish.ts';
 import { finalTender, storeSale } from './storeSale.ts';
 import * as store from './store.ts';
 
-/** Stores the basket of a till; asked again with the same key, it is stored once. @throws Problem 409 when it was changed elsewhere or its sale is finished */
+/**
+ * Stores the basket of a till; asked again with the same key, it is stored once.
+ * @throws Problem 409 when it was changed elsewhere or its sale is finished
+ */
 export async function saveBasket(
   sql: Writer,
   person: Person,

@@ -20,7 +20,7 @@ export async function picturesOf(sql: Reader, itemId: number): Promise<number[]>
   return rows.map(({ id }) => id);
 }
 
-/** Gives an item its pictures; tills show the first. Those that nothing has any more are gone. */
+/** Gives an item its pictures; tills show the first. Those that nothing shows are gone. */
 export async function putPictures(sql: Writer, itemId: number, pictures: readonly number[]): Promise<void> {
   const had = await picturesOf(sql, itemId);
   await sql.query('delete from item_picture where item_id = $1', [itemId]);

@@ -160,7 +160,7 @@ export function suggestible(
        select -sum(quantity)::bigint as quantity from stock_move
        where item_id = item.id and place_id = $2 and at >= $3 and reason in ('sale', 'return', 'void') and settles is null) as sold on true
      left join lateral (
-       -- Days at whose end there was any: what could not be sold says nothing about how it sells.
+       -- Days at whose end some was there: what could not be sold says nothing about how it sells.
        select count(*)::integer as days from (
          select day, coalesce(level.quantity, 0) - coalesce((
            select sum(quantity) from stock_move where item_id = item.id and place_id = $2 and at >= day + interval '1 day'), 0) as left_then

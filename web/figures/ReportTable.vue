@@ -28,13 +28,14 @@ const till = useTillStore();
 const router = useRouter();
 const written = useWritten();
 const report = reportOf(name);
-const all = columnsFor(report, session.may('goods.cost'));
+const costs = session.may('goods.cost');
+const all = columnsFor(report, costs);
 const { asked, also, query, complete } = useAskedDays(
   name === 'taxes' ? 'last-quarter' : 'month',
   report.asOf ? 'none' : 'before',
   { find: '', category: 0, supplier: 0, sort: '', without: '' },
 );
-const columns = computed(() => all.filter(({ key }) => !also.without.split(',').includes(key)));
+const columns = computed(() => columnsFor(report, costs, also.without.split(',')));
 /** The columns that are shown: at least one. */
 const chosen = computed({
   get: () => columns.value.map(({ key }) => key),

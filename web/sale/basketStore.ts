@@ -221,7 +221,7 @@ export const useBasketStore = defineStore('basket', () => {
   /** Another window of this till was faster: its basket is shown, and what is only here can be put back. */
   async function adopt(problem: ApiProblem, mine: Basket): Promise<void> {
     const theirs = storedWith(problem);
-    const own = theirs?.savedBy && unanswered.has(theirs.savedBy);
+    const own = unanswered.has(theirs?.savedBy ?? '');
     unanswered.clear();
     // It was about a basket that has been paid or held meanwhile.
     if (basket.value.id !== mine.id) return;
