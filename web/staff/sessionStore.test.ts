@@ -1,0 +1,90 @@
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useSessionStore } from './sessionStore.ts';
+
+const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), signedOut: () => {} }));
+vi.mock('../net/api.ts', () => ({
+  read: net.read,
+  write: net.write,
+  whenSignedOut: (then: () => void) => {
+    net.signedOut = then;
+  },
+}));
+const hearing = vi.hoisted(() => ({ startHearing: vi.fn(), stopHearing: vi.fn() }));
+vi.mock('../net/houseEvents.ts', () => hearing);
+
+const NOOR = { staffId: 1, name: 'Noor', role: 'cashier', rights: ['sale.make'] };
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  for (const one of [net.read, net.write, hearing.startHearing, hearing.stopHearing]) one.mockReset();
+});
+
+describe('who is signed in', () => {
+  it('is asked once the shop is set up, and not again', async () => {
+    const session = useSessionStore();
+    net.read.mockResolvedValueOnce({ ready: false });
+    await session.find();
+    expect(session.person).toBeNull();
+    net.read.mockResolvedValueOnce({ ready: true }).mockResolvedValueOnce(NOOR);
+    await session.find();
+    await session.find();
+    expect(net.read.mock.calls.map((call): unknown => call[0])).toEqual([
+      '/setup/welcome',
+      '/setup/welcome',
+      '/staff/session',
+    ]);
+    expect(session.person).toEqual(NOOR);
+    expect(hearing.startHearing).toHaveBeenCalledOnce();
+  });
+
+  it('may do what their rights say; nobody may do anything', async () => {
+    const session = useSessionStore();
+    expect(session.may('figures.see')).toBe(false);
+    net.write.mockResolvedValue({ ...NOOR, rights: ['figures.see'] });
+    await session.signIn({ pin: '1357', tillId: 1 });
+    expect([session.may('figures.see'), session.may('books.see')]).toEqual([true, false]);
+  });
+
+  it('does not read what was said to whoever was here before', async () => {
+    const session = useSessionStore();
+    useNoticeStore().failed('The drawer is short.');
+    net.write.mockResolvedValue(NOOR);
+    await session.signIn({ pin: '1357', tillId: 1 });
+    expect(useNoticeStore().notice).toBeNull();
+  });
+});
+
+describe('leaving', () => {
+  beforeEach(async () => {
+    net.write.mockResolvedValueOnce(NOOR);
+    await useSessionStore().signIn({ pin: '1357', tillId: 1 });
+  });
+
+  it('locks the page also where the server cannot be reached', async () => {
+    const session = useSessionStore();
+    net.write.mockRejectedValueOnce(new Error('gone'));
+    await session.lock();
+    expect(session.person).toBeNull();
+    expect(hearing.stopHearing).toHaveBeenCalledOnce();
+  });
+
+  it('happens by itself where the server knows of no session any more', () => {
+    const session = useSessionStore();
+    net.signedOut();
+    expect(session.person).toBeNull();
+    expect(hearing.stopHearing).toHaveBeenCalledOnce();
+  });
+
+  it('everywhere is asked of the server before this page is left', async () => {
+    const session = useSessionStore();
+    net.write.mockRejectedValueOnce(new Error('gone'));
+    await expect(session.signOutEverywhere()).rejects.toThrow('gone');
+    expect(session.person).toEqual(NOOR);
+    net.write.mockResolvedValueOnce({});
+    await session.signOutEverywhere();
+    expect(net.write.mock.lastCall).toEqual(['POST', '/staff/sign-out-everywhere', { staffId: 1 }]);
+    expect(session.person).toBeNull();
+  });
+});
