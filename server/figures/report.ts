@@ -31,7 +31,11 @@ export async function reportPage(
   costs: boolean,
 ): Promise<ReportAnswer> {
   const part = { most: REPORT_PAGE, offset: query.page * REPORT_PAGE };
-  const { rows, count, totals, beside } = await findReport(sql, name, query, await readShop(sql), part);
+  const shop = await readShop(sql);
+  const [{ rows, count, totals, beside }, lacks] = await Promise.all([
+    findReport(sql, name, query, shop, part),
+    lacksOf(sql, name, costs),
+  ]);
   return {
     name,
     rows: rows.map((row) => ({
@@ -43,7 +47,7 @@ export async function reportPage(
     totals: { now: shown(totals.now, costs), before: totals.before && shown(totals.before, costs) },
     period: { from: query.from, to: query.to },
     beside,
-    lacks: await lacksOf(sql, name, costs),
+    lacks,
   };
 }
 

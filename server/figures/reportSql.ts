@@ -31,17 +31,35 @@ const ofItem = ({ category, supplier }: Asked, put: Put) =>
       : ''
   }`;
 
-/** Sums of what is kept by day, in words for the key, the name and what the four numbers are. */
+/** Of some tills only, where that is asked. */
+const ofTills = (asked: Asked, put: Put) =>
+  asked.place || asked.till
+    ? `and till_id in (select till.id from till where true ${atTill(asked, put)})`
+    : '';
+
+/** How the sums of what is kept by day are told apart, and in which words. */
+interface KeptBy {
+  /** What they are added up by, before anything is joined: a year has many rows, and few days, hours, tills or subjects. */
+  by?: 'day' | 'hour' | 'till_id' | 'subject';
+  key: string;
+  name: string;
+  more?: string;
+  join?: string;
+}
+
+/** Sums of what is kept by day. @param numbers what the four numbers that are kept say */
 function kept(
   kind: FigureKind,
-  { key, name, more = `''`, join = '' }: { key: string; name: string; more?: string; join?: string },
+  { by = 'subject', key, name, more = `''`, join = '' }: KeptBy,
   numbers: string,
 ): Sql {
   return (asked, put) =>
     `select ${key} as key, ${name} as name, ${more} as more, ${numbers}
-     from day_figure as figure join till on till.id = figure.till_id join place on place.id = till.place_id ${join}
-     where figure.kind = '${kind}' and ${within(asked, put, 'figure.day')} ${atTill(asked, put)} group by 1, 2, 3`;
+     from (select ${by}, sum(count) as count, sum(quantity) as quantity, sum(amount) as amount, sum(more) as more
+           from day_figure where kind = '${kind}' and ${within(asked, put, 'day')} ${ofTills(asked, put)} group by 1) as figure
+     ${join} group by 1, 2, 3`;
 }
+const TILLS = 'join till on till.id = figure.till_id join place on place.id = till.place_id';
 const SOLD = `sum(count) as count, sum(quantity) as quantity, sum(amount) as sold, sum(figure.more) as cost,
   sum(amount) - sum(figure.more) as margin`;
 const OFF = 'sum(count) as count, sum(amount) as off, sum(figure.more) as sold';
@@ -66,7 +84,7 @@ const soldByItem: Sql = (asked, put) =>
      select move.item_id, 0, 0, 0 - sum(move.cost)
      from chosen join ledger_event as event on event.sale_id = chosen.id and event.kind = 'sale'
      join stock_move as move on move.event_id = event.id
-     where coalesce(move.against, 'cost-of-goods') = 'cost-of-goods' group by 1) as part group by 1`;
+     where (move.against = 'cost-of-goods' or move.against is null) group by 1) as part group by 1`;
 
 /** Sums over items, by something that items have. */
 const byItem =
@@ -132,20 +150,32 @@ const AGE_WORDS = `case when days <= 30 then 'Until 30 days' when days <= 60 the
 const REASON = `case when figure.subject = '' then 'No reason' else figure.subject end`;
 
 export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
-  days: kept('sale', { key: 'figure.day::text', name: 'figure.day::text' }, SOLD),
+  days: kept('sale', { by: 'day', key: 'figure.day::text', name: 'figure.day::text' }, SOLD),
   months: kept(
     'sale',
-    { key: `to_char(figure.day, 'YYYY-MM')`, name: `to_char(figure.day, 'YYYY-MM')` },
+    { by: 'day', key: `to_char(figure.day, 'YYYY-MM')`, name: `to_char(figure.day, 'YYYY-MM')` },
     SOLD,
   ),
   weekdays: kept(
     'sale',
-    { key: `extract(isodow from figure.day)::text`, name: `extract(isodow from figure.day)::text` },
+    {
+      by: 'day',
+      key: `extract(isodow from figure.day)::text`,
+      name: `extract(isodow from figure.day)::text`,
+    },
     SOLD,
   ),
-  hours: kept('sale', { key: `lpad(hour::text, 2, '0')`, name: `lpad(hour::text, 2, '0') || ':00'` }, SOLD),
-  places: kept('sale', { key: 'place.id::text', name: 'place.name' }, SOLD),
-  tills: kept('sale', { key: 'till.id::text', name: `'Till ' || till.number`, more: 'place.name' }, SOLD),
+  hours: kept(
+    'sale',
+    { by: 'hour', key: `lpad(hour::text, 2, '0')`, name: `lpad(hour::text, 2, '0') || ':00'` },
+    SOLD,
+  ),
+  places: kept('sale', { by: 'till_id', key: 'place.id::text', name: 'place.name', join: TILLS }, SOLD),
+  tills: kept(
+    'sale',
+    { by: 'till_id', key: 'till.id::text', name: `'Till ' || till.number`, more: 'place.name', join: TILLS },
+    SOLD,
+  ),
   people: kept(
     'sale',
     { key: 'figure.subject', name: 'staff.name', join: 'join staff on staff.id = figure.subject::integer' },

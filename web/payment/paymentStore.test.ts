@@ -33,7 +33,7 @@ const [CASH, CARD, ACCOUNT, CHEQUE] = [
   typeOf(1, 'cash'),
   typeOf(2, 'card'),
   typeOf(3, 'account'),
-  typeOf(4, 'other'),
+  typeOf(4, 'cheque'),
 ];
 const tender = (id: string, state: TenderView['state'], amount: number, more: Partial<TenderView> = {}) =>
   ({ id, state, amount, name: 'Card', words: '', terminalId: null, ...more }) as TenderView;
@@ -92,14 +92,14 @@ describe('the means of payment', () => {
   it('are those in use; a card needs a terminal, an account somebody who has one', () => {
     const payment = usePaymentStore();
     const kinds = () => payment.types.map(({ kind }) => kind);
-    expect(kinds()).toEqual(['cash', 'card', 'other']);
+    expect(kinds()).toEqual(['cash', 'card', 'cheque']);
     (stores.customers as { panel: unknown }).panel = { accounts: [{ id: 1 }] };
-    expect(kinds()).toEqual(['cash', 'card', 'account', 'other']);
+    expect(kinds()).toEqual(['cash', 'card', 'account', 'cheque']);
     // Nobody pays off an account by charging it.
     basket.lines = [{ id: 'l1', account: { id: 1 } }];
     expect(kinds()).not.toContain('account');
     (stores.till as { facts: { payment: { terminals: unknown[] } } }).facts.payment.terminals = [];
-    expect(kinds()).toEqual(['cash', 'other']);
+    expect(kinds()).toEqual(['cash', 'cheque']);
   });
 
   it('begin with the first, and with it again after money was taken', async () => {
@@ -181,7 +181,7 @@ describe('a payment that is taken', () => {
       type: 'invalid',
       title: 'Not taken.',
       status: 422,
-      fields: { number: 'There is no such card.' },
+      fields: [{ field: 'number', message: 'There is no such card.' }],
     } as never);
     net.writeSurely.mockRejectedValueOnce(wrong);
     await expect(payment.take(CHEQUE, 5_000)).rejects.toBe(wrong);

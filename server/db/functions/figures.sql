@@ -1,7 +1,7 @@
 -- Whether a line is a sale: goods, work, fees. What the shop owes for it is none: gift cards, deposits, money for accounts.
 create or replace function is_sold(stored_value_id integer, account_id integer, promise_part text) returns boolean
 language sql immutable parallel safe as $$
-  select stored_value_id is null and account_id is null and coalesce(promise_part not in ('deposit', 'used', 'back'), true)
+  select stored_value_id is null and account_id is null and (promise_part is null or promise_part not in ('deposit', 'used', 'back'))
 $$;
 
 -- What sales did, by kind and subject, as `day_figure` keeps it. Amounts of goods are without tax.
