@@ -1,6 +1,5 @@
 import { itemRecordSchema, type WantedItem } from '../../contract/goods.ts';
 import type { ImportLine } from '../../contract/imports.ts';
-import { ValidationError } from '../../contract/yup.ts';
 import {
   itemColumnOf,
   lineToItem,
@@ -8,7 +7,6 @@ import {
   type ItemListPlace,
 } from '../../core/goods/itemColumns.ts';
 import { NOTHING_BESIDE } from '../../core/goods/itemBeside.ts';
-import type { ItemRecord } from '../../core/goods/itemRecord.ts';
 import {
   judgeItem,
   variantWord,
@@ -18,8 +16,8 @@ import {
   type KnownItem,
 } from '../../core/goods/judgeItem.ts';
 import type { Reader, Writer } from '../db/database.ts';
-import { isKeepable } from '../http/plausible.ts';
 import { importerOf, type Bringing, type CellsOfLine, type ImportKind } from '../imports/importing.ts';
+import { recordProblems } from '../imports/recordProblems.ts';
 import { taxCategories } from '../shop/store.ts';
 import {
   besideOf,
@@ -45,18 +43,6 @@ export async function itemListPlace(sql: Reader): Promise<ItemListPlace> {
     taxIds: new Map(taxes.map(({ id, name }) => [name.toLowerCase(), id])),
     taxNames: new Map(taxes.map(({ id, name }) => [id, name])),
   };
-}
-
-/** What is wrong with a record, in words. */
-function recordProblems(record: ItemRecord): string[] {
-  if (!isKeepable(JSON.stringify(record))) return ['It holds characters that cannot be kept.'];
-  try {
-    itemRecordSchema.validateSync(record, { abortEarly: false, disableStackTrace: true });
-    return [];
-  } catch (error) {
-    if (error instanceof ValidationError) return error.errors;
-    throw error;
-  }
 }
 
 /** Numbers and codes that some lines name. */
@@ -109,19 +95,15 @@ function reported(line: number, judged: JudgedItem): ImportLine {
   return { line, outcome, name, words: words.join('; ').slice(0, 400), knownId: judged.id };
 }
 
-const GOODS: ImportKind<JudgedItem, GoodsBefore> = {
+const GOODS: ImportKind<JudgedItem, KnownGoods, GoodsBefore> = {
   columnOf: itemColumnOf,
   nothingBefore: () => new Map(),
   async lockPart(sql, part) {
     await lockItems(sql, await itemsNamed(sql, wordsOf(part, await itemListPlace(sql))));
   },
-  async judgePart(sql, part, before) {
-    const known = await knownOf(sql, part);
-    return part.map(({ line, cells }) => ({
-      line,
-      judged: judgeItem(cells as Cells, line, known, before, recordProblems),
-    }));
-  },
+  knownOf,
+  judge: ({ line, cells }, known, before) =>
+    judgeItem(cells as Cells, line, known, before, (record) => recordProblems(itemRecordSchema, record)),
   reported,
   writePart,
   // What was written is known by its number; the same in a later line was refused when the list was looked through.

@@ -11,6 +11,10 @@ import * as store from './store.ts';
 /** So many lines are looked through, and so many written, at a time: whoever rings up meanwhile waits for no more. */
 const LOOKED = 120;
 const WRITTEN = 80;
+/** So many lines are judged before requests that came meanwhile are answered. */
+const JUDGED = 16;
+/** So much of a list is read at a time, in characters: all lines of it are taken apart at once. */
+const READ = 4_096;
 const EXAMPLES = 3;
 const SOONEST_MS = 1_000;
 
@@ -32,18 +36,16 @@ export interface Bringing {
 /**
  * What is particular about lists of one subject.
  * @typeParam Judged what becomes of a line
+ * @typeParam Known what the shop knows of what some lines may be about
  * @typeParam Before what was read in the lines before
  */
-export interface ImportKind<Judged extends { outcome: ImportOutcome }, Before> {
+export interface ImportKind<Judged extends { outcome: ImportOutcome }, Known, Before> {
   columnOf(heading: string): string | null;
   nothingBefore(): Before;
   /** Takes the rows that some lines may be about, before they are judged for good: nobody changes them meanwhile. */
   lockPart(sql: Writer, part: readonly CellsOfLine[]): Promise<void>;
-  judgePart(
-    sql: Reader,
-    part: readonly CellsOfLine[],
-    before: Before,
-  ): Promise<{ line: number; judged: Judged }[]>;
+  knownOf(sql: Reader, part: readonly CellsOfLine[]): Promise<Known>;
+  judge(line: CellsOfLine, known: Known, before: Before): Judged;
   /** A line as the report shows it. */
   reported(line: number, judged: Judged): ImportLine;
   /** Writes lines that are new, or changed. */
@@ -88,9 +90,15 @@ export function startImports(working: Working, importers: Readonly<Record<Import
   );
 }
 
+/** A list in small pieces. */
+async function* inPieces(content: AsyncGenerator<string>): AsyncGenerator<string> {
+  for await (const piece of content)
+    for (let at = 0; at < piece.length; at += READ) yield piece.slice(at, at + READ);
+}
+
 async function* partsOf(content: AsyncGenerator<string>, size: number): AsyncGenerator<ListLine[]> {
   let part: ListLine[] = [];
-  for await (const line of linesOf(content)) {
+  for await (const line of linesOf(inPieces(content))) {
     part.push(line);
     if (part.length < size) continue;
     yield part;
@@ -101,11 +109,25 @@ async function* partsOf(content: AsyncGenerator<string>, size: number): AsyncGen
   if (part.length > 0) yield part;
 }
 
-export function importerOf<Judged extends { outcome: ImportOutcome }, Before>(
-  kind: ImportKind<Judged, Before>,
+export function importerOf<Judged extends { outcome: ImportOutcome }, Known, Before>(
+  kind: ImportKind<Judged, Known, Before>,
 ): Importer {
   const byCells = (columns: store.StoredImport['columns'], part: readonly ListLine[]): CellsOfLine[] =>
     part.map(({ line, cells }) => ({ line, cells: cellsBy(columns, cells) }));
+
+  async function judgePart(
+    sql: Reader,
+    part: readonly CellsOfLine[],
+    before: Before,
+  ): Promise<{ line: number; judged: Judged }[]> {
+    const known = await kind.knownOf(sql, part);
+    const found: { line: number; judged: Judged }[] = [];
+    for (const one of part) {
+      if (found.length % JUDGED === JUDGED - 1) await turn();
+      found.push({ line: one.line, judged: kind.judge(one, known, before) });
+    }
+    return found;
+  }
 
   /** Says of each line what would become of it; nothing is written. */
   async function lookThrough(
@@ -130,7 +152,7 @@ export function importerOf<Judged extends { outcome: ImportOutcome }, Before>(
           const begun = { headings, columns, examples };
           await database.write((sql) => store.beginLooking(sql, id, begun));
         }
-        const found = await database.ask((sql) => kind.judgePart(sql, byCells(columns, part), before));
+        const found = await database.ask((sql) => judgePart(sql, byCells(columns, part), before));
         for (const { judged } of found) counts[judged.outcome] = (counts[judged.outcome] ?? 0) + 1;
         looked += part.length;
         const lines = found.map(({ line, judged }) => kind.reported(line, judged));
@@ -177,7 +199,7 @@ export function importerOf<Judged extends { outcome: ImportOutcome }, Before>(
         if (tried) kind.forgetFrom(rest[0]?.line ?? 0, before);
         tried = true;
         await kind.lockPart(sql, rest);
-        const found = await kind.judgePart(sql, rest, before);
+        const found = await judgePart(sql, rest, before);
         await writePart(sql, list, found, outcomes, clock.now());
         await store.noteWritten(sql, id, written);
       });

@@ -1,6 +1,5 @@
 import type { ImportLine } from '../../contract/imports.ts';
 import { customerRecordSchema } from '../../contract/people.ts';
-import { ValidationError } from '../../contract/yup.ts';
 import { columnOf, lineToRecord } from '../../core/people/columns.ts';
 import { phoneDigits } from '../../core/people/customer.ts';
 import {
@@ -13,11 +12,10 @@ import {
   type Judged,
   type Known,
 } from '../../core/people/judgeLine.ts';
-import type { CustomerRecord } from '../../core/people/record.ts';
 import { fold } from '../../core/words.ts';
 import type { Reader } from '../db/database.ts';
-import { isKeepable } from '../http/plausible.ts';
-import { importerOf, type ImportKind } from '../imports/importing.ts';
+import { importerOf, type CellsOfLine, type ImportKind } from '../imports/importing.ts';
+import { recordProblems } from '../imports/recordProblems.ts';
 import { listGroups } from './groupStore.ts';
 import { candidates, countAgain } from './importedStore.ts';
 import { lockRecords, putRecords, readRecords, type RecordToPut } from './recordStore.ts';
@@ -25,20 +23,12 @@ import { knownCodes } from './store.ts';
 
 type Cells = Parameters<typeof judgeLine>[0];
 
-/** What is wrong with a record, in words. */
-function recordProblems(record: CustomerRecord): string[] {
-  if (!isKeepable(JSON.stringify(record))) return ['It holds characters that cannot be kept.'];
-  try {
-    customerRecordSchema.validateSync(record, { abortEarly: false, disableStackTrace: true });
-    return [];
-  } catch (error) {
-    if (error instanceof ValidationError) return error.errors;
-    throw error;
-  }
-}
-
 /** Ids of customers that some lines may be about, and the codes of cards that these name. */
-async function namedBy(sql: Reader, lines: readonly Cells[]): Promise<{ ids: number[]; codes: string[] }> {
+async function namedBy(
+  sql: Reader,
+  part: readonly CellsOfLine[],
+): Promise<{ ids: number[]; codes: string[] }> {
+  const lines = part.map(({ cells }) => cells as Cells);
   const read = lines.map((cells) => lineToRecord(cells, null));
   const codes = read.flatMap(({ cards }) => cards);
   const ids = await candidates(sql, {
@@ -52,8 +42,8 @@ async function namedBy(sql: Reader, lines: readonly Cells[]): Promise<{ ids: num
 }
 
 /** What is known of customers that some lines may be about. */
-async function knownOf(sql: Reader, lines: readonly Cells[]): Promise<Known> {
-  const { ids, codes } = await namedBy(sql, lines);
+async function knownOf(sql: Reader, part: readonly CellsOfLine[]): Promise<Known> {
+  const { ids, codes } = await namedBy(sql, part);
   const records = await readRecords(sql, ids);
   const groups = await listGroups(sql);
   const customers = new Map(records.map(({ id, record }) => [id, record]));
@@ -78,26 +68,16 @@ function reported(line: number, judged: Judged): ImportLine {
   return { line, outcome, name, words: words.join('; ').slice(0, 400), knownId: judged.customerId };
 }
 
-const CUSTOMERS: ImportKind<Judged, Before> = {
+const CUSTOMERS: ImportKind<Judged, Known, Before> = {
   columnOf,
   nothingBefore,
   async lockPart(sql, part) {
-    const { ids } = await namedBy(
-      sql,
-      part.map(({ cells }) => cells as Cells),
-    );
+    const { ids } = await namedBy(sql, part);
     await lockRecords(sql, ids);
   },
-  async judgePart(sql, part, before) {
-    const known = await knownOf(
-      sql,
-      part.map(({ cells }) => cells as Cells),
-    );
-    return part.map(({ line, cells }) => ({
-      line,
-      judged: judgeLine(cells as Cells, line, known, before, recordProblems),
-    }));
-  },
+  knownOf,
+  judge: ({ line, cells }, known, before) =>
+    judgeLine(cells as Cells, line, known, before, (record) => recordProblems(customerRecordSchema, record)),
   reported,
   async writePart(sql, found, { name, staffId, at }) {
     const put = found.flatMap((judged): RecordToPut[] => {
