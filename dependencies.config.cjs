@@ -14,7 +14,8 @@ const only = (floor, allowed) => ({
 const ROOMS = {
   core: [
     ['backups', 'counts', 'goods', 'offers', 'setup', 'staff'],
-    ['journal', 'payment', 'people', 'supply'],
+    ['pricing'],
+    ['journal', 'nudges', 'payment', 'people', 'supply'],
     ['promises'],
     ['counter', 'drawer'],
     ['figures', 'ledger'],

@@ -1,4 +1,4 @@
-import { priceBasket, type LineToPrice } from '../core/offers/price.ts';
+import { priceBasket, type LineToPrice } from '../core/pricing/price.ts';
 import { largeShop } from '../demo/largeShop.ts';
 import { figure, inTurn, median, quantile, type Figure } from './measure.ts';
 

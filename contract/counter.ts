@@ -1,7 +1,7 @@
 import { array, boolean, lazy, object, string, whole, safe, type InferType } from './yup.ts';
 import type { PointsOfSale } from '../core/people/loyalty.ts';
 import type { Basket } from '../core/counter/basket.ts';
-import type { PricedBasket } from '../core/offers/price.ts';
+import type { PricedBasket } from '../core/pricing/price.ts';
 import { plainNumber } from '../core/payment/storedValue.ts';
 import { MOST } from '../core/quantity.ts';
 import { promisedSchema } from './promises.ts';

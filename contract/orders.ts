@@ -23,7 +23,6 @@ const wayOfLine = object({
   /** Units that no place has yet. */
   missing: safe().min(0).required(),
 });
-export type WayOfLine = InferType<typeof wayOfLine>;
 
 export const collectSchema = object({
   placeId: whole().required('Where are the goods collected?'),

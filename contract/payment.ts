@@ -2,7 +2,7 @@ import { array, boolean, object, string, whole, safe, dayOrNothing, type InferTy
 import type { TenderState } from '../core/payment/tender.ts';
 import { TENDER_KINDS, type TenderKind, type TenderType } from '../core/payment/tenderType.ts';
 import type { StoredValueKind, StoredValueState } from '../core/payment/storedValue.ts';
-import type { PricedBasket } from '../core/offers/price.ts';
+import type { PricedBasket } from '../core/pricing/price.ts';
 import { CURRENCIES } from '../core/payment/currency.ts';
 import { basketSchema, type FinishedSale } from './counter.ts';
 

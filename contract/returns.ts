@@ -1,6 +1,6 @@
-import { array, boolean, object, string, whole, safe, type InferType } from './yup.ts';
+import { array, boolean, object, string, whole, safe } from './yup.ts';
 import { CONDITIONS, RETURN_WAYS, type Condition, type ReturnWay } from '../core/journal/returns.ts';
-import type { FixedFigures, PriceRecord } from '../core/offers/price.ts';
+import type { FixedFigures, PriceRecord } from '../core/pricing/price.ts';
 import { MOST, type Quantity } from '../core/quantity.ts';
 
 const taxSchema = object({
@@ -91,7 +91,6 @@ export const refundPartsSchema = object({
     .max(500)
     .required(),
 });
-export type RefundParts = InferType<typeof refundPartsSchema>;
 
 /** What would be refunded; where a person may choose, both ways. */
 export interface RefundQuote {

@@ -1,4 +1,4 @@
-import { array, lazy, object, string, whole, type InferType } from './yup.ts';
+import { array, lazy, object, string, whole } from './yup.ts';
 import { TILE_COLOURS, TILE_JOBS, type Shelf, type TileJob } from '../core/counter/shelves.ts';
 
 const base = {
@@ -77,7 +77,6 @@ export const shelvesSchema = object({
     .required(),
   revision: whole().min(0).required(),
 });
-export type SaveShelves = Omit<InferType<typeof shelvesSchema>, 'shelves'> & { shelves: Shelf[] };
 
 export interface StoredShelves {
   shelves: Shelf[];

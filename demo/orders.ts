@@ -2,7 +2,7 @@ import { DateTime } from 'luxon';
 import { shippingLine } from '../core/counter/orderBasket.ts';
 import { goodsLines, moneyLine, type PromiseAtTill } from '../core/counter/promiseBasket.ts';
 import { sum } from '../core/money.ts';
-import { ratesOn } from '../core/offers/taxRates.ts';
+import { ratesOn } from '../core/pricing/taxRates.ts';
 import { restOf } from '../core/promises/promised.ts';
 import { promiseNumber } from '../core/promises/promiseNumber.ts';
 import { shipFee, weightOf } from '../core/promises/shipping.ts';

@@ -2,7 +2,7 @@ import { planBag } from '../core/drawer/bagPlan.ts';
 import { worth, type Pieces } from '../core/drawer/countSheet.ts';
 import { expectedCash } from '../core/drawer/expectedCash.ts';
 import { sum, type Money } from '../core/money.ts';
-import type { PricedBasket } from '../core/offers/price.ts';
+import type { PricedBasket } from '../core/pricing/price.ts';
 import type { Currency } from '../core/payment/currency.ts';
 import type { Closing } from '../server/drawer/store.ts';
 import { cashOf, type PastTender, type PastType } from './pastTenders.ts';

@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon';
 import { moneyLine } from '../core/counter/promiseBasket.ts';
-import { ratesOn } from '../core/offers/taxRates.ts';
+import { ratesOn } from '../core/pricing/taxRates.ts';
 import { promiseNumber } from '../core/promises/promiseNumber.ts';
 import { daysAfter } from '../server/clock.ts';
 import type { Writer } from '../server/db/database.ts';

@@ -10,7 +10,7 @@ import type { EventFeed } from './http/events.ts';
 import type { Printing } from './journal/printing/printing.ts';
 import type { Pricing } from './offers/pricing.ts';
 import type { Tries } from './staff/tries.ts';
-import type { TerminalWatch } from './payment/terminalWatch.ts';
+import type { HouseTerminals } from './payment/houseTerminals.ts';
 
 /** Sends what is stored as waiting, oldest first, also after a restart. */
 export interface Sender {
@@ -33,7 +33,7 @@ export interface House {
   settingsInWords: (sql: Reader, at: Date) => Promise<SettingInWords[]>;
   /** Card terminals, and the watch over what they have been asked. */
   terminal: TerminalDriver;
-  terminals: TerminalWatch;
+  terminals: HouseTerminals;
   /** Mail and text messages that wait to go out. */
   outbox: Sender;
   /** Parcels that the carrier is to be asked for. */

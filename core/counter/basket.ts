@@ -1,8 +1,8 @@
 import { kindOf, type Item, type ItemKind } from '../goods/item.ts';
 import { sum, type Money } from '../money.ts';
-import type { TypedDiscount } from '../offers/discount.ts';
+import type { TypedDiscount } from '../pricing/discount.ts';
 import type { Condition, ReturnWay } from '../journal/returns.ts';
-import type { FixedFigures, PricedBasket } from '../offers/price.ts';
+import type { FixedFigures, PricedBasket } from '../pricing/price.ts';
 import { isDeposit, type Promised } from '../promises/promised.ts';
 import { MOST, ONE, type Quantity } from '../quantity.ts';
 

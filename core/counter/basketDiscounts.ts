@@ -1,6 +1,6 @@
 import { sum, type Money } from '../money.ts';
-import type { TypedDiscount } from '../offers/discount.ts';
-import type { PricedBasket } from '../offers/price.ts';
+import type { TypedDiscount } from '../pricing/discount.ts';
+import type { PricedBasket } from '../pricing/price.ts';
 import type { Basket } from './basket.ts';
 
 /** Whether a discount is on just these lines, in whatever order they were picked. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { DiscountPreset, TypedDiscount } from '../offers/discount.ts';
+import type { DiscountPreset, TypedDiscount } from '../pricing/discount.ts';
 import { settleDiscounts } from './membersDiscounts.ts';
 
 const size = { kind: 'percent', rate: 100_000 } as const;

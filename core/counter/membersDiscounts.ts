@@ -1,4 +1,4 @@
-import { presetNeeds, type DiscountPreset, type TypedDiscount } from '../offers/discount.ts';
+import { presetNeeds, type DiscountPreset, type TypedDiscount } from '../pricing/discount.ts';
 
 /** Discounts of a basket as its customer may have them. */
 export interface SettledDiscounts {

@@ -1,6 +1,6 @@
 import { sum, type Money } from '../money.ts';
-import { discountRate, isPreset, type DiscountPreset, type DiscountSize } from '../offers/discount.ts';
-import type { PricedBasket } from '../offers/price.ts';
+import { discountRate, isPreset, type DiscountPreset, type DiscountSize } from '../pricing/discount.ts';
+import type { PricedBasket } from '../pricing/price.ts';
 import { agreedFee } from '../promises/promised.ts';
 import { lineAmount, type Quantity } from '../quantity.ts';
 import type { Rate } from '../rate.ts';

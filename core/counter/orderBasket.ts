@@ -1,6 +1,6 @@
 import type { Money } from '../money.ts';
-import { priceBasket, type PricingRules } from '../offers/price.ts';
-import type { TaxRate } from '../offers/tax.ts';
+import { priceBasket, type PricingRules } from '../pricing/price.ts';
+import type { TaxRate } from '../pricing/tax.ts';
 import { PLAIN_LINE, type MoneyItem, type PromiseLine } from '../promises/promised.ts';
 import { lineAmount, ONE, type Quantity } from '../quantity.ts';
 import type { Basket } from './basket.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { priceBasket } from '../offers/price.ts';
+import { priceBasket } from '../pricing/price.ts';
 import { PLAIN_LINE, type PromiseLine } from '../promises/promised.ts';
 import { ONE } from '../quantity.ts';
 import { removeLines, setQuantity, type Basket, type BasketLine } from './basket.ts';

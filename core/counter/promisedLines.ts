@@ -1,5 +1,5 @@
 import { formatMoney, sum, type Money } from '../money.ts';
-import type { PricedBasket } from '../offers/price.ts';
+import type { PricedBasket } from '../pricing/price.ts';
 import { bookProblem, type RelayState } from '../promises/relay.ts';
 import { firstPaymentProblem, leaveProblem, relayGiveUpProblem, sentProblem } from '../promises/may.ts';
 import {

@@ -1,7 +1,7 @@
 import type { Money } from '../money.ts';
 import type { OfferedGoods } from '../offers/offerUnits.ts';
-import type { LineToPrice } from '../offers/price.ts';
-import type { TaxRate } from '../offers/tax.ts';
+import type { LineToPrice } from '../pricing/price.ts';
+import type { TaxRate } from '../pricing/tax.ts';
 import { isDeposit } from '../promises/promised.ts';
 import type { Basket, BasketLine } from './basket.ts';
 

@@ -1,8 +1,8 @@
 import { formatMoney, type Money } from '../money.ts';
 import { formatRate } from '../rate.ts';
 import type { Paper, PaperRow } from '../journal/paper.ts';
-import type { PriceRecord } from '../offers/price.ts';
-import type { TaxAmount } from '../offers/tax.ts';
+import type { PriceRecord } from '../pricing/price.ts';
+import type { TaxAmount } from '../pricing/tax.ts';
 import type { TenderKind } from '../payment/tenderType.ts';
 import { currencyOf, type Currency } from '../payment/currency.ts';
 import type { CashMovements } from './expectedCash.ts';

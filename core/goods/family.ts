@@ -17,7 +17,6 @@ export interface NewVariant {
 }
 
 export const MOST_VARIANTS = 200;
-export const MOST_VALUES = 40;
 
 /** Every value of the first axis with every value of the second, the first axis slowest. */
 export const variantsOf = (axes: readonly Axis[]): string[][] =>

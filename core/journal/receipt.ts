@@ -1,6 +1,6 @@
 import { formatMoneyIn, type Money } from '../money.ts';
-import type { PriceRecord } from '../offers/price.ts';
-import type { TaxAmount, TaxMode } from '../offers/tax.ts';
+import type { PriceRecord } from '../pricing/price.ts';
+import type { TaxAmount, TaxMode } from '../pricing/tax.ts';
 import { formatQuantity, ONE, type Quantity } from '../quantity.ts';
 import { formatRate } from '../rate.ts';
 import type { Paper, PaperRow } from './paper.ts';

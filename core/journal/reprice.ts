@@ -1,6 +1,6 @@
 import { multiplyDivide, sum, type Money } from '../money.ts';
-import type { PriceRecord } from '../offers/price.ts';
-import { priceBasket, type LineToPrice, type Offering } from '../offers/price.ts';
+import type { PriceRecord } from '../pricing/price.ts';
+import { priceBasket, type LineToPrice, type Offering } from '../pricing/price.ts';
 import type { OfferedGoods } from '../offers/offerUnits.ts';
 import type { ReturnedPart, SoldLine } from './returns.ts';
 

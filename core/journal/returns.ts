@@ -1,7 +1,7 @@
 import { multiplyDivide, sum, type Money } from '../money.ts';
-import type { PriceRecord } from '../offers/price.ts';
-import { spread } from '../offers/spread.ts';
-import type { TaxAmount } from '../offers/tax.ts';
+import type { PriceRecord } from '../pricing/price.ts';
+import { spread } from '../spread.ts';
+import type { TaxAmount } from '../pricing/tax.ts';
 import type { Quantity } from '../quantity.ts';
 
 /** What becomes of goods that come back. */

@@ -1,8 +1,8 @@
 import type { Opening } from '../drawer/opening.ts';
 import { sum, type Money } from '../money.ts';
-import type { PricedBasket } from '../offers/price.ts';
+import type { PricedBasket } from '../pricing/price.ts';
 import type { Quantity } from '../quantity.ts';
-import type { TaxAmount } from '../offers/tax.ts';
+import type { TaxAmount } from '../pricing/tax.ts';
 import type { TenderKind } from '../payment/tenderType.ts';
 import type { CashMoveKind } from '../drawer/cashMove.ts';
 import type { Account } from './accounts.ts';

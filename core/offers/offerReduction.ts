@@ -2,7 +2,7 @@ import { sum, type Money } from '../money.ts';
 import { rateOf } from '../rate.ts';
 import type { CombinationReward, OfferGroup, OfferOff, OfferRule } from './offer.ts';
 import { byRank, howMany, type OfferUnit } from './offerUnits.ts';
-import { spreadOverCounted } from './spread.ts';
+import { spreadOverCounted } from '../spread.ts';
 
 /** Units that were given to an offer, equal ones counted, and for which of its groups. */
 export interface GivenUnit {

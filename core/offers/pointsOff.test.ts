@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { sum } from '../money.ts';
 import { indexOffers } from './offerUnits.ts';
 import { mostSteps, pointsTakenOff, wholeSteps, type PointsOff } from './pointsOff.ts';
-import { pointsTaken, priceBasket, type LineToPrice } from './price.ts';
+import { pointsTaken, priceBasket, type LineToPrice } from '../pricing/price.ts';
 
 const RATE = { offPoints: 100, offAmount: 1_00, offMost: 500_000 };
 const SITUATION = {

@@ -29,3 +29,15 @@ export function likelyAmounts(due: Money, { pieces, digits }: Currency, most = 6
   const last = above.find((amount) => amount % (100 * unit) === 0) ?? above[0] ?? due;
   return [...first, last];
 }
+
+/**
+ * What cash has to be rounded by where the small coins are out of use: to the nearest multiple of the smallest piece,
+ * halves up. The rest is a line of its own.
+ * @param step the smallest amount that can be paid in cash; 0 or 1 rounds nothing
+ * @returns what is added to the amount, below zero when it is rounded down
+ */
+export function cashRounding(amount: Money, step: Money): Money {
+  if (step <= 1) return 0;
+  const over = amount % step;
+  return over * 2 >= step ? step - over : 0 - over;
+}

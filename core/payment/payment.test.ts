@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sum } from '../money.ts';
-import { cashRounding, roundUpAmount, tipChoices } from './roundUp.ts';
+import { cashRounding } from './cash.ts';
+import { roundUpAmount } from './roundUp.ts';
+import { tipChoices } from './tips.ts';
 import {
   isMistyped,
   luhnDigit,

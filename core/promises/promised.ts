@@ -1,5 +1,5 @@
 import { multiplyDivide, sum, type Money } from '../money.ts';
-import type { PriceRecord } from '../offers/priceRecord.ts';
+import type { PriceRecord } from '../pricing/priceRecord.ts';
 import { lineAmount, type Quantity } from '../quantity.ts';
 import type { OrderLine } from './ways.ts';
 

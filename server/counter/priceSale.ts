@@ -15,10 +15,10 @@ import { promiseChanges, promisedAgain, type PromiseInBasket } from '../../core/
 import { isSwap, linesToPrice, type PriceFacts } from '../../core/counter/toPrice.ts';
 import { labelAmount, labelQuantity, readEmbeddedCode } from '../../core/goods/embeddedCode.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
-import { presetNeeds } from '../../core/offers/discount.ts';
+import { presetNeeds } from '../../core/pricing/discount.ts';
 import type { OfferedGoods, OfferIndex } from '../../core/offers/offerUnits.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
-import { ratesOn } from '../../core/offers/taxRates.ts';
+import type { PricedBasket } from '../../core/pricing/price.ts';
+import { ratesOn } from '../../core/pricing/taxRates.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { holdsMoney } from '../../core/payment/tender.ts';
 import { approvalProblem, type Approval } from '../../core/staff/approval.ts';

@@ -2,8 +2,8 @@ import type { BasketLine, ComesBack } from '../../core/counter/basket.ts';
 import type { PromiseChange } from '../../core/counter/promisedLines.ts';
 import type { LedgerEntry } from '../../core/ledger/entries.ts';
 import type { Money } from '../../core/money.ts';
-import type { PriceRecord } from '../../core/offers/price.ts';
-import type { TaxAmount, TaxMode } from '../../core/offers/tax.ts';
+import type { PriceRecord } from '../../core/pricing/price.ts';
+import type { TaxAmount, TaxMode } from '../../core/pricing/tax.ts';
 import type { TenderKind } from '../../core/payment/tenderType.ts';
 import type { StoredUse } from '../offers/service.ts';
 

@@ -3,7 +3,7 @@ import type { Paper } from '../../core/journal/paper.ts';
 import { csv, type CsvCell } from '../csv.ts';
 import { formatCount } from '../../core/locale.ts';
 import { formatMoney, sum } from '../../core/money.ts';
-import { addTaxes } from '../../core/offers/tax.ts';
+import { addTaxes } from '../../core/pricing/tax.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { iso, shopTime } from '../clock.ts';

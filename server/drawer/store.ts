@@ -6,7 +6,7 @@ import type { TenderCount, ShiftTender, ShiftReduction } from '../../core/drawer
 import type { CashMovements } from '../../core/drawer/expectedCash.ts';
 import type { Opening } from '../../core/drawer/opening.ts';
 import type { Money } from '../../core/money.ts';
-import type { TaxAmount } from '../../core/offers/tax.ts';
+import type { TaxAmount } from '../../core/pricing/tax.ts';
 import { iso } from '../clock.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 

@@ -8,7 +8,6 @@ import { correctionEntries } from '../../core/ledger/entries.ts';
 import { formatMoney, sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { TerminalUnreachable } from '../../devices/terminal/driver.ts';
-import { instant } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
@@ -209,6 +208,3 @@ export async function noteVariance(
     ],
   });
 }
-
-/** When a shift was opened, as terminals are asked. */
-export const openedIso = (openedAt: string): string => instant(openedAt).toJSDate().toISOString();

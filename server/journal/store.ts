@@ -1,7 +1,7 @@
 import type { JournalRow, LedgerLine, SaleAfterwards, SalePageLine } from '../../contract/journal.ts';
 import type { StoredValueKind } from '../../core/payment/storedValue.ts';
-import type { PriceRecord } from '../../core/offers/price.ts';
-import type { TaxAmount, TaxMode } from '../../core/offers/tax.ts';
+import type { PriceRecord } from '../../core/pricing/price.ts';
+import type { TaxAmount, TaxMode } from '../../core/pricing/tax.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { Where } from './searchStore.ts';
 

@@ -4,7 +4,7 @@ import type { DrawerState } from '../../contract/drawer.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import type { FoundCustomer } from '../../contract/people.ts';
-import type { TypedDiscount } from '../../core/offers/discount.ts';
+import type { TypedDiscount } from '../../core/pricing/discount.ts';
 import { verify } from '../ledger/verify.ts';
 import {
   ENGINE,

@@ -1,5 +1,5 @@
 import type { NewPreset } from '../../contract/setup.ts';
-import type { DiscountPreset } from '../../core/offers/discount.ts';
+import type { DiscountPreset } from '../../core/pricing/discount.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 /** Discounts that the shop has ready. */

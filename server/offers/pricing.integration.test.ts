@@ -1,6 +1,6 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { indexOffers } from '../../core/offers/offerUnits.ts';
-import { priceBasket, type LineToPrice, type PricedBasket } from '../../core/offers/price.ts';
+import { priceBasket, type LineToPrice, type PricedBasket } from '../../core/pricing/price.ts';
 import { EVERY_KIND, priceOfItem, randomFrom, randomOffers } from '../../core/offers/testing/randomOffers.ts';
 import { startPricing } from './pricing.ts';
 

@@ -1,6 +1,6 @@
 import type { Worker } from 'node:worker_threads';
 import { sum } from '../../core/money.ts';
-import type { TypedDiscount } from '../../core/offers/discount.ts';
+import type { TypedDiscount } from '../../core/pricing/discount.ts';
 import type { Offer, OfferSituation } from '../../core/offers/offer.ts';
 import type { OfferIndex } from '../../core/offers/offerUnits.ts';
 import {
@@ -8,7 +8,7 @@ import {
   type LineToPrice,
   type PricedBasket,
   type PricingRules,
-} from '../../core/offers/price.ts';
+} from '../../core/pricing/price.ts';
 import { ONE } from '../../core/quantity.ts';
 import { startThread } from '../thread.ts';
 

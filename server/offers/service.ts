@@ -2,7 +2,7 @@ import { randomInt } from 'node:crypto';
 import type { UsedUpProblem } from '../../contract/counter.ts';
 import type { FoundCode, NewCodes, OfferDraft, OfferState } from '../../contract/offers.ts';
 import type { Basket } from '../../core/counter/basket.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
+import type { PricedBasket } from '../../core/pricing/price.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import * as store from './offerStore.ts';

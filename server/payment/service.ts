@@ -5,7 +5,7 @@ import { formatMoney, sum, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { chargeProblem, overLimit, overLimitStep } from '../../core/people/account.ts';
 import { isMistyped, plainNumber, storedValueProblem } from '../../core/payment/storedValue.ts';
-import { cashRounding } from '../../core/payment/roundUp.ts';
+import { cashRounding } from '../../core/payment/cash.ts';
 import { covers, holdsMoney, isOpen, mayBeTaken } from '../../core/payment/tender.ts';
 import { givesChange, worthOf, type TenderType } from '../../core/payment/tenderType.ts';
 import { businessDate, iso } from '../clock.ts';

@@ -15,7 +15,7 @@ import { finishCovered } from './service.ts';
 import { changeTender } from './tenderSteps.ts';
 import * as store from '../tenders/store.ts';
 import type { PaymentTender } from '../tenders/store.ts';
-import type { TerminalWatch } from './terminalWatch.ts';
+import type { HouseTerminals } from './houseTerminals.ts';
 
 const LOOK_AGAIN_MS = 1_000;
 /** How long what a terminal is saying is heard when the server stops. */
@@ -34,7 +34,7 @@ export function watchTerminals(
   house: Omit<House, 'terminals'>,
   driver: TerminalDriver,
   patience = PATIENCE_MS,
-): TerminalWatch {
+): HouseTerminals {
   const { database, clock, events, log } = house;
   let stopped = false;
   let timer: NodeJS.Timeout | undefined;
@@ -173,7 +173,7 @@ export function watchTerminals(
     void hear(answer).catch((error: unknown) => log.error({ err: error }, 'an answer could not be taken in'));
   });
 
-  const watch: TerminalWatch = {
+  const watch: HouseTerminals = {
     async begin(id) {
       beginning.add(id);
       try {

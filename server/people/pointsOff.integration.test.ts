@@ -5,7 +5,7 @@ import type { CustomerPage } from '../../contract/people.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import type { Basket } from '../../core/counter/basket.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
+import type { PricedBasket } from '../../core/pricing/price.ts';
 import { verify } from '../ledger/verify.ts';
 import { addSomebody } from '../testing/people.ts';
 import { TERMS } from '../testing/promising.ts';

@@ -1,8 +1,8 @@
 import type { RelayWanted } from '../../contract/relay.ts';
 import { linesAtPrices } from '../../core/counter/orderBasket.ts';
 import { sum } from '../../core/money.ts';
-import type { PricingRules } from '../../core/offers/price.ts';
-import type { TaxRate } from '../../core/offers/tax.ts';
+import type { PricingRules } from '../../core/pricing/price.ts';
+import type { TaxRate } from '../../core/pricing/tax.ts';
 import { restOf, type MoneyItem } from '../../core/promises/promised.ts';
 import { ONE } from '../../core/quantity.ts';
 import { wordsOf } from '../../core/words.ts';

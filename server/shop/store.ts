@@ -1,7 +1,7 @@
 import type { FirstRun, NewTaxRate, ShopSettings, TillFacts, Welcome } from '../../contract/setup.ts';
 import type { ReceiptTerms } from '../../core/journal/receipt.ts';
-import type { TaxMode, TaxRounding } from '../../core/offers/tax.ts';
-import type { DatedRate } from '../../core/offers/taxRates.ts';
+import type { TaxMode, TaxRounding } from '../../core/pricing/tax.ts';
+import type { DatedRate } from '../../core/pricing/taxRates.ts';
 import type { SetupProgress } from '../../core/setup/checklist.ts';
 import { businessDate } from '../clock.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';

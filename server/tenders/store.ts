@@ -4,7 +4,7 @@ import type { TenderState } from '../../core/payment/tender.ts';
 import type { TenderKind, TenderType } from '../../core/payment/tenderType.ts';
 import type { Basket, BasketCode, BasketLine } from '../../core/counter/basket.ts';
 import type { Money } from '../../core/money.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
+import type { PricedBasket } from '../../core/pricing/price.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';

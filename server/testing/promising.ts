@@ -8,8 +8,8 @@ import { cancelLines, depositLines, goodsLines, moneyLine } from '../../core/cou
 import { dueOf } from '../../core/counter/promisedLines.ts';
 import { linesToPrice } from '../../core/counter/toPrice.ts';
 import type { Money } from '../../core/money.ts';
-import { priceBasket, type PricedBasket } from '../../core/offers/price.ts';
-import { ratesOn } from '../../core/offers/taxRates.ts';
+import { priceBasket, type PricedBasket } from '../../core/pricing/price.ts';
+import { ratesOn } from '../../core/pricing/taxRates.ts';
 import type { OrderPay } from '../../core/promises/order.ts';
 import type { LineWay } from '../../core/promises/orderLines.ts';
 import { daysAfter } from '../clock.ts';

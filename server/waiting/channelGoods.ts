@@ -1,7 +1,7 @@
 import type { Quote, QuoteWanted } from '../../contract/channels.ts';
 import { linesAtPrices, shippingGoods, type GoodsAtPrice } from '../../core/counter/orderBasket.ts';
 import { sum, type Money } from '../../core/money.ts';
-import { ratesOn } from '../../core/offers/taxRates.ts';
+import { ratesOn } from '../../core/pricing/taxRates.ts';
 import { firstCollectTime } from '../../core/promises/collecting.ts';
 import { orderDeposit } from '../../core/promises/order.ts';
 import { restOf, type PromiseLine } from '../../core/promises/promised.ts';

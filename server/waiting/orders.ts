@@ -6,7 +6,7 @@ import type { BasketLine } from '../../core/counter/basket.ts';
 import { shippingLine } from '../../core/counter/orderBasket.ts';
 import { goodsLines, moneyLine } from '../../core/counter/promiseBasket.ts';
 import { sum } from '../../core/money.ts';
-import { ratesOn } from '../../core/offers/taxRates.ts';
+import { ratesOn } from '../../core/pricing/taxRates.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { overProblem } from '../../core/promises/may.ts';
 import { collectProblem } from '../../core/promises/collecting.ts';

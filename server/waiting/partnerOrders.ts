@@ -4,7 +4,7 @@ import type { PromiseView } from '../../contract/promises.ts';
 import type { Person } from '../../contract/staff.ts';
 import { ValidationError } from '../../contract/yup.ts';
 import { linesAtPrices } from '../../core/counter/orderBasket.ts';
-import { ratesOn } from '../../core/offers/taxRates.ts';
+import { ratesOn } from '../../core/pricing/taxRates.ts';
 import { cancelThereProblem } from '../../core/promises/channel.ts';
 import type { OrderPlace } from '../../core/promises/order.ts';
 import { orderLines } from '../../core/promises/orderLines.ts';

@@ -4,7 +4,7 @@ import type { PromiseView } from '../../contract/promises.ts';
 import type { Person } from '../../contract/staff.ts';
 import { moneyLine } from '../../core/counter/promiseBasket.ts';
 import { partnerPartEntries } from '../../core/ledger/entries.ts';
-import { ratesOn } from '../../core/offers/taxRates.ts';
+import { ratesOn } from '../../core/pricing/taxRates.ts';
 import { overProblem } from '../../core/promises/may.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import {

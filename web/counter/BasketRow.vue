@@ -4,7 +4,7 @@ import { computedAsync } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import type { BasketLine } from '../../core/counter/basket.ts';
-import type { PriceRecord, PricedLine } from '../../core/offers/price.ts';
+import type { PriceRecord, PricedLine } from '../../core/pricing/price.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity.ts';
 import { useItemStore } from '../goods/itemStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';

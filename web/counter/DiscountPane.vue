@@ -21,7 +21,7 @@ import {
   type DiscountPreset,
   type DiscountSize,
   type TypedDiscount,
-} from '../../core/offers/discount.ts';
+} from '../../core/pricing/discount.ts';
 import { parseRate } from '../../core/rate.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
-import type { Nudge } from '../../core/offers/nudge.ts';
+import type { Nudge } from '../../core/nudges/nudge.ts';
 import { usePointsStore } from '../people/pointsStore.ts';
 import { usePointsOffStore } from '../people/pointsOffStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { kindOf } from '../../core/goods/item.ts';
-import { sizeWords } from '../../core/offers/discount.ts';
+import { sizeWords } from '../../core/pricing/discount.ts';
 import { TILE_JOBS, type Tile } from '../../core/counter/shelves.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useShelfStore } from './shelfStore.ts';

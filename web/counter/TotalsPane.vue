@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { sum } from '../../core/money.ts';
-import { sizeWords } from '../../core/offers/discount.ts';
+import { sizeWords } from '../../core/pricing/discount.ts';
 import { formatRate } from '../../core/rate.ts';
 import CustomerOnSale from '../people/CustomerOnSale.vue';
 import { useDrawerStore } from '../drawer/drawerStore.ts';

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { plainMoney, parseMoney, type Money } from '../../core/money.ts';
-import { change, likelyAmounts } from '../../core/payment/cash.ts';
-import { cashRounding } from '../../core/payment/roundUp.ts';
+import { cashRounding, change, likelyAmounts } from '../../core/payment/cash.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';

@@ -5,7 +5,7 @@ import { useRoute } from 'vue-router';
 import type { TerminalFace, TerminalPress } from '../../devices/terminal/face/face.ts';
 import { BANK_ANSWERS, LINES, SAMPLE_CARDS } from '../../devices/terminal/face/sampleCards.ts';
 import { formatMoney } from '../../core/money.ts';
-import { tipChoices } from '../../core/payment/roundUp.ts';
+import { tipChoices } from '../../core/payment/tips.ts';
 import { luhnDigit } from '../../core/payment/storedValue.ts';
 import { formatRate } from '../../core/rate.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';

@@ -1,5 +1,5 @@
 import { watch } from 'vue';
-import type { PricedLine } from '../../core/offers/price.ts';
+import type { PricedLine } from '../../core/pricing/price.ts';
 import type { Money } from '../../core/money.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { usePointsStore } from '../people/pointsStore.ts';

@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick, reactive } from 'vue';
 import type { CustomerPanel, NewCustomer, Visit } from '../../contract/people.ts';
 import type { Basket, BasketCustomer } from '../../core/counter/basket.ts';
-import type { TypedDiscount } from '../../core/offers/discount.ts';
+import type { TypedDiscount } from '../../core/pricing/discount.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useCustomerStore } from './customerStore.ts';
@@ -34,7 +34,13 @@ vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => stores.till }));
 
 const panelOf = (id: number, groups: string[] = []) =>
   ({ id, name: `Customer ${id}`, groups, accounts: [] }) as unknown as CustomerPanel;
-const MEMBERS = { id: 5, name: 'Members', size: { kind: 'rate', rate: 50_000 }, needsCustomer: true, group: 'Band Circle' };
+const MEMBERS = {
+  id: 5,
+  name: 'Members',
+  size: { kind: 'rate', rate: 50_000 },
+  needsCustomer: true,
+  group: 'Band Circle',
+};
 const discount = (presetId: number) =>
   ({ id: `d${presetId}`, presetId, reason: '' }) as unknown as TypedDiscount;
 

@@ -6,7 +6,7 @@ import { useBasketStore } from '../sale/basketStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { settleDiscounts } from '../../core/counter/membersDiscounts.ts';
-import type { TypedDiscount } from '../../core/offers/discount.ts';
+import type { TypedDiscount } from '../../core/pricing/discount.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { read, writeSurely } from '../net/api.ts';

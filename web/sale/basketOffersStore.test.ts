@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { reactive } from 'vue';
 import type { Basket } from '../../core/counter/basket.ts';
-import type { Nudge } from '../../core/offers/nudge.ts';
+import type { Nudge } from '../../core/nudges/nudge.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBasketOffersStore } from './basketOffersStore.ts';

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import type { FoundCode } from '../../contract/offers.ts';
 import { addCode, setReward, withoutCode } from '../../core/counter/basketCodes.ts';
-import type { Nudge } from '../../core/offers/nudge.ts';
+import type { Nudge } from '../../core/nudges/nudge.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';

@@ -1,7 +1,7 @@
 import type { PaymentView } from '../../contract/payment.ts';
 import type { TillFacts } from '../../contract/setup.ts';
 import type { Basket } from '../../core/counter/basket.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
+import type { PricedBasket } from '../../core/pricing/price.ts';
 import { houseNow } from '../shop/houseClock.ts';
 import { shopDay, shopTimeOfDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';

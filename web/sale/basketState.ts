@@ -3,9 +3,9 @@ import { computed, ref, shallowRef } from 'vue';
 import type { FinishedSale, FinishSale } from '../../contract/counter.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import type { Money } from '../../core/money.ts';
-import type { Nudge } from '../../core/offers/nudge.ts';
+import type { Nudge } from '../../core/nudges/nudge.ts';
 import type { Offer } from '../../core/offers/offer.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
+import type { PricedBasket } from '../../core/pricing/price.ts';
 import type { Quantity } from '../../core/quantity.ts';
 import { keepBasket } from './basketMemory.ts';
 

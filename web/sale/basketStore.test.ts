@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { SaveBasket, StoredBasket } from '../../contract/counter.ts';
 import type { Basket, BasketLine } from '../../core/counter/basket.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
+import type { PricedBasket } from '../../core/pricing/price.ts';
 import { ONE } from '../../core/quantity.ts';
 import { write } from '../net/api.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';

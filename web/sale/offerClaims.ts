@@ -1,7 +1,7 @@
 import type { Basket } from '../../core/counter/basket.ts';
 import { takesPoints } from '../../core/counter/basketCodes.ts';
 import { sharesUses, type Offer } from '../../core/offers/offer.ts';
-import { pointsTaken, type PricedBasket } from '../../core/offers/price.ts';
+import { pointsTaken, type PricedBasket } from '../../core/pricing/price.ts';
 import { write } from '../net/api.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 

@@ -2,7 +2,7 @@
 import { reactive, ref } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import { parseMoney } from '../../core/money.ts';
-import { sizeWords } from '../../core/offers/discount.ts';
+import { sizeWords } from '../../core/pricing/discount.ts';
 import { formatRate, parseRate } from '../../core/rate.ts';
 import { ROLES, type Role } from '../../core/staff/rights.ts';
 import { useAttempt } from '../notices/attempt.ts';

@@ -2,7 +2,7 @@
 import { computed, reactive } from 'vue';
 import DateField from '../look/DateField.vue';
 import type { SetupFacts, TaxCategory } from '../../contract/setup.ts';
-import { ratesOn, type DatedRate } from '../../core/offers/taxRates.ts';
+import { ratesOn, type DatedRate } from '../../core/pricing/taxRates.ts';
 import { formatRate, parseRate } from '../../core/rate.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';

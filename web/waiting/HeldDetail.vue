@@ -3,7 +3,7 @@ import { watchImmediate } from '@vueuse/core';
 import { computed, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { HeldBasket } from '../../contract/waiting.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
+import type { PricedBasket } from '../../core/pricing/price.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { formatRate } from '../../core/rate.ts';
 import KeyHint from '../keys/KeyHint.vue';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { parseMoney, plainMoney } from '../../core/money.ts';
-import { ratesOn } from '../../core/offers/taxRates.ts';
+import { ratesOn } from '../../core/pricing/taxRates.ts';
 import { collectProblem } from '../../core/promises/collecting.ts';
 import { orderDepositProblem } from '../../core/promises/order.ts';
 import { formatWeight } from '../../core/promises/shipping.ts';

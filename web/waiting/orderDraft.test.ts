@@ -2,7 +2,7 @@ import { effectScope, nextTick, reactive, shallowRef } from 'vue';
 import { describe, expect, it } from 'vitest';
 import type { OrderFacts } from '../../contract/orders.ts';
 import type { Basket } from '../../core/counter/basket.ts';
-import { priceBasket } from '../../core/offers/price.ts';
+import { priceBasket } from '../../core/pricing/price.ts';
 import { ONE } from '../../core/quantity.ts';
 import { useOrderDraft } from './orderDraft.ts';
 

@@ -4,7 +4,7 @@ import type { Basket, BasketLine } from '../../core/counter/basket.ts';
 import { shippingLine, type ShippingFacts } from '../../core/counter/orderBasket.ts';
 import { dueOf } from '../../core/counter/promisedLines.ts';
 import { sum, type Money } from '../../core/money.ts';
-import type { PricedBasket } from '../../core/offers/price.ts';
+import type { PricedBasket } from '../../core/pricing/price.ts';
 import {
   collectTimes,
   firstCollectTime,

@@ -12,7 +12,7 @@ import {
   type ReturnedPart,
   type ReturnWay,
 } from '../../../core/journal/returns.ts';
-import type { FixedFigures } from '../../../core/offers/price.ts';
+import type { FixedFigures } from '../../../core/pricing/price.ts';
 import { indexOffers } from '../../../core/offers/offerUnits.ts';
 import { businessDate, daysAfter, instant, iso, timeOfDay } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';

@@ -9,12 +9,12 @@ import { labelAmount, labelQuantity, readEmbeddedCode } from '../../../core/good
 import { kindOf, type Item } from '../../../core/goods/item.ts';
 import { offerConflicts, type OfferConflict } from '../../../core/offers/offerConflicts.ts';
 import { offerExamples, type ExampleItem, type OfferExample } from '../../../core/offers/offerExamples.ts';
-import type { Nudge } from '../../../core/offers/nudge.ts';
-import { findNudges } from '../../../core/offers/nudges.ts';
+import type { Nudge } from '../../../core/nudges/nudge.ts';
+import { findNudges } from '../../../core/nudges/nudges.ts';
 import type { Offer, OfferGoods, OfferSituation } from '../../../core/offers/offer.ts';
 import { indexOffers, means, type OfferedGoods } from '../../../core/offers/offerUnits.ts';
-import { priceBasket, type PricedBasket } from '../../../core/offers/price.ts';
-import { ratesOn } from '../../../core/offers/taxRates.ts';
+import { priceBasket, type PricedBasket } from '../../../core/pricing/price.ts';
+import { ratesOn } from '../../../core/pricing/taxRates.ts';
 import type { Quantity } from '../../../core/quantity.ts';
 import { houseNow, setHouseClock } from '../../shop/houseClock.ts';
 import { shopDay, shopTimeOfDay } from '../../shop/shopDay.ts';

@@ -1,4 +1,4 @@
-import { exact, sum, type Money } from '../money.ts';
+import { exact, sum, type Money } from './money.ts';
 
 /**
  * Spreads an amount over lines in proportion to their weights by the largest-remainder method;

@@ -1,6 +1,6 @@
 import { formatMoney, sum, type Money } from '../money.ts';
 import { formatRate, rateOf, WHOLE, type Rate } from '../rate.ts';
-import { spread } from './spread.ts';
+import { spread } from '../spread.ts';
 
 /** How much a typed discount takes off: a part, an amount, or whatever brings the goods to a price. */
 export type DiscountSize =

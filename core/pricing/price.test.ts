@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sum } from '../money.ts';
 import { priceBasket, type LineToPrice } from './price.ts';
-import { spread } from './spread.ts';
+import { spread } from '../spread.ts';
 import { computeTax, type TaxRate } from './tax.ts';
 
 const general: TaxRate = { id: 1, name: 'Sales tax', rate: 75_000 };

@@ -1,9 +1,9 @@
 import type { Money } from '../money.ts';
-import type { OfferGoods } from './offer.ts';
-import type { OfferedGoods } from './offerUnits.ts';
-import type { OfferNames } from './offerWords.ts';
-import type { LineToPrice } from './price.ts';
-import type { TaxRate } from './tax.ts';
+import type { OfferGoods } from '../offers/offer.ts';
+import type { OfferedGoods } from '../offers/offerUnits.ts';
+import type { OfferNames } from '../offers/offerWords.ts';
+import type { LineToPrice } from '../pricing/price.ts';
+import type { TaxRate } from '../pricing/tax.ts';
 
 /** Something to say to the customer: what is missing for an offer, or a reward within reach. */
 export interface Nudge {

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import type { NudgeFacts } from './nudge.ts';
 import { nudgesFor } from './nudges.ts';
-import type { Offer, OfferSituation } from './offer.ts';
-import { plainOffer } from './testing/plainOffer.ts';
-import { indexOffers } from './offerUnits.ts';
-import { priceBasket, type LineToPrice } from './price.ts';
-import { EVERY_KIND, randomFrom, randomOffers, priceOfItem } from './testing/randomOffers.ts';
+import type { Offer, OfferSituation } from '../offers/offer.ts';
+import { plainOffer } from '../offers/testing/plainOffer.ts';
+import { indexOffers } from '../offers/offerUnits.ts';
+import { priceBasket, type LineToPrice } from '../pricing/price.ts';
+import { EVERY_KIND, randomFrom, randomOffers, priceOfItem } from '../offers/testing/randomOffers.ts';
 
 const NAMES: Record<number, string> = { 1: 'Reed, strength 2', 2: 'Folding stand', 3: 'Metronome' };
 

@@ -1,11 +1,11 @@
 import { formatMoney, sum, type Money } from '../money.ts';
 import { ONE } from '../quantity.ts';
 import type { Nudge, NudgeFacts, NudgeItem } from './nudge.ts';
-import { groupsOf, type Offer, type OfferGoods } from './offer.ts';
-import { takesUncounted } from './offerReduction.ts';
-import { howMany, means, type OfferUnit } from './offerUnits.ts';
-import { goodsWords } from './offerWords.ts';
-import type { LineToPrice } from './price.ts';
+import { groupsOf, type Offer, type OfferGoods } from '../offers/offer.ts';
+import { takesUncounted } from '../offers/offerReduction.ts';
+import { howMany, means, type OfferUnit } from '../offers/offerUnits.ts';
+import { goodsWords } from '../offers/offerWords.ts';
+import type { LineToPrice } from '../pricing/price.ts';
 
 /** So many units more are within reach, */
 const REACH_UNITS = 2;

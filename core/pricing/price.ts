@@ -1,13 +1,13 @@
 import { sum, type Money } from '../money.ts';
-import { applyOffers, type OfferMemory, type OfferResult } from './applyOffers.ts';
+import { applyOffers, type OfferMemory, type OfferResult } from '../offers/applyOffers.ts';
 import { discountParts, type TypedDiscount } from './discount.ts';
-import { openOffers, type OfferSituation } from './offer.ts';
-import { pointsTakenOff, type PaidPoints, type PointsOff } from './pointsOff.ts';
-import type { Work } from './offerTable.ts';
-import type { OfferedGoods, OfferIndex, OfferLine } from './offerUnits.ts';
+import { openOffers, type OfferSituation } from '../offers/offer.ts';
+import { pointsTakenOff, type PaidPoints, type PointsOff } from '../offers/pointsOff.ts';
+import type { Work } from '../offers/offerTable.ts';
+import type { OfferedGoods, OfferIndex, OfferLine } from '../offers/offerUnits.ts';
 import { lineAmount, type Quantity } from '../quantity.ts';
 import type { FixedFigures, PriceRecord } from './priceRecord.ts';
-import { spread } from './spread.ts';
+import { spread } from '../spread.ts';
 import { swappedFigures } from './swap.ts';
 
 import { addTaxes, computeTax, type TaxAmount, type TaxMode, type TaxRate, type TaxRounding } from './tax.ts';

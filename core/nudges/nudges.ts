@@ -1,12 +1,18 @@
 import type { Money } from '../money.ts';
-import { MOST_WORK, offerAlone, type OfferMemory } from './applyOffers.ts';
-import type { TypedDiscount } from './discount.ts';
+import { MOST_WORK, offerAlone, type OfferMemory } from '../offers/applyOffers.ts';
+import type { TypedDiscount } from '../pricing/discount.ts';
 import { missingForOffer } from './missingForOffer.ts';
 import type { Nudge, NudgeFacts } from './nudge.ts';
-import { openness, openOffers, type Hindrance, type Offer, type OfferSituation } from './offer.ts';
-import { unitsOf, type OfferIndex } from './offerUnits.ts';
-import { hindranceWords, ruleWords } from './offerWords.ts';
-import { offerLines, priceBasket, type LineToPrice, type PricedBasket, type PricingRules } from './price.ts';
+import { openness, openOffers, type Hindrance, type Offer, type OfferSituation } from '../offers/offer.ts';
+import { unitsOf, type OfferIndex } from '../offers/offerUnits.ts';
+import { hindranceWords, ruleWords } from '../offers/offerWords.ts';
+import {
+  offerLines,
+  priceBasket,
+  type LineToPrice,
+  type PricedBasket,
+  type PricingRules,
+} from '../pricing/price.ts';
 
 /** A basket as it is priced. */
 export interface NudgedBasket {

@@ -1,7 +1,7 @@
 import type { PaymentTender } from '../tenders/store.ts';
 
-/** Watches over what terminals have been asked, until each payment is answered; also after a restart. */
-export interface TerminalWatch {
+/** The terminals as the rest of the house sees them: they are asked until each payment is answered, also after a restart. */
+export interface HouseTerminals {
   /** Asks the terminal for a payment that is stored. */
   begin(tenderId: string): Promise<void>;
   callOff(tender: PaymentTender): Promise<void>;
