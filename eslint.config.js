@@ -24,4 +24,24 @@ export default defineConfig(
       'no-restricted-syntax': ['error', { selector: 'TSEnumDeclaration', message: 'Use a union of words.' }],
     },
   },
+  {
+    files: ['server/**/*.ts'],
+    // What is asked of the database as a whole: checks, backups, and tests.
+    ignores: [
+      'server/**/*{Store,store,Checks}.ts',
+      'server/{db,backups,testing,fuzz}/**',
+      'server/ledger/verify.ts',
+      '**/*.test.ts',
+    ],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'TSEnumDeclaration', message: 'Use a union of words.' },
+        {
+          selector: "CallExpression > MemberExpression[property.name='query'][object.name=/^(sql|reader)$/]",
+          message: 'SQL stands in the stores.',
+        },
+      ],
+    },
+  },
 );

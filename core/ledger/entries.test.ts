@@ -5,6 +5,8 @@ import { sum } from '../money.ts';
 import {
   balanced,
   closingEntries,
+  explainedEntries,
+  invoiceEntries,
   openingEntries,
   saleEntries,
   UnbalancedError,
@@ -66,6 +68,20 @@ describe('ledger entries', () => {
     expect(of(day, 'sales')).toBe(-10_000);
     expect(of(day, 'tax-payable')).toBe(-750);
     expect(of(day, 'over-short')).toBe(100);
+  });
+
+  it('say what a difference was, and what a supplier is owed', () => {
+    // What was short went out and nobody noted it: the books show no shortage any more.
+    const shift = [
+      ...closingEntries({ tillId: 2, variance: -500, banked: 0 }),
+      ...explainedEntries({ tillId: 2, amount: -500 }),
+    ];
+    expect([of(shift, 'over-short'), of(shift, 'petty-cash'), of(shift, 'cash')]).toEqual([0, 500, -500]);
+    const bill = invoiceEntries({ supplierId: 4, total: 12_000 });
+    expect(bill.map(({ account, subject, amount: much }) => [account, subject, much])).toEqual([
+      ['goods-received', 'supplier:4', 12_000],
+      ['suppliers', 'supplier:4', -12_000],
+    ]);
   });
 
   it('put every tender where its money is, and what is owed where it is owed', () => {

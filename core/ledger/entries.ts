@@ -263,3 +263,20 @@ export function closingEntries(shift: { tillId: number; variance: Money; banked:
     { account: 'bank-in-transit', subject: '', amount: shift.banked },
   ]);
 }
+
+/** What a difference was, noted later: what was short went out as petty cash, what was over came in. */
+export function explainedEntries(explained: { tillId: number; amount: Money }): LedgerEntry[] {
+  return balanced([
+    { account: 'over-short', subject: `till:${explained.tillId}`, amount: explained.amount },
+    { account: 'petty-cash', subject: '', amount: 0 - explained.amount },
+  ]);
+}
+
+/** A supplier's invoice for goods that came: from now on that is owed. */
+export function invoiceEntries(invoice: { supplierId: number; total: Money }): LedgerEntry[] {
+  const subject = `supplier:${invoice.supplierId}`;
+  return balanced([
+    { account: 'goods-received', subject, amount: invoice.total },
+    { account: 'suppliers', subject, amount: 0 - invoice.total },
+  ]);
+}

@@ -9,6 +9,22 @@ export const STORED_VALUE_NAMES: Readonly<Record<StoredValueKind, string>> = {
   'store-credit': 'Store credit',
 };
 
+/** Why stored value moves. */
+export const STORED_VALUE_REASONS = [
+  'opening',
+  'sold',
+  'topped up',
+  'redeemed',
+  'rest lapsed',
+  'given back',
+  'moved in',
+  'moved out',
+  'expired',
+  'refunded',
+  'taken back',
+] as const;
+export type StoredValueReason = (typeof STORED_VALUE_REASONS)[number];
+
 /** `active` can be used; `frozen` was lost or stolen; `closed` holds nothing any more. */
 export type StoredValueState = 'active' | 'frozen' | 'closed';
 

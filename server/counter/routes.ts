@@ -11,7 +11,7 @@ import { personOf, personWith } from '../http/session.ts';
 import { askedBy, idempotencyKey, validate, write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
 import { dropClaims } from '../offers/offerStore.ts';
-import { dropPointsClaim } from '../people/pointsClaim.ts';
+import { dropPointsClaim } from '../people/pointsClaimStore.ts';
 import { claimForBasket, finishSale, saveBasket } from './service.ts';
 import { basketOf, putShelves, readShelves } from './store.ts';
 

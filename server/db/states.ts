@@ -4,6 +4,8 @@ import { STOCK_REASONS } from '../../core/goods/stockReasons.ts';
 import { PRINT_KINDS } from '../../core/journal/paper.ts';
 import { LEDGER_EVENTS } from '../../core/ledger/accounts.ts';
 import { ACCOUNT_ITEM_KINDS } from '../../core/people/accountItemKinds.ts';
+import { STORED_VALUE_NAMES, STORED_VALUE_REASONS } from '../../core/payment/storedValue.ts';
+import { TENDER_KINDS } from '../../core/payment/tenderType.ts';
 import { POINTS_REASONS } from '../../core/people/pointsReasons.ts';
 import { PROMISE_KINDS } from '../../core/promises/promiseNumber.ts';
 import type { Database, Writer } from './database.ts';
@@ -17,6 +19,9 @@ const KINDS = {
   points_reason: POINTS_REASONS,
   account_item_kind: ACCOUNT_ITEM_KINDS,
   figure_kind: Object.keys(FIGURE_KINDS),
+  tender_kind: Object.keys(TENDER_KINDS),
+  stored_value_kind: Object.keys(STORED_VALUE_NAMES),
+  stored_value_reason: STORED_VALUE_REASONS,
 } as const;
 
 async function layKinds(sql: Writer): Promise<void> {

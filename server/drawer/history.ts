@@ -10,48 +10,15 @@ import { iso, shopTime } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { tablePdf } from '../pdf.ts';
 import { readShop } from '../shop/store.ts';
+import { closedShifts, movesOfShifts, type ClosedRow, type ShiftFilter } from './historyStore.ts';
 import type { Closing } from './store.ts';
-
-/** Which closed shifts are looked at. */
-export interface ShiftFilter {
-  from: string | null;
-  to: string | null;
-  tillId: number | null;
-  staffId: number | null;
-}
-
-interface ClosedRow {
-  id: number;
-  number: number;
-  till: number;
-  openedAt: string;
-  closedAt: string;
-  closedBy: string;
-  closing: Closing;
-  explained: number;
-}
-
-const MOST = 2000;
 
 /** Closed shifts, newest first, with what they come to together. */
 export async function shiftHistory(sql: Reader, filter: ShiftFilter): Promise<ShiftHistory> {
   const { timezone } = await readShop(sql);
-  const shifts = await sql.query<ClosedRow>(
-    `select shift.id, shift.number, till.number as till, opened_at as "openedAt", closed_at as "closedAt",
-            staff.name as "closedBy", closing,
-            coalesce((select sum(amount) from variance_note where shift_id = shift.id), 0)::bigint as explained
-     from shift join till on till.id = shift.till_id join staff on staff.id = shift.closed_by
-     where state = 'closed'
-       and ($1::date is null or (closed_at at time zone $5)::date >= $1)
-       and ($2::date is null or (closed_at at time zone $5)::date <= $2)
-       and ($3::integer is null or shift.till_id = $3)
-       and ($4::integer is null or shift.closed_by = $4 or shift.opened_by = $4)
-     order by closed_at desc, shift.id desc limit ${MOST}`,
-    [filter.from, filter.to, filter.tillId, filter.staffId, timezone],
-  );
+  const shifts = await closedShifts(sql, filter, timezone);
   const rows = shifts.map(rowOf);
   const total = (key: keyof ShiftHistory['sums']) => sum(rows.map((row) => row[key]));
-  const ids = shifts.map(({ id }) => id);
   return {
     rows,
     sums: {
@@ -88,10 +55,9 @@ export async function shiftHistory(sql: Reader, filter: ShiftFilter): Promise<Sh
       count: sum(all.map(({ count }) => count)),
       amount: sum(all.map(({ amount }) => amount)),
     })),
-    moves: await sql.query(
-      `select kind, reason, count(*)::integer as count, sum(amount)::bigint as amount from cash_move
-       where shift_id = any ($1::bigint[]) group by kind, reason order by kind, amount desc`,
-      [ids],
+    moves: await movesOfShifts(
+      sql,
+      shifts.map(({ id }) => id),
     ),
   };
 }

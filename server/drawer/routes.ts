@@ -35,7 +35,8 @@ import {
 } from './service.ts';
 import { moveCash, openWithoutSale } from './cashMoves.ts';
 import { mayCloseFor } from './checks.ts';
-import { handOver, peopleToHandTo } from './handover.ts';
+import { handOver } from './handover.ts';
+import { peopleToHandTo } from './handoverStore.ts';
 import { historyCsv, historyPaper, historyPdf, shiftHistory } from './history.ts';
 import { noteCompared } from './correctionStore.ts';
 import { closedShifts, deskTills, openShiftOf } from './store.ts';

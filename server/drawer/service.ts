@@ -30,7 +30,7 @@ import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../outbox/store.ts';
 import { readAfterSale } from '../shop/afterSaleStore.ts';
-import { handoversOf } from './handover.ts';
+import { handoversOf } from './handoverStore.ts';
 import { checkPieces, mayCloseFor } from './checks.ts';
 import { leftOversOf } from './leftOvers.ts';
 import { addPrintJob } from '../journal/printing/store.ts';

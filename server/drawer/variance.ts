@@ -4,7 +4,7 @@ import { countedOf, type Pieces } from '../../core/drawer/countSheet.ts';
 import { expectedCash } from '../../core/drawer/expectedCash.ts';
 import { explainVariance, type Explanation, type ShiftEvent } from '../../core/drawer/varianceFinder.ts';
 import { correctionProblem } from '../../core/journal/afterTheSale.ts';
-import { correctionEntries } from '../../core/ledger/entries.ts';
+import { correctionEntries, explainedEntries } from '../../core/ledger/entries.ts';
 import { formatMoney, sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { TerminalUnreachable } from '../../devices/terminal/driver.ts';
@@ -202,9 +202,6 @@ export async function noteVariance(
     staffId: person.staffId,
     tillId: shift.tillId,
     shiftId,
-    entries: [
-      { account: 'over-short', subject: `till:${shift.tillId}`, amount },
-      { account: 'petty-cash', subject: '', amount: 0 - amount },
-    ],
+    entries: explainedEntries({ tillId: shift.tillId, amount }),
   });
 }

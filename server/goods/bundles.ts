@@ -54,7 +54,7 @@ async function checkParts(sql: Writer, parts: readonly WantedPart[]): Promise<vo
     sql,
     parts.map(({ itemId }) => itemId),
   );
-  const money = new Set((await sql.query<{ id: number }>(records.NOT_GOODS)).map(({ id }) => id));
+  const money = await records.notGoods(sql);
   const problems: Record<string, string | undefined> = {};
   parts.forEach(({ itemId, quantity }, at) => {
     const twice = parts.findIndex((one) => one.itemId === itemId) < at;

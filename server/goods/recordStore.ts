@@ -19,6 +19,10 @@ export interface StoredItem {
 export const NOT_GOODS = `select money.id from shop, unnest(array[gift_card_item_id, deposit_item_id, fee_item_id,
   account_item_id, shipping_item_id]) as money (id) where money.id is not null`;
 
+/** Ids of items that stand for money. */
+export const notGoods = async (sql: Reader): Promise<ReadonlySet<number>> =>
+  new Set((await sql.query<{ id: number }>(NOT_GOODS)).map(({ id }) => id));
+
 /** Items by their numbers, in the order of those. */
 export function readItems(sql: Reader, ids: readonly number[]): Promise<StoredItem[]> {
   return sql.query<StoredItem>(

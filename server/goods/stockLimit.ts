@@ -4,7 +4,8 @@ import type { Money } from '../../core/money.ts';
 import type { Step } from '../../core/staff/approval.ts';
 import type { Writer } from '../db/database.ts';
 import { approvalFor } from '../staff/approval.ts';
-import { stockLimits } from '../staff/limits.ts';
+import { stockLimits } from '../staff/limitStore.ts';
+import { addStockApproval } from './stockStore.ts';
 
 /** How much of what is put right, by what it cost. */
 export interface StockStep {
@@ -45,9 +46,5 @@ export async function approveStock(
 
 /** Notes who approved what an event put right. */
 export async function noteApproval(sql: Writer, event: number, approval: string | null): Promise<void> {
-  if (approval !== null)
-    await sql.query('insert into stock_approval (event_id, countersign_id) values ($1, $2)', [
-      event,
-      approval,
-    ]);
+  if (approval !== null) await addStockApproval(sql, event, approval);
 }

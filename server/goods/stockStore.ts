@@ -93,3 +93,11 @@ export async function putSerials(
       placeId,
     ]);
 }
+
+/** Keeps who approved what an event put right. */
+export async function addStockApproval(sql: Writer, event: number, countersign: string): Promise<void> {
+  await sql.query('insert into stock_approval (event_id, countersign_id) values ($1, $2)', [
+    event,
+    countersign,
+  ]);
+}

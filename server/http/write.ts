@@ -5,9 +5,12 @@ import type { Person } from '../../contract/staff.ts';
 import type { Right } from '../../core/staff/rights.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
+import { addAsked, answerOf, askedWith, dropAnswers, keepAnswer, type Asked } from './answerStore.ts';
 import { countValues, implausible } from './plausible.ts';
 import { Problem } from './problem.ts';
 import { personWith } from './session.ts';
+
+export type { Asked };
 
 const keySchema = string().uuid().required();
 
@@ -18,13 +21,6 @@ export function idempotencyKey(request: Request): string {
     throw new Problem('no-key', 'The request needs an Idempotency-Key (a UUID).');
   }
   return key;
-}
-
-/** What was asked with which key. */
-export interface Asked {
-  key: string;
-  route: string;
-  hash: string;
 }
 
 /** What a request asks for, to be told from another one with the same key. @throws Problem 400 when it has none */
@@ -40,12 +36,9 @@ export function askedBy(request: Request, body: unknown): Asked {
 
 /** Whether this very request was carried out before. @throws Problem 422 where its key was used for another one */
 export async function wasCarriedOut(sql: Reader, { key, route, hash }: Asked): Promise<boolean> {
-  const [earlier] = await sql.query<{ route: string; request_hash: string }>(
-    'select route, request_hash from idempotency where key = $1',
-    [key],
-  );
+  const earlier = await askedWith(sql, key);
   if (!earlier) return false;
-  if (earlier.route !== route || earlier.request_hash !== hash) throw keyUsed();
+  if (earlier.route !== route || earlier.hash !== hash) throw keyUsed();
   return true;
 }
 
@@ -53,14 +46,8 @@ export async function wasCarriedOut(sql: Reader, { key, route, hash }: Asked): P
  * Notes that a request is being carried out, in the transaction that does it. @returns false where it was before
  * @throws Problem 422 where its key was used for another one
  */
-export async function noteAsked(sql: Writer, asked: Asked, at: Date): Promise<boolean> {
-  const [fresh] = await sql.query(
-    `insert into idempotency (key, route, request_hash, at) values ($1, $2, $3, $4)
-     on conflict do nothing returning key`,
-    [asked.key, asked.route, asked.hash, at.toISOString()],
-  );
-  return fresh ? true : !(await wasCarriedOut(sql, asked));
-}
+export const noteAsked = async (sql: Writer, asked: Asked, at: Date): Promise<boolean> =>
+  (await addAsked(sql, asked, at)) || !(await wasCarriedOut(sql, asked));
 
 const keyUsed = (): Problem => new Problem('key-used', 'This Idempotency-Key was used for another request.');
 
@@ -91,7 +78,7 @@ export function write<Schema extends AnySchema>(
     const afterwards: (() => void)[] = [];
 
     const answer = await house.database.write(async (sql) => {
-      if (!(await noteAsked(sql, asked, house.clock.now()))) return earlierAnswer(sql, asked.key);
+      if (!(await noteAsked(sql, asked, house.clock.now()))) return answerOf(sql, asked.key);
       const made =
         (await work({
           sql,
@@ -100,7 +87,7 @@ export function write<Schema extends AnySchema>(
           request,
           afterwards: (then) => afterwards.push(then),
         })) ?? {};
-      await sql.query('update idempotency set answer = $2 where key = $1', [asked.key, JSON.stringify(made)]);
+      await keepAnswer(sql, asked.key, made);
       return made;
     });
     for (const then of afterwards) then();
@@ -116,14 +103,7 @@ export async function forgetOldAnswers({
   clock,
 }: Pick<House, 'database' | 'clock'>): Promise<void> {
   const before = new Date(clock.now().getTime() - KEPT_DAYS * 86_400_000);
-  await database.ask((sql) => sql.query('delete from idempotency where at < $1', [before.toISOString()]));
-}
-
-async function earlierAnswer(sql: Reader, key: string): Promise<unknown> {
-  const [earlier] = await sql.query<{ answer: unknown }>('select answer from idempotency where key = $1', [
-    key,
-  ]);
-  return earlier?.answer;
+  await database.ask((sql) => dropAnswers(sql, before));
 }
 
 /** Up to so many values every wrong field of a form is named; of more, the first one is. */

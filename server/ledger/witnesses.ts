@@ -1,23 +1,9 @@
 import type { TerminalDriver } from '../../devices/terminal/driver.ts';
 import { TerminalUnreachable } from '../../devices/terminal/driver.ts';
 import type { TenderState } from '../../core/payment/tender.ts';
-import type { Database, Reader } from '../db/database.ts';
+import type { Database } from '../db/database.ts';
 import type { Difference } from './verify.ts';
-
-interface Recorded {
-  id: string;
-  serial: string;
-  state: TenderState;
-  amount: number;
-  tip: number;
-  roundUp: number;
-}
-
-const recordedCards = (sql: Reader): Promise<Recorded[]> =>
-  sql.query<Recorded>(
-    `select held.id, serial, state, amount, tip, round_up as "roundUp"
-     from payment_tender as held join terminal on terminal.id = terminal_id`,
-  );
+import { recordedCards, terminalSerials } from './witnessStore.ts';
 
 /** States in which a terminal may say another thing than what is recorded: it is still being asked. */
 const UNDER_WAY: readonly TenderState[] = ['stored', 'asked', 'unanswered', 'abandoned', 'undoing'];
@@ -37,7 +23,7 @@ export async function verifyTerminals(
   const differences: Difference[] = [];
   const unasked: string[] = [];
   const recorded = await database.ask(recordedCards);
-  const serials = await database.ask((sql) => sql.query<{ serial: string }>('select serial from terminal'));
+  const serials = await database.ask(terminalSerials);
   for (const { serial } of serials) {
     const answers = await terminal.list(serial, '').catch((error: unknown) => {
       if (error instanceof TerminalUnreachable) return null;

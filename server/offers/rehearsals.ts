@@ -8,7 +8,7 @@ import { Problem } from '../http/problem.ts';
 import { readShop } from '../shop/store.ts';
 import { startThread } from '../thread.ts';
 import { liveOffers } from './offerStore.ts';
-import { countPastBaskets, pastBaskets, type Days } from './pastBaskets.ts';
+import { countPastBaskets, pastBaskets, type Days } from './pastBasketStore.ts';
 
 /** So many baskets are read and priced at a time; other questions to the database come in between. */
 const CHUNK = 200;

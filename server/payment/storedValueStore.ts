@@ -1,5 +1,5 @@
 import type { NewCertificate, StoredValueMove, StoredValueView } from '../../contract/payment.ts';
-import { plainNumber, type StoredValueKind } from '../../core/payment/storedValue.ts';
+import { plainNumber, type StoredValueKind, type StoredValueReason } from '../../core/payment/storedValue.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export type StoredValueRow = Omit<StoredValueView, 'problem' | 'dormant'>;
@@ -108,7 +108,7 @@ export async function addValue(
 /** Moves its balance, with the event that says why. */
 export async function moveValue(
   sql: Writer,
-  move: { id: number; kind: string; amount: number; staffId: number; at: Date },
+  move: { id: number; kind: StoredValueReason; amount: number; staffId: number; at: Date },
 ): Promise<void> {
   const { id, kind, amount, staffId, at } = move;
   await sql.query('update stored_value set balance = balance + $2, used_at = $3 where id = $1', [

@@ -2,6 +2,7 @@ import type { UsedUpProblem } from '../../contract/counter.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import type { Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
+import { dropPointsClaim, holdPoints } from './pointsClaimStore.ts';
 
 /** What is said when points that a basket takes went, or are about to go, elsewhere. */
 export function pointsUsed(): Problem {
@@ -27,17 +28,6 @@ export async function claimPoints(
   if (points < shown) throw pointsUsed();
   await dropPointsClaim(sql, basketId);
   if (!customer || points === 0) return;
-  await sql.query('select 1 from customer where id = $1 for no key update', [customer.id]);
-  const rows = await sql.query(
-    `insert into points_claim (basket_id, customer_id, points, at)
-     select $1, id, $3, $4 from customer where id = $2 and points - points_claimed(id, $1, $4) >= $3
-     returning basket_id`,
-    [basketId, customer.id, points, at.toISOString()],
-  );
-  if (rows.length === 0) throw pointsUsed();
-}
-
-/** Lets go the points that a basket holds. */
-export async function dropPointsClaim(sql: Writer, basketId: string): Promise<void> {
-  await sql.query('delete from points_claim where basket_id = $1', [basketId]);
+  const held = { basketId, customerId: customer.id, points };
+  if (!(await holdPoints(sql, held, at))) throw pointsUsed();
 }

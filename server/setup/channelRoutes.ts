@@ -17,7 +17,8 @@ import { idempotencyKey } from '../http/write.ts';
 import { postEvent } from '../ledger/store.ts';
 import { channelKey } from '../promises/channelKey.ts';
 import * as channels from '../promises/channelStore.ts';
-import { change, noteChange } from '../shop/changes.ts';
+import { noteChange } from '../shop/changeStore.ts';
+import { change } from '../shop/changes.ts';
 import { readShop } from '../shop/store.ts';
 
 const idIn = (request: Request): number => Number(request.params.id) || 0;

@@ -10,7 +10,7 @@ import { fieldProblem, Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey } from '../http/write.ts';
 import { postEvent } from '../ledger/store.ts';
-import { owedIn, partnerMonths, settleMonth } from '../promises/partnerMonths.ts';
+import { owedIn, partnerMonths, settleMonth } from '../promises/partnerMonthStore.ts';
 import * as relays from '../promises/relayStore.ts';
 import { change } from '../shop/changes.ts';
 import { readShop } from '../shop/store.ts';

@@ -27,11 +27,12 @@ import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
 import { putAccountRules } from '../people/accountStore.ts';
 import { addPointsMore, endPointsMore, putProgramme } from '../people/loyaltyStore.ts';
-import { change, listChanges, noteChange } from '../shop/changes.ts';
+import { listChanges, noteChange } from '../shop/changeStore.ts';
+import { change } from '../shop/changes.ts';
 import { tryAllNow } from '../outbox/store.ts';
 import { addStaff, changeStaff, setRight } from '../staff/service.ts';
 import { endPreset } from '../offers/presetStore.ts';
-import { setDiscountLimit, setRefundLimits, setStockLimits } from '../staff/limits.ts';
+import { setDiscountLimit, setRefundLimits, setStockLimits } from '../staff/limitStore.ts';
 import {
   addDiscountPreset,
   addPlace,

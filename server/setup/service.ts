@@ -23,7 +23,7 @@ import { orderPlaces, orderSetup, putOrderRules } from '../promises/orderStore.t
 import { layawaySetup, putLayawayRules, setMoneyItems } from '../promises/store.ts';
 import { readAfterSale } from '../shop/afterSaleStore.ts';
 import { addPreset, discountPresets } from '../offers/presetStore.ts';
-import { discountLimits, stockLimits } from '../staff/limits.ts';
+import { discountLimits, stockLimits } from '../staff/limitStore.ts';
 import { accountItem, readAccountRules, setAccountItem } from '../people/accountStore.ts';
 import { categoriesOfGoods, pointsMore, readProgramme } from '../people/loyaltyStore.ts';
 import { listGroups } from '../people/groupStore.ts';

@@ -15,7 +15,7 @@ import type { SettingInWords } from '../../core/setup/changes.ts';
 import type { SetupSection } from '../../core/setup/sections.ts';
 import { RIGHTS, ROLES } from '../../core/staff/rights.ts';
 import type { Reader } from '../db/database.ts';
-import { printersOfTills } from '../journal/printing/printers.ts';
+import { printersOfTills } from '../journal/printing/printerStore.ts';
 import { readPaymentSettings } from '../payment/settingsStore.ts';
 import { listTerminals } from '../payment/cardStore.ts';
 import { tenderTypes } from '../tenders/store.ts';

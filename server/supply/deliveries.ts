@@ -1,4 +1,5 @@
 import type { DeliveryPage, WantedDelivery, WantedInvoice } from '../../contract/supply.ts';
+import { invoiceEntries } from '../../core/ledger/entries.ts';
 import { formatMoneyIn, sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { decimalsProblem, ONE } from '../../core/quantity.ts';
@@ -125,12 +126,7 @@ export async function noteInvoice(sql: Writer, id: number, wanted: WantedInvoice
   const parts = freightParts(paid, wanted.freight, held.spreadBy);
   const total = sum(wanted.lines) + wanted.freight;
   const event = await openEvent(sql, { kind: 'invoice', ...by });
-  const subject = `supplier:${held.supplierId}`;
-  if (total !== 0)
-    await postEntries(sql, event, [
-      { account: 'goods-received', subject, amount: total },
-      { account: 'suppliers', subject, amount: -total },
-    ]);
+  if (total !== 0) await postEntries(sql, event, invoiceEntries({ supplierId: held.supplierId, total }));
   const changed = paid.flatMap(({ layerId, cost }, at) => {
     const worth = cost + (parts[at] ?? 0);
     return worth === lines[at]?.cost ? [] : [{ layerId, cost: worth }];

@@ -3,7 +3,7 @@ import { paperText } from '../../../core/journal/paperText.ts';
 import type { PrinterSetup } from '../../../core/journal/printerSetup.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House } from '../../house.ts';
-import { printerOf } from './printers.ts';
+import { printerOf } from './printerStore.ts';
 import {
   doubtWhatWasPrinting,
   markDoubtful,

@@ -12,7 +12,7 @@ import { personOf, personWith } from '../../http/session.ts';
 import { write } from '../../http/write.ts';
 import { change } from '../../shop/changes.ts';
 import { readTill } from '../../shop/store.ts';
-import { choosePrinter, printerOf, printersOfTills, tillIs } from './printers.ts';
+import { choosePrinter, printerOf, printersOfTills, tillIs } from './printerStore.ts';
 import { addPrintJob, openJobs, settleJob, type OpenJob } from './store.ts';
 
 const NEWEST = 12;
