@@ -25,6 +25,22 @@ export default defineConfig(
     },
   },
   {
+    files: ['web/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'TSEnumDeclaration', message: 'Use a union of words.' },
+        {
+          selector:
+            "AssignmentExpression[left.property.name='value'] > AwaitExpression > CallExpression[callee.name=/^(read|write|writeSurely|sendFile)$/]",
+          message:
+            'What is asked for is shown by `shown`: the last question counts, whatever is answered first.',
+        },
+      ],
+    },
+  },
+  {
     files: ['server/**/*.ts'],
     // What is asked of the database as a whole: checks, backups, and tests.
     ignores: [

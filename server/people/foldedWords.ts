@@ -9,8 +9,7 @@ export async function refoldWords(database: Database): Promise<void> {
     const rows = await customersWithMarks(sql);
     for (const { words, sortName, id, ...facts } of rows) {
       const [now, sorts] = [customerWords(facts), fold(facts.name)];
-      if (now !== words || sorts !== sortName)
-        await putWords(sql, id, now, sorts);
+      if (now !== words || sorts !== sortName) await putWords(sql, id, now, sorts);
     }
   });
 }

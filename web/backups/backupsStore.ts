@@ -1,9 +1,10 @@
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref } from 'vue';
 import type { BackupFacts, BackupFile } from '../../contract/backups.ts';
 import { sizeInWords } from '../../core/backups/due.ts';
 import { hear } from '../net/houseEvents.ts';
 import { read, write } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -13,7 +14,7 @@ export const useBackupsStore = defineStore('backups', () => {
   const session = useSessionStore();
   const till = useTillStore();
   const notices = useNoticeStore();
-  const facts = shallowRef<BackupFacts | null>(null);
+  const [facts, showFacts] = shown<BackupFacts | null>(null);
   /** One is being made, here or elsewhere. */
   const making = ref(false);
 
@@ -23,8 +24,9 @@ export const useBackupsStore = defineStore('backups', () => {
       return;
     }
     const known = troubles.value;
-    facts.value = await read<BackupFacts>('/backups');
-    making.value = facts.value.running;
+    const found = await showFacts(read<BackupFacts>('/backups'));
+    if (!found) return;
+    making.value = found.running;
     const fresh = troubles.value.filter((one) => !known.includes(one));
     if (fresh.length > 0) notices.failed(fresh.join(' '));
   }

@@ -1,6 +1,5 @@
 import type { WantedApproval } from '../../contract/staff.ts';
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
 import type {
   CountDifferences,
   CountPage,
@@ -11,25 +10,23 @@ import type {
 } from '../../contract/counts.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 
 /** Goods that are counted while the shop sells. Each step throws ApiProblem. */
 export const useCountStore = defineStore('counts', () => {
-  const list = shallowRef<CountsPage | null>(null);
-  const page = shallowRef<CountPage | null>(null);
-  const found = shallowRef<CountDifferences | null>(null);
+  const [list, showList] = shown<CountsPage | null>(null);
+  const [page, showPage] = shown<CountPage | null>(null);
+  const [found, showFound] = shown<CountDifferences | null>(null);
 
   async function loadList(): Promise<void> {
-    list.value = await read<CountsPage>('/counts');
+    await showList(read<CountsPage>('/counts'));
   }
-  const last = lastAnswer();
   async function load(id: number): Promise<void> {
     if (page.value?.id !== id) [page.value, found.value] = [null, null];
-    page.value = (await last(read<CountPage>(`/counts/${id}`))) ?? page.value;
+    await showPage(read<CountPage>(`/counts/${id}`));
   }
-  const lastFound = lastAnswer();
   async function look(id: number): Promise<void> {
-    found.value = (await lastFound(read<CountDifferences>(`/counts/${id}/differences`))) ?? found.value;
+    await showFound(read<CountDifferences>(`/counts/${id}/differences`));
   }
 
   const begin = async (wanted: WantedCount): Promise<number> =>

@@ -8,6 +8,7 @@ import { toCount, type ShiftTender } from '../../core/drawer/shiftReport.ts';
 import { formatMoney } from '../../core/money.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
+import { shown } from '../net/shown.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ExplanationList from './ExplanationList.vue';
@@ -22,7 +23,7 @@ const drawer = useDrawerStore();
 const till = useTillStore();
 const countersigns = useCountersignStore();
 const notices = useNoticeStore();
-const explanations = shallowRef<VarianceFound['explanations']>([]);
+const [explanations, showExplanations] = shown<VarianceFound['explanations']>([]);
 const terminals = shallowRef<TerminalTotal[]>([]);
 const busy = ref(false);
 
@@ -30,7 +31,7 @@ const inOwn = (tender: ShiftTender, amount: number) => formatMoney(amount, closi
 
 async function look(): Promise<void> {
   try {
-    explanations.value = await drawer.explain(closing.counts);
+    await showExplanations(drawer.explain(closing.counts));
   } catch (error) {
     notices.failed(problemWords(error));
   }

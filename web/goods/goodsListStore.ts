@@ -4,7 +4,7 @@ import type { GoodsPage, GoodsRow, ManyEffect, ManyItems } from '../../contract/
 import type { GoodsSort } from '../../core/goods/itemList.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 
 const ALL = {
   find: '',
@@ -27,7 +27,7 @@ export const useGoodsListStore = defineStore('goodsList', () => {
   }>({ ...ALL });
   const sort = ref<GoodsSort>('name');
   const page = ref(0);
-  const listed = shallowRef<GoodsPage | null>(null);
+  const [listed, showListed] = shown<GoodsPage | null>(null);
   /** Versions of the items that are picked, by their ids: as they were seen. */
   const picked = shallowRef<ReadonlyMap<number, number>>(new Map());
 
@@ -43,10 +43,9 @@ export const useGoodsListStore = defineStore('goodsList', () => {
     Object.entries(filter).some(([key, value]) => key !== 'find' && value !== ALL[key as keyof typeof ALL]),
   );
 
-  const last = lastAnswer();
   async function load(): Promise<void> {
     const asked = read<GoodsPage>(`/goods/list?${query.value.toString()}&page=${page.value}`);
-    listed.value = (await last(asked)) ?? listed.value;
+    await showListed(asked);
   }
 
   const widen = () => void Object.assign(filter, ALL);

@@ -1,5 +1,4 @@
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
 import type {
   GoodsPage,
   GoodsRow,
@@ -11,48 +10,49 @@ import type {
 } from '../../contract/goods.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 
 /** The page of one item, and what can be done with it there. */
 export const useItemPageStore = defineStore('itemPage', () => {
-  const page = shallowRef<ItemPage | null>(null);
+  const [page, showPage] = shown<ItemPage | null>(null);
 
-  const last = lastAnswer();
   /** @throws ApiProblem `no-item` */
   async function load(id: number): Promise<void> {
     if (page.value?.id !== id) page.value = null;
-    page.value = (await last(read<ItemPage>(`/goods/items/${id}/page`))) ?? page.value;
+    await showPage(read<ItemPage>(`/goods/items/${id}/page`));
   }
 
   const at = ({ id }: Pick<ItemPage, 'id'>) => `/goods/items/${id}`;
   async function save(looked: ItemPage, record: WantedItem): Promise<void> {
-    page.value = await write<ItemPage>('PUT', at(looked), { record, version: looked.version });
+    await showPage(write<ItemPage>('PUT', at(looked), { record, version: looked.version }));
   }
   async function addPrice(looked: ItemPage, from: string, price: number): Promise<void> {
-    page.value = await write<ItemPage>('POST', `${at(looked)}/prices`, { from, price });
+    await showPage(write<ItemPage>('POST', `${at(looked)}/prices`, { from, price }));
   }
   async function dropPrice(looked: ItemPage, from: string): Promise<void> {
-    page.value = await write<ItemPage>('DELETE', `${at(looked)}/prices/${from}`);
+    await showPage(write<ItemPage>('DELETE', `${at(looked)}/prices/${from}`));
   }
   async function moveStock(looked: ItemPage, move: StockByHand): Promise<void> {
-    page.value = await write<ItemPage>('POST', `${at(looked)}/moves`, move);
+    await showPage(write<ItemPage>('POST', `${at(looked)}/moves`, move));
   }
 
   async function addVariants(looked: ItemPage, variants: NewFamily['variants'], own: boolean): Promise<void> {
-    page.value = await write<ItemPage>('POST', `/goods/families/${looked.id}/variants`, {
-      variants,
-      ownCodes: own,
-    });
+    await showPage(
+      write<ItemPage>('POST', `/goods/families/${looked.id}/variants`, {
+        variants,
+        ownCodes: own,
+      }),
+    );
   }
   async function saveParts({ id, version }: ItemPage, parts: WantedPart[]): Promise<void> {
-    page.value = await write<ItemPage>('PUT', `/goods/bundles/${id}/parts`, { parts, version });
+    await showPage(write<ItemPage>('PUT', `/goods/bundles/${id}/parts`, { parts, version }));
   }
 
   async function addPicture({ id }: ItemPage, content: string, instead: number | null): Promise<void> {
-    page.value = await write<ItemPage>('POST', `/goods/items/${id}/pictures`, { content, instead });
+    await showPage(write<ItemPage>('POST', `/goods/items/${id}/pictures`, { content, instead }));
   }
   async function putPictures({ id }: ItemPage, pictures: number[]): Promise<void> {
-    page.value = await write<ItemPage>('PUT', `/goods/items/${id}/pictures`, { pictures });
+    await showPage(write<ItemPage>('PUT', `/goods/items/${id}/pictures`, { pictures }));
   }
 
   /** Adds a family with its variants. @returns its id @throws ApiProblem */

@@ -1,19 +1,19 @@
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
 import type { LabelsPage, WantedLabels } from '../../contract/goods.ts';
 import type { DeliveryPage } from '../../contract/supply.ts';
 import { ONE } from '../../core/quantity.ts';
 import { read, write } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 
 /** Of one item so many labels are printed at once. */
 const MOST_COPIES = 200;
 
 /** Labels for shelves and goods: what is due, and what was printed. */
 export const useLabelStore = defineStore('labels', () => {
-  const page = shallowRef<LabelsPage | null>(null);
+  const [page, showPage] = shown<LabelsPage | null>(null);
 
   async function load(): Promise<void> {
-    page.value = await read<LabelsPage>('/goods/labels');
+    await showPage(read<LabelsPage>('/goods/labels'));
   }
   /** @returns the print, whose sheet can be opened @throws ApiProblem */
   async function print(wanted: WantedLabels): Promise<{ id: number; labels: number }> {

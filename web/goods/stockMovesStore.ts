@@ -1,17 +1,15 @@
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
 import type { StockMovesPage } from '../../contract/stockMoves.ts';
 import { read } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 
 /** How stock moved, as it is asked for. */
 export const useStockMovesStore = defineStore('stockMoves', () => {
-  const listed = shallowRef<StockMovesPage | null>(null);
-  const last = lastAnswer();
+  const [listed, showListed] = shown<StockMovesPage | null>(null);
   /** @param query what is asked for, as an address says it @throws ApiProblem */
   async function load(query: string, page: number): Promise<void> {
-    listed.value = (await last(read<StockMovesPage>(`/goods/moves?${query}&page=${page}`))) ?? listed.value;
+    await showListed(read<StockMovesPage>(`/goods/moves?${query}&page=${page}`));
   }
   /** Calls back when stock has moved. */
   const follow = (again: () => Promise<void>): (() => void) =>

@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref } from 'vue';
 import type { ImportLine, ImportOutcome, ImportSubject, ImportView } from '../../contract/imports.ts';
 import { read, sendFile, write } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 import { hear } from '../net/houseEvents.ts';
 import { lastAnswer } from '../net/lastAnswer.ts';
 
@@ -16,8 +17,8 @@ const ADDRESSES: Readonly<Record<ImportSubject, string>> = {
 export const useImportStore = defineStore('import', () => {
   const subject = ref<ImportSubject>('customers');
   const address = computed(() => ADDRESSES[subject.value]);
-  const view = shallowRef<ImportView | null>(null);
-  const lines = shallowRef<ImportLine[]>([]);
+  const [view, showView] = shown<ImportView | null>(null);
+  const [lines, showLines] = shown<ImportLine[]>([]);
 
   const last = lastAnswer();
   async function load(): Promise<void> {
@@ -35,24 +36,23 @@ export const useImportStore = defineStore('import', () => {
   async function start(name: string, content: string): Promise<void> {
     lines.value = [];
     const path = `${address.value}/${newId()}?name=${encodeURIComponent(name)}`;
-    view.value = await sendFile<ImportView>(path, 'text/csv; charset=utf-8', content);
+    await showView(sendFile<ImportView>(path, 'text/csv; charset=utf-8', content));
     await load();
   }
 
-  const lastLines = lastAnswer();
   async function look(id: string, outcome: ImportOutcome | ''): Promise<void> {
     const asked = read<ImportLine[]>(`${address.value}/${id}/lines?outcome=${outcome}`);
-    lines.value = (await lastLines(asked)) ?? lines.value;
+    await showLines(asked);
   }
 
   async function choose(id: string, columns: ImportView['columns']): Promise<void> {
-    view.value = await write<ImportView>('PUT', `${address.value}/${id}/columns`, { columns });
+    await showView(write<ImportView>('PUT', `${address.value}/${id}/columns`, { columns }));
   }
   async function accept(id: string, doubles: boolean): Promise<void> {
-    view.value = await write<ImportView>('POST', `${address.value}/${id}/accept`, { doubles });
+    await showView(write<ImportView>('POST', `${address.value}/${id}/accept`, { doubles }));
   }
   async function drop(id: string): Promise<void> {
-    view.value = await write<ImportView>('POST', `${address.value}/${id}/drop`);
+    await showView(write<ImportView>('POST', `${address.value}/${id}/drop`));
     lines.value = [];
   }
 

@@ -9,6 +9,7 @@ import type {
 } from '../../contract/journal.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
 import { read, write, writeSurely } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 import { lastAnswer } from '../net/lastAnswer.ts';
 
 const NOTHING_CHOSEN = {
@@ -28,7 +29,7 @@ export const useJournalStore = defineStore('journal', () => {
   const next = ref<string | null>(null);
   const sale = shallowRef<JournalSale | null>(null);
   const filter = ref({ ...NOTHING_CHOSEN });
-  const choices = shallowRef<JournalChoices>({ tills: [], staff: [] });
+  const [choices, showChoices] = shown<JournalChoices>({ tills: [], staff: [] });
   const lastPage = lastAnswer();
   const lastSale = lastAnswer();
 
@@ -57,7 +58,7 @@ export const useJournalStore = defineStore('journal', () => {
   }
 
   const findChoices = async (): Promise<void> => {
-    choices.value = await read<JournalChoices>('/journal/choices');
+    await showChoices(read<JournalChoices>('/journal/choices'));
   };
 
   async function open(id: string | undefined): Promise<void> {

@@ -7,6 +7,7 @@ import { TENDER_STATES } from '../../core/payment/tender.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
 import { problemWords } from '../net/problem.ts';
+import { shown } from '../net/shown.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useCardPaymentsStore } from './cardPaymentsStore.ts';
 
@@ -15,7 +16,7 @@ const PER_PAGE = 100;
 const cards = useCardPaymentsStore();
 const till = useTillStore();
 const notices = useNoticeStore();
-const page = shallowRef<CardPage | null>(null);
+const [page, showPage] = shown<CardPage | null>(null);
 const terminals = shallowRef<TerminalRow[]>([]);
 const settled = shallowRef<SettlementRow[]>([]);
 const filter = reactive({ from: '', to: '', find: '', state: '', kind: '' });
@@ -27,7 +28,7 @@ const pages = computed(() => Math.ceil((page.value?.count ?? 0) / PER_PAGE));
 const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.failed(problemWords(error)));
 
 async function load(): Promise<void> {
-  page.value = await cards.page(query.value);
+  await showPage(cards.page(query.value));
 }
 
 async function loadRest(): Promise<void> {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import type { StoredValueView } from '../../contract/payment.ts';
 import BigField from '../look/BigField.vue';
 import FormPanel from '../look/FormPanel.vue';
@@ -7,6 +7,7 @@ import { formatMoney, parseMoney } from '../../core/money.ts';
 import { isMistyped, plainNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
+import { shown } from '../net/shown.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
@@ -23,22 +24,22 @@ const typed = ref('');
 const mail = ref('');
 const wrong = ref<{ number?: string; amount?: string; mail?: string }>({});
 /** The card that has the number already. */
-const known = shallowRef<StoredValueView | null>(null);
+const [known, showKnown] = shown<StoredValueView | null>(null);
 
 const amount = computed(() => parseMoney(typed.value, till.digits));
 const canTopUp = computed(() => known.value?.kind === 'gift-card' && known.value.state === 'active');
 
 async function look(): Promise<void> {
   wrong.value = {};
-  known.value = null;
   const plain = plainNumber(number.value);
+  await showKnown(Promise.resolve(null));
   if (!plain) return;
   if (isMistyped(plain)) {
     wrong.value = { number: 'The number is not right: type it again.' };
     return;
   }
   try {
-    known.value = await payment.enquire(plain);
+    await showKnown(payment.enquire(plain));
   } catch (error) {
     // A number that nobody knows is one that can be sold.
     if (!(error instanceof ApiProblem)) wrong.value = { number: problemWords(error) };

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref } from 'vue';
 import type { PaymentView, RefundPlan } from '../../contract/payment.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { largeRefund } from '../../core/counter/neededRights.ts';
@@ -8,6 +8,7 @@ import { cashRefundStep } from '../../core/payment/refund.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { write, writeSurely } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 import { ApiProblem, formWords } from '../net/problem.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -25,7 +26,7 @@ export const useRefundStore = defineStore('refund', () => {
   const session = useSessionStore();
   const till = useTillStore();
   const notices = useNoticeStore();
-  const plan = shallowRef<RefundPlan | null>(null);
+  const [plan, showPlan] = shown<RefundPlan | null>(null);
   const way = ref<RefundWay>('planned');
   const busy = ref(false);
 
@@ -67,10 +68,12 @@ export const useRefundStore = defineStore('refund', () => {
     way.value = 'planned';
     if (!(await approved())) return basket.backToBasket();
     try {
-      plan.value = await write<RefundPlan>('POST', '/payment/refunds/plan', {
-        basket: basket.basket,
-        expectedTotal: basket.total,
-      });
+      await showPlan(
+        write<RefundPlan>('POST', '/payment/refunds/plan', {
+          basket: basket.basket,
+          expectedTotal: basket.total,
+        }),
+      );
     } catch (error) {
       await basket.refusePayment(error);
       if (error instanceof ApiProblem && error.details.type !== 'payment-open') basket.backToBasket();

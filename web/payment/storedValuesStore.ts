@@ -7,10 +7,11 @@ import type {
   StoredValueView,
 } from '../../contract/payment.ts';
 import { read, write } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 
 /** Gift cards, certificates and store credit as they are listed and looked at. */
 export const useStoredValuesStore = defineStore('storedValues', () => {
-  const page = shallowRef<StoredValuePage | null>(null);
+  const [page, showPage] = shown<StoredValuePage | null>(null);
   const open = shallowRef<{ value: StoredValueView; moves: StoredValueMove[] } | null>(null);
   const filter = reactive({ find: '', kind: '', state: '' });
   const number = ref(0);
@@ -18,10 +19,12 @@ export const useStoredValuesStore = defineStore('storedValues', () => {
   const query = () => new URLSearchParams({ kind: filter.kind, state: filter.state }).toString();
 
   async function load(): Promise<void> {
-    page.value = await write<StoredValuePage>('POST', '/payment/stored-values/search', {
-      ...filter,
-      page: number.value,
-    });
+    await showPage(
+      write<StoredValuePage>('POST', '/payment/stored-values/search', {
+        ...filter,
+        page: number.value,
+      }),
+    );
   }
 
   async function look(id: number | undefined): Promise<void> {

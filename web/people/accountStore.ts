@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
-import { reactive, ref, shallowRef } from 'vue';
+import { reactive, ref } from 'vue';
 import type {
   AccountPage,
   AccountQuery,
@@ -15,7 +15,7 @@ import type { Money } from '../../core/money.ts';
 import type { AccountFacts } from '../../core/people/account.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -36,19 +36,18 @@ export const useAccountStore = defineStore('account', () => {
   const ringUp = useRingUpStore();
   const till = useTillStore();
   /** The account of the customer whose page is open, and whose accounts they buy on. */
-  const looked = shallowRef<{ account: AccountView | null; buysOn: AccountFacts[] } | null>(null);
+  const [looked, showLooked] = shown<{ account: AccountView | null; buysOn: AccountFacts[] } | null>(null);
   const filter = reactive<Pick<AccountQuery, 'find' | 'show'>>({ find: '', show: 'owing' });
   const page = ref(0);
-  const listed = shallowRef<AccountPage | null>(null);
-  const lines = shallowRef<BankLineView[] | null>(null);
+  const [listed, showListed] = shown<AccountPage | null>(null);
+  const [lines, showLines] = shown<BankLineView[] | null>(null);
 
   let customer = 0;
-  const lastLook = lastAnswer();
   async function look(customerId: number): Promise<void> {
     if (customer !== customerId) looked.value = null;
     customer = customerId;
     const found = read<NonNullable<typeof looked.value>>(`/accounts/of/${customerId}`);
-    looked.value = (await lastLook(found)) ?? looked.value;
+    await showLooked(found);
   }
 
   /** Opens the account of a customer, or changes it. */
@@ -82,10 +81,9 @@ export const useAccountStore = defineStore('account', () => {
   const putOpening = (id: number, owed: { amount: Money; day: string; words: string }) =>
     write('POST', `/accounts/${id}/opening`, owed);
 
-  const lastPage = lastAnswer();
   async function load(): Promise<void> {
     const asked = new URLSearchParams({ ...filter, page: String(page.value) });
-    listed.value = (await lastPage(read<AccountPage>(`/accounts?${asked.toString()}`))) ?? listed.value;
+    await showListed(read<AccountPage>(`/accounts?${asked.toString()}`));
   }
 
   const remind = (accountId: number | null) =>
@@ -102,7 +100,7 @@ export const useAccountStore = defineStore('account', () => {
   const lookAtStatements = (id: string) => read<StatementsJob>(`/accounts/statements/${id}`);
 
   async function loadLines(): Promise<void> {
-    lines.value = await read<BankLineView[]>('/accounts/bank');
+    await showLines(read<BankLineView[]>('/accounts/bank'));
   }
   async function takeList(csv: string): Promise<{ added: number; known: number; passed: number }> {
     const taken = await write<{ added: number; known: number; passed: number }>('POST', '/accounts/bank', {

@@ -1,10 +1,10 @@
 import { defineStore } from 'pinia';
-import { computed, reactive, ref, shallowRef } from 'vue';
+import { computed, reactive, ref } from 'vue';
 import type { DirectoryPage } from '../../contract/people.ts';
 import type { DirectorySort } from '../../core/people/directory.ts';
 import { read } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 
 const ALL = {
   find: '',
@@ -26,7 +26,7 @@ export const useDirectoryStore = defineStore('directory', () => {
   }>({ ...ALL });
   const sort = ref<DirectorySort>('name');
   const page = ref(0);
-  const listed = shallowRef<DirectoryPage | null>(null);
+  const [listed, showListed] = shown<DirectoryPage | null>(null);
 
   /** What is asked for, as an address says it. */
   const query = computed(() => {
@@ -38,10 +38,9 @@ export const useDirectoryStore = defineStore('directory', () => {
     Object.entries(filter).some(([key, value]) => key !== 'find' && value !== '' && value !== 0),
   );
 
-  const last = lastAnswer();
   async function load(): Promise<void> {
     const asked = read<DirectoryPage>(`/people/directory?${query.value.toString()}&page=${page.value}`);
-    listed.value = (await last(asked)) ?? listed.value;
+    await showListed(asked);
   }
 
   const widen = () => void Object.assign(filter, ALL);

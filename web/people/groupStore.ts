@@ -1,14 +1,14 @@
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
 import type { CustomerGroup, WantedGroup } from '../../contract/people.ts';
 import { read, write } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 
 /** Groups of customers. */
 export const useGroupStore = defineStore('customerGroups', () => {
-  const groups = shallowRef<CustomerGroup[]>([]);
+  const [groups, showGroups] = shown<CustomerGroup[]>([]);
 
   async function load(): Promise<void> {
-    groups.value = await read<CustomerGroup[]>('/people/groups');
+    await showGroups(read<CustomerGroup[]>('/people/groups'));
   }
 
   async function save(id: number | null, group: WantedGroup): Promise<void> {

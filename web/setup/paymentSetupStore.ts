@@ -1,21 +1,23 @@
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
 import type { NewTenderType, PaymentSettings, TerminalRow } from '../../contract/payment.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { read, write } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+
+interface PaymentFacts {
+  settings: PaymentSettings;
+  types: TenderType[];
+  terminals: TerminalRow[];
+}
 
 /** How the shop takes money, as its manager sets it up. */
 export const usePaymentSetupStore = defineStore('paymentSetup', () => {
   const till = useTillStore();
-  const facts = shallowRef<{
-    settings: PaymentSettings;
-    types: TenderType[];
-    terminals: TerminalRow[];
-  } | null>(null);
+  const [facts, showFacts] = shown<PaymentFacts | null>(null);
 
   async function load(): Promise<void> {
-    facts.value = await read('/payment/settings');
+    await showFacts(read<PaymentFacts>('/payment/settings'));
   }
 
   async function then(work: Promise<unknown>): Promise<void> {

@@ -6,7 +6,6 @@ import type { PartnerMonth, PartnerSettings } from '../../contract/relay.ts';
 import type { OrderSettings, PlaceDetails } from '../../contract/orders.ts';
 import type { LayawaySettings } from '../../contract/promises.ts';
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
 import type {
   AfterSaleSettings,
@@ -23,6 +22,7 @@ import type { PrinterSetup } from '../../core/journal/printerSetup.ts';
 import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { read, write } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
@@ -30,10 +30,10 @@ import { useTillStore } from '../shop/tillStore.ts';
 export const useSetupStore = defineStore('setup', () => {
   const session = useSessionStore();
   const till = useTillStore();
-  const facts = shallowRef<SetupFacts | null>(null);
+  const [facts, showFacts] = shown<SetupFacts | null>(null);
 
   async function load(): Promise<void> {
-    facts.value = await read<SetupFacts>('/setup/facts');
+    await showFacts(read<SetupFacts>('/setup/facts'));
   }
 
   async function then(work: Promise<unknown>): Promise<void> {

@@ -6,12 +6,13 @@ import type { Right } from '../../core/staff/rights.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, whenSignedOut, write } from '../net/api.ts';
 import { startHearing, stopHearing } from '../net/houseEvents.ts';
+import { shown } from '../net/shown.ts';
 
 /** Who is signed in on this till. */
 export const useSessionStore = defineStore('session', () => {
   const notices = useNoticeStore();
   const person = ref<Person | null>(null);
-  const welcome = ref<Welcome | null>(null);
+  const [welcome, showWelcome] = shown<Welcome | null>(null);
 
   function enter(who: Person): void {
     // What was said to whoever was here before is of no use now.
@@ -27,8 +28,8 @@ export const useSessionStore = defineStore('session', () => {
 
   /** Asks the server once who is signed in, and what shop this is. */
   async function find(): Promise<void> {
-    if (!welcome.value?.ready) welcome.value = await read<Welcome>('/setup/welcome');
-    if (person.value || !welcome.value.ready) return;
+    if (!welcome.value?.ready) await showWelcome(read<Welcome>('/setup/welcome'));
+    if (person.value || !welcome.value?.ready) return;
     const who = await read<Person | null>('/staff/session');
     if (who) enter(who);
   }

@@ -11,6 +11,7 @@ import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
 import { usePageOf } from '../look/pageOf.ts';
 import { problemWords } from '../net/problem.ts';
+import { shown } from '../net/shown.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -33,7 +34,7 @@ const lines = shallowRef<OrderLineView[] | null>(null);
 const expectedOn = ref('');
 const words = ref('');
 const find = ref('');
-const found = shallowRef<OrderableItem[]>([]);
+const [found, showFound] = shown<OrderableItem[]>([]);
 
 const load = () => store.loadOrder(Number(route.params.id));
 usePageOf('/goods/orders', async () => {
@@ -44,9 +45,9 @@ onUnmounted(store.follow(load));
 
 const order = computed(() => store.order);
 const may = computed(() => session.may('goods.order') && order.value?.state !== 'closed');
-const shown = computed(() => lines.value ?? order.value?.lines ?? []);
+const linesShown = computed(() => lines.value ?? order.value?.lines ?? []);
 const total = computed(() =>
-  shown.value.reduce(
+  linesShown.value.reduce(
     (all, { quantity, unitCost }) =>
       all +
       (Number.isFinite(quantity) && Number.isFinite(unitCost ?? 0) ? goodsCost(quantity, unitCost ?? 0) : 0),
@@ -87,8 +88,8 @@ const drop = (itemId: number) => (lines.value = change().filter((line) => line.i
 watchDebounced(
   find,
   async (asked) => {
-    if (!order.value || asked.trim() === '') found.value = [];
-    else found.value = await store.findItems(order.value.id, asked).catch(() => []);
+    const of = asked.trim() === '' ? undefined : order.value?.id;
+    await showFound(of === undefined ? Promise.resolve([]) : store.findItems(of, asked).catch(() => []));
   },
   { debounce: 150 },
 );
@@ -268,7 +269,7 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
         </ul>
       </header>
       <div class="scroll">
-        <table v-if="shown.length > 0" class="goods-lines">
+        <table v-if="linesShown.length > 0" class="goods-lines">
           <thead>
             <tr>
               <th>Goods</th>
@@ -280,7 +281,7 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
             </tr>
           </thead>
           <tbody>
-            <tr v-for="line in shown" :key="line.itemId">
+            <tr v-for="line in linesShown" :key="line.itemId">
               <td>
                 <b>{{ line.name }}</b>
                 <span class="soft beneath">{{ line.theirNumber || line.number }}</span>
@@ -327,7 +328,7 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
           </tbody>
           <tfoot>
             <tr>
-              <td colspan="4">{{ shown.length }} {{ shown.length === 1 ? 'line' : 'lines' }}</td>
+              <td colspan="4">{{ linesShown.length }} {{ linesShown.length === 1 ? 'line' : 'lines' }}</td>
               <td class="right num">
                 <b>{{ till.money(total) }}</b>
               </td>

@@ -1,5 +1,4 @@
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
 import type {
   ChangedOrder,
   DeliveryPage,
@@ -15,45 +14,44 @@ import type {
 } from '../../contract/supply.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 
 /** Suppliers, what is ordered from them, and what came. Each step throws ApiProblem. */
 export const useSupplyStore = defineStore('supply', () => {
-  const suppliers = shallowRef<SupplierRow[] | null>(null);
-  const supplier = shallowRef<SupplierPage | null>(null);
-  const orders = shallowRef<OrdersPage | null>(null);
-  const order = shallowRef<OrderPage | null>(null);
-  const delivery = shallowRef<DeliveryPage | null>(null);
+  const [suppliers, showSuppliers] = shown<SupplierRow[] | null>(null);
+  const [supplier, showSupplier] = shown<SupplierPage | null>(null);
+  const [orders, showOrders] = shown<OrdersPage | null>(null);
+  const [order, showOrder] = shown<OrderPage | null>(null);
+  const [delivery, showDelivery] = shown<DeliveryPage | null>(null);
 
-  const last = lastAnswer();
   async function loadSuppliers(find: string): Promise<void> {
-    suppliers.value =
-      (await last(read<SupplierRow[]>(`/supply/suppliers?find=${encodeURIComponent(find)}`))) ??
-      suppliers.value;
+    await showSuppliers(read<SupplierRow[]>(`/supply/suppliers?find=${encodeURIComponent(find)}`));
   }
   async function loadSupplier(id: number): Promise<void> {
     if (supplier.value?.id !== id) supplier.value = null;
-    supplier.value = await read<SupplierPage>(`/supply/suppliers/${id}`);
+    await showSupplier(read<SupplierPage>(`/supply/suppliers/${id}`));
   }
   async function loadOrders(): Promise<void> {
-    orders.value = await read<OrdersPage>('/supply/orders');
+    await showOrders(read<OrdersPage>('/supply/orders'));
   }
   async function loadOrder(id: number): Promise<void> {
     if (order.value?.id !== id) order.value = null;
-    order.value = await read<OrderPage>(`/supply/orders/${id}`);
+    await showOrder(read<OrderPage>(`/supply/orders/${id}`));
   }
   async function loadDelivery(id: number): Promise<void> {
     if (delivery.value?.id !== id) delivery.value = null;
-    delivery.value = await read<DeliveryPage>(`/supply/deliveries/${id}`);
+    await showDelivery(read<DeliveryPage>(`/supply/deliveries/${id}`));
   }
 
   const addSupplier = async (wanted: WantedSupplier): Promise<number> =>
     (await write<{ id: number }>('POST', '/supply/suppliers', wanted)).id;
   async function saveSupplier({ id, version }: SupplierPage, wanted: WantedSupplier): Promise<void> {
-    supplier.value = await write<SupplierPage>('PUT', `/supply/suppliers/${id}`, {
-      supplier: wanted,
-      version,
-    });
+    await showSupplier(
+      write<SupplierPage>('PUT', `/supply/suppliers/${id}`, {
+        supplier: wanted,
+        version,
+      }),
+    );
   }
 
   const beginOrder = async (wanted: {
@@ -63,10 +61,10 @@ export const useSupplyStore = defineStore('supply', () => {
     cover: number;
   }): Promise<number> => (await write<{ id: number }>('POST', '/supply/orders', wanted)).id;
   async function saveOrder(id: number, wanted: ChangedOrder): Promise<void> {
-    order.value = await write<OrderPage>('PUT', `/supply/orders/${id}`, wanted);
+    await showOrder(write<OrderPage>('PUT', `/supply/orders/${id}`, wanted));
   }
   async function sendOrder({ id, version }: OrderPage, mail: boolean): Promise<void> {
-    order.value = await write<OrderPage>('POST', `/supply/orders/${id}/sent`, { version, mail });
+    await showOrder(write<OrderPage>('POST', `/supply/orders/${id}/sent`, { version, mail }));
   }
   /** @returns whether it was a draft, which is gone */
   async function closeOrder({ id, version }: OrderPage): Promise<boolean> {
@@ -77,12 +75,12 @@ export const useSupplyStore = defineStore('supply', () => {
   const findItems = (id: number, find: string) =>
     read<OrderableItem[]>(`/supply/orders/${id}/items?find=${encodeURIComponent(find)}`);
   async function sendBack(id: number, wanted: WantedSupplierReturn): Promise<void> {
-    delivery.value = await write<DeliveryPage>('POST', `/supply/deliveries/${id}/returns`, wanted);
+    await showDelivery(write<DeliveryPage>('POST', `/supply/deliveries/${id}/returns`, wanted));
   }
   const takeIn = (id: number, wanted: WantedDelivery) =>
     write<{ id: number; number: number }>('POST', `/supply/orders/${id}/deliveries`, wanted);
   async function noteInvoice(id: number, wanted: WantedInvoice): Promise<void> {
-    delivery.value = await write<DeliveryPage>('POST', `/supply/deliveries/${id}/invoice`, wanted);
+    await showDelivery(write<DeliveryPage>('POST', `/supply/deliveries/${id}/invoice`, wanted));
   }
 
   /** Calls back when anything of it has changed elsewhere. */

@@ -1,17 +1,15 @@
 import { defineStore } from 'pinia';
-import { shallowRef } from 'vue';
 import type { SendableItem, TransferView, TransfersPage, WantedTransfer } from '../../contract/transfers.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 
 /** Goods that go from a place to another. Each step throws ApiProblem. */
 export const useTransferStore = defineStore('transfers', () => {
-  const page = shallowRef<TransfersPage | null>(null);
+  const [page, showPage] = shown<TransfersPage | null>(null);
 
-  const last = lastAnswer();
   async function load(): Promise<void> {
-    page.value = (await last(read<TransfersPage>('/transfers'))) ?? page.value;
+    await showPage(read<TransfersPage>('/transfers'));
   }
   const step = ({ id, version }: TransferView, what: 'sent' | 'cancelled') =>
     write<TransferView>('POST', `/transfers/${id}/${what}`, { version });

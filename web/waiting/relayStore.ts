@@ -1,11 +1,11 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
-import { shallowRef } from 'vue';
+
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import type { PartnerAtTill, RelayAgain, RelayAlert, RelayWanted } from '../../contract/relay.ts';
 import { read, writeSurely } from '../net/api.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
@@ -14,15 +14,14 @@ import { usePromiseStore } from './promiseStore.ts';
 export const useRelayStore = defineStore('relay', () => {
   const basket = useBasketStore();
   const promises = usePromiseStore();
-  const partners = shallowRef<PartnerAtTill[]>([]);
-  const alerts = shallowRef<RelayAlert[]>([]);
+  const [partners, showPartners] = shown<PartnerAtTill[]>([]);
+  const [alerts, showAlerts] = shown<RelayAlert[]>([]);
 
   async function load(): Promise<void> {
-    partners.value = await read<PartnerAtTill[]>('/waiting/relays/partners');
+    await showPartners(read<PartnerAtTill[]>('/waiting/relays/partners'));
   }
-  const lastAlerts = lastAnswer();
   async function look(): Promise<void> {
-    alerts.value = (await lastAlerts(read<RelayAlert[]>('/waiting/relays/alerts'))) ?? alerts.value;
+    await showAlerts(read<RelayAlert[]>('/waiting/relays/alerts'));
   }
 
   const follow = (): (() => void) =>

@@ -1,13 +1,13 @@
 import { defineStore } from 'pinia';
 import { v4 as newKey } from 'uuid';
-import { ref, shallowRef } from 'vue';
+import { ref } from 'vue';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, writeSurely } from '../net/api.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
+import { shown } from '../net/shown.ts';
 import { problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -18,17 +18,16 @@ export const useWaitingStore = defineStore('waiting', () => {
   const ringUp = useRingUpStore();
   const till = useTillStore();
   const notices = useNoticeStore();
-  const held = shallowRef<HeldBasket[]>([]);
+  const [held, showHeld] = shown<HeldBasket[]>([]);
   const busy = ref(false);
   /** The basket that is looked at. It is never changed under somebody's hand for another one. */
   const chosenId = ref('');
   /** Whether somebody has the list of held baskets open. */
   const looking = ref(false);
 
-  const lastList = lastAnswer();
   async function load(): Promise<void> {
     const hadNone = held.value.length === 0;
-    held.value = (await lastList(read<HeldBasket[]>('/waiting/held'))) ?? held.value;
+    await showHeld(read<HeldBasket[]>('/waiting/held'));
     if (hadNone && !held.value.some(({ id }) => id === chosenId.value))
       chosenId.value = held.value[0]?.id ?? '';
   }

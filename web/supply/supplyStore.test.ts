@@ -1,0 +1,74 @@
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { OrderPage } from '../../contract/supply.ts';
+import { useSupplyStore } from './supplyStore.ts';
+
+const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
+vi.mock('../net/api.ts', () => net);
+const house = vi.hoisted(() => ({ tell: undefined as ((event: { kind: string }) => void) | undefined }));
+vi.mock('../net/houseEvents.ts', () => ({
+  hear: (listener: (event: { kind: string }) => void) => {
+    house.tell = listener;
+    return () => {};
+  },
+}));
+
+const order = (id: number, version = 1) => ({ id, version }) as OrderPage;
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  net.read.mockReset();
+  net.write.mockReset();
+});
+
+describe('an order to a supplier', () => {
+  it('is the one that was opened last, whichever is answered first', async () => {
+    const supply = useSupplyStore();
+    let late = (_order: OrderPage): void => {};
+    net.read.mockReturnValueOnce(new Promise<OrderPage>((come) => (late = come)));
+    const first = supply.loadOrder(1);
+    net.read.mockResolvedValueOnce(order(2));
+    await supply.loadOrder(2);
+    late(order(1));
+    await first;
+    expect(supply.order).toEqual(order(2));
+  });
+
+  it('is put away while another one is read, and stays while it is read again', async () => {
+    const supply = useSupplyStore();
+    net.read.mockResolvedValueOnce(order(1));
+    await supply.loadOrder(1);
+    net.read.mockReturnValue(new Promise(() => {}));
+    void supply.loadOrder(1);
+    expect(supply.order).toEqual(order(1));
+    void supply.loadOrder(2);
+    expect(supply.order).toBeNull();
+  });
+
+  it('is changed as it was seen, and shown as it stands then', async () => {
+    const supply = useSupplyStore();
+    net.write.mockResolvedValueOnce(order(1, 2));
+    await supply.sendOrder(order(1), true);
+    expect(net.write).toHaveBeenCalledWith('POST', '/supply/orders/1/sent', { version: 1, mail: true });
+    expect(supply.order?.version).toBe(2);
+  });
+
+  it('is gone where it was a draft, and read again where goods are on their way', async () => {
+    const supply = useSupplyStore();
+    net.write.mockResolvedValueOnce({ gone: true }).mockResolvedValueOnce({ gone: false });
+    net.read.mockResolvedValue(order(1, 3));
+    expect(await supply.closeOrder(order(1))).toBe(true);
+    expect(net.read).not.toHaveBeenCalled();
+    expect(await supply.closeOrder(order(1))).toBe(false);
+    expect(supply.order?.version).toBe(3);
+  });
+
+  it('is read again when something of it changed elsewhere', () => {
+    const again = vi.fn(() => Promise.reject(new Error('gone')));
+    useSupplyStore().follow(again);
+    house.tell?.({ kind: 'people-changed' });
+    house.tell?.({ kind: 'supply-changed' });
+    house.tell?.({ kind: 'connected' });
+    expect(again).toHaveBeenCalledTimes(2);
+  });
+});
