@@ -1,0 +1,117 @@
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { StoredShelves } from '../../contract/shelves.ts';
+import type { Shelf, Tile } from '../../core/counter/shelves.ts';
+import { ApiProblem, Unreachable } from '../net/problem.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useShelfStore } from './shelfStore.ts';
+
+const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
+vi.mock('../net/api.ts', () => net);
+interface Event {
+  kind: string;
+  revision?: number;
+}
+const house = vi.hoisted(() => ({ tell: undefined as ((event: Event) => void) | undefined }));
+vi.mock('../net/houseEvents.ts', () => ({
+  hear: (listener: (event: Event) => void) => {
+    house.tell = listener;
+    return () => {};
+  },
+}));
+vi.mock('../sale/catalogue/thread.ts', () => ({
+  catalogue: {
+    find: (ids: readonly number[]) => Promise.resolve(ids.map((id) => ({ id, name: `Item ${id}` }))),
+  },
+}));
+vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => ({ facts: { till: { id: 7 } } }) }));
+
+const tile = (id: string, itemId: number): Tile => ({ id, colour: 'plain', kind: 'item', itemId });
+const BIN: Tile = { id: 'bin', colour: 'blue', kind: 'bin', name: 'Reeds', tiles: [tile('t2', 2)] };
+const shelf = (id: string, tillId: number | null, tiles: Tile[] = []): Shelf => ({
+  id,
+  name: id,
+  tillId,
+  tiles,
+});
+const stored = (...shelves: Shelf[]): StoredShelves => ({ shelves, revision: 3 });
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  net.read.mockReset();
+  net.write.mockReset();
+});
+
+describe('the touch pages of a till', () => {
+  it('are its own and those of all tills, with the items that lie on them', async () => {
+    const shelves = useShelfStore();
+    net.read.mockResolvedValue(
+      stored(shelf('all', null, [tile('t1', 1), BIN]), shelf('other', 8), shelf('own', 7)),
+    );
+    await shelves.load();
+    expect(shelves.shelves.map(({ id }) => id)).toEqual(['all', 'own']);
+    expect([shelves.shelf?.id, shelves.tiles.length, [...shelves.items.keys()]]).toEqual(['all', 2, [1, 2]]);
+    shelves.binId = 'bin';
+    expect(shelves.tiles.map(({ id }) => id)).toEqual(['t2']);
+    shelves.open('own');
+    expect([shelves.shelf?.id, shelves.binId, shelves.tiles]).toEqual(['own', null, []]);
+  });
+
+  it('are changed at once, also in a bin, and stored with what was seen', async () => {
+    const shelves = useShelfStore();
+    net.read.mockResolvedValue(stored(shelf('all', null, [BIN])));
+    await shelves.load();
+    shelves.binId = 'bin';
+    net.write.mockResolvedValueOnce({ revision: 4 });
+    const changed = shelves.changeTiles([tile('t2', 2), tile('t9', 9)]);
+    await vi.waitFor(() => expect(shelves.tiles).toHaveLength(2));
+    await changed;
+    expect(net.write.mock.lastCall?.[2]).toMatchObject({ revision: 3 });
+    expect([shelves.binId, shelves.items.get(9)?.name]).toEqual(['bin', 'Item 9']);
+    // The next change has seen this one.
+    net.write.mockResolvedValueOnce({ revision: 5 });
+    await shelves.changeTiles([]);
+    expect(net.write.mock.lastCall?.[2]).toMatchObject({ revision: 4 });
+  });
+
+  it('are those of somebody who was faster, and that is said', async () => {
+    const shelves = useShelfStore();
+    net.read.mockResolvedValue(stored(shelf('all', null, [BIN])));
+    await shelves.load();
+    shelves.binId = 'bin';
+    const theirs = { shelves: [shelf('all', null, [tile('t5', 5)])], revision: 9 };
+    net.write.mockRejectedValueOnce(
+      new ApiProblem({
+        type: 'shelves-changed',
+        title: 'Changed elsewhere.',
+        status: 409,
+        data: theirs,
+      } as never),
+    );
+    await shelves.changeTiles([]);
+    expect(shelves.tiles.map(({ id }) => id)).toEqual(['t5']);
+    expect(shelves.binId).toBeNull();
+    expect(useNoticeStore().notice?.text).toContain('Changed elsewhere.');
+  });
+
+  it('are what the server has where a change could not be stored', async () => {
+    const shelves = useShelfStore();
+    net.read.mockResolvedValue(stored(shelf('all', null, [BIN])));
+    await shelves.load();
+    net.write.mockRejectedValueOnce(new Unreachable());
+    await shelves.changeTiles([]);
+    expect(shelves.tiles.map(({ id }) => id)).toEqual(['bin']);
+  });
+
+  it('are read again where others are newer', async () => {
+    const shelves = useShelfStore();
+    net.read.mockResolvedValue(stored(shelf('all', null)));
+    await shelves.load();
+    shelves.follow();
+    house.tell?.({ kind: 'shelves-changed', revision: 3 });
+    expect(net.read).toHaveBeenCalledTimes(1);
+    house.tell?.({ kind: 'shelves-changed', revision: 4 });
+    house.tell?.({ kind: 'connected' });
+    expect(net.read).toHaveBeenCalledTimes(3);
+  });
+});

@@ -1,0 +1,122 @@
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { reactive } from 'vue';
+import type { NewCertificate } from '../../contract/payment.ts';
+import type { Basket } from '../../core/counter/basket.ts';
+import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
+import { useStoredValuesStore } from './storedValuesStore.ts';
+
+const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
+vi.mock('../net/api.ts', () => net);
+const catalogue = vi.hoisted(() => ({ find: vi.fn() }));
+vi.mock('../sale/catalogue/thread.ts', () => ({ catalogue }));
+const stores = vi.hoisted(() => ({
+  basket: {} as Record<string, unknown>,
+  till: { facts: { payment: { giftCardItemId: 99 as number | null } } },
+}));
+vi.mock('../sale/basketStore.ts', () => ({ useBasketStore: () => stores.basket }));
+vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => stores.till }));
+
+const CARD = {
+  id: 99,
+  number: 'GIFT',
+  name: 'Gift card',
+  price: null,
+  unit: 'each',
+  decimals: 0,
+  taxCategoryId: 1,
+};
+function basketOf() {
+  const store = reactive({
+    basket: { id: 'b1', lines: [] } as Basket,
+    readyForGoods: vi.fn(() => true),
+    change: vi.fn((next: Basket) => {
+      store.basket = next;
+      return Promise.resolve();
+    }),
+  });
+  return store;
+}
+let basket: ReturnType<typeof basketOf>;
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  net.read.mockReset();
+  net.write.mockReset();
+  catalogue.find.mockReset().mockResolvedValue([CARD]);
+  stores.till.facts.payment.giftCardItemId = 99;
+  basket = basketOf();
+  stores.basket = basket;
+});
+
+describe('a gift card that is sold', () => {
+  const wanted = { number: '10000000017', amount: 5_000, topUp: false, mail: '' };
+
+  it('is a line with its number, and where it is mailed to', async () => {
+    const selling = useGiftCardSaleStore();
+    expect(await selling.add(wanted)).toBe('');
+    await selling.add({ ...wanted, number: '10000000025', topUp: true, mail: 'mo@example.test' });
+    expect(basket.basket.lines).toMatchObject([
+      { listPrice: 5_000, storedValue: { number: '10000000017', kind: 'gift-card' } },
+      { storedValue: { number: '10000000025', topUp: true, mail: 'mo@example.test' } },
+    ]);
+    expect(basket.basket.lines[0]?.storedValue).not.toHaveProperty('mail');
+  });
+
+  it('is in a basket once', async () => {
+    const selling = useGiftCardSaleStore();
+    await selling.add(wanted);
+    expect(await selling.add(wanted)).toBe('10000000017 is in the basket already.');
+    expect(basket.basket.lines).toHaveLength(1);
+  });
+
+  it('is none where the shop sells none, or the payment before is being stored', async () => {
+    const selling = useGiftCardSaleStore();
+    basket.readyForGoods.mockReturnValue(false);
+    expect(await selling.add(wanted)).toContain('still being stored');
+    stores.till.facts.payment.giftCardItemId = null;
+    expect(await selling.add(wanted)).toBe('The shop sells no gift cards.');
+    expect(basket.change).not.toHaveBeenCalled();
+  });
+
+  it('gets a number that no card has', async () => {
+    net.read.mockResolvedValue({ number: '10000000033' });
+    expect(await useGiftCardSaleStore().freshNumber()).toBe('10000000033');
+  });
+});
+
+describe('gift cards and certificates', () => {
+  it('are searched without their numbers in an address', async () => {
+    const values = useStoredValuesStore();
+    net.write.mockResolvedValue({ rows: [], count: 0 });
+    Object.assign(values.filter, { find: '10000000017', kind: 'gift-card' });
+    values.number = 3;
+    await values.load();
+    expect(net.write).toHaveBeenCalledWith('POST', '/payment/stored-values/search', {
+      find: '10000000017',
+      kind: 'gift-card',
+      state: '',
+      page: 3,
+    });
+    expect(values.query()).toBe('kind=gift-card&state=');
+  });
+
+  it('are read again after each change, with the list', async () => {
+    const values = useStoredValuesStore();
+    net.write.mockResolvedValue({ id: 6, number: '10000000025', count: 2, amount: 700 });
+    net.read.mockResolvedValue({ value: { id: 4 }, moves: [] });
+    const searches = () => net.write.mock.calls.filter(([, path]) => String(path).endsWith('/search')).length;
+    await values.change(4, 'freeze');
+    expect([net.write.mock.calls[0]?.[1], values.open?.value.id]).toEqual([
+      '/payment/stored-values/4/freeze',
+      4,
+    ]);
+    expect(await values.move(4, '10000000025')).toMatchObject({ id: 6 });
+    expect(await values.addCertificate({ amount: 100 } as NewCertificate)).toBe(6);
+    expect(await values.importCsv('number;amount')).toMatchObject({ count: 2 });
+    expect(await values.writeOffExpired()).toMatchObject({ amount: 700 });
+    expect(searches()).toBe(5);
+    await values.look(undefined);
+    expect(values.open).toBeNull();
+  });
+});
