@@ -41,29 +41,39 @@ const ofTills = (asked: Asked, put: Put) =>
 interface KeptBy {
   /** What they are added up by, before anything is joined: a year has many rows, and few days, hours, tills or subjects. */
   by?: 'day' | 'hour' | 'till_id' | 'subject';
+  /** Whether several of these make one row. */
+  several?: boolean;
   key: string;
   name: string;
   more?: string;
   join?: string;
 }
 
-/** Sums of what is kept by day. @param numbers what the four numbers that are kept say */
+/** Sums of what is kept by day. @param numbers what the four numbers that are kept say, by the report's columns */
 function kept(
   kind: FigureKind,
-  { by = 'subject', key, name, more = `''`, join = '' }: KeptBy,
-  numbers: string,
+  { by = 'subject', several = false, key, name, more = `''`, join = '' }: KeptBy,
+  numbers: Readonly<Record<string, string>>,
 ): Sql {
+  const inner = Object.entries(numbers).map(([column, sums]) => `${sums} as ${column}`);
+  const outer = Object.keys(numbers).map((column) =>
+    several ? `sum(figure.${column}) as ${column}` : `figure.${column}`,
+  );
   return (asked, put) =>
-    `select ${key} as key, ${name} as name, ${more} as more, ${numbers}
-     from (select ${by}, sum(count) as count, sum(quantity) as quantity, sum(amount) as amount, sum(more) as more
-           from day_figure where kind = '${kind}' and ${within(asked, put, 'day')} ${ofTills(asked, put)} group by 1) as figure
-     ${join} group by 1, 2, 3`;
+    `select ${key} as key, ${name} as name, ${more} as more, ${outer.join(', ')}
+     from (select ${by}, ${inner.join(', ')} from day_figure
+           where kind = '${kind}' and ${within(asked, put, 'day')} ${ofTills(asked, put)} group by 1) as figure
+     ${join} ${several ? 'group by 1, 2, 3' : ''}`;
 }
 const TILLS = 'join till on till.id = figure.till_id join place on place.id = till.place_id';
-const SOLD = `sum(count) as count, sum(quantity) as quantity, sum(amount) as sold, sum(figure.more) as cost,
-  sum(amount) - sum(figure.more) as margin`;
-const OFF = 'sum(count) as count, sum(amount) as off, sum(figure.more) as sold';
-const COUNTED = 'sum(count) as count, sum(amount)';
+const SOLD = {
+  count: 'sum(count)',
+  quantity: 'sum(quantity)',
+  sold: 'sum(amount)',
+  cost: 'sum(more)',
+  margin: 'sum(amount) - sum(more)',
+};
+const OFF = { count: 'sum(count)', off: 'sum(amount)', sold: 'sum(more)' };
 
 /** What a line comes to without tax, whichever way the shop's prices are. */
 export const AMOUNT = `case sale.tax_mode when 'inside' then without_tax(line.net, line.taxes) else line.net end`;
@@ -153,13 +163,19 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
   days: kept('sale', { by: 'day', key: 'figure.day::text', name: 'figure.day::text' }, SOLD),
   months: kept(
     'sale',
-    { by: 'day', key: `to_char(figure.day, 'YYYY-MM')`, name: `to_char(figure.day, 'YYYY-MM')` },
+    {
+      by: 'day',
+      several: true,
+      key: `to_char(figure.day, 'YYYY-MM')`,
+      name: `to_char(figure.day, 'YYYY-MM')`,
+    },
     SOLD,
   ),
   weekdays: kept(
     'sale',
     {
       by: 'day',
+      several: true,
       key: `extract(isodow from figure.day)::text`,
       name: `extract(isodow from figure.day)::text`,
     },
@@ -170,7 +186,11 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
     { by: 'hour', key: `lpad(hour::text, 2, '0')`, name: `lpad(hour::text, 2, '0') || ':00'` },
     SOLD,
   ),
-  places: kept('sale', { by: 'till_id', key: 'place.id::text', name: 'place.name', join: TILLS }, SOLD),
+  places: kept(
+    'sale',
+    { by: 'till_id', several: true, key: 'place.id::text', name: 'place.name', join: TILLS },
+    SOLD,
+  ),
   tills: kept(
     'sale',
     { by: 'till_id', key: 'till.id::text', name: `'Till ' || till.number`, more: 'place.name', join: TILLS },
@@ -207,7 +227,7 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
       name: 'category.name',
       join: 'join category on category.id = figure.subject::integer',
     },
-    `sum(quantity) as quantity, sum(amount) as sold, sum(figure.more) as cost, sum(amount) - sum(figure.more) as margin`,
+    { quantity: SOLD.quantity, sold: SOLD.sold, cost: SOLD.cost, margin: SOLD.margin },
   ),
   suppliers: byItem(
     `coalesce(source.id, 0)::text`,
@@ -246,7 +266,7 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
       name: 'type.name',
       join: 'join tender_type as type on type.id = figure.subject::integer',
     },
-    `${COUNTED} as paid, sum(figure.more) as tips`,
+    { count: 'sum(count)', paid: 'sum(amount)', tips: 'sum(more)' },
   ),
   taxes: kept(
     'tax',
@@ -255,13 +275,17 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
       name: `rate.name || ' ' || trim_scale(rate.rate / 10000.0) || ' %'`,
       join: 'join tax_rate as rate on rate.id = figure.subject::integer',
     },
-    `${COUNTED} as tax, sum(figure.more) as base`,
+    { count: 'sum(count)', tax: 'sum(amount)', base: 'sum(more)' },
   ),
-  exempt: kept('exempt', { key: 'figure.subject', name: REASON }, `${COUNTED} as sold`),
+  exempt: kept(
+    'exempt',
+    { key: 'figure.subject', name: REASON },
+    { count: 'sum(count)', sold: 'sum(amount)' },
+  ),
   donations: kept(
     'donation',
     { key: 'figure.subject', name: 'fund.name', join: 'join fund on fund.id = figure.subject::integer' },
-    `${COUNTED} as given`,
+    { count: 'sum(count)', given: 'sum(amount)' },
   ),
   'gift-cards-sold': kept(
     'value',
@@ -269,7 +293,7 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
       key: 'figure.subject',
       name: `case figure.subject when 'gift-card' then 'Gift cards' when 'certificate' then 'Certificates' else 'Store credit' end`,
     },
-    `${COUNTED} as sold`,
+    { count: 'sum(count)', sold: 'sum(amount)' },
   ),
   'over-short': (asked, put) =>
     `select shift.id::text as key, 'Till ' || till.number || ', shift ' || shift.number as name,
@@ -300,12 +324,12 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
   returns: kept(
     'return',
     { key: 'figure.subject', name: REASON },
-    `sum(count) as count, sum(quantity) as quantity, sum(amount) as refunded, sum(figure.more) as cost`,
+    { count: 'sum(count)', quantity: 'sum(quantity)', refunded: 'sum(amount)', cost: 'sum(more)' },
   ),
   voids: kept(
     'void',
     { key: 'figure.subject', name: 'staff.name', join: 'join staff on staff.id = figure.subject::integer' },
-    `${COUNTED} as total`,
+    { count: 'sum(count)', total: 'sum(amount)' },
   ),
   openings: (asked, put) =>
     `select reason as key, case reason when '' then 'No reason' else reason end as name, '' as more, count(*) as count
