@@ -4,21 +4,12 @@ import type { StoredShelves } from '../../contract/shelves.ts';
 import type { Shelf, Tile } from '../../core/counter/shelves.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useShelfStore } from './shelfStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-interface Event {
-  kind: string;
-  revision?: number;
-}
-const house = vi.hoisted(() => ({ tell: undefined as ((event: Event) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: Event) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 vi.mock('../sale/catalogue/thread.ts', () => ({
   catalogue: {
     find: (ids: readonly number[]) => Promise.resolve(ids.map((id) => ({ id, name: `Item ${id}` }))),
@@ -108,10 +99,10 @@ describe('the touch pages of a till', () => {
     net.read.mockResolvedValue(stored(shelf('all', null)));
     await shelves.load();
     shelves.follow();
-    house.tell?.({ kind: 'shelves-changed', revision: 3 });
+    tell({ kind: 'shelves-changed', revision: 3 });
     expect(net.read).toHaveBeenCalledTimes(1);
-    house.tell?.({ kind: 'shelves-changed', revision: 4 });
-    house.tell?.({ kind: 'connected' });
+    tell({ kind: 'shelves-changed', revision: 4 });
+    tell({ kind: 'connected' });
     expect(net.read).toHaveBeenCalledTimes(3);
   });
 });

@@ -5,21 +5,12 @@ import type { DrawerState } from '../../contract/drawer.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { memoryStorage } from '../testing/memoryStorage.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), writeSurely: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-interface Event {
-  kind: string;
-  tillId?: number;
-}
-const house = vi.hoisted(() => ({ tell: undefined as ((event: Event) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: Event) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 const till = vi.hoisted(() => ({ store: {} as unknown }));
 vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => till.store }));
 
@@ -184,14 +175,14 @@ describe('what happens elsewhere', () => {
     const drawer = useDrawerStore();
     net.read.mockResolvedValue(stateOf());
     drawer.follow();
-    house.tell?.({ kind: 'sale-finished', tillId: 7 });
+    tell({ kind: 'sale-finished', tillId: 7 });
     expect(net.read).not.toHaveBeenCalled();
     await drawer.load();
-    house.tell?.({ kind: 'sale-finished', tillId: 8 });
-    house.tell?.({ kind: 'shop-changed' });
+    tell({ kind: 'sale-finished', tillId: 8 });
+    tell({ kind: 'shop-changed' });
     expect(net.read).toHaveBeenCalledTimes(1);
-    house.tell?.({ kind: 'sale-finished', tillId: 7 });
-    house.tell?.({ kind: 'held-changed' });
+    tell({ kind: 'sale-finished', tillId: 7 });
+    tell({ kind: 'held-changed' });
     expect(net.read).toHaveBeenCalledTimes(3);
   });
 

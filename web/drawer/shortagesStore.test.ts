@@ -2,15 +2,10 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ShiftRow } from '../../contract/drawer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useShortagesStore } from './shortagesStore.ts';
 
-const house = vi.hoisted(() => ({ tell: undefined as ((event: { kind: string }) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: { kind: string }) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 const stores = vi.hoisted(() => ({
   drawer: { history: vi.fn() },
   session: { may: vi.fn(() => true) },
@@ -52,9 +47,9 @@ describe('shifts that were closed short', () => {
     shortages.follow();
     await shortages.load();
     stores.drawer.history.mockResolvedValue({ rows: [shift(5, -250)] });
-    house.tell?.({ kind: 'sale-finished' });
+    tell({ kind: 'sale-finished' });
     expect(stores.drawer.history).toHaveBeenCalledTimes(1);
-    house.tell?.({ kind: 'drawer-changed' });
+    tell({ kind: 'drawer-changed' });
     await vi.waitFor(() => expect(words()).toBe('Till 2 was closed 2.50 short by Teo.'));
     useNoticeStore().clear();
     await shortages.load();

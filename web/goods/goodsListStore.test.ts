@@ -1,17 +1,12 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { GoodsPage, GoodsRow, ManyItems } from '../../contract/goods.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useGoodsListStore } from './goodsListStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-const house = vi.hoisted(() => ({ tell: undefined as ((event: { kind: string }) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: { kind: string }) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 
 const row = (id: number, version = 1) => ({ id, version }) as GoodsRow;
 const page = (...rows: GoodsRow[]) => ({ rows, count: rows.length }) as GoodsPage;
@@ -41,8 +36,7 @@ describe('the list of goods', () => {
 
   it('is read again when goods or their stock change, and not for anything else', () => {
     useGoodsListStore().follow();
-    for (const kind of ['people-changed', 'catalogue-changed', 'stock-changed', 'connected'])
-      house.tell?.({ kind });
+    for (const kind of ['people-changed', 'catalogue-changed', 'stock-changed', 'connected']) tell({ kind });
     expect(net.read).toHaveBeenCalledTimes(3);
   });
 });

@@ -1,17 +1,12 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ItemPage, WantedItem } from '../../contract/goods.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useItemPageStore } from './itemPageStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-const house = vi.hoisted(() => ({ tell: undefined as ((event: { kind: string }) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: { kind: string }) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 
 const page = (id: number, version = 1) => ({ id, version }) as ItemPage;
 
@@ -53,12 +48,12 @@ describe('the page of an item', () => {
   it('is read again when goods or stock change, while one is open', async () => {
     const items = useItemPageStore();
     items.follow();
-    house.tell?.({ kind: 'catalogue-changed' });
+    tell({ kind: 'catalogue-changed' });
     expect(net.read).not.toHaveBeenCalled();
     net.read.mockResolvedValue(page(4));
     await items.load(4);
-    house.tell?.({ kind: 'people-changed' });
-    house.tell?.({ kind: 'stock-changed' });
+    tell({ kind: 'people-changed' });
+    tell({ kind: 'stock-changed' });
     expect(net.read).toHaveBeenCalledTimes(2);
     expect(net.read).toHaveBeenLastCalledWith('/goods/items/4/page');
   });

@@ -1,11 +1,11 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { reactive } from 'vue';
 import type { RefundQuote, Returnable, ReturnableLine } from '../../contract/returns.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { ONE } from '../../core/quantity.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useReturnStore } from './returnStore.ts';
+import { fakeBasket } from '../testing/fakeBasket.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
@@ -54,20 +54,7 @@ const figuresOf = (position: number, net: number) => ({ position, figures: { net
 const quoteOf = (more: object = {}) =>
   ({ way: 'share', chosen: [figuresOf(1, -900)], other: null, swap: [], ...more }) as unknown as RefundQuote;
 
-function basketOf() {
-  const store = reactive({
-    basket: { id: 'b1', lines: [] } as Basket,
-    get lines() {
-      return store.basket.lines;
-    },
-    priced: { taxMode: 'on-top' },
-    change: vi.fn((next: Basket, _chosen?: string) => {
-      store.basket = next;
-      return Promise.resolve();
-    }),
-  });
-  return store;
-}
+const basketOf = () => Object.assign(fakeBasket(), { priced: { taxMode: 'on-top' } });
 let basket: ReturnType<typeof basketOf>;
 const words = () => useNoticeStore().notice?.text;
 const quotes = () => net.write.mock.calls.map((call) => (call[2] as { parts: unknown }).parts);

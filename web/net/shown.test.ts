@@ -1,11 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { shown } from './shown.ts';
-
-function late<T>() {
-  let come: (answer: T) => void = () => {};
-  const promise = new Promise<T>((resolve) => (come = resolve));
-  return { promise, come: (answer: T) => come(answer) };
-}
+import { late } from '../testing/late.ts';
 
 describe('what is shown', () => {
   it('is the answer to the last question, whatever is answered first', async () => {

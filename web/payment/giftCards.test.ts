@@ -1,10 +1,9 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { reactive } from 'vue';
 import type { NewCertificate } from '../../contract/payment.ts';
-import type { Basket } from '../../core/counter/basket.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
 import { useStoredValuesStore } from './storedValuesStore.ts';
+import { fakeBasket, type FakeBasket } from '../testing/fakeBasket.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
@@ -26,18 +25,7 @@ const CARD = {
   decimals: 0,
   taxCategoryId: 1,
 };
-function basketOf() {
-  const store = reactive({
-    basket: { id: 'b1', lines: [] } as Basket,
-    readyForGoods: vi.fn(() => true),
-    change: vi.fn((next: Basket) => {
-      store.basket = next;
-      return Promise.resolve();
-    }),
-  });
-  return store;
-}
-let basket: ReturnType<typeof basketOf>;
+let basket: FakeBasket;
 
 beforeEach(() => {
   setActivePinia(createPinia());
@@ -45,7 +33,7 @@ beforeEach(() => {
   net.write.mockReset();
   catalogue.find.mockReset().mockResolvedValue([CARD]);
   stores.till.facts.payment.giftCardItemId = 99;
-  basket = basketOf();
+  basket = fakeBasket();
   stores.basket = basket;
 });
 

@@ -6,22 +6,12 @@ import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { memoryStorage } from '../testing/memoryStorage.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), writeSurely: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-interface Event {
-  kind: string;
-  basketId?: string;
-  saleId?: string;
-}
-const house = vi.hoisted(() => ({ tell: undefined as ((event: Event) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: Event) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 const stores = vi.hoisted(() => ({ basket: {} as Record<string, unknown>, customers: {}, till: {} }));
 vi.mock('../sale/basketStore.ts', () => ({ useBasketStore: () => stores.basket }));
 vi.mock('../people/customerStore.ts', () => ({ useCustomerStore: () => stores.customers }));
@@ -286,12 +276,12 @@ describe('what happens elsewhere', () => {
     const payment = usePaymentStore();
     const stop = payment.follow();
     net.read.mockResolvedValue(viewOf(tender('t1', 'approved', 2_000)));
-    house.tell?.({ kind: 'payment-changed', basketId: 'b2' });
-    house.tell?.({ kind: 'sale-finished', saleId: 'b3' });
+    tell({ kind: 'payment-changed', basketId: 'b2' });
+    tell({ kind: 'sale-finished', saleId: 'b3' });
     expect(net.read).not.toHaveBeenCalled();
-    house.tell?.({ kind: 'payment-changed', basketId: 'b1' });
+    tell({ kind: 'payment-changed', basketId: 'b1' });
     await vi.waitFor(() => expect(payment.takenAmount).toBe(2_000));
-    house.tell?.({ kind: 'connected' });
+    tell({ kind: 'connected' });
     expect(net.read).toHaveBeenCalledTimes(2);
     stop();
   });

@@ -1,19 +1,13 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { reactive } from 'vue';
 import type { AccountPage, WantedAccount } from '../../contract/accounts.ts';
-import type { Basket } from '../../core/counter/basket.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useAccountStore } from './accountStore.ts';
+import { fakeBasket, type FakeBasket } from '../testing/fakeBasket.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-const house = vi.hoisted(() => ({ tell: undefined as ((event: { kind: string }) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: { kind: string }) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 const stores = vi.hoisted(() => ({
   basket: {} as Record<string, unknown>,
   ringUp: { caughtUp: vi.fn(() => Promise.resolve()) },
@@ -23,23 +17,13 @@ vi.mock('../sale/basketStore.ts', () => ({ useBasketStore: () => stores.basket }
 vi.mock('../sale/ringUpStore.ts', () => ({ useRingUpStore: () => stores.ringUp }));
 vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => stores.till }));
 
-function basketOf() {
-  const store = reactive({
-    basket: { id: 'b1', lines: [] } as Basket,
-    change: vi.fn((next: Basket) => {
-      store.basket = next;
-      return Promise.resolve();
-    }),
-  });
-  return store;
-}
-let basket: ReturnType<typeof basketOf>;
+let basket: FakeBasket;
 
 beforeEach(() => {
   setActivePinia(createPinia());
   net.read.mockReset();
   net.write.mockReset();
-  basket = basketOf();
+  basket = fakeBasket();
   stores.basket = basket;
   stores.till.facts = { accounts: { item: { itemId: 90, number: 'ACC', unit: 'each', taxCategoryId: 1 } } };
 });
@@ -94,13 +78,13 @@ describe('accounts', () => {
     const accounts = useAccountStore();
     net.read.mockResolvedValue({ rows: [] } as unknown as AccountPage);
     accounts.follow();
-    house.tell?.({ kind: 'people-changed' });
+    tell({ kind: 'people-changed' });
     expect(net.read).not.toHaveBeenCalled();
     Object.assign(accounts.filter, { find: 'a&b', show: 'late' });
     accounts.page = 2;
     await accounts.load();
     expect(net.read).toHaveBeenLastCalledWith('/accounts?find=a%26b&show=late&page=2');
-    house.tell?.({ kind: 'people-changed' });
+    tell({ kind: 'people-changed' });
     expect(net.read).toHaveBeenCalledTimes(2);
   });
 

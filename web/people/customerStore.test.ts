@@ -1,26 +1,17 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { nextTick, reactive } from 'vue';
+import { nextTick } from 'vue';
 import type { CustomerPanel, NewCustomer, Visit } from '../../contract/people.ts';
-import type { Basket, BasketCustomer } from '../../core/counter/basket.ts';
 import type { TypedDiscount } from '../../core/pricing/discount.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useCustomerStore } from './customerStore.ts';
+import { fakeBasket, type FakeBasket } from '../testing/fakeBasket.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), writeSurely: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-interface Event {
-  kind: string;
-  customerId?: number | null;
-}
-const house = vi.hoisted(() => ({ tell: undefined as ((event: Event) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: Event) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 const catalogue = vi.hoisted(() => ({ find: vi.fn() }));
 vi.mock('../sale/catalogue/thread.ts', () => ({ catalogue }));
 const stores = vi.hoisted(() => ({
@@ -44,22 +35,7 @@ const MEMBERS = {
 const discount = (presetId: number) =>
   ({ id: `d${presetId}`, presetId, reason: '' }) as unknown as TypedDiscount;
 
-function basketOf() {
-  const store = reactive({
-    basket: { id: 'b1', lines: [] } as Basket,
-    phase: 'basket',
-    setCustomer: vi.fn((customer: BasketCustomer | null) => {
-      store.basket = { ...store.basket, customer: customer ?? undefined };
-      return Promise.resolve();
-    }),
-    change: vi.fn((next: Basket) => {
-      store.basket = next;
-      return Promise.resolve();
-    }),
-  });
-  return store;
-}
-let basket: ReturnType<typeof basketOf>;
+let basket: FakeBasket;
 const words = () => useNoticeStore().notice?.text;
 /** Everything that follows from a change has happened. */
 const settled = async () => {
@@ -69,7 +45,7 @@ const settled = async () => {
 beforeEach(() => {
   setActivePinia(createPinia());
   for (const one of [net.read, net.writeSurely, catalogue.find, stores.ringUp.add]) one.mockReset();
-  basket = basketOf();
+  basket = fakeBasket();
   stores.basket = basket;
   stores.till = { facts: { discountPresets: [MEMBERS] } };
 });
@@ -115,10 +91,10 @@ describe('the customer of the sale', () => {
     net.read.mockResolvedValue(panelOf(4));
     await customers.choose({ id: 4, name: 'Customer 4' });
     await settled();
-    house.tell?.({ kind: 'people-changed', customerId: 7 });
+    tell({ kind: 'people-changed', customerId: 7 });
     expect(net.read).toHaveBeenCalledTimes(1);
-    house.tell?.({ kind: 'people-changed', customerId: null });
-    house.tell?.({ kind: 'people-changed', customerId: 4 });
+    tell({ kind: 'people-changed', customerId: null });
+    tell({ kind: 'people-changed', customerId: 4 });
     expect(net.read).toHaveBeenCalledTimes(3);
   });
 });

@@ -5,30 +5,16 @@ import type { CustomerPage } from '../../contract/people.ts';
 import { useCustomerPageStore } from './customerPageStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
 import { useImportStore } from '../imports/importStore.ts';
+import { tell } from '../testing/houseEvents.ts';
+import { late } from '../testing/late.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), sendFile: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-interface Event {
-  kind: string;
-  customerId?: number | null;
-}
-const house = vi.hoisted(() => ({ tell: undefined as ((event: Event) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: Event) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 
 const pageOf = (id: number, name = `Customer ${id}`) =>
   ({ panel: { id }, record: { name }, version: 3, cards: [] }) as unknown as CustomerPage;
 const listOf = (id: string, state: ImportView['state']) => ({ id, state }) as ImportView;
-/** An answer that comes when it is told to. */
-function late<T>(): { promise: Promise<T>; come: (answer: T) => void } {
-  let come: (answer: T) => void = () => {};
-  const promise = new Promise<T>((resolve) => (come = resolve));
-  return { promise, come };
-}
 
 beforeEach(() => {
   setActivePinia(createPinia());
@@ -69,11 +55,11 @@ describe("a customer's page", () => {
     net.read.mockResolvedValue(pageOf(4));
     await pages.load(4);
     pages.follow();
-    house.tell?.({ kind: 'people-changed', customerId: 5 });
+    tell({ kind: 'people-changed', customerId: 5 });
     expect(net.read).toHaveBeenCalledTimes(1);
     net.read.mockResolvedValue(pageOf(4, 'Another name'));
-    house.tell?.({ kind: 'people-changed', customerId: 4 });
-    house.tell?.({ kind: 'people-changed', customerId: null });
+    tell({ kind: 'people-changed', customerId: 4 });
+    tell({ kind: 'people-changed', customerId: null });
     await vi.waitFor(() => expect(pages.page?.record.name).toBe('Another name'));
     expect(net.read).toHaveBeenCalledTimes(3);
   });

@@ -1,11 +1,10 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { reactive } from 'vue';
-import type { Basket } from '../../core/counter/basket.ts';
 import type { Nudge } from '../../core/nudges/nudge.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBasketOffersStore } from './basketOffersStore.ts';
+import { fakeBasket, type FakeBasket } from '../testing/fakeBasket.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
@@ -22,24 +21,13 @@ vi.mock('./basketStore.ts', () => ({ useBasketStore: () => stores.basket }));
 vi.mock('./basketWorkStore.ts', () => ({ useBasketWorkStore: () => stores.work }));
 vi.mock('./ringUpStore.ts', () => ({ useRingUpStore: () => stores.ringUp }));
 
-function basketOf() {
-  const store = reactive({
-    basket: { id: 'b1', lines: [] } as Basket,
-    readyForGoods: vi.fn(() => true),
-    change: vi.fn((next: Basket) => {
-      store.basket = next;
-      return Promise.resolve();
-    }),
-  });
-  return store;
-}
-let basket: ReturnType<typeof basketOf>;
+let basket: FakeBasket;
 const words = () => useNoticeStore().notice?.text;
 
 beforeEach(() => {
   setActivePinia(createPinia());
   for (const one of [net.read, sound.soundRefusal, stores.work.begin, stores.ringUp.add]) one.mockReset();
-  basket = basketOf();
+  basket = fakeBasket();
   stores.basket = basket;
 });
 

@@ -8,21 +8,12 @@ import { ONE } from '../../core/quantity.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { memoryStorage } from '../testing/memoryStorage.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useBasketStore } from './basketStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), writeSurely: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-interface Event {
-  kind: string;
-  [more: string]: unknown;
-}
-const house = vi.hoisted(() => ({ tell: undefined as ((event: Event) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: Event) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 vi.mock('./sound.ts', () => ({ soundRefusal: vi.fn() }));
 const claims = vi.hoisted(() => ({ hold: vi.fn(), letGo: vi.fn() }));
 vi.mock('./offerClaims.ts', () => ({ offerClaims: () => claims }));
@@ -312,23 +303,23 @@ describe('what other windows of this till do', () => {
     basket.follow();
     const theirs = { basket: { id: 'b9', lines: [line('l9')] }, revision: 4, savedBy: null };
     net.read.mockResolvedValue(theirs);
-    house.tell?.({ kind: 'basket-changed', tillId: 8, revision: 4 });
-    house.tell?.({ kind: 'basket-changed', tillId: 7, revision: 0 });
+    tell({ kind: 'basket-changed', tillId: 8, revision: 4 });
+    tell({ kind: 'basket-changed', tillId: 7, revision: 0 });
     expect(net.read).toHaveBeenCalledTimes(1);
-    house.tell?.({ kind: 'basket-changed', tillId: 7, revision: 4 });
+    tell({ kind: 'basket-changed', tillId: 7, revision: 4 });
     await vi.waitFor(() => expect(ids()).toEqual(['l9']));
     await basket.change({ ...basket.basket, lines: [line('l9'), line('l10')] });
-    house.tell?.({ kind: 'basket-changed', tillId: 7, revision: 9 });
+    tell({ kind: 'basket-changed', tillId: 7, revision: 9 });
     expect(net.read).toHaveBeenCalledTimes(2);
   });
 
   it('ends the sale here where it was paid there; not while it is paid here', async () => {
     const basket = await paying(line('l1'));
     basket.follow();
-    house.tell?.({ kind: 'sale-finished', saleId: basket.basket.id });
+    tell({ kind: 'sale-finished', saleId: basket.basket.id });
     expect(ids()).toEqual(['l1']);
     basket.backToBasket();
-    house.tell?.({ kind: 'sale-finished', saleId: basket.basket.id });
+    tell({ kind: 'sale-finished', saleId: basket.basket.id });
     await vi.waitFor(() => expect(ids()).toEqual([]));
     expect(kept()?.unsent).toBe(false);
   });
@@ -352,13 +343,13 @@ describe('the shop and its goods', () => {
     const basket = useBasketStore();
     await basket.begin(FACTS);
     basket.follow();
-    house.tell?.({ kind: 'shop-changed' });
+    tell({ kind: 'shop-changed' });
     await vi.waitFor(() => expect(catalogue.setFacts).toHaveBeenCalledWith(FACTS));
-    house.tell?.({ kind: 'catalogue-changed' });
+    tell({ kind: 'catalogue-changed' });
     expect(catalogue.refresh).toHaveBeenCalled();
-    house.tell?.({ kind: 'stock-changed', levels: [{ itemId: 1 }] });
+    tell({ kind: 'stock-changed', levels: [{ itemId: 1 }] });
     expect(catalogue.setStock).toHaveBeenCalledWith([{ itemId: 1 }]);
-    house.tell?.({ kind: 'connected' });
+    tell({ kind: 'connected' });
     expect(catalogue.catchUp).toHaveBeenCalled();
   });
 });

@@ -1,12 +1,12 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { reactive } from 'vue';
 import type { Basket } from '../../core/counter/basket.ts';
 import type { Item, ItemMore } from '../../core/goods/item.ts';
 import { ONE } from '../../core/quantity.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useQuestionStore } from './questionStore.ts';
 import { useRingUpStore } from './ringUpStore.ts';
+import { fakeBasket } from '../testing/fakeBasket.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
@@ -57,23 +57,12 @@ const item = (id: number, more: ItemMore | null = null, price: number | null = 1
 const STRINGS = item(1);
 const ITEMS = new Map<string, Item>();
 
-function basketOf() {
-  const store = reactive({
-    basket: { id: 'b1', lines: [] } as Basket,
-    get lines() {
-      return store.basket.lines;
-    },
-    readyForGoods: vi.fn(() => true),
+const basketOf = () =>
+  Object.assign(fakeBasket(), {
     refuse: vi.fn((error: unknown) => {
       throw error;
     }),
-    change: vi.fn((next: Basket) => {
-      store.basket = next;
-      return Promise.resolve();
-    }),
   });
-  return store;
-}
 let basket: ReturnType<typeof basketOf>;
 const lines = () =>
   basket.basket.lines.map(({ itemId, quantity, listPrice, note, serial }) => ({

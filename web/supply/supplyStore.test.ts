@@ -1,17 +1,12 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { OrderPage } from '../../contract/supply.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useSupplyStore } from './supplyStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-const house = vi.hoisted(() => ({ tell: undefined as ((event: { kind: string }) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: { kind: string }) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 
 const order = (id: number, version = 1) => ({ id, version }) as OrderPage;
 
@@ -66,9 +61,9 @@ describe('an order to a supplier', () => {
   it('is read again when something of it changed elsewhere', () => {
     const again = vi.fn(() => Promise.reject(new Error('gone')));
     useSupplyStore().follow(again);
-    house.tell?.({ kind: 'people-changed' });
-    house.tell?.({ kind: 'supply-changed' });
-    house.tell?.({ kind: 'connected' });
+    tell({ kind: 'people-changed' });
+    tell({ kind: 'supply-changed' });
+    tell({ kind: 'connected' });
     expect(again).toHaveBeenCalledTimes(2);
   });
 });

@@ -3,17 +3,12 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { LayawayWanted, PromisePage, PromiseView } from '../../contract/promises.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { usePromiseStore } from './promiseStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), writeSurely: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-const house = vi.hoisted(() => ({ tell: undefined as ((event: { kind: string }) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: { kind: string }) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 const basket = vi.hoisted(() => ({
   phase: 'basket',
   basket: { id: 'b1', lines: [] } as Basket,
@@ -215,11 +210,11 @@ describe('the list of promises', () => {
     promises.follow();
     net.read.mockResolvedValue(page(['L-0001'], 3));
     promises.filter.find = 'hedy m';
-    house.tell?.({ kind: 'promises-changed' });
+    tell({ kind: 'promises-changed' });
     await vi.waitFor(() => expect(promises.page?.rows).toHaveLength(1));
     expect(promises.attention).toBe(3);
     expect(net.read).toHaveBeenCalledWith('/waiting/promises?show=open&find=hedy+m&from=&to=&page=0');
-    house.tell?.({ kind: 'shop-changed' });
+    tell({ kind: 'shop-changed' });
     expect(net.read).toHaveBeenCalledTimes(1);
   });
 
@@ -245,7 +240,7 @@ describe('the list of promises', () => {
       Promise.resolve(path.includes('?') ? page([]) : { ...VIEW, id: path.slice(-2) }),
     );
     const chosen = promises.look('p2');
-    house.tell?.({ kind: 'relays-changed' });
+    tell({ kind: 'relays-changed' });
     await chosen;
     await vi.waitFor(() => expect(promises.looked?.id).toBe('p2'));
     expect(net.read).not.toHaveBeenLastCalledWith('/waiting/promises/p1');

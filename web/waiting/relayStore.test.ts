@@ -1,17 +1,12 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { RelayAlert, RelayWanted } from '../../contract/relay.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useRelayStore } from './relayStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), writeSurely: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-const house = vi.hoisted(() => ({ tell: undefined as ((event: { kind: string }) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: { kind: string }) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 const basket = vi.hoisted(() => ({ continueWith: vi.fn() }));
 vi.mock('../sale/basketStore.ts', () => ({ useBasketStore: () => basket }));
 const promises = vi.hoisted(() => ({ changed: vi.fn((view: unknown) => view) }));
@@ -74,14 +69,14 @@ describe('alerts of what partners have said', () => {
     relays.follow();
     let late = (_alerts: RelayAlert[]): void => {};
     net.read.mockReturnValueOnce(new Promise<RelayAlert[]>((done) => (late = done)));
-    house.tell?.({ kind: 'relays-changed' });
+    tell({ kind: 'relays-changed' });
     net.read.mockResolvedValueOnce([alert(2)]);
-    house.tell?.({ kind: 'connected' });
+    tell({ kind: 'connected' });
     await vi.waitFor(() => expect(relays.alerts).toEqual([alert(2)]));
     late([alert(1)]);
     await relays.load().catch(() => {});
     expect(relays.alerts).toEqual([alert(2)]);
-    house.tell?.({ kind: 'held-changed' });
+    tell({ kind: 'held-changed' });
     expect(net.read).toHaveBeenCalledTimes(3);
   });
 

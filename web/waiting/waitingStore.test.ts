@@ -3,22 +3,12 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { HeldBasket } from '../../contract/waiting.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { tell } from '../testing/houseEvents.ts';
 import { useWaitingStore } from './waitingStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), writeSurely: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
-interface Event {
-  kind: string;
-  taken?: { id: string; tillId: number; words: string };
-  forTill?: number;
-}
-const house = vi.hoisted(() => ({ tell: undefined as ((event: Event) => void) | undefined }));
-vi.mock('../net/houseEvents.ts', () => ({
-  hear: (listener: (event: Event) => void) => {
-    house.tell = listener;
-    return () => {};
-  },
-}));
+vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 const stores = vi.hoisted(() => ({
   basket: { basket: { id: 'b1' }, total: 1_200, startAfresh: vi.fn(), continueWith: vi.fn() },
   ringUp: { caughtUp: () => Promise.resolve() },
@@ -79,19 +69,19 @@ describe('the list', () => {
     net.read.mockResolvedValue([held('1')]);
     await waiting.load();
     const taken = { id: '1', tillId: 8, words: 'Teo has taken W-1 up on till 2.' };
-    house.tell?.({ kind: 'held-changed', taken: { ...taken, tillId: 7 } });
+    tell({ kind: 'held-changed', taken: { ...taken, tillId: 7 } });
     expect(waiting.chosenId).toBe('1');
     waiting.looking = true;
-    house.tell?.({ kind: 'held-changed', taken });
+    tell({ kind: 'held-changed', taken });
     expect([waiting.chosenId, words()]).toEqual(['', taken.words]);
   });
 
   it('says that a basket was sent to this till, and to no other', () => {
     const waiting = useWaitingStore();
     waiting.follow();
-    house.tell?.({ kind: 'held-changed', forTill: 8 });
+    tell({ kind: 'held-changed', forTill: 8 });
     expect(words()).toBeUndefined();
-    house.tell?.({ kind: 'held-changed', forTill: 7 });
+    tell({ kind: 'held-changed', forTill: 7 });
     expect(words()).toContain('was sent to this till');
   });
 });

@@ -1,0 +1,25 @@
+import { vi } from 'vitest';
+import { reactive } from 'vue';
+import type { Basket, BasketCustomer } from '../../core/counter/basket.ts';
+
+/** The basket of a till as other stores see it, for tests: what is changed stands at once. */
+export function fakeBasket(begins: Partial<Basket> = {}) {
+  const store = reactive({
+    basket: { id: 'b1', lines: [], ...begins } as Basket,
+    get lines() {
+      return store.basket.lines;
+    },
+    phase: 'basket',
+    readyForGoods: vi.fn(() => true),
+    setCustomer: vi.fn((customer: BasketCustomer | null) => {
+      store.basket = { ...store.basket, customer: customer ?? undefined };
+      return Promise.resolve();
+    }),
+    change: vi.fn((next: Basket, _chosen?: string) => {
+      store.basket = next;
+      return Promise.resolve();
+    }),
+  });
+  return store;
+}
+export type FakeBasket = ReturnType<typeof fakeBasket>;
