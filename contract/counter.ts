@@ -184,6 +184,10 @@ export interface FinishedSale {
 /** Holds the last uses of offers, and points, for a basket that is about to be paid. */
 export const claimSchema = object({
   basket: basketSchema.required(),
+  /** Uses of limited offers that the screen shows. */
+  offers: array(object({ offerId: whole().min(1).required(), uses: whole().min(1).required() }))
+    .max(1000)
+    .default([]),
   /** Points that the screen shows as taken. */
   points: whole().min(0).max(1_000_000_000).default(0),
 });

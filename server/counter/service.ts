@@ -223,14 +223,14 @@ export function cashTender({ cashType }: Pick<Facts, 'cashType'>, amount: Money,
 
 /**
  * Holds what a basket uses of offers with limits and of points, so that it is not promised twice.
- * @param shownPoints points that the screen shows as taken
+ * @param shown uses of limited offers and points as the screen shows them
  * @throws Problem 409 `offer-used-up`
  */
 export async function claimForBasket(
   house: House,
   person: Person,
   basket: Basket,
-  shownPoints: number,
+  shown: { offers: readonly { offerId: number; uses: number }[]; points: number },
 ): Promise<void> {
   const at = house.clock.now();
   const facts = await factsFor(house, person, basket, at);
@@ -238,8 +238,8 @@ export async function claimForBasket(
   if (facts.finished || (limited.size === 0 && !takesPoints(basket))) return;
   const { priced } = await priceFromFacts(house, basket, facts, at);
   await house.database.write(async (sql) => {
-    await claimOffers(sql, basket, priced, facts, at);
-    await claimPoints(sql, basket, { points: pointsTaken(priced), shown: shownPoints }, at);
+    await claimOffers(sql, basket, { priced, shown: shown.offers }, facts, at);
+    await claimPoints(sql, basket, { points: pointsTaken(priced), shown: shown.points }, at);
   });
   // Other tills see at once what is left.
   if (priced.offers.some(({ id }) => limited.has(id))) house.events.tell({ kind: 'shop-changed' });

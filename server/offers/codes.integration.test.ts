@@ -208,15 +208,19 @@ describe(`codes on ${ENGINE}`, () => {
   it('and offers with a last use go to one of two tills, and the other is told before it takes money', async () => {
     const id = await live({ name: 'Only one', limits: { perSale: null, perCustomer: null, total: 1 } });
     const [first, second] = [await basketOf('STA-ORCH'), await basketOf('STA-ORCH')];
+    const shown = [{ offerId: id, uses: 1 }];
     const claims = await Promise.all([
-      noor.ask('POST', '/counter/claims', { basket: first }),
-      teo.ask('POST', '/counter/claims', { basket: second }),
+      noor.ask('POST', '/counter/claims', { basket: first, offers: shown }),
+      teo.ask('POST', '/counter/claims', { basket: second, offers: shown }),
     ]);
-    const statuses = claims.map(({ status }) => status);
-    // The slower one is refused, or sees already that nothing is left and pays the full price.
-    expect(statuses).toContain(200);
+    const faster = claims.findIndex(({ status }) => status === 200);
     const [winner, loser, held, other] =
-      statuses[0] === 200 ? [noor, teo, first, second] : [teo, noor, second, first];
+      faster === 0 ? [noor, teo, first, second] : [teo, noor, second, first];
+    for (const told of [
+      claims[1 - faster],
+      await loser.ask('POST', '/counter/claims', { basket: other, offers: shown }),
+    ])
+      expect(problemOf(told!)).toMatchObject({ status: 409, type: 'offer-used-up' });
     expect(problemOf(await pay(loser, other, 5708))).toMatchObject({ status: 409 });
     expect((await pay(winner, held, 5708)).status).toBe(200);
     expect((await pay(loser, other, 6343)).status).toBe(200);

@@ -43,19 +43,25 @@ export function usedUp(offers: readonly string[], codes: readonly string[]): Pro
 
 /**
  * Holds the uses of limited offers and single codes for a basket that is about to be paid.
+ * @param shown uses that the screen shows; where another basket was faster, `priced` is without them already
  * @throws Problem 409 `offer-used-up` where another basket was faster
  */
 export async function claimOffers(
   sql: Writer,
   basket: Basket,
-  priced: PricedBasket,
+  { priced, shown }: { priced: PricedBasket; shown: readonly { offerId: number; uses: number }[] },
   facts: { codes: readonly { code: string; offerId: number; single: boolean }[] },
   at: Date,
 ): Promise<void> {
   const uses = offerUses(basket, priced, facts);
+  const ofOffer = (id: number) => uses.reduce((sum, use) => sum + (use.offerId === id ? use.uses : 0), 0);
+  const onlyShown = shown
+    .map((one) => ({ offerId: one.offerId, uses: one.uses - ofOffer(one.offerId) }))
+    .filter((one) => one.uses > 0);
   // Codes that yield nothing on this basket are checked as well: they may have been used meanwhile.
   const codes = (basket.codes ?? []).filter(({ single }) => single).map(({ code }) => code);
-  const over = await store.overclaimed(sql, basket.id, basket.customer?.id ?? null, uses, at);
+  const wanted = [...uses, ...onlyShown];
+  const over = await store.overclaimed(sql, basket.id, basket.customer?.id ?? null, wanted, at);
   const taken = await store.takenCodes(sql, basket.id, codes, at);
   if (over.length > 0 || taken.length > 0)
     throw usedUp(

@@ -17,11 +17,15 @@ export function offerClaims(): OfferClaims {
   let held = false;
   return {
     async hold(basket, priced, offers) {
-      const applied = new Set(priced?.offers.map(({ id }) => id));
-      const limited = offers.some((offer) => applied.has(offer.id) && sharesUses(offer));
-      if (!limited && !basket.codes && !takesPoints(basket)) return null;
+      const limited = new Set(offers.filter(sharesUses).map(({ id }) => id));
+      const shown = (priced?.offers ?? []).filter(({ id }) => limited.has(id));
+      if (shown.length === 0 && !basket.codes && !takesPoints(basket)) return null;
       try {
-        await write('POST', '/counter/claims', { basket, points: priced ? pointsTaken(priced) : 0 });
+        await write('POST', '/counter/claims', {
+          basket,
+          offers: shown.map(({ id, uses }) => ({ offerId: id, uses })),
+          points: priced ? pointsTaken(priced) : 0,
+        });
         held = true;
       } catch (error) {
         if (error instanceof ApiProblem) return error;
