@@ -43,7 +43,9 @@ export interface OfferResult {
 }
 
 /** So much work is done for one basket at most, in steps; it is counted, so that every till comes to the same. */
-export const MOST_WORK = 400_000;
+export const MOST_WORK = 800_000;
+/** Such a part of it at most where no offers combine: there is less to choose among. */
+const PLAIN_PART = 0.5;
 
 /** Up to so many units each is looked at for itself; of more, equal ones are counted. */
 const MOST_LAID_OUT = 240;
@@ -69,12 +71,23 @@ export function applyOffers(
   const units = howMany(counted) <= MOST_LAID_OUT ? laidOut(counted) : counted;
   const contenders = contendersFor(units, open, index);
   if (contenders.length === 0) return NOTHING;
-  const rooms = offerRooms(units, contenders);
+  const combine = contenders.some(({ open: { offer } }) => offer.combines);
+  return lend(work, work.left * (combine ? 1 : PLAIN_PART), (share) => {
+    const { taken, bound } = inRooms(offerRooms(units, contenders), share, memory);
+    return gather(units, taken, bound);
+  });
+}
+
+/** What is best in each room. Work is shared by how much there is to choose. */
+function inRooms(
+  rooms: readonly OfferRoom[],
+  work: Work,
+  memory: OfferMemory | undefined,
+): { taken: Taken[]; bound: Money } {
   let left = sum(rooms.map(sizeOf));
   const taken: Taken[] = [];
   let bound = 0;
   for (const room of rooms) {
-    // Work is shared by how much there is to choose.
     const part = sizeOf(room) / left;
     left -= sizeOf(room);
     const found = lend(work, work.left * part, (share) => remembered(room, share, memory));
@@ -84,7 +97,7 @@ export function applyOffers(
       taken.push({ ...one, rows });
     }
   }
-  return gather(units, taken, bound);
+  return { taken, bound };
 }
 
 const sizeOf = ({ units, contenders }: OfferRoom): number => units.length * contenders.length;

@@ -4,8 +4,9 @@ import { chooseExclusive, unitBase } from './exclusiveOffers.ts';
 import { boundOf } from './jointBound.ts';
 import { climb } from './jointClimb.ts';
 import { searchJointly } from './jointSearch.ts';
-import { combiningStage, exclusiveStage, type Staged } from './offerStages.ts';
-import { lend, type Contender, type Work } from './offerTable.ts';
+import { leaveToOthers, searchOnTop } from './onTopSearch.ts';
+import { combiningStage, exclusiveStage, onTopMemory, type Staged } from './offerStages.ts';
+import { lend, sparing, type Contender, type Work } from './offerTable.ts';
 import { howMany, type OfferUnit } from './offerUnits.ts';
 
 /** The best choice that was found of all offers, and what no choice can be worth more than. */
@@ -18,8 +19,14 @@ export interface JointChoice {
 const FIRST_PART = 0.4;
 /** Of the rest, such a part goes into what is near to the best. */
 const CLIMB_PART = 0.4;
-/** Such a part is kept for what one offer on top may leave to another. */
-const LEAVE_PART = 0.1;
+/** Of what is left then, such a part goes into what offers on top may leave to one another with the best choice. */
+const HILL_PART = 0.3;
+/** Such a part goes into the same with all choices that were judged, before more of them are made. */
+const LEAVE_PART = 0.2;
+/** Such a part is kept for those that are made then. */
+const KEPT_PART = 0.08;
+/** So often at most an offer lets goods go that it wants, first; then all ways are gone through. */
+const LET_GO: readonly number[] = [1, 2, Number.POSITIVE_INFINITY];
 /** Up to so many units all choices are gone through, if that can be done. */
 const MOST_SEARCHED = 40;
 /** What pricing a choice by the rules costs for each unit. */
@@ -39,12 +46,14 @@ export function chooseJointly(
   combining: readonly Contender[],
   work: Work,
 ): JointChoice {
+  const memory = onTopMemory(units);
   const judge = (chosen: readonly Chosen[], on: readonly Contender[] = combining): Staged => {
     work.left -= STAGE_WORK * units.length;
-    return combiningStage(units, exclusiveStage(units, chosen), on, work);
+    return combiningStage(units, exclusiveStage(units, chosen), on, work, memory);
   };
   const first = lend(work, work.left * FIRST_PART, (share) => chooseExclusive(units, exclusive, share));
-  let best: Judged = { chosen: first.chosen, staged: judge(first.chosen) };
+  let best: Judged = { chosen: first.chosen, staged: judge(first.chosen), searched: 0 };
+  const good: Judged[] = [best];
   const signs = signsOf(units, exclusive, combining);
   const judged = new Set<string>();
   const better = (chosen: readonly Chosen[]): boolean => {
@@ -53,8 +62,10 @@ export function chooseJointly(
     judged.add(sign);
     work.left -= SIGN_WORK * chosen.length;
     const staged = judge(chosen);
+    const one = { chosen, staged, searched: 0 };
+    good.push(one);
     if (staged.value <= best.staged.value) return false;
-    best = { chosen, staged };
+    best = one;
     return true;
   };
   const bounding = boundOf(units, combining, work);
@@ -70,8 +81,6 @@ export function chooseJointly(
     const among = without(exclusive, new Set(places));
     better(lend(work, work.left / 4, (share) => chooseExclusive(units, among, share)).chosen);
   }
-  const kept = work.left * LEAVE_PART;
-  work.left -= kept;
   const base = unitBase(units, exclusive);
   const end = work.left * (1 - CLIMB_PART);
   const half = work.left * (1 - CLIMB_PART / 2);
@@ -88,58 +97,43 @@ export function chooseJointly(
       climb(units, unitBase(units, among), bounding.kept, signs, chosen, better, work, end);
     }
   }
-  let least = bound;
-  if (howMany(units) === units.length && units.length <= MOST_SEARCHED)
-    least = Math.min(
-      bound,
-      searchJointly(units, exclusive, bounding, () => best.staged.value, better, work),
-    );
-  work.left += kept;
-  const staged = leaveToOthers(combining, best.staged, least, signs, (on) => judge(best.chosen, on), work);
-  return { staged, bound: Math.max(least, staged.value) };
-}
-
-/**
- * Each offer on top takes what is best for itself; all of them together may come to more where one leaves goods to
- * another, or does not apply at all.
- */
-function leaveToOthers(
-  combining: readonly Contender[],
-  from: Staged,
-  most: Money,
-  signs: readonly string[],
-  judge: (on: readonly Contender[]) => Staged,
-  work: Work,
-): Staged {
-  let [staged, among] = [from, combining];
-  const consider = (at: number, gone: ReadonlySet<number>): void => {
-    const { open, candidates } = among[at] as Contender;
-    const rest = candidates.filter(({ place }) => !gone.has(place));
-    const on = among.with(at, { open, candidates: rest });
-    const one = judge(on.filter((contender) => contender.candidates.length > 0));
-    if (one.value > staged.value) [staged, among] = [one, on];
-  };
-  for (let before = -1; before < staged.value;) {
-    before = staged.value;
-    for (const at of combining.keys()) {
-      const taken = staged.taken.find(({ offer }) => offer === combining[at]?.open.offer);
-      const places = [...new Set(taken?.rows.map(({ place }) => place))];
-      const kinds = [...new Set(places.map((place) => signs[place]))];
-      const alike = kinds.map((kind) => places.filter((place) => signs[place] === kind));
-      const ways = alike.flatMap((of) => (of.length > 1 ? [of.slice(0, 1), of] : [of]));
-      for (const gone of taken ? [places, ...ways] : []) {
-        if (most <= staged.value || work.left <= 0) return staged;
-        consider(at, new Set(gone));
+  const laidOut = howMany(units) === units.length;
+  const leave = (most: Money, share: Work): void => {
+    const ranked = laidOut ? good.toSorted((a, b) => b.staged.value - a.staged.value) : [];
+    for (const lets of LET_GO) {
+      for (const one of ranked.filter(({ searched }) => searched < lets)) {
+        if (most <= best.staged.value || share.left <= 0) return;
+        const stage = { units, before: exclusiveStage(units, one.chosen), combining, signs, memory };
+        const staged = searchOnTop(stage, { known: best.staged.value, lets }, share);
+        if (staged) best = { ...one, staged };
+        if (share.left > 0) one.searched = lets;
       }
     }
+  };
+  const { chosen, staged: reached } = best;
+  const hill = sparing(work, work.left * (1 - HILL_PART), () =>
+    leaveToOthers(combining, reached, bound, signs, (on) => judge(chosen, on), work),
+  );
+  best = { ...best, staged: hill };
+  lend(work, work.left * LEAVE_PART, (share) => leave(bound, share));
+  let least = bound;
+  if (laidOut && units.length <= MOST_SEARCHED) {
+    const found = sparing(work, work.left * KEPT_PART, () =>
+      searchJointly(units, exclusive, bounding, () => best.staged.value, better, work),
+    );
+    least = Math.min(bound, found);
   }
-  return staged;
+  leave(least, work);
+  const { staged } = best;
+  return { staged, bound: Math.max(least, staged.value) };
 }
 
 /** A choice of exclusive offers, and what both stages make of it. */
 interface Judged {
   chosen: readonly Chosen[];
   staged: Staged;
+  /** So often it was tried already to let goods go. */
+  searched: number;
 }
 
 /** Units that no offer can tell apart have the same sign. */

@@ -4,7 +4,7 @@ import { formByRank, type Give } from './formByRank.ts';
 import type { Offer, OfferRule, OpenOffer } from './offer.ts';
 import { groupOfOption } from './offerMachine.ts';
 import { reductionOf, unitAmounts, type GivenUnit } from './offerReduction.ts';
-import { sweep, tableOf, walk, type Contender, type Work } from './offerTable.ts';
+import { sweep, tableOf, walk, type Candidate, type Contender, type Work } from './offerTable.ts';
 import { byRank, howMany, type OfferUnit } from './offerUnits.ts';
 
 /** What an offer takes off the units that it is given. */
@@ -23,15 +23,36 @@ export interface Staged {
 }
 
 /** Units as far as they are reduced; equal ones counted. */
-interface Standing {
+export interface Standing {
   place: number;
   left: Money;
   count: number;
 }
 
+/** What offers on top took of what stood, so that the same need not be worked out again. */
+export interface OnTopMemory {
+  /** More than any unit costs: with it, one number says of a unit which it is and what is left of it. */
+  stride: number;
+  /** By offer, then by what is left of one unit after the other. */
+  byOffer: Map<number, Remembered>;
+}
+
+interface Remembered {
+  taken?: Taken;
+  next?: Map<number, Remembered>;
+}
+
+/** @param units each for itself */
+export const onTopMemory = (units: readonly OfferUnit[]): OnTopMemory => ({
+  stride: 1 + Math.max(0, ...units.map(({ price }) => price)),
+  byOffer: new Map(),
+});
+
 /** What looking at what stands costs for each kind of unit. */
 const STAND_WORK = 60;
-/** In so many orders at most are amounts tried that apply on top: all of so many offers. */
+/** What looking up costs for each unit whether that was done before. */
+const LOOK_WORK = 2;
+/** Amounts that apply on top are tried in all orders of so many offers; of more, each of them first. */
 const MOST_ORDERED = 4;
 /** Above so many units, those of a combination on top are found by rank only. */
 const MOST_LOOKED_AHEAD = 600;
@@ -86,24 +107,29 @@ export function combiningStage(
   before: Staged,
   combining: readonly Contender[],
   work: Work,
+  memory?: OnTopMemory,
 ): Staged {
-  const standing = reduced(
-    units.map(({ price, count }, place): Standing => ({ place, left: price, count })),
-    before.taken.flatMap(({ rows }) => rows),
-  );
+  const standing = standingAfter(units, before);
   const parts = combining.filter(({ open }) => isPart(open.offer));
   const amounts = combining.filter(({ open }) => !isPart(open.offer));
-  const first = inOrder(units, standing, before, parts, work);
+  const first = inOrder(units, standing, before, parts, work, memory);
   // Amounts on goods of their own may come in any order.
   const [meeting, others] = meetings(amounts);
-  const second = inOrder(units, first.standing, first.staged, others, work);
+  const second = inOrder(units, first.standing, first.staged, others, work, memory);
   let best: Staged | undefined;
   for (const order of orders(meeting)) {
-    const { staged } = inOrder(units, second.standing, second.staged, order, work);
+    const { staged } = inOrder(units, second.standing, second.staged, order, work, memory);
     if (!best || staged.value > best.value) best = staged;
   }
   return best ?? second.staged;
 }
+
+/** What is left of units. */
+export const standingAfter = (units: readonly OfferUnit[], { taken }: Staged): Standing[] =>
+  reduced(
+    units.map(({ price, count }, place): Standing => ({ place, left: price, count })),
+    taken.flatMap(({ rows }) => rows),
+  );
 
 /** Offers that mean goods which another of them means, and those that do not. */
 function meetings(offers: readonly Contender[]): [Contender[], Contender[]] {
@@ -120,12 +146,13 @@ function inOrder(
   before: Staged,
   order: readonly Contender[],
   work: Work,
+  memory?: OnTopMemory,
 ): { staged: Staged; standing: Standing[] } {
   let standing = from.slice();
   const taken = [...before.taken];
   let { value } = before;
   for (const contender of order) {
-    const one = onTop(units, standing, contender, work);
+    const one = onTop(units, standing, contender, work, memory);
     if (one.total === 0) continue;
     const rows = one.rows.map((row) => ({ ...row, place: standing[row.place]?.place ?? 0 }));
     taken.push({ ...one, rows });
@@ -136,13 +163,13 @@ function inOrder(
 }
 
 function orders<T>(list: readonly T[]): T[][] {
-  if (list.length > MOST_ORDERED) return [list.slice()];
+  if (list.length > MOST_ORDERED) return list.map((one, at) => [one, ...list.toSpliced(at, 1)]);
   if (list.length === 0) return [[]];
   return list.flatMap((one, at) => orders(list.toSpliced(at, 1)).map((rest) => [one, ...rest]));
 }
 
 /** What is left of units. @param rows by place in the list */
-function reduced(standing: readonly Standing[], rows: Taken['rows']): Standing[] {
+export function reduced(standing: readonly Standing[], rows: Taken['rows']): Standing[] {
   const byPlace = new Map<number, Taken['rows'][number][]>();
   for (const row of rows) {
     const known = byPlace.get(row.place);
@@ -171,26 +198,60 @@ interface Meant {
 }
 
 /** The best that one offer does on top of others. Rows are by place in the list of what stands. */
-function onTop(
+export function onTop(
   units: readonly OfferUnit[],
   standing: readonly Standing[],
   { open, candidates }: Contender,
   work: Work,
+  memory?: OnTopMemory,
 ): Taken {
   const { rule } = open.offer;
-  const groupsAt: (readonly number[] | undefined)[] = [];
-  for (const { place, groups } of candidates) groupsAt[place] = groups;
+  const laidOut = standing.length === units.length;
+  const before = memory && laidOut ? recall(memory, open.offer, candidates, standing) : null;
+  work.left -= LOOK_WORK * candidates.length;
+  if (before?.taken) return before.taken;
   const meant: Meant[] = [];
   const unitAt: OfferUnit[] = [];
-  standing.forEach(({ place, left, count }, at) => {
-    const groups = groupsAt[place];
-    const unit = units[place];
-    if (!groups || !unit) return;
-    unitAt[at] = { ...unit, price: left, count };
-    meant.push({ at, groups, unit: unitAt[at] });
-  });
+  const meet = (at: number, { place, left, count }: Standing, groups: readonly number[]): void => {
+    const unit = { ...(units[place] as OfferUnit), price: left, count };
+    unitAt[at] = unit;
+    meant.push({ at, groups, unit });
+  };
+  if (laidOut) {
+    for (const { place, groups } of candidates) meet(place, standing[place] as Standing, groups);
+  } else {
+    const groupsAt: (readonly number[] | undefined)[] = [];
+    for (const { place, groups } of candidates) groupsAt[place] = groups;
+    standing.forEach((one, at) => {
+      const groups = groupsAt[one.place];
+      if (groups) meet(at, one, groups);
+    });
+  }
   work.left -= STAND_WORK * meant.length;
-  return takenBy(open, givesOf(rule, open, meant, work), (at) => unitAt[at] as OfferUnit);
+  const taken = takenBy(open, givesOf(rule, open, meant, work), (at) => unitAt[at] as OfferUnit);
+  if (before) before.taken = taken;
+  return taken;
+}
+
+/** Where it is remembered what an offer takes of what stands. @param standing each unit at its place */
+function recall(
+  { stride, byOffer }: OnTopMemory,
+  { id }: Offer,
+  candidates: readonly Candidate[],
+  standing: readonly Standing[],
+): Remembered {
+  let at = nodeOf(byOffer, id);
+  for (const { place } of candidates)
+    at = nodeOf((at.next ??= new Map()), place * stride + (standing[place]?.left ?? 0));
+  return at;
+}
+
+function nodeOf(nodes: Map<number, Remembered>, key: number): Remembered {
+  const known = nodes.get(key);
+  if (known) return known;
+  const made: Remembered = {};
+  nodes.set(key, made);
+  return made;
 }
 
 function givesOf(rule: OfferRule, open: OpenOffer, meant: Meant[], work: Work): Give[] {

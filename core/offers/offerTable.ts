@@ -16,6 +16,14 @@ export function lend<T>(work: Work, most: number, act: (share: Work) => T): T {
   return done;
 }
 
+/** Does something while a part of the work is kept back for later. */
+export function sparing<T>(work: Work, kept: number, act: () => T): T {
+  work.left -= kept;
+  const done = act();
+  work.left += kept;
+  return done;
+}
+
 /** A unit that an offer means. */
 export interface Candidate {
   /** Its place among all units. */
