@@ -10,10 +10,18 @@ export function clockOf(fixed: Date | undefined): Clock {
   return { now: () => fixed ?? new Date() };
 }
 
-/** A timestamp as SQL writes it, as a point in time. */
-export function instant(sqlTimestamp: string): DateTime {
-  return DateTime.fromSQL(sqlTimestamp, { zone: 'UTC' });
+/** A timestamp as SQL writes it, by itself or in JSON, as a point in time. @throws RangeError where it is none */
+export function instant(sqlTimestamp: string): DateTime<true> {
+  const bySql = DateTime.fromSQL(sqlTimestamp, { zone: 'UTC' });
+  const at = bySql.isValid ? bySql : DateTime.fromISO(sqlTimestamp, { zone: 'UTC' });
+  // A time that is none would be reckoned with: whoever waits for it would not wait at all.
+  if (!at.isValid) throw new RangeError(`${sqlTimestamp} is no point in time.`);
+  return at;
 }
+
+/** The same, where there may be none. */
+export const momentOf = (sqlTimestamp: string | null): Date | null =>
+  sqlTimestamp === null ? null : instant(sqlTimestamp).toJSDate();
 
 /** A point in time as JSON carries it. */
 export function iso(sqlTimestamp: string): string {
@@ -36,9 +44,9 @@ export function daysAfter(day: string, days: number): string {
   return DateTime.fromISO(day).plus({ days }).toISODate() ?? '';
 }
 
-/** When the shop's next day begins, ISO 8601. */
-export const nextDay = (at: Date, timezone: string): string | null =>
-  DateTime.fromJSDate(at, { zone: timezone }).plus({ days: 1 }).startOf('day').toUTC().toISO();
+/** When the shop's next day begins. */
+export const nextDay = (at: Date, timezone: string): Date =>
+  DateTime.fromJSDate(at, { zone: timezone }).plus({ days: 1 }).startOf('day').toJSDate();
 
 /** The shop's time of day, `HH:MM`. */
 export function timeOfDay(at: Date, timezone: string): string {

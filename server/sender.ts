@@ -1,4 +1,3 @@
-import { instant } from './clock.ts';
 import type { House, Sender } from './house.ts';
 
 /** What is sent, and how. */
@@ -9,9 +8,12 @@ interface Sending {
   soonestMs: number;
   /** Sends what is due; leaves off where `stopped` says so. One that cannot be sent does not hold up the others. */
   sendDue(stopped: () => boolean): Promise<void>;
-  /** When the next one is due, as SQL writes it, if any waits. */
-  nextDue(): Promise<string | null>;
+  /** When the next one is due, if any waits. */
+  nextDue(): Promise<Date | null>;
 }
+
+/** After this it is looked again in any case: timers count no more than 24 days, and clocks are put right. */
+const LONGEST_MS = 24 * 60 * 60_000;
 
 /** Sends what is stored as waiting, also after a restart, one run after the other. */
 export function startSender(
@@ -29,7 +31,7 @@ export function startSender(
     const next = await nextDue();
     if (next === null || stopped) return;
     clearTimeout(timer);
-    const wait = instant(next).toMillis() - clock.now().getTime();
+    const wait = Math.min(next.getTime() - clock.now().getTime(), LONGEST_MS);
     timer = setTimeout(() => sender.wake(), Math.max(wait, soonestMs));
     timer.unref();
   }

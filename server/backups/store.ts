@@ -1,4 +1,4 @@
-import { instant } from '../clock.ts';
+import { momentOf } from '../clock.ts';
 import { one, type Reader } from '../db/database.ts';
 
 /** What decides whether a backup is due. */
@@ -12,6 +12,5 @@ export async function backupMoment(
               (select min(applied_at) from migration where exists (select from shop)) as since`,
     ),
   );
-  const date = (text: string | null) => (text === null ? null : instant(text).toJSDate());
-  return { sold: date(sold), drawerOpen, since: date(since) };
+  return { sold: momentOf(sold), drawerOpen, since: momentOf(since) };
 }

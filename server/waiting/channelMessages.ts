@@ -1,7 +1,7 @@
 import { sendAgainAt } from '../../core/journal/sendAgain.ts';
 import { promiseState } from '../../core/promises/state.ts';
 import { tellChannel } from '../../devices/webShop/tell.ts';
-import { instant } from '../clock.ts';
+import { instant, momentOf } from '../clock.ts';
 import type { Writer } from '../db/database.ts';
 import type { House, Sender } from '../house.ts';
 import * as channels from '../promises/channelStore.ts';
@@ -63,7 +63,7 @@ export function startChannelMessages({
     {
       what: 'telling channels',
       soonestMs: SOONEST_MS,
-      nextDue: () => database.ask(channels.nextMessage),
+      nextDue: async () => momentOf(await database.ask(channels.nextMessage)),
       async sendDue(stopped) {
         while (!stopped()) {
           const changed = await database.ask((sql) => channels.anyChanged(sql));

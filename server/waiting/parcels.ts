@@ -1,7 +1,7 @@
 import type { CarrierDriver } from '../../devices/carrier/driver.ts';
 import { sendAgainAt } from '../../core/journal/sendAgain.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
-import { instant } from '../clock.ts';
+import { instant, momentOf } from '../clock.ts';
 import type { House, Sender } from '../house.ts';
 import {
   dueParcels,
@@ -62,7 +62,7 @@ export function startParcels(
     {
       what: 'asking the carrier',
       soonestMs: SOONEST_MS,
-      nextDue: () => database.ask(nextParcel),
+      nextDue: async () => momentOf(await database.ask(nextParcel)),
       async sendDue(stopped) {
         for (const parcel of await database.ask((sql) => dueParcels(sql, clock.now()))) {
           if (stopped()) return;

@@ -1,7 +1,7 @@
 import { sendAgainAt } from '../../core/journal/sendAgain.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import type { HubIncoming, RelayHub } from '../../devices/relayHub/driver.ts';
-import { instant } from '../clock.ts';
+import { instant, momentOf } from '../clock.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House, Sender } from '../house.ts';
 import * as relays from '../promises/relayStore.ts';
@@ -82,7 +82,7 @@ export function startRelaying(
     {
       what: 'passing orders on',
       soonestMs: SOONEST_MS,
-      nextDue: async () => (missed ? clock.now().toISOString() : database.ask(relays.nextRelay)),
+      nextDue: async () => (missed ? clock.now() : momentOf(await database.ask(relays.nextRelay))),
       async sendDue(stopped) {
         const now = clock.now();
         // Most of the time nothing is due: then one question is enough.

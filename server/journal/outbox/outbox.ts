@@ -4,7 +4,7 @@ import type { Paper } from '../../../core/journal/paper.ts';
 import { paperHtml } from '../../../core/journal/paperHtml.ts';
 import { sendAgainAt } from '../../../core/journal/sendAgain.ts';
 import { paperText } from '../../../core/journal/paperText.ts';
-import { instant } from '../../clock.ts';
+import { instant, momentOf } from '../../clock.ts';
 import type { Reader, Writer } from '../../db/database.ts';
 import type { House, Sender } from '../../house.ts';
 import { startSender } from '../../sender.ts';
@@ -75,7 +75,7 @@ export function startOutbox(
     {
       what: 'sending messages',
       soonestMs: SOONEST_MS,
-      nextDue: () => database.ask(nextTry),
+      nextDue: async () => momentOf(await database.ask(nextTry)),
       async sendDue(stopped) {
         for (;;) {
           const due = await database.ask((sql) => dueMessages(sql, clock.now(), AT_ONCE));

@@ -58,7 +58,7 @@ export function returnable({ origin, receipt, late, way }: ReturnFacts): Returna
   return {
     saleId: sale.id,
     receipt,
-    soldAt: iso(sale.finishedAt.replace('T', ' ')),
+    soldAt: iso(sale.finishedAt),
     late,
     way,
     voided: sale.voided !== null,
@@ -120,7 +120,7 @@ export async function checkStillThere(sql: Reader, basket: Basket, saleId: strin
 
 function costOfKept({ origin, timezone }: ReturnFacts, parts: readonly ReturnedPart[]): number {
   const { sale, lines, offers, unlocked } = origin;
-  const at = instant(sale.finishedAt.replace('T', ' ')).toJSDate();
+  const at = instant(sale.finishedAt).toJSDate();
   const goods = lines
     .filter(({ noGoods }) => !noGoods)
     .map((line) => ({
