@@ -33,7 +33,7 @@ export default defineConfig(
         { selector: 'TSEnumDeclaration', message: 'Use a union of words.' },
         {
           selector:
-            "AssignmentExpression[left.property.name='value'] > AwaitExpression > CallExpression[callee.name=/^(read|write|writeSurely|sendFile)$/]",
+            "AssignmentExpression[left.property.name='value'] AwaitExpression > CallExpression[callee.name=/^(read|write|writeSurely|sendFile)$/]",
           message:
             'What is asked for is shown by `shown`: the last question counts, whatever is answered first.',
         },

@@ -14,13 +14,13 @@ export const useBackupsStore = defineStore('backups', () => {
   const session = useSessionStore();
   const till = useTillStore();
   const notices = useNoticeStore();
-  const [facts, showFacts] = shown<BackupFacts | null>(null);
+  const [facts, showFacts, putFacts] = shown<BackupFacts | null>(null);
   /** One is being made, here or elsewhere. */
   const making = ref(false);
 
   async function load(): Promise<void> {
     if (!session.may('shop.set-up')) {
-      facts.value = null;
+      putFacts(null);
       return;
     }
     const known = troubles.value;

@@ -15,14 +15,17 @@ import { shown } from '../net/shown.ts';
 /** Goods that are counted while the shop sells. Each step throws ApiProblem. */
 export const useCountStore = defineStore('counts', () => {
   const [list, showList] = shown<CountsPage | null>(null);
-  const [page, showPage] = shown<CountPage | null>(null);
-  const [found, showFound] = shown<CountDifferences | null>(null);
+  const [page, showPage, putPage] = shown<CountPage | null>(null);
+  const [found, showFound, putFound] = shown<CountDifferences | null>(null);
 
   async function loadList(): Promise<void> {
     await showList(read<CountsPage>('/counts'));
   }
   async function load(id: number): Promise<void> {
-    if (page.value?.id !== id) [page.value, found.value] = [null, null];
+    if (page.value?.id !== id) {
+      putPage(null);
+      putFound(null);
+    }
     await showPage(read<CountPage>(`/counts/${id}`));
   }
   async function look(id: number): Promise<void> {

@@ -14,11 +14,11 @@ import { shown } from '../net/shown.ts';
 
 /** The page of one item, and what can be done with it there. */
 export const useItemPageStore = defineStore('itemPage', () => {
-  const [page, showPage] = shown<ItemPage | null>(null);
+  const [page, showPage, putPage] = shown<ItemPage | null>(null);
 
   /** @throws ApiProblem `no-item` */
   async function load(id: number): Promise<void> {
-    if (page.value?.id !== id) page.value = null;
+    if (page.value?.id !== id) putPage(null);
     await showPage(read<ItemPage>(`/goods/items/${id}/page`));
   }
 

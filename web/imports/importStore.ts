@@ -5,7 +5,6 @@ import type { ImportLine, ImportOutcome, ImportSubject, ImportView } from '../..
 import { read, sendFile, write } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
 import { hear } from '../net/houseEvents.ts';
-import { lastAnswer } from '../net/lastAnswer.ts';
 
 /** Where lists of a subject are brought in. */
 const ADDRESSES: Readonly<Record<ImportSubject, string>> = {
@@ -17,24 +16,25 @@ const ADDRESSES: Readonly<Record<ImportSubject, string>> = {
 export const useImportStore = defineStore('import', () => {
   const subject = ref<ImportSubject>('customers');
   const address = computed(() => ADDRESSES[subject.value]);
-  const [view, showView] = shown<ImportView | null>(null);
-  const [lines, showLines] = shown<ImportLine[]>([]);
+  const [view, showView, putView] = shown<ImportView | null>(null);
+  const [lines, showLines, putLines] = shown<ImportLine[]>([]);
 
-  const last = lastAnswer();
   async function load(): Promise<void> {
-    const found = await last(read<ImportView | null>(address.value));
-    if (found !== undefined) view.value = found;
+    await showView(read<ImportView | null>(address.value));
   }
 
   /** Another subject has another list. */
   function begin(of: ImportSubject): Promise<void> {
-    if (subject.value !== of) [view.value, lines.value] = [null, []];
+    if (subject.value !== of) {
+      putView(null);
+      putLines([]);
+    }
     subject.value = of;
     return load();
   }
 
   async function start(name: string, content: string): Promise<void> {
-    lines.value = [];
+    putLines([]);
     const path = `${address.value}/${newId()}?name=${encodeURIComponent(name)}`;
     await showView(sendFile<ImportView>(path, 'text/csv; charset=utf-8', content));
     await load();
@@ -53,7 +53,7 @@ export const useImportStore = defineStore('import', () => {
   }
   async function drop(id: string): Promise<void> {
     await showView(write<ImportView>('POST', `${address.value}/${id}/drop`));
-    lines.value = [];
+    putLines([]);
   }
 
   const follow = (): (() => void) =>

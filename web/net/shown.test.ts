@@ -25,6 +25,18 @@ describe('what is shown', () => {
     expect(page.value).toBe('version 2');
   });
 
+  it('is what was put there, not what was asked for before that', async () => {
+    const [page, showPage, putPage] = shown<string | null>('order 1');
+    const slow = late<string>();
+    const look = showPage(slow.promise);
+    putPage(null);
+    slow.come('order 2');
+    expect(await look).toBeUndefined();
+    expect(page.value).toBeNull();
+    await showPage(Promise.resolve('order 3'));
+    expect(page.value).toBe('order 3');
+  });
+
   it('stays where the answer is a refusal, which whoever asked is told', async () => {
     const [page, showPage] = shown('here');
     await expect(showPage(Promise.reject(new Error('not now')))).rejects.toThrow('not now');

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { watchImmediate } from '@vueuse/core';
-import { reactive, shallowRef } from 'vue';
+import { reactive } from 'vue';
+import { shown } from '../net/shown.ts';
 import type { KeptOffer, OfferCode } from '../../contract/offers.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import CountField from '../look/CountField.vue';
@@ -11,12 +12,12 @@ const { offer } = defineProps<{ offer: KeptOffer }>();
 
 const offers = useOffersStore();
 const { wrong, attempt } = useAttempt();
-const codes = shallowRef<OfferCode[]>([]);
+const [codes, showCodes] = shown<OfferCode[]>([]);
 const fresh = reactive({ code: '', count: 20 as number | null });
 const SHOWN = 12;
 
 async function load(): Promise<void> {
-  codes.value = await offers.codes(offer.id);
+  await showCodes(offers.codes(offer.id));
 }
 watchImmediate(() => offer.id, load);
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core';
-import { computed, shallowRef, toRaw, watch } from 'vue';
+import { computed, toRaw, watch } from 'vue';
+import { shown } from '../net/shown.ts';
 import type { OfferDraft } from '../../contract/offers.ts';
 import type { OfferConflict } from '../../core/offers/offerConflicts.ts';
 import type { OfferExample } from '../../core/offers/offerExamples.ts';
@@ -13,8 +14,9 @@ const { offer, offerId } = defineProps<{ offer: OfferDraft; offerId: number | nu
 
 const offers = useOffersStore();
 const till = useTillStore();
-const examples = shallowRef<OfferExample[]>([]);
-const conflicts = shallowRef<OfferConflict[]>([]);
+const [found, show] = shown<[examples: OfferExample[], conflicts: OfferConflict[]]>([[], []]);
+const examples = computed(() => found.value[0]);
+const conflicts = computed(() => found.value[1]);
 
 /** A figure that is not finished is left out of sentences and examples. */
 const finished = computed(() => !hasGap(offer.rule));
@@ -32,10 +34,7 @@ watch(
   async () => {
     if (!finished.value) return;
     const plain = { ...(JSON.parse(text.value) as OfferDraft), id: offerId ?? 0 };
-    [examples.value, conflicts.value] = await Promise.all([
-      catalogue.examples(toRaw(plain)),
-      catalogue.conflicts(toRaw(plain)),
-    ]);
+    await show(Promise.all([catalogue.examples(toRaw(plain)), catalogue.conflicts(toRaw(plain))]));
   },
   { immediate: true },
 );

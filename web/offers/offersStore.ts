@@ -12,6 +12,7 @@ import { groupsOf } from '../../core/offers/offer.ts';
 import { offerWords, type OfferNames } from '../../core/offers/offerWords.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { read, write } from '../net/api.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 /** The shop's offers as its manager writes them. */
@@ -29,15 +30,22 @@ export const useOffersStore = defineStore('offers', () => {
     digits: till.digits,
   }));
 
+  const last = lastAnswer();
   async function load(): Promise<void> {
-    const [found, about] = await Promise.all([
+    const found = await last(readAll());
+    if (!found) return;
+    places.value = found.places;
+    groups.value = found.groups;
+    offers.value = found.offers;
+  }
+
+  async function readAll() {
+    const [found, choices] = await Promise.all([
       read<KeptOffer[]>('/offers'),
       read<{ places: { id: number; name: string }[]; groups: string[] }>('/offers/choices'),
     ]);
-    places.value = about.places;
-    groups.value = about.groups;
     await learn(found.flatMap(({ rule }) => groupsOf(rule).flatMap(({ goods }) => goods.itemIds)));
-    offers.value = found;
+    return { offers: found, ...choices };
   }
 
   /** Learns the names of items. */

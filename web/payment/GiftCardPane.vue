@@ -24,7 +24,7 @@ const typed = ref('');
 const mail = ref('');
 const wrong = ref<{ number?: string; amount?: string; mail?: string }>({});
 /** The card that has the number already. */
-const [known, showKnown] = shown<StoredValueView | null>(null);
+const [known, showKnown, putKnown] = shown<StoredValueView | null>(null);
 
 const amount = computed(() => parseMoney(typed.value, till.digits));
 const canTopUp = computed(() => known.value?.kind === 'gift-card' && known.value.state === 'active');
@@ -59,7 +59,7 @@ watch(() => payment.scanned, takeScanned);
 async function makeNumber(): Promise<void> {
   try {
     number.value = await selling.freshNumber();
-    known.value = null;
+    putKnown(null);
     wrong.value = {};
     amountField.value?.focus();
   } catch (error) {
@@ -104,7 +104,7 @@ async function accept(): Promise<void> {
       maxlength="40"
       :wrong="wrong.number"
       @change="look"
-      @input="known = null"
+      @input="putKnown(null)"
     />
     <div v-if="known" class="known" role="status">
       <span

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import SignaturePad from 'signature_pad';
 import { computed, nextTick, onUnmounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { shown } from '../net/shown.ts';
 import { useRoute } from 'vue-router';
 import type { TerminalFace, TerminalPress } from '../../devices/terminal/face/face.ts';
 import { BANK_ANSWERS, LINES, SAMPLE_CARDS } from '../../devices/terminal/face/sampleCards.ts';
@@ -17,7 +18,7 @@ const PIN = /^\d{4}$/;
 const terminals = useTerminalFaceStore();
 const route = useRoute();
 const serial = computed(() => String(route.params.serial ?? ''));
-const face = shallowRef<TerminalFace | null>(null);
+const [face, showFace] = shown<TerminalFace | null>(null);
 const known = shallowRef<{ serial: string; name: string }[]>([]);
 /** What was pressed and refused: it stands until the next press. */
 const trouble = ref('');
@@ -31,7 +32,7 @@ let drawing: SignaturePad | undefined;
 
 async function look(): Promise<void> {
   try {
-    if (serial.value) face.value = await terminals.look(serial.value);
+    if (serial.value) await showFace(terminals.look(serial.value));
     else known.value = await terminals.known();
     unseen.value = '';
   } catch (error) {
@@ -41,7 +42,7 @@ async function look(): Promise<void> {
 
 async function press(what: TerminalPress): Promise<void> {
   try {
-    face.value = await terminals.press(serial.value, what);
+    await showFace(terminals.press(serial.value, what));
     trouble.value = '';
   } catch (error) {
     trouble.value = problemWords(error);

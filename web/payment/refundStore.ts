@@ -26,7 +26,7 @@ export const useRefundStore = defineStore('refund', () => {
   const session = useSessionStore();
   const till = useTillStore();
   const notices = useNoticeStore();
-  const [plan, showPlan] = shown<RefundPlan | null>(null);
+  const [plan, showPlan, putPlan] = shown<RefundPlan | null>(null);
   const way = ref<RefundWay>('planned');
   const busy = ref(false);
 
@@ -64,7 +64,7 @@ export const useRefundStore = defineStore('refund', () => {
   }
 
   async function askForPlan(): Promise<void> {
-    plan.value = null;
+    putPlan(null);
     way.value = 'planned';
     if (!(await approved())) return basket.backToBasket();
     try {

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { reactive, ref, shallowRef } from 'vue';
+import { reactive, ref } from 'vue';
 import type {
   NewCertificate,
   StoredValueMove,
@@ -12,7 +12,7 @@ import { shown } from '../net/shown.ts';
 /** Gift cards, certificates and store credit as they are listed and looked at. */
 export const useStoredValuesStore = defineStore('storedValues', () => {
   const [page, showPage] = shown<StoredValuePage | null>(null);
-  const open = shallowRef<{ value: StoredValueView; moves: StoredValueMove[] } | null>(null);
+  const [open, showOpen, putOpen] = shown<{ value: StoredValueView; moves: StoredValueMove[] } | null>(null);
   const filter = reactive({ find: '', kind: '', state: '' });
   const number = ref(0);
 
@@ -28,7 +28,8 @@ export const useStoredValuesStore = defineStore('storedValues', () => {
   }
 
   async function look(id: number | undefined): Promise<void> {
-    open.value = id === undefined ? null : await read(`/payment/stored-values/${id}`);
+    if (id === undefined) return putOpen(null);
+    await showOpen(read<NonNullable<typeof open.value>>(`/payment/stored-values/${id}`));
   }
 
   async function change(id: number, what: 'freeze' | 'unfreeze'): Promise<void> {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref } from 'vue';
+import { shown } from '../net/shown.ts';
 import type { CustomerPage, FoundCustomer, WantedRecord } from '../../contract/people.ts';
 import { birthdayText, mergedRecord } from '../../core/people/record.ts';
 import FormPanel from '../look/FormPanel.vue';
@@ -14,13 +15,13 @@ const emit = defineEmits<{ leave: [] }>();
 
 const store = useCustomerPageStore();
 const notices = useNoticeStore();
-const other = shallowRef<CustomerPage | null>(null);
+const [other, showOther] = shown<CustomerPage | null>(null);
 const wrong = ref('');
 const busy = ref(false);
 
 async function choose(one: FoundCustomer): Promise<void> {
   try {
-    other.value = await store.other(one.id);
+    await showOther(store.other(one.id));
   } catch (error) {
     wrong.value = problemWords(error);
   }

@@ -36,7 +36,10 @@ export const useAccountStore = defineStore('account', () => {
   const ringUp = useRingUpStore();
   const till = useTillStore();
   /** The account of the customer whose page is open, and whose accounts they buy on. */
-  const [looked, showLooked] = shown<{ account: AccountView | null; buysOn: AccountFacts[] } | null>(null);
+  const [looked, showLooked, putLooked] = shown<{
+    account: AccountView | null;
+    buysOn: AccountFacts[];
+  } | null>(null);
   const filter = reactive<Pick<AccountQuery, 'find' | 'show'>>({ find: '', show: 'owing' });
   const page = ref(0);
   const [listed, showListed] = shown<AccountPage | null>(null);
@@ -44,7 +47,7 @@ export const useAccountStore = defineStore('account', () => {
 
   let customer = 0;
   async function look(customerId: number): Promise<void> {
-    if (customer !== customerId) looked.value = null;
+    if (customer !== customerId) putLooked(null);
     customer = customerId;
     const found = read<NonNullable<typeof looked.value>>(`/accounts/of/${customerId}`);
     await showLooked(found);

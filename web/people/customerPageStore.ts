@@ -6,11 +6,11 @@ import { shown } from '../net/shown.ts';
 
 /** The page of one customer, and what can be done with them there. */
 export const useCustomerPageStore = defineStore('customerPage', () => {
-  const [page, showPage] = shown<CustomerPage | null>(null);
+  const [page, showPage, putPage] = shown<CustomerPage | null>(null);
 
   /** Looks somebody up; of a record that was merged, the one that stays. @throws ApiProblem `no-customer` */
   async function load(id: number): Promise<void> {
-    if (page.value?.panel.id !== id) page.value = null;
+    if (page.value?.panel.id !== id) putPage(null);
     await showPage(read<CustomerPage>(`/people/customers/${id}/page`));
   }
 
@@ -23,7 +23,7 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
 
   /** Cards of somebody, unless somebody else is looked at by now. */
   function showCards({ panel }: CustomerPage, cards: CustomerCard[]): void {
-    if (page.value?.panel.id === panel.id) page.value = { ...page.value, cards };
+    if (page.value?.panel.id === panel.id) putPage({ ...page.value, cards });
   }
 
   async function giveCard(looked: CustomerPage, code: string, replaces: boolean): Promise<void> {
@@ -52,7 +52,8 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
 
   async function forget(looked: CustomerPage): Promise<void> {
     await write('POST', `${at(looked)}/forget`);
-    page.value = null;
+    // Somebody else may be looked at by now.
+    if (page.value?.panel.id === looked.panel.id) putPage(null);
   }
 
   const follow = (): (() => void) =>

@@ -34,7 +34,7 @@ const lines = shallowRef<OrderLineView[] | null>(null);
 const expectedOn = ref('');
 const words = ref('');
 const find = ref('');
-const [found, showFound] = shown<OrderableItem[]>([]);
+const [found, showFound, putFound] = shown<OrderableItem[]>([]);
 
 const load = () => store.loadOrder(Number(route.params.id));
 usePageOf('/goods/orders', async () => {
@@ -81,7 +81,8 @@ function add(item: OrderableItem): void {
   const had = change().find(({ itemId }) => itemId === item.itemId);
   if (had) put(item.itemId, { quantity: had.quantity + item.pack });
   else lines.value = [...change(), { ...item, quantity: item.pack, received: 0, reason: '' }];
-  [find.value, found.value] = ['', []];
+  find.value = '';
+  putFound([]);
 }
 const drop = (itemId: number) => (lines.value = change().filter((line) => line.itemId !== itemId));
 

@@ -6,11 +6,11 @@ import { shown } from '../net/shown.ts';
 
 /** How an item is come by, when it is ordered again, and what it cost. Each step throws ApiProblem. */
 export const useItemSupplyStore = defineStore('itemSupply', () => {
-  const [supply, showSupply] = shown<ItemSupply | null>(null);
+  const [supply, showSupply, putSupply] = shown<ItemSupply | null>(null);
   let of = 0;
 
   async function load(itemId: number): Promise<void> {
-    if (of !== itemId) supply.value = null;
+    if (of !== itemId) putSupply(null);
     of = itemId;
     await showSupply(read<ItemSupply>(`/supply/items/${itemId}`));
   }

@@ -19,27 +19,27 @@ import { shown } from '../net/shown.ts';
 /** Suppliers, what is ordered from them, and what came. Each step throws ApiProblem. */
 export const useSupplyStore = defineStore('supply', () => {
   const [suppliers, showSuppliers] = shown<SupplierRow[] | null>(null);
-  const [supplier, showSupplier] = shown<SupplierPage | null>(null);
+  const [supplier, showSupplier, putSupplier] = shown<SupplierPage | null>(null);
   const [orders, showOrders] = shown<OrdersPage | null>(null);
-  const [order, showOrder] = shown<OrderPage | null>(null);
-  const [delivery, showDelivery] = shown<DeliveryPage | null>(null);
+  const [order, showOrder, putOrder] = shown<OrderPage | null>(null);
+  const [delivery, showDelivery, putDelivery] = shown<DeliveryPage | null>(null);
 
   async function loadSuppliers(find: string): Promise<void> {
     await showSuppliers(read<SupplierRow[]>(`/supply/suppliers?find=${encodeURIComponent(find)}`));
   }
   async function loadSupplier(id: number): Promise<void> {
-    if (supplier.value?.id !== id) supplier.value = null;
+    if (supplier.value?.id !== id) putSupplier(null);
     await showSupplier(read<SupplierPage>(`/supply/suppliers/${id}`));
   }
   async function loadOrders(): Promise<void> {
     await showOrders(read<OrdersPage>('/supply/orders'));
   }
   async function loadOrder(id: number): Promise<void> {
-    if (order.value?.id !== id) order.value = null;
+    if (order.value?.id !== id) putOrder(null);
     await showOrder(read<OrderPage>(`/supply/orders/${id}`));
   }
   async function loadDelivery(id: number): Promise<void> {
-    if (delivery.value?.id !== id) delivery.value = null;
+    if (delivery.value?.id !== id) putDelivery(null);
     await showDelivery(read<DeliveryPage>(`/supply/deliveries/${id}`));
   }
 

@@ -15,7 +15,7 @@ export const useRelayStore = defineStore('relay', () => {
   const basket = useBasketStore();
   const promises = usePromiseStore();
   const [partners, showPartners] = shown<PartnerAtTill[]>([]);
-  const [alerts, showAlerts] = shown<RelayAlert[]>([]);
+  const [alerts, showAlerts, putAlerts] = shown<RelayAlert[]>([]);
 
   async function load(): Promise<void> {
     await showPartners(read<PartnerAtTill[]>('/waiting/relays/partners'));
@@ -64,7 +64,7 @@ export const useRelayStore = defineStore('relay', () => {
 
   /** An alert is gone from every till: somebody looks at it, or has put it away. */
   async function close({ id }: RelayAlert, opened: boolean): Promise<void> {
-    alerts.value = alerts.value.filter((one) => one.id !== id);
+    putAlerts(alerts.value.filter((one) => one.id !== id));
     await writeSurely('POST', `/waiting/relays/alerts/${id}/closed`, { opened });
   }
 

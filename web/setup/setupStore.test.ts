@@ -1,0 +1,87 @@
+import { createPinia, setActivePinia } from 'pinia';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { usePaymentSetupStore } from './paymentSetupStore.ts';
+import { useSetupStore } from './setupStore.ts';
+
+const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
+vi.mock('../net/api.ts', () => net);
+const stores = vi.hoisted(() => ({
+  session: { welcome: {} as object | null, find: vi.fn() },
+  till: { load: vi.fn() },
+}));
+vi.mock('../staff/sessionStore.ts', () => ({ useSessionStore: () => stores.session }));
+vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => stores.till }));
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  net.read.mockReset().mockResolvedValue({ shop: 'as it is now' });
+  net.write.mockReset().mockResolvedValue({});
+  stores.session.welcome = { places: 1 };
+  stores.session.find.mockReset();
+  stores.till.load.mockReset();
+});
+
+describe('what the manager sets up', () => {
+  it('is read again everywhere once it is stored: on the page, at the till, and what this person may do', async () => {
+    const setup = useSetupStore();
+    await setup.setRight('cashier', 'sell', false);
+    expect(net.write).toHaveBeenCalledWith('PUT', '/setup/rights', {
+      role: 'cashier',
+      right: 'sell',
+      granted: false,
+    });
+    expect(setup.facts).toEqual({ shop: 'as it is now' });
+    expect([stores.till.load, stores.session.find].map(({ mock }) => mock.calls.length)).toEqual([1, 1]);
+    expect(stores.session.welcome).toBeNull();
+  });
+
+  it('stays as it was where it is refused, which is said to who asked', async () => {
+    const setup = useSetupStore();
+    net.write.mockRejectedValueOnce(new Error('The PIN is somebody else’s.'));
+    await expect(setup.addStaff({ name: 'Ida', role: 'cashier', pin: '1357' })).rejects.toThrow('somebody');
+    expect(net.read).not.toHaveBeenCalled();
+    expect(stores.session.welcome).not.toBeNull();
+  });
+
+  it('is a new shop first, of which nothing else can be read yet', async () => {
+    const setup = useSetupStore();
+    await setup.setUpShop({ name: 'Corner' } as never);
+    expect(net.read).not.toHaveBeenCalled();
+    expect(stores.session.welcome).toBeNull();
+  });
+
+  it('sends what is changed to the address of the one that is meant, and nothing of its number with it', async () => {
+    const setup = useSetupStore();
+    await setup.changeStaff({ id: 4, name: 'Ida', role: 'supervisor', active: true } as never);
+    await setup.savePartner(null, { name: 'North' } as never);
+    await setup.savePartner(2, { name: 'South' } as never);
+    expect(net.write.mock.calls).toEqual([
+      ['PUT', '/setup/staff/4', { name: 'Ida', role: 'supervisor', active: true }],
+      ['POST', '/setup/partners', { name: 'North' }],
+      ['PUT', '/setup/partners/2', { name: 'South' }],
+    ]);
+  });
+
+  it('asks for earlier changes from the last one that is shown', async () => {
+    const setup = useSetupStore();
+    await setup.changes('Tills', 'printer & drawer');
+    await setup.changes('Tills', '', 55);
+    expect(net.read.mock.calls).toEqual([
+      ['/setup/changes?section=Tills&find=printer+%26+drawer'],
+      ['/setup/changes?section=Tills&find=&before=55'],
+    ]);
+  });
+});
+
+describe('how the shop takes money', () => {
+  it('is read again here and at the till once it is stored', async () => {
+    const payment = usePaymentSetupStore();
+    await payment.order([3, 1, 2]);
+    expect(net.write).toHaveBeenCalledWith('PUT', '/payment/order', { ids: '3,1,2' });
+    expect(net.read).toHaveBeenCalledWith('/payment/settings');
+    expect(stores.till.load).toHaveBeenCalledOnce();
+    net.write.mockRejectedValueOnce(new Error('no such terminal'));
+    await expect(payment.pair({ name: 'Left', code: '99', tillId: 1 })).rejects.toThrow('no such terminal');
+    expect(stores.till.load).toHaveBeenCalledOnce();
+  });
+});
