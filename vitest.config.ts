@@ -29,6 +29,8 @@ export default defineConfig({
           name: 'unit',
           include: ['{core,contract,server,devices,demo,web}/**/*.test.ts'],
           exclude: ['**/*.{integration,fault}.test.ts'],
+          // Laws are tried on hundreds of sets: how long that takes is the machine's affair.
+          testTimeout: 60_000,
         },
       },
       ...(['pglite', 'postgres'] as const).map((engine) => ({
