@@ -1,7 +1,5 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { useNoticeStore } from '../notices/noticeStore.ts';
-import { useItemStore } from './itemStore.ts';
 import { useLabelStore } from './labelStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
@@ -37,30 +35,5 @@ describe('labels', () => {
     expect(await labels.print({ which: 'changed' } as never)).toEqual({ id: 6, labels: 24 });
     expect(labels.page).toEqual({ changed: 0 });
     expect(labels.sheetOf(6)).toBe('/api/goods/labels/6.pdf');
-  });
-});
-
-describe('what the server knows of an item', () => {
-  it('is missing where it cannot be read, and that is said', async () => {
-    const items = useItemStore();
-    net.read.mockRejectedValueOnce(new Error('away'));
-    expect(await items.facts(3)).toBeNull();
-    expect(useNoticeStore().notice?.tone).toBe('failed');
-    net.read.mockRejectedValueOnce(new Error('away'));
-    expect(await items.serialsOf(3)).toEqual([]);
-  });
-
-  it('is where else it is in stock, about which nothing is said when it cannot be asked', async () => {
-    const items = useItemStore();
-    const stock = [
-      { place: 'Shop', here: true, quantity: 4 },
-      { place: 'Cellar', here: false, quantity: 2 },
-      { place: 'Attic', here: false, quantity: 0 },
-    ];
-    net.read.mockResolvedValueOnce({ stock });
-    expect(await items.elsewhere(3)).toEqual([stock[1]]);
-    net.read.mockRejectedValueOnce(new Error('away'));
-    expect(await items.elsewhere(3)).toEqual([]);
-    expect(useNoticeStore().notice).toBeNull();
   });
 });

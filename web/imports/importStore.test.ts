@@ -18,19 +18,6 @@ beforeEach(() => {
 });
 
 describe('a list that is brought in', () => {
-  it('is sent as a file under its name, and looked at', async () => {
-    const imports = useImportStore();
-    net.read.mockResolvedValue(view('a', 'reading'));
-    await imports.begin('goods');
-    net.sendFile.mockResolvedValueOnce(view('b', 'reading'));
-    net.read.mockResolvedValueOnce(view('b', 'ready'));
-    await imports.start('new goods & more.csv', 'Number\n1');
-    const [path, type, content] = net.sendFile.mock.calls[0] as string[];
-    expect(path).toMatch(/^\/goods\/imports\/[0-9a-f-]{36}\?name=new%20goods%20%26%20more\.csv$/);
-    expect([type, content]).toEqual(['text/csv; charset=utf-8', 'Number\n1']);
-    expect(imports.view).toEqual(view('b', 'ready'));
-  });
-
   it('does not show lines of another list, however late they come', async () => {
     const imports = useImportStore();
     net.read.mockResolvedValueOnce(view('a'));

@@ -4,6 +4,7 @@ import type { NewCertificate } from '../../contract/payment.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
 import { useStoredValuesStore } from './storedValuesStore.ts';
 import { fakeBasket, type FakeBasket } from '../testing/fakeBasket.ts';
+import { late } from '../testing/late.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
@@ -25,6 +26,7 @@ const CARD = {
   decimals: 0,
   taxCategoryId: 1,
 };
+const card = (id: number) => ({ value: { id }, moves: [] });
 let basket: FakeBasket;
 
 beforeEach(() => {
@@ -106,5 +108,30 @@ describe('gift cards and certificates', () => {
     expect(searches()).toBe(5);
     await values.look(undefined);
     expect(values.open).toBeNull();
+  });
+
+  it('show the one that was opened last, and none once it is closed', async () => {
+    const cards = useStoredValuesStore();
+    const [first, second] = [late(), late()];
+    net.read.mockReturnValueOnce(first.promise).mockReturnValueOnce(second.promise);
+    const looks = [cards.look(1), cards.look(2)];
+    second.come(card(2));
+    first.come(card(1));
+    await Promise.all(looks);
+    expect(cards.open).toEqual(card(2));
+    const slow = late();
+    net.read.mockReturnValueOnce(slow.promise);
+    const third = cards.look(3);
+    await cards.look(undefined);
+    slow.come(card(3));
+    await third;
+    expect(cards.open).toBeNull();
+  });
+
+  it('stay as they were where a change is refused', async () => {
+    const cards = useStoredValuesStore();
+    net.write.mockRejectedValueOnce(new Error('not now'));
+    await expect(cards.change(5, 'freeze')).rejects.toThrow('not now');
+    expect(net.read).not.toHaveBeenCalled();
   });
 });

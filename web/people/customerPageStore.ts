@@ -21,18 +21,20 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
     await showPage(write<CustomerPage>('PUT', at(looked), { record, version: looked.version }));
   }
 
-  /** Cards of somebody, unless somebody else is looked at by now. */
-  function showCards({ panel }: CustomerPage, cards: CustomerCard[]): void {
-    if (page.value?.panel.id === panel.id) putPage({ ...page.value, cards });
+  /** Cards of somebody, unless somebody else is looked at by now; then what was noted about them. */
+  async function showCards({ panel: { id } }: CustomerPage, cards: CustomerCard[]): Promise<void> {
+    if (page.value?.panel.id !== id) return;
+    putPage({ ...page.value, cards });
+    await load(id).catch(() => {});
   }
 
   async function giveCard(looked: CustomerPage, code: string, replaces: boolean): Promise<void> {
-    showCards(looked, await write<CustomerCard[]>('POST', `${at(looked)}/cards`, { code, replaces }));
+    await showCards(looked, await write<CustomerCard[]>('POST', `${at(looked)}/cards`, { code, replaces }));
   }
 
   async function stopCard(looked: CustomerPage, code: string): Promise<void> {
     const gone = `${at(looked)}/cards/${encodeURIComponent(code)}`;
-    showCards(looked, await write<CustomerCard[]>('DELETE', gone));
+    await showCards(looked, await write<CustomerCard[]>('DELETE', gone));
   }
 
   /** Mails them the code that they show on their telephone. @returns where to */

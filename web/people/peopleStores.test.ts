@@ -47,6 +47,16 @@ describe('the directory', () => {
     await Promise.all(both);
     expect(people.listed).toMatchObject({ count: 2 });
   });
+
+  it('is read again when somebody was changed', async () => {
+    const people = useDirectoryStore();
+    people.follow();
+    tell({ kind: 'sale-finished' });
+    expect(net.read).not.toHaveBeenCalled();
+    net.read.mockResolvedValue({ count: 3 });
+    tell({ kind: 'people-changed' });
+    await vi.waitFor(() => expect(people.listed).toMatchObject({ count: 3 }));
+  });
 });
 
 describe("a customer's page", () => {
@@ -80,6 +90,7 @@ describe("a customer's page", () => {
       expect.objectContaining({ goes: 9, version: 3, goesVersion: 7 }),
     );
     net.write.mockResolvedValue([{ code: 'A/B', addedAt: null, stoppedAt: null }]);
+    net.read.mockRejectedValue(new Error('away'));
     await pages.stopCard(looked, 'A/B');
     expect(net.write).toHaveBeenLastCalledWith('DELETE', '/people/customers/4/cards/A%2FB');
     expect(pages.page?.cards).toHaveLength(1);
