@@ -363,9 +363,18 @@ export class Till {
 
   /** Waits until fonts are there and nothing moves. */
   async settled(): Promise<void> {
-    await this.driver.executeAsyncScript(
-      'const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)))',
-    );
+    await this.driver.executeAsyncScript(`
+      const done = arguments[0];
+      const painted = () => new Promise((then) => requestAnimationFrame(() => requestAnimationFrame(then)));
+      // What fades in or out comes to its end; what goes round and round does not count.
+      const fading = () =>
+        document.getAnimations().filter((one) => Number.isFinite(one.effect.getComputedTiming().endTime));
+      document.fonts.ready
+        .then(painted)
+        .then(() => Promise.allSettled(fading().map(({ finished }) => finished)))
+        .then(painted)
+        .then(() => done());
+    `);
   }
 
   async picture(file: string): Promise<void> {
