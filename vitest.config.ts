@@ -1,5 +1,4 @@
 import { existsSync, statfsSync } from 'node:fs';
-import { availableParallelism } from 'node:os';
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 import { canMount } from './server/testing/faults/disk.ts';
@@ -15,10 +14,10 @@ if (!process.env.TMPDIR && existsSync(MEMORY)) {
   if (bavail * bsize > ROOM) process.env.TMPDIR = MEMORY;
 }
 
-/** Files of one engine share a process: each brings a shop of its own, and the database's program is compiled once. */
+/** Files of one engine share a process: each brings a shop of its own. */
 const serial = { fileParallelism: false, isolate: false, testTimeout: 120_000, hookTimeout: 120_000 };
 
-/** `unit` needs nothing; `integration` runs on both engines; `e2e` drives the built application in Chromium. */
+/** `unit` and `unit-pages` need nothing; `integration` runs on both engines; `e2e` drives the built application in Chromium. */
 export default defineConfig({
   plugins: [vue()],
   test: {
@@ -27,11 +26,17 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'unit',
-          include: ['{core,contract,server,devices,demo,web}/**/*.test.ts'],
+          include: ['{core,contract,server,devices,demo}/**/*.test.ts'],
           exclude: ['**/*.{integration,fault}.test.ts'],
+          // They keep nothing: starting over for each file took longer than its tests.
+          isolate: false,
           // Laws are tried on hundreds of sets: how long that takes is the machine's affair.
           testTimeout: 60_000,
         },
+      },
+      {
+        extends: true,
+        test: { name: 'unit-pages', include: ['web/**/*.test.ts'], testTimeout: 60_000 },
       },
       ...(['pglite', 'postgres'] as const).map((engine) => ({
         extends: true as const,
@@ -40,6 +45,7 @@ export default defineConfig({
           include: ['server/**/*.integration.test.ts'],
           env: { MONDREL_TEST_ENGINE: engine },
           globalSetup: 'server/testing/globalSetup.ts',
+          ...(engine === 'pglite' ? { setupFiles: 'server/testing/keptProgram.ts' } : {}),
           ...serial,
         },
       })),
@@ -50,6 +56,7 @@ export default defineConfig({
           include: ['server/testing/faults/*.fault.test.ts'],
           // A power cut needs a file system of its own, which not every machine lets us mount.
           exclude: canMount() ? [] : ['**/powerCut.fault.test.ts', '**/diskFull.fault.test.ts'],
+          setupFiles: 'server/testing/keptProgram.ts',
           ...serial,
         },
       },
@@ -60,8 +67,8 @@ export default defineConfig({
           include: ['e2e/**/*.test.ts'],
           globalSetup: 'e2e/globalSetup.ts',
           ...serial,
-          // Each file has a shop and a browser of its own: two at a time want more than two cores.
-          fileParallelism: availableParallelism() > 2,
+          // Each file has a shop and a browser of its own; while one waits for its page, the other has its turn.
+          fileParallelism: true,
           maxWorkers: 2,
         },
       },

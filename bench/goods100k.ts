@@ -9,6 +9,7 @@ import type { Serving } from '../server/serve.ts';
 import { browserOf } from '../server/testing/browser.ts';
 import { onBothEngines } from './bothEngines.ts';
 import { stockValue } from '../server/goods/stockValue.ts';
+import { idleThread } from './idleThread.ts';
 import { figure, inTurn, median, quantile, timed, type Figure } from './measure.ts';
 
 const ITEMS = 100_000;
@@ -126,7 +127,8 @@ const writeBare = (database: Database): Promise<void> =>
 
 /**
  * A list of 100,000 new items with their suppliers: looked through and written, while the server's thread is watched. The
- * floor is plain SQL that inserts the same rows under other numbers, a thousand at a time.
+ * floor is plain SQL that inserts the same rows under other numbers, a thousand at a time; that of the longest block is how
+ * long a thread that rests was kept waiting meanwhile.
  */
 export const importGoods100k = (): Promise<Figure[]> =>
   onBothEngines(async (serving: Serving, engine: string) => {
@@ -135,6 +137,7 @@ export const importGoods100k = (): Promise<Figure[]> =>
     await manager.signIn('8024', 1);
     const bare = await timed(() => writeBare(database));
     let content: string | undefined = newGoods();
+    let idle = () => Promise.resolve(0);
     const id = newId();
     const until = async (state: ImportView['state']) => {
       for (;;) {
@@ -149,6 +152,7 @@ export const importGoods100k = (): Promise<Figure[]> =>
       await manager.raw('PUT', path, { 'content-type': 'text/csv' }, content ?? '');
       // The memory of the shop is watched, not that of the bench.
       content = undefined;
+      idle = await idleThread();
       delay.enable();
       const { counts } = await until('ready');
       if (counts.new !== ITEMS) throw new Error(`not all are new: ${JSON.stringify(counts)}`);
@@ -160,14 +164,10 @@ export const importGoods100k = (): Promise<Figure[]> =>
     delay.disable();
     return [
       figure(`import-goods-100k ${engine}`, 's', (looked + written) / 1000, bare / 1000, 1),
-      figure(
-        `import-goods-100k ${engine} longest block`,
-        'ms',
-        delay.max / 1e6,
-        delay.percentile(50) / 1e6,
-        delay.count,
-        { words: 'under 50 ms', met: (value) => value < 50 },
-      ),
+      figure(`import-goods-100k ${engine} longest block`, 'ms', delay.max / 1e6, await idle(), delay.count, {
+        words: 'under 50 ms',
+        met: (value) => value < 50,
+      }),
     ];
   });
 

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { QUICK_START } from '../server/testing/quickStart.ts';
 
 /** The built application, running as a person would start it. */
 export interface Shop {
@@ -33,7 +34,7 @@ export async function startShop(
   let hubPort = '';
 
   async function start(): Promise<void> {
-    child = spawn(process.execPath, [`setup/${kind}.mjs`, ...options], {
+    child = spawn(process.execPath, [...QUICK_START, `setup/${kind}.mjs`, ...options], {
       env: {
         ...process.env,
         // As a shop runs it: nothing is installed or built.

@@ -3,6 +3,7 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { inject } from 'vitest';
+import { QUICK_START } from '../server/testing/quickStart.ts';
 import { startShop, type Shop } from './shop.ts';
 
 export interface TestShop extends Shop {
@@ -32,7 +33,10 @@ export async function openShop(kind: 'demo' | 'start' = 'demo'): Promise<TestSho
     async verify() {
       await shop.stop();
       const environment = { ...process.env, MONDREL_DATA: folder, DATABASE_URL: '' };
-      return execFileSync(process.execPath, ['setup/verify.mjs'], { env: environment, encoding: 'utf8' });
+      return execFileSync(process.execPath, [...QUICK_START, 'setup/verify.mjs'], {
+        env: environment,
+        encoding: 'utf8',
+      });
     },
     async end() {
       await shop.stop();

@@ -1,8 +1,8 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { AxeBuilder } from '@axe-core/webdriverjs';
-import { Builder, By, error, Key, type WebDriver, type WebElement } from 'selenium-webdriver';
+import axe from 'axe-core';
+import { Builder, error, Key, type WebDriver, type WebElement } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
 const WAIT_MS = 8_000;
@@ -27,6 +27,43 @@ const FLAGS = [
   '--disable-component-update',
   '--disable-sync',
 ];
+
+/**
+ * The first element of a selector, or of an XPath that begins with `//`, if it is in sight. Asked of the page itself: what the
+ * driver works out for that takes many times longer, and is asked for again and again.
+ */
+const SHOWN = `
+  const [path] = arguments;
+  const found = path.startsWith('//')
+    ? document.evaluate(path, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE).singleNodeValue
+    : document.querySelector(path);
+  return found?.checkVisibility({ opacityProperty: true, visibilityProperty: true }) ? found : null;`;
+
+/** The page of ours that a link leads to in this window. */
+const LEADS_TO = `
+  const link = arguments[0].closest('a');
+  const within = link && link.origin === location.origin && !link.target && !link.pathname.startsWith('/api/');
+  return within ? link.pathname : null;`;
+
+/** Whether a page is the one that is shown; some lead on to a page beneath them. */
+const IS_AT = `
+  const { $router } = document.querySelector('#app')?.__vue_app__?.config.globalProperties ?? {};
+  return $router?.currentRoute.value.path.startsWith(arguments[0]) ?? false;`;
+
+/** What an element says, as it is read: cells have a blank between them. */
+const TEXT = `
+  const found = document.querySelector(arguments[0]);
+  if (!found) throw new Error('nothing is ' + arguments[0]);
+  return found.innerText.replace(/[\\t\\u00a0]/g, ' ').replace(/ *\\n\\s*/g, '\\n').replace(/ {2,}/g, ' ').trim();`;
+
+/** What is seriously wrong on a page, said in short: nothing else is carried over from it. */
+const FINDINGS = `
+  const [done] = arguments;
+  axe.run(document, { resultTypes: ['violations'] }).then(
+    ({ violations }) => done(violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, nodes }) => id + ': ' + nodes.map(({ target }) => String(target)).join(' | '))),
+    (problem) => done([String(problem)]));`;
 
 /** A browser on a counter. Every step waits for what it needs; none sleeps. */
 export class Till {
@@ -100,11 +137,7 @@ export class Till {
   /** Waits for an element that is shown. @param css a selector, or an XPath that begins with `//` */
   async see(css: string): Promise<WebElement> {
     // What is drawn anew meanwhile is looked for again.
-    const by = css.startsWith('//') ? By.xpath(css) : By.css(css);
-    const shown = async () => {
-      const [element] = await this.driver.findElements(by);
-      return element && (await element.isDisplayed().catch(() => false)) ? element : null;
-    };
+    const shown = () => this.driver.executeScript<WebElement | null>(SHOWN, css).catch(() => null);
     const element = await this.wait(shown, WAIT_MS).catch(async () => {
       if (process.env.MONDREL_E2E_PICTURE) await this.picture(process.env.MONDREL_E2E_PICTURE);
       return null;
@@ -134,7 +167,8 @@ export class Till {
 
   /** Waits until so many elements are there. */
   async count(css: string, wanted: number): Promise<void> {
-    const found = async () => (await this.driver.findElements(By.css(css))).length;
+    const found = () =>
+      this.driver.executeScript<number>('return document.querySelectorAll(arguments[0]).length', css);
     await this.until(
       async () => (await found()) === wanted,
       async () => String(await found()),
@@ -156,8 +190,9 @@ export class Till {
     }
   }
 
+  /** What a part of the page says, each block on a line of its own. */
   async text(css: string): Promise<string> {
-    return this.driver.findElement(By.css(css)).getText();
+    return this.driver.executeScript<string>(TEXT, css);
   }
 
   /** Presses keys and types texts, one after the other. A text is struck as people do, however fast the machine is. */
@@ -203,9 +238,11 @@ export class Till {
 
   /** Types something else into the field that a label names. */
   async fill(label: string, text: string): Promise<void> {
+    const field = '*[self::input or self::textarea]';
+    // One look for both: where there is no label, nobody waits for one first.
     await this.click(
-      `//label[normalize-space(.) = '${label}']/following::*[self::input or self::textarea][1]`,
-    ).catch(() => this.click(`//*[self::input or self::textarea][@aria-label = '${label}']`));
+      `//label[normalize-space(.) = '${label}']/following::${field}[1] | //${field}[@aria-label = '${label}']`,
+    );
     await this.selectAll();
     await this.keys(text);
   }
@@ -281,10 +318,18 @@ export class Till {
 
   async click(css: string): Promise<void> {
     await this.attempt(async () => {
-      const element = await this.see(css);
-      await this.pressable(element);
-      await element.click();
+      await this.clickOn(await this.see(css));
     });
+  }
+
+  /** Clicks when it can be clicked; a link leads to its page before anything else is done. */
+  private async clickOn(element: WebElement): Promise<void> {
+    await this.pressable(element);
+    const path = await this.driver.executeScript<string | null>(LEADS_TO, element);
+    await element.click();
+    if (path === null) return;
+    const arrived = () => this.driver.executeScript<boolean>(IS_AT, path);
+    await this.wait(arrived, WAIT_MS, `the link to ${path} leads nowhere`);
   }
 
   /** Waits until a button that has just come takes a click. */
@@ -310,21 +355,15 @@ export class Till {
   /** Clicks the button or link that says something. */
   async press(words: string): Promise<void> {
     await this.attempt(async () => {
-      const button = await this.button(words);
-      await this.pressable(button);
-      await button.click();
+      await this.clickOn(await this.button(words));
     });
   }
 
   /** The button or link that says something, once it can be pressed. */
   async button(words: string): Promise<WebElement> {
     const path = `//*[self::button or self::a][contains(normalize-space(.), "${words}")]`;
-    const button = await this.wait(
-      async () => (await this.driver.findElements(By.xpath(path)))[0],
-      WAIT_MS,
-      `no button says ${words}`,
-    );
-    await this.wait(() => button.isDisplayed());
+    const found = () => this.driver.executeScript<WebElement | null>(SHOWN, path).catch(() => null);
+    const button = await this.wait(found, WAIT_MS, `no button says ${words}`);
     await this.wait(() => button.isEnabled(), WAIT_MS, `${words} stays disabled`);
     return button;
   }
@@ -336,17 +375,11 @@ export class Till {
 
   /** Serious findings of axe-core on what is shown, and keys that two buttons claim. */
   async findings(): Promise<string[]> {
-    // Pages have no frames: in one go, and only what is wrong is described.
-    const { violations } = await new AxeBuilder(this.driver)
-      .setLegacyMode()
-      .options({ resultTypes: ['violations'] })
-      .analyze();
-    return [
-      ...violations
-        .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-        .map(({ id, nodes }) => `${id}: ${nodes.map(({ target }) => String(target)).join(' | ')}`),
-      ...(await this.keysShownTwice()),
-    ];
+    // What fades in has no contrast yet.
+    await this.settled();
+    if (!(await this.driver.executeScript<boolean>('return "axe" in window')))
+      await this.driver.executeScript(axe.source);
+    return [...(await this.driver.executeAsyncScript<string[]>(FINDINGS)), ...(await this.keysShownTwice())];
   }
 
   /** Keys that more than one button shows: nobody could tell what they do. */

@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { browserOf, type Browser } from '../browser.ts';
+import { QUICK_START } from '../quickStart.ts';
 
 /** The built application as a process of its own, which can be killed. */
 export interface SellingServer {
@@ -18,7 +19,7 @@ export async function startServer(folder: string): Promise<SellingServer> {
       const { url } = await run('unused', { webFolder: '/nowhere', fill: fillNewDemo });
       console.log('serving ' + url);
     }, (error) => { console.error(error); process.exit(1); });`;
-  const child = spawn(process.execPath, ['-e', script], {
+  const child = spawn(process.execPath, [...QUICK_START, '-e', script], {
     env: { ...process.env, MONDREL_DATA: folder, PORT: '0', DATABASE_URL: '' },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
