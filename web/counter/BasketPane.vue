@@ -19,6 +19,8 @@ const units = computed(() =>
   formatQuantity(sum(basket.lines.map((line) => (isMoney(line) ? 0 : line.quantity)))),
 );
 
+const chosenId = computed(() => (basket.phase === 'basket' ? basket.chosenId : null));
+
 /** The whole basket: no line is chosen for it. */
 function discountBasket(): void {
   basket.chosenId = null;
@@ -42,7 +44,16 @@ watch(
 <template>
   <section class="tape" aria-label="Basket">
     <ol v-if="basket.lines.length > 0" ref="list" class="scroll">
-      <BasketRow v-for="line in basket.lines" :key="line.id" :line="line" :priced="pricedById.get(line.id)" />
+      <!-- Of a long basket only the rows are drawn again that have changed. -->
+      <BasketRow
+        v-for="line in basket.lines"
+        :key="line.id"
+        v-memo="[line, pricedById.get(line.id), chosenId === line.id, basket.picked.has(line.id)]"
+        :line="line"
+        :priced="pricedById.get(line.id)"
+        :chosen="chosenId === line.id"
+        :picked="basket.picked.has(line.id)"
+      />
     </ol>
     <div v-else class="empty">
       <b>{{ basket.phase === 'done' ? 'Ready for the next sale' : 'Nothing rung up yet' }}</b>

@@ -11,7 +11,14 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 
-const { line, priced = undefined } = defineProps<{ line: BasketLine; priced?: PricedLine | undefined }>();
+const { line, priced = undefined } = defineProps<{
+  line: BasketLine;
+  priced?: PricedLine | undefined;
+  /** Whether keys act on it. */
+  chosen: boolean;
+  /** Whether it is picked together with others. */
+  picked: boolean;
+}>();
 
 const basket = useBasketStore();
 const items = useItemStore();
@@ -22,8 +29,6 @@ const typed = ref('');
 const wrong = ref('');
 const field = useTemplateRef<HTMLInputElement>('field');
 
-const chosen = computed(() => basket.chosenId === line.id && basket.phase === 'basket');
-const picked = computed(() => basket.picked.has(line.id));
 const unit = computed(() => (line.unit === 'each' ? '' : ` ${line.unit}`));
 const stock = computed(() => basket.stock[line.itemId] ?? null);
 const lacking = computed(() => stock.value !== null && stock.value < line.quantity);

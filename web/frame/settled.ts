@@ -14,18 +14,29 @@ const wordsOf = (button: Element): string => (button.textContent ?? '').replace(
  */
 export function guardFreshButtons(page: Document): void {
   const known = new WeakMap<Element, string>();
-  const look = (): void => {
-    for (const button of page.querySelectorAll<HTMLElement>(ACTING)) {
-      const words = wordsOf(button);
-      if (known.get(button) === words) continue;
-      known.set(button, words);
-      button.dataset.fresh = words;
-      setTimeout(() => {
-        if (button.dataset.fresh === words) delete button.dataset.fresh;
-      }, SETTLES_MS);
-    }
+  const look = (button: HTMLElement): void => {
+    const words = wordsOf(button);
+    if (known.get(button) === words) return;
+    known.set(button, words);
+    button.dataset.fresh = words;
+    setTimeout(() => {
+      if (button.dataset.fresh === words) delete button.dataset.fresh;
+    }, SETTLES_MS);
   };
-  new MutationObserver(look).observe(page, { childList: true, characterData: true, subtree: true });
+  const around = (node: Node): HTMLElement | null | undefined =>
+    (node instanceof Element ? node : node.parentElement)?.closest<HTMLElement>(ACTING);
+  new MutationObserver((changes) => {
+    // Only what has changed is looked at: the page changes with every key.
+    for (const { target, addedNodes } of changes) {
+      const button = around(target);
+      if (button) look(button);
+      for (const node of addedNodes) {
+        if (!(node instanceof Element)) continue;
+        if (node.matches(ACTING)) look(node as HTMLElement);
+        node.querySelectorAll<HTMLElement>(ACTING).forEach(look);
+      }
+    }
+  }).observe(page, { childList: true, characterData: true, subtree: true });
   const refuse = (event: Event): void => {
     event.preventDefault();
     event.stopImmediatePropagation();
