@@ -46,7 +46,7 @@ export default defineConfig(
     ignores: [
       'server/**/*{Store,store,Checks}.ts',
       'server/{db,backups,testing,fuzz}/**',
-      'server/ledger/verify.ts',
+      'server/books/verify.ts',
       '**/*.test.ts',
     ],
     rules: {

@@ -3,7 +3,7 @@ import { takeIn } from '../server/supply/deliveries.ts';
 import { beginOrder, changeOrder, orderPage } from '../server/supply/orders.ts';
 import { addSupplier } from '../server/supply/suppliers.ts';
 import { supplierSchema } from '../contract/supply.ts';
-import { openEvent } from '../server/ledger/store.ts';
+import { openEvent } from '../server/books/store.ts';
 import type { Serving } from '../server/serve.ts';
 import { onBothEngines } from './bothEngines.ts';
 import { figure, inTurn, median, type Figure } from './measure.ts';

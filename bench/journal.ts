@@ -1,6 +1,6 @@
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import type { JournalPage } from '../contract/journal.ts';
-import type { DaySummary } from '../contract/ledger.ts';
+import type { DaySummary } from '../contract/books.ts';
 import type { Database } from '../server/db/database.ts';
 import type { Serving } from '../server/serve.ts';
 import { browserOf, openDrawer, type Browser } from '../server/testing/browser.ts';
@@ -134,7 +134,7 @@ async function measureDay(serving: Serving, engine: string): Promise<Figure[]> {
       // A monitor of its own: one that goes on would count what lies between the rounds.
       const delay = monitorEventLoopDelay({ resolution: 1 });
       delay.enable();
-      const { body } = await browser.ask<DaySummary>('GET', `/ledger/day?from=${dayOf(round)}`);
+      const { body } = await browser.ask<DaySummary>('GET', `/books/day?from=${dayOf(round)}`);
       delay.disable();
       longest = Math.max(longest, delay.max);
       sales += body.sales;

@@ -1,7 +1,7 @@
 import { v4 as newId } from 'uuid';
 import type { FinishedSale } from '../contract/counter.ts';
 import { REPORT_NAMES } from '../core/figures/reports.ts';
-import { verify } from '../server/ledger/verify.ts';
+import { verify } from '../server/books/verify.ts';
 import { browserOf, openDrawer, type Browser } from '../server/testing/browser.ts';
 import type { Serving } from '../server/serve.ts';
 import { onBothEngines } from './bothEngines.ts';

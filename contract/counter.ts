@@ -2,7 +2,7 @@ import { array, boolean, lazy, object, string, whole, safe, type InferType } fro
 import type { PointsOfSale } from '../core/people/loyalty.ts';
 import type { Basket } from '../core/counter/basket.ts';
 import type { PricedBasket } from '../core/pricing/price.ts';
-import { plainNumber } from '../core/payment/storedValue.ts';
+import { plainNumber } from '../core/giftCards/storedValue.ts';
 import { MOST } from '../core/quantity.ts';
 import { promisedSchema } from './promises.ts';
 import { comesBackSchema } from './returns.ts';

@@ -1,7 +1,7 @@
 import { object, string, whole, day, type InferType } from './yup.ts';
 import type { PointsOfSale } from '../core/people/loyalty.ts';
 import type { Condition } from '../core/journal/returns.ts';
-import type { Account } from '../core/ledger/accounts.ts';
+import type { Account } from '../core/books/accounts.ts';
 import type { PriceRecord } from '../core/pricing/price.ts';
 import type { Paper } from '../core/journal/paper.ts';
 

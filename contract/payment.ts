@@ -1,7 +1,6 @@
-import { array, boolean, object, string, whole, safe, dayOrNothing, type InferType } from './yup.ts';
+import { array, boolean, object, string, whole, safe, type InferType } from './yup.ts';
 import type { TenderState } from '../core/payment/tender.ts';
 import { TENDER_KINDS, type TenderKind, type TenderType } from '../core/payment/tenderType.ts';
-import type { StoredValueKind, StoredValueState } from '../core/payment/storedValue.ts';
 import type { PricedBasket } from '../core/pricing/price.ts';
 import { CURRENCIES } from '../core/payment/currency.ts';
 import { basketSchema, type FinishedSale } from './counter.ts';
@@ -116,126 +115,11 @@ export interface PaymentView {
   begun: { at: string; priced: PricedBasket | null } | null;
 }
 
-/** A gift card, certificate or store credit as the till sees it. */
-export interface StoredValueView {
-  id: number;
-  /** Whole only for who typed it or may see whole ones; else the last four characters. */
-  number: string;
-  kind: StoredValueKind;
-  state: StoredValueState;
-  balance: number;
-  held: number;
-  singleUse: boolean;
-  expiresOn: string | null;
-  customer: string | null;
-  mail: string;
-  issuedAt: string;
-  usedAt: string;
-  /** Nobody has used it for as long as the shop has set. */
-  dormant: boolean;
-  /** Why it cannot be used today, or nothing. */
-  problem: string | null;
-}
-
-export interface StoredValueMove {
-  kind: string;
-  amount: number;
-  at: string;
-  by: string | null;
-  saleId: string | null;
-  sale: string | null;
-}
-
-export interface StoredValuePage {
-  rows: StoredValueView[];
-  count: number;
-  /** What is owed for all that are listed. */
-  outstanding: number;
-}
-
-/** Asks what is on a card. */
-export const enquirySchema = object({
-  number: string().trim().required('Scan or type the number.').max(40),
-});
-
-/** What the list of gift cards is narrowed to; part of a number is found by who may see whole ones. */
-export const findValuesSchema = object({
-  find: string().trim().max(80).default(''),
-  kind: string().trim().max(20).default(''),
-  state: string().trim().max(20).default(''),
-  page: whole().min(0).default(0),
-});
-
 /** Leaves a card on file, as its holder agreed. */
 export const keepCardSchema = object({
   customerId: whole().required(),
   agreed: boolean().oneOf([true], 'Ask the customer first: a card is kept only where they agree.').required(),
 });
-
-export const moveCardSchema = object({
-  number: string().trim().max(40).default(''),
-});
-
-export const importSchema = object({
-  /** Comma-separated values: number, amount, and optionally expiry (2027-12-31) and `once`. */
-  csv: string().required('Choose a file or paste its lines.').max(500_000),
-});
-
-export const newCertificateSchema = object({
-  number: string().trim().required('Type the number on the certificate.').min(4).max(40),
-  amount: safe().min(1, 'Type what it is worth.').required('Type what it is worth.'),
-  expiresOn: dayOrNothing('Type the day as 2026-12-31.').default(''),
-  singleUse: boolean().default(false),
-});
-export type NewCertificate = InferType<typeof newCertificateSchema>;
-
-/** A card payment in the list. */
-export interface CardRow {
-  id: string;
-  at: string;
-  till: number;
-  terminal: string;
-  state: TenderState;
-  amount: number;
-  tip: number;
-  roundUp: number;
-  brand: string;
-  lastFour: string;
-  cardKind: string;
-  entry: string;
-  approval: string;
-  words: string;
-  saleId: string | null;
-  sale: string | null;
-  settled: string | null;
-}
-
-export interface CardPage {
-  rows: CardRow[];
-  count: number;
-  total: number;
-}
-
-export interface SettlementRow {
-  id: number;
-  terminal: string;
-  batch: string;
-  at: string;
-  gross: number;
-  fees: number;
-  count: number;
-  /** Payments in it that the till does not know. */
-  unknown: number;
-}
-
-export interface TerminalRow {
-  id: number;
-  serial: string;
-  name: string;
-  active: boolean;
-  tillIds: number[];
-  unsettled: number;
-}
 
 const word = (label: string, most: number) =>
   string()

@@ -1,7 +1,7 @@
 import type { PromiseRow } from './promises.ts';
 import { array, boolean, dayOrNothing, object, safe, string, whole, type InferType } from './yup.ts';
 import type { GroupPrice } from '../core/counter/toPrice.ts';
-import type { StoredValueKind } from '../core/payment/storedValue.ts';
+import type { StoredValueKind } from '../core/giftCards/storedValue.ts';
 import type { DirectorySort } from '../core/people/directory.ts';
 import { DIRECTORY_SORTS } from '../core/people/directory.ts';
 import type { AccountFacts } from '../core/people/account.ts';

@@ -1,7 +1,7 @@
 import { DateTime } from 'luxon';
-import { accountEntries } from '../core/ledger/entries.ts';
+import { accountEntries } from '../core/books/entries.ts';
 import type { Writer } from '../server/db/database.ts';
-import { postEvent } from '../server/ledger/store.ts';
+import { postEvent } from '../server/books/store.ts';
 import type { By } from '../server/people/accounts.ts';
 import { putAccount, putAccountRules, putBuyers, putOnAccount } from '../server/people/accountStore.ts';
 import { ACCOUNTS, CUSTOMERS } from './data/customers.ts';

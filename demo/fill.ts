@@ -1,10 +1,10 @@
 import { pointWorth } from '../core/people/loyalty.ts';
-import { balanced } from '../core/ledger/entries.ts';
+import { balanced } from '../core/books/entries.ts';
 import type { Role } from '../core/staff/rights.ts';
 import type { Database, Writer } from '../server/db/database.ts';
 import { addCategory, addItems, addPicture, type NewItem } from '../server/goods/store.ts';
 import type { House } from '../server/house.ts';
-import { postEvent } from '../server/ledger/store.ts';
+import { postEvent } from '../server/books/store.ts';
 import { addPreset } from '../server/offers/presetStore.ts';
 import type { Programme } from '../core/people/loyalty.ts';
 import { putProgramme } from '../server/people/loyaltyStore.ts';

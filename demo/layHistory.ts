@@ -7,7 +7,7 @@ import {
   saleEntries,
   soldAndReturned,
   type LedgerEntry,
-} from '../core/ledger/entries.ts';
+} from '../core/books/entries.ts';
 import { sum } from '../core/money.ts';
 import { currencyOf } from '../core/payment/currency.ts';
 import { isDeposit } from '../core/promises/promised.ts';

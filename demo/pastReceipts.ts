@@ -8,7 +8,7 @@ import { indexOffers } from '../core/offers/offerUnits.ts';
 import { priceBasket, type PricedBasket } from '../core/pricing/price.ts';
 import { ratesOn } from '../core/pricing/taxRates.ts';
 import { roundUpAmount } from '../core/payment/roundUp.ts';
-import { newStoredValueNumber } from '../core/payment/storedValue.ts';
+import { newStoredValueNumber } from '../core/giftCards/storedValue.ts';
 import { ONE } from '../core/quantity.ts';
 import { businessDate, timeOfDay } from '../server/clock.ts';
 import { one, type Writer } from '../server/db/database.ts';

@@ -1,6 +1,6 @@
-import type { PostedTender } from '../core/ledger/entries.ts';
+import type { PostedTender } from '../core/books/entries.ts';
 import { sum, type Money } from '../core/money.ts';
-import { lastFour, STORED_VALUE_NAMES } from '../core/payment/storedValue.ts';
+import { lastFour, STORED_VALUE_NAMES } from '../core/giftCards/storedValue.ts';
 import type { TenderKind } from '../core/payment/tenderType.ts';
 import type { PastSale } from './history.ts';
 

@@ -1,14 +1,14 @@
-import { storedValueEntries } from '../core/ledger/entries.ts';
-import { luhnDigit } from '../core/payment/storedValue.ts';
+import { storedValueEntries } from '../core/books/entries.ts';
+import { luhnDigit } from '../core/giftCards/storedValue.ts';
 import type { Writer } from '../server/db/database.ts';
-import { postEvent } from '../server/ledger/store.ts';
+import { postEvent } from '../server/books/store.ts';
 import {
   addTenderType,
   addTerminal,
   offerTerminal,
   putPaymentSettings,
 } from '../server/payment/settingsStore.ts';
-import { addValue, moveValue, setState } from '../server/payment/storedValueStore.ts';
+import { addValue, moveValue, setState } from '../server/giftCards/store.ts';
 
 /** Terminals as they stand in the shop: serial number, name, and the tills that may ask them. */
 const TERMINALS: readonly [serial: string, name: string, tills: readonly number[]][] = [

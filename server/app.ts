@@ -4,6 +4,8 @@ import express, { type Express, type Router } from 'express';
 import { pinoHttp } from 'pino-http';
 import { backupRoutes } from './backups/routes.ts';
 import { countsRoutes } from './counts/routes.ts';
+import { cardPaymentRoutes } from './cardPayments/routes.ts';
+import { giftCardRoutes } from './giftCards/routes.ts';
 import { counterRoutes } from './counter/routes.ts';
 import { drawerRoutes } from './drawer/routes.ts';
 import { goodsRoutes } from './goods/routes.ts';
@@ -23,7 +25,7 @@ import {
 import { journalRoutes } from './journal/routes.ts';
 import { printerRoutes } from './journal/printing/routes.ts';
 import { figuresRoutes } from './figures/routes.ts';
-import { ledgerRoutes } from './ledger/routes.ts';
+import { booksRoutes } from './books/routes.ts';
 import { offerRoutes } from './offers/routes.ts';
 import { deviceRoutes } from './payment/deviceRoutes.ts';
 import { paymentRoutes } from './payment/routes.ts';
@@ -57,9 +59,11 @@ export const roomRoutes = (house: House): [address: string, routes: Router][] =>
   ['/goods', goodsRoutes(house)],
   ['/journal', journalRoutes(house)],
   ['/figures', figuresRoutes(house)],
-  ['/ledger', ledgerRoutes(house)],
+  ['/books', booksRoutes(house)],
   ['/offers', offerRoutes(house)],
   ['/devices', deviceRoutes(house)],
+  ['/card-payments', cardPaymentRoutes(house)],
+  ['/gift-cards', giftCardRoutes(house)],
   ['/payment', paymentRoutes(house)],
   ['/people/imports', importRoutes(house, 'customers', 'people.manage')],
   ['/people', peopleRoutes(house)],

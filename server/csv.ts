@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import { DateTime } from 'luxon';
-import { plainAmount } from '../core/ledger/accountingJournal.ts';
+import { plainAmount } from '../core/books/accountingJournal.ts';
 import type { Money } from '../core/money.ts';
 
 /** What stands in a cell: words, a number, an amount of money, or a point in time (ISO 8601, UTC). */

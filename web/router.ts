@@ -29,22 +29,22 @@ export function createRoutes(): Router {
       { path: '/counter', component: CounterPage, meta: { title: 'Counter' } },
       {
         path: '/gift-cards/:id?',
-        component: () => import('./payment/GiftCardsPage.vue'),
+        component: () => import('./giftCards/GiftCardsPage.vue'),
         meta: { title: 'Gift cards' },
       },
       {
         path: '/card-payments',
-        component: () => import('./payment/CardPaymentsPage.vue'),
+        component: () => import('./cardPayments/CardPaymentsPage.vue'),
         meta: { title: 'Card payments' },
       },
       {
         path: '/display/:till',
-        component: () => import('./payment/DisplayPage.vue'),
+        component: () => import('./display/DisplayPage.vue'),
         meta: { title: 'For the customer', bare: true },
       },
       {
         path: '/terminal/:serial?',
-        component: () => import('./payment/TerminalPage.vue'),
+        component: () => import('./terminal/TerminalPage.vue'),
         meta: { title: 'Card terminal', bare: true },
       },
       { path: '/figures', component: () => import('./figures/TodayPage.vue'), meta: { title: 'Figures' } },
@@ -68,7 +68,7 @@ export function createRoutes(): Router {
         component: () => import('./figures/TiesPage.vue'),
         meta: { title: 'Does it tie?' },
       },
-      { path: '/books', component: () => import('./ledger/BooksPage.vue'), meta: { title: 'Books' } },
+      { path: '/books', component: () => import('./books/BooksPage.vue'), meta: { title: 'Books' } },
       {
         path: '/waiting/:id?',
         component: () => import('./waiting/WaitingPage.vue'),

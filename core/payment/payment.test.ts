@@ -5,14 +5,6 @@ import { cashRounding } from './cash.ts';
 import { roundUpAmount } from './roundUp.ts';
 import { tipChoices } from './tips.ts';
 import {
-  isMistyped,
-  luhnDigit,
-  mostOf,
-  newStoredValueNumber,
-  storedValueProblem,
-  type StoredValueFacts,
-} from './storedValue.ts';
-import {
   covers,
   holdsMoney,
   isOpen,
@@ -171,54 +163,5 @@ describe('what is due', () => {
     expect(worthOf(20_00, foreign, 2)).toBe(14_40);
     expect(worthOf(1000, { currency: 'JPY', digits: 0, rate: 6_500 }, 2)).toBe(6_50);
     expect(tipChoices(20_00, [150_000, 200_000]).map((tip) => tip.amount)).toEqual([3_00, 4_00]);
-  });
-});
-
-describe('stored value', () => {
-  const card: StoredValueFacts = {
-    number: '79927398713',
-    kind: 'gift-card',
-    state: 'active',
-    balance: 50_00,
-    held: 0,
-    singleUse: false,
-    expiresOn: null,
-  };
-
-  it('has a number that shows a slip of the finger', () => {
-    // The example of the standard's algorithm that is usually given.
-    expect(luhnDigit('7992739871')).toBe(3);
-    fc.assert(
-      fc.property(fc.infiniteStream(fc.integer({ min: 0, max: 9 })), fc.nat(10), (digits, at) => {
-        const number = newStoredValueNumber(() => digits.next().value as number);
-        expect(isMistyped(number)).toBe(false);
-        const wrong = `${number.slice(0, at)}${(Number(number[at]) + 1) % 10}${number.slice(at + 1)}`;
-        expect(isMistyped(wrong)).toBe(true);
-      }),
-    );
-  });
-
-  it('gives at most what is left and not held elsewhere', () => {
-    fc.assert(
-      fc.property(amount, amount, amount, (balance, held, left) => {
-        const most = mostOf({ ...card, balance, held }, left);
-        expect(most).toBeGreaterThanOrEqual(0);
-        expect(most).toBeLessThanOrEqual(left);
-        expect(most + held <= balance || most === 0).toBe(true);
-      }),
-    );
-  });
-
-  it('says why it cannot be used', () => {
-    const today = '2026-03-02';
-    expect(storedValueProblem(card, today)).toBeNull();
-    expect(storedValueProblem({ ...card, state: 'frozen' }, today)).toContain('frozen');
-    expect(storedValueProblem({ ...card, balance: 0 }, today)).toContain('Nothing is left');
-    expect(storedValueProblem({ ...card, balance: 0, usedOn: '2026-02-27' }, today)).toMatch(
-      /last used on 2026-02-27\.$/,
-    );
-    expect(storedValueProblem({ ...card, held: 50_00 }, today)).toContain('another till');
-    expect(storedValueProblem({ ...card, expiresOn: '2026-03-01' }, today)).toContain('expired');
-    expect(storedValueProblem({ ...card, expiresOn: today }, today)).toBeNull();
   });
 });

@@ -7,8 +7,8 @@ import type { Database } from '../db/database.ts';
 import { openDatabase } from '../db/open.ts';
 import { copyIsThere, putCopyBack } from '../db/copy.ts';
 import { databaseBeside } from '../db/postgres/beside.ts';
-import { verify } from '../ledger/verify.ts';
-import type { Difference } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
+import type { Difference } from '../books/verify.ts';
 import type { Settings } from '../settings.ts';
 
 /** What a backup says of itself. */

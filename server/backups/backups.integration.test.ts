@@ -7,7 +7,7 @@ import type { BackupFacts, BackupFile } from '../../contract/backups.ts';
 import { openDatabase } from '../db/open.ts';
 import { databaseBeside } from '../db/postgres/beside.ts';
 import { findShop } from '../shop/store.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { openDrawer, openHouse, pay, ringUp, type Browser, type TestHouse } from '../testing/testHouse.ts';
 import { makeBackup, restoreBackup } from './archive.ts';
 import { backUpBeforeMigrating } from './backups.ts';

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { FigureProblem, StoredBasket } from '../../contract/counter.ts';
 import type { DrawerState } from '../../contract/drawer.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import {
   ENGINE,
   openDrawer,

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { Countersign } from '../../contract/staff.ts';
 import type { Step } from '../../core/staff/approval.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import {
   ENGINE,
   openDrawer,

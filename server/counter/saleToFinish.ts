@@ -1,6 +1,6 @@
 import type { BasketLine, ComesBack } from '../../core/counter/basket.ts';
 import type { PromiseChange } from '../../core/counter/promisedLines.ts';
-import type { LedgerEntry } from '../../core/ledger/entries.ts';
+import type { LedgerEntry } from '../../core/books/entries.ts';
 import type { Money } from '../../core/money.ts';
 import type { PriceRecord } from '../../core/pricing/price.ts';
 import type { TaxAmount, TaxMode } from '../../core/pricing/tax.ts';

@@ -1,7 +1,7 @@
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { CountDifferences, CountPage, EntryView } from '../../contract/counts.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { checkDigit } from '../../core/goods/barcode.ts';
 import { setStock } from '../testing/stocking.ts';
 import {

@@ -16,7 +16,7 @@ import { bringLayers, changeLevels, costsOf, takeGoods, type Moving } from '../g
 import { approveStock, noteApproval } from '../goods/stockLimit.ts';
 import { ownSpans, putSerials } from '../goods/stockStore.ts';
 import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
-import { openEvent, postCosts } from '../ledger/store.ts';
+import { openEvent, postCosts } from '../books/store.ts';
 import { listPlaces, readShop } from '../shop/store.ts';
 import { activeSuppliers } from '../supply/supplierStore.ts';
 import * as store from './countStore.ts';

@@ -2,9 +2,9 @@ import { holdsMoney, isOpen, TENDER_EVENTS, TENDER_STATES, tenderStep } from '..
 import { FIGURE_KINDS } from '../../core/figures/figureKinds.ts';
 import { STOCK_REASONS } from '../../core/goods/stockReasons.ts';
 import { PRINT_KINDS } from '../../core/journal/paper.ts';
-import { LEDGER_EVENTS } from '../../core/ledger/accounts.ts';
+import { LEDGER_EVENTS } from '../../core/books/accounts.ts';
 import { ACCOUNT_ITEM_KINDS } from '../../core/people/accountItemKinds.ts';
-import { STORED_VALUE_NAMES, STORED_VALUE_REASONS } from '../../core/payment/storedValue.ts';
+import { STORED_VALUE_NAMES, STORED_VALUE_REASONS } from '../../core/giftCards/storedValue.ts';
 import { TENDER_KINDS } from '../../core/payment/tenderType.ts';
 import { POINTS_REASONS } from '../../core/people/pointsReasons.ts';
 import { PROMISE_KINDS } from '../../core/promises/promiseNumber.ts';

@@ -2,7 +2,7 @@ import { v4 as newKey } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { DrawerState } from '../../contract/drawer.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { approveNeeded } from '../testing/returning.ts';
 import {
   ENGINE,

@@ -4,7 +4,7 @@ import { CASH_MOVES, cashMoveStep, cashSlip } from '../../core/drawer/cashMove.t
 import { expectedCash } from '../../core/drawer/expectedCash.ts';
 import { openingSlip, openingStep } from '../../core/drawer/openingSlip.ts';
 import type { Paper } from '../../core/journal/paper.ts';
-import { cashMoveEntries } from '../../core/ledger/entries.ts';
+import { cashMoveEntries } from '../../core/books/entries.ts';
 import { formatMoney } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { shopTime } from '../clock.ts';
@@ -12,7 +12,7 @@ import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
-import { postEvent } from '../ledger/store.ts';
+import { postEvent } from '../books/store.ts';
 import { readShop, readTill } from '../shop/store.ts';
 import { approvalFor } from '../staff/approval.ts';
 import { countsBlindly, openShift } from './service.ts';

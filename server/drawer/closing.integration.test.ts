@@ -10,7 +10,7 @@ import type {
   Comparison,
 } from '../../contract/drawer.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { take, tenderFor, typesByKind } from '../testing/paying.ts';
 import { bringBack } from '../testing/returning.ts';
 import {

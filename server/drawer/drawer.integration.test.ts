@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ClosedShift, DrawerState } from '../../contract/drawer.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { Paper } from '../../core/journal/paper.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import {
   ENGINE,
   openDrawer,

@@ -21,7 +21,7 @@ import {
 } from '../../core/drawer/shiftReport.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
-import { closingEntries, openingEntries } from '../../core/ledger/entries.ts';
+import { closingEntries, openingEntries } from '../../core/books/entries.ts';
 import { formatMoney } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { iso, saleDay, shopDay, shopTime } from '../clock.ts';
@@ -34,7 +34,7 @@ import { handoversOf } from './handoverStore.ts';
 import { checkPieces, mayCloseFor } from './checks.ts';
 import { leftOversOf } from './leftOvers.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
-import { balanceOf, postEvent } from '../ledger/store.ts';
+import { balanceOf, postEvent } from '../books/store.ts';
 import { readShop, readTill } from '../shop/store.ts';
 import * as corrections from './correctionStore.ts';
 import * as store from './store.ts';

@@ -3,7 +3,7 @@ import type { ReportAnswer, TiesAnswer, TodayFigures, Trend } from '../../contra
 import { REPORT_NAMES } from '../../core/figures/reports.ts';
 import type { DrawerState } from '../../contract/drawer.ts';
 import { dueMessages } from '../outbox/store.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { daySummaryPaper } from './daySummary.ts';
 import {
   ENGINE,

@@ -5,7 +5,7 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { validateQuery } from '../http/write.ts';
-import { CHECK_COUNT, verify } from '../ledger/verify.ts';
+import { CHECK_COUNT, verify } from '../books/verify.ts';
 import { reportCsv, reportPage, reportPdf } from './report.ts';
 import { choices } from './reportStore.ts';
 import { ties } from './ties.ts';

@@ -1,5 +1,5 @@
 import type { Period } from '../../core/figures/period.ts';
-import type { Account } from '../../core/ledger/accounts.ts';
+import type { Account } from '../../core/books/accounts.ts';
 import { one, type Reader } from '../db/database.ts';
 
 /** What the books say of the sales of some days, and of what was undone of them. */

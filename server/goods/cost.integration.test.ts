@@ -3,7 +3,7 @@ import { v4 as newKey } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CostReplay, EstimateError, type Step } from '../../core/goods/testing/costReplay.ts';
 import type { Writer } from '../db/database.ts';
-import { COST_CHECKS } from '../ledger/costChecks.ts';
+import { COST_CHECKS } from '../books/costChecks.ts';
 import { ENGINE, openDrawer, openHouse, type TestHouse } from '../testing/testHouse.ts';
 
 let test: TestHouse;

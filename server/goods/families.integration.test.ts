@@ -3,7 +3,7 @@ import type { Catalogue, GoodsPage, ItemPage, WantedItem } from '../../contract/
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import {
   ENGINE,
   openDrawer,

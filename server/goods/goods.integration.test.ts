@@ -4,7 +4,7 @@ import type { Catalogue, CatalogueRow, ItemFacts, StockedSerial } from '../../co
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { BasketLine } from '../../core/counter/basket.ts';
 import { checkDigit } from '../../core/goods/barcode.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { approveNeeded } from '../testing/returning.ts';
 import {
   ENGINE,

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { GoodsPage, ItemPage } from '../../contract/goods.ts';
 import type { ItemSupply } from '../../contract/supply.ts';
 import type { ImportLine, ImportView } from '../../contract/imports.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { ENGINE, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
 
 let test: TestHouse;

@@ -5,7 +5,7 @@ import type { ProblemDetails } from '../../contract/problem.ts';
 import { ownEan13 } from '../../core/goods/barcode.ts';
 import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import {
   ENGINE,
   openDrawer,

@@ -3,7 +3,7 @@ import type { Money } from '../../core/money.ts';
 import { ONE, type Quantity } from '../../core/quantity.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { bringLayers, changeLevels, takeGoods } from './layerStore.ts';
-import { openEvent, postCosts } from '../ledger/store.ts';
+import { openEvent, postCosts } from '../books/store.ts';
 
 /** Goods that come to a place, or leave it, for a reason of somebody's. */
 export interface MoveByHand {

@@ -1,7 +1,7 @@
 import type { ItemFacts, StockedSerial } from '../../contract/goods.ts';
 import type { ItemKind } from '../../core/goods/item.ts';
 import type { Money } from '../../core/money.ts';
-import { openEvent, postCosts } from '../ledger/store.ts';
+import { openEvent, postCosts } from '../books/store.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import { bringLayers } from './layerStore.ts';
 import { makeWords } from './recordStore.ts';

@@ -2,7 +2,7 @@ import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Catalogue, ItemFacts } from '../../contract/goods.ts';
 import type { JournalPage, JournalSale } from '../../contract/journal.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import {
   ENGINE,
   openDrawer,

@@ -19,7 +19,7 @@ import type { Person } from '../../contract/staff.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
-import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import { accountsOfSale } from '../people/accountStore.ts';
 import { mayBeJoined } from '../people/loyalty.ts';
 import { pointsOfSale } from '../people/loyaltyStore.ts';

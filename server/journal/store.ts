@@ -1,5 +1,5 @@
 import type { JournalRow, LedgerLine, SaleAfterwards, SalePageLine } from '../../contract/journal.ts';
-import type { StoredValueKind } from '../../core/payment/storedValue.ts';
+import type { StoredValueKind } from '../../core/giftCards/storedValue.ts';
 import type { PriceRecord } from '../../core/pricing/price.ts';
 import type { TaxAmount, TaxMode } from '../../core/pricing/tax.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';

@@ -5,7 +5,7 @@ import type { FoundCode, KeptOffer, OfferDraft, Rehearsal } from '../../contract
 import type { CustomerPanel, FoundCustomer } from '../../contract/people.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { Basket } from '../../core/counter/basket.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { ENGINE, openDrawer, openHouse, ringUp, type Browser, type TestHouse } from '../testing/testHouse.ts';
 
 let test: TestHouse;

@@ -5,7 +5,7 @@ import type { ProblemDetails } from '../../contract/problem.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import type { FoundCustomer } from '../../contract/people.ts';
 import type { TypedDiscount } from '../../core/pricing/discount.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import {
   ENGINE,
   openDrawer,

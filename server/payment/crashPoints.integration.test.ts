@@ -1,6 +1,6 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { PaymentView } from '../../contract/payment.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { standIn, take, tap, tenderFor, typesByKind, view, type RungUp } from '../testing/paying.ts';
 import { openDrawer, openHouse, pay, ringUp, type Browser, type TestHouse } from '../testing/testHouse.ts';
 

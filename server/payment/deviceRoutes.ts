@@ -8,7 +8,7 @@ import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey, validate } from '../http/write.ts';
-import { listTerminals } from './cardStore.ts';
+import { listTerminals } from '../cardPayments/store.ts';
 
 /** What is pressed on the face of the stand-in. It takes no card number: a page that is keyed on keeps it to itself. */
 const pressSchema = object({

@@ -3,8 +3,8 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { PaymentView, TakeTender } from '../../contract/payment.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { TENDER_EVENTS, TENDER_STATES, tenderStep } from '../../core/payment/tender.ts';
-import { verify } from '../ledger/verify.ts';
-import { verifyTerminals } from '../ledger/witnesses.ts';
+import { verify } from '../books/verify.ts';
+import { verifyTerminals } from '../books/witnesses.ts';
 import { standIn, take, tap, tenderFor, typesByKind, view, type RungUp } from '../testing/paying.ts';
 import { bringBack, giveBack, linesBack } from '../testing/returning.ts';
 import {
@@ -248,7 +248,7 @@ describe('a refund', () => {
     );
     expect(held?.amount).toBe(20_00);
     // What is held is one figure everywhere: a refund holds nothing of the card.
-    const enquired = await till.ask<{ held: number }>('POST', '/payment/stored-values/enquiries', {
+    const enquired = await till.ask<{ held: number }>('POST', '/gift-cards/enquiries', {
       number: GIFT_CARD,
     });
     expect(enquired.body.held).toBe(0);

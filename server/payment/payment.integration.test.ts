@@ -2,8 +2,9 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { PaymentView, StoredValueView, TakeTender } from '../../contract/payment.ts';
-import { verify } from '../ledger/verify.ts';
+import type { StoredValueView } from '../../contract/giftCards.ts';
+import type { PaymentView, TakeTender } from '../../contract/payment.ts';
+import { verify } from '../books/verify.ts';
 import { openDrawer, openHouse, ringUp, type Browser, type TestHouse } from '../testing/testHouse.ts';
 import {
   standIn,
@@ -63,8 +64,7 @@ function inState(sale: RungUp, state: string, which?: { id: string }): Promise<P
 }
 
 async function balanceOf(number: string): Promise<number> {
-  return (await till.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number }))
-    .body.balance;
+  return (await till.ask<StoredValueView>('POST', '/gift-cards/enquiries', { number: number })).body.balance;
 }
 
 describe('a payment', () => {
@@ -223,23 +223,26 @@ describe('a card terminal', () => {
     const supervisor = house.browser();
     await supervisor.signIn('3690', 1);
     const [terminal] = (
-      await supervisor.ask<{ id: number; name: string; unsettled: number }[]>('GET', '/payment/terminals')
+      await supervisor.ask<{ id: number; name: string; unsettled: number }[]>(
+        'GET',
+        '/card-payments/terminals',
+      )
     ).body;
     expect(terminal?.unsettled).toBeGreaterThan(0);
     const first = await supervisor.ask<{ gross: number; fees: number; count: number }>(
       'POST',
-      `/payment/terminals/${terminal?.id}/settle`,
+      `/card-payments/terminals/${terminal?.id}/settle`,
     );
     expect(first.body).toMatchObject({ gross: terminal?.unsettled });
     expect(first.body.fees).toBeGreaterThan(0);
     const again = await supervisor.ask<{ count: number }>(
       'POST',
-      `/payment/terminals/${terminal?.id}/settle`,
+      `/card-payments/terminals/${terminal?.id}/settle`,
     );
     expect(again.body.count).toBe(0);
-    const csv = await supervisor.ask<string>('GET', '/payment/cards.csv');
+    const csv = await supervisor.ask<string>('GET', '/card-payments/payments.csv');
     expect(csv.status).toBe(200);
-    expect((await till.ask('GET', '/payment/cards')).status).toBe(403);
+    expect((await till.ask('GET', '/card-payments/payments')).status).toBe(403);
   });
 });
 
@@ -248,7 +251,7 @@ describe('a gift card', () => {
 
   it('is active once it is paid for, cannot be sold twice, and is topped up', async () => {
     const sale = await giftCardSale(number, 40_00);
-    expect((await till.ask('POST', '/payment/stored-values/enquiries', { number: number })).status).toBe(404);
+    expect((await till.ask('POST', '/gift-cards/enquiries', { number: number })).status).toBe(404);
     expect((await take(till, tenderFor(sale, 'cash'))).body.finished?.total).toBe(40_00);
     expect(await balanceOf(number)).toBe(40_00);
     const twice = await giftCardSale(number, 40_00);
@@ -273,7 +276,7 @@ describe('a gift card', () => {
 
   it('shows its number to nobody who has not typed it, and numbers that nobody knows are slowed', async () => {
     const search = (browser: Browser, find: string) =>
-      browser.ask<{ rows: StoredValueView[] }>('POST', '/payment/stored-values/search', { find });
+      browser.ask<{ rows: StoredValueView[] }>('POST', '/gift-cards/search', { find });
     const listed = (await search(till, '')).body.rows;
     expect(listed.length).toBeGreaterThan(0);
     expect(listed.every(({ number }) => number.startsWith('·· '))).toBe(true);
@@ -283,8 +286,7 @@ describe('a gift card', () => {
     const supervisor = house.browser();
     await supervisor.signIn('3690', 3);
     expect((await search(supervisor, GIFT_CARD.slice(0, 6))).body.rows[0]?.number).toContain('4410');
-    const guess = (at: number) =>
-      till.ask('POST', '/payment/stored-values/enquiries', { number: `GUESS-${at}` });
+    const guess = (at: number) => till.ask('POST', '/gift-cards/enquiries', { number: `GUESS-${at}` });
     const answers: number[] = [];
     for (let at = 0; at < 14; at++) answers.push((await guess(at)).status);
     expect(answers.filter((status) => status === 404).length).toBeLessThanOrEqual(11);
@@ -314,17 +316,17 @@ describe('a gift card', () => {
   it('is frozen when it is lost, and moved to a new one', async () => {
     const supervisor = house.browser();
     await supervisor.signIn('3690', 1);
-    const { body: card } = await till.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', {
+    const { body: card } = await till.ask<StoredValueView>('POST', '/gift-cards/enquiries', {
       number: number,
     });
-    expect((await till.ask('POST', `/payment/stored-values/${card.id}/freeze`)).status).toBe(403);
-    expect((await supervisor.ask('POST', `/payment/stored-values/${card.id}/freeze`)).status).toBe(200);
+    expect((await till.ask('POST', `/gift-cards/${card.id}/freeze`)).status).toBe(403);
+    expect((await supervisor.ask('POST', `/gift-cards/${card.id}/freeze`)).status).toBe(200);
     const sale = await ringUp(house, ['CLA-0220']);
     const refused = await take(till, tenderFor(sale, 'stored-value', { amount: 5_00, number }));
     expect(JSON.stringify(refused.body)).toContain('frozen');
     const moved = await supervisor.ask<{ id: number; number: string }>(
       'POST',
-      `/payment/stored-values/${card.id}/move`,
+      `/gift-cards/${card.id}/move`,
       { number: '' },
     );
     expect(await balanceOf(moved.body.number)).toBe(10_00);
@@ -334,14 +336,12 @@ describe('a gift card', () => {
   it('of paper comes in by a list, whole or not at all, and is used once', async () => {
     const supervisor = house.browser();
     await supervisor.signIn('3690', 1);
-    const bad = await supervisor.ask('POST', '/payment/certificates/import', {
+    const bad = await supervisor.ask('POST', '/gift-cards/certificates/import', {
       csv: 'number,amount\nX-1001,20.00\nX-1001,5',
     });
     expect(JSON.stringify(bad.body)).toContain('Line 3');
-    expect((await till.ask('POST', '/payment/stored-values/enquiries', { number: 'X-1001' })).status).toBe(
-      404,
-    );
-    const good = await supervisor.ask('POST', '/payment/certificates/import', {
+    expect((await till.ask('POST', '/gift-cards/enquiries', { number: 'X-1001' })).status).toBe(404);
+    const good = await supervisor.ask('POST', '/gift-cards/certificates/import', {
       csv: 'number,amount,until,once\nX-1001,20.00,,once\nX-1002,1',
     });
     expect(good.body).toEqual({ count: 2, amount: 21_00 });

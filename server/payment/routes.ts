@@ -1,13 +1,8 @@
 import { Router, type Request } from 'express';
-import { dayOrNothing, string } from '../../contract/yup.ts';
+import { string } from '../../contract/yup.ts';
 import {
   giveRefundSchema,
-  enquirySchema,
-  findValuesSchema,
-  importSchema,
   keepCardSchema,
-  moveCardSchema,
-  newCertificateSchema,
   pairTerminalSchema,
   paymentSettingsSchema,
   planRefundSchema,
@@ -24,15 +19,13 @@ import { personOf, personWith } from '../http/session.ts';
 import { askedBy, idempotencyKey, validate, write } from '../http/write.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { giveRefund, refundPlan } from './refunds.ts';
-import { cardCsv, cardPage, settle } from './cards.ts';
-import { listTerminals, settlements, type CardFilter } from './cardStore.ts';
+import { listTerminals } from '../cardPayments/store.ts';
 import { forgetCard, keepCardOf } from './cardsOnFile.ts';
 import * as service from './service.ts';
 import * as steps from './tenderSteps.ts';
 import { change, keepChanges } from '../shop/changes.ts';
 import { sourceOf } from '../staff/source.ts';
 import * as settings from './settingsStore.ts';
-import * as values from './storedValues.ts';
 import { cardsOnFile } from '../people/cardOnFileStore.ts';
 import { tenderTypes } from '../tenders/store.ts';
 
@@ -45,14 +38,10 @@ function uuidIn(request: Request, name: string): string {
 }
 
 const numberIn = (request: Request, name: string): number => Math.trunc(Number(request.params[name])) || 0;
-const word = (request: Request, name: string): string => String(request.query[name] ?? '').trim();
-const pageOf = (request: Request): number => Math.max(0, Math.trunc(Number(request.query.page ?? 0)) || 0);
 
 export function paymentRoutes(house: House): Router {
   const router = Router();
   addTenders(router, house);
-  addStoredValues(router, house);
-  addCards(router, house);
   addSettings(router, house);
   return router;
 }
@@ -123,123 +112,6 @@ function addTenders(router: Router, house: House): void {
       forgetCard(sql, person, numberIn(request, 'id'), house.clock.now()),
     ),
   );
-}
-
-function addStoredValues(router: Router, house: House): void {
-  const { database, clock } = house;
-  // Every cashier may ask what is on a card that is typed or scanned; wrong numbers are slowed like PINs. The number is
-  // bearer money: it stands in no address.
-  router.post('/stored-values/enquiries', async (request, response) => {
-    const person = personWith(request, 'sell');
-    const { number } = await validate(enquirySchema, request);
-    response.json(
-      await values.enquire(
-        house,
-        { what: 'number', tillId: person.tillId, source: sourceOf(request) },
-        number,
-      ),
-    );
-  });
-  router.get('/stored-values/fresh-number', async (request, response) => {
-    personWith(request, 'sell');
-    response.json({ number: await database.ask(values.freshNumber) });
-  });
-  router.post('/stored-values/search', async (request, response) => {
-    const person = personWith(request, 'sell');
-    const { page, ...filter } = await validate(findValuesSchema, request);
-    response.json(
-      await database.ask((sql) => values.storedValuePage(sql, person, filter, page, clock.now())),
-    );
-  });
-  router.get('/stored-values.csv', async (request, response) => {
-    personWith(request, 'gift-card.manage');
-    const filter = { find: '', kind: word(request, 'kind'), state: word(request, 'state') };
-    const csv = await database.ask((sql) => values.storedValueCsv(sql, filter));
-    response.attachment('gift-cards.csv').type('text/csv; charset=utf-8').send(csv);
-  });
-  router.get('/stored-values/:id', async (request, response) => {
-    const person = personWith(request, 'sell');
-    response.json(
-      await database.ask((sql) =>
-        values.storedValueHistory(sql, person, numberIn(request, 'id'), clock.now()),
-      ),
-    );
-  });
-  router.post(
-    '/stored-values/:id/freeze',
-    write(house, 'gift-card.manage', null, ({ sql, request }) =>
-      values.setFrozen(sql, numberIn(request, 'id'), true),
-    ),
-  );
-  router.post(
-    '/stored-values/:id/unfreeze',
-    write(house, 'gift-card.manage', null, ({ sql, request }) =>
-      values.setFrozen(sql, numberIn(request, 'id'), false),
-    ),
-  );
-  router.post(
-    '/stored-values/:id/move',
-    write(house, 'gift-card.manage', moveCardSchema, ({ sql, person, body, request }) =>
-      values.moveCard(sql, person, numberIn(request, 'id'), body.number, clock.now()),
-    ),
-  );
-  router.post(
-    '/certificates',
-    write(house, 'gift-card.manage', newCertificateSchema, async ({ sql, person, body }) => ({
-      id: await values.addCertificate(sql, person, body, clock.now()),
-    })),
-  );
-  router.post(
-    '/certificates/import',
-    write(house, 'gift-card.manage', importSchema, ({ sql, person, body }) =>
-      values.importCertificates(sql, person, body.csv, clock.now()),
-    ),
-  );
-  router.post(
-    '/stored-values/expired',
-    write(house, 'gift-card.manage', null, ({ sql, person }) =>
-      values.writeOffExpired(sql, person, clock.now()),
-    ),
-  );
-}
-
-const filterDay = dayOrNothing();
-
-function addCards(router: Router, house: House): void {
-  const { database } = house;
-  const filterOf = async (request: Request): Promise<CardFilter> => ({
-    from: (await filterDay.validate(word(request, 'from'))) ?? '',
-    to: (await filterDay.validate(word(request, 'to'))) ?? '',
-    find: word(request, 'find'),
-    state: word(request, 'state'),
-    kind: word(request, 'kind'),
-  });
-
-  router.get('/cards', async (request, response) => {
-    personWith(request, 'card.list');
-    const filter = await filterOf(request);
-    response.json(await database.ask((sql) => cardPage(sql, filter, pageOf(request))));
-  });
-  router.get('/cards.csv', async (request, response) => {
-    personWith(request, 'card.list');
-    const filter = await filterOf(request);
-    const csv = await database.ask((sql) => cardCsv(sql, filter));
-    response.attachment('card-payments.csv').type('text/csv; charset=utf-8').send(csv);
-  });
-  router.get('/settlements', async (request, response) => {
-    personWith(request, 'card.list');
-    response.json(await database.ask(settlements));
-  });
-  router.get('/terminals', async (request, response) => {
-    personOf(request);
-    response.json(await database.ask(listTerminals));
-  });
-  // What the terminal has settled it settles once: asking again finds nothing more.
-  router.post('/terminals/:id/settle', async (request, response) => {
-    const person = personWith(request, 'card.list');
-    idempotencyKey(request);
-    response.json(await settle(house, person, numberIn(request, 'id')));
-  });
 }
 
 function addSettings(router: Router, house: House): void {

@@ -1,13 +1,13 @@
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { AccountView, BankLineView } from '../../contract/accounts.ts';
-import type { DaySummary } from '../../contract/ledger.ts';
+import type { DaySummary } from '../../contract/books.ts';
 import type { CustomerPanel } from '../../contract/people.ts';
 import type { PaymentView } from '../../contract/payment.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { putAccountMoney } from '../../core/counter/accountLines.ts';
 import { accountMoneyOf } from '../drawer/store.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { take, tenderFor, typesByKind, type RungUp } from '../testing/paying.ts';
 import { addSomebody } from '../testing/people.ts';
 import { giveBack, linesBack } from '../testing/returning.ts';
@@ -425,7 +425,7 @@ describe(`house accounts on ${ENGINE}`, () => {
   });
 
   it('are in the day of the shop and in the report of the shift, beside what was sold', async () => {
-    const { body: day } = await till.ask<DaySummary>('GET', '/ledger/day');
+    const { body: day } = await till.ask<DaySummary>('GET', '/books/day');
     expect(day.onAccounts).toBeGreaterThan(0);
     expect(day.gross + day.reductions - day.refunded + day.deposits + day.onAccounts + day.tax).toBe(
       day.total,

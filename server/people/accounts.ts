@@ -7,13 +7,13 @@ import type {
 } from '../../contract/accounts.ts';
 import { accountNumber } from '../../core/people/account.ts';
 import { byAge } from '../../core/people/accountAge.ts';
-import { accountEntries } from '../../core/ledger/entries.ts';
+import { accountEntries } from '../../core/books/entries.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { postEvent } from '../ledger/store.ts';
+import { postEvent } from '../books/store.ts';
 import { readShop, shopToday } from '../shop/store.ts';
 import * as lists from './accountListStore.ts';
 import * as moving from './accountMovingStore.ts';

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { ImportLine, ImportView } from '../../contract/imports.ts';
 import type { DirectoryPage } from '../../contract/people.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { ENGINE, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
 
 let test: TestHouse;

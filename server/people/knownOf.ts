@@ -1,4 +1,4 @@
-import { plainAmount } from '../../core/ledger/accountingJournal.ts';
+import { plainAmount } from '../../core/books/accountingJournal.ts';
 import { ACCOUNT_ITEM_WORDS } from '../../core/people/accountItemKinds.ts';
 import { accountNumber } from '../../core/people/account.ts';
 import { accountOf } from './accountStore.ts';

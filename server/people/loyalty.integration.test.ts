@@ -6,7 +6,7 @@ import type { CustomerPage } from '../../contract/people.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import type { Basket } from '../../core/counter/basket.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { addSomebody } from '../testing/people.ts';
 import { bringBack, linesBack } from '../testing/returning.ts';
 import {

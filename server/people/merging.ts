@@ -1,8 +1,8 @@
 import type { CustomerPage, WantedRecord } from '../../contract/people.ts';
-import { balanced, type LedgerEntry } from '../../core/ledger/entries.ts';
+import { balanced, type LedgerEntry } from '../../core/books/entries.ts';
 import type { Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
-import { balanceOf, postEvent } from '../ledger/store.ts';
+import { balanceOf, postEvent } from '../books/store.ts';
 import { moveAccount } from './accounts.ts';
 import * as store from './mergingStore.ts';
 import { tillsWith } from './openStore.ts';

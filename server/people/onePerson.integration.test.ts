@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { CustomerPage, DirectoryPage } from '../../contract/people.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { addSomebody } from '../testing/people.ts';
 import { pricedAt, setAside } from '../testing/promising.ts';
 import {

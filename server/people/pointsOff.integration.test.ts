@@ -6,7 +6,7 @@ import type { ProblemDetails } from '../../contract/problem.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import type { PricedBasket } from '../../core/pricing/price.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { addSomebody } from '../testing/people.ts';
 import { TERMS } from '../testing/promising.ts';
 import { bringBack } from '../testing/returning.ts';

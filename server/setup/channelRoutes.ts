@@ -6,7 +6,7 @@ import {
   newChannelSchema,
   type ChannelSettings,
 } from '../../contract/channels.ts';
-import { channelSettlementEntries } from '../../core/ledger/entries.ts';
+import { channelSettlementEntries } from '../../core/books/entries.ts';
 import { formatMoney } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { channelPrefixProblem } from '../../core/promises/channel.ts';
@@ -14,7 +14,7 @@ import type { Reader } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { fieldProblem } from '../http/problem.ts';
 import { idempotencyKey } from '../http/write.ts';
-import { postEvent } from '../ledger/store.ts';
+import { postEvent } from '../books/store.ts';
 import { channelKey } from '../promises/channelKey.ts';
 import * as channels from '../promises/channelStore.ts';
 import { noteChange } from '../shop/changeStore.ts';

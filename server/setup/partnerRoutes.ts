@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { partnerSchema, settleMonthSchema, type PartnerSettings } from '../../contract/relay.ts';
-import { partnerSettlementEntries } from '../../core/ledger/entries.ts';
+import { partnerSettlementEntries } from '../../core/books/entries.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import { csv } from '../csv.ts';
@@ -9,7 +9,7 @@ import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey } from '../http/write.ts';
-import { postEvent } from '../ledger/store.ts';
+import { postEvent } from '../books/store.ts';
 import { owedIn, partnerMonths, settleMonth } from '../promises/partnerMonthStore.ts';
 import * as relays from '../promises/relayStore.ts';
 import { change } from '../shop/changes.ts';

@@ -1,6 +1,7 @@
 import { pointsMoreWords, thousandWorth } from '../../core/people/loyalty.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
-import type { PaymentSettings, TerminalRow } from '../../contract/payment.ts';
+import type { TerminalRow } from '../../contract/cardPayments.ts';
+import type { PaymentSettings } from '../../contract/payment.ts';
 import { CODE_PAGES, type PrinterSetup } from '../../core/journal/printerSetup.ts';
 import { RECEIPT_TERMS, type ReceiptTerm } from '../../core/journal/receipt.ts';
 import { localeWords } from '../../core/locale.ts';
@@ -17,7 +18,7 @@ import { RIGHTS, ROLES } from '../../core/staff/rights.ts';
 import type { Reader } from '../db/database.ts';
 import { printersOfTills } from '../journal/printing/printerStore.ts';
 import { readPaymentSettings } from '../payment/settingsStore.ts';
-import { listTerminals } from '../payment/cardStore.ts';
+import { listTerminals } from '../cardPayments/store.ts';
 import { tenderTypes } from '../tenders/store.ts';
 import { setupFacts } from './service.ts';
 import { readShop } from '../shop/store.ts';

@@ -1,5 +1,5 @@
 import type { DeliveryPage, WantedDelivery, WantedInvoice } from '../../contract/supply.ts';
-import { invoiceEntries } from '../../core/ledger/entries.ts';
+import { invoiceEntries } from '../../core/books/entries.ts';
 import { formatMoneyIn, sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { decimalsProblem, ONE } from '../../core/quantity.ts';
@@ -7,7 +7,7 @@ import { freightParts, goodsCost } from '../../core/supply/landedCost.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { ownSpans, putSerials, serialsAt } from '../goods/stockStore.ts';
 import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
-import { openEvent, postCosts, postEntries } from '../ledger/store.ts';
+import { openEvent, postCosts, postEntries } from '../books/store.ts';
 import { readShop } from '../shop/store.ts';
 import * as store from './deliveryStore.ts';
 import { holdOrder, setOrderState, touchOrder } from './orderStore.ts';

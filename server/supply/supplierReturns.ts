@@ -6,7 +6,7 @@ import type { Reader, Writer } from '../db/database.ts';
 import { availableLevels, changeLevels, takeGoods, takeOfLayer } from '../goods/layerStore.ts';
 import { putSerials, serialsAt } from '../goods/stockStore.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { openEvent, postCosts } from '../ledger/store.ts';
+import { openEvent, postCosts } from '../books/store.ts';
 import { tablePdf } from '../pdf.ts';
 import { readShop } from '../shop/store.ts';
 import { findDelivery, holdDelivery } from './deliveryStore.ts';

@@ -9,7 +9,7 @@ import type {
   OrderableItem,
   SupplierPage,
 } from '../../contract/supply.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { setStock } from '../testing/stocking.ts';
 import {
   ENGINE,

@@ -1,5 +1,5 @@
 import type { PaymentFacts } from '../../contract/payment.ts';
-import type { StoredValueFacts, StoredValueKind } from '../../core/payment/storedValue.ts';
+import type { StoredValueFacts, StoredValueKind } from '../../core/giftCards/storedValue.ts';
 import type { TenderState } from '../../core/payment/tender.ts';
 import type { TenderKind, TenderType } from '../../core/payment/tenderType.ts';
 import type { Basket, BasketCode, BasketLine } from '../../core/counter/basket.ts';

@@ -1,4 +1,4 @@
-import { lastFour, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { lastFour, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import type { PaymentTender } from './store.ts';
 
 /** What a payment is called on screen and on paper: never more of a number than its last four characters. */

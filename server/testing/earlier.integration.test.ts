@@ -5,7 +5,7 @@ import { pino } from 'pino';
 import { describe, expect, inject, it } from 'vitest';
 import { restoreBackup } from '../backups/archive.ts';
 import { databaseBeside } from '../db/postgres/beside.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { serve } from '../serve.ts';
 import { readSettings } from '../settings.ts';
 import { browserOf, openDrawer } from './browser.ts';

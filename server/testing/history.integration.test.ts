@@ -5,7 +5,7 @@ import { fillDemo } from '../../demo/fill.ts';
 import type { Database } from '../db/database.ts';
 import { openDatabase } from '../db/open.ts';
 import { ties } from '../figures/ties.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { liveOffers } from '../offers/offerStore.ts';
 import { createRehearsals } from '../offers/rehearsals.ts';
 import { rowOf } from '../promises/rows.ts';

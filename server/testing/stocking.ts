@@ -1,6 +1,6 @@
 import type { Writer } from '../db/database.ts';
 import { bringLayers, changeLevels, takeGoods } from '../goods/layerStore.ts';
-import { openEvent, postCosts } from '../ledger/store.ts';
+import { openEvent, postCosts } from '../books/store.ts';
 
 /** Lets just so much of an item lie at a place, as if somebody had found the rest, or missed it. */
 export async function setStock(

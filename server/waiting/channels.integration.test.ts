@@ -8,7 +8,7 @@ import type { ProblemDetails } from '../../contract/problem.ts';
 import type { PromisePage, PromiseView } from '../../contract/promises.ts';
 import { DEMO_CHANNEL_KEY } from '../../demo/data/channels.ts';
 import { isSigned, SIGNATURE_HEADER } from '../../devices/webShop/tell.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { askAsChannel, orderThere } from '../testing/channel.ts';
 import { allLeft, giveUp, handOver, lookAt, payDeposit } from '../testing/promising.ts';
 import { ENGINE, openDrawer, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';

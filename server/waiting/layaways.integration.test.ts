@@ -1,6 +1,6 @@
 import { v4 as newKey } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { DaySummary } from '../../contract/ledger.ts';
+import type { DaySummary } from '../../contract/books.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { LayawayWanted, PromisePage, PromiseView } from '../../contract/promises.ts';
 import type { BasketCustomer } from '../../core/counter/basket.ts';
@@ -9,7 +9,7 @@ import { promiseList } from '../promises/store.ts';
 import { wantsAttention } from '../../core/promises/state.ts';
 import { sum } from '../../core/money.ts';
 import type { MadePromise } from './promising.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import {
   allLeft,
   giveUp,
@@ -477,7 +477,7 @@ describe(`layaways on ${ENGINE}`, () => {
     await payDeposit(test, noor, answer.body.id, wanted.terms.deposit);
     const isolde = test.browser();
     await isolde.signIn('8024', 3);
-    const { body: day } = await isolde.ask<DaySummary>('GET', '/ledger/day');
+    const { body: day } = await isolde.ask<DaySummary>('GET', '/books/day');
     expect(day.gross + day.reductions - day.refunded + day.deposits + day.tax).toBe(day.total);
     const [held] = await sql<{ held: number; kept: number }>(
       `select (select sum(held) from promise)::bigint as held,

@@ -12,7 +12,7 @@ import { sum } from '../../core/money.ts';
 import { wantsAttention } from '../../core/promises/state.ts';
 import { isTrackingNumber } from '../../devices/carrier/trackingNumber.ts';
 import { businessDate } from '../clock.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { rowOf } from '../promises/rows.ts';
 import { promiseList } from '../promises/store.ts';
 import {

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { PromisePage, PromiseView } from '../../contract/promises.ts';
 import type { PartnerMonth, RelayAlert } from '../../contract/relay.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { atHub, passOn, PASSED, sayAtHub } from '../testing/hub.ts';
 import { allLeft, handOver, lookAt, payDeposit } from '../testing/promising.ts';
 import { ENGINE, openDrawer, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';

@@ -6,7 +6,7 @@ import type { PartnerAtTill } from '../../contract/relay.ts';
 import type { BasketCustomer } from '../../core/counter/basket.ts';
 import { isOpen } from '../../core/promises/state.ts';
 import { seeded } from '../../demo/random.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { askAsChannel, orderThere } from '../testing/channel.ts';
 import { passOn, sayAtHub } from '../testing/hub.ts';
 import {

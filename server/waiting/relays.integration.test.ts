@@ -6,7 +6,7 @@ import type { ProblemDetails } from '../../contract/problem.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import type { PartnerAtTill, PartnerMonth, RelayAlert, RelayWanted } from '../../contract/relay.ts';
 import type { BasketCustomer } from '../../core/counter/basket.ts';
-import { verify } from '../ledger/verify.ts';
+import { verify } from '../books/verify.ts';
 import { atHub, sayAtHub } from '../testing/hub.ts';
 import { allLeft, giveUp, handOver, lookAt, payPromised, plainCustomer } from '../testing/promising.ts';
 import { ENGINE, openDrawer, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';

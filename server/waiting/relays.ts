@@ -3,7 +3,7 @@ import type { PartnerAtTill, RelayAgain, RelayWanted } from '../../contract/rela
 import type { PromiseView } from '../../contract/promises.ts';
 import type { Person } from '../../contract/staff.ts';
 import { moneyLine } from '../../core/counter/promiseBasket.ts';
-import { partnerPartEntries } from '../../core/ledger/entries.ts';
+import { partnerPartEntries } from '../../core/books/entries.ts';
 import { ratesOn } from '../../core/pricing/taxRates.ts';
 import { overProblem } from '../../core/promises/may.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
@@ -24,7 +24,7 @@ import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { noteAsked, type Asked } from '../http/write.ts';
-import { postEvent } from '../ledger/store.ts';
+import { postEvent } from '../books/store.ts';
 import { customerPanel } from '../people/store.ts';
 import * as goods from '../promises/goodsStore.ts';
 import { newRelay } from '../promises/newRelay.ts';

@@ -16,7 +16,7 @@ import PaymentPane from '../payment/PaymentPane.vue';
 import RefundPane from '../payment/RefundPane.vue';
 import { useReturnStore } from '../journal/returnStore.ts';
 import ReturnPane from '../journal/ReturnPane.vue';
-import GiftCardPane from '../payment/GiftCardPane.vue';
+import GiftCardPane from '../giftCards/GiftCardPane.vue';
 import QuestionPane from './QuestionPane.vue';
 import ShelfPane from './ShelfPane.vue';
 import TotalsPane from './TotalsPane.vue';

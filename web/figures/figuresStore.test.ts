@@ -2,7 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { useStockMovesStore } from '../goods/stockMovesStore.ts';
 import { useStockValueStore } from '../goods/stockValueStore.ts';
-import { useLedgerStore } from '../ledger/ledgerStore.ts';
+import { useBooksStore } from '../books/booksStore.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { late } from '../testing/late.ts';
 import { useFiguresStore } from './figuresStore.ts';
@@ -50,7 +50,7 @@ describe('what the shop did', () => {
 
 describe('books, moves and what stock is worth', () => {
   it('are asked for as an address says it', async () => {
-    const [ledger, moves, value] = [useLedgerStore(), useStockMovesStore(), useStockValueStore()];
+    const [ledger, moves, value] = [useBooksStore(), useStockMovesStore(), useStockValueStore()];
     await ledger.loadDay('2026-03-01');
     await ledger.loadBalance('from=2026-03-01&to=2026-03-31');
     await ledger.loadEvents('kind=sale');
@@ -58,9 +58,9 @@ describe('books, moves and what stock is worth', () => {
     await value.load('');
     expect([ledger.day, ledger.balance, ledger.page, moves.listed, value.value]).toEqual(
       [
-        '/ledger/day?from=2026-03-01',
-        '/ledger/balance?from=2026-03-01&to=2026-03-31',
-        '/ledger/events?kind=sale',
+        '/books/day?from=2026-03-01',
+        '/books/balance?from=2026-03-01&to=2026-03-31',
+        '/books/events?kind=sale',
         '/goods/moves?reason=counted&page=2',
         '/goods/value?day=',
       ].map((of) => ({ of })),

@@ -35,7 +35,7 @@ import { useTurnStore } from '../sale/turnStore.ts';
 import { useShelfStore } from '../counter/shelfStore.ts';
 import { listenForScans } from '../sale/scanner.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
-import { showCustomer } from '../payment/customerDisplay.ts';
+import { showCustomer } from '../display/customerDisplay.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
 import { usePromiseStore } from '../waiting/promiseStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';

@@ -7,7 +7,7 @@ import type { TenderType } from '../../core/payment/tenderType.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-import { useCardPaymentsStore } from './cardPaymentsStore.ts';
+import { useCardPaymentsStore } from '../cardPayments/cardPaymentsStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { type } = defineProps<{ type: TenderType }>();

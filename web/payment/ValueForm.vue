@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
-import type { StoredValueView } from '../../contract/payment.ts';
+import type { StoredValueView } from '../../contract/giftCards.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
-import { mostOf, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { mostOf, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';

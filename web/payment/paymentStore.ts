@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
 import { computed, ref, shallowRef, watch } from 'vue';
-import type { PaymentView, StoredValueView, TakeTender, TenderView } from '../../contract/payment.ts';
+import type { StoredValueView } from '../../contract/giftCards.ts';
+import type { PaymentView, TakeTender, TenderView } from '../../contract/payment.ts';
 import type { Money } from '../../core/money.ts';
 import { roundUpAmount } from '../../core/payment/roundUp.ts';
 import { holdsMoney, isOpen, mayBeTaken, splitEvenly, taken } from '../../core/payment/tender.ts';
@@ -181,7 +182,7 @@ export const usePaymentStore = defineStore('payment', () => {
   }
 
   const enquire = (number: string): Promise<StoredValueView> =>
-    write<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number.trim() });
+    write<StoredValueView>('POST', '/gift-cards/enquiries', { number: number.trim() });
 
   /** Gives what makes the total a round one, or not. */
   async function giveRoundUp(yes: boolean): Promise<void> {

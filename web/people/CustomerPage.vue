@@ -3,7 +3,7 @@ import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { CustomerPage as PageOfCustomer } from '../../contract/people.ts';
 import { formatCount } from '../../core/locale.ts';
-import { STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import { PROMISE_STATES } from '../../core/promises/state.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';

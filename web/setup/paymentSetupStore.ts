@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
-import type { NewTenderType, PaymentSettings, TerminalRow } from '../../contract/payment.ts';
+import type { TerminalRow } from '../../contract/cardPayments.ts';
+import type { NewTenderType, PaymentSettings } from '../../contract/payment.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { read, write } from '../net/api.ts';
 import { shown } from '../net/shown.ts';

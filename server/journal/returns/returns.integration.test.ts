@@ -2,12 +2,13 @@ import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { FigureProblem } from '../../../contract/counter.ts';
 import type { JournalPage, JournalSale } from '../../../contract/journal.ts';
-import type { PaymentView, StoredValueView } from '../../../contract/payment.ts';
+import type { StoredValueView } from '../../../contract/giftCards.ts';
+import type { PaymentView } from '../../../contract/payment.ts';
 import type { ProblemDetails } from '../../../contract/problem.ts';
 import type { RefundQuote, Returnable } from '../../../contract/returns.ts';
 import type { Basket } from '../../../core/counter/basket.ts';
 import type { Step } from '../../../core/staff/approval.ts';
-import { verify } from '../../ledger/verify.ts';
+import { verify } from '../../books/verify.ts';
 import { standIn, take, tap, tenderFor, typesByKind, view } from '../../testing/paying.ts';
 import {
   anyAmount,
@@ -133,7 +134,7 @@ describe(`returns on ${ENGINE}`, () => {
 
   it('go back to the gift card first, then the card without it, then in cash', async () => {
     const sale = await ringUp(house, ['CLA-0220']);
-    const gift = await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', {
+    const gift = await noor.ask<StoredValueView>('POST', '/gift-cards/enquiries', {
       number: '44100771417',
     });
     await take(
@@ -165,8 +166,8 @@ describe(`returns on ${ENGINE}`, () => {
     const answer = await giveBack(noor, basket, 0 - refund);
     expect(answer.body.finished).toMatchObject({ total: 0 - refund });
     expect(
-      (await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: '44100771417' }))
-        .body.balance,
+      (await noor.ask<StoredValueView>('POST', '/gift-cards/enquiries', { number: '44100771417' })).body
+        .balance,
     ).toBe(gift.body.balance);
     const { body } = await page(basket.id);
     expect(body.tenders.map(({ amount }) => amount)).toEqual([-200_00, -35_50, 0 - rest]);

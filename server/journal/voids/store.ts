@@ -1,4 +1,4 @@
-import { lastFour } from '../../../core/payment/storedValue.ts';
+import { lastFour } from '../../../core/giftCards/storedValue.ts';
 import type { SaleFacts } from '../../../core/journal/afterTheSale.ts';
 import { one, type Reader, type Writer } from '../../db/database.ts';
 import { takeLocks } from '../../db/locks.ts';

@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { JournalPage, JournalSale, VoidView } from '../../../contract/journal.ts';
-import type { PaymentView, StoredValueView } from '../../../contract/payment.ts';
+import type { StoredValueView } from '../../../contract/giftCards.ts';
+import type { PaymentView } from '../../../contract/payment.ts';
 import type { Returnable } from '../../../contract/returns.ts';
-import { newStoredValueNumber } from '../../../core/payment/storedValue.ts';
-import { verify } from '../../ledger/verify.ts';
+import { newStoredValueNumber } from '../../../core/giftCards/storedValue.ts';
+import { verify } from '../../books/verify.ts';
 import { standIn, take, tap, tenderFor, typesByKind, view } from '../../testing/paying.ts';
 import { approveFor, bringBack, soldIn, stockOf } from '../../testing/returning.ts';
 import {
@@ -78,9 +79,8 @@ describe(`voids on ${ENGINE}`, () => {
 
   it('send the money back to the card without it, and to the gift card', async () => {
     const number = '44100771409';
-    const before = (
-      await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number })
-    ).body.balance;
+    const before = (await noor.ask<StoredValueView>('POST', '/gift-cards/enquiries', { number: number })).body
+      .balance;
     const sale = await ringUp(house, ['CLA-0220']);
     await take(noor, tenderFor(sale, types.get('stored-value') ?? 0, { amount: 20_00, number }));
     await take(noor, tenderFor(sale, types.get('card') ?? 0, { amount: sale.expectedTotal - 20_00 }));
@@ -94,8 +94,7 @@ describe(`voids on ${ENGINE}`, () => {
       expect((await page(sale.basket.id)).body.voided).toBe('done');
     }, SLOWLY);
     expect(
-      (await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number })).body
-        .balance,
+      (await noor.ask<StoredValueView>('POST', '/gift-cards/enquiries', { number: number })).body.balance,
     ).toBe(before);
     const { body } = await noor.ask<PaymentView>('GET', `/payment/baskets/${sale.basket.id}`);
     expect(body.tenders.map(({ state }) => state)).toContain('undone');
@@ -110,9 +109,9 @@ describe(`voids on ${ENGINE}`, () => {
     }, SLOWLY);
     await maren.signIn('3690', 3);
     const [terminal] = (
-      await maren.ask<{ id: number; serial: string }[]>('GET', '/payment/terminals')
+      await maren.ask<{ id: number; serial: string }[]>('GET', '/card-payments/terminals')
     ).body.filter(({ serial }) => serial === 'T-1001');
-    expect((await maren.ask('POST', `/payment/terminals/${terminal?.id}/settle`)).status).toBe(200);
+    expect((await maren.ask('POST', `/card-payments/terminals/${terminal?.id}/settle`)).status).toBe(200);
     standIn(house).press('T-1001', { press: 'set', line: 'lost' });
     const countersign = await approve(sale.basket.id, 'sale.void');
     const begun = await noor.ask<VoidView>('POST', `/journal/sales/${sale.basket.id}/void`, {
@@ -166,7 +165,7 @@ describe(`voids on ${ENGINE}`, () => {
 
   it('take a gift card back that was sold, unless it was used meanwhile', async () => {
     const balanceOf = async (number: string) =>
-      (await noor.ask<StoredValueView>('POST', '/payment/stored-values/enquiries', { number: number })).body;
+      (await noor.ask<StoredValueView>('POST', '/gift-cards/enquiries', { number: number })).body;
     const sellCard = async (figure: number) => {
       const number = newStoredValueNumber(() => figure);
       const sale = await ringUp(house, ['GIFT']);

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Catalogue } from '../../../contract/goods.ts';
 import type { ProblemDetails } from '../../../contract/problem.ts';
 import { openDatabase } from '../../db/open.ts';
-import { verify } from '../../ledger/verify.ts';
+import { verify } from '../../books/verify.ts';
 import { readSettings } from '../../settings.ts';
 import type { Answer, Browser } from '../browser.ts';
 import { makeDisk, run } from './disk.ts';

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { FinishedSale } from '../../../contract/counter.ts';
 import { openDatabase } from '../../db/open.ts';
-import { verify } from '../../ledger/verify.ts';
+import { verify } from '../../books/verify.ts';
 import { readSettings } from '../../settings.ts';
 import type { Browser } from '../browser.ts';
 import { openTills, sellUntilGone, type Acknowledged } from './sellers.ts';

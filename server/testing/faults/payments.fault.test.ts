@@ -3,11 +3,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { v4 as newKey } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { CardPage, PaymentView } from '../../../contract/payment.ts';
+import type { CardPage } from '../../../contract/cardPayments.ts';
+import type { PaymentView } from '../../../contract/payment.ts';
 import type { TillFacts } from '../../../contract/setup.ts';
 import type { Catalogue } from '../../../contract/goods.ts';
 import { openDatabase } from '../../db/open.ts';
-import { verify } from '../../ledger/verify.ts';
+import { verify } from '../../books/verify.ts';
 import { readSettings } from '../../settings.ts';
 import type { Browser } from '../browser.ts';
 import { bringBack } from '../returning.ts';
@@ -116,7 +117,7 @@ describe('a server that is killed while payments are taken', () => {
       const supervisor = server.browser();
       await supervisor.signIn('3690', 1);
       const pending = async (state: string) =>
-        (await supervisor.ask<CardPage>('GET', `/payment/cards?state=${state}`)).body.count;
+        (await supervisor.ask<CardPage>('GET', `/card-payments/payments?state=${state}`)).body.count;
       await vi.waitFor(
         async () => {
           for (const state of ['stored', 'asked', 'undoing']) expect(await pending(state)).toBe(0);

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openDatabase } from '../../db/open.ts';
-import { verify } from '../../ledger/verify.ts';
+import { verify } from '../../books/verify.ts';
 import { readSettings } from '../../settings.ts';
 import { cutPower, makeDisk, run } from './disk.ts';
 import { openTills, sellUntilGone, type Acknowledged } from './sellers.ts';

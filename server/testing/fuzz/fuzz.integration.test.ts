@@ -2,7 +2,7 @@ import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ProblemDetails } from '../../../contract/problem.ts';
 import { roomRoutes } from '../../app.ts';
-import { verify } from '../../ledger/verify.ts';
+import { verify } from '../../books/verify.ts';
 import { ENGINE, openDrawer, openHouse, pay, ringUp, type Browser, type TestHouse } from '../testHouse.ts';
 import { tenderFor, typesByKind } from '../paying.ts';
 import { attacker, routesOf, type Route } from './hostile.ts';

@@ -40,7 +40,7 @@ export const useGiftCardSaleStore = defineStore('giftCardSale', () => {
 
   /** A number that no card has yet. */
   const freshNumber = async (): Promise<string> =>
-    (await read<{ number: string }>('/payment/stored-values/fresh-number')).number;
+    (await read<{ number: string }>('/gift-cards/fresh-number')).number;
 
   return { add, freshNumber };
 });

@@ -5,12 +5,12 @@ import type {
   StoredValueMove,
   StoredValuePage,
   StoredValueView,
-} from '../../contract/payment.ts';
+} from '../../contract/giftCards.ts';
 import { read, write } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
 
 /** Gift cards, certificates and store credit as they are listed and looked at. */
-export const useStoredValuesStore = defineStore('storedValues', () => {
+export const useGiftCardsStore = defineStore('gift-cards', () => {
   const [page, showPage] = shown<StoredValuePage | null>(null);
   const [open, showOpen, putOpen] = shown<{ value: StoredValueView; moves: StoredValueMove[] } | null>(null);
   const filter = reactive({ find: '', kind: '', state: '' });
@@ -20,7 +20,7 @@ export const useStoredValuesStore = defineStore('storedValues', () => {
 
   async function load(): Promise<void> {
     await showPage(
-      write<StoredValuePage>('POST', '/payment/stored-values/search', {
+      write<StoredValuePage>('POST', '/gift-cards/search', {
         ...filter,
         page: number.value,
       }),
@@ -29,16 +29,16 @@ export const useStoredValuesStore = defineStore('storedValues', () => {
 
   async function look(id: number | undefined): Promise<void> {
     if (id === undefined) return putOpen(null);
-    await showOpen(read<NonNullable<typeof open.value>>(`/payment/stored-values/${id}`));
+    await showOpen(read<NonNullable<typeof open.value>>(`/gift-cards/${id}`));
   }
 
   async function change(id: number, what: 'freeze' | 'unfreeze'): Promise<void> {
-    await write('POST', `/payment/stored-values/${id}/${what}`);
+    await write('POST', `/gift-cards/${id}/${what}`);
     await Promise.all([load(), look(id)]);
   }
 
   async function move(id: number, to: string): Promise<{ id: number; number: string }> {
-    const fresh = await write<{ id: number; number: string }>('POST', `/payment/stored-values/${id}/move`, {
+    const fresh = await write<{ id: number; number: string }>('POST', `/gift-cards/${id}/move`, {
       number: to,
     });
     await load();
@@ -46,13 +46,13 @@ export const useStoredValuesStore = defineStore('storedValues', () => {
   }
 
   async function addCertificate(certificate: NewCertificate): Promise<number> {
-    const { id } = await write<{ id: number }>('POST', '/payment/certificates', certificate);
+    const { id } = await write<{ id: number }>('POST', '/gift-cards/certificates', certificate);
     await load();
     return id;
   }
 
   async function importCsv(csv: string): Promise<{ count: number; amount: number }> {
-    const done = await write<{ count: number; amount: number }>('POST', '/payment/certificates/import', {
+    const done = await write<{ count: number; amount: number }>('POST', '/gift-cards/certificates/import', {
       csv,
     });
     await load();
@@ -60,7 +60,7 @@ export const useStoredValuesStore = defineStore('storedValues', () => {
   }
 
   async function writeOffExpired(): Promise<{ count: number; amount: number }> {
-    const done = await write<{ count: number; amount: number }>('POST', '/payment/stored-values/expired');
+    const done = await write<{ count: number; amount: number }>('POST', '/gift-cards/expired');
     await load();
     return done;
   }

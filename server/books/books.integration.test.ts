@@ -5,8 +5,8 @@ import { join } from 'node:path';
 import { parse } from 'csv-parse/sync';
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { DaySummary, LedgerPage, TrialBalance } from '../../contract/ledger.ts';
-import { accountName, plainAmount } from '../../core/ledger/accountingJournal.ts';
+import type { DaySummary, LedgerPage, TrialBalance } from '../../contract/books.ts';
+import { accountName, plainAmount } from '../../core/books/accountingJournal.ts';
 import { sum } from '../../core/money.ts';
 import { payDeposit, plainCustomer, setAside } from '../testing/promising.ts';
 import { bringBack } from '../testing/returning.ts';
@@ -48,7 +48,7 @@ afterAll(async () => {
   await house.stop();
 });
 
-const balance = async () => (await isolde.ask<TrialBalance>('GET', '/ledger/balance')).body;
+const balance = async () => (await isolde.ask<TrialBalance>('GET', '/books/balance')).body;
 
 /** Every account's balance as the books show it, those of nothing left out. */
 async function ownBalances(): Promise<Record<string, number>> {
@@ -71,16 +71,16 @@ describe(`the books on ${ENGINE}`, () => {
   });
 
   it('list every event with its entries, of one account too', async () => {
-    const all = (await isolde.ask<LedgerPage>('GET', '/ledger/events')).body;
+    const all = (await isolde.ask<LedgerPage>('GET', '/books/events')).body;
     for (const { entries } of all.events) expect(sum(entries.map(({ amount }) => amount))).toBe(0);
     expect(all.events.map(({ kind }) => kind)).toContain('void');
-    const petty = (await isolde.ask<LedgerPage>('GET', '/ledger/events?account=petty-cash')).body;
+    const petty = (await isolde.ask<LedgerPage>('GET', '/books/events?account=petty-cash')).body;
     expect(petty.events.map(({ words }) => words)).toEqual(['cash-move, Post; and "parcels"']);
-    expect((await isolde.ask<LedgerPage>('GET', '/ledger/events?from=2026-03-03')).body.count).toBe(0);
+    expect((await isolde.ask<LedgerPage>('GET', '/books/events?from=2026-03-03')).body.count).toBe(0);
   });
 
   it('sum a day up as its sales do', async () => {
-    const { body } = await isolde.ask<DaySummary>('GET', '/ledger/day');
+    const { body } = await isolde.ask<DaySummary>('GET', '/books/day');
     expect(body).toMatchObject({ day: '2026-03-02', sales: 1, returns: 1, voids: 1 });
     expect(sum(body.tenders.map(({ amount }) => amount))).toBe(body.total);
     expect(body.gross + body.reductions - body.refunded + body.tax).toBe(body.total);
@@ -90,7 +90,7 @@ describe(`the books on ${ENGINE}`, () => {
   it('go out as a journal that two programs read to the same balances', async () => {
     const layaway = await setAside(house, isolde, await plainCustomer(house), ['MET-C']);
     await payDeposit(house, isolde, layaway.answer.body.id, layaway.wanted.terms.deposit);
-    const { body } = await isolde.ask<string>('GET', '/ledger/books.journal');
+    const { body } = await isolde.ask<string>('GET', '/books/books.journal');
     expect(body).toContain('liabilities:customer-deposits:promise');
     const file = join(folder, 'books.journal');
     writeFileSync(file, body);
@@ -135,7 +135,7 @@ describe(`the books on ${ENGINE}`, () => {
   });
 
   it('go out as comma-separated values that add up, and only to who may see them', async () => {
-    const { body } = await isolde.ask<string>('GET', '/ledger/books.csv');
+    const { body } = await isolde.ask<string>('GET', '/books/books.csv');
     const rows = parse(body, { columns: true }) as { debit: string; credit: string; what: string }[];
     const total = (key: 'debit' | 'credit') =>
       sum(rows.map((row) => Math.round(Number(row[key] || 0) * 100)));
@@ -143,7 +143,7 @@ describe(`the books on ${ENGINE}`, () => {
     expect(total('debit')).toBe((await balance()).debit);
     const noor = house.browser();
     await noor.signIn('1357', 2);
-    for (const path of ['/ledger/balance', '/ledger/books.csv', '/drawer/history']) {
+    for (const path of ['/books/balance', '/books/books.csv', '/drawer/history']) {
       expect((await noor.ask('GET', path)).status, path).toBe(403);
     }
   });

@@ -7,7 +7,7 @@ import type { TerminalFace, TerminalPress } from '../../devices/terminal/face/fa
 import { BANK_ANSWERS, LINES, SAMPLE_CARDS } from '../../devices/terminal/face/sampleCards.ts';
 import { formatMoney } from '../../core/money.ts';
 import { tipChoices } from '../../core/payment/tips.ts';
-import { luhnDigit } from '../../core/payment/storedValue.ts';
+import { luhnDigit } from '../../core/giftCards/storedValue.ts';
 import { formatRate } from '../../core/rate.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTerminalFaceStore } from './terminalFaceStore.ts';

@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
-import type { StoredValueView } from '../../contract/payment.ts';
+import type { StoredValueView } from '../../contract/giftCards.ts';
 import BigField from '../look/BigField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { formatMoney, parseMoney } from '../../core/money.ts';
-import { isMistyped, plainNumber, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { isMistyped, plainNumber, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { shown } from '../net/shown.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
-import { usePaymentStore } from './paymentStore.ts';
+import { usePaymentStore } from '../payment/paymentStore.ts';
 
 const USUAL = [10, 25, 50, 100];
 

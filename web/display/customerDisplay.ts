@@ -4,7 +4,7 @@ import type { Money } from '../../core/money.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { usePointsStore } from '../people/pointsStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-import { usePaymentStore } from './paymentStore.ts';
+import { usePaymentStore } from '../payment/paymentStore.ts';
 
 /** What the customer's window shows. */
 export interface CustomerSight {

@@ -1,10 +1,10 @@
 import { randomInt } from 'node:crypto';
 import { csv, type CsvCell } from '../csv.ts';
 import { certificateRows } from './certificateRows.ts';
-import type { NewCertificate, StoredValuePage, StoredValueView } from '../../contract/payment.ts';
-import { newCertificateSchema } from '../../contract/payment.ts';
+import type { NewCertificate, StoredValuePage, StoredValueView } from '../../contract/giftCards.ts';
+import { newCertificateSchema } from '../../contract/giftCards.ts';
 import type { Person } from '../../contract/staff.ts';
-import { storedValueEntries } from '../../core/ledger/entries.ts';
+import { storedValueEntries } from '../../core/books/entries.ts';
 import { parseMoney } from '../../core/money.ts';
 import {
   isMistyped,
@@ -12,7 +12,7 @@ import {
   newStoredValueNumber,
   plainNumber,
   storedValueProblem,
-} from '../../core/payment/storedValue.ts';
+} from '../../core/giftCards/storedValue.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { businessDate, instant, iso } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
@@ -20,10 +20,10 @@ import type { House } from '../house.ts';
 import type { Trier } from '../staff/tries.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { postEvent } from '../ledger/store.ts';
+import { postEvent } from '../books/store.ts';
 import { readShop } from '../shop/store.ts';
 import { paymentFacts } from '../tenders/store.ts';
-import * as store from './storedValueStore.ts';
+import * as store from './store.ts';
 
 const PAGE = 100;
 

@@ -1,8 +1,8 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { NewCertificate } from '../../contract/payment.ts';
+import type { NewCertificate } from '../../contract/giftCards.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
-import { useStoredValuesStore } from './storedValuesStore.ts';
+import { useGiftCardsStore } from './giftCardsStore.ts';
 import { fakeBasket, type FakeBasket } from '../testing/fakeBasket.ts';
 import { late } from '../testing/late.ts';
 
@@ -77,12 +77,12 @@ describe('a gift card that is sold', () => {
 
 describe('gift cards and certificates', () => {
   it('are searched without their numbers in an address', async () => {
-    const values = useStoredValuesStore();
+    const values = useGiftCardsStore();
     net.write.mockResolvedValue({ rows: [], count: 0 });
     Object.assign(values.filter, { find: '10000000017', kind: 'gift-card' });
     values.number = 3;
     await values.load();
-    expect(net.write).toHaveBeenCalledWith('POST', '/payment/stored-values/search', {
+    expect(net.write).toHaveBeenCalledWith('POST', '/gift-cards/search', {
       find: '10000000017',
       kind: 'gift-card',
       state: '',
@@ -92,15 +92,12 @@ describe('gift cards and certificates', () => {
   });
 
   it('are read again after each change, with the list', async () => {
-    const values = useStoredValuesStore();
+    const values = useGiftCardsStore();
     net.write.mockResolvedValue({ id: 6, number: '10000000025', count: 2, amount: 700 });
     net.read.mockResolvedValue({ value: { id: 4 }, moves: [] });
     const searches = () => net.write.mock.calls.filter(([, path]) => String(path).endsWith('/search')).length;
     await values.change(4, 'freeze');
-    expect([net.write.mock.calls[0]?.[1], values.open?.value.id]).toEqual([
-      '/payment/stored-values/4/freeze',
-      4,
-    ]);
+    expect([net.write.mock.calls[0]?.[1], values.open?.value.id]).toEqual(['/gift-cards/4/freeze', 4]);
     expect(await values.move(4, '10000000025')).toMatchObject({ id: 6 });
     expect(await values.addCertificate({ amount: 100 } as NewCertificate)).toBe(6);
     expect(await values.importCsv('number;amount')).toMatchObject({ count: 2 });
@@ -111,7 +108,7 @@ describe('gift cards and certificates', () => {
   });
 
   it('show the one that was opened last, and none once it is closed', async () => {
-    const cards = useStoredValuesStore();
+    const cards = useGiftCardsStore();
     const [first, second] = [late(), late()];
     net.read.mockReturnValueOnce(first.promise).mockReturnValueOnce(second.promise);
     const looks = [cards.look(1), cards.look(2)];
@@ -129,7 +126,7 @@ describe('gift cards and certificates', () => {
   });
 
   it('stay as they were where a change is refused', async () => {
-    const cards = useStoredValuesStore();
+    const cards = useGiftCardsStore();
     net.write.mockRejectedValueOnce(new Error('not now'));
     await expect(cards.change(5, 'freeze')).rejects.toThrow('not now');
     expect(net.read).not.toHaveBeenCalled();

@@ -1,7 +1,7 @@
-import type { BooksQuery, LedgerPage, TrialBalance } from '../../contract/ledger.ts';
+import type { BooksQuery, LedgerPage, TrialBalance } from '../../contract/books.ts';
 import { csv, type CsvCell } from '../csv.ts';
-import { ACCOUNT_CLASSES, ACCOUNTS } from '../../core/ledger/accounts.ts';
-import { accountingJournal, type BookedEvent } from '../../core/ledger/accountingJournal.ts';
+import { ACCOUNT_CLASSES, ACCOUNTS } from '../../core/books/accounts.ts';
+import { accountingJournal, type BookedEvent } from '../../core/books/accountingJournal.ts';
 import { sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { iso } from '../clock.ts';

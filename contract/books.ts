@@ -1,5 +1,5 @@
 import { object, string, whole, day, type InferType } from './yup.ts';
-import type { AccountClass, Account } from '../core/ledger/accounts.ts';
+import type { AccountClass, Account } from '../core/books/accounts.ts';
 
 const dayOrNull = () => day().nullable().default(null);
 

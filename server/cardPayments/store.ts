@@ -1,4 +1,4 @@
-import type { CardRow, SettlementRow, TerminalRow } from '../../contract/payment.ts';
+import type { CardRow, SettlementRow, TerminalRow } from '../../contract/cardPayments.ts';
 import { iso } from '../clock.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 

@@ -1,14 +1,14 @@
 import { csv, type CsvCell } from '../csv.ts';
-import type { CardPage } from '../../contract/payment.ts';
+import type { CardPage } from '../../contract/cardPayments.ts';
 import type { Person } from '../../contract/staff.ts';
-import { settlementEntries } from '../../core/ledger/entries.ts';
+import { settlementEntries } from '../../core/books/entries.ts';
 import { sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { TerminalUnreachable, type SettlementBatch } from '../../devices/terminal/driver.ts';
 import type { Reader } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
-import { postEvent } from '../ledger/store.ts';
+import { postEvent } from '../books/store.ts';
 import { readShop } from '../shop/store.ts';
 import {
   addSettlement,
@@ -18,7 +18,7 @@ import {
   sumCards,
   type BookedEntry,
   type CardFilter,
-} from './cardStore.ts';
+} from './store.ts';
 
 const PAGE = 100;
 

@@ -1,5 +1,9 @@
-import type { NewCertificate, StoredValueMove, StoredValueView } from '../../contract/payment.ts';
-import { plainNumber, type StoredValueKind, type StoredValueReason } from '../../core/payment/storedValue.ts';
+import type { NewCertificate, StoredValueMove, StoredValueView } from '../../contract/giftCards.ts';
+import {
+  plainNumber,
+  type StoredValueKind,
+  type StoredValueReason,
+} from '../../core/giftCards/storedValue.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export type StoredValueRow = Omit<StoredValueView, 'problem' | 'dormant'>;

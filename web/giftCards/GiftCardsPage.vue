@@ -2,9 +2,9 @@
 import { watchDebounced, watchImmediate } from '@vueuse/core';
 import { computed, reactive, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import type { StoredValueView } from '../../contract/payment.ts';
+import type { StoredValueView } from '../../contract/giftCards.ts';
 import { parseMoney } from '../../core/money.ts';
-import { isExpired, STORED_VALUE_NAMES } from '../../core/payment/storedValue.ts';
+import { isExpired, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
 import { problemWords } from '../net/problem.ts';
@@ -13,11 +13,11 @@ import { houseNow } from '../shop/houseClock.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
-import { useStoredValuesStore } from './storedValuesStore.ts';
+import { useGiftCardsStore } from './giftCardsStore.ts';
 
 const PER_PAGE = 100;
 
-const values = useStoredValuesStore();
+const values = useGiftCardsStore();
 const session = useSessionStore();
 const till = useTillStore();
 const notices = useNoticeStore();
@@ -159,7 +159,7 @@ async function writeOff(): Promise<void> {
         <template v-if="manages">
           <v-btn @click="adding = adding === 'certificate' ? null : 'certificate'">Add a certificate</v-btn>
           <v-btn @click="adding = adding === 'list' ? null : 'list'">Import</v-btn>
-          <v-btn :href="`/api/payment/stored-values.csv?${values.query()}`">CSV</v-btn>
+          <v-btn :href="`/api/gift-cards/cards.csv?${values.query()}`">CSV</v-btn>
           <v-btn @click="writeOff">Write off expired</v-btn>
         </template>
       </footer>

@@ -1,5 +1,5 @@
-import type { LedgerEventKind } from '../../core/ledger/accounts.ts';
-import type { LedgerEntry } from '../../core/ledger/entries.ts';
+import type { LedgerEventKind } from '../../core/books/accounts.ts';
+import type { LedgerEntry } from '../../core/books/entries.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 export interface LedgerEvent {

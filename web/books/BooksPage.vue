@@ -2,8 +2,8 @@
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import DateField from '../look/DateField.vue';
-import type { BalanceRow } from '../../contract/ledger.ts';
-import type { AccountClass } from '../../core/ledger/accounts.ts';
+import type { BalanceRow } from '../../contract/books.ts';
+import type { AccountClass } from '../../core/books/accounts.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { formatRate } from '../../core/rate.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -12,7 +12,7 @@ import { problemWords } from '../net/problem.ts';
 import { houseNow } from '../shop/houseClock.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-import { useLedgerStore } from './ledgerStore.ts';
+import { useBooksStore } from './booksStore.ts';
 
 const VIEWS = { balance: 'Trial balance', events: 'Entries', day: 'Day' } as const;
 const CLASSES: Record<AccountClass, string> = {
@@ -24,7 +24,7 @@ const CLASSES: Record<AccountClass, string> = {
 };
 const PER_PAGE = 50;
 
-const books = useLedgerStore();
+const books = useBooksStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const today = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC');
@@ -90,8 +90,8 @@ function everything(): void {
     <header class="head">
       <h1 class="title">Books</h1>
       <div class="acts">
-        <v-btn :href="`/api/ledger/books.csv?${days}`">CSV</v-btn>
-        <v-btn :href="`/api/ledger/books.journal?${days}`">Accounting journal</v-btn>
+        <v-btn :href="`/api/books/books.csv?${days}`">CSV</v-btn>
+        <v-btn :href="`/api/books/books.journal?${days}`">Accounting journal</v-btn>
       </div>
     </header>
     <div class="bar">

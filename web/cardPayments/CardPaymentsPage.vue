@@ -2,7 +2,7 @@
 import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue';
 import DateField from '../look/DateField.vue';
-import type { CardPage, CardRow, SettlementRow, TerminalRow } from '../../contract/payment.ts';
+import type { CardPage, CardRow, SettlementRow, TerminalRow } from '../../contract/cardPayments.ts';
 import { TENDER_STATES } from '../../core/payment/tender.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
@@ -130,7 +130,7 @@ const wordsOf = ({ entry, approval, words }: CardRow) =>
           <span>{{ number + 1 }} of {{ pages }}</span>
           <v-btn :disabled="number + 1 >= pages" @click="number++">Older</v-btn>
         </template>
-        <v-btn :href="`/api/payment/cards.csv?${query}`">CSV</v-btn>
+        <v-btn :href="`/api/card-payments/payments.csv?${query}`">CSV</v-btn>
       </footer>
     </section>
     <section class="zone" aria-labelledby="settle-title">

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { booksQuerySchema } from '../../contract/ledger.ts';
+import { booksQuerySchema } from '../../contract/books.ts';
 import { businessDate } from '../clock.ts';
 import type { House } from '../house.ts';
 import { personWith } from '../http/session.ts';
@@ -8,7 +8,7 @@ import { booksCsv, booksJournal, ledgerPage, trialBalance } from './books.ts';
 import { daySummary } from './booksStore.ts';
 
 /** The shop's books: accounts, events, days, exports. */
-export function ledgerRoutes({ database, clock }: House): Router {
+export function booksRoutes({ database, clock }: House): Router {
   const router = Router();
 
   router.get('/balance', async (request, response) => {

@@ -1,7 +1,7 @@
-import type { BooksQuery, DaySummary, LedgerEventView } from '../../contract/ledger.ts';
-import type { Account } from '../../core/ledger/accounts.ts';
+import type { BooksQuery, DaySummary, LedgerEventView } from '../../contract/books.ts';
+import type { Account } from '../../core/books/accounts.ts';
 import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
-import type { BookedEvent } from '../../core/ledger/accountingJournal.ts';
+import type { BookedEvent } from '../../core/books/accountingJournal.ts';
 import { one, type Reader } from '../db/database.ts';
 
 type Days = Pick<BooksQuery, 'from' | 'to'>;
