@@ -90,10 +90,10 @@ export async function storeHistory(
             jsonb_array_elements(event->'entries') with ordinality as listed (entry, position)
        returning account, subject, amount
      )
-     insert into account_balance as held (account, subject, balance)
+     insert into account_balance (account, subject, balance)
      select account, subject, sum(amount) from posted
      where keeps_balance(account) group by account, subject
-     on conflict (account, subject) do update set balance = held.balance + excluded.balance`,
+     on conflict (account, subject) do update set balance = account_balance.balance + excluded.balance`,
     [events, before],
   );
   await takeGoodsSold(sql, sales, events, before);
@@ -130,10 +130,10 @@ async function takeGoodsSold(sql: Writer, sales: string, events: string, before:
     [sales, events, before],
   );
   await sql.query(
-    `insert into stock_level as held (item_id, place_id, quantity)
+    `insert into stock_level (item_id, place_id, quantity)
      select "itemId", "placeId", -sum(quantity) from jsonb_to_recordset($1) as line ("itemId" integer, "placeId" integer, quantity bigint)
      group by 1, 2
-     on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity`,
+     on conflict (item_id, place_id) do update set quantity = stock_level.quantity + excluded.quantity`,
     [lines],
   );
   await sql.query('select take_goods(null, null, $1)', [lines]);

@@ -23,9 +23,9 @@ export const COST_CHECKS: readonly Check[] = [
   },
   {
     name: 'no more of a layer lies somewhere than came',
-    sql: `select 'layer ' || layer.id as what, layer.quantity as kept, max(held.upto)::bigint as recomputed
-          from stock_layer as layer join stock_held as held on held.layer_id = layer.id
-          group by layer.id having max(held.upto) > layer.quantity`,
+    sql: `select 'layer ' || layer.id as what, layer.quantity as kept, max(stock_held.upto)::bigint as recomputed
+          from stock_layer as layer join stock_held on stock_held.layer_id = layer.id
+          group by layer.id having max(stock_held.upto) > layer.quantity`,
   },
   {
     name: 'what is owed of an item is what left without a layer',
@@ -51,8 +51,9 @@ export const COST_CHECKS: readonly Check[] = [
           from (select subject, sum(amount) as booked from ledger_entry where account = 'stock' group by 1) as books
           full join (
             select 'place:' || place_id as subject, sum(cost) as worth from (
-              select held.place_id, layer_cost(cost, layer.quantity, upto) - layer_cost(cost, layer.quantity, after) as cost
-              from stock_held as held join stock_layer as layer on layer.id = layer_id
+              select stock_held.place_id, layer_cost(cost, layer.quantity, upto) - layer_cost(cost, layer.quantity,
+                after) as cost
+              from stock_held join stock_layer as layer on layer.id = layer_id
               union all
               select place_id, -debt_cost(layer_id, unit_cost, after, upto) from stock_debt) as part
             group by 1) as goods using (subject)

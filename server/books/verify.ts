@@ -189,38 +189,39 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'every payment of a finished sale is among its tenders',
-    sql: `select 'payment ' || held.id as what, (held.amount + held.round_up)::bigint as kept,
+    sql: `select 'payment ' || payment_tender.id as what, (payment_tender.amount + payment_tender.round_up)::bigint as kept,
                  coalesce(abs(tender.amount), 0)::bigint as recomputed
-          from payment_tender as held join payment using (basket_id)
-          left join tender on tender.payment_tender_id = held.id
-          where payment.state = 'finished' and held.state = 'approved'
+          from payment_tender join payment using (basket_id)
+          left join tender on tender.payment_tender_id = payment_tender.id
+          where payment.state = 'finished' and payment_tender.state = 'approved'
             -- Cash is rounded when it goes back; a void refunds beside the sale's own payments.
-            and abs(tender.amount) is distinct from held.amount + held.round_up
-            and not (held.refund and held.token is null and tender.kind = 'cash')
-            and not exists (select 1 from sale_void where sale_id = held.basket_id)
+            and abs(tender.amount) is distinct from payment_tender.amount + payment_tender.round_up
+            and not (payment_tender.refund and payment_tender.token is null and tender.kind = 'cash')
+            and not exists (select 1 from sale_void where sale_id = payment_tender.basket_id)
             -- What came too late and was refunded instead of being taken back comes to nothing.
-            and not exists (select 1 from payment_tender as back where back.sends_back = held.id and back.state = 'approved'
-                              and back.amount = held.amount + held.tip + held.round_up)
-            and held.sends_back is null`,
+            and not exists (select 1 from payment_tender as back where back.sends_back = payment_tender.id
+              and back.state = 'approved'
+                              and back.amount = payment_tender.amount + payment_tender.tip + payment_tender.round_up)
+            and payment_tender.sends_back is null`,
   },
   {
     name: 'what a finished sale was paid with is held by its payments',
     sql: `select 'sale ' || tender.sale_id || ' payment ' || tender.position as what, tender.amount as kept,
-                 case when held.refund then -held.amount else held.amount end as recomputed
-          from tender join payment_tender as held on held.id = tender.payment_tender_id
-          where held.state <> 'approved'
+                 case when payment_tender.refund then -payment_tender.amount else payment_tender.amount end as recomputed
+          from tender join payment_tender on payment_tender.id = tender.payment_tender_id
+          where payment_tender.state <> 'approved'
             and not exists (select 1 from sale_void where sale_id = tender.sale_id)`,
   },
   {
     name: 'no payment is open for a sale that is finished, and none is asked for',
     sql: `select 'basket ' || payment.basket_id as what, 0::bigint as kept,
-                 coalesce(sum(held.amount), 0)::bigint as recomputed
+                 coalesce(sum(payment_tender.amount), 0)::bigint as recomputed
           from payment
-          left join payment_tender as held on held.basket_id = payment.basket_id
-            and held.state in ('stored', 'asked', 'unanswered')
+          left join payment_tender on payment_tender.basket_id = payment.basket_id
+            and payment_tender.state in ('stored', 'asked', 'unanswered')
           where payment.state = 'open' and exists (select 1 from sale where id = payment.basket_id)
              or payment.state = 'finished' and not exists (select 1 from sale where id = payment.basket_id)
-             or payment.state = 'finished' and held.id is not null and held.sends_back is null
+             or payment.state = 'finished' and payment_tender.id is not null and payment_tender.sends_back is null
                 and not exists (select 1 from sale_void where sale_id = payment.basket_id and state = 'begun')
           group by payment.basket_id`,
   },
@@ -280,9 +281,9 @@ const CHECKS: readonly Check[] = [
     sql: `select 'terminal ' || terminal.name as what, coalesce(balance, 0)::bigint as kept, (taken - paid)::bigint as recomputed
           from terminal left join account_balance on account = 'card-clearing' and subject = 'terminal:' || terminal.id,
           lateral (select coalesce(sum(tender.amount + tender.tip), 0) as taken from tender
-                   join payment_tender as held on held.id = tender.payment_tender_id
+                   join payment_tender on payment_tender.id = tender.payment_tender_id
                    join standing_sale as sale on sale.id = tender.sale_id
-                   where held.terminal_id = terminal.id) as sales,
+                   where payment_tender.terminal_id = terminal.id) as sales,
           lateral (select coalesce(sum(gross), 0) as paid from settlement where terminal_id = terminal.id) as bank
           where coalesce(balance, 0) <> taken - paid`,
   },

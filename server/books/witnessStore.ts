@@ -13,8 +13,8 @@ export interface Recorded {
 
 export const recordedCards = (sql: Reader): Promise<Recorded[]> =>
   sql.query<Recorded>(
-    `select held.id, serial, state, amount, tip, round_up as "roundUp"
-     from payment_tender as held join terminal on terminal.id = terminal_id`,
+    `select payment_tender.id, serial, state, amount, tip, round_up as "roundUp"
+     from payment_tender join terminal on terminal.id = terminal_id`,
   );
 
 export const terminalSerials = (sql: Reader): Promise<{ serial: string }[]> =>

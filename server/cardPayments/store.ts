@@ -12,18 +12,19 @@ export interface CardFilter {
   kind: string;
 }
 
-const FROM = `from payment_tender as held
+const FROM = `from payment_tender
   join payment using (basket_id) join till on till.id = payment.till_id
-  join terminal on terminal.id = held.terminal_id
-  left join tender on tender.payment_tender_id = held.id
+  join terminal on terminal.id = payment_tender.terminal_id
+  left join tender on tender.payment_tender_id = payment_tender.id
   left join sale on sale.id = tender.sale_id
-  left join settlement_entry as entry on entry.tender_id = held.id
+  left join settlement_entry as entry on entry.tender_id = payment_tender.id
   left join settlement on settlement.id = entry.settlement_id
   cross join shop
-  where ($1 = '' or (held.at at time zone shop.timezone)::date >= $1::date)
-    and ($2 = '' or (held.at at time zone shop.timezone)::date <= $2::date)
-    and ($3 = '' or held.last_four = $3 or held.approval = $3 or held.id::text like $3 || '%')
-    and ($4 = '' or held.state = $4) and ($5 = '' or held.card_kind = $5)`;
+  where ($1 = '' or (payment_tender.at at time zone shop.timezone)::date >= $1::date)
+    and ($2 = '' or (payment_tender.at at time zone shop.timezone)::date <= $2::date)
+    and ($3 = '' or payment_tender.last_four = $3 or payment_tender.approval = $3
+      or payment_tender.id::text like $3 || '%')
+    and ($4 = '' or payment_tender.state = $4) and ($5 = '' or payment_tender.card_kind = $5)`;
 
 const values = ({ from, to, find, state, kind }: CardFilter) => [from, to, find, state, kind];
 
@@ -34,12 +35,14 @@ export async function listCards(
   skip: number,
 ): Promise<CardRow[]> {
   const rows = await sql.query<CardRow>(
-    `select held.id, held.at, till.number as till, terminal.name as terminal, held.state, held.amount, held.tip,
-            held.round_up as "roundUp", coalesce(brand, '') as brand, coalesce(last_four, '') as "lastFour",
-            coalesce(card_kind, '') as "cardKind", coalesce(held.entry, '') as entry, coalesce(approval, '') as approval,
-            held.words, sale.id as "saleId", receipt_number(till.number, sale.number) as sale,
+    `select payment_tender.id, payment_tender.at, till.number as till, terminal.name as terminal,
+        payment_tender.state, payment_tender.amount, payment_tender.tip,
+            payment_tender.round_up as "roundUp", coalesce(brand, '') as brand, coalesce(last_four, '') as "lastFour",
+            coalesce(card_kind, '') as "cardKind", coalesce(payment_tender.entry, '') as entry, coalesce(approval,
+              '') as approval,
+            payment_tender.words, sale.id as "saleId", receipt_number(till.number, sale.number) as sale,
             settlement.batch as settled
-     ${FROM} order by held.at desc, held.id limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
+     ${FROM} order by payment_tender.at desc, payment_tender.id limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
     values(filter),
   );
   return rows.map((row) => ({ ...row, at: iso(row.at) }));
@@ -48,8 +51,8 @@ export async function listCards(
 /** How many card payments are found, and what was approved of them. */
 export async function sumCards(sql: Reader, filter: CardFilter): Promise<{ count: number; total: number }> {
   const figures = await sql.query<{ count: number; total: number }>(
-    `select count(*)::integer as count, coalesce(sum(held.amount + held.tip + held.round_up)
-       filter (where held.state = 'approved'), 0)::bigint as total ${FROM}`,
+    `select count(*)::integer as count, coalesce(sum(payment_tender.amount + payment_tender.tip + payment_tender.round_up)
+       filter (where payment_tender.state = 'approved'), 0)::bigint as total ${FROM}`,
     values(filter),
   );
   return one(figures);
@@ -98,9 +101,9 @@ export async function addSettlement(
   if (!fresh) return false;
   await sql.query(
     `insert into settlement_entry (settlement_id, reference, tender_id, amount, fee)
-     select $1, entry.reference, held.id, entry.amount, entry.fee
+     select $1, entry.reference, payment_tender.id, entry.amount, entry.fee
      from jsonb_to_recordset($2::jsonb) as entry (reference uuid, amount bigint, fee bigint)
-     left join payment_tender as held on held.id = entry.reference`,
+     left join payment_tender on payment_tender.id = entry.reference`,
     [fresh.id, JSON.stringify(entries)],
   );
   return true;

@@ -63,11 +63,11 @@ export async function putBasket(
   savedBy: string | null = null,
 ): Promise<number | undefined> {
   const [row] = await sql.query<{ revision: number }>(
-    `insert into basket as held (id, till_id, revision, content, changed_at, saved_by) values ($1, $2, $4 + 1, $3, $5, $6)
+    `insert into basket (id, till_id, revision, content, changed_at, saved_by) values ($1, $2, $4 + 1, $3, $5, $6)
      on conflict (till_id) do update
-       set id = excluded.id, revision = held.revision + 1, content = excluded.content,
+       set id = excluded.id, revision = basket.revision + 1, content = excluded.content,
          changed_at = excluded.changed_at, saved_by = excluded.saved_by
-       where held.revision = $4
+       where basket.revision = $4
      returning revision`,
     [basket.id, tillId, JSON.stringify(basket), seen, at.toISOString(), savedBy],
   );
@@ -173,15 +173,15 @@ export async function pricingFacts(
        'returnPrices', coalesce((select json_agg(json_build_object('itemId', item_id, 'price', price))
          from lowest_prices($3::integer[], $5::timestamptz)), '[]'::json),
        'presets', coalesce((select json_agg(json_build_object(
-           'id', preset.id, 'name', preset.name, 'needsCustomer', needs_customer, 'group', held.name,
+           'id', preset.id, 'name', preset.name, 'needsCustomer', needs_customer, 'group', customer_group.name,
            'size', case kind when 'percent' then json_build_object('kind', kind, 'rate', value)
                              else json_build_object('kind', kind, 'amount', value) end))
-         from discount_preset as preset left join customer_group as held on held.id = group_id
+         from discount_preset as preset left join customer_group on customer_group.id = group_id
          where active), '[]'::json),
        'discountLimits', (select json_object_agg(role, rate) from role_discount_limit),
        'refundLimits', (select json_object_agg(role, amount) from role_refund_limit),
-       'customerGroups', coalesce((select json_agg(held.name) from customer_membership
-         join customer_group as held on held.id = group_id where customer_id = $4), '[]'::json),
+       'customerGroups', coalesce((select json_agg(customer_group.name) from customer_membership
+         join customer_group on customer_group.id = group_id where customer_id = $4), '[]'::json),
        'offerRevision', (select revision from offer_revision),
        'offerCounts', ${liveCounts('$5')},
        'customerUses', ${customerUses('$4')},

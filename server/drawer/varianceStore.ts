@@ -48,12 +48,12 @@ export function recordedByTerminal(
   shiftId: number,
 ): Promise<{ serial: string; name: string; reference: string; amount: number }[]> {
   return sql.query(
-    `select terminal.serial, terminal.name, held.id as reference,
-            case when held.refund then -held.amount else held.amount + held.tip + held.round_up end as amount
-     from payment_tender as held join terminal on terminal.id = held.terminal_id
+    `select terminal.serial, terminal.name, payment_tender.id as reference,
+            case when payment_tender.refund then -payment_tender.amount else payment_tender.amount + payment_tender.tip + payment_tender.round_up end as amount
+     from payment_tender join terminal on terminal.id = payment_tender.terminal_id
      join payment using (basket_id) join shift on shift.id = $1
-     where payment.till_id = shift.till_id and held.at >= shift.opened_at
-       and (shift.closed_at is null or held.at <= shift.closed_at) and held.state = 'approved'`,
+     where payment.till_id = shift.till_id and payment_tender.at >= shift.opened_at
+       and (shift.closed_at is null or payment_tender.at <= shift.closed_at) and payment_tender.state = 'approved'`,
     [shiftId],
   );
 }

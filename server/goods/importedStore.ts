@@ -16,8 +16,9 @@ export async function itemsNamed(sql: Reader, words: readonly string[]): Promise
 export async function besideOf(sql: Reader, ids: readonly number[]): Promise<Map<number, ItemBeside>> {
   const rows = await sql.query<ItemBeside & { id: number }>(
     `select item.id, item.axes, coalesce(upper(family.number), '') as family, item.variant,
-       (select json_build_object('supplier', supplier.name, 'number', held.number, 'cost', held.cost, 'pack', pack, 'least', least)
-        from item_supplier as held join supplier on supplier.id = supplier_id
+       (select json_build_object('supplier', supplier.name, 'number', item_supplier.number, 'cost',
+         item_supplier.cost, 'pack', pack, 'least', least)
+        from item_supplier join supplier on supplier.id = supplier_id
         where item_id = item.id order by rank, supplier_id limit 1) as source
      from item left join item as family on family.id = item.family_id where item.id = any ($1::integer[])`,
     [ids],
@@ -58,9 +59,9 @@ export async function putSources(
     [list, at.toISOString()],
   );
   await sql.query(
-    `update item_supplier as held set rank = 2 from ${wanted}
+    `update item_supplier set rank = 2 from ${wanted}
      join supplier on lower(supplier.name) = lower(wanted.supplier)
-     where held.item_id = "itemId" and held.rank = 1 and held.supplier_id <> supplier.id`,
+     where item_supplier.item_id = "itemId" and item_supplier.rank = 1 and item_supplier.supplier_id <> supplier.id`,
     [list],
   );
   await sql.query(

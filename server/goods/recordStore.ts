@@ -35,8 +35,9 @@ export function readItems(sql: Reader, ids: readonly number[]): Promise<StoredIt
          'unit', unit, 'decimals', decimals, 'price', price, 'cost', cost, 'taxCategoryId', tax_category_id,
          'stocked', stocked, 'serials', serials, 'minAge', min_age, 'asksNote', asks_note, 'weight', weight,
          'active', item.active,
-         'groupPrices', coalesce((select json_agg(json_build_object('group', held.name, 'price', group_price.price)
-            order by held.name) from group_price join customer_group as held on held.id = group_id
+         'groupPrices', coalesce((select json_agg(json_build_object('group', customer_group.name, 'price',
+           group_price.price)
+            order by customer_group.name) from group_price join customer_group on customer_group.id = group_id
             where item_id = item.id), '[]'::json),
          'tags', coalesce((select json_agg(tag order by tag) from item_tag where item_id = item.id), '[]'::json),
          'codes', coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json)) as record
@@ -106,15 +107,15 @@ export async function putItems(
     `delete from group_price using jsonb_to_recordset($1::jsonb) as wanted (id integer, "groupPrices" jsonb)
      where item_id = wanted.id and not exists (
        select 1 from jsonb_to_recordset("groupPrices") as one ("group" text)
-       join customer_group as held on held.name = one."group" where held.id = group_id)`,
+       join customer_group on customer_group.name = one."group" where customer_group.id = group_id)`,
     [list],
   );
   await sql.query(
     `insert into group_price (group_id, item_id, price)
-     select held.id, wanted.id, one.price
+     select customer_group.id, wanted.id, one.price
      from jsonb_to_recordset($1::jsonb) as wanted (id integer, "groupPrices" jsonb)
      cross join jsonb_to_recordset("groupPrices") as one ("group" text, price bigint)
-     join customer_group as held on held.name = one."group"
+     join customer_group on customer_group.name = one."group"
      on conflict (group_id, item_id) do update set price = excluded.price where group_price.price <> excluded.price`,
     [list],
   );

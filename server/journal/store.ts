@@ -116,9 +116,9 @@ export interface SaleTenderRow {
 
 export function saleTenders(sql: Reader, id: string): Promise<SaleTenderRow[]> {
   return sql.query<SaleTenderRow>(
-    `select tender.name, tender.amount, tender.handed, tender.tip, held.entry, held.approval,
-            coalesce(held.signature, '') as signature
-     from tender left join payment_tender as held on held.id = payment_tender_id
+    `select tender.name, tender.amount, tender.handed, tender.tip, payment_tender.entry, payment_tender.approval,
+            coalesce(payment_tender.signature, '') as signature
+     from tender left join payment_tender on payment_tender.id = payment_tender_id
      where sale_id = $1 order by tender.position`,
     [id],
   );

@@ -32,8 +32,8 @@ const OFFER_FIELDS = `
     'from', from_day, 'to', to_day, 'weekdays', weekdays,
     'hours', case when from_time is null then null else json_build_object('from', from_time, 'to', to_time) end,
     'placeIds', coalesce((select json_agg(place_id order by place_id) from offer_place where offer_id = offer.id), '[]'::json),
-    'groups', coalesce((select json_agg(held.name order by held.name) from offer_member
-      join customer_group as held on held.id = group_id where offer_id = offer.id), '[]'::json),
+    'groups', coalesce((select json_agg(customer_group.name order by customer_group.name) from offer_member
+      join customer_group on customer_group.id = group_id where offer_id = offer.id), '[]'::json),
     'minimum', minimum),
   'limits', json_build_object('perSale', per_sale, 'perCustomer', per_customer, 'total', in_total),
   'needs', needs, 'points', points,

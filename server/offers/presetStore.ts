@@ -5,8 +5,8 @@ import { one, type Reader, type Writer } from '../db/database.ts';
 /** Discounts that the shop has ready. */
 export async function discountPresets(sql: Reader): Promise<DiscountPreset[]> {
   const rows = await sql.query<Omit<DiscountPreset, 'size'> & { kind: 'percent' | 'amount'; value: number }>(
-    `select preset.id, preset.name, kind, value, needs_customer as "needsCustomer", held.name as group
-     from discount_preset as preset left join customer_group as held on held.id = group_id
+    `select preset.id, preset.name, kind, value, needs_customer as "needsCustomer", customer_group.name as group
+     from discount_preset as preset left join customer_group on customer_group.id = group_id
      where active order by preset.id`,
   );
   return rows.map(({ kind, value, ...preset }) => ({

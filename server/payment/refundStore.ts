@@ -32,9 +32,10 @@ export function paidTendersOf(sql: Reader, saleIds: readonly string[]): Promise<
     `select tender.sale_id as "saleId", tender.position, coalesce(was.kind, tender.kind) as kind,
             coalesce(was.id, tender.type_id) as "typeId", coalesce(was.name, tender.name) as name,
             rest.amount as left, tender.stored_value_id as "storedValueId",
-            coalesce(charged.moved_to, tender.account_id) as "accountId", held.terminal_id as "terminalId", held.token,
+            coalesce(charged.moved_to, tender.account_id) as "accountId", payment_tender.terminal_id as "terminalId",
+              payment_tender.token,
             case tender.kind
-              when 'card' then held.token is not null and coalesce(terminal.active, false)
+              when 'card' then payment_tender.token is not null and coalesce(terminal.active, false)
               when 'account' then true
               when 'stored-value' then value.state <> 'frozen' and value.moved_to is null
               else false end as open
@@ -44,8 +45,8 @@ export function paidTendersOf(sql: Reader, saleIds: readonly string[]): Promise<
      -- What was recorded as another means than it was goes back by what it was.
      left join tender_correction as corrected on corrected.sale_id = tender.sale_id and corrected.position = tender.position
      left join tender_type as was on was.id = corrected.to_type
-     left join payment_tender as held on held.id = tender.payment_tender_id
-     left join terminal on terminal.id = held.terminal_id
+     left join payment_tender on payment_tender.id = tender.payment_tender_id
+     left join terminal on terminal.id = payment_tender.terminal_id
      left join stored_value as value on value.id = tender.stored_value_id
      left join account as charged on charged.id = tender.account_id
      order by sale.finished_at, tender.position`,

@@ -87,8 +87,8 @@ export async function directoryRows(sql: Reader, ids: readonly number[]): Promis
   const rows = await sql.query<DirectoryRow>(
     `select customer.id, customer.name, company, phone, mail, points, seen_at as "seenAt",
        ${OWES}::bigint as owes, (${CREDIT})::bigint as credit,
-       coalesce((select json_agg(held.name order by held.name) from customer_membership
-          join customer_group as held on held.id = group_id where customer_id = customer.id), '[]'::json) as groups,
+       coalesce((select json_agg(customer_group.name order by customer_group.name) from customer_membership
+          join customer_group on customer_group.id = group_id where customer_id = customer.id), '[]'::json) as groups,
        coalesce((select json_agg(tag order by tag) from customer_tag where customer_id = customer.id), '[]'::json) as tags
      from customer where id = any ($1::integer[])`,
     [ids],
@@ -111,8 +111,8 @@ export async function groupsInUse(sql: Reader): Promise<CustomerGroup[]> {
     `select id, name, filled_on as "filledOn",
        case when spent is not null then json_build_object('spent', spent, 'months', months) end as rule,
        (select count(*) from customer_membership join customer on customer.id = customer_id
-        where group_id = held.id and not gone)::integer as count
-     from customer_group as held order by lower(name)`,
+        where group_id = customer_group.id and not gone)::integer as count
+     from customer_group order by lower(name)`,
   );
 }
 

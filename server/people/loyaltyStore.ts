@@ -126,10 +126,10 @@ export async function endPoints(sql: Writer, today: string, at: Date): Promise<n
 /** When and for whom purchases give more points. */
 export function pointsMore(sql: Reader): Promise<PointsMore[]> {
   return sql.query<PointsMore>(
-    `select more.id, more.name, times, group_id as "groupId", held.name as group, category_id as "categoryId",
+    `select more.id, more.name, times, group_id as "groupId", customer_group.name as group, category_id as "categoryId",
        category.name as category, coalesce(weekdays, '{}') as weekdays, coalesce(from_day::text, '') as "from",
        coalesce(to_day::text, '') as "to"
-     from points_more as more left join customer_group as held on held.id = group_id
+     from points_more as more left join customer_group on customer_group.id = group_id
      left join category on category.id = category_id where ended_at is null order by more.id`,
   );
 }

@@ -19,12 +19,14 @@ export interface StoredRecord {
 export function readRecords(sql: Reader, ids: readonly number[]): Promise<StoredRecord[]> {
   return sql.query<StoredRecord>(
     `select customer.id, version, added_at as "addedAt", seen_at as "seenAt",
-       coalesce((select json_agg(held.name order by held.name) from customer_membership
-          join customer_group as held on held.id = group_id where customer_id = customer.id and by_rule), '[]'::json) as "byRule",
+       coalesce((select json_agg(customer_group.name order by customer_group.name) from customer_membership
+          join customer_group on customer_group.id = group_id where customer_id = customer.id and by_rule),
+            '[]'::json) as "byRule",
        json_build_object('name', name, 'company', company, 'phone', phone, 'mail', mail, 'birthMonth', birth_month,
          'birthDay', birth_day, 'note', note, 'news', news, 'newsOn', coalesce(news_on::text, ''), 'newsHow', news_how,
-         'groups', coalesce((select json_agg(held.name order by held.name) from customer_membership
-            join customer_group as held on held.id = group_id where customer_id = customer.id and not by_rule), '[]'::json),
+         'groups', coalesce((select json_agg(customer_group.name order by customer_group.name) from customer_membership
+            join customer_group on customer_group.id = group_id where customer_id = customer.id and not by_rule),
+              '[]'::json),
          'tags', coalesce((select json_agg(tag order by tag) from customer_tag where customer_id = customer.id), '[]'::json),
          'addresses', coalesce((select json_agg(json_build_object('recipient', recipient, 'street', street,
             'postcode', postcode, 'city', city) order by position)

@@ -5,8 +5,8 @@ import { customerUses } from '../offers/offerStore.ts';
 import type { Reader, Writer } from '../db/database.ts';
 
 const FOUND = `customer.id, customer.name, customer.company, customer.phone, customer.mail,
-  coalesce((select json_agg(held.name order by held.name) from customer_membership
-            join customer_group as held on held.id = group_id
+  coalesce((select json_agg(customer_group.name order by customer_group.name) from customer_membership
+            join customer_group on customer_group.id = group_id
             where customer_id = customer.id), '[]'::json) as groups`;
 
 /** Customers of whose words each begins with one that is searched. */
@@ -97,8 +97,8 @@ export async function customerPanel(
     `select json_build_object(
        'id', customer.id, 'name', customer.name, 'company', company, 'phone', phone, 'mail', mail,
        'birthMonth', birth_month, 'birthDay', birth_day, 'note', note,
-       'groups', coalesce((select json_agg(held.name order by held.name) from customer_membership
-          join customer_group as held on held.id = group_id where customer_id = customer.id), '[]'::json),
+       'groups', coalesce((select json_agg(customer_group.name order by customer_group.name) from customer_membership
+          join customer_group on customer_group.id = group_id where customer_id = customer.id), '[]'::json),
        'owes', coalesce((select balance from account_balance
           where account = 'receivable' and subject = 'customer:' || customer.id), 0),
        'credit', 0 - coalesce((select balance from account_balance
@@ -117,8 +117,8 @@ export async function customerPanel(
           from points_lot where customer_id = customer.id and remaining > 0 and ends_on is not null), '[]'::json),
        'offerUses', ${customerUses('$1')},
        'groupPrices', coalesce((select json_agg(json_build_object(
-           'itemId', item_id, 'price', price, 'group', held.name))
-         from customer_membership join group_price using (group_id) join customer_group as held on held.id = group_id
+           'itemId', item_id, 'price', price, 'group', customer_group.name))
+         from customer_membership join group_price using (group_id) join customer_group on customer_group.id = group_id
          where customer_id = customer.id), '[]'::json)) as panel
      from customer where id = $1 and not gone`,
     [id, visits],

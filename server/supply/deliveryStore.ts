@@ -174,11 +174,12 @@ export async function findDelivery(
 ): Promise<(Omit<DeliveryPage, 'cost'> & { supplierId: number }) | undefined> {
   const [head] = await sql.query<Omit<DeliveryPage, 'lines' | 'cost'> & { supplierId: number }>(
     `select receipt.id, receipt.number, receipt.version, receipt.supplier_id as "supplierId", receipt.order_id as "orderId",
-       held.number as "orderNumber", supplier.name as supplier, place.name as place, receipt.at, staff.name as who,
+       purchase_order.number as "orderNumber", supplier.name as supplier, place.name as place, receipt.at,
+         staff.name as who,
        delivery_note as "deliveryNote", freight, spread_by as "spreadBy", invoice_number as "invoiceNumber",
        invoiced_at as "invoicedAt", invoice_total as "invoiceTotal"
      from goods_receipt as receipt join supplier on supplier.id = receipt.supplier_id join place on place.id = receipt.place_id
-     join staff on staff.id = receipt.staff_id left join purchase_order as held on held.id = receipt.order_id
+     join staff on staff.id = receipt.staff_id left join purchase_order on purchase_order.id = receipt.order_id
      where receipt.id = $1`,
     [id],
   );

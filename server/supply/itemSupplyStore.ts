@@ -7,14 +7,16 @@ export async function itemSupply(sql: Reader, itemId: number, costs: boolean): P
     await sql.query<{ supply: ItemSupply }>(
       `select json_build_object(
          'suppliers', coalesce((select json_agg(json_build_object('supplierId', supplier_id, 'supplier', supplier.name,
-             'theirNumber', held.number, 'cost', case when $2 then held.cost end, 'pack', pack, 'least', least,
+             'theirNumber', item_supplier.number, 'cost', case when $2 then item_supplier.cost end, 'pack', pack,
+               'least', least,
              'first', rank = 1) order by rank, supplier.name)
-           from item_supplier as held join supplier on supplier.id = supplier_id where item_id = $1), '[]'::json),
+           from item_supplier join supplier on supplier.id = supplier_id where item_id = $1), '[]'::json),
          'reorder', (select json_agg(json_build_object('placeId', place.id, 'place', place.name, 'point', point,
              'target', target, 'onOrder', coalesce((
                select sum(greatest(0, line.quantity - line.received)) from purchase_order_line as line
-               join purchase_order as held on held.id = order_id
-               where line.item_id = $1 and held.state = 'sent' and held.place_id = place.id), 0)) order by place.name)
+               join purchase_order on purchase_order.id = order_id
+               where line.item_id = $1 and purchase_order.state = 'sent' and purchase_order.place_id = place.id),
+                 0)) order by place.name)
            from place left join reorder_point as wanted on wanted.place_id = place.id and wanted.item_id = $1),
          'layers', case when $2 then coalesce((
              select json_agg(json_build_object('id', layer.id, 'at', layer.at, 'origin', origin, 'place', place.name,

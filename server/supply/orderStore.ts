@@ -10,10 +10,12 @@ import { fold } from '../../core/words.ts';
 import type { StockFacts } from '../../core/supply/suggest.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 
-const ROW = `held.id, held.number, held.state, held.supplier_id as "supplierId", supplier.name as supplier,
-  place.name as place, held.expected_on as "expectedOn", coalesce(held.sent_at, held.made_at) as at,
+const ROW = `purchase_order.id, purchase_order.number, purchase_order.state,
+  purchase_order.supplier_id as "supplierId", supplier.name as supplier,
+  place.name as place, purchase_order.expected_on as "expectedOn", coalesce(purchase_order.sent_at,
+    purchase_order.made_at) as at,
   coalesce((select sum(round(coalesce(unit_cost, 0)::numeric * quantity / 1000)) from purchase_order_line
-            where order_id = held.id), 0)::bigint as total`;
+            where order_id = purchase_order.id), 0)::bigint as total`;
 
 /** Orders, those that are open first, the newest first. */
 export function listOrders(
@@ -23,10 +25,10 @@ export function listOrders(
 ): Promise<OrderRow[]> {
   return sql.query<OrderRow>(
     `select ${ROW}, coalesce((select json_agg(json_build_object('quantity', quantity, 'received', received))
-         from purchase_order_line where order_id = held.id), '[]'::json) as lines
-     from purchase_order as held join supplier on supplier.id = supplier_id join place on place.id = place_id
-     where ($1::integer is null or supplier_id = $1) and (not $2 or held.state <> 'closed')
-     order by held.state = 'closed', held.id desc limit $3`,
+         from purchase_order_line where order_id = purchase_order.id), '[]'::json) as lines
+     from purchase_order join supplier on supplier.id = supplier_id join place on place.id = place_id
+     where ($1::integer is null or supplier_id = $1) and (not $2 or purchase_order.state <> 'closed')
+     order by purchase_order.state = 'closed', purchase_order.id desc limit $3`,
     [which.supplierId ?? null, which.open ?? false, most],
   );
 }
@@ -37,10 +39,11 @@ const LINE = `item.id as "itemId", item.number, item.name, item.unit, item.decim
 
 export async function findOrder(sql: Reader, id: number): Promise<Omit<OrderPage, 'deliveries'> | undefined> {
   const [head] = await sql.query<Omit<OrderPage, 'deliveries' | 'lines'>>(
-    `select ${ROW}, held.version, held.place_id as "placeId", supplier.email, held.words, staff.name as "madeBy",
-       held.sent_at as "sentAt"
-     from purchase_order as held join supplier on supplier.id = supplier_id join place on place.id = place_id
-     join staff on staff.id = made_by where held.id = $1`,
+    `select ${ROW}, purchase_order.version, purchase_order.place_id as "placeId", supplier.email,
+        purchase_order.words, staff.name as "madeBy",
+       purchase_order.sent_at as "sentAt"
+     from purchase_order join supplier on supplier.id = supplier_id join place on place.id = place_id
+     join staff on staff.id = made_by where purchase_order.id = $1`,
     [id],
   );
   if (!head) return undefined;
@@ -198,12 +201,13 @@ export function listDeliveries(
   most: number,
 ): Promise<DeliveryRow[]> {
   return sql.query<DeliveryRow>(
-    `select receipt.id, receipt.number, receipt.order_id as "orderId", held.number as "orderNumber", supplier.name as supplier,
+    `select receipt.id, receipt.number, receipt.order_id as "orderId", purchase_order.number as "orderNumber",
+        supplier.name as supplier,
        place.name as place, receipt.at, staff.name as who, delivery_note as "deliveryNote",
        (select sum(goods_cost + freight) from goods_receipt_line where receipt_id = receipt.id)::bigint as cost,
        invoice_number as "invoiceNumber"
      from goods_receipt as receipt join supplier on supplier.id = receipt.supplier_id join place on place.id = receipt.place_id
-     join staff on staff.id = receipt.staff_id left join purchase_order as held on held.id = receipt.order_id
+     join staff on staff.id = receipt.staff_id left join purchase_order on purchase_order.id = receipt.order_id
      where ($1::integer is null or receipt.supplier_id = $1) and ($2::integer is null or receipt.order_id = $2)
      order by receipt.id desc limit $3`,
     [which.supplierId ?? null, which.orderId ?? null, most],

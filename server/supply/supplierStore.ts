@@ -3,8 +3,8 @@ import { one, type Reader, type Writer } from '../db/database.ts';
 
 /** What is to come of open orders, at what was agreed or is known of it. */
 const TO_COME = `coalesce((select sum(round(coalesce(line.unit_cost, 0)::numeric * greatest(0, line.quantity - line.received) / 1000))
-  from purchase_order as held join purchase_order_line as line on line.order_id = held.id
-  where held.supplier_id = supplier.id and held.state = 'sent'), 0)::bigint`;
+  from purchase_order join purchase_order_line as line on line.order_id = purchase_order.id
+  where purchase_order.supplier_id = supplier.id and purchase_order.state = 'sent'), 0)::bigint`;
 
 export function listSuppliers(sql: Reader, find: string): Promise<SupplierRow[]> {
   return sql.query<SupplierRow>(
@@ -87,9 +87,10 @@ export async function putSupplier(
 
 export function itemsOfSupplier(sql: Reader, id: number): Promise<SupplierItem[]> {
   return sql.query<SupplierItem>(
-    `select item_id as "itemId", item.number, item.name, unit, held.number as "theirNumber", held.cost, pack, least,
+    `select item_id as "itemId", item.number, item.name, unit, item_supplier.number as "theirNumber",
+        item_supplier.cost, pack, least,
        rank = 1 as first
-     from item_supplier as held join item on item.id = item_id where supplier_id = $1 order by item.name, item.id`,
+     from item_supplier join item on item.id = item_id where supplier_id = $1 order by item.name, item.id`,
     [id],
   );
 }
@@ -113,10 +114,12 @@ export function pastOrders(
 ): Promise<{ ordered: number; received: number; days: number | null }[]> {
   return sql.query(
     `select sum(line.quantity)::bigint as ordered, sum(least(line.received, line.quantity))::bigint as received,
-       (select extract(day from max(at) - held.sent_at)::integer from goods_receipt where order_id = held.id) as days
-     from purchase_order as held join purchase_order_line as line on line.order_id = held.id
-     where supplier_id = $1 and (state = 'closed' or exists (select 1 from goods_receipt where order_id = held.id))
-     group by held.id`,
+       (select extract(day from max(at) - purchase_order.sent_at)::integer from goods_receipt
+         where order_id = purchase_order.id) as days
+     from purchase_order join purchase_order_line as line on line.order_id = purchase_order.id
+     where supplier_id = $1 and (state = 'closed' or exists (select 1 from goods_receipt
+       where order_id = purchase_order.id))
+     group by purchase_order.id`,
     [id],
   );
 }

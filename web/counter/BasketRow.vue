@@ -150,7 +150,13 @@ async function accept(): Promise<void> {
               @blur="typing = false"
             />
           </form>
-          <button v-else type="button" class="num n" aria-label="Type the quantity" @click="typeQuantity">
+          <button
+            v-else
+            type="button"
+            class="num n"
+            :aria-label="`${formatQuantity(line.quantity)}, type the quantity`"
+            @click="typeQuantity"
+          >
             {{ formatQuantity(line.quantity) }}
           </button>
           <button type="button" aria-label="One more" @click="basket.step(1)">+</button>

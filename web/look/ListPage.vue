@@ -173,7 +173,6 @@ const rowProps = ({ index }: { index: number }) => ({
           v-if="key === columns[0]?.key"
           type="button"
           class="open"
-          :aria-label="nameOf(item)"
           @click="
             at = index;
             emit('open', item);

@@ -103,7 +103,7 @@ async function accept(): Promise<void> {
         <button
           type="button"
           class="chip"
-          :aria-label="`Take ${buyer.name} off`"
+          :aria-label="`Take off ${buyer.name}`"
           @click="buyers.splice(at, 1)"
         >
           Take off

@@ -111,25 +111,26 @@ $$;
 
 -- Sales are counted, or with -1 taken out again. Their tills are locked.
 create or replace function count_figures(sales uuid[], times integer) returns void language sql as $$
-  insert into day_figure as held (kind, day, till_id, hour, subject, count, quantity, amount, more)
+  insert into day_figure (kind, day, till_id, hour, subject, count, quantity, amount, more)
   select kind, day, till_id, hour, subject, times * count, times * quantity, times * amount, times * more from figures_of(sales)
-  on conflict (kind, day, till_id, hour, subject) do update set count = held.count + excluded.count,
-    quantity = held.quantity + excluded.quantity, amount = held.amount + excluded.amount, more = held.more + excluded.more
+  on conflict (kind, day, till_id, hour, subject) do update set count = day_figure.count + excluded.count,
+    quantity = day_figure.quantity + excluded.quantity, amount = day_figure.amount + excluded.amount,
+      more = day_figure.more + excluded.more
 $$;
 
 create or replace function count_void(of_sale uuid) returns void language sql as $$
   select count_figures(array[of_sale], -1);
-  insert into day_figure as held (kind, day, till_id, hour, subject, count, quantity, amount, more)
+  insert into day_figure (kind, day, till_id, hour, subject, count, quantity, amount, more)
   select * from figures_of_voids(array[of_sale])
-  on conflict (kind, day, till_id, hour, subject) do update set count = held.count + excluded.count,
-    amount = held.amount + excluded.amount
+  on conflict (kind, day, till_id, hour, subject) do update set count = day_figure.count + excluded.count,
+    amount = day_figure.amount + excluded.amount
 $$;
 
 create or replace function count_correction(correction uuid) returns void language sql as $$
-  insert into day_figure as held (kind, day, till_id, hour, subject, count, quantity, amount, more)
+  insert into day_figure (kind, day, till_id, hour, subject, count, quantity, amount, more)
   select * from figures_of_corrections(array[correction])
-  on conflict (kind, day, till_id, hour, subject) do update set count = held.count + excluded.count,
-    amount = held.amount + excluded.amount
+  on conflict (kind, day, till_id, hour, subject) do update set count = day_figure.count + excluded.count,
+    amount = day_figure.amount + excluded.amount
 $$;
 
 -- Counts what happened before figures were kept.

@@ -42,8 +42,8 @@ begin
   if (select count(*) from payment_tender join tender_state on tender_state.name = state and holds
       where basket_id = new_id)
      <> (select count(*) from jsonb_to_recordset(sale_data->'tenders') as paid ("paymentTenderId" uuid)
-         join payment_tender as held on held.id = "paymentTenderId" and held.state = 'approved'
-           and held.basket_id = new_id) then
+         join payment_tender on payment_tender.id = "paymentTenderId" and payment_tender.state = 'approved'
+           and payment_tender.basket_id = new_id) then
     raise exception 'payments have changed' using errcode = 'MH007';
   end if;
   if paying = 'open' then

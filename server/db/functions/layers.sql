@@ -50,10 +50,10 @@ begin
       with ordinality as one ("itemId", "placeId", "position", quantity, reason, against, subject, "saleId", "eventId", at, nth)
     window taken as (partition by "itemId", "placeId" order by nth)
   ), supply as (
-    select held.item_id, held.place_id, layer_id, after, upto,
+    select stock_held.item_id, stock_held.place_id, layer_id, after, upto,
            sum(upto - after) over inward - (upto - after) as s0, sum(upto - after) over inward as s1
-    from stock_held as held join (select distinct item_id, place_id from demand) as asked using (item_id, place_id)
-    window inward as (partition by held.item_id, held.place_id order by layer_id, upto)
+    from stock_held join (select distinct item_id, place_id from demand) as asked using (item_id, place_id)
+    window inward as (partition by stock_held.item_id, stock_held.place_id order by layer_id, upto)
   ), part as (
     select demand.*, supply.layer_id, supply.upto as span, (supply.after + greatest(d0, s0) - s0)::bigint as a,
            (supply.after + least(d1, s1) - s0)::bigint as b
@@ -61,13 +61,15 @@ begin
   ), head as (
     select place_id, item_id, layer_id, span, max(b) as b from part group by 1, 2, 3, 4
   ), spent as (
-    delete from stock_held as held using head
-    where held.place_id = head.place_id and held.item_id = head.item_id and held.layer_id = head.layer_id
-      and held.upto = head.span and head.b = head.span
+    delete from stock_held using head
+    where stock_held.place_id = head.place_id and stock_held.item_id = head.item_id
+      and stock_held.layer_id = head.layer_id
+      and stock_held.upto = head.span and head.b = head.span
   ), cut as (
-    update stock_held as held set after = head.b from head
-    where held.place_id = head.place_id and held.item_id = head.item_id and held.layer_id = head.layer_id
-      and held.upto = head.span and head.b < head.span
+    update stock_held set after = head.b from head
+    where stock_held.place_id = head.place_id and stock_held.item_id = head.item_id
+      and stock_held.layer_id = head.layer_id
+      and stock_held.upto = head.span and head.b < head.span
   ), moved as (
     insert into stock_move (item_id, place_id, quantity, reason, sale_id, promise_id, transfer_id, staff_id, words, at, event_id,
                             position, layer_id, upto, cost, against, subject)
@@ -125,9 +127,10 @@ declare
   rest bigint := (wanted->>'quantity')::bigint;
   span record;
 begin
-  select held.upto, layer.cost, layer.quantity, least(rest, held.upto - held.after) as part into span
-  from stock_held as held join stock_layer as layer on layer.id = layer_id
-  where layer_id = of_layer and held.place_id = (wanted->>'placeId')::integer order by held.upto desc limit 1;
+  select stock_held.upto, layer.cost, layer.quantity, least(rest, stock_held.upto - stock_held.after) as part into span
+  from stock_held join stock_layer as layer on layer.id = layer_id
+  where layer_id = of_layer and stock_held.place_id = (wanted->>'placeId')::integer
+    order by stock_held.upto desc limit 1;
   if found and take_span((wanted->>'placeId')::integer, (wanted->>'itemId')::integer, of_layer, span.upto - span.part, span.upto) then
     insert into stock_move (item_id, place_id, quantity, reason, staff_id, words, at, event_id, layer_id, upto, cost, against, subject)
     values ((wanted->>'itemId')::integer, (wanted->>'placeId')::integer, -span.part, wanted->>'reason',

@@ -3,9 +3,9 @@ create or replace function lowest_prices(items integer[], at timestamptz)
 returns table (item_id integer, price bigint) language sql stable as $$
   select past.item_id, min(past.price)
   from (
-    select held.item_id, held.price, held.changed_at,
-           lead(held.changed_at) over (partition by held.item_id order by held.changed_at) as until
-    from item_price as held where held.item_id = any (items)
+    select item_price.item_id, item_price.price, item_price.changed_at,
+           lead(item_price.changed_at) over (partition by item_price.item_id order by item_price.changed_at) as until
+    from item_price where item_price.item_id = any (items)
   ) as past
   where past.price is not null and (past.until is null or past.until > at - make_interval(days => (select no_receipt_days from shop)))
   group by past.item_id

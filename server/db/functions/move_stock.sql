@@ -19,10 +19,10 @@ begin
       and known.position = (promised->>'position')::smallint
     where line.stocked
   ), level as (
-    insert into stock_level as held (item_id, place_id, quantity)
+    insert into stock_level (item_id, place_id, quantity)
     select item_id, place_id, sum(case when condition in ('damaged', 'to-supplier') then 0 else -quantity end)
     from line group by item_id, place_id order by item_id, place_id
-    on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity
+    on conflict (item_id, place_id) do update set quantity = stock_level.quantity + excluded.quantity
   )
   select jsonb_agg(jsonb_build_object('itemId', item_id, 'placeId', place_id, 'quantity', quantity, 'position', position,
            'serial', serial, 'reason', 'sale', 'against', 'cost-of-goods') order by position)

@@ -148,10 +148,11 @@ begin
   perform 1 from customer where id = of_customer for no key update;
   move := note_points(of_customer, given, why, of_sale, at_time, with_return, null, null);
   for lot in
-    select used.lot_id as id, -sum(used.amount) as taken, max(held.ends_on) as ends_on
-    from points_use as used join points_move as past on past.id = used.move_id join points_lot as held on held.id = used.lot_id
+    select used.lot_id as id, -sum(used.amount) as taken, max(points_lot.ends_on) as ends_on
+    from points_use as used join points_move as past on past.id = used.move_id
+      join points_lot on points_lot.id = used.lot_id
     where past.sale_id = of_sale and past.reason = any (taken_as || why)
-    group by used.lot_id having sum(used.amount) < 0 order by max(held.ends_on) desc nulls first, used.lot_id desc
+    group by used.lot_id having sum(used.amount) < 0 order by max(points_lot.ends_on) desc nulls first, used.lot_id desc
   loop
     part := least(given, lot.taken);
     exit when part = 0;

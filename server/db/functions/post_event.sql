@@ -16,13 +16,13 @@ begin
   select of_event, position, entry->>'account', entry->>'subject', (entry->>'amount')::bigint
   from jsonb_array_elements(entries) with ordinality as listed (entry, position);
 
-  insert into account_balance as held (account, subject, balance)
+  insert into account_balance (account, subject, balance)
   select account, subject, sum(amount)
   from ledger_entry
   where event_id = of_event and keeps_balance(account)
   group by account, subject
   order by account, subject
-  on conflict (account, subject) do update set balance = held.balance + excluded.balance;
+  on conflict (account, subject) do update set balance = account_balance.balance + excluded.balance;
 end $$;
 
 -- Posts one event with its entries.

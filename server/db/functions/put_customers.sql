@@ -31,9 +31,9 @@ begin
 
   delete from customer_tag using jsonb_array_elements(given) as one
   where customer_id = (one->>'id')::integer and not one->'record'->'tags' ? tag;
-  delete from customer_membership using jsonb_array_elements(given) as one, customer_group as held
-  where customer_id = (one->>'id')::integer and not by_rule and held.id = group_id
-    and not one->'record'->'groups' ? held.name;
+  delete from customer_membership using jsonb_array_elements(given) as one, customer_group
+  where customer_id = (one->>'id')::integer and not by_rule and customer_group.id = group_id
+    and not one->'record'->'groups' ? customer_group.name;
   delete from customer_address using jsonb_array_elements(given) as one
   where customer_id = (one->>'id')::integer;
 
@@ -42,10 +42,10 @@ begin
   from jsonb_array_elements(given) as one, jsonb_array_elements_text(one->'record'->'tags') as tag
   on conflict do nothing;
   insert into customer_membership (customer_id, group_id)
-  select (one->>'of')::integer, held.id
+  select (one->>'of')::integer, customer_group.id
   from jsonb_array_elements(given) as one, jsonb_array_elements_text(one->'record'->'groups') as called,
-       customer_group as held
-  where held.name = called and held.spent is null
+       customer_group
+  where customer_group.name = called and customer_group.spent is null
   on conflict do nothing;
   insert into customer_address (customer_id, position, recipient, street, postcode, city)
   select (one->>'of')::integer, place - 1, address->>'recipient', address->>'street', address->>'postcode',

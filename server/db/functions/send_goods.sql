@@ -38,10 +38,10 @@ declare
   event bigint := open_event(jsonb_build_object('kind', 'stock', 'at', at_time));
   came record;
 begin
-  insert into stock_level as held (item_id, place_id, quantity)
+  insert into stock_level (item_id, place_id, quantity)
   select item_id, to_place, sum(quantity) from promise_line
   where promise_id = of_promise and sent and stocked group by item_id order by item_id
-  on conflict (item_id, place_id) do update set quantity = held.quantity + excluded.quantity;
+  on conflict (item_id, place_id) do update set quantity = stock_level.quantity + excluded.quantity;
   for came in
     select item_id, sum(quantity)::bigint as quantity from promise_line
     where promise_id = of_promise and sent and stocked group by item_id order by item_id

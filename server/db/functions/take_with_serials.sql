@@ -42,11 +42,13 @@ end $$;
 -- The first unit at a place that no serial number in stock owns; else the first there is.
 create or replace function free_unit(at_place integer, of_item integer) returns table (layer_id bigint, upto bigint)
 language sql stable as $$
-  select held.layer_id, unit from stock_held as held, generate_series(held.after + 1000, held.upto, 1000) as unit
-  where held.place_id = at_place and held.item_id = of_item
+  select stock_held.layer_id, unit from stock_held, generate_series(stock_held.after + 1000, stock_held.upto,
+    1000) as unit
+  where stock_held.place_id = at_place and stock_held.item_id = of_item
   order by exists (select 1 from serial where serial.item_id = of_item and sale_id is null
-                     and serial.layer_id = held.layer_id and serial.upto > unit - 1000 and serial.upto < unit + 1000),
-           held.layer_id, unit
+                     and serial.layer_id = stock_held.layer_id and serial.upto > unit - 1000
+                       and serial.upto < unit + 1000),
+           stock_held.layer_id, unit
   limit 1
 $$;
 

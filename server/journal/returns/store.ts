@@ -47,8 +47,8 @@ export async function originOf(sql: Reader, saleId: string): Promise<Origin | nu
     `select json_build_object('id', sale.id, 'till', till.number, 'count', sale.number, 'finishedAt', sale.finished_at,
          'businessDate', business_date, 'placeId', till.place_id, 'customerId', sale.customer_id,
          'customer', (select name from customer where customer.id = sale.customer_id),
-         'customerGroups', coalesce((select json_agg(held.name) from customer_membership
-           join customer_group as held on held.id = group_id where customer_id = sale.customer_id), '[]'::json),
+         'customerGroups', coalesce((select json_agg(customer_group.name) from customer_membership
+           join customer_group on customer_group.id = group_id where customer_id = sale.customer_id), '[]'::json),
          'voided', (select state from sale_void where sale_id = sale.id)) as sale,
        coalesce((select json_agg(json_build_object(
          'position', line.position, 'itemId', line.item_id, 'number', line.number, 'name', line.name,

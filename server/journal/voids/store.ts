@@ -95,10 +95,10 @@ export function cardsToTakeBack(
   saleId: string,
 ): Promise<{ id: string; position: number; state: string; refund: boolean; settled: boolean }[]> {
   return sql.query(
-    `select held.id, tender.position, held.state, held.refund,
-            exists (select 1 from settlement_entry where tender_id = held.id) as settled
-     from tender join payment_tender as held on held.id = tender.payment_tender_id
-     where tender.sale_id = $1 and tender.kind = 'card' and held.state <> 'undone'
+    `select payment_tender.id, tender.position, payment_tender.state, payment_tender.refund,
+            exists (select 1 from settlement_entry where tender_id = payment_tender.id) as settled
+     from tender join payment_tender on payment_tender.id = tender.payment_tender_id
+     where tender.sale_id = $1 and tender.kind = 'card' and payment_tender.state <> 'undone'
        and not exists (select 1 from payment_tender as back where back.basket_id = $1 and back.refund
                          and back.refunds_sale = $1 and back.refunds_position = tender.position
                          and back.state in (select name from tender_state where holds))
@@ -111,8 +111,8 @@ export function cardsToTakeBack(
 export async function allTakenBack(sql: Reader, saleId: string): Promise<boolean> {
   const rows = await sql.query<{ open: number }>(
     `select count(*)::integer as open
-     from tender join payment_tender as held on held.id = tender.payment_tender_id
-     where tender.sale_id = $1 and tender.kind = 'card' and held.state <> 'undone'
+     from tender join payment_tender on payment_tender.id = tender.payment_tender_id
+     where tender.sale_id = $1 and tender.kind = 'card' and payment_tender.state <> 'undone'
        and not exists (select 1 from payment_tender as back where back.basket_id = $1 and back.refund
                          and back.refunds_sale = $1 and back.refunds_position = tender.position
                          and back.state = 'approved')`,
