@@ -1,4 +1,5 @@
 import { existsSync, statfsSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 import { canMount } from './server/testing/faults/disk.ts';
@@ -67,8 +68,8 @@ export default defineConfig({
           include: ['e2e/**/*.test.ts'],
           globalSetup: 'e2e/globalSetup.ts',
           ...serial,
-          // Each file has a shop and a browser of its own; while one waits for its page, the other has its turn.
-          fileParallelism: true,
+          // Each file has a shop and a browser of its own: two at a time want more than two cores.
+          fileParallelism: availableParallelism() > 2,
           maxWorkers: 2,
         },
       },

@@ -175,7 +175,7 @@ describe('few actions', () => {
       await hand.type('hedy');
       await till.see('#customers-found li');
       await hand.key(Key.ENTER);
-      await till.see('#customer-title');
+      await till.read('Hedy', '#customer-title');
       await hand.key(Key.F7);
       await till.see('#layaway-deposit:focus');
       await hand.key(Key.ENTER);
@@ -227,7 +227,7 @@ describe('few actions', () => {
       await hand.type('hedy');
       await till.see('#customers-found li');
       await hand.key(Key.ENTER);
-      await till.see('#customer-title');
+      await till.read('Hedy', '#customer-title');
       await hand.key(Key.F3);
       await till.see('.order-ways .chip:focus');
       await hand.key(Key.F9);

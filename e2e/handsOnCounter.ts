@@ -16,7 +16,7 @@ export async function putCustomer(till: Till, name: string): Promise<void> {
   await till.keys(name);
   await till.see('.panel li');
   await till.keys(Key.ENTER);
-  await till.see(`//aside//*[contains(text(), '${name}')]`);
+  await till.read(name, '#customer-title');
 }
 
 /** Pays what is in the basket with the exact amount in cash. */

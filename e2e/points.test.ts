@@ -25,7 +25,7 @@ describe('points', () => {
     await till.keys(Key.F4);
     await till.see('#customer-search');
     await till.keys('kai lind', Key.ENTER);
-    await till.read('Kai Lindqvarn');
+    await till.read('Kai Lindqvarn', '#customer-title');
     await till.keys(Key.ESCAPE);
     const display = await Till.beside(till, '/display/1');
     await payExact(till);
@@ -125,7 +125,7 @@ describe('points', () => {
     await till.keys(Key.F4);
     await till.see('#customer-search');
     await till.keys('elke salt', Key.ENTER);
-    await till.read('Elke Saltonby');
+    await till.read('Elke Saltonby', '#customer-title');
     await till.keys('p');
     await till.read('There are 500 beats: 100 beats take off 1.00. They pay at most 50 % of the goods.');
     await till.read('Take off 5.00');
@@ -149,7 +149,7 @@ describe('points', () => {
     await other.keys(Key.F4);
     await other.see('#customer-search');
     await other.keys('elke salt', Key.ENTER);
-    await other.read('Elke Saltonby');
+    await other.read('Elke Saltonby', '#customer-title');
     await other.keys(Key.ESCAPE);
     await other.press('Pay with beats');
     await other.read('Take off 5.00');

@@ -39,16 +39,20 @@ const SHOWN = `
     : document.querySelector(path);
   return found?.checkVisibility({ opacityProperty: true, visibilityProperty: true }) ? found : null;`;
 
-/** The page of ours that a link leads to in this window. */
+/** Which page is shown. */
+const AT = `document.querySelector('#app')?.__vue_app__?.config.globalProperties.$router?.currentRoute.value.path`;
+
+/** The page of ours that a link leads to in this window, and the one that is shown. */
 const LEADS_TO = `
   const link = arguments[0].closest('a');
   const within = link && link.origin === location.origin && !link.target && !link.pathname.startsWith('/api/');
-  return within ? link.pathname : null;`;
+  return within ? [link.pathname, ${AT}] : null;`;
 
-/** Whether a page is the one that is shown; some lead on to a page beneath them. */
-const IS_AT = `
-  const { $router } = document.querySelector('#app')?.__vue_app__?.config.globalProperties ?? {};
-  return $router?.currentRoute.value.path.startsWith(arguments[0]) ?? false;`;
+/** Whether a link was followed: to its page, one beneath it, or another one that has to be first. */
+const FOLLOWED = `
+  const [[to, from]] = arguments;
+  const at = ${AT};
+  return at !== undefined && (at !== from || at.startsWith(to));`;
 
 /** What an element says, as it is read: cells have a blank between them. */
 const TEXT = `
@@ -195,8 +199,16 @@ export class Till {
     return this.driver.executeScript<string>(TEXT, css);
   }
 
+  /** Waits until what has just come is drawn, and the hand is where it belongs: nobody acts sooner. */
+  private async drawn(): Promise<void> {
+    await this.driver.executeAsyncScript(
+      'const [done] = arguments; requestAnimationFrame(() => requestAnimationFrame(() => done()));',
+    );
+  }
+
   /** Presses keys and types texts, one after the other. A text is struck as people do, however fast the machine is. */
   async keys(...keys: string[]): Promise<void> {
+    await this.drawn();
     for (const key of keys) {
       if (NAMED_KEY.test(key)) await this.driver.actions().sendKeys(key).perform();
       else await this.strike(key, TYPED_KEY_S);
@@ -324,12 +336,13 @@ export class Till {
 
   /** Clicks when it can be clicked; a link leads to its page before anything else is done. */
   private async clickOn(element: WebElement): Promise<void> {
+    await this.drawn();
     await this.pressable(element);
-    const path = await this.driver.executeScript<string | null>(LEADS_TO, element);
+    const way = await this.driver.executeScript<[to: string, from: string] | null>(LEADS_TO, element);
     await element.click();
-    if (path === null) return;
-    const arrived = () => this.driver.executeScript<boolean>(IS_AT, path);
-    await this.wait(arrived, WAIT_MS, `the link to ${path} leads nowhere`);
+    if (way === null) return;
+    const followed = () => this.driver.executeScript<boolean>(FOLLOWED, way);
+    await this.wait(followed, WAIT_MS, `the link to ${way[0]} leads nowhere`);
   }
 
   /** Waits until a button that has just come takes a click. */
