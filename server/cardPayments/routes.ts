@@ -1,14 +1,11 @@
 import { Router, type Request } from 'express';
 import { dayOrNothing } from '../../contract/yup.ts';
 import type { House } from '../house.ts';
+import { idIn, pageIn, wordIn } from '../http/address.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey } from '../http/write.ts';
 import { cardCsv, cardPage, settle } from './cardPayments.ts';
 import { listTerminals, settlements, type CardFilter } from './store.ts';
-
-const numberIn = (request: Request, name: string): number => Math.trunc(Number(request.params[name])) || 0;
-const word = (request: Request, name: string): string => String(request.query[name] ?? '').trim();
-const pageOf = (request: Request): number => Math.max(0, Math.trunc(Number(request.query.page ?? 0)) || 0);
 
 const filterDay = dayOrNothing();
 
@@ -17,17 +14,17 @@ export function cardPaymentRoutes(house: House): Router {
   const { database } = house;
   const router = Router();
   const filterOf = async (request: Request): Promise<CardFilter> => ({
-    from: (await filterDay.validate(word(request, 'from'))) ?? '',
-    to: (await filterDay.validate(word(request, 'to'))) ?? '',
-    find: word(request, 'find'),
-    state: word(request, 'state'),
-    kind: word(request, 'kind'),
+    from: (await filterDay.validate(wordIn(request.query.from))) ?? '',
+    to: (await filterDay.validate(wordIn(request.query.to))) ?? '',
+    find: wordIn(request.query.find),
+    state: wordIn(request.query.state),
+    kind: wordIn(request.query.kind),
   });
 
   router.get('/payments', async (request, response) => {
     personWith(request, 'card.list');
     const filter = await filterOf(request);
-    response.json(await database.ask((sql) => cardPage(sql, filter, pageOf(request))));
+    response.json(await database.ask((sql) => cardPage(sql, filter, pageIn(request.query.page))));
   });
   router.get('/payments.csv', async (request, response) => {
     personWith(request, 'card.list');
@@ -47,7 +44,7 @@ export function cardPaymentRoutes(house: House): Router {
   router.post('/terminals/:id/settle', async (request, response) => {
     const person = personWith(request, 'card.list');
     idempotencyKey(request);
-    response.json(await settle(house, person, numberIn(request, 'id')));
+    response.json(await settle(house, person, idIn(request.params.id)));
   });
   return router;
 }

@@ -1,4 +1,4 @@
-import { Router, type Request } from 'express';
+import { Router } from 'express';
 import {
   enquirySchema,
   findValuesSchema,
@@ -7,13 +7,11 @@ import {
   newCertificateSchema,
 } from '../../contract/giftCards.ts';
 import type { House } from '../house.ts';
+import { idIn, wordIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
 import { validate, write } from '../http/write.ts';
 import { sourceOf } from '../staff/source.ts';
 import * as values from './giftCards.ts';
-
-const numberIn = (request: Request, name: string): number => Math.trunc(Number(request.params[name])) || 0;
-const word = (request: Request, name: string): string => String(request.query[name] ?? '').trim();
 
 /** Gift cards, certificates and store credit: what is on them, and who looks after them. */
 export function giftCardRoutes(house: House): Router {
@@ -45,7 +43,7 @@ export function giftCardRoutes(house: House): Router {
   });
   router.get('/cards.csv', async (request, response) => {
     personWith(request, 'gift-card.manage');
-    const filter = { find: '', kind: word(request, 'kind'), state: word(request, 'state') };
+    const filter = { find: '', kind: wordIn(request.query.kind), state: wordIn(request.query.state) };
     const csv = await database.ask((sql) => values.storedValueCsv(sql, filter));
     response.attachment('gift-cards.csv').type('text/csv; charset=utf-8').send(csv);
   });
@@ -53,26 +51,26 @@ export function giftCardRoutes(house: House): Router {
     const person = personWith(request, 'sell');
     response.json(
       await database.ask((sql) =>
-        values.storedValueHistory(sql, person, numberIn(request, 'id'), clock.now()),
+        values.storedValueHistory(sql, person, idIn(request.params.id), clock.now()),
       ),
     );
   });
   router.post(
     '/:id/freeze',
     write(house, 'gift-card.manage', null, ({ sql, request }) =>
-      values.setFrozen(sql, numberIn(request, 'id'), true),
+      values.setFrozen(sql, idIn(request.params.id), true),
     ),
   );
   router.post(
     '/:id/unfreeze',
     write(house, 'gift-card.manage', null, ({ sql, request }) =>
-      values.setFrozen(sql, numberIn(request, 'id'), false),
+      values.setFrozen(sql, idIn(request.params.id), false),
     ),
   );
   router.post(
     '/:id/move',
     write(house, 'gift-card.manage', moveCardSchema, ({ sql, person, body, request }) =>
-      values.moveCard(sql, person, numberIn(request, 'id'), body.number, clock.now()),
+      values.moveCard(sql, person, idIn(request.params.id), body.number, clock.now()),
     ),
   );
   router.post(

@@ -3,3 +3,9 @@ export const idIn = (text: unknown): number => {
   const id = Number(text);
   return Number.isInteger(id) && id > 0 && id < 2 ** 31 ? id : 0;
 };
+
+/** Which page of a list is asked for, counted from 0. */
+export const pageIn = (text: unknown): number => Math.max(0, Math.trunc(Number(text ?? 0)) || 0);
+
+/** A word that a list is narrowed to; empty where none is said. */
+export const wordIn = (text: unknown): string => String(text ?? '').trim();

@@ -3,11 +3,11 @@ import { personIfAny } from './session.ts';
 
 const KB = 1024;
 /** How large a body may be, by the address that it is sent to; the first that fits counts. */
-const SIZES: readonly (readonly [RegExp, number])[] = [
+export const SIZES: readonly (readonly [RegExp, number])[] = [
   [/^\/staff\/session/, KB],
   [/^\/staff\/countersigns/, 128 * KB],
   [/^\/staff\//, KB],
-  [/^\/payment\/certificates\/import/, 512 * KB],
+  [/^\/gift-cards\/certificates\/import/, 512 * KB],
   [/^\/(counter|payment|waiting)\//, 256 * KB],
   [/^\/(drawer|journal)\//, 160 * KB],
   [/^\/setup\//, 256 * KB],

@@ -3,6 +3,7 @@ import { acceptImportSchema, importColumnsSchema, type ImportSubject } from '../
 import { string } from '../../contract/yup.ts';
 import type { Right } from '../../core/staff/rights.ts';
 import type { House } from '../house.ts';
+import { pageIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { write } from '../http/write.ts';
@@ -49,7 +50,7 @@ export function importRoutes(house: House, subject: ImportSubject, right: Right)
   router.get('/:id/lines', async (request, response) => {
     personWith(request, right);
     const id = uuidIn(request);
-    const page = Math.max(0, Math.trunc(Number(request.query.page ?? 0)) || 0);
+    const page = pageIn(request.query.page);
     const outcome = String(request.query.outcome ?? '');
     response.json(await database.ask((sql) => importLines(sql, id, outcome, page)));
   });

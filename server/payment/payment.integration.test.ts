@@ -333,6 +333,15 @@ describe('a gift card', () => {
     expect(await balanceOf(number)).toBe(0);
   });
 
+  it('of paper comes in by a list as long as thousands of them are', async () => {
+    const supervisor = house.browser();
+    await supervisor.signIn('3690', 1);
+    const lines = Array.from({ length: 8_000 }, (_, at) => `LONG-${100_000 + at},5.00,2027-12-31,once`);
+    const csv = ['number,amount,until,once', ...lines].join('\n');
+    const { status, body } = await supervisor.ask('POST', '/gift-cards/certificates/import', { csv });
+    expect([status, body]).toEqual([200, { count: 8_000, amount: 40_000_00 }]);
+  });
+
   it('of paper comes in by a list, whole or not at all, and is used once', async () => {
     const supervisor = house.browser();
     await supervisor.signIn('3690', 1);

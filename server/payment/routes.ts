@@ -14,6 +14,7 @@ import {
 import { ONLY_ONCE } from '../../core/payment/tenderType.ts';
 import { TerminalRefusal } from '../../devices/terminal/driver.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { askedBy, idempotencyKey, validate, write } from '../http/write.ts';
@@ -36,8 +37,6 @@ function uuidIn(request: Request, name: string): string {
   if (!uuid.isValidSync(value)) throw new Problem('not-found', 'There is no such payment.');
   return value;
 }
-
-const numberIn = (request: Request, name: string): number => Math.trunc(Number(request.params[name])) || 0;
 
 export function paymentRoutes(house: House): Router {
   const router = Router();
@@ -104,12 +103,12 @@ function addTenders(router: Router, house: House): void {
   });
   router.get('/cards-on-file/:customerId', async (request, response) => {
     personOf(request);
-    response.json(await house.database.ask((sql) => cardsOnFile(sql, numberIn(request, 'customerId'))));
+    response.json(await house.database.ask((sql) => cardsOnFile(sql, idIn(request.params.customerId))));
   });
   router.delete(
     '/cards-on-file/:id',
     write(house, 'sell', null, ({ sql, person, request }) =>
-      forgetCard(sql, person, numberIn(request, 'id'), house.clock.now()),
+      forgetCard(sql, person, idIn(request.params.id), house.clock.now()),
     ),
   );
 }
@@ -152,7 +151,7 @@ function addSettings(router: Router, house: House): void {
   router.put(
     '/types/:id',
     change(house, tenderTypeSchema, async ({ sql, body, request, afterwards }) => {
-      const id = numberIn(request, 'id');
+      const id = idIn(request.params.id);
       const known = await tenderTypes(sql);
       const type = known.find((one) => one.id === id);
       if (!type) throw new Problem('not-found', 'There is no such means of payment.');

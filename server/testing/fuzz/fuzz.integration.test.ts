@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ProblemDetails } from '../../../contract/problem.ts';
 import { roomRoutes } from '../../app.ts';
 import { verify } from '../../books/verify.ts';
+import { SIZES } from '../../http/body.ts';
 import { ENGINE, openDrawer, openHouse, pay, ringUp, type Browser, type TestHouse } from '../testHouse.ts';
 import { tenderFor, typesByKind } from '../paying.ts';
 import { attacker, routesOf, type Route } from './hostile.ts';
@@ -83,6 +84,13 @@ describe(`whatever is sent on ${ENGINE}`, () => {
       expect(await house.house.database.ask(verify)).toEqual([]);
     },
   );
+
+  it('may be as large as it is said for an address that there is', () => {
+    const paths = routesOf(roomRoutes(house.house))
+      .filter(({ method }) => method !== 'GET')
+      .map(({ path }) => path.replaceAll(/:\w+/g, '1'));
+    expect(SIZES.filter(([address]) => !paths.some((path) => address.test(path)))).toEqual([]);
+  });
 
   it('is measured before it is looked at: a list of fifty thousand is refused at once', async () => {
     const [, cashier] = browsers;
