@@ -112,6 +112,7 @@ describe('the end of the shift', () => {
   it('is in the books, which balance, and only managers see them', async () => {
     await till.go('/books');
     await till.read('Trial balance');
+    await till.see('nav a.on[href="/journal"]');
     await till.see('[data-test="debit"]');
     expect(await till.text('[data-test="debit"]')).toBe(await till.text('[data-test="credit"]'));
     expect(await till.findings()).toEqual([]);

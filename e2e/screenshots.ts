@@ -14,7 +14,11 @@ async function main(): Promise<void> {
   const shop = await startShop(folder, 'demo', []);
   const till = await Till.open(() => shop.url);
   const picture = async (name: string) => {
+    // Rows that are asked for are pale until they come.
+    await till.count('.v-data-table--loading', 0);
     await till.settled();
+    // A caret that blinks would make another picture each time.
+    await till.driver.executeScript("document.documentElement.style.caretColor = 'transparent'");
     await till.picture(join(FOLDER, `${name}.png`));
   };
   /** Looks at something in a long list. */

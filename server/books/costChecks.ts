@@ -51,8 +51,8 @@ export const COST_CHECKS: readonly Check[] = [
           from (select subject, sum(amount) as booked from ledger_entry where account = 'stock' group by 1) as books
           full join (
             select 'place:' || place_id as subject, sum(cost) as worth from (
-              select stock_held.place_id, layer_cost(cost, layer.quantity, upto) - layer_cost(cost, layer.quantity,
-                after) as cost
+              select stock_held.place_id,
+                layer_cost(cost, layer.quantity, upto) - layer_cost(cost, layer.quantity, after) as cost
               from stock_held join stock_layer as layer on layer.id = layer_id
               union all
               select place_id, -debt_cost(layer_id, unit_cost, after, upto) from stock_debt) as part

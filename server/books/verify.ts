@@ -199,8 +199,8 @@ const CHECKS: readonly Check[] = [
             and not (payment_tender.refund and payment_tender.token is null and tender.kind = 'cash')
             and not exists (select 1 from sale_void where sale_id = payment_tender.basket_id)
             -- What came too late and was refunded instead of being taken back comes to nothing.
-            and not exists (select 1 from payment_tender as back where back.sends_back = payment_tender.id
-              and back.state = 'approved'
+            and not exists (select 1 from payment_tender as back
+                            where back.sends_back = payment_tender.id and back.state = 'approved'
                               and back.amount = payment_tender.amount + payment_tender.tip + payment_tender.round_up)
             and payment_tender.sends_back is null`,
   },

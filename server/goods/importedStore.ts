@@ -16,8 +16,8 @@ export async function itemsNamed(sql: Reader, words: readonly string[]): Promise
 export async function besideOf(sql: Reader, ids: readonly number[]): Promise<Map<number, ItemBeside>> {
   const rows = await sql.query<ItemBeside & { id: number }>(
     `select item.id, item.axes, coalesce(upper(family.number), '') as family, item.variant,
-       (select json_build_object('supplier', supplier.name, 'number', item_supplier.number, 'cost',
-         item_supplier.cost, 'pack', pack, 'least', least)
+       (select json_build_object('supplier', supplier.name, 'number', item_supplier.number,
+          'cost', item_supplier.cost, 'pack', pack, 'least', least)
         from item_supplier join supplier on supplier.id = supplier_id
         where item_id = item.id order by rank, supplier_id limit 1) as source
      from item left join item as family on family.id = item.family_id where item.id = any ($1::integer[])`,

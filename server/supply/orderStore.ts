@@ -12,8 +12,8 @@ import { one, type Reader, type Writer } from '../db/database.ts';
 
 const ROW = `purchase_order.id, purchase_order.number, purchase_order.state,
   purchase_order.supplier_id as "supplierId", supplier.name as supplier,
-  place.name as place, purchase_order.expected_on as "expectedOn", coalesce(purchase_order.sent_at,
-    purchase_order.made_at) as at,
+  place.name as place, purchase_order.expected_on as "expectedOn",
+  coalesce(purchase_order.sent_at, purchase_order.made_at) as at,
   coalesce((select sum(round(coalesce(unit_cost, 0)::numeric * quantity / 1000)) from purchase_order_line
             where order_id = purchase_order.id), 0)::bigint as total`;
 

@@ -310,12 +310,6 @@ article h2 .soft {
 .only {
   padding: 10px 0;
 }
-.pages {
-  display: flex;
-  gap: 18px;
-  align-items: center;
-  padding: 12px 0;
-}
 .day {
   display: grid;
   grid-template-columns: 1fr 1fr;

@@ -195,10 +195,6 @@ const wordsOf = ({ entry, approval, words }: CardRow) =>
   color: var(--ink);
   margin-left: 8px;
 }
-.pages {
-  gap: 8px;
-  padding: 10px 18px;
-}
 small {
   display: block;
   color: var(--soft);

@@ -59,7 +59,7 @@ const AREAS: readonly {
     to: '/journal',
     word: 'Journal',
     icon: mdiScriptTextOutline,
-    also: ['/card-payments', '/gift-cards'],
+    also: ['/books', '/card-payments', '/gift-cards'],
   },
   { to: '/drawer', word: 'Drawer', icon: mdiCashRegister },
   { to: '/people', word: 'People', icon: mdiAccountMultipleOutline },

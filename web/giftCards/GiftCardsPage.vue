@@ -303,11 +303,6 @@ async function writeOff(): Promise<void> {
 .amount {
   font-weight: 600;
 }
-.pages {
-  flex-wrap: wrap;
-  gap: 8px;
-  padding: 10px 18px;
-}
 .detail,
 .side .panel {
   padding: 18px;

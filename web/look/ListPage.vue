@@ -260,11 +260,4 @@ input[type='checkbox'] {
 .none {
   flex: 1;
 }
-.pages {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  padding: 8px 18px;
-  border-top: var(--group);
-}
 </style>

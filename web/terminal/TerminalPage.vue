@@ -308,6 +308,16 @@ async function key(): Promise<void> {
   justify-items: start;
   font-size: 18px;
 }
+.shelf ul {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+}
+.shelf a {
+  display: block;
+  padding: 12px 0;
+  color: var(--ink);
+}
 .table {
   display: grid;
   grid-template-columns: 380px minmax(0, 520px);
