@@ -4,7 +4,8 @@
  */
 import loadHighs from 'highs';
 import { groupsOf, type OpenOffer } from '../core/offers/offer.ts';
-import { offEach, takesUncounted } from '../core/offers/offerReduction.ts';
+import { kindOf } from '../core/offers/kinds/kinds.ts';
+import { offEach } from '../core/offers/offerOff.ts';
 import { laidOut, means, unitsOf, type OfferLine, type OfferUnit } from '../core/offers/offerUnits.ts';
 import { rateOf } from '../core/rate.ts';
 
@@ -89,7 +90,7 @@ function addOffer(
 ): boolean {
   const { rule, conditions } = offer;
   const open = units.flatMap((unit, place) => {
-    if (!unit.counted && !takesUncounted(rule)) return [];
+    if (!unit.counted && !kindOf(rule).takesUncounted) return [];
     const groups = groupsOf(rule).flatMap(({ goods }, group) => (means(goods, unit.goods) ? [group] : []));
     return groups.length > 0 ? [{ unit, place, groups }] : [];
   });

@@ -2,15 +2,11 @@ import { formatMoney, sum, type Money } from '../money.ts';
 import { ONE } from '../quantity.ts';
 import type { Nudge, NudgeFacts, NudgeItem } from './nudge.ts';
 import { groupsOf, type Offer, type OfferGoods } from '../offers/offer.ts';
-import { takesUncounted } from '../offers/offerReduction.ts';
+import { REACH_PART } from '../offers/kinds/kind.ts';
+import { kindOf } from '../offers/kinds/kinds.ts';
 import { howMany, means, type OfferUnit } from '../offers/offerUnits.ts';
-import { goodsWords } from '../offers/offerWords.ts';
+import { goodsWords } from '../offers/goodsWords.ts';
 import type { LineToPrice } from '../pricing/price.ts';
-
-/** So many units more are within reach, */
-const REACH_UNITS = 2;
-/** or such a part of what a tier asks for. */
-const REACH_PART = 0.35;
 
 /** What would have to be in the basket, too. */
 export interface Missing {
@@ -25,52 +21,36 @@ export function missingForOffer(
   offer: Offer,
   lines: readonly LineToPrice[],
   units: readonly OfferUnit[],
-  applies: boolean,
   facts: NudgeFacts,
   anyway: boolean,
 ): Missing | undefined {
   const { rule, conditions } = offer;
   const meant = units.filter(
     (unit) =>
-      (unit.counted || takesUncounted(rule)) && groupsOf(rule).some(({ goods }) => means(goods, unit.goods)),
+      (unit.counted || kindOf(rule).takesUncounted) &&
+      groupsOf(rule).some(({ goods }) => means(goods, unit.goods)),
   );
   const listed = sum(meant.map(({ list, count }) => list * count));
   const many = howMany(meant);
+  const ofGroup = (group: number) => {
+    const goods = groupsOf(rule)[group]?.goods;
+    return howMany(units.filter((unit) => unit.counted && goods && means(goods, unit.goods)));
+  };
   const { digits } = facts.names;
   if (listed < conditions.minimum) {
     const goods = groupsOf(rule).map((group) => group.goods)[0] ?? { itemIds: [], categories: [] };
     return missingMoney(goods, conditions.minimum - listed, conditions.minimum, lines, meant, facts, anyway);
   }
-  switch (rule.kind) {
-    case 'each':
-      return anyway && meant.length === 0
-        ? { words: `Needs ${goodsWords(rule.goods, facts.names)}`, adds: null, lines: [], act: null }
-        : undefined;
-    case 'spend': {
-      const next = rule.tiers.find(({ from }) => from > listed);
-      if (!next || (applies && rule.tiers.at(-1) !== next && listed >= next.from)) return undefined;
-      return missingMoney(rule.goods, next.from - listed, next.from, lines, meant, facts, anyway);
-    }
-    case 'quantity': {
-      const next = rule.tiers.find(({ from }) => from > many);
-      const count = (next?.from ?? 0) - many;
-      if (!next || (!anyway && (meant.length === 0 || count > Math.max(REACH_UNITS, next.from * REACH_PART))))
-        return undefined;
-      return missingUnits([{ goods: rule.goods, count }], lines, units, facts, digits);
-    }
-    case 'together': {
-      const have = rule.groups.map(({ goods }) =>
-        howMany(units.filter((unit) => unit.counted && means(goods, unit.goods))),
-      );
-      const done = Math.min(...rule.groups.map(({ count }, at) => Math.floor((have[at] ?? 0) / count)));
-      const groups = rule.groups
-        .map(({ goods, count }, at) => ({ goods, count: Math.max(0, (done + 1) * count - (have[at] ?? 0)) }))
-        .filter(({ count }) => count > 0);
-      const count = sum(groups.map((group) => group.count));
-      const size = sum(rule.groups.map((group) => group.count));
-      if (!anyway && (count > REACH_UNITS || count >= size)) return undefined;
-      return missingUnits(groups, lines, units, facts, digits);
-    }
+  const lack = kindOf(rule).lacks({ listed, units: many, ofGroup }, anyway);
+  switch (lack?.kind) {
+    case undefined:
+      return undefined;
+    case 'goods':
+      return { words: `Needs ${goodsWords(lack.goods, facts.names)}`, adds: null, lines: [], act: null };
+    case 'money':
+      return missingMoney(lack.goods, lack.missing, lack.from, lines, meant, facts, anyway);
+    case 'units':
+      return missingUnits(lack.groups, lines, units, facts, digits);
   }
 }
 

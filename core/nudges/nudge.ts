@@ -1,7 +1,7 @@
 import type { Money } from '../money.ts';
 import type { OfferGoods } from '../offers/offer.ts';
 import type { OfferedGoods } from '../offers/offerUnits.ts';
-import type { OfferNames } from '../offers/offerWords.ts';
+import type { OfferNames } from '../offers/goodsWords.ts';
 import type { LineToPrice } from '../pricing/price.ts';
 import type { TaxRate } from '../pricing/tax.ts';
 

@@ -158,7 +158,7 @@ function ideasFor(
       ];
     }
     const applies = used.has(offer.id);
-    const missing = missingForOffer(offer, lines, units, applies, facts, askedFor && !applies);
+    const missing = missingForOffer(offer, lines, units, facts, askedFor && !applies);
     if (missing) return [{ ...idea, ...missing, hope: hopeOf(offer, missing.lines, {}) }];
     // Everything is there, and yet it does nothing.
     return askedFor && !applies ? [{ ...idea, words: 'Another offer takes off more here.', act: null }] : [];

@@ -2,8 +2,8 @@ import { sum, type Money } from '../money.ts';
 import { chooseExclusive } from './exclusiveOffers.ts';
 import { chooseJointly, type JointChoice } from './jointOffers.ts';
 import { formByRank } from './formByRank.ts';
-import { groupsOf, type Offer, type OpenOffer } from './offer.ts';
-import { takesUncounted } from './offerReduction.ts';
+import { type Offer, type OpenOffer } from './offer.ts';
+import { kindOf } from './kinds/kinds.ts';
 import { offerRooms, type OfferRoom } from './offerRooms.ts';
 import { exclusiveStage, type Taken } from './offerStages.ts';
 import { lend, type Contender, type Work } from './offerTable.ts';
@@ -135,7 +135,7 @@ function contendersFor(
   const byOffer = new Map<Offer, { place: number; groups: readonly number[] }[]>();
   units.forEach(({ goods, counted }, place) => {
     for (const [offer, groups] of index.find(goods)) {
-      if (!counted && !takesUncounted(offer.rule)) continue;
+      if (!counted && !kindOf(offer.rule).takesUncounted) continue;
       const known = byOffer.get(offer);
       if (known) known.push({ place, groups });
       else byOffer.set(offer, [{ place, groups }]);
@@ -156,16 +156,11 @@ function canApply(units: readonly OfferUnit[], { open: { offer }, candidates }: 
   const listed = sum(meant.map(({ unit: { list, count } }) => list * count));
   if (listed < conditions.minimum) return false;
   const many = (of: typeof meant) => howMany(of.map(({ unit }) => unit));
-  switch (rule.kind) {
-    case 'quantity':
-      return many(meant) >= (rule.tiers[0]?.from ?? 0);
-    case 'spend':
-      return listed >= (rule.tiers[0]?.from ?? 0);
-    default:
-      return groupsOf(rule).every(
-        ({ count }, group) => many(meant.filter(({ groups }) => groups.includes(group))) >= count,
-      );
-  }
+  return kindOf(rule).hasEnough({
+    listed,
+    units: many(meant),
+    ofGroup: (group) => many(meant.filter(({ groups }) => groups.includes(group))),
+  });
 }
 
 /** What one offer takes off by itself, nearly: where units are meant by several of its groups, as found by rank. */

@@ -1,14 +1,14 @@
 import { sum, type Money } from '../money.ts';
 import { countedPart } from './countedPart.ts';
-import type { Give } from './formByRank.ts';
+import type { Give } from './givenUnits.ts';
 import type { OpenOffer } from './offer.ts';
 import { floorLayer, floorValue } from './offerFloor.ts';
-import { groupOfOption } from './offerMachine.ts';
+import { kindOf } from './kinds/kinds.ts';
 import { moveMultipliers, partsOf, runsOf, startingMultipliers, type Part, type Plan } from './offerPart.ts';
 import { plannerOf } from './offerPlans.ts';
 import { branchingOf } from './offerSearch.ts';
 import { largestEarned } from './largestEarned.ts';
-import { SCALE } from './offerShare.ts';
+import { SCALE } from './offerMachine.ts';
 import { lend, sweep, tablesOf, walk, type Contender, type OfferTable, type Work } from './offerTable.ts';
 import { howMany, type OfferUnit } from './offerUnits.ts';
 
@@ -75,7 +75,7 @@ export function chooseOffers(
     solved.plan.forEach((way, at) => {
       const open = way && part.tables[way.table]?.open;
       if (!open) return;
-      const group = groupOfOption(open.offer.rule, way.option);
+      const group = kindOf(open.offer.rule).groupOfOption(way.option);
       chosen.push({ open, place: part.places[at] ?? 0, group, count: 1 });
     });
   }

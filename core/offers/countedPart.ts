@@ -1,6 +1,7 @@
-import { formedBy, type Give } from './formByRank.ts';
+import { formedBy } from './formByRank.ts';
+import type { Give } from './givenUnits.ts';
 import { floorLayer, type Floor } from './offerFloor.ts';
-import { groupOfOption } from './offerMachine.ts';
+import { kindOf } from './kinds/kinds.ts';
 import type { Part, Plan } from './offerPart.ts';
 import type { Work } from './offerTable.ts';
 import type { OfferUnit } from './offerUnits.ts';
@@ -63,7 +64,7 @@ export function countedPart(
       const gives = new Map<string, Give>();
       plan.forEach((way, order) => {
         if (way?.table !== at) return;
-        const [place, group] = [runs[order] ?? 0, groupOfOption(open.offer.rule, way.option)];
+        const [place, group] = [runs[order] ?? 0, kindOf(open.offer.rule).groupOfOption(way.option)];
         const known = gives.get(`${place} ${group}`);
         if (known) known.count += 1;
         else gives.set(`${place} ${group}`, { place, group, count: 1 });

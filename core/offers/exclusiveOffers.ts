@@ -1,9 +1,10 @@
 import type { Money } from '../money.ts';
 import { chooseOffers, type Choice, type Chosen } from './chooseOffers.ts';
+import { kindOf } from './kinds/kinds.ts';
 import type { OpenOffer } from './offer.ts';
-import { offEach } from './offerReduction.ts';
+import { isForEach } from './offerRooms.ts';
 import type { Contender, Work } from './offerTable.ts';
-import { howMany, type OfferUnit } from './offerUnits.ts';
+import type { OfferUnit } from './offerUnits.ts';
 
 /** What each unit earns by an unlimited offer of its own, unless it joins another one. */
 export interface UnitBase {
@@ -20,13 +21,13 @@ export function unitBase(units: readonly OfferUnit[], contenders: readonly Conte
   const others: Contender[] = [];
   for (const contender of contenders) {
     const { open, candidates } = contender;
-    const { rule } = open.offer;
-    if (rule.kind !== 'each' || open.limit < howMany(candidates.map(({ place }) => ofUnit(units, place)))) {
+    if (!isForEach(units, contender)) {
       others.push(contender);
       continue;
     }
+    const kind = kindOf(open.offer.rule);
     for (const { place } of candidates) {
-      const gain = offEach(ofUnit(units, place).price, rule.off);
+      const gain = kind.offEach(ofUnit(units, place).price);
       if (gain <= (gains[place] ?? 0)) continue;
       gains[place] = gain;
       offers[place] = open;

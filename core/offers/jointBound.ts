@@ -1,8 +1,9 @@
 import { sum, type Money } from '../money.ts';
 import { WHOLE, type Rate } from '../rate.ts';
+import { kindOf } from './kinds/kinds.ts';
 import { combiningStage, isPart } from './offerStages.ts';
 import type { Contender, Work } from './offerTable.ts';
-import { howMany, type OfferUnit } from './offerUnits.ts';
+import type { OfferUnit } from './offerUnits.ts';
 
 /** What both stages can come to at most, by what exclusive offers come to. */
 export interface Bounding {
@@ -65,19 +66,6 @@ function wholeRate(
   units: readonly OfferUnit[],
   { open: { offer, limit }, candidates }: Contender,
 ): Rate | undefined {
-  const { rule } = offer;
   const meant = candidates.map(({ place }) => units[place] as OfferUnit);
-  switch (rule.kind) {
-    case 'each':
-      return rule.off.kind === 'percent' && limit >= howMany(meant) ? rule.off.rate : undefined;
-    case 'quantity':
-      return rule.tiers.findLast(({ from }) => howMany(meant) >= from)?.rate;
-    case 'spend': {
-      const listed = sum(meant.map(({ list, count }) => list * count));
-      const off = rule.tiers.findLast(({ from }) => listed >= from)?.off;
-      return off?.kind === 'percent' ? off.rate : undefined;
-    }
-    case 'together':
-      return undefined;
-  }
+  return kindOf(offer.rule).wholeRate(meant, limit);
 }

@@ -1,6 +1,7 @@
 import type { Chosen } from './chooseOffers.ts';
 import { withBase, type UnitBase } from './exclusiveOffers.ts';
-import { formedBy, NOTHING, type Give } from './formByRank.ts';
+import { formedBy, NOTHING } from './formByRank.ts';
+import type { Give } from './givenUnits.ts';
 import { byValue, fillerOf, type Floor } from './offerFloor.ts';
 import type { Work } from './offerTable.ts';
 import type { OfferUnit } from './offerUnits.ts';

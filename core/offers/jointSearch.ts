@@ -2,10 +2,10 @@ import { sum, type Money } from '../money.ts';
 import type { Chosen } from './chooseOffers.ts';
 import { unitBase, withBase, type UnitBase } from './exclusiveOffers.ts';
 import type { Bounding } from './jointBound.ts';
-import { groupOfOption } from './offerMachine.ts';
+import { kindOf } from './kinds/kinds.ts';
 import { moveMultipliers, runsOf, startingMultipliers, type Part, type Plan } from './offerPart.ts';
 import { branchingOf } from './offerSearch.ts';
-import { SCALE } from './offerShare.ts';
+import { SCALE } from './offerMachine.ts';
 import { sweep, tablesOf, walk, type Contender, type OfferTable, type Work } from './offerTable.ts';
 import type { OfferUnit } from './offerUnits.ts';
 
@@ -77,7 +77,7 @@ export function searchJointly(
 const chosenBy = (plan: Plan, tables: readonly OfferTable[]): Chosen[] =>
   plan.flatMap((way, place): Chosen[] => {
     const open = way && tables[way.table]?.open;
-    return open ? [{ open, place, group: groupOfOption(open.offer.rule, way.option), count: 1 }] : [];
+    return open ? [{ open, place, group: kindOf(open.offer.rule).groupOfOption(way.option), count: 1 }] : [];
   });
 
 /** What the units cost so that the bound on exclusive offers is low; leaves the tables as `sweep` does with these costs. */

@@ -1,6 +1,7 @@
 import type { Money } from '../money.ts';
 import { ONE } from '../quantity.ts';
 import { applyOffers } from './applyOffers.ts';
+import { kindOf } from './kinds/kinds.ts';
 import { openOffers, type Offer } from './offer.ts';
 import { indexOffers, type OfferedGoods } from './offerUnits.ts';
 
@@ -14,7 +15,7 @@ export interface LabelPrice {
 
 /** Whether everybody gets an offer for a single piece, at any hour of its days, however often: then a label can say it. */
 const everybodyGetsIt = ({ rule, needs, conditions, limits }: Offer): boolean =>
-  rule.kind === 'each' &&
+  kindOf(rule).single &&
   needs === 'nothing' &&
   conditions.weekdays.length === 0 &&
   conditions.hours === null &&

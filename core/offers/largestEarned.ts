@@ -1,5 +1,6 @@
 import { sum, type Money } from '../money.ts';
-import { largestShare, SCALE } from './offerShare.ts';
+import { kindOf } from './kinds/kinds.ts';
+import { SCALE } from './offerMachine.ts';
 import type { Contender } from './offerTable.ts';
 import type { OfferUnit } from './offerUnits.ts';
 
@@ -15,16 +16,14 @@ export function largestEarned(
   const most = units.map(() => 0);
   let once = 0;
   for (const { open, candidates } of contenders) {
-    const { rule } = open.offer;
-    const amounts =
-      rule.kind === 'spend' ? rule.tiers.map(({ off }) => off.kind === 'amount' && off.amount) : [];
-    if (amounts.length > 0 && amounts.every((amount) => amount !== false)) {
-      once += Math.max(...amounts) * SCALE;
+    const kind = kindOf(open.offer.rule);
+    if (kind.largestOnce !== null) {
+      once += kind.largestOnce * SCALE;
       continue;
     }
     for (const { place, groups } of candidates) {
       for (const group of groups) {
-        const share = largestShare(rule, units[place] as OfferUnit, group) - (base[place] ?? 0) * SCALE;
+        const share = kind.largestShare(units[place] as OfferUnit, group) - (base[place] ?? 0) * SCALE;
         most[place] = Math.max(most[place] ?? 0, share);
       }
     }

@@ -101,7 +101,7 @@ export interface OpenOffer {
 
 /** The groups of goods that a rule speaks of. */
 export function groupsOf(rule: OfferRule): readonly OfferGroup[] {
-  return rule.kind === 'together' ? rule.groups : [{ goods: rule.goods, count: 1 }];
+  return 'groups' in rule ? rule.groups : [{ goods: rule.goods, count: 1 }];
 }
 
 /** Whether baskets of different customers compete for its uses: these are held while a basket is paid. */

@@ -1,6 +1,8 @@
 import { sum, type Money } from '../money.ts';
 import { ONE } from '../quantity.ts';
 import { applyOffers } from './applyOffers.ts';
+import { MOST_EXAMPLE_UNITS } from './kinds/kind.ts';
+import { kindOf } from './kinds/kinds.ts';
 import type { Offer, OfferGoods } from './offer.ts';
 import { indexOffers, type OfferedGoods, type OfferLine } from './offerUnits.ts';
 
@@ -19,9 +21,6 @@ export interface OfferExample {
   after: Money;
 }
 
-/** Units above which an example would not be read any more. */
-const MOST_UNITS = 40;
-
 /**
  * Baskets that show what an offer does: one that is just enough, one with more, one that lacks something.
  * @param pick goods that are meant, as many different ones as there are up to a number
@@ -33,7 +32,7 @@ export function offerExamples(
   const index = indexOffers([offer]);
   const open = [{ offer, limit: offer.limits.perSale ?? Number.POSITIVE_INFINITY }];
   return basketsFor(offer, pick)
-    .filter((items) => items.length > 0 && items.length <= MOST_UNITS)
+    .filter((items) => items.length > 0 && items.length <= MOST_EXAMPLE_UNITS)
     .map((items): OfferExample => {
       const lines = linesOf(items);
       const { parts, value } = applyOffers(
@@ -66,28 +65,7 @@ function basketsFor(
       ? []
       : Array.from({ length: count }, (_, at) => items[at % items.length] as ExampleItem);
   };
-  switch (rule.kind) {
-    case 'each':
-      return [some(rule.goods, 1), some(rule.goods, 3)];
-    case 'quantity':
-      return rule.tiers.flatMap(({ from }) => [some(rule.goods, from - 1), some(rule.goods, from)]);
-    case 'spend': {
-      const [{ from } = { from: 0 }] = rule.tiers;
-      const basket: ExampleItem[] = [];
-      for (const item of some(rule.goods, MOST_UNITS)) {
-        if (sum(basket.map(({ price }) => price)) >= from) break;
-        basket.push(item);
-      }
-      return [basket, basket.slice(0, -1)];
-    }
-    case 'together': {
-      const enough = rule.groups.flatMap(({ goods, count }) => some(goods, count));
-      const complete = rule.groups.every(({ goods, count }) => some(goods, count).length === count);
-      return complete
-        ? [enough, [...enough, ...enough.slice(-1)], [...enough, ...enough], enough.slice(0, -1)]
-        : [];
-    }
-  }
+  return kindOf(rule).examples(some);
 }
 
 function linesOf(items: readonly ExampleItem[]): { line: OfferLine; item: ExampleItem; count: number }[] {

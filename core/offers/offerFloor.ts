@@ -1,5 +1,6 @@
 import { sum, type Money } from '../money.ts';
-import { formByRank, NOTHING, type Formed } from './formByRank.ts';
+import { formByRank, NOTHING } from './formByRank.ts';
+import type { Formed } from './givenUnits.ts';
 import type { Contender, Work } from './offerTable.ts';
 import type { OfferUnit } from './offerUnits.ts';
 

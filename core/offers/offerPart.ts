@@ -1,5 +1,4 @@
-import { groupOfOption } from './offerMachine.ts';
-import { largestShare } from './offerShare.ts';
+import { kindOf } from './kinds/kinds.ts';
 import type { Contender, OfferTable } from './offerTable.ts';
 import type { OfferUnit } from './offerUnits.ts';
 
@@ -116,11 +115,12 @@ export function startingMultipliers(
   const lambda = Array.from({ length: (runs.at(-1) ?? -1) + 1 }, () => 0);
   const orderOf = new Map(places.map((place, at) => [place, at]));
   for (const { open, places: of, layers } of tables) {
+    const kind = kindOf(open.offer.rule);
     of.forEach((place, layer) => {
       const run = runs[orderOf.get(place) ?? 0] ?? 0;
       for (const { option } of layers[layer]?.ways ?? []) {
-        const group = groupOfOption(open.offer.rule, option);
-        const share = largestShare(open.offer.rule, units[place] as OfferUnit, group) - (base[place] ?? 0);
+        const share =
+          kind.largestShare(units[place] as OfferUnit, kind.groupOfOption(option)) - (base[place] ?? 0);
         lambda[run] = Math.max(lambda[run] ?? 0, share);
       }
     });

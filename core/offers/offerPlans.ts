@@ -1,9 +1,10 @@
 import type { Money } from '../money.ts';
 import { formByRank } from './formByRank.ts';
-import { groupOfOption } from './offerMachine.ts';
-import { SCALE } from './offerShare.ts';
+import { kindOf } from './kinds/kinds.ts';
+import { SCALE } from './offerMachine.ts';
 import type { Part, Plan } from './offerPart.ts';
-import { reductionOf, type GivenUnit } from './offerReduction.ts';
+import type { GivenUnit } from './givenUnits.ts';
+import { reductionOf } from './offerReduction.ts';
 import { sweep, walk, type OfferTable, type Work } from './offerTable.ts';
 import type { OfferUnit } from './offerUnits.ts';
 
@@ -50,7 +51,7 @@ export function plannerOf(
       const { offer, limit } = table.open;
       const given = mine.map((order): GivenUnit => ({
         unit: units[places[order] as number] as OfferUnit,
-        group: groupOfOption(offer.rule, plan[order]?.option ?? 0),
+        group: kindOf(offer.rule).groupOfOption(plan[order]?.option ?? 0),
         count: 1,
       }));
       const { taken, total } = reductionOf(offer.rule, given, limit);

@@ -1,3 +1,4 @@
+import { kindOf } from './kinds/kinds.ts';
 import type { Contender } from './offerTable.ts';
 import { howMany, type OfferUnit } from './offerUnits.ts';
 
@@ -54,8 +55,10 @@ export function offerRooms(units: readonly OfferUnit[], contenders: readonly Con
 }
 
 /** Whether an offer looks at every unit for itself, and at as many as there are. */
-function isForEach(units: readonly OfferUnit[], { open: { offer, limit }, candidates }: Contender): boolean {
-  return (
-    offer.rule.kind === 'each' && limit >= howMany(candidates.map(({ place }) => units[place] as OfferUnit))
-  );
+export function isForEach(
+  units: readonly OfferUnit[],
+  { open: { offer, limit }, candidates }: Contender,
+): boolean {
+  const enough = limit >= howMany(candidates.map(({ place }) => units[place] as OfferUnit));
+  return enough && kindOf(offer.rule).single;
 }

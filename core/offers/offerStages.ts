@@ -1,10 +1,11 @@
 import { sum, type Money } from '../money.ts';
 import type { Chosen } from './chooseOffers.ts';
-import { formByRank, type Give } from './formByRank.ts';
-import type { Offer, OfferRule, OpenOffer } from './offer.ts';
-import { groupOfOption } from './offerMachine.ts';
-import { reductionOf, unitAmounts, type GivenUnit } from './offerReduction.ts';
-import { sweep, tableOf, walk, type Candidate, type Contender, type Work } from './offerTable.ts';
+import { formByRank } from './formByRank.ts';
+import { groupsOf, type Offer, type OfferRule, type OpenOffer } from './offer.ts';
+import { kindOf } from './kinds/kinds.ts';
+import type { Candidate, Give, GivenUnit } from './givenUnits.ts';
+import { reductionOf, unitAmounts } from './offerReduction.ts';
+import { sweep, tableOf, walk, type Contender, type Work } from './offerTable.ts';
 import { byRank, howMany, type OfferUnit } from './offerUnits.ts';
 
 /** What an offer takes off the units that it is given. */
@@ -85,18 +86,7 @@ function takenBy(
 }
 
 /** Whether an offer reduces by a part of the price: such come before amounts. */
-export function isPart({ rule }: Offer): boolean {
-  switch (rule.kind) {
-    case 'each':
-      return rule.off.kind === 'percent';
-    case 'together':
-      return rule.reward.kind === 'cheapest' || rule.reward.kind === 'percent';
-    case 'quantity':
-      return true;
-    case 'spend':
-      return rule.tiers.every(({ off }) => off.kind === 'percent');
-  }
-}
+export const isPart = ({ rule }: Offer): boolean => kindOf(rule).isPart;
 
 /**
  * Applies offers that combine on top of what others took off, each as the largest reduction on what is left: parts in
@@ -255,16 +245,15 @@ function nodeOf(nodes: Map<number, Remembered>, key: number): Remembered {
 }
 
 function givesOf(rule: OfferRule, open: OpenOffer, meant: Meant[], work: Work): Give[] {
+  const kind = kindOf(rule);
   // Where nothing competes for the units, all of them are best.
-  if (rule.kind === 'spend' || rule.kind === 'quantity')
-    return meant.map(({ at, unit: { count } }) => ({ place: at, group: 0, count }));
+  if (kind.once) return meant.map(({ at, unit: { count } }) => ({ place: at, group: 0, count }));
   const ranked = meant.toSorted((a, b) => byRank(a.unit, b.unit));
   const of = ranked.map(({ unit }) => unit);
   const looksAhead =
-    rule.kind === 'together' &&
     ranked.some(({ groups }) => groups.length > 1) &&
     // Where every group means the same goods and earns the same, rank is all there is.
-    !(rule.reward.kind !== 'percent' && ranked.every(({ groups }) => groups.length === rule.groups.length));
+    !(kind.groupsAlike && ranked.every(({ groups }) => groups.length === groupsOf(rule).length));
   const gives = looksAhead ? looked(open, of, ranked, work) : byRankOnly(open, of, ranked);
   return gives.map((give) => ({ ...give, place: ranked[give.place]?.at ?? 0 }));
 }
@@ -305,7 +294,11 @@ function looked(
   if (table.relaxed) return byRankOnly(open, units, meant);
   const gives: Give[] = [];
   walk(table, free, (at, option) =>
-    gives.push({ place: single[at]?.place ?? 0, group: groupOfOption(open.offer.rule, option), count: 1 }),
+    gives.push({
+      place: single[at]?.place ?? 0,
+      group: kindOf(open.offer.rule).groupOfOption(option),
+      count: 1,
+    }),
   );
   return gives;
 }

@@ -1,5 +1,7 @@
 import type { OpenOffer } from './offer.ts';
-import { machinesOf, type MachineState, type OfferMachine } from './offerMachine.ts';
+import type { Candidate } from './givenUnits.ts';
+import { kindOf } from './kinds/kinds.ts';
+import type { MachineState, OfferMachine } from './offerMachine.ts';
 import type { OfferUnit } from './offerUnits.ts';
 
 /** Work that may still be done. Counted in steps, never in time: two tills must not disagree. */
@@ -22,13 +24,6 @@ export function sparing<T>(work: Work, kept: number, act: () => T): T {
   const done = act();
   work.left += kept;
   return done;
-}
-
-/** A unit that an offer means. */
-export interface Candidate {
-  /** Its place among all units. */
-  place: number;
-  groups: readonly number[];
 }
 
 /** An offer and the units that it means, by their places. */
@@ -102,7 +97,7 @@ export function tableOf(
   const sizes = groupSizes(candidates);
   const spreadOut = (machine: OfferMachine, cells: number) =>
     spreadMachine(machine, open, units, candidates, base, sizes, work, cells);
-  const machines = machinesOf(open.offer.rule, read, sizes, open.limit);
+  const machines = kindOf(open.offer.rule).machines(read, sizes, open.limit);
   for (const machine of machines.slice(0, -1)) {
     const table = spreadOut(machine(), most);
     if (table) return table;

@@ -3,7 +3,8 @@ import { offerConflicts } from './offerConflicts.ts';
 import { offerExamples } from './offerExamples.ts';
 import { openness, type Offer, type OfferSituation } from './offer.ts';
 import { plainOffer } from './testing/plainOffer.ts';
-import { hindranceWords, offerWords, type OfferNames } from './offerWords.ts';
+import type { OfferNames } from './goodsWords.ts';
+import { hindranceWords, offerWords } from './offerWords.ts';
 
 const names: OfferNames = {
   item: (id) => ({ 1: 'Folding stand', 2: 'Metronome' })[id] ?? `item ${id}`,

@@ -1,3 +1,4 @@
+import { kindOf } from './kinds/kinds.ts';
 import { sum, type Money } from '../money.ts';
 import {
   isPart,
@@ -93,7 +94,7 @@ export function searchOnTop(
       // What a combination takes off is spread over all of it: with other goods, less of it is on those that others want.
       if (
         lets === Number.POSITIVE_INFINITY &&
-        open.offer.rule.kind === 'together' &&
+        kindOf(open.offer.rule).spreads &&
         places.some((place) => wanted.has(place))
       )
         for (const place of places) if (!wanted.has(place)) without([...kept, place]);

@@ -2,7 +2,8 @@ import bwipjs from 'bwip-js/node';
 import type { Content, TableCell } from 'pdfmake/interfaces.js';
 import type { KeptOffer } from '../../contract/offers.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
-import { offEach } from '../../core/offers/offerReduction.ts';
+import { kindOf } from '../../core/offers/kinds/kinds.ts';
+import { groupsOf } from '../../core/offers/offer.ts';
 import { ruleWords } from '../../core/offers/offerWords.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { Reader } from '../db/database.ts';
@@ -68,24 +69,28 @@ async function words(sql: Reader, offer: KeptOffer, digits: number): Promise<str
 }
 
 const itemIdsOf = ({ rule }: KeptOffer): number[] =>
-  rule.kind === 'together' ? rule.groups.flatMap(({ goods }) => [...goods.itemIds]) : [...rule.goods.itemIds];
+  groupsOf(rule).flatMap(({ goods }) => [...goods.itemIds]);
 
 async function itemLabels(sql: Reader, { rule, name }: KeptOffer): Promise<Labelled[]> {
-  if (rule.kind !== 'each') return [];
-  const rows = await pricedItems(sql, rule.goods, MOST);
+  const kind = kindOf(rule);
+  const [meant] = groupsOf(rule);
+  if (!meant || !kind.single) return [];
+  const rows = await pricedItems(sql, meant.goods, MOST);
   return rows.map((item) => ({
     title: item.name,
     text: name,
-    price: { before: item.price, after: item.price - offEach(item.price, rule.off) },
+    price: { before: item.price, after: item.price - kind.offEach(item.price) },
     code: item.code,
   }));
 }
 
 /** Bundles of the catalogue that are made of just what the offer puts together. */
 async function bundleLabels(sql: Reader, { rule, name }: KeptOffer): Promise<Labelled[]> {
-  if (rule.kind !== 'together' || rule.reward.kind !== 'price') return [];
-  const parts = rule.groups.map(({ goods, count }) => `${goods.itemIds.join('/')} ${count * 1000}`).sort();
-  const after = rule.reward.price;
+  const after = kindOf(rule).priceForAll;
+  if (after === null) return [];
+  const parts = groupsOf(rule)
+    .map(({ goods, count }) => `${goods.itemIds.join('/')} ${count * 1000}`)
+    .sort();
   const rows = await pricedBundles(sql);
   return rows
     .filter((bundle) => bundle.parts.toSorted().join() === parts.join())

@@ -81,7 +81,7 @@ export function toOffer<Row extends OfferRow>({
     };
   };
   const whole =
-    rule.kind === 'together' && 'groups' in rule
+    'groups' in rule
       ? { ...rule, groups: rule.groups.map(({ count }, at) => ({ count, goods: goodsOf(at) })) }
       : { ...rule, goods: goodsOf(0) };
   return { ...row, rule: whole as OfferRule };
@@ -223,7 +223,7 @@ export async function putOffer(
 }
 
 function bare(rule: OfferRule): BareRule {
-  if (rule.kind === 'together') return { ...rule, groups: rule.groups.map(({ count }) => ({ count })) };
+  if ('groups' in rule) return { ...rule, groups: rule.groups.map(({ count }) => ({ count })) };
   const { goods: _goods, ...rest } = rule;
   return rest;
 }

@@ -9,7 +9,8 @@ import type {
   Rehearsal,
 } from '../../contract/offers.ts';
 import { groupsOf } from '../../core/offers/offer.ts';
-import { offerWords, type OfferNames } from '../../core/offers/offerWords.ts';
+import type { OfferNames } from '../../core/offers/goodsWords.ts';
+import { offerWords } from '../../core/offers/offerWords.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { read, write } from '../net/api.ts';
 import { lastAnswer } from '../net/lastAnswer.ts';

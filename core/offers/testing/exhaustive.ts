@@ -1,6 +1,8 @@
 import { sum } from '../../money.ts';
 import { groupsOf, type Offer } from '../offer.ts';
-import { reductionOf, takesUncounted, unitAmounts, type GivenUnit } from '../offerReduction.ts';
+import type { GivenUnit } from '../givenUnits.ts';
+import { kindOf } from '../kinds/kinds.ts';
+import { reductionOf, unitAmounts } from '../offerReduction.ts';
 import { isPart } from '../offerStages.ts';
 import { laidOut, means, unitsOf, type OfferLine, type OfferUnit } from '../offerUnits.ts';
 
@@ -8,7 +10,7 @@ import { laidOut, means, unitsOf, type OfferLine, type OfferUnit } from '../offe
 export function exhaustiveJointly(lines: readonly OfferLine[], offers: readonly Offer[]): number {
   const units = laidOut(unitsOf(lines));
   const groupsFor = ({ rule }: Offer, unit: OfferUnit) =>
-    unit.counted || takesUncounted(rule)
+    unit.counted || kindOf(rule).takesUncounted
       ? groupsOf(rule).flatMap(({ goods }, group) => (means(goods, unit.goods) ? [group] : []))
       : [];
   const open = offers.filter(({ conditions, ...offer }) => {
@@ -101,7 +103,7 @@ export function exhaustiveJointly(lines: readonly OfferLine[], offers: readonly 
 export function exhaustive(lines: readonly OfferLine[], offers: readonly Offer[]): number {
   const units = laidOut(unitsOf(lines));
   const takes = (offer: Offer, unit: OfferUnit) =>
-    unit.counted || takesUncounted(offer.rule)
+    unit.counted || kindOf(offer.rule).takesUncounted
       ? groupsOf(offer.rule).flatMap(({ goods }, group) => (means(goods, unit.goods) ? [group] : []))
       : [];
   const open = offers.filter((offer) => {
