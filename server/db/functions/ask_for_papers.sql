@@ -19,7 +19,7 @@ begin
     end if;
   end if;
 
-  if exists (select 1 from sale_line where sale_id = new_id and gift) then
+  if jsonb_path_exists(sale_data->'lines', '$[*].gift ? (@ == true)') then
     insert into print_job (till_id, kind, sale_id, asked_at) values (at_till, 'gift-receipt', new_id, finished);
   end if;
 end $$;

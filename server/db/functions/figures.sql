@@ -109,14 +109,15 @@ language sql stable as $$
   ) as figure group by 1, 2, 3, 4, 5
 $$;
 
--- Sales are counted, or with -1 taken out again. Their tills are locked.
-create or replace function count_figures(sales uuid[], times integer) returns void language sql as $$
+-- Sales are counted, or with -1 taken out again. Their tills are locked. In plpgsql, which keeps the plan: each sale comes here.
+create or replace function count_figures(sales uuid[], times integer) returns void language plpgsql as $$
+begin
   insert into day_figure (kind, day, till_id, hour, subject, count, quantity, amount, more)
   select kind, day, till_id, hour, subject, times * count, times * quantity, times * amount, times * more from figures_of(sales)
   on conflict (kind, day, till_id, hour, subject) do update set count = day_figure.count + excluded.count,
     quantity = day_figure.quantity + excluded.quantity, amount = day_figure.amount + excluded.amount,
-      more = day_figure.more + excluded.more
-$$;
+    more = day_figure.more + excluded.more;
+end $$;
 
 create or replace function count_void(of_sale uuid) returns void language sql as $$
   select count_figures(array[of_sale], -1);

@@ -1,17 +1,27 @@
 -- Finishes a sale in one call: everything below happens, or nothing. Asking again for a sale that is finished
 -- answers with that sale. The till's row is locked first, so that sales and closing a shift take turns.
+-- Most sales are goods for money: what is only for other ones is asked after first, which takes no statement.
 create or replace function finish_sale(sale_data jsonb) returns jsonb language plpgsql as $$
 declare
   new_id uuid := (sale_data->>'id')::uuid;
   at_till integer := (sale_data->>'tillId')::integer;
   at_place integer := (sale_data->>'placeId')::integer;
   finished timestamptz := (sale_data->>'at')::timestamptz;
+  lines jsonb := sale_data->'lines';
+  tenders jsonb := sale_data->'tenders';
+  comes_back boolean := jsonb_path_exists(lines, '$[*].comesBack.sale');
+  on_account boolean := jsonb_path_exists(lines, '$[*].account')
+    or jsonb_path_exists(tenders, '$[*].accountId ? (@ != null)');
+  on_value boolean := jsonb_path_exists(tenders, '$[*].storedValueId ? (@ != null)')
+    or jsonb_path_exists(tenders, '$[*].creditNumber');
+  from_stock boolean := jsonb_path_exists(lines, '$[*].stocked ? (@ == true)');
   in_shift bigint;
   receipt integer;
   paying text;
   done record;
   credit integer;
   posted bigint;
+  refunded uuid[];
 begin
   select number, till_id, total into done from sale where id = new_id;
   if found then
@@ -69,19 +79,27 @@ begin
                                            "cashRounding" bigint, kind text);
 
   -- Two returns from one sale take turns at its row, a return and its void too.
-  perform 1 from sale where id in (
-    select ("comesBack"->'sale'->>'saleId')::uuid from jsonb_to_recordset(sale_data->'lines') as line ("comesBack" jsonb))
-  order by id for update;
+  if comes_back then
+    perform 1 from sale where id in (
+      select ("comesBack"->'sale'->>'saleId')::uuid from jsonb_to_recordset(sale_data->'lines') as line ("comesBack" jsonb))
+    order by id for update;
+  end if;
 
-  perform 1 from promise where id in (
-    select id from jsonb_to_recordset(sale_data->'promises') as changed (id uuid)) order by id for update;
+  if sale_data->'promises' <> '[]' then
+    perform 1 from promise where id in (
+      select id from jsonb_to_recordset(sale_data->'promises') as changed (id uuid)) order by id for update;
+  end if;
 
-  perform 1 from account where id in (
-    select ("accountId")::integer from jsonb_to_recordset(sale_data->'tenders') as paid ("accountId" integer)
-    union select (account->>'accountId')::integer from jsonb_to_recordset(sale_data->'lines') as line (account jsonb))
-  order by id for update;
+  if on_account then
+    perform 1 from account where id in (
+      select ("accountId")::integer from jsonb_to_recordset(sale_data->'tenders') as paid ("accountId" integer)
+      union select (account->>'accountId')::integer from jsonb_to_recordset(sale_data->'lines') as line (account jsonb))
+    order by id for update;
+  end if;
 
-  perform sell_values(sale_data);
+  if jsonb_path_exists(lines, '$[*].storedValue') then
+    perform sell_values(sale_data);
+  end if;
 
   insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net, records,
                          note, gift, serial, bundle, age_checked, stored_value_id, taxes, return_reason, condition,
@@ -99,9 +117,13 @@ begin
     "ageChecked" boolean, "storedValue" jsonb, taxes jsonb, "comesBack" jsonb, promised jsonb,
     account jsonb);
 
-  perform take_back(new_id, finished);
+  if comes_back then
+    perform take_back(new_id, finished);
+  end if;
 
-  perform move_serials(new_id, at_place);
+  if jsonb_path_exists(lines, '$[*].serial') then
+    perform move_serials(new_id, at_place);
+  end if;
 
   perform use_offers(new_id, (sale_data->>'customerId')::integer, sale_data->'offerUses', finished);
 
@@ -120,7 +142,9 @@ begin
     perform earn_points(new_id, finished);
   end if;
 
-  credit := credit_of(sale_data);
+  if on_value then
+    credit := credit_of(sale_data);
+  end if;
 
   insert into tender (sale_id, position, kind, amount, handed, type_id, name, tip, reference, foreign_amount,
                       stored_value_id, payment_tender_id, refunds_sale, refunds_position, account_id)
@@ -133,23 +157,34 @@ begin
     "refundsSale" uuid, "refundsPosition" smallint, "accountId" integer);
 
   -- No payment gives back more than it took.
-  perform 1 from refunds_left((select array_agg(distinct refunds_sale) from tender where sale_id = new_id)) as rest
-  where rest.amount < 0;
-  if found then
-    raise exception 'a payment would give back more than it took' using errcode = 'MH007';
+  if jsonb_path_exists(tenders, '$[*].refundsSale ? (@ != null)') then
+    refunded := (select array_agg(distinct refunds_sale) from tender where sale_id = new_id and refunds_sale is not null);
+    if exists (select 1 from refunds_left(refunded) as rest where rest.amount < 0) then
+      raise exception 'a payment would give back more than it took' using errcode = 'MH007';
+    end if;
   end if;
 
-  perform pay_with_values(sale_data);
+  if on_value then
+    perform pay_with_values(sale_data);
+  end if;
 
-  perform move_accounts(new_id, sale_data->'lines');
+  if on_account then
+    perform move_accounts(new_id, sale_data->'lines');
+  end if;
 
-  perform move_promises(sale_data);
+  if sale_data->'promises' <> '[]' then
+    perform move_promises(sale_data);
+  end if;
 
   posted := open_event(jsonb_build_object('kind', 'sale', 'at', sale_data->'at', 'staffId', sale_data->'staffId',
     'tillId', at_till, 'saleId', new_id, 'shiftId', in_shift));
-  perform move_stock(sale_data, posted);
+  if from_stock then
+    perform move_stock(sale_data, posted);
+  end if;
   perform post_entries(posted, sale_data->'entries');
-  perform post_costs(posted);
+  if from_stock then
+    perform post_costs(posted);
+  end if;
   perform count_figures(array[new_id], 1);
 
   perform ask_for_papers(sale_data);

@@ -351,7 +351,8 @@ begin
 end $$;
 
 -- The books follow: an event's moves become its entries, stock by place against what they were posted to.
-create or replace function post_costs(of_event bigint) returns void language sql as $$
+create or replace function post_costs(of_event bigint) returns void language plpgsql as $$
+begin
   insert into ledger_entry (event_id, position, account, subject, amount)
   select of_event, coalesce((select max(position) from ledger_entry where event_id = of_event), 0)
            + row_number() over (order by account desc, subject), account, subject, amount
@@ -360,8 +361,8 @@ create or replace function post_costs(of_event bigint) returns void language sql
     from stock_move where event_id = of_event group by place_id
     union all
     select against, subject, -sum(cost)::bigint from stock_move where event_id = of_event group by against, subject) as entry
-  where amount <> 0
-$$;
+  where amount <> 0;
+end $$;
 
 -- Locks a layer, and wherever goods of it lie or are owed by it. What comes to another place meanwhile waits for the layer;
 -- what came just before is locked then.

@@ -301,8 +301,9 @@ begin
 end $$;
 
 -- What a sale did to the points of its customer, and what they had when it was done; nothing where it did nothing.
-create or replace function points_of_sale(of_sale uuid) returns jsonb language sql stable as $$
-  select jsonb_build_object('customerId', customer.id, 'customer', customer.name,
+create or replace function points_of_sale(of_sale uuid) returns jsonb language plpgsql stable as $$
+begin
+  return (select jsonb_build_object('customerId', customer.id, 'customer', customer.name,
     'earned', coalesce(sum(move.amount) filter (where reason in ('earned', 'taken back', 'earned again')), 0),
     'used', coalesce(0 - sum(move.amount) filter (where reason in ('reward', 'given back', 'taken again',
       'money off', 'money off given back', 'money off taken again')), 0),
@@ -310,5 +311,5 @@ create or replace function points_of_sale(of_sale uuid) returns jsonb language s
                 where past.customer_id = customer.id and past.id <= max(move.id)))
   from points_move as move join customer on customer.id = move.customer_id
   where move.sale_id = of_sale and customer.forgotten_at is null
-  group by customer.id order by max(move.id) desc limit 1
-$$;
+  group by customer.id order by max(move.id) desc limit 1);
+end $$;

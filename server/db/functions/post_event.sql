@@ -1,13 +1,17 @@
 -- Opens an event in the books: {kind, at, staffId, tillId, saleId, shiftId, cashMoveId, correctionId}. Its entries follow.
-create or replace function open_event(event jsonb) returns bigint language sql as $$
+create or replace function open_event(event jsonb) returns bigint language plpgsql as $$
+declare
+  new_id bigint;
+begin
   insert into ledger_event (kind, at, staff_id, till_id, sale_id, shift_id, cash_move_id, correction_id)
   values (
     event->>'kind', (event->>'at')::timestamptz, (event->>'staffId')::integer, (event->>'tillId')::integer,
     (event->>'saleId')::uuid, (event->>'shiftId')::bigint, (event->>'cashMoveId')::uuid,
     (event->>'correctionId')::uuid
   )
-  returning id
-$$;
+  returning id into new_id;
+  return new_id;
+end $$;
 
 -- Posts the first entries of an event: [{account, subject, amount}].
 create or replace function post_entries(of_event bigint, entries jsonb) returns void language plpgsql as $$

@@ -28,6 +28,9 @@ const OWNER_LOCK = 4_717_201;
 /** So many statements are kept prepared by each connection; the shop has fewer. */
 const MOST_PREPARED = 2000;
 
+/** What each connection starts with. Statements keep the plan they have, as on the embedded engine: planning took longer than most of them run. */
+const SESSION = '-c timezone=UTC -c plan_cache_mode=force_generic_plan';
+
 const RETRY = new Set(['40001', '40P01']);
 const TRIES = 5;
 
@@ -62,7 +65,7 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
   }
   owner.on('error', (error) => onBroken(error.message));
 
-  const pool = new Pool({ connectionString: url, max: 10, types: parsers, options: '-c timezone=UTC' });
+  const pool = new Pool({ connectionString: url, max: 10, types: parsers, options: SESSION });
   pool.on('error', () => {
     // An idle connection was closed by the server; the pool makes a new one when it is needed.
   });
