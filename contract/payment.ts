@@ -1,6 +1,7 @@
 import { array, boolean, object, string, whole, safe, type InferType } from './yup.ts';
 import type { TenderState } from '../core/payment/tender.ts';
-import { TENDER_KINDS, type TenderKind, type TenderType } from '../core/payment/tenderType.ts';
+import { TENDER_KINDS, type TenderKind } from '../core/payment/tenderKinds.ts';
+import type { TenderType } from '../core/payment/tenderType.ts';
 import type { PricedBasket } from '../core/pricing/price.ts';
 import { CURRENCIES } from '../core/payment/currency.ts';
 import { basketSchema, type FinishedSale } from './counter.ts';

@@ -1,7 +1,7 @@
 import type { PostedTender } from '../core/books/entries.ts';
 import { sum, type Money } from '../core/money.ts';
 import { lastFour, STORED_VALUE_NAMES } from '../core/giftCards/storedValue.ts';
-import type { TenderKind } from '../core/payment/tenderType.ts';
+import type { TenderKind } from '../core/payment/tenderKinds.ts';
 import type { PastSale } from './history.ts';
 
 /** A house account that past sales were charged to. */

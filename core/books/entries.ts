@@ -3,7 +3,7 @@ import { sum, type Money } from '../money.ts';
 import type { PricedBasket } from '../pricing/price.ts';
 import type { Quantity } from '../quantity.ts';
 import type { TaxAmount } from '../pricing/tax.ts';
-import type { TenderKind } from '../payment/tenderType.ts';
+import { TENDER_KINDS, type TenderKind } from '../payment/tenderKinds.ts';
 import type { CashMoveKind } from '../drawer/cashMove.ts';
 import type { Account } from './accounts.ts';
 
@@ -56,19 +56,6 @@ export interface PostedSale {
   /** Reductions of what was sold, per kind; below zero they reduce. */
   reductions: readonly { kind: string; amount: Money }[];
 }
-
-/** Where the money of a tender is afterwards. */
-const TENDER_ACCOUNTS: Readonly<Record<TenderKind, Account>> = {
-  cash: 'cash',
-  'foreign-cash': 'foreign-cash',
-  card: 'card-clearing',
-  'noted-card': 'card-clearing',
-  cheque: 'cheques',
-  transfer: 'transfers',
-  voucher: 'vouchers',
-  'stored-value': 'stored-value',
-  account: 'receivable',
-};
 
 /** A finished sale: what came in against sales, tax, and what is owed for gift cards, tips and donations. */
 export function saleEntries(sale: PostedSale): LedgerEntry[] {
@@ -149,7 +136,7 @@ function tenderEntries(tender: PostedTender, tillId: number): LedgerEntry[] {
     ];
   }
   const credit = kind === 'stored-value' && subject.startsWith('customer:');
-  const account = credit ? 'store-credit' : TENDER_ACCOUNTS[kind];
+  const account = credit ? 'store-credit' : TENDER_KINDS[kind].account;
   return [{ account, subject, amount: amount + tip }];
 }
 
@@ -244,8 +231,8 @@ export function correctionEntries(correction: {
 }): LedgerEntry[] {
   const { tillId, amount } = correction;
   const accountOf = ({ kind, subject }: { kind: TenderKind; subject: string }) => ({
-    account: TENDER_ACCOUNTS[kind],
-    subject: kind === 'cash' ? `till:${tillId}` : subject,
+    account: TENDER_KINDS[kind].account,
+    subject: TENDER_KINDS[kind].by === 'till' ? `till:${tillId}` : subject,
   });
   return balanced([
     { ...accountOf(correction.from), amount: 0 - amount },

@@ -3,7 +3,7 @@ import { formatRate } from '../rate.ts';
 import type { Paper, PaperRow } from '../journal/paper.ts';
 import type { PriceRecord } from '../pricing/price.ts';
 import type { TaxAmount } from '../pricing/tax.ts';
-import type { TenderKind } from '../payment/tenderType.ts';
+import type { TenderKind } from '../payment/tenderKinds.ts';
 import { currencyOf, type Currency } from '../payment/currency.ts';
 import type { CashMovements } from './expectedCash.ts';
 import type { Pieces } from './countSheet.ts';

@@ -1,23 +1,6 @@
 import { multiplyDivide, type Money } from '../money.ts';
 import { WHOLE } from '../rate.ts';
-
-/** How money comes in: what the till asks for, and where the money is afterwards. */
-export const TENDER_KINDS = {
-  cash: 'Cash',
-  card: 'Card, on a terminal of the till',
-  'stored-value': 'Gift card, certificate or store credit',
-  account: 'House account of the customer',
-  'noted-card': 'Card, on a terminal that is not attached',
-  cheque: 'Cheque',
-  transfer: 'Bank transfer',
-  'foreign-cash': 'Cash in another currency',
-  voucher: 'Voucher',
-} as const;
-
-export type TenderKind = keyof typeof TENDER_KINDS;
-
-/** There is one means of each of these kinds: they belong to the shop as it comes. */
-export const ONLY_ONCE: readonly TenderKind[] = ['cash', 'card', 'stored-value', 'account'];
+import type { TenderKind } from './tenderKinds.ts';
 
 /** A means of payment as the shop has set it up. */
 export interface TenderType {
@@ -34,9 +17,12 @@ export interface TenderType {
   foreign: { currency: string; digits: number; rate: number } | null;
 }
 
-/** Only cash gives change, also cash of another currency: in the shop's own. */
-export const givesChange = ({ kind }: Pick<TenderType, 'kind'>): boolean =>
-  kind === 'cash' || kind === 'foreign-cash';
+/** The first means of a kind; of those that belong to the shop there is one. @throws Error where there is none */
+export function typeOf(types: readonly TenderType[], kind: TenderKind): TenderType {
+  const type = types.find((one) => one.kind === kind);
+  if (!type) throw new Error(`the shop has no means of payment of the kind ${kind}`);
+  return type;
+}
 
 /**
  * What foreign cash is worth in the shop's own minor units, rounded half away from zero.

@@ -20,7 +20,7 @@ const CASH_OF_SHIFT = `select sum(case tender.kind when 'cash' then tender.amoun
                       join tender_type as target on target.id = to_type
                       where correction.shift_id = shift.id and (type.kind = 'cash' or target.kind = 'cash'))
                    from standing_sale as sale join tender on tender.sale_id = sale.id
-                   where sale.shift_id = shift.id and tender.kind in ('cash', 'foreign-cash')`;
+                   where sale.shift_id = shift.id and tender.kind in (select name from tender_kind where in_drawer)`;
 
 const CHECKS: readonly Check[] = [
   {

@@ -25,6 +25,7 @@ import { approvalProblem, type Approval } from '../../core/staff/approval.ts';
 import { businessDate, instant, timeOfDay } from '../clock.ts';
 import type { SellableItem } from '../goods/store.ts';
 import type { House } from '../house.ts';
+import type { Asked } from '../http/answerStore.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import {
   figuresOf,
@@ -73,14 +74,15 @@ export async function figuresFor(
   return priceFromFacts(house, basket, facts, instant(begun.beganAt).toJSDate(), begun.figures.lines);
 }
 
-/** Reads everything that a basket is priced by. */
+/** Reads everything that a basket is priced by. @param asked the request that it is for, where it is one */
 export async function factsFor(
   { database }: House,
   person: Pick<Person, 'tillId'>,
   basket: Basket,
   at: Date,
+  asked?: Asked,
 ): Promise<Facts> {
-  const facts = await database.ask((sql) => store.pricingFacts(sql, person.tillId, basket, at));
+  const facts = await database.ask((sql) => store.pricingFacts(sql, person.tillId, basket, at, asked?.key));
   const origins = [...new Set(basket.lines.flatMap(({ comesBack }) => comesBack?.sale?.saleId ?? []))];
   const returns = new Map<string, ReturnFacts>();
   for (const id of origins) returns.set(id, await database.ask((sql) => returnFacts(sql, id, at)));

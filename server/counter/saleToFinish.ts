@@ -4,7 +4,7 @@ import type { LedgerEntry } from '../../core/books/entries.ts';
 import type { Money } from '../../core/money.ts';
 import type { PriceRecord } from '../../core/pricing/price.ts';
 import type { TaxAmount, TaxMode } from '../../core/pricing/tax.ts';
-import type { TenderKind } from '../../core/payment/tenderType.ts';
+import type { TenderKind } from '../../core/payment/tenderKinds.ts';
 import type { StoredUse } from '../offers/service.ts';
 
 /** A payment with which a sale is finished. */

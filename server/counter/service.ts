@@ -11,10 +11,11 @@ import { cashRounding } from '../../core/payment/cash.ts';
 import { roundUpAmount } from '../../core/payment/roundUp.ts';
 import { isOpen, taken } from '../../core/payment/tender.ts';
 import type { Writer } from '../db/database.ts';
+import { typeOf } from '../../core/payment/tenderType.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { wasCarriedOut, type Asked } from '../http/write.ts';
+import { isRepeat, type Asked } from '../http/write.ts';
 import { claimOffers } from '../offers/service.ts';
 import { claimPoints } from '../people/pointsClaim.ts';
 import { deviceAsked, markStale, moneyHeld } from '../tenders/store.ts';
@@ -107,17 +108,23 @@ async function useFreshApprovals(sql: Writer, person: Person, basket: Basket, at
   if (fresh.length > 0) await useApprovals(sql, fresh, basket.id, at);
 }
 
-/** What a person asks for when a basket is to be paid: priced again, checked, and ready to be stored. */
+/**
+ * What a person asks for when a basket is to be paid: priced again, checked, and ready to be stored.
+ * @param asked the request that pays it; where it was carried out before, and the sale is not finished, it paid in part
+ */
 export async function readyToPay(
   house: House,
   person: Person,
   wanted: { basket: Basket; expectedTotal: Money },
   at: Date,
+  asked?: Asked,
 ) {
   const { basket } = wanted;
   if (basket.lines.length === 0) throw fieldProblem('basket', 'The basket is empty: scan something first.');
-  const facts = await factsFor(house, person, basket, at);
-  if (facts.finished) return { facts, finished: facts.finished };
+  const facts = await factsFor(house, person, basket, at, asked);
+  const repeated = asked !== undefined && isRepeat(asked, facts.asked);
+  if (facts.finished) return { finished: facts.finished };
+  if (repeated) return { finished: 'in-part' as const };
   const figures = await figuresFor(house, basket, facts, at);
   const { lines, priced } = figures;
   const approvals = checkRights(person, { ...basket, lines }, priced, facts, at);
@@ -148,8 +155,8 @@ export async function finishSale(
   asked: Asked,
 ): Promise<FinishedSale> {
   const at = house.clock.now();
-  await house.database.ask((sql) => wasCarriedOut(sql, asked));
-  const ready = await readyToPay(house, person, wanted, at);
+  const ready = await readyToPay(house, person, wanted, at, asked);
+  if (ready.finished === 'in-part') throw new Error('a request that finishes a sale is noted with the sale');
   return ready.finished ?? finishWithCash(house, person, { ...wanted, asked }, ready, at);
 }
 
@@ -204,11 +211,12 @@ const refundFirst = (amount: Money, digits: number): Problem =>
   fieldProblem('handed', `${formatMoney(amount, digits)} goes back to the customer: choose how.`);
 
 /** Cash that is handed over, or goes back where it is below zero. */
-export function cashTender({ cashType }: Pick<Facts, 'cashType'>, amount: Money, handed: Money): FinalTender {
+export function cashTender({ types }: Pick<Facts, 'types'>, amount: Money, handed: Money): FinalTender {
+  const { id, name } = typeOf(types, 'cash');
   return {
     kind: 'cash',
-    typeId: cashType.id,
-    name: cashType.name,
+    typeId: id,
+    name,
     amount,
     handed,
     tip: 0,

@@ -7,6 +7,7 @@ import type { Basket, BasketCode } from '../../core/counter/basket.ts';
 import type { Shelf } from '../../core/counter/shelves.ts';
 import type { GroupPrice } from '../../core/counter/toPrice.ts';
 import type { TaxMode, TaxRounding } from '../../core/pricing/tax.ts';
+import type { TenderType } from '../../core/payment/tenderType.ts';
 import type { DatedRate } from '../../core/pricing/taxRates.ts';
 import type { DiscountPreset } from '../../core/pricing/discount.ts';
 import type { Rate } from '../../core/rate.ts';
@@ -14,7 +15,16 @@ import type { Approval } from '../../core/staff/approval.ts';
 import type { Role } from '../../core/staff/rights.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { SellableItem } from '../goods/store.ts';
-import { findPayment, tendersOf, type PaymentRow, type PaymentTender } from '../tenders/store.ts';
+import type { Asked } from '../http/answerStore.ts';
+import {
+  findPayment,
+  TENDER_TYPES,
+  tendersOf,
+  toTenderType,
+  type PaymentRow,
+  type PaymentTender,
+  type TenderTypeRow,
+} from '../tenders/store.ts';
 import { customerUses, liveCounts } from '../offers/offerStore.ts';
 
 export async function basketOf(sql: Reader, tillId: number): Promise<StoredBasket | null> {
@@ -111,12 +121,13 @@ export interface PricingFacts {
   countersigns: Approval[];
   /** The sale, when it was finished before under the same id. */
   finished: FinishedSale | null;
+  /** What the key of the request was used for before, if it was. */
+  asked: Omit<Asked, 'key'> | null;
   /** Payments that were taken, or asked for, and the row that stands for all of them. */
   tenders: PaymentTender[];
   payment: PaymentRow | null;
-  cashType: { id: number; name: string };
-  /** Means of payment that open the drawer. */
-  drawerTypes: number[];
+  /** Every means of payment, in the order in which the till offers them. */
+  types: TenderType[];
   roundUpStep: number;
   cashRounding: number;
   /** Which fund is given to. */
@@ -147,15 +158,17 @@ export async function finishedSale(sql: Reader, id: string): Promise<FinishedSal
   return row?.sale ?? null;
 }
 
+/** @param key what the request is told from others by */
 export async function pricingFacts(
   sql: Reader,
   tillId: number,
   basket: Basket,
   at: Date,
+  key?: string,
 ): Promise<PricingFacts> {
   const itemIds = [...new Set(basket.lines.map(({ itemId }) => itemId))];
   const codes = (basket.codes ?? []).map(({ code }) => code);
-  const rows = await sql.query<{ facts: PricingFacts; paying: boolean }>(
+  const rows = await sql.query<{ facts: PricingFacts & { types: TenderTypeRow[] }; paying: boolean }>(
     `select json_build_object(
        'items', coalesce((select json_agg(json_build_object(
          'id', item.id, 'number', number, 'name', item.name, 'unit', unit, 'decimals', decimals, 'price', price,
@@ -200,8 +213,8 @@ export async function pricingFacts(
          from countersign left join countersign_use on countersign_id = id where basket_id = $2), '[]'::json),
        'finished', (select ${FINISHED} ${FINISHED_SALE} = $2),
        'tenders', '[]'::json,
-       'cashType', (select json_build_object('id', id, 'name', name) from tender_type where kind = 'cash'),
-       'drawerTypes', coalesce((select json_agg(id) from tender_type where opens_drawer), '[]'::json),
+       'asked', (select json_build_object('route', route, 'hash', request_hash) from idempotency where key = $7),
+       'types', ${TENDER_TYPES},
        'roundUpStep', shop.round_up_step, 'cashRounding', shop.cash_rounding,
        'fundId', (select id from fund order by active desc, id limit 1), 'giftCardItemId', shop.gift_card_item_id,
        'depositItemId', shop.deposit_item_id, 'feeItemId', shop.fee_item_id, 'accountItemId', shop.account_item_id,
@@ -209,12 +222,13 @@ export async function pricingFacts(
          from customer where id = $4)) as facts,
        exists (select 1 from payment where basket_id = $2) as paying
      from shop, till where till.id = $1`,
-    [tillId, basket.id, itemIds, basket.customer?.id ?? null, at.toISOString(), codes],
+    [tillId, basket.id, itemIds, basket.customer?.id ?? null, at.toISOString(), codes, key ?? null],
   );
   const { facts, paying } = one(rows);
-  if (!paying) return { ...facts, payment: null };
+  const known = { ...facts, types: facts.types.map(toTenderType), payment: null };
+  if (!paying) return known;
   const payment = (await findPayment(sql, basket.id)) ?? null;
-  return { ...facts, payment, tenders: await tendersOf(sql, basket.id) };
+  return { ...known, payment, tenders: await tendersOf(sql, basket.id) };
 }
 
 /** What is answered of a sale that was stored. @property again it was stored before */

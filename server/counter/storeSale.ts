@@ -1,4 +1,5 @@
 import { randomInt } from 'node:crypto';
+import { setImmediate } from 'node:timers/promises';
 import type { FinishedSale } from '../../contract/counter.ts';
 import type { Basket, BasketLine } from '../../core/counter/basket.ts';
 import { promiseChanges } from '../../core/counter/promisedLines.ts';
@@ -6,6 +7,7 @@ import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { saleEntries, soldAndReturned, type PostedTender } from '../../core/books/entries.ts';
 import { sum, type Money } from '../../core/money.ts';
 import { cashRounding } from '../../core/payment/cash.ts';
+import { tenderKind } from '../../core/payment/tenderKinds.ts';
 import { isDeposit } from '../../core/promises/promised.ts';
 import { lastFour, newStoredValueNumber, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import type { PricedBasket } from '../../core/pricing/price.ts';
@@ -73,10 +75,18 @@ function subjectOf({
   storedValueCustomer,
   accountCustomer,
 }: PaymentTender): string {
-  if (kind === 'account') return `customer:${accountCustomer}`;
-  if (kind === 'card') return `terminal:${terminalId}`;
-  if (kind !== 'stored-value') return kind === 'cash' || kind === 'foreign-cash' ? '' : `tender:${typeId}`;
-  return storedValueKind === 'store-credit' ? `customer:${storedValueCustomer}` : (storedValueKind ?? '');
+  switch (tenderKind(kind).by) {
+    case 'till':
+      return '';
+    case 'terminal':
+      return `terminal:${terminalId}`;
+    case 'account':
+      return `customer:${accountCustomer}`;
+    case 'value':
+      return storedValueKind === 'store-credit' ? `customer:${storedValueCustomer}` : (storedValueKind ?? '');
+    case 'type':
+      return `tender:${typeId}`;
+  }
 }
 
 export interface SaleToStore {
@@ -138,7 +148,9 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
       refundsSale: refunds?.saleId ?? null,
       refundsPosition: refunds?.position ?? null,
     })),
-    opensDrawer: tenders.some(({ typeId }) => facts.drawerTypes.includes(typeId)),
+    opensDrawer: tenders.some(({ typeId }) =>
+      facts.types.some(({ id, opensDrawer }) => id === typeId && opensDrawer),
+    ),
     asked: sale.asked ?? null,
     ...receiptWay(facts),
     offerUses: offerUses(basket, priced, facts),
@@ -175,11 +187,10 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
     });
     if (earlier) return earlier;
   }
-  const itemIds = [...new Set(lines.map(({ itemId }) => itemId))];
   const promised = lines.some((line) => line.promised);
   const charged = tenders.some(({ accountId }) => accountId !== null) || lines.some((line) => line.account);
   const places = new Set([facts.placeId, ...placesLeft(lines, facts)]);
-  tellTills(house, { tillId, saleId: basket.id, places, promised, charged }, itemIds).catch(
+  tellTills(house, { tillId, saleId: basket.id, places, promised, charged }, stockedItems(sale)).catch(
     (error: unknown) => house.log.error({ err: error }, 'the tills could not be told of a sale'),
   );
   return {
@@ -227,8 +238,13 @@ function saleKind(lines: readonly BasketLine[]): 'sale' | 'return' | 'exchange' 
   return lines.every(({ quantity }) => quantity < 0) ? 'return' : 'exchange';
 }
 
-function storedLines({ lines, priced, facts }: SaleToStore): LineToFinish[] {
-  const stocked = new Set(facts.items.filter((item) => item.stocked).map(({ id }) => id));
+/** Of what is sold, the items whose stock is kept. */
+const stockedItems = ({ facts }: SaleToStore): number[] =>
+  facts.items.filter(({ stocked }) => stocked).map(({ id }) => id);
+
+function storedLines(sale: SaleToStore): LineToFinish[] {
+  const { lines, priced } = sale;
+  const stocked = new Set(stockedItems(sale));
   return lines.map((line, place) => {
     const figures = priced.lines[place];
     if (!figures) throw new Error('a line was not priced');
@@ -309,6 +325,7 @@ async function finishStoring({ database }: House, sale: SaleToFinish): Promise<s
   }
 }
 
+/** Once the till has its answer: whoever waits at the counter comes first. */
 async function tellTills(
   house: House,
   {
@@ -318,14 +335,15 @@ async function tellTills(
     promised,
     charged,
   }: { tillId: number; saleId: string; places: ReadonlySet<number>; promised: boolean; charged: boolean },
-  itemIds: number[],
+  itemIds: readonly number[],
 ) {
+  await setImmediate();
   house.events.tell({ kind: 'sale-finished', tillId, saleId });
   if (promised) house.events.tell({ kind: 'promises-changed' });
   if (charged) house.events.tell({ kind: 'people-changed', customerId: null });
   house.printing.wake();
   house.outbox.wake();
-  for (const placeId of places) {
+  for (const placeId of itemIds.length > 0 ? places : []) {
     const levels = await house.database.ask((sql) => store.levelsAt(sql, placeId, itemIds));
     house.events.tell({ kind: 'stock-changed', placeId, levels });
   }

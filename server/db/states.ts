@@ -5,7 +5,7 @@ import { PRINT_KINDS } from '../../core/journal/paper.ts';
 import { LEDGER_EVENTS } from '../../core/books/accounts.ts';
 import { ACCOUNT_ITEM_KINDS } from '../../core/people/accountItemKinds.ts';
 import { STORED_VALUE_NAMES, STORED_VALUE_REASONS } from '../../core/giftCards/storedValue.ts';
-import { TENDER_KINDS } from '../../core/payment/tenderType.ts';
+import { TENDER_KINDS } from '../../core/payment/tenderKinds.ts';
 import { POINTS_REASONS } from '../../core/people/pointsReasons.ts';
 import { PROMISE_KINDS } from '../../core/promises/promiseNumber.ts';
 import type { Database, Writer } from './database.ts';
@@ -19,7 +19,6 @@ const KINDS = {
   points_reason: POINTS_REASONS,
   account_item_kind: ACCOUNT_ITEM_KINDS,
   figure_kind: Object.keys(FIGURE_KINDS),
-  tender_kind: Object.keys(TENDER_KINDS),
   stored_value_kind: Object.keys(STORED_VALUE_NAMES),
   stored_value_reason: STORED_VALUE_REASONS,
 } as const;
@@ -39,6 +38,13 @@ export async function layStates(database: Database): Promise<void> {
   );
   await database.write(async (sql) => {
     await layKinds(sql);
+    await sql.query(
+      `insert into tender_kind (name, in_drawer)
+       select name, "inDrawer" from jsonb_to_recordset($1) as kind (name text, "inDrawer" boolean)
+       on conflict (name) do update set in_drawer = excluded.in_drawer
+       where tender_kind.in_drawer <> excluded.in_drawer`,
+      [JSON.stringify(Object.entries(TENDER_KINDS).map(([name, { inDrawer }]) => ({ name, inDrawer })))],
+    );
     await sql.query(
       `insert into tender_state (name, open, holds)
        select name, open, holds from jsonb_to_recordset($1) as state (name text, open boolean, holds boolean)

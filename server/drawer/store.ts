@@ -96,7 +96,7 @@ export async function movementsOf(sql: Reader, shiftId: number): Promise<CashMov
             ${['in', 'out', 'drop'].map((kind) => movedCash(kind)).join(', ')}
      from shift
      left join standing_sale as sale on sale.shift_id = shift.id
-     left join tender on tender.sale_id = sale.id and tender.kind in ('cash', 'foreign-cash')
+     left join tender on tender.sale_id = sale.id and tender.kind in (select name from tender_kind where in_drawer)
      where shift.id = $1
      group by shift.id, shift.opening_float`,
     [shiftId],

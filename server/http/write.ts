@@ -35,8 +35,15 @@ export function askedBy(request: Request, body: unknown): Asked {
 }
 
 /** Whether this very request was carried out before. @throws Problem 422 where its key was used for another one */
-export async function wasCarriedOut(sql: Reader, { key, route, hash }: Asked): Promise<boolean> {
-  const earlier = await askedWith(sql, key);
+export async function wasCarriedOut(sql: Reader, asked: Asked): Promise<boolean> {
+  return isRepeat(asked, (await askedWith(sql, asked.key)) ?? null);
+}
+
+/**
+ * Whether what was asked with a key before is this very request. @param earlier what the key was used for, if it was
+ * @throws Problem 422 where it is another one
+ */
+export function isRepeat({ route, hash }: Asked, earlier: Omit<Asked, 'key'> | null): boolean {
   if (!earlier) return false;
   if (earlier.route !== route || earlier.hash !== hash) throw keyUsed();
   return true;

@@ -1,4 +1,4 @@
-import type { TenderKind } from '../../core/payment/tenderType.ts';
+import type { TenderKind } from '../../core/payment/tenderKinds.ts';
 import { one, type Reader } from '../db/database.ts';
 
 /** A payment of a sale with what may still go back along it. */

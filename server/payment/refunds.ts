@@ -17,6 +17,8 @@ import { readyToPay } from '../counter/service.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
+import { tenderKind } from '../../core/payment/tenderKinds.ts';
+import { typeOf } from '../../core/payment/tenderType.ts';
 import { noteAsked, wasCarriedOut, type Asked } from '../http/write.ts';
 import { checkStillThere } from '../journal/returns/service.ts';
 import { returnRules } from '../journal/returns/store.ts';
@@ -250,19 +252,16 @@ async function addParts(
       at,
     });
   }
-  const types = await store.tenderTypes(sql);
-  const typeOf = (kind: string) => types.find((type) => type.kind === kind)?.id ?? 0;
   const cards: string[] = [];
   for (const part of parts) {
     const { id, to, amount } = part;
     const row = to === 'tender' ? paid.find((one) => keyOf(one) === keyOf(part)) : undefined;
-    const card = row?.kind === 'card';
+    const card = row !== undefined && tenderKind(row.kind).asksDevice;
     if (card) cards.push(id);
     await store.addTender(sql, {
       id,
       basketId: basket.id,
-      typeId:
-        row?.typeId ?? (to === 'cash' ? facts.cashType.id : typeOf(to === 'account' ? to : 'stored-value')),
+      typeId: row?.typeId ?? typeOf(facts.types, to === 'cash' || to === 'account' ? to : 'stored-value').id,
       state: card ? 'stored' : 'approved',
       amount,
       handed: amount,

@@ -11,7 +11,7 @@ import {
   tenderTypeSchema,
   tillTerminalSchema,
 } from '../../contract/payment.ts';
-import { ONLY_ONCE } from '../../core/payment/tenderType.ts';
+import { tenderKind } from '../../core/payment/tenderKinds.ts';
 import { TerminalRefusal } from '../../devices/terminal/driver.ts';
 import type { House } from '../house.ts';
 import { idIn } from '../http/address.ts';
@@ -138,7 +138,7 @@ function addSettings(router: Router, house: House): void {
     '/types',
     change(house, tenderTypeSchema, async ({ sql, body, afterwards }) => {
       const known = await tenderTypes(sql);
-      if (ONLY_ONCE.includes(body.kind)) {
+      if (tenderKind(body.kind).onlyOnce) {
         throw fieldProblem('kind', 'There is one of this kind already.');
       }
       if (known.some(({ name }) => name.toLowerCase() === body.name.toLowerCase())) {

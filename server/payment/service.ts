@@ -7,7 +7,8 @@ import { chargeProblem, overLimit, overLimitStep } from '../../core/people/accou
 import { isMistyped, plainNumber, storedValueProblem } from '../../core/giftCards/storedValue.ts';
 import { cashRounding } from '../../core/payment/cash.ts';
 import { covers, holdsMoney, isOpen, mayBeTaken } from '../../core/payment/tender.ts';
-import { givesChange, worthOf, type TenderType } from '../../core/payment/tenderType.ts';
+import { tenderKind } from '../../core/payment/tenderKinds.ts';
+import { worthOf, type TenderType } from '../../core/payment/tenderType.ts';
 import { businessDate, iso } from '../clock.ts';
 import type { Facts } from '../counter/priceSale.ts';
 import { factsFor, figuresFor } from '../counter/priceSale.ts';
@@ -35,7 +36,7 @@ export async function paymentView(house: House, basketId: string): Promise<Payme
     done ??
     (now.payment?.state === 'open' ? null : await house.database.ask((sql) => finishedSale(sql, basketId)));
   const tenders = await Promise.all(
-    now.tenders.map(async (tender) => tenderView(await withWords(house, tender))),
+    now.tenders.map(async (tender) => tenderView(await withWords(house, tender), finished !== null)),
   );
   return { basketId, tenders, finished, begun: finished ? null : begunView(now) };
 }
@@ -64,7 +65,8 @@ async function withWords({ terminal }: House, tender: store.PaymentTender): Prom
   return { ...tender, words };
 }
 
-function tenderView(tender: store.PaymentTender): TenderView {
+/** @param finished whether its sale is: what it took off a card is off its balance then */
+function tenderView(tender: store.PaymentTender, finished: boolean): TenderView {
   const { id, typeId, kind, state, amount, handed, tip, roundUp, words, terminalId } = tender;
   const balance = tender.storedValueBalance;
 
@@ -79,7 +81,7 @@ function tenderView(tender: store.PaymentTender): TenderView {
     tip,
     roundUp,
     words,
-    leftOn: balance === null ? null : balance - amount,
+    leftOn: balance === null ? null : balance - (finished ? 0 : amount),
     terminalId,
     accountId: tender.accountId,
     refund: tender.refund,
@@ -100,20 +102,21 @@ export async function takeTender(
 ): Promise<PaymentView> {
   const at = house.clock.now();
   const basketId = wanted.basket.id;
-  if (await house.database.ask((sql) => wasCarriedOut(sql, asked))) return paymentView(house, basketId);
-  const ready = await readyToPay(house, person, wanted, at);
+  const ready = await readyToPay(house, person, wanted, at, asked);
   if (ready.finished) return paymentView(house, basketId);
   const { facts, due, figures } = ready;
-  const type = await house.database.ask(async (sql) =>
-    (await store.tenderTypes(sql)).find(({ id, active }) => id === wanted.typeId && active),
-  );
+  const type = facts.types.find(({ id, active }) => id === wanted.typeId && active);
   if (!type) throw fieldProblem('typeId', 'This means of payment is switched off.');
-  if (type.reference && !wanted.reference && type.kind !== 'card') {
+  const { asksDevice } = tenderKind(type.kind);
+  if (type.reference && !wanted.reference && !asksDevice) {
     throw fieldProblem('reference', `${type.reference} is missing.`);
   }
   if (coveredByCash(type, facts, wanted, due)) {
-    await finishWithCash(house, person, { basket: wanted.basket, handed: wanted.amount, asked }, ready, at);
-    return paymentView(house, basketId);
+    const cash = { basket: wanted.basket, handed: wanted.amount, asked };
+    const finished = await finishWithCash(house, person, cash, ready, at);
+    // They were read before they were taken off their balances.
+    const tenders = facts.tenders.map((tender) => tenderView(tender, false));
+    return { basketId, tenders, finished, begun: null };
   }
   const trier = { what: 'number' as const, tillId: person.tillId, source };
   if (type.kind === 'stored-value') await mayTryNumber(house, trier, wanted.number);
@@ -124,7 +127,7 @@ export async function takeTender(
     return false;
   });
   house.printing.wake();
-  if (added && type.kind === 'card') await house.terminals.begin(wanted.id);
+  if (added && asksDevice) await house.terminals.begin(wanted.id);
   house.events.tell({ kind: 'payment-changed', tillId: person.tillId, basketId });
   return paymentView(house, basketId);
 }
@@ -170,7 +173,7 @@ async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
   if (due < 0) throw fieldProblem('amount', 'Money goes back here: choose where to.');
   const worth = type.foreign ? worthOf(wanted.amount, type.foreign, digits) : wanted.amount;
   if (worth <= 0) throw fieldProblem('amount', 'That is worth nothing here.');
-  if (left <= 0 || (worth > left && !givesChange(type))) {
+  if (left <= 0 || (worth > left && !tenderKind(type.kind).inDrawer)) {
     throw fieldProblem('amount', `Only ${formatMoney(Math.max(0, left), digits)} is left to pay.`);
   }
   const amount = Math.min(worth, left);
@@ -178,7 +181,7 @@ async function addTender(sql: Writer, adding: Adding): Promise<boolean> {
     id: wanted.id,
     basketId: wanted.basket.id,
     typeId: type.id,
-    state: type.kind === 'card' ? 'stored' : 'approved',
+    state: tenderKind(type.kind).asksDevice ? 'stored' : 'approved',
     amount,
     handed: worth,
     reference: wanted.reference,
@@ -253,7 +256,8 @@ async function cardFor(
   sql: Writer,
   { person, wanted, type }: Adding,
 ): Promise<Pick<store.NewTender, 'terminalId' | 'notPresent' | 'cardOnFileId' | 'token'>> {
-  if (type.kind !== 'card') return { terminalId: null, notPresent: false, cardOnFileId: null, token: null };
+  if (!tenderKind(type.kind).asksDevice)
+    return { terminalId: null, notPresent: false, cardOnFileId: null, token: null };
   const { terminals } = await store.paymentFacts(sql, person.tillId);
   const terminalId = wanted.terminalId ?? terminals[0]?.id ?? null;
   if (!terminals.some(({ id }) => id === terminalId)) {

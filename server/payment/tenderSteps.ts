@@ -3,6 +3,7 @@ import type { Person } from '../../contract/staff.ts';
 import { formatMoney } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { mayStep, tenderStep, type TenderEvent } from '../../core/payment/tender.ts';
+import { tenderKind } from '../../core/payment/tenderKinds.ts';
 import { mayActFor } from '../../core/staff/rights.ts';
 import type { Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
@@ -81,16 +82,16 @@ export async function undoTender(
       if (!undoing) return;
       const at = house.clock.now();
       await store.setTender(sql, id, { state: undoing, words: `Undone by ${person.name}.`, at });
-      if (kind === 'card') return;
+      if (tenderKind(kind).asksDevice) return;
       const done = tenderStep(undoing, 'sent-back');
       const { digits } = currencyOf(await store.shopCurrency(sql));
+      const { inDrawer, undone } = tenderKind(kind);
       const words = refund
-        ? `${formatMoney(0 - amount, digits)} is not given back after all${kind === 'cash' ? ': put it into the drawer again' : ''}.`
-        : kind === 'account'
-          ? 'It is not charged.'
-          : kind === 'stored-value'
-            ? `Back on the ${storedValueKind === 'certificate' ? 'certificate' : 'card'}.`
-            : `Give ${formatMoney(amount, digits)} back.`;
+        ? `${formatMoney(0 - amount, digits)} is not given back after all${inDrawer ? ': put it into the drawer again' : ''}.`
+        : undone({
+            amount: formatMoney(amount, digits),
+            value: storedValueKind === 'certificate' ? 'certificate' : 'card',
+          });
       if (done) await store.setTender(sql, id, { state: done, words, at });
       const types = await store.tenderTypes(sql);
       if (types.find((type) => type.id === typeId)?.opensDrawer) {
@@ -99,7 +100,7 @@ export async function undoTender(
     },
   );
   house.printing.wake();
-  if (tender.kind === 'card') await house.terminals.sendBack(id);
+  if (tenderKind(tender.kind).asksDevice) await house.terminals.sendBack(id);
   house.events.tell({ kind: 'payment-changed', tillId: person.tillId, basketId: tender.basketId });
   return paymentView(house, tender.basketId);
 }

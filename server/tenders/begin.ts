@@ -18,10 +18,11 @@ export async function beginPayment(
 ): Promise<{ payment: store.PaymentRow; tenders: store.PaymentTender[] } | undefined> {
   const { basket, due, figures, tillId, staffId, at } = wanted;
   await takeLocks(sql, { tills: [tillId] });
-  await store.addPayment(sql, wanted);
+  const fresh = await store.addPayment(sql, wanted);
   await takeLocks(sql, { payments: [basket.id], ...more });
   const known = await store.findPayment(sql, basket.id);
   if (known?.state !== 'open') return undefined;
+  if (fresh) return { payment: known, tenders: [] };
   const tenders = await store.tendersOf(sql, basket.id);
   const holds = tenders.some(({ state }) => holdsMoney(state));
   if (holds && known.tillId !== tillId) {

@@ -1,12 +1,13 @@
 import type { PaymentFacts } from '../../contract/payment.ts';
 import type { StoredValueFacts, StoredValueKind } from '../../core/giftCards/storedValue.ts';
 import type { TenderState } from '../../core/payment/tender.ts';
-import type { TenderKind, TenderType } from '../../core/payment/tenderType.ts';
+import type { TenderKind } from '../../core/payment/tenderKinds.ts';
+import type { TenderType } from '../../core/payment/tenderType.ts';
 import type { Basket, BasketCode, BasketLine } from '../../core/counter/basket.ts';
 import type { Money } from '../../core/money.ts';
 import type { PricedBasket } from '../../core/pricing/price.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import type { Reader, Writer } from '../db/database.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 
 /** A payment as it is stored while its sale is not finished. */
@@ -135,15 +136,18 @@ export async function openPayments(sql: Reader): Promise<string[]> {
   return rows.map(({ id }) => id);
 }
 
-/** Begins the row that stands for the payment of a basket, unless it is there or the sale is finished. */
-export async function addPayment(sql: Writer, payment: BeginPayment): Promise<void> {
+/**
+ * Begins the row that stands for the payment of a basket. @returns false where it is there, or the sale is finished
+ */
+export async function addPayment(sql: Writer, payment: BeginPayment): Promise<boolean> {
   const { basket, due, figures, tillId, staffId, at } = payment;
-  await sql.query(
+  const added = await sql.query(
     `insert into payment (basket_id, till_id, staff_id, basket, due, began_at, figures)
      select $1, $2, $3, $4, $5, $6, $7 where not exists (select 1 from sale where id = $1)
-     on conflict (basket_id) do nothing`,
+     on conflict (basket_id) do nothing returning basket_id`,
     [basket.id, tillId, staffId, JSON.stringify(basket), due, at.toISOString(), JSON.stringify(figures)],
   );
+  return added.length > 0;
 }
 
 /** What the payment of a basket begins with, or goes on with. */
@@ -295,25 +299,31 @@ export async function setTender(
   );
 }
 
-interface TypeRow extends Omit<TenderType, 'foreign'> {
+export interface TenderTypeRow extends Omit<TenderType, 'foreign'> {
   foreignCurrency: string | null;
   foreignRate: number | null;
 }
 
+/** Means of payment as JSON, in the order in which the till offers them. */
+export const TENDER_TYPES = `(select json_agg(json_build_object('id', id, 'name', name, 'kind', kind, 'active', active,
+    'reference', reference, 'counted', counted, 'opensDrawer', opens_drawer,
+    'foreignCurrency', foreign_currency, 'foreignRate', foreign_rate) order by position, id) from tender_type)`;
+
+/** A means of payment as `TENDER_TYPES` has it. */
+export const toTenderType = ({ foreignCurrency, foreignRate, ...type }: TenderTypeRow): TenderType => ({
+  ...type,
+  foreign:
+    foreignCurrency !== null && foreignRate !== null
+      ? { currency: foreignCurrency, digits: currencyOf(foreignCurrency).digits, rate: foreignRate }
+      : null,
+});
+
 /** The means of payment in the order in which the till offers them. */
 export async function tenderTypes(sql: Reader): Promise<TenderType[]> {
-  const rows = await sql.query<TypeRow>(
-    `select id, name, kind, active, reference, counted, opens_drawer as "opensDrawer",
-            foreign_currency as "foreignCurrency", foreign_rate as "foreignRate"
-     from tender_type order by position, id`,
+  const { types } = one(
+    await sql.query<{ types: TenderTypeRow[] | null }>(`select ${TENDER_TYPES} as types`),
   );
-  return rows.map(({ foreignCurrency, foreignRate, ...type }) => ({
-    ...type,
-    foreign:
-      foreignCurrency !== null && foreignRate !== null
-        ? { currency: foreignCurrency, digits: currencyOf(foreignCurrency).digits, rate: foreignRate }
-        : null,
-  }));
+  return (types ?? []).map(toTenderType);
 }
 
 /** What a till has to know to take payments. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import { computed, nextTick, ref, useTemplateRef, type Component } from 'vue';
+import { tenderKind, type TenderKind } from '../../core/payment/tenderKinds.ts';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -36,7 +37,7 @@ const FORMS = {
   transfer: OtherForm,
   'foreign-cash': OtherForm,
   voucher: OtherForm,
-} as const;
+} as const satisfies Record<TenderKind, Component>;
 const fitting = computed(() => payment.chosen && FORMS[payment.chosen.kind]);
 
 async function choose(at: number): Promise<void> {
@@ -92,18 +93,7 @@ async function next(): Promise<void> {
 const nextWords = computed(() => {
   if (payment.busy || basket.busy) return 'Storing …';
   if (payment.left <= 0) return 'Finish the sale';
-  switch (payment.chosen?.kind) {
-    case 'cash':
-      return 'Cash taken';
-    case 'card':
-      return 'Ask the terminal';
-    case 'account':
-      return 'Charge it';
-    case 'stored-value':
-      return 'Take from it';
-    default:
-      return `Take ${payment.chosen?.name ?? ''}`;
-  }
+  return payment.chosen ? tenderKind(payment.chosen.kind).take(payment.chosen.name) : 'Take it';
 });
 </script>
 

@@ -2,7 +2,8 @@
 import { onMounted, reactive, ref, watch } from 'vue';
 import type { NewTenderType } from '../../contract/payment.ts';
 import { CURRENCIES } from '../../core/payment/currency.ts';
-import { ONLY_ONCE, TENDER_KINDS, type TenderKind, type TenderType } from '../../core/payment/tenderType.ts';
+import { TENDER_KINDS, tenderKind, type TenderKind } from '../../core/payment/tenderKinds.ts';
+import type { TenderType } from '../../core/payment/tenderType.ts';
 import { WHOLE } from '../../core/rate.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
@@ -95,7 +96,7 @@ async function saveSettings(): Promise<void> {
 
 function wordsOf({ kind, reference, counted, opensDrawer, foreign }: TenderType): string {
   return [
-    TENDER_KINDS[kind],
+    tenderKind(kind).words,
     foreign && `1 ${foreign.currency} = ${foreign.rate / WHOLE} ${till.facts?.currency.code ?? ''}`,
     reference && `asks for: ${reference}`,
     counted ? 'counted at close' : 'not counted',
@@ -135,8 +136,8 @@ function wordsOf({ kind, reference, counted, opensDrawer, foreign }: TenderType)
         :disabled="editing !== 0"
         :items="
           Object.entries(TENDER_KINDS)
-            .filter(([kind]) => editing !== 0 || !ONLY_ONCE.includes(kind as TenderKind))
-            .map(([value, title]) => ({ value, title }))
+            .filter(([, { onlyOnce }]) => editing !== 0 || !onlyOnce)
+            .map(([value, { words }]) => ({ value, title: words }))
         "
         :error-messages="wrong.kind"
       />
