@@ -1,6 +1,9 @@
 import { defineConfig } from 'vite';
 
-/** The server, and what lays down the demo shop. Packages stay outside; the thread that owns the database is a file of its own. */
+/**
+ * The server, and what lays down the demo shop. Packages stay outside; the thread that owns the database is a file of
+ * its own.
+ */
 export default defineConfig({
   publicDir: false,
   build: {

@@ -5,8 +5,8 @@ import { defineConfig } from 'vitest/config';
 import { canMount } from './server/testing/faults/disk.ts';
 
 /**
- * Shops of tests are laid down and cleared away by the thousand files: in memory where the system has room for them, for a
- * disk takes longer for that than the tests. Power cuts and full disks have file systems of their own.
+ * Shops of tests are laid down and cleared away by the thousand files: in memory where the system has room for them,
+ * for a disk takes longer for that than the tests. Power cuts and full disks have file systems of their own.
  */
 const MEMORY = '/dev/shm';
 const ROOM = 3 * 2 ** 30;
@@ -18,7 +18,10 @@ if (!process.env.TMPDIR && existsSync(MEMORY)) {
 /** Files of one engine share a process: each brings a shop of its own. */
 const serial = { fileParallelism: false, isolate: false, testTimeout: 120_000, hookTimeout: 120_000 };
 
-/** `unit` and `unit-pages` need nothing; `integration` runs on both engines; `e2e` drives the built application in Chromium. */
+/**
+ * `unit` and `unit-pages` need nothing; `integration` runs on both engines; `e2e` drives the built application in
+ * Chromium.
+ */
 export default defineConfig({
   plugins: [vue()],
   test: {

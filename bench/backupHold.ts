@@ -17,7 +17,8 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
     sql.query(
       `select id as "itemId", number, name, unit, decimals, quantity, tax_category_id as "taxCategoryId",
               price as "listPrice", gen_random_uuid() as id
-       from item, (select 1000 as quantity) as one where active and price > 0 and decimals = 0 order by item.id limit 10`,
+       from item, (select 1000 as quantity) as one where active and price > 0 and decimals = 0
+         order by item.id limit 10`,
     ),
   );
   const basket = { id: newId(), lines };

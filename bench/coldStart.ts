@@ -29,7 +29,10 @@ const OPEN_ONLY = `import('./dist/server/main.js').then(async ({ openDatabase, r
   process.exit(0);
 });`;
 
-/** The demo on an existing folder until it serves; the floor is a process that only opens the folder. Both end included. */
+/**
+ * The demo on an existing folder until it serves; the floor is a process that only opens the folder. Both end
+ * included.
+ */
 export async function coldStart(): Promise<Figure[]> {
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-bench-'));
   try {

@@ -21,7 +21,8 @@ async function addItems(database: Database, count: number): Promise<number[]> {
   const rows = await database.write((sql) =>
     sql.query<{ id: number }>(
       `insert into item (number, name, category_id, tax_category_id, price, cost)
-       select gen_random_uuid(), 'Screw ' || n, (select min(id) from category), (select min(id) from tax_category), 300, 100
+       select gen_random_uuid(), 'Screw ' || n, (select min(id) from category), (select min(id) from tax_category),
+         300, 100
        from generate_series(1, $1::integer) as n returning id`,
       [count],
     ),
@@ -141,12 +142,15 @@ async function bareCorrection(sql: Writer, layer: number, cost: number): Promise
   const event = await openEvent(sql, { kind: 'cost-corrected', at: AT });
   await sql.query(
     `with change as (
-       select place_id, against, sum(sign(quantity) * (layer_cost($2, size, upto) - layer_cost($2, size, upto - abs(quantity))
+       select place_id, against, sum(sign(quantity) * (layer_cost($2, size, upto) - layer_cost($2, size,
+         upto - abs(quantity))
            - layer_cost(was, size, upto) + layer_cost(was, size, upto - abs(quantity))))::bigint as amount
        from (select move.*, layer.quantity as size, layer.cost as was from stock_move as move
-             join stock_layer as layer on layer.id = layer_id where layer_id = $1 and move.quantity <> 0) as move group by 1, 2)
+             join stock_layer as layer on layer.id = layer_id where layer_id = $1 and move.quantity <> 0) as move
+               group by 1, 2)
      insert into stock_move (item_id, place_id, quantity, reason, at, event_id, layer_id, upto, cost, against)
-     select (select item_id from stock_layer where id = $1), place_id, 0, 'revalued', now(), $3, $1, 1, amount, against from change`,
+     select (select item_id from stock_layer where id = $1), place_id, 0, 'revalued', now(), $3, $1, 1, amount,
+       against from change`,
     [layer, cost, event],
   );
   await sql.query('update stock_layer set cost = $2 where id = $1', [layer, cost]);
@@ -195,7 +199,8 @@ export const reflowTransfers = (): Promise<Figure[]> =>
   correction(async (sql, itemId) => {
     for (let nth = 0; nth < TRANSFERS; nth += 1) {
       const [row] = await sql.query<{ id: number }>(
-        `insert into stock_transfer (from_place, to_place, state, asked_at, asked_by) values (1, 2, 'asked', now(), 1) returning id`,
+        `insert into stock_transfer (from_place, to_place, state, asked_at, asked_by)
+          values (1, 2, 'asked', now(), 1) returning id`,
       );
       await sql.query(
         'insert into stock_transfer_line (transfer_id, position, item_id, quantity) values ($1, 1, $2, 1000)',

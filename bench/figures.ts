@@ -21,7 +21,8 @@ const TOGETHER = [
 ].join();
 /** A page of what is kept by day, with how many rows there are and what they come to together. */
 const keptBy = (kind: string, by: string) =>
-  `select *, ${TOGETHER} from (select ${by}, ${SUMS} from day_figure where kind = '${kind}' and day between $1 and $2 group by 1) as kept
+  `select *, ${TOGETHER} from (select ${by}, ${SUMS} from day_figure
+    where kind = '${kind}' and day between $1 and $2 group by 1) as kept
    order by 1 limit 50`;
 
 /** What some reports cannot do without, by the plainest statement that says the same. */
@@ -37,15 +38,17 @@ const BARE: Partial<Record<ReportName, string>> = {
       join stock_move on event_id = event.id group by 1),
     sold_of as (
       select item_id, sum(quantity) as quantity, sum(net) as net from sold join sale_line on sale_id = sold.id
-      where stored_value_id is null and account_id is null and (promise_part is null or promise_part not in ('deposit', 'used', 'back'))
+      where stored_value_id is null and account_id is null
+        and (promise_part is null or promise_part not in ('deposit', 'used', 'back'))
       group by 1)
-    select item.id, item.name, sold_of.quantity, sold_of.net, cost.cost, count(*) over (), sum(sold_of.quantity) over (),
-      sum(net) over (), sum(cost.cost) over ()
+    select item.id, item.name, sold_of.quantity, sold_of.net, cost.cost, count(*) over (),
+      sum(sold_of.quantity) over (), sum(net) over (), sum(cost.cost) over ()
     from sold_of join item on item.id = item_id left join cost using (item_id) order by 4 desc limit 50`,
 };
 
 /** The sales by day, from the lines themselves. */
-const RAW = `select business_date, count(distinct sale.id), sum(quantity), sum(net) from sale join sale_line on sale_id = sale.id
+const RAW = `select business_date, count(distinct sale.id), sum(quantity), sum(net) from sale
+  join sale_line on sale_id = sale.id
   where business_date between $1 and $2 group by 1`;
 
 /** Every report of a year of half a million lines among a million; some of them beside bare SQL, and through HTTP. */
@@ -147,7 +150,8 @@ async function layCosts(database: Database): Promise<void> {
     await sql.query(
       `insert into stock_move (item_id, place_id, quantity, reason, sale_id, at, event_id, position, cost, against)
        select item_id, 1, 0 - quantity, 'sale', sale_id, event.at, event.id, position, 0 - net / 2, 'cost-of-goods'
-       from sale_line join ledger_event as event using (sale_id) join sale on sale.id = sale_id where sale.number >= 100000`,
+       from sale_line join ledger_event as event using (sale_id) join sale on sale.id = sale_id
+         where sale.number >= 100000`,
     );
     await sql.query('delete from day_figure');
     await sql.query('select lay_figures()');

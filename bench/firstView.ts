@@ -6,7 +6,10 @@ import { figure, type Figure } from './measure.ts';
 const WEB = 'dist/web';
 const BUDGET_KB = 350;
 
-/** Every script that a page loads before it works: what the page names, and what those import, not what they load later. */
+/**
+ * Every script that a page loads before it works: what the page names, and what those import, not what they load
+ * later.
+ */
 function scriptsOf(page: string): Set<string> {
   const found = new Set<string>();
   const follow = (file: string): void => {

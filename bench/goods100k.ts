@@ -18,8 +18,8 @@ const LOOK_MS = 250;
 const MADE_UP = ['anvil', 'birch', 'copper', 'dowel', 'enamel', 'flange', 'gasket', 'hinge', 'iron', 'joist'];
 
 /**
- * The first page of the list of 100,000 items, and a search in it, through HTTP; the floor is plain SQL that reads the same
- * rows and counts.
+ * The first page of the list of 100,000 items, and a search in it, through HTTP; the floor is plain SQL that reads
+ * the same rows and counts.
  */
 export const goodsList100k = (): Promise<Figure[]> =>
   onBothEngines(async (serving: Serving, engine: string) => {
@@ -91,7 +91,8 @@ async function fill(database: Database): Promise<void> {
        from generate_series(1, ${ITEMS}) as n`,
     );
     await sql.query(
-      `insert into stock_level (item_id, place_id, quantity) select id, 1, 5000 from item where number like 'G-%' and stocked`,
+      `insert into stock_level (item_id, place_id, quantity) select id, 1, 5000 from item
+        where number like 'G-%' and stocked`,
     );
     // As both engines do by themselves after so many rows.
     await sql.query('analyze');
@@ -118,7 +119,8 @@ const writeBare = (database: Database): Promise<void> =>
     for (let at = 0; at < ITEMS; at += 1000) {
       await sql.query(
         `insert into item (number, name, category_id, tax_category_id, price, words)
-         select 'bare ' || (one->>0), one->>1, (select min(id) from category), (select min(id) from tax_category), 150, ' bare'
+         select 'bare ' || (one->>0), one->>1, (select min(id) from category), (select min(id) from tax_category),
+           150, ' bare'
          from jsonb_array_elements($1) as one`,
         [JSON.stringify(rows.slice(at, at + 1000))],
       );
@@ -126,9 +128,9 @@ const writeBare = (database: Database): Promise<void> =>
   });
 
 /**
- * A list of 100,000 new items with their suppliers: looked through and written, while the server's thread is watched. The
- * floor is plain SQL that inserts the same rows under other numbers, a thousand at a time; that of the longest block is how
- * long a thread that rests was kept waiting meanwhile.
+ * A list of 100,000 new items with their suppliers: looked through and written, while the server's thread is watched.
+ * The floor is plain SQL that inserts the same rows under other numbers, a thousand at a time; that of the longest
+ * block is how long a thread that rests was kept waiting meanwhile.
  */
 export const importGoods100k = (): Promise<Figure[]> =>
   onBothEngines(async (serving: Serving, engine: string) => {
@@ -174,7 +176,8 @@ export const importGoods100k = (): Promise<Figure[]> =>
 const MOVES = 1_000_000;
 
 /**
- * What 100,000 items were worth at the end of a past day, by 1,000,000 moves; the floor is the bare sum over the same moves.
+ * What 100,000 items were worth at the end of a past day, by 1,000,000 moves; the floor is the bare sum over the same
+ * moves.
  */
 export const valueAnyDay = (): Promise<Figure[]> =>
   onBothEngines(async (serving: Serving, engine: string) => {

@@ -26,7 +26,8 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
   await openDrawer(browser);
   const [item] = await database.ask((sql) =>
     sql.query<Pick<PromiseLine, 'itemId' | 'number' | 'name' | 'unit' | 'decimals' | 'taxCategoryId'>>(
-      `select id as "itemId", number, name, unit, decimals, tax_category_id as "taxCategoryId" from item where number = 'LES-30'`,
+      `select id as "itemId", number, name, unit, decimals, tax_category_id as "taxCategoryId" from item
+        where number = 'LES-30'`,
     ),
   );
   if (!item) throw new Error('the lesson is not in the shop');
@@ -129,14 +130,17 @@ async function bareHandover(
   await database.write(async (sql) => {
     await sql.query('update till set next_receipt = next_receipt where id = 1');
     await sql.query(
-      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode, regular, reductions, tax, total)
+      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency,
+        tax_mode, regular, reductions, tax, total)
        values ($1, 1, 1, 1, $2, ($3::timestamptz)::date, $3, 12, 'USD', 'on-top', 0, 0, 0, 0)`,
       [id, receipt, at],
     );
     await sql.query(
-      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net, promise_id, promise_part, promise_position)
+      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price,
+        regular, net, promise_id, promise_part, promise_position)
        values ${goods.map((line) => `($1, ${line}, $2, 1, $3, $4, 'each', 1000, $5, $5, $5, $6, 'goods', ${line})`).join(', ')},
-         ($1, ${LINES + 1}, $2, 1, 'DEPOSIT', 'Deposit used', 'each', 1000, -$5::bigint * ${LINES}, -$5::bigint * ${LINES}, -$5::bigint * ${LINES}, $6, 'used', null)`,
+         ($1, ${LINES + 1}, $2, 1, 'DEPOSIT', 'Deposit used', 'each', 1000, -$5::bigint * ${LINES},
+         -$5::bigint * ${LINES}, -$5::bigint * ${LINES}, $6, 'used', null)`,
       [id, item.itemId, item.number, item.name, PRICE, promiseId],
     );
     await sql.query(

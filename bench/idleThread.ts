@@ -12,8 +12,8 @@ const IDLE = `
 `;
 
 /**
- * A thread that rests, beside the one that is measured: the longest that it was kept waiting is the machine's doing, where
- * more threads want to run than it has cores.
+ * A thread that rests, beside the one that is measured: the longest that it was kept waiting is the machine's doing,
+ * where more threads want to run than it has cores.
  * @returns ends it, with its longest wait in milliseconds
  */
 export async function idleThread(): Promise<() => Promise<number>> {

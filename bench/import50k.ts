@@ -13,8 +13,8 @@ const ROWS = 50_000;
 const LOOK_MS = 100;
 
 /**
- * A list of 50,000 new customers: looked through and written, while the server's thread is watched. The floor is plain SQL
- * that inserts the same customers, a thousand at a time.
+ * A list of 50,000 new customers: looked through and written, while the server's thread is watched. The floor is
+ * plain SQL that inserts the same customers, a thousand at a time.
  */
 export const import50k = (): Promise<Figure[]> => onBothEngines(measure);
 

@@ -25,8 +25,8 @@ export async function layMillion({ database }: Serving['house']): Promise<void> 
     await database.write(async (sql) => {
       await sql.query('set local session_replication_role = replica');
       await sql.query(
-        `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode,
-                           regular, reductions, tax, total)
+        `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency,
+          tax_mode, regular, reductions, tax, total)
          select md5('sale ' || at)::uuid, 1 + at % 2, 1, 1 + at % 3, 100000 + at / 2,
                 date '2024-01-02' + (at::bigint * ${DAYS} / ${SALES})::integer,
                 timestamptz '2024-01-02 14:00Z' + (at::bigint * ${DAYS} / ${SALES}) * interval '1 day'
@@ -37,7 +37,8 @@ export async function layMillion({ database }: Serving['house']): Promise<void> 
         [from, from + AT_ONCE - 1],
       );
       await sql.query(
-        `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net)
+        `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price,
+          regular, net)
          select md5('sale ' || at)::uuid, place, 1 + (at * 7 + place * 131) % 500, 1, 'N' || (at + place) % 500,
                 'Item ' || (at + place) % 500, 'each', 1000, 500 + at % 9000, 500 + at % 9000, 500 + at % 9000
          from generate_series($1::integer, $2::integer) as at, generate_series(1, ${LINES}) as place`,
@@ -114,7 +115,8 @@ async function measureSearch(serving: Serving, engine: string): Promise<Figure[]
 async function newest(database: Database): Promise<void> {
   await database.ask((sql) =>
     sql.query(
-      `select sale.id, number, finished_at, total, (select name from sale_line where sale_id = sale.id and position = 1) as line
+      `select sale.id, number, finished_at, total, (select name from sale_line
+        where sale_id = sale.id and position = 1) as line
        from sale order by finished_at desc limit 100`,
     ),
   );
@@ -142,7 +144,8 @@ async function measureDay(serving: Serving, engine: string): Promise<Figure[]> {
     (round) =>
       database.ask((sql) =>
         sql.query(
-          `select count(distinct sale.id), sum(line.net), sum(line.regular) from sale join sale_line as line on line.sale_id = sale.id
+          `select count(distinct sale.id), sum(line.net), sum(line.regular) from sale
+            join sale_line as line on line.sale_id = sale.id
            where business_date = $1`,
           [dayOf(round)],
         ),

@@ -14,7 +14,10 @@ import {
 import { figure, median, quantile, timed, type Figure } from './measure.ts';
 import { oracle } from './offersOracle.ts';
 
-/** Where the made-up baskets and offers begin; another seed makes others. `OFFERS_SEED=7 npm run bench -- offers-exact` */
+/**
+ * Where the made-up baskets and offers begin; another seed makes others. `OFFERS_SEED=7 npm run bench --
+ * offers-exact`
+ */
 const SEED = Number(process.env.OFFERS_SEED ?? 1);
 /** How many cases are compared with the exact program. */
 const EXACT_CASES = Number(process.env.OFFERS_CASES ?? 2000);
@@ -95,7 +98,10 @@ export async function offersLarge(): Promise<Figure[]> {
   ];
 }
 
-/** Three families that are hard to prove: many spend offers at once, many equal triples, many limited offers on equal units. */
+/**
+ * Three families that are hard to prove: many spend offers at once, many equal triples, many limited offers on equal
+ * units.
+ */
 function hostileCase(seed: number): Case {
   const random = randomFrom(SEED * 1_000_037 + seed);
   const kind = seed % 3;

@@ -10,8 +10,8 @@ const ROUNDS = 100;
 const TAKEN = 5;
 
 /**
- * What a customer has of points, and taking some of them, among 100,000 customers with 2,000,000 moves; the floor is plain SQL
- * that reads and changes the same rows.
+ * What a customer has of points, and taking some of them, among 100,000 customers with 2,000,000 moves; the floor is
+ * plain SQL that reads and changes the same rows.
  */
 export const points100k = (): Promise<Figure[]> => onBothEngines(measure);
 
@@ -66,13 +66,16 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
 
 /** Takes from the lot that ends first, and keeps balance, move and use, in one statement. */
 const BARE = `with lot as (
-    select id from points_lot where customer_id = $1 and remaining >= $2::bigint order by ends_on nulls last, id limit 1 for update
+    select id from points_lot where customer_id = $1 and remaining >= $2::bigint
+      order by ends_on nulls last, id limit 1 for update
   ), taken as (
-    update points_lot set remaining = remaining - $2::bigint from lot where points_lot.id = lot.id returning points_lot.id
+    update points_lot set remaining = remaining - $2::bigint from lot where points_lot.id = lot.id
+      returning points_lot.id
   ), held as (
     update customer set points = points - $2::bigint where id = $1 returning id
   ), move as (
-    insert into points_move (customer_id, amount, reason, at) select id, -$2::bigint, 'corrected', $3 from held returning id
+    insert into points_move (customer_id, amount, reason, at) select id, -$2::bigint, 'corrected', $3 from held
+      returning id
   )
   insert into points_use (move_id, lot_id, amount) select move.id, taken.id, -$2::bigint from move, taken`;
 

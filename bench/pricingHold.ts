@@ -19,8 +19,8 @@ interface Item {
 }
 
 /**
- * A till's scans while another till has the server price hard baskets without end: thirty goods that fifty touching offers
- * mean, and 99,999 equal units. Nobody waits more than 50 ms for another one's prices.
+ * A till's scans while another till has the server price hard baskets without end: thirty goods that fifty touching
+ * offers mean, and 99,999 equal units. Nobody waits more than 50 ms for another one's prices.
  */
 export const pricingHold = (): Promise<Figure[]> => onBothEngines(measure);
 

@@ -90,12 +90,14 @@ async function bareSale(database: Database, itemId: number, receipt: number): Pr
   await database.write(async (sql) => {
     await sql.query('update till set next_receipt = next_receipt where id = 1');
     await sql.query(
-      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode, regular, reductions, tax, total)
+      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency,
+        tax_mode, regular, reductions, tax, total)
        values ($1, 1, 1, 1, $2, ($3::timestamptz)::date, $3, 12, 'USD', 'on-top', $4, 0, 0, $4)`,
       [id, receipt, at, total],
     );
     await sql.query(
-      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net)
+      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price,
+        regular, net)
        values ${values((line) => `($1, ${line}, $2, 1, $3, $4, 'each', 1000, $5, $5, $5)`)}`,
       [id, itemId, LISTED.number, LISTED.name, LISTED.price],
     );

@@ -82,7 +82,8 @@ async function bareSplit(database: Database, itemId: number, receipt: number): P
         );
       }
       await sql.query(
-        `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, staff_id, at, changed_at)
+        `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, staff_id, at,
+          changed_at)
          values ($1, $2, $3, 5, 'approved', $4, $4, $4, 1, $5, $5)`,
         [tender, id, place + 1, PARTS[place] ?? 0, at],
       );
@@ -91,12 +92,14 @@ async function bareSplit(database: Database, itemId: number, receipt: number): P
   await database.write(async (sql) => {
     await sql.query('update till set next_receipt = next_receipt where id = 1');
     await sql.query(
-      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode, regular, reductions, tax, total)
+      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency,
+        tax_mode, regular, reductions, tax, total)
        values ($1, 1, 1, 1, $2, ($3::timestamptz)::date, $3, 12, 'USD', 'on-top', $4, 0, 0, $4)`,
       [id, receipt, at, PRICE],
     );
     await sql.query(
-      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net)
+      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price,
+        regular, net)
        values ($1, 1, $2, 1, 'LES-30', 'Lesson, 30 min', 'each', 1000, $3, $3, $3)`,
       [id, itemId, PRICE],
     );
@@ -112,7 +115,8 @@ async function bareSplit(database: Database, itemId: number, receipt: number): P
     );
     await sql.query(
       `insert into ledger_entry (event_id, position, account, subject, amount)
-       values ($1, 1, 'cheques', '', $2), ($1, 2, 'transfers', '', $3), ($1, 3, 'cash', 'till:1', $4), ($1, 4, 'sales', '', $5)`,
+       values ($1, 1, 'cheques', '', $2), ($1, 2, 'transfers', '', $3), ($1, 3, 'cash', 'till:1', $4),
+         ($1, 4, 'sales', '', $5)`,
       [event?.id ?? 0, PARTS[0], PARTS[1], PARTS[2], -PRICE],
     );
     await sql.query(

@@ -12,8 +12,8 @@ const CHARGES = 12;
 const LOOK_MS = 100;
 
 /**
- * A statement for each of 1,000 accounts with twelve charges, in one file, while the server's thread is watched. The floor is
- * plain SQL that reads what stands on them.
+ * A statement for each of 1,000 accounts with twelve charges, in one file, while the server's thread is watched. The
+ * floor is plain SQL that reads what stands on them.
  */
 export const statements1000 = (): Promise<Figure[]> => onBothEngines(measure);
 

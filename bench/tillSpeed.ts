@@ -46,7 +46,9 @@ const OBSERVE = `
       port1.onmessage = () => window.samples.push(performance.now() - from);
       port2.postMessage(0);
     });
-  }).observe(document.querySelector(where), { attributeFilter: ['data-words'], childList: true, subtree: true, characterData: true });
+  }).observe(document.querySelector(where), {
+    attributeFilter: ['data-words'], childList: true, subtree: true, characterData: true,
+  });
 `;
 
 async function openChromium() {

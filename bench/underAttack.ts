@@ -6,7 +6,10 @@ import { figure, quantile, timed, type Figure } from './measure.ts';
 
 const ROUNDS = 400;
 const CONNECTIONS = 10;
-/** What they send: long lists, deep nests, large bodies, wrong kinds, to routes that need somebody and to those that do not. */
+/**
+ * What they send: long lists, deep nests, large bodies, wrong kinds, to routes that need somebody and to those that
+ * do not.
+ */
 const HOSTILE: readonly (readonly [address: string, body: string])[] = [
   [
     '/counter/sales',
@@ -25,7 +28,10 @@ const HOSTILE: readonly (readonly [address: string, body: string])[] = [
   ],
 ];
 
-/** A till's scan (its basket is stored and answered) while ten connections send hostile bodies, against the same alone. */
+/**
+ * A till's scan (its basket is stored and answered) while ten connections send hostile bodies, against the same
+ * alone.
+ */
 export const underAttack = (): Promise<Figure[]> => onBothEngines(measure);
 
 async function measure(serving: Serving, engine: string): Promise<Figure[]> {

@@ -69,7 +69,8 @@ async function bareList(database: Database, words: readonly string[], today: str
   const like = words.map((word) => `% ${word}%`);
   await database.ask(async (sql) => {
     await sql.query(
-      `select promise.*, customer.name, (select json_agg(part) from promise_part as part where promise_id = promise.id) as plan,
+      `select promise.*, customer.name, (select json_agg(part) from promise_part as part
+        where promise_id = promise.id) as plan,
               (select string_agg(name, ', ') from promise_line where promise_id = promise.id) as goods
        from (select id from promise where cancelled_at is null and handed < units and words like all ($1::text[])
              order by next_due < $2::date desc, next_due limit 50) as listed
@@ -92,8 +93,8 @@ async function fill(database: Database): Promise<void> {
       `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total,
          units, handed, rest, held, paid, next_due, words)
        select gen_random_uuid(), 'layaway', n, 1 + n % 20, 1, 1, 1, now() - n * interval '13 minutes',
-              'on-top', 10000, 1000, case when n % 10 = 0 then 0 else 1000 end, case when n % 10 = 0 then 10000 else 0 end,
-              case when n % 10 = 0 then 2000 else 0 end, 2000,
+              'on-top', 10000, 1000, case when n % 10 = 0 then 0 else 1000 end, case when n % 10 = 0 then 10000
+                else 0 end, case when n % 10 = 0 then 2000 else 0 end, 2000,
               case when n % 10 = 0 then current_date + (n % 60 - 5) end,
               ' l-' || n || ' ' || n || ' ' || ${words}[1 + n % 10] || ' ' || ${words}[1 + n / 10 % 10]
        from generate_series(1, ${PROMISES}) as n`,

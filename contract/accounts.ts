@@ -8,7 +8,10 @@ const amount = (words: string) =>
   safe().min(1, words).max(1_000_000_000_000, 'That is too much.').required(words);
 const why = () => string().trim().required('Why?').max(200, 'At most 200 characters.');
 
-/** A house account as somebody sets it up or changes it. @property version of what was looked at; nothing for a new one */
+/**
+ * A house account as somebody sets it up or changes it. @property version of what was looked at; nothing for a new
+ * one
+ */
 export const accountSchema = object({
   /** The company of the customer owes, not they themselves. */
   ofCompany: boolean().required(),

@@ -164,7 +164,10 @@ export const partnerSchema = object({
 });
 export type PartnerSettings = InferType<typeof partnerSchema>;
 
-/** What is owed to a partner of a month: its parts of what it delivered, less what it owes for what it passed to the shop. */
+/**
+ * What is owed to a partner of a month: its parts of what it delivered, less what it owes for what it passed to the
+ * shop.
+ */
 export interface PartnerMonth {
   partnerId: number;
   partner: string;

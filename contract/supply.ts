@@ -128,7 +128,10 @@ export interface ItemSupply {
     first: boolean;
   }[];
   reorder: { placeId: number; place: string; point: number | null; target: number | null; onOrder: number }[];
-  /** Layers of which something is there, or whose cost nobody knows, the oldest first; none for those who see no costs. */
+  /**
+   * Layers of which something is there, or whose cost nobody knows, the oldest first; none for those who see no
+   * costs.
+   */
   layers: LayerView[];
   /** What is there is worth; null for those who see no costs. */
   worth: number | null;

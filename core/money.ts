@@ -55,7 +55,8 @@ function figures(amount: Money, digits: number, group: string, decimal: string):
 }
 
 /**
- * An amount in figures, as the shop writes them: thousands grouped, the currency's decimals, a true minus sign in front.
+ * An amount in figures, as the shop writes them: thousands grouped, the currency's decimals, a true minus sign in
+ * front.
  * @param digits decimals of the currency (ISO 4217 minor unit), e.g. 2 for USD
  */
 export function formatMoney(amount: Money, digits = 2): string {

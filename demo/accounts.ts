@@ -58,8 +58,8 @@ interface Charged {
 const PAID_AFTER_DAYS = 8;
 
 /**
- * Puts what was charged in past weeks onto the accounts, and lets most of them be paid by bank a month later: one pays a
- * little too much, one has stopped paying.
+ * Puts what was charged in past weeks onto the accounts, and lets most of them be paid by bank a month later: one
+ * pays a little too much, one has stopped paying.
  */
 export async function layCharges(sql: Writer, staffId: number, until: Date): Promise<void> {
   const charges = await sql.query<Charged>(

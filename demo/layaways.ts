@@ -165,7 +165,8 @@ export async function settlePromises(sql: Writer, { laid }: PastPromises): Promi
   await sql.query('update promise_line set set_aside = 0 where set_aside > 0');
   for (const { made } of laid) {
     await sql.query(
-      `select set_aside(id, cancelled_at is null and (not coming or arrived_at is not null)) from promise where id = $1`,
+      `select set_aside(id, cancelled_at is null and (not coming or arrived_at is not null)) from promise
+        where id = $1`,
       [made.id],
     );
     await goods.sumPromise(sql, made.id);

@@ -55,7 +55,9 @@ export interface PastTill {
   ring(on: PastShift, minutes: number, customer: number, lines: BasketLine[]): Date;
 }
 
-/** @param of what is promised: the same lines come out the same every time @param numbers the items that are promised */
+/**
+ * @param of what is promised: the same lines come out the same every time @param numbers the items that are promised
+ */
 export async function openPast(
   sql: Writer,
   past: readonly PastShift[],

@@ -64,7 +64,10 @@ export async function relaysInPast(
   return { shifts, laid };
 }
 
-/** To whom it was passed on, and what was said: one waits to go out, one was refused, and a partner asks for something. */
+/**
+ * To whom it was passed on, and what was said: one waits to go out, one was refused, and a partner asks for
+ * something.
+ */
 export async function passOn(sql: Writer, { laid }: PastPromises, at: Date): Promise<void> {
   const shop = await readShop(sql);
   const partners = await relayStore.listPartners(sql);

@@ -25,15 +25,18 @@ export async function storeHistory(
             tax, total, "customerId", kind, donation, "fundId"
      from jsonb_to_recordset($1) as one (id uuid, "tillId" integer, "shiftId" bigint, "staffId" integer,
        number integer, "businessDate" date, at timestamptz, currency text, "taxMode" text, regular bigint,
-       reductions bigint, tax bigint, total bigint, "customerId" integer, kind text, donation bigint, "fundId" integer)`,
+       reductions bigint, tax bigint, total bigint, "customerId" integer, kind text, donation bigint,
+       "fundId" integer)`,
     [sales],
   );
   await sellCards(sql, sales);
   await sql.query(
-    `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net, records,
-                            taxes, promise_id, promise_part, promise_position, stored_value_id, return_reason, condition,
-                            return_sale, return_position)
-     select (sale->>'id')::uuid, position, "itemId", (select category_id from item where id = "itemId"), number, name, unit, quantity, "unitPrice", regular, net, records, taxes,
+    `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price,
+      regular, net, records,
+                            taxes, promise_id, promise_part, promise_position, stored_value_id, return_reason,
+                            condition, return_sale, return_position)
+     select (sale->>'id')::uuid, position, "itemId", (select category_id from item
+       where id = "itemId"), number, name, unit, quantity, "unitPrice", regular, net, records, taxes,
             (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint,
             (select id from stored_value where stored_value.number = "storedValue"->>'number'),
             "comesBack"->>'reason', "comesBack"->>'condition', ("comesBack"->'sale'->>'saleId')::uuid,
@@ -53,7 +56,8 @@ export async function storeHistory(
   await sql.query(
     `insert into offer_use (offer_id, sale_id, customer_id, uses, at)
      select "offerId", (sale->>'id')::uuid, (sale->>'customerId')::integer, uses, (sale->>'at')::timestamptz
-     from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'offerUses') as one ("offerId" integer, uses integer)`,
+     from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'offerUses') as one ("offerId" integer,
+       uses integer)`,
     [sales],
   );
   await sql.query(
@@ -62,7 +66,8 @@ export async function storeHistory(
      select (sale->>'id')::uuid, position, kind, amount, handed, "typeId", name, "accountId", reference,
             (select id from stored_value where number = "valueNumber"), "refundsSale", "refundsPosition"
      from jsonb_array_elements($1) as sale, jsonb_to_recordset(sale->'tenders') as paid (position smallint, kind text,
-       amount bigint, handed bigint, "typeId" integer, name text, "accountId" integer, reference text, "valueNumber" text,
+       amount bigint, handed bigint, "typeId" integer, name text, "accountId" integer, reference text,
+       "valueNumber" text,
        "refundsSale" uuid, "refundsPosition" smallint)`,
     [sales],
   );
@@ -125,13 +130,15 @@ async function takeGoodsSold(sql: Writer, sales: string, events: string, before:
      from jsonb_array_elements($1) as sale
      join jsonb_to_recordset($2) as event (id bigint, kind text, "saleId" text)
        on event.kind = 'sale' and event."saleId" = sale->>'id'
-     cross join jsonb_to_recordset(sale->'lines') as line ("itemId" integer, position smallint, quantity bigint, stocked boolean)
+     cross join jsonb_to_recordset(sale->'lines') as line ("itemId" integer, position smallint, quantity bigint,
+       stocked boolean)
      where stocked and quantity > 0`,
     [sales, events, before],
   );
   await sql.query(
     `insert into stock_level (item_id, place_id, quantity)
-     select "itemId", "placeId", -sum(quantity) from jsonb_to_recordset($1) as line ("itemId" integer, "placeId" integer, quantity bigint)
+     select "itemId", "placeId", -sum(quantity)
+       from jsonb_to_recordset($1) as line ("itemId" integer, "placeId" integer, quantity bigint)
      group by 1, 2
      on conflict (item_id, place_id) do update set quantity = stock_level.quantity + excluded.quantity`,
     [lines],
@@ -157,7 +164,8 @@ async function sellCards(sql: Writer, sales: string): Promise<void> {
 /** Goods that came back, to stock or as damaged, and what they had cost. */
 async function bringBack(sql: Writer, sales: string, events: string, before: number): Promise<void> {
   await sql.query(
-    `select take_back((sale->>'id')::uuid, (sale->>'at')::timestamptz), move_stock(sale, $3 + event.id), post_costs($3 + event.id)
+    `select take_back((sale->>'id')::uuid, (sale->>'at')::timestamptz), move_stock(sale, $3 + event.id),
+      post_costs($3 + event.id)
      from jsonb_array_elements($1) as sale
      join jsonb_to_recordset($2) as event (id bigint, kind text, "saleId" text)
        on event.kind = 'sale' and event."saleId" = sale->>'id'
@@ -171,11 +179,13 @@ async function undo(sql: Writer, voids: string, before: number): Promise<void> {
   await sql.query(
     `insert into sale_void (sale_id, state, reason, till_id, shift_id, staff_id, began_at, done_at)
      select "saleId", 'done', 'Rung up twice', "tillId", "shiftId", "staffId", "voidedAt", "voidedAt"
-     from jsonb_to_recordset($1) as one ("saleId" uuid, "tillId" integer, "shiftId" bigint, "staffId" integer, "voidedAt" timestamptz)`,
+     from jsonb_to_recordset($1) as one ("saleId" uuid, "tillId" integer, "shiftId" bigint, "staffId" integer,
+       "voidedAt" timestamptz)`,
     [voids],
   );
   await sql.query(
-    `select count_void("saleId"), put_goods_back("saleId", $2 + "eventId", "voidedAt"), give_back_offers("saleId", "voidedAt"),
+    `select count_void("saleId"), put_goods_back("saleId", $2 + "eventId", "voidedAt"),
+      give_back_offers("saleId", "voidedAt"),
             post_costs($2 + "eventId")
      from jsonb_to_recordset($1) as one ("saleId" uuid, "eventId" bigint, "voidedAt" timestamptz) order by "eventId"`,
     [voids, before],

@@ -33,7 +33,10 @@ export function businessDate(at: Date, timezone: string): string {
   return DateTime.fromJSDate(at, { zone: timezone }).toISODate() ?? '';
 }
 
-/** The shop's day that a moment belongs to, `YYYY-MM-DD`: until it ends, so many hours after midnight, it is that of before. */
+/**
+ * The shop's day that a moment belongs to, `YYYY-MM-DD`: until it ends, so many hours after midnight, it is that of
+ * before.
+ */
 export function saleDay(at: Date, { timezone, dayEnds }: { timezone: string; dayEnds: number }): string {
   const there = DateTime.fromJSDate(at, { zone: timezone });
   return dayOfSale(there.toISODate() ?? '', there.hour, dayEnds);

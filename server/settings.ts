@@ -40,7 +40,11 @@ function readPort(name: string, text: string | undefined): number | undefined {
   return port;
 }
 
-/** Reads PORT, MONDREL_DATA, DATABASE_URL, MONDREL_NOW, MONDREL_SMTP, MONDREL_HOSTS, MONDREL_PROXY, MONDREL_WEB_SHOP, MONDREL_WEB_SHOP_KEY, MONDREL_HUB, MONDREL_BACKUPS and MONDREL_BACKUPS_KEPT. @throws Error naming the setting that is wrong */
+/**
+ * Reads PORT, MONDREL_DATA, DATABASE_URL, MONDREL_NOW, MONDREL_SMTP, MONDREL_HOSTS, MONDREL_PROXY, MONDREL_WEB_SHOP,
+ * MONDREL_WEB_SHOP_KEY, MONDREL_HUB, MONDREL_BACKUPS and MONDREL_BACKUPS_KEPT. @throws Error naming the setting that
+ * is wrong
+ */
 export function readSettings(environment: NodeJS.ProcessEnv, defaultFolder = 'data'): Settings {
   const port = readPort('PORT', environment.PORT) ?? 4180;
   const now = environment.MONDREL_NOW ? new Date(environment.MONDREL_NOW) : undefined;

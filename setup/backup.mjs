@@ -1,4 +1,5 @@
-// npm run backup -- FILE [shop]: a copy of everything in one file, also while the application runs; it is read back and checked.
+// npm run backup -- FILE [shop]: a copy of everything in one file, also while the application runs; it is read back
+// and checked.
 import { randomUUID } from 'node:crypto';
 import { copyFileSync, existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';

@@ -1,5 +1,5 @@
-// npm run faults [-- KILLS]: kills the real server so often (and cuts its power a quarter as often) while it sells, takes
-// payments, gives money back and voids; then looks whether anything was lost or doubled.
+// npm run faults [-- KILLS]: kills the real server so often (and cuts its power a quarter as often) while it sells,
+// takes payments, gives money back and voids; then looks whether anything was lost or doubled.
 import { build, installPackages, runPackage } from './steps.mjs';
 import { installSystemPackages } from './systemPackages.mjs';
 

@@ -1,4 +1,5 @@
-// npm test [-- PART…]: lint, types, unit, integration on both engines, faults and the real interface; the last line counts.
+// npm test [-- PART…]: lint, types, unit, integration on both engines, faults and the real interface; the last line
+// counts.
 import { spawn } from 'node:child_process';
 import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
@@ -84,7 +85,10 @@ const projects = new Set(
   all ? Object.values(PROJECTS).flat() : wanted.flatMap((part) => PROJECTS[part] ?? []),
 );
 const has = (project) => projects.has(project);
-/** The longest first: three are done at a time, for each waits now and then, and the next one as soon as one has ended. */
+/**
+ * The longest first: three are done at a time, for each waits now and then, and the next one as soon as one has
+ * ended.
+ */
 const works = [
   ...['pglite', 'postgres', 'faults'].filter(has).map((one) => () => test(one)),
   ...(all ? CHECKS : []).map((one) => () => check(one)),

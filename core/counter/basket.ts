@@ -153,7 +153,8 @@ export interface Given extends Pick<
 }
 
 /**
- * Adds an item: more of the line that has the same item at the same price and nothing special about it, else a new line.
+ * Adds an item: more of the line that has the same item at the same price and nothing special about it, else a new
+ * line.
  * @param lineId the id for a new line
  * @param quantity below zero where goods come back
  * @returns the basket with the item and the line that it is on

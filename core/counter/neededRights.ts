@@ -55,7 +55,10 @@ const typedPriceStep = ({ id, listPrice, typedPrice, quantity }: BasketLine): St
   return money(lineSubject(id), unitPrice, worth(Math.abs(listPrice - unitPrice), quantity), listPrice);
 };
 
-/** Every step in a basket that not everybody may take. @param openPriceLimit up to which anybody may sell at an open price */
+/**
+ * Every step in a basket that not everybody may take. @param openPriceLimit up to which anybody may sell at an open
+ * price
+ */
 export function neededRights(
   basket: Basket,
   openItems: ReadonlySet<number>,
@@ -167,7 +170,9 @@ export function waivedFees(
   });
 }
 
-/** Goods that were in a basket and are no longer in it, or fewer of them: once payment has begun, that needs a right. */
+/**
+ * Goods that were in a basket and are no longer in it, or fewer of them: once payment has begun, that needs a right.
+ */
 export function takenOut(before: Basket, after: Basket): NeededRight[] {
   const left = new Map(after.lines.map((line) => [line.id, line.quantity]));
   return before.lines.flatMap(({ id, quantity }): NeededRight[] => {

@@ -30,7 +30,9 @@ export interface OfferFacts {
   points: PointsAsMoney | null;
 }
 
-/** The situation in which a basket meets the offers: what is opened by codes and points, and how often each may apply. */
+/**
+ * The situation in which a basket meets the offers: what is opened by codes and points, and how often each may apply.
+ */
 export function situationOf(basket: Basket, offers: readonly Offer[], facts: OfferFacts): OfferSituation {
   const { day, time, placeId, customer } = facts;
   const paid = payable(basket.rewards ?? [], offers, customer?.points ?? 0);

@@ -86,8 +86,8 @@ export function goodsLines(
 }
 
 /**
- * What becomes of the deposit when goods leave. It is used for them, as far as what stays keeps the least deposit that the shop
- * asks for; when nothing stays, what is held beyond them goes back.
+ * What becomes of the deposit when goods leave. It is used for them, as far as what stays keeps the least deposit
+ * that the shop asks for; when nothing stays, what is held beyond them goes back.
  * @param due what the goods that leave come to
  */
 export function depositLines(

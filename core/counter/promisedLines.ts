@@ -208,7 +208,10 @@ export interface PromiseChange {
   handed: { position: number; quantity: number }[];
 }
 
-/** What a priced basket does to the promises in it. @returns words where more of a deposit is used than goods leave for */
+/**
+ * What a priced basket does to the promises in it. @returns words where more of a deposit is used than goods leave
+ * for
+ */
 export function promiseChanges(lines: readonly BasketLine[], priced: PricedBasket): PromiseChange[] | string {
   const changes: PromiseChange[] = [];
   for (const id of new Set(lines.flatMap(({ promised }) => promised?.promiseId ?? []))) {

@@ -41,7 +41,8 @@ export function linesToPrice(
       groupPrice: found && { unitPrice: found.price, group: found.group },
       goods: goodsOf(line.itemId),
       counted: line.decimals === 0 && !line.label,
-      // Gift cards, deposits and money on account are never reduced, and taxed when they are spent; what was promised costs what was said.
+      // Gift cards, deposits and money on account are never reduced, and taxed when they are spent; what was promised
+      // costs what was said.
       closed: Boolean(line.storedValue ?? line.promised ?? line.account ?? line.comesBack?.sale),
       refund: line.comesBack?.sale?.figures,
       promised: line.promised?.figures,

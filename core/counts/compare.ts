@@ -11,10 +11,10 @@ export interface CountedItem {
 }
 
 /**
- * How much more or less there is than the books say. With one entry it is what was counted less what the books said then.
- * Of what moved between two entries nobody knows on which side of the counting hand it lay: whatever the count can be for a
- * shop whose books are right makes no difference, beyond that the least that explains it does. A right count of a selling
- * shop is therefore never off.
+ * How much more or less there is than the books say. With one entry it is what was counted less what the books said
+ * then. Of what moved between two entries nobody knows on which side of the counting hand it lay: whatever the count
+ * can be for a shop whose books are right makes no difference, beyond that the least that explains it does. A right
+ * count of a selling shop is therefore never off.
  */
 export function differenceOf({ counted, level, came, left }: CountedItem): Quantity {
   const [least, most] = [level - came, level + left];

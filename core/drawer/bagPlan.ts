@@ -103,7 +103,10 @@ function kindsWithIdeal(counted: Pieces, float: Money): Kind[] {
     return { value, count, ideal, weight: at + 1 };
   });
 }
-/** costs[a]: the least distance from the ideal mix with which amount a can be made; chosen[k][a]: pieces of kind k in it. */
+/**
+ * costs[a]: the least distance from the ideal mix with which amount a can be made; chosen[k][a]: pieces of kind k in
+ * it.
+ */
 function fillTable(kinds: readonly Kind[], limit: number, step: Money) {
   let costs = new Float64Array(limit + 1).fill(Infinity);
   costs[0] = 0;

@@ -28,7 +28,10 @@ export function without(from: Pieces, taken: Pieces): Pieces {
   return left;
 }
 
-/** The values on the sheet that are not pieces of the currency, or whose count is not a whole number from 0 to 100,000. */
+/**
+ * The values on the sheet that are not pieces of the currency, or whose count is not a whole number from 0 to
+ * 100,000.
+ */
 export function wrongPieces(pieces: Pieces, { pieces: known }: Currency): string[] {
   const values = new Set(known.map(({ value }) => String(value)));
   return Object.entries(pieces)

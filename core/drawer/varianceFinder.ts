@@ -69,8 +69,8 @@ export interface Explanation {
 }
 
 /**
- * How likely a cause is before anything is known of a shift, and how much of that is shared by all events that would fit:
- * what fits many events says little about each.
+ * How likely a cause is before anything is known of a shift, and how much of that is shared by all events that would
+ * fit: what fits many events says little about each.
  */
 const BEFORE: Readonly<Record<Cause, number>> = {
   'habit-missing': 0.9,

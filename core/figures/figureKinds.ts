@@ -1,5 +1,6 @@
 /**
- * What is counted with each sale, by till, day and hour. Each has a subject, and up to four numbers; amounts are without tax.
+ * What is counted with each sale, by till, day and hour. Each has a subject, and up to four numbers; amounts are
+ * without tax.
  */
 export const FIGURE_KINDS = {
   sale: 'Goods sold less what came back, by person: sales, quantity, amount, and what the goods cost',

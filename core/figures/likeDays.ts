@@ -5,7 +5,9 @@ const MAD_SCALE = 1.4826;
 /** So many scaled deviations away from the median is odd. */
 const ODD_FROM = 3.5;
 
-/** The value beneath which a part of all lies, between neighbours by how near it is (type 7 of Hyndman and Fan, 1996). */
+/**
+ * The value beneath which a part of all lies, between neighbours by how near it is (type 7 of Hyndman and Fan, 1996).
+ */
 export function quantileOf(values: readonly number[], part: number): number {
   const sorted = values.toSorted((a, b) => a - b);
   const at = (sorted.length - 1) * part;
@@ -31,8 +33,8 @@ export function usualOf(values: readonly number[]): Usual | null {
 }
 
 /**
- * Whether a value is far from those of like days: by median and median absolute deviation, which few strange days do not
- * move.
+ * Whether a value is far from those of like days: by median and median absolute deviation, which few strange days do
+ * not move.
  * @param least a distance from the median that is never odd, so that 1 instead of 0 is no news
  * @returns what is usual, where the value is odd; otherwise nothing
  */

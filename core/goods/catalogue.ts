@@ -6,7 +6,10 @@ import { buildSearchIndex, indexInPieces, type SearchIndex } from './search.ts';
 /** The till's copy of what the shop sells. Changes are searched beside the large index until there are many. */
 export interface Catalogue {
   readonly size: number;
-  /** Goes on with the index of words for a moment; searching before it is ready waits for it. @returns whether there is more to do */
+  /**
+   * Goes on with the index of words for a moment; searching before it is ready waits for it. @returns whether there
+   * is more to do
+   */
   prepare(): boolean;
   search(text: string, most?: number): Item[];
   recognise(code: string): Item | undefined;

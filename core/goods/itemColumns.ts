@@ -128,8 +128,8 @@ const several = (cell: string): string[] => [
 const isYes = (cell: string) => /^(yes|y|true|1|x|ja|oui|si)$/i.test(fold(cell).trim());
 
 /**
- * An item as a line of a list has it. What there is no column for stays as it was; an empty cell takes away what stood there,
- * but for what an item cannot be without.
+ * An item as a line of a list has it. What there is no column for stays as it was; an empty cell takes away what
+ * stood there, but for what an item cannot be without.
  * @param before as it is known; `null` for a new one
  */
 export function lineToItem(

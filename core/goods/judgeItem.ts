@@ -34,7 +34,10 @@ export interface KnownGoods {
 export const variantWord = (family: string, variant: readonly string[]): string =>
   `${family} ${variantKey(variant)}`;
 
-/** What was read in the lines before: which line had a number, a code, or a variant; of a family what its variants differ in. */
+/**
+ * What was read in the lines before: which line had a number, a code, or a variant; of a family what its variants
+ * differ in.
+ */
 export type GoodsBefore = Map<string, { line: number; axes: readonly string[] }>;
 
 /** What becomes of a line. */
@@ -45,7 +48,8 @@ export type JudgedItem =
   | { outcome: 'refused'; name: string; why: string };
 
 /**
- * What becomes of a line of a list: the item with its number, else the one with one of its codes, is changed; else it is new.
+ * What becomes of a line of a list: the item with its number, else the one with one of its codes, is changed; else it
+ * is new.
  * @param problems what is wrong with a record, in words
  */
 export function judgeItem(

@@ -29,7 +29,10 @@ export interface ManyChange {
 /** So many items are changed at once. */
 export const MOST_AT_ONCE = 5_000;
 
-/** The nearest price with an ending, the higher one of two; never below zero. @param digits of the currency: only two have endings */
+/**
+ * The nearest price with an ending, the higher one of two; never below zero. @param digits of the currency: only two
+ * have endings
+ */
 export function withEnding(price: Money, ending: Ending | null, digits: number): Money {
   if (ending === null || digits !== 2 || price <= 0) return price;
   const below = Math.floor((price - ending) / 100) * 100 + ending;

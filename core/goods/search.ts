@@ -33,8 +33,9 @@ export function buildSearchIndex(items: readonly Item[], codes = indexCodes(item
 }
 
 /**
- * Builds the index, with pauses in which something else can be done. Words are sorted, so a typed prefix is a range of words;
- * each word lists its items in ascending order. Items that fit the rarest typed word are tested against the ranges of the others.
+ * Builds the index, with pauses in which something else can be done. Words are sorted, so a typed prefix is a range
+ * of words; each word lists its items in ascending order. Items that fit the rarest typed word are tested against the
+ * ranges of the others.
  */
 export function* indexInPieces(
   items: readonly Item[],

@@ -8,7 +8,10 @@ export const phoneCodeRows = (code: string): PaperRow[] => [
   { kind: 'centre', text: 'Show this at the till instead of a card.' },
 ];
 
-/** What a mail says that brings somebody the code for their telephone. @param facts pairs of what and how much, their points say */
+/**
+ * What a mail says that brings somebody the code for their telephone. @param facts pairs of what and how much, their
+ * points say
+ */
 export function phonePaper(
   shop: ReceiptHead,
   { name, code, facts }: { name: string; code: string; facts: readonly (readonly [string, string])[] },

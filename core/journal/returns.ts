@@ -62,9 +62,9 @@ const REST_WHY = 'Rest of the sale';
 /**
  * What is refunded for parts of a sale.
  *
- * Every unit is worth its share of what was paid for its line, rounded so that the shares of a line add up to it whatever
- * the order in which they come back. What the whole sale was paid with is never exceeded, and when nothing is kept any
- * more, everything that is left of it is refunded.
+ * Every unit is worth its share of what was paid for its line, rounded so that the shares of a line add up to it
+ * whatever the order in which they come back. What the whole sale was paid with is never exceeded, and when nothing
+ * is kept any more, everything that is left of it is refunded.
  * @param sale all lines of the sale that can come back
  * @param keptNet what the kept goods cost under the offers of the day, for re-pricing; nothing for the share
  * @throws ReturnError where a part is not there any more
@@ -93,7 +93,10 @@ export function refundsFor(
   return shares;
 }
 
-/** What is left of each line when these parts have gone, in the order of the lines; lines of which nothing is left are not named. */
+/**
+ * What is left of each line when these parts have gone, in the order of the lines; lines of which nothing is left are
+ * not named.
+ */
 export function keptParts(sale: readonly SoldLine[], parts: readonly ReturnedPart[]): ReturnedPart[] {
   return sale.flatMap(({ position, quantity, back }) => {
     const gone = parts.find((part) => part.position === position)?.quantity ?? 0;
@@ -210,8 +213,8 @@ export interface RefundPart {
 }
 
 /**
- * Plans a refund: back along the payments, the newest electronic one first, to at most what each paid; what is left over
- * in cash, or as store credit where the shop gives no cash for it.
+ * Plans a refund: back along the payments, the newest electronic one first, to at most what each paid; what is left
+ * over in cash, or as store credit where the shop gives no cash for it.
  * @param paid in the order in which they were taken
  * @param rules how the shop gives back what was not paid electronically, and what may become store credit only, because
  * nobody knows how it was paid

@@ -4,7 +4,8 @@ const LONGEST_WAIT_MS = 3_600_000;
 const GIVE_UP_MS = 4 * 86_400_000;
 
 /**
- * When a message that could not be sent is tried again: after half a minute, then twice as long each time, up to an hour.
+ * When a message that could not be sent is tried again: after half a minute, then twice as long each time, up to an
+ * hour.
  * @param tries how often it was tried, the last time included
  * @returns nothing when it has been tried for so long that it is given up
  */

@@ -41,7 +41,10 @@ interface Idea {
   hope: Money;
 }
 
-/** What to say, what the customer saves most by first. Offers that were asked for by a code and yield nothing come before. */
+/**
+ * What to say, what the customer saves most by first. Offers that were asked for by a code and yield nothing come
+ * before.
+ */
 export function nudgesFor(
   basket: NudgedBasket,
   index: OfferIndex,

@@ -52,7 +52,10 @@ const MOST_LAID_OUT = 240;
 
 const NOTHING: OfferResult = { parts: [], uses: [], value: 0, bound: 0 };
 
-/** What was found for goods and offers that have to do with one another, so that a like basket need not be gone through again. */
+/**
+ * What was found for goods and offers that have to do with one another, so that a like basket need not be gone
+ * through again.
+ */
 export type OfferMemory = Map<string, JointChoice>;
 
 /**

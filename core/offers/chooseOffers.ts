@@ -38,7 +38,10 @@ const MOST_SEARCHED = 600;
 const MOST_REMEMBERED = 100_000;
 /** What a step of the search costs beside a cell of a table. */
 const NODE_WORK = 12;
-/** Such a part of the work may go into tables; another one of what is left into looking for a good choice to begin with. */
+/**
+ * Such a part of the work may go into tables; another one of what is left into looking for a good choice to begin
+ * with.
+ */
 const TABLE_PART = 0.4;
 const GREEDY_PART = 0.25;
 

@@ -10,7 +10,9 @@ export interface Bounding {
   joint(exclusive: Money): Money;
   /** What parts that are taken of all units leave of each, from 0 to 1. */
   kept: readonly number[];
-  /** Whether the stage on top is the best there is for any choice of exclusive offers: those that choose do not meet. */
+  /**
+   * Whether the stage on top is the best there is for any choice of exclusive offers: those that choose do not meet.
+   */
   exact: boolean;
   /** Offers on top that choose among units, or take amounts: others simply take their part of everything. */
   competing: Contender[];

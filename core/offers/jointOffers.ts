@@ -36,9 +36,9 @@ const SIGN_WORK = 15;
 
 /**
  * Chooses where offers combine: the best choice of the exclusive ones may leave less to those that come on top. So both
- * stages are judged together. Choices of the exclusive offers are made with and without the goods that each offer on top
- * would take; then, where the basket is small enough, all choices are gone through that may be better, under a bound
- * for both stages.
+ * stages are judged together. Choices of the exclusive offers are made with and without the goods that each offer on
+ * top would take; then, where the basket is small enough, all choices are gone through that may be better, under a
+ * bound for both stages.
  */
 export function chooseJointly(
   units: readonly OfferUnit[],

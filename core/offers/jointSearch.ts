@@ -24,7 +24,10 @@ const searched = (
     ? { gains: units.map(() => 0), offers: [], others: exclusive.slice() }
     : unitBase(units, exclusive);
 
-/** Goes through the choices of exclusive offers that may be better together with those on top. @returns a bound for all */
+/**
+ * Goes through the choices of exclusive offers that may be better together with those on top. @returns a bound for
+ * all
+ */
 export function searchJointly(
   units: readonly OfferUnit[],
   exclusive: readonly Contender[],
@@ -80,7 +83,10 @@ const chosenBy = (plan: Plan, tables: readonly OfferTable[]): Chosen[] =>
     return open ? [{ open, place, group: kindOf(open.offer.rule).groupOfOption(way.option), count: 1 }] : [];
   });
 
-/** What the units cost so that the bound on exclusive offers is low; leaves the tables as `sweep` does with these costs. */
+/**
+ * What the units cost so that the bound on exclusive offers is low; leaves the tables as `sweep` does with these
+ * costs.
+ */
 function multipliers(
   units: readonly OfferUnit[],
   part: Part,

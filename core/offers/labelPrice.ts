@@ -13,7 +13,10 @@ export interface LabelPrice {
   offerId: number;
 }
 
-/** Whether everybody gets an offer for a single piece, at any hour of its days, however often: then a label can say it. */
+/**
+ * Whether everybody gets an offer for a single piece, at any hour of its days, however often: then a label can say
+ * it.
+ */
 const everybodyGetsIt = ({ rule, needs, conditions, limits }: Offer): boolean =>
   kindOf(rule).single &&
   needs === 'nothing' &&

@@ -2,7 +2,10 @@ import type { Money } from '../money.ts';
 import type { Rate } from '../rate.ts';
 import type { PointsOff } from './pointsOff.ts';
 
-/** Which goods an offer means: items (a family stands for all its variants) or whole categories; nothing named is everything. */
+/**
+ * Which goods an offer means: items (a family stands for all its variants) or whole categories; nothing named is
+ * everything.
+ */
 export interface OfferGoods {
   itemIds: readonly number[];
   categories: readonly string[];

@@ -79,8 +79,8 @@ export function runsOf(
 const MOMENTUM = 0.4;
 
 /**
- * Moves the multipliers against the excess, a step of the subgradient method with momentum: what is wanted too often costs
- * more, what nobody wants costs less, nothing below zero.
+ * Moves the multipliers against the excess, a step of the subgradient method with momentum: what is wanted too often
+ * costs more, what nobody wants costs less, nothing below zero.
  * @param excess by run, how many more of its units are wanted than there are
  * @param direction of the last step; of this one afterwards
  * @param reach how far the bound should come with it

@@ -17,7 +17,10 @@ const BLOCKED = 1e15;
 export interface Planner {
   /** What a plan is worth by the rules themselves; what completes nothing is let go. */
   settle(plan: Plan): [Plan, Money];
-  /** Gives what a plan leaves to offers one after the other, each as good as it gets. @param perUnit by what it gives for each unit */
+  /**
+   * Gives what a plan leaves to offers one after the other, each as good as it gets. @param perUnit by what it gives
+   * for each unit
+   */
   greedy(plan: Plan, perUnit: boolean, work: Work): Plan;
 }
 

@@ -46,7 +46,10 @@ export interface UnitAmount {
   count: number;
 }
 
-/** What the units are reduced by: a combination's reduction is spread over all its units in proportion to their prices. */
+/**
+ * What the units are reduced by: a combination's reduction is spread over all its units in proportion to their
+ * prices.
+ */
 export function unitAmounts({ combinations }: Reduction, given: readonly GivenUnit[]): UnitAmount[] {
   return combinations.flatMap(({ shares, total, times }) => {
     const parts = spreadOverCounted(

@@ -25,9 +25,9 @@ export interface StageOnTop {
 }
 
 /**
- * Looks for a stage on top that is worth more. Each offer takes what is best for itself; all of them together may come to
- * more where one leaves goods to another, comes after it, or does not apply at all. A way is followed as long as all that
- * the offers could take by themselves is more than what is known.
+ * Looks for a stage on top that is worth more. Each offer takes what is best for itself; all of them together may
+ * come to more where one leaves goods to another, comes after it, or does not apply at all. A way is followed as long
+ * as all that the offers could take by themselves is more than what is known.
  * @param from what is known to be possible, and how often at most an offer may do other than what is best for itself
  * @returns the best one, or `null` where none is worth more
  */
@@ -91,7 +91,8 @@ export function searchOnTop(
       if (kept.length >= lets) return;
       const places = [...new Set(one.rows.map(({ place }) => place))];
       for (const place of places) if (wanted.has(place)) without([...kept, place]);
-      // What a combination takes off is spread over all of it: with other goods, less of it is on those that others want.
+      // What a combination takes off is spread over all of it: with other goods, less of it is on those that others
+      // want.
       if (
         lets === Number.POSITIVE_INFINITY &&
         kindOf(open.offer.rule).spreads &&
@@ -114,8 +115,8 @@ const meet = (one: Contender, other: Contender): boolean =>
   one.candidates.some(({ place }) => other.candidates.some((candidate) => candidate.place === place));
 
 /**
- * The same step by step from a stage that is good: one offer leaves goods for good, or all of them, as long as that is worth
- * more. It comes further than a search where there is much to choose.
+ * The same step by step from a stage that is good: one offer leaves goods for good, or all of them, as long as that
+ * is worth more. It comes further than a search where there is much to choose.
  * @param most that can be reached
  */
 export function leaveToOthers(

@@ -28,7 +28,10 @@ export interface PaidPoints {
 export const wholeSteps = (points: number, { offPoints }: PointsRate): number =>
   offPoints > 0 ? Math.max(0, Math.floor(points / offPoints)) : 0;
 
-/** The most steps that goods of such a price may be paid with, in part: what they are reduced by stays within the limit. */
+/**
+ * The most steps that goods of such a price may be paid with, in part: what they are reduced by stays within the
+ * limit.
+ */
 export const mostSteps = (net: Money, { offPoints, offAmount, offMost }: PointsRate): number =>
   offPoints > 0 && offAmount > 0 && net > 0 ? Math.floor(floorOf(net, offMost) / offAmount) : 0;
 

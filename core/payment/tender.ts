@@ -66,8 +66,8 @@ export interface PaymentFacts {
 }
 
 /**
- * Whether a step may be taken on a payment. What is finished is undone by a void or a new return only; what the till went
- * on without goes back whatever became of the sale.
+ * Whether a step may be taken on a payment. What is finished is undone by a void or a new return only; what the till
+ * went on without goes back whatever became of the sale.
  */
 export function mayStep({ state, finished, voiding, sendsBack }: PaymentFacts, event: TenderEvent): boolean {
   if (!finished) return true;
@@ -93,7 +93,9 @@ export function taken(tenders: readonly HeldTender[]): Money {
   return sum(tenders.filter(({ state }) => state === 'approved').map(({ amount }) => amount));
 }
 
-/** What may still be taken: what is due less everything that was or may have been taken. Below zero when too much was. */
+/**
+ * What may still be taken: what is due less everything that was or may have been taken. Below zero when too much was.
+ */
 export function mayBeTaken(due: Money, tenders: readonly HeldTender[]): Money {
   return due - sum(tenders.filter(({ state }) => holdsMoney(state)).map(({ amount }) => amount));
 }

@@ -67,8 +67,8 @@ export interface SentReminder {
 }
 
 /**
- * Which reminder an account is due for today: the firmest one whose days have passed for what is overdue longest, unless
- * one as firm went out since that was due.
+ * Which reminder an account is due for today: the firmest one whose days have passed for what is overdue longest,
+ * unless one as firm went out since that was due.
  * @param after days overdue after which the first, second… reminder goes out
  * @returns the step, counted from 1; `null` for none
  */

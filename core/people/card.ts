@@ -10,8 +10,8 @@ export interface KnownCode {
 }
 
 /**
- * Why a code cannot be a customer's new card; `null` where it can. A code belongs to one customer and to no item, and one
- * that was stopped is never given out again.
+ * Why a code cannot be a customer's new card; `null` where it can. A code belongs to one customer and to no item, and
+ * one that was stopped is never given out again.
  * @param customerId of whoever is to have it; `null` for somebody new
  */
 export function cardProblem(
@@ -28,6 +28,9 @@ export function cardProblem(
 
 const PHONE_DIGITS = 12;
 
-/** A code for somebody's telephone: a letter, so that it is no number of goods, and digits. @param random gives one from 0 to 9 */
+/**
+ * A code for somebody's telephone: a letter, so that it is no number of goods, and digits. @param random gives one
+ * from 0 to 9
+ */
 export const newPhoneCode = (random: () => number): string =>
   `P${Array.from({ length: PHONE_DIGITS }, random).join('')}`;

@@ -64,8 +64,8 @@ export function peopleBy(customers: ReadonlyMap<number, CustomerFacts>): Map<str
 }
 
 /**
- * What becomes of a line of a list. Who is named by a number is that customer only where name, telephone or mail says the
- * same: the numbers of another shop mean somebody else here.
+ * What becomes of a line of a list. Who is named by a number is that customer only where name, telephone or mail says
+ * the same: the numbers of another shop mean somebody else here.
  * @param problems what is wrong with a record, in words
  */
 export function judgeLine(
@@ -78,7 +78,8 @@ export function judgeLine(
   const first = lineToRecord(cells, null);
   const earlier = earlierLine(first.record, before);
   const refuse = (why: string): Judged => ({ outcome: 'refused', name: first.record.name, why });
-  // Whoever an earlier line has created is not known yet when a list is looked through, and must not be when it is written.
+  // Whoever an earlier line has created is not known yet when a list is looked through, and must not be when it is
+  // written.
   const found = earlier === null ? findKnown(cells, first.record, first.cards, known) : { id: null };
   if ('why' in found) return refuse(found.why);
   const was = found.id === null ? null : (known.customers.get(found.id) ?? null);

@@ -60,7 +60,10 @@ const DAY_MS = 86_400_000;
 const daysBetween = (from: string, to: string): number =>
   Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / DAY_MS);
 
-/** Why the points of a sale cannot be given to somebody afterwards; `null` where they can. @param customerId anybody, where it is `null` */
+/**
+ * Why the points of a sale cannot be given to somebody afterwards; `null` where they can. @param customerId anybody,
+ * where it is `null`
+ */
 export function joinProblem(
   sale: JoinedSale,
   { word, joinDays }: Pick<Programme, 'word' | 'joinDays'>,

@@ -96,7 +96,9 @@ const inWords = (record: CustomerRecord): FactsInWords => [
 export const recordChanges = (before: CustomerRecord, after: CustomerRecord): RecordChange[] =>
   changesBetween(inWords(before), inWords(after));
 
-/** Of two records of one person, what the one that stays lacks is taken from the other; groups and tags come together. */
+/**
+ * Of two records of one person, what the one that stays lacks is taken from the other; groups and tags come together.
+ */
 export function mergedRecord(stays: CustomerRecord, goes: CustomerRecord): CustomerRecord {
   const both = <T>(mine: readonly T[], theirs: readonly T[]) => [...new Set([...mine, ...theirs])];
   const addresses = [...stays.addresses, ...goes.addresses];

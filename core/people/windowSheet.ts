@@ -23,7 +23,8 @@ export interface WindowSheet {
  * Sheets that go into envelopes with a window.
  * A4: DIN 5008 form B, address field 85 × 45 mm, 20 mm from the left and 45 mm from the top, of which the lower 27.3 mm
  * are for the address. Letter: folded in three into a number 10 envelope (241.3 × 104.8 mm) with a window of
- * 114.3 × 28.6 mm, 22.2 mm from its left and 12.7 mm from its bottom; the sheet can lie 25.4 mm to the side and 6 mm higher.
+ * 114.3 × 28.6 mm, 22.2 mm from its left and 12.7 mm from its bottom; the sheet can lie 25.4 mm to the side and 6 mm
+ * higher.
  */
 export const WINDOW_SHEETS: Readonly<Record<'A4' | 'LETTER', WindowSheet>> = {
   A4: {

@@ -4,13 +4,16 @@ import { goesBack, type PromiseLine } from './promised.ts';
 import { isOpen, type PromiseState } from './state.ts';
 
 /**
- * Whether something reads like what an order is called where it was placed: letters, a dash, and a number, e.g. `WEB-1001`. A
- * name with a dash does not.
+ * Whether something reads like what an order is called where it was placed: letters, a dash, and a number, e.g.
+ * `WEB-1001`. A name with a dash does not.
  */
 export const isOrderReference = (text: string): boolean =>
   /^[A-Z][\dA-Z]{1,11}-(?=[A-Z]*\d)[\dA-Z]{1,20}$/i.test(text.trim());
 
-/** Why a channel's numbers cannot begin otherwise from now on; `null` where they can. @param ordered whether it has orders */
+/**
+ * Why a channel's numbers cannot begin otherwise from now on; `null` where they can. @param ordered whether it has
+ * orders
+ */
 export const channelPrefixProblem = (was: string, wanted: string, ordered: boolean): string | null =>
   ordered && was !== wanted ? `Orders were placed there: their numbers begin with ${was}.` : null;
 

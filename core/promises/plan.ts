@@ -49,8 +49,8 @@ export const leastDeposit = (total: Money, rate: Rate): Money =>
   total - multiplyDivide(total, WHOLE - rate, WHOLE);
 
 /**
- * The day that comes so many intervals after another. A month later is the same day of the month, or its last one where it
- * has no such day.
+ * The day that comes so many intervals after another. A month later is the same day of the month, or its last one
+ * where it has no such day.
  * @param day `YYYY-MM-DD`
  */
 export function dayAfter(day: string, interval: Interval, times = 1): string {

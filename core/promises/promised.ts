@@ -4,8 +4,8 @@ import { lineAmount, type Quantity } from '../quantity.ts';
 import type { OrderLine } from './ways.ts';
 
 /**
- * What a line of a basket has to do with a promise: goods that are handed over, a deposit that is paid, used for goods or
- * given back, and the fee that is kept when nothing comes of it.
+ * What a line of a basket has to do with a promise: goods that are handed over, a deposit that is paid, used for
+ * goods or given back, and the fee that is kept when nothing comes of it.
  */
 export type PromisedPart = 'goods' | 'deposit' | 'used' | 'back' | 'fee';
 
@@ -92,8 +92,8 @@ export function partLine(line: PromiseLine, quantity: Quantity): [first: Promise
 }
 
 /**
- * What the next so many units of a promised line cost. However it is handed over, the parts add up to what was promised:
- * each part is what all units up to it cost less what the ones before it did.
+ * What the next so many units of a promised line cost. However it is handed over, the parts add up to what was
+ * promised: each part is what all units up to it cost less what the ones before it did.
  */
 export function promisedFigures(line: PromiseLine, quantity: Quantity): PromisedFigures {
   const from = line.handed;
@@ -110,8 +110,8 @@ export function promisedFigures(line: PromiseLine, quantity: Quantity): Promised
 }
 
 /**
- * What the next so many units cost when they are handed over: what was promised, or what they cost today where that is less
- * and the shop lets it count.
+ * What the next so many units cost when they are handed over: what was promised, or what they cost today where that
+ * is less and the shop lets it count.
  */
 export function handoverFigures(line: PromiseLine, quantity: Quantity): PromisedFigures {
   const promised = promisedFigures(line, quantity);
@@ -131,8 +131,8 @@ export const restOf = ({
   net + tax - multiplyDivide(net + tax, handed, quantity);
 
 /**
- * What of the money that is held goes back at a till when nothing waits any more: what was paid where it was ordered goes back
- * there.
+ * What of the money that is held goes back at a till when nothing waits any more: what was paid where it was ordered
+ * goes back there.
  */
 export const goesBack = ({ held, heldThere }: { held: Money; heldThere: Money }): Money =>
   Math.max(0, held - heldThere);

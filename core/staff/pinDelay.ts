@@ -1,6 +1,6 @@
 /**
- * Wrong tries that cost no waiting: of a till, and of an address behind which several tills may stand. Numbers that nobody
- * knows are looked up whenever a new gift card is sold, too: more of them are free.
+ * Wrong tries that cost no waiting: of a till, and of an address behind which several tills may stand. Numbers that
+ * nobody knows are looked up whenever a new gift card is sold, too: more of them are free.
  */
 const FREE = { 'pin till': 2, 'pin source': 8, 'number till': 10, 'number source': 30 } as const;
 const FIRST_SECONDS = 2;

@@ -96,7 +96,10 @@ const MORE: readonly Right[] = [
   'shelves.arrange',
 ];
 
-/** Whether somebody deals with the drawer and the payments of a till: their own, or any with the right to close others. */
+/**
+ * Whether somebody deals with the drawer and the payments of a till: their own, or any with the right to close
+ * others.
+ */
 export const mayActFor = (person: { tillId: number; rights: readonly Right[] }, tillId: number): boolean =>
   person.tillId === tillId || person.rights.includes('drawer.close-any');
 

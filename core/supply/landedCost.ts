@@ -17,9 +17,9 @@ export const goodsCost = (quantity: Quantity, unitCost: Money): Money =>
   multiplyDivide(unitCost, quantity, ONE);
 
 /**
- * Each line's part of the freight: what all lines up to it carry less what those before it do, rounded half away from zero,
- * so that the parts always add up to the freight and none is off by more than one. Where nothing has the weight asked for,
- * it goes by quantity.
+ * Each line's part of the freight: what all lines up to it carry less what those before it do, rounded half away from
+ * zero, so that the parts always add up to the freight and none is off by more than one. Where nothing has the weight
+ * asked for, it goes by quantity.
  */
 export function freightParts(lines: readonly CameLine[], freight: Money, by: SpreadBy): Money[] {
   const wanted = lines.map((line) => weightOf(line, by));

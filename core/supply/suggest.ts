@@ -22,8 +22,8 @@ export interface Suggestion {
 }
 
 /**
- * What to order: up to its target where less than its point is to be had, or else enough for days of cover; in whole packs
- * and not less than the supplier sends. Nothing where there is enough.
+ * What to order: up to its target where less than its point is to be had, or else enough for days of cover; in whole
+ * packs and not less than the supplier sends. Nothing where there is enough.
  * @param cover for how many days it shall last where nobody set a point; zero for none of those
  */
 export function suggest(facts: StockFacts, cover: number): Suggestion | null {

@@ -12,8 +12,8 @@ interface Registered extends ParcelRequest {
 const NOT_REACHED = 'The carrier cannot be reached.';
 
 /**
- * A carrier of its own: writes each parcel down in a folder, once per reference. While the folder holds a file `closed`, it
- * cannot be reached.
+ * A carrier of its own: writes each parcel down in a folder, once per reference. While the folder holds a file
+ * `closed`, it cannot be reached.
  */
 export function carrierStandIn(folder: string): CarrierDriver {
   return {

@@ -8,7 +8,10 @@ function checkDigit(digits: string): number {
   return check === 10 ? 0 : check === 11 ? 5 : check;
 }
 
-/** A tracking number as carriers of parcels write it (UPU S10): service, eight digits, check digit, country; `ZZ` is none. */
+/**
+ * A tracking number as carriers of parcels write it (UPU S10): service, eight digits, check digit, country; `ZZ` is
+ * none.
+ */
 export function trackingNumber(serial: number): string {
   const digits = String(serial).padStart(8, '0').slice(-8);
   return `CM${digits}${checkDigit(digits)}ZZ`;

@@ -175,7 +175,9 @@ export function networkPrinter(patience: PrinterPatience = PATIENCE): PrinterDri
     }
   }
 
-  /** A printer that ran out of paper in the middle goes on when it has some: as long as it answers, it is waited for. */
+  /**
+   * A printer that ran out of paper in the middle goes on when it has some: as long as it answers, it is waited for.
+   */
   async function waitUntilOut(line: Line, progress: PrintProgress): Promise<void> {
     await line.send(ASK_WHEN_DONE);
     while ((await line.answer(isDone, patience.look)) === undefined) {

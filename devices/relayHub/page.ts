@@ -8,7 +8,8 @@ import type { HubEntry, HubStandIn } from './standIn.ts';
 
 const STYLE = `
 body { margin: 0; font: 17px/1.45 Georgia, serif; color: #2a2233; background: #f4f1f6; }
-header { background: #5b3a6e; color: #fff; padding: 14px 24px; display: flex; gap: 24px; align-items: baseline; flex-wrap: wrap; }
+header { background: #5b3a6e; color: #fff; padding: 14px 24px; display: flex; gap: 24px;
+  align-items: baseline; flex-wrap: wrap; }
 header a { color: #fff; }
 main { max-width: 860px; margin: 0 auto; padding: 22px; }
 article { background: #fff; border: 1px solid #c5bacd; padding: 14px 18px; margin: 14px 0; }

@@ -30,8 +30,8 @@ export interface HubStandIn extends RelayHub {
 }
 
 /**
- * A hub that writes each order, and what is said about it, into a file of a folder. While the folder holds a file `closed`,
- * it cannot be reached.
+ * A hub that writes each order, and what is said about it, into a file of a folder. While the folder holds a file
+ * `closed`, it cannot be reached.
  */
 export function hubStandIn(folder: string, now: () => Date): HubStandIn {
   const listeners: (() => void)[] = [];

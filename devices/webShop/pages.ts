@@ -20,7 +20,8 @@ export interface WebQuote {
 
 export const STYLE = `
 body { margin: 0; font: 17px/1.45 Georgia, serif; color: #22303c; background: #f7f4ee; }
-header { background: #2d5d50; color: #fff; padding: 14px 24px; display: flex; gap: 28px; align-items: baseline; flex-wrap: wrap; }
+header { background: #2d5d50; color: #fff; padding: 14px 24px; display: flex; gap: 28px;
+  align-items: baseline; flex-wrap: wrap; }
 header b { font-size: 22px; }
 header a { color: #fff; }
 main { max-width: 900px; margin: 0 auto; padding: 22px; }
@@ -31,7 +32,8 @@ input, select, button { font: inherit; padding: 6px 9px; }
 input.few { width: 4em; }
 button { background: #2d5d50; color: #fff; border: 0; padding: 9px 16px; cursor: pointer; }
 button.plain { background: #fff; color: #22303c; border: 1px solid #22303c; }
-fieldset { border: 1px solid #c9c2b2; margin: 14px 0; padding: 12px 16px; display: grid; gap: 9px; grid-template-columns: 1fr 1fr; }
+fieldset { border: 1px solid #c9c2b2; margin: 14px 0; padding: 12px 16px; display: grid; gap: 9px;
+  grid-template-columns: 1fr 1fr; }
 label { display: grid; gap: 3px; }
 label.way { display: flex; gap: 8px; align-items: center; }
 .said { background: #fbe3dc; border-left: 6px solid #a8341c; padding: 8px 12px; }

@@ -9,7 +9,10 @@ interface Problem {
   fields?: { message: string }[];
 }
 
-/** Asks the shop something as a channel does. @throws Refused where the shop does not want it, Error where it cannot be asked */
+/**
+ * Asks the shop something as a channel does. @throws Refused where the shop does not want it, Error where it cannot
+ * be asked
+ */
 export async function askShop<T>(
   shop: string,
   key: string,

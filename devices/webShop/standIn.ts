@@ -33,9 +33,9 @@ export interface WebShop {
 const AGAIN_MS = 1_000;
 
 /**
- * A web shop of its own, with its own book and its own pages: somebody orders made-up goods and pays, pays later, or cannot
- * pay. It speaks to the shop by HTTP like every channel, sends what the shop does not have until the shop takes it, and
- * hears how its orders stand.
+ * A web shop of its own, with its own book and its own pages: somebody orders made-up goods and pays, pays later, or
+ * cannot pay. It speaks to the shop by HTTP like every channel, sends what the shop does not have until the shop
+ * takes it, and hears how its orders stand.
  */
 export async function startWebShop({
   folder,

@@ -3,7 +3,10 @@ import { createHmac, timingSafeEqual } from 'node:crypto';
 /** Says who signed what is told: the HMAC (RFC 2104) of the body with SHA-256, in hexadecimal. */
 export const SIGNATURE_HEADER = 'mondrel-signature';
 
-/** @param secret the SHA-256 of the key that the channel sends with, in hexadecimal: both sides know it, nobody else does */
+/**
+ * @param secret the SHA-256 of the key that the channel sends with, in hexadecimal: both sides know it, nobody else
+ * does
+ */
 export const signatureOf = (body: string, secret: string): string =>
   createHmac('sha256', secret).update(body).digest('hex');
 

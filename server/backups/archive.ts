@@ -28,7 +28,8 @@ const FILE_MODE = 0o600;
 export class CannotRestore extends Error {}
 
 /**
- * Writes everything that the shop keeps into one file, while it goes on selling. The file is there only when it is whole.
+ * Writes everything that the shop keeps into one file, while it goes on selling. The file is there only when it is
+ * whole.
  * @param file where it goes; what is there is replaced
  */
 export async function makeBackup(
@@ -64,9 +65,9 @@ async function reachDisk(path: string): Promise<void> {
 }
 
 /**
- * Puts a backup where there are no data yet, to be gone on with. Its numbers begin another history: a mail that was sent
- * after the backup was made has no number in common with one that is sent now, and no till takes its copy of the catalogue
- * for one of this shop.
+ * Puts a backup where there are no data yet, to be gone on with. Its numbers begin another history: a mail that was
+ * sent after the backup was made has no number in common with one that is sent now, and no till takes its copy of the
+ * catalogue for one of this shop.
  * @throws CannotRestore where data are there already, or it is none, or was made on the other engine
  */
 export async function restoreBackup(

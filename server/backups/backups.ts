@@ -22,7 +22,10 @@ const WISH = /^([\da-f-]{36})\.wish$/;
 /** Keeps copies of the shop: every day, when the last drawer is closed, and when somebody asks. */
 export interface Backups {
   facts(): Promise<BackupFacts>;
-  /** Makes one now and reads it back; who asks while one is being made waits for that one. @throws Error saying why not */
+  /**
+   * Makes one now and reads it back; who asks while one is being made waits for that one. @throws Error saying why
+   * not
+   */
   make(): Promise<BackupFile>;
   stop(): Promise<void>;
 }

@@ -32,29 +32,33 @@ export const ACCOUNT_CHECKS: readonly Check[] = [
   },
   {
     name: 'items pay items of the same account',
-    sql: `select 'account item ' || match.by_id as what, payer.account_id::bigint as kept, item.account_id::bigint as recomputed
+    sql: `select 'account item ' || match.by_id as what, payer.account_id::bigint as kept,
+      item.account_id::bigint as recomputed
           from account_match as match join account_item as item on item.id = item_id
           join account_item as payer on payer.id = by_id where item.account_id <> payer.account_id`,
   },
   {
     name: 'the books hold for each customer what is owed on their account',
-    sql: `select coalesce(owner, subject) as what, coalesce(owed, 0)::bigint as kept, coalesce(posted, 0)::bigint as recomputed
+    sql: `select coalesce(owner, subject) as what, coalesce(owed, 0)::bigint as kept,
+      coalesce(posted, 0)::bigint as recomputed
           from (select 'customer:' || customer_id as owner, balance as owed from account) as held
-          full join (select subject, sum(amount) as posted from ledger_entry where account = 'receivable' group by 1) as books
+          full join (select subject, sum(amount) as posted from ledger_entry where account = 'receivable'
+            group by 1) as books
             on subject = owner
           where coalesce(owed, 0) <> coalesce(posted, 0)`,
   },
   {
     name: 'what sales charged to accounts, and paid onto them, is on the accounts',
     sql: `select 'sale ' || sale.id as what, items.amount as kept, (paid.amount - money.amount)::bigint as recomputed
-          from sale, lateral (select coalesce(sum(amount), 0)::bigint as amount from account_item where sale_id = sale.id) as items,
-          lateral (select coalesce(sum(amount), 0) as amount from tender
+          from sale, lateral (select coalesce(sum(amount), 0)::bigint as amount from account_item
+            where sale_id = sale.id) as items, lateral (select coalesce(sum(amount), 0) as amount from tender
                    where sale_id = sale.id and account_id is not null and not exists (
                      select 1 from sale_void where sale_id = sale.id and state = 'done')) as paid,
           lateral (select coalesce(sum(net), 0) as amount from sale_line
                    where sale_id = sale.id and account_id is not null and not exists (
                      select 1 from sale_void where sale_id = sale.id and state = 'done')) as money
-          where sale.id in (select sale_id from account_item union select sale_id from tender where account_id is not null
+          where sale.id in (select sale_id from account_item union select sale_id from tender
+            where account_id is not null
                             union select sale_id from sale_line where account_id is not null)
             and items.amount <> paid.amount - money.amount`,
   },

@@ -41,7 +41,9 @@ export async function ledgerPage(sql: Reader, query: BooksQuery): Promise<Ledger
   };
 }
 
-/** Reads events in stretches. @param ask asks the database for one stretch, so that others get their turn between them */
+/**
+ * Reads events in stretches. @param ask asks the database for one stretch, so that others get their turn between them
+ */
 async function allEvents(
   ask: <T>(work: (sql: Reader) => Promise<T>) => Promise<T>,
   days: Pick<BooksQuery, 'from' | 'to'>,

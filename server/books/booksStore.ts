@@ -48,9 +48,10 @@ export function ledgerEvents(
   skip: number,
 ): Promise<LedgerEventView[]> {
   return sql.query(
-    `select event.id, event.kind, event.at, ${EVENT_WORDS} as words, coalesce(staff.name, '') as by, event.sale_id as "saleId",
-            event.shift_id as "shiftId",
-            (select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount) order by position)
+    `select event.id, event.kind, event.at, ${EVENT_WORDS} as words, coalesce(staff.name, '') as by,
+      event.sale_id as "saleId", event.shift_id as "shiftId",
+            (select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount)
+              order by position)
              from ledger_entry where event_id = event.id) as entries
      ${EVENTS}
      where ${ON_DAYS} and ${OF_ACCOUNT}
@@ -82,7 +83,8 @@ export function eventsAfter(
 ): Promise<BookedEvent[]> {
   return sql.query(
     `select event.id, to_char(event.at at time zone $3, 'YYYY-MM-DD') as day, ${EVENT_WORDS} as words,
-            coalesce((select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount) order by position)
+            coalesce((select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount)
+              order by position)
              from ledger_entry where event_id = event.id), '[]'::json) as entries
      ${EVENTS}
      where event.id > $4 and ${ON_DAYS} order by event.id limit ${Math.trunc(most)}`,
@@ -130,22 +132,28 @@ export async function daySummary(sql: Reader, day: string): Promise<DaySummary> 
          'tax', (select coalesce(sum(tax), 0) from standing), 'total', (select coalesce(sum(total), 0) from standing),
          'taxes', coalesce((select json_agg(part) from (
            select sale_tax.name, sale_tax.rate, sum(sale_tax.base) as base, sum(sale_tax.tax) as tax
-           from standing join sale_tax on sale_tax.sale_id = standing.id group by 1, 2 order by 1, 2) as part), '[]'::json),
-         'tenders', coalesce((select json_agg(part) from (
-           select coalesce(type.name, 'Cash') as name, count(*) as count, sum(tender.amount) as amount, sum(tender.tip) as tips
-           from standing join tender on tender.sale_id = standing.id left join tender_type as type on type.id = tender.type_id
+           from standing join sale_tax on sale_tax.sale_id = standing.id group by 1, 2 order by 1, 2) as part),
+           '[]'::json), 'tenders', coalesce((select json_agg(part) from (
+           select coalesce(type.name, 'Cash') as name, count(*) as count, sum(tender.amount) as amount,
+             sum(tender.tip) as tips
+           from standing join tender on tender.sale_id = standing.id left
+             join tender_type as type on type.id = tender.type_id
            group by 1 order by 3 desc) as part), '[]'::json),
          'tills', coalesce((select json_agg(part) from (
            select till.number as till, count(*) as sales, sum(standing.total) as total
-           from standing join till on till.id = standing.till_id group by 1 order by 1) as part), '[]'::json)) as summary
-       from (select coalesce(sum(line.quantity) filter (where line.quantity > 0 and not deposit and line.account_id is null), 0)::bigint as units,
-                    coalesce(sum(line.regular) filter (where line.quantity > 0 and not deposit and line.account_id is null), 0)::bigint as gross,
+           from standing join till on till.id = standing.till_id group by 1 order by 1) as part),
+           '[]'::json)) as summary
+       from (select coalesce(sum(line.quantity) filter (where line.quantity > 0 and not deposit
+         and line.account_id is null), 0)::bigint as units,
+                    coalesce(sum(line.regular) filter (where line.quantity > 0 and not deposit
+                      and line.account_id is null), 0)::bigint as gross,
                     coalesce(sum(line.net) filter (where deposit), 0)::bigint as deposits,
                     coalesce(sum(line.net) filter (where line.account_id is not null), 0)::bigint as on_accounts,
                     coalesce(sum(line.net - line.regular) filter (where line.quantity > 0), 0)::bigint as reductions,
                     coalesce(-sum(line.net) filter (where line.quantity < 0), 0)::bigint as refunded
              from standing join sale_line as line on line.sale_id = standing.id
-             cross join lateral (select coalesce(promise_part in ('deposit', 'used', 'back'), false) as deposit) as part) as lines`,
+             cross join lateral (select coalesce(promise_part in ('deposit', 'used', 'back'),
+               false) as deposit) as part) as lines`,
       [day],
     ),
   );

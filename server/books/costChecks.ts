@@ -7,12 +7,15 @@ export const COST_CHECKS: readonly Check[] = [
     // The square of where spans begin and end tells places in a layer apart that are equally long.
     sql: `select 'layer ' || layer_id || ' at place ' || place_id as what, coalesce(held.quantity, 0)::bigint as kept,
                  coalesce(moved.quantity, 0)::bigint as recomputed
-          from (select place_id, layer_id, sum(upto - after) as quantity, sum(upto::numeric * upto - after::numeric * after) as where_in
+          from (select place_id, layer_id, sum(upto - after) as quantity,
+            sum(upto::numeric * upto - after::numeric * after) as where_in
                 from stock_held group by 1, 2) as held
           full join (select place_id, layer_id, sum(quantity) as quantity,
-                       sum(sign(quantity) * (upto::numeric * upto - (upto - abs(quantity))::numeric * (upto - abs(quantity)))) as where_in
+                       sum(sign(quantity) * (upto::numeric * upto
+                         - (upto - abs(quantity))::numeric * (upto - abs(quantity)))) as where_in
                      from stock_move where layer_id is not null group by 1, 2) as moved using (place_id, layer_id)
-          where (coalesce(held.quantity, 0), coalesce(held.where_in, 0)) <> (coalesce(moved.quantity, 0), coalesce(moved.where_in, 0))`,
+          where (coalesce(held.quantity, 0), coalesce(held.where_in, 0)) <> (coalesce(moved.quantity, 0),
+            coalesce(moved.where_in, 0))`,
   },
   {
     name: 'no part of a layer lies at two places',
@@ -41,8 +44,10 @@ export const COST_CHECKS: readonly Check[] = [
     sql: `select 'item ' || item_id || ' at place ' || place_id as what, coalesce(level.quantity, 0)::bigint as kept,
                  (coalesce(held, 0) - coalesce(owed, 0))::bigint as recomputed
           from stock_level as level
-          full join (select item_id, place_id, sum(upto - after) as held from stock_held group by 1, 2) as there using (item_id, place_id)
-          full join (select item_id, place_id, sum(upto - after) as owed from stock_debt group by 1, 2) as debt using (item_id, place_id)
+          full join (select item_id, place_id, sum(upto - after) as held from stock_held
+            group by 1, 2) as there using (item_id, place_id)
+          full join (select item_id, place_id, sum(upto - after) as owed from stock_debt
+            group by 1, 2) as debt using (item_id, place_id)
           where coalesce(level.quantity, 0) <> coalesce(held, 0) - coalesce(owed, 0) or held > 0 and owed > 0`,
   },
   {
@@ -61,7 +66,8 @@ export const COST_CHECKS: readonly Check[] = [
   },
   {
     name: 'what goods cost that left is posted at what they turned out to cost',
-    sql: `select account || ' ' || subject as what, coalesce(booked, 0)::bigint as kept, coalesce(worth, 0)::bigint as recomputed
+    sql: `select account || ' ' || subject as what, coalesce(booked, 0)::bigint as kept,
+      coalesce(worth, 0)::bigint as recomputed
           from (select account, subject, sum(amount) as booked from ledger_entry
                 where account in ('cost-of-goods', 'shrinkage', 'own-use', 'stock-on-way') group by 1, 2) as books
           full join (
@@ -78,8 +84,10 @@ export const COST_CHECKS: readonly Check[] = [
   },
   {
     name: 'an event has posted what its moves cost',
-    sql: `select 'event ' || event_id as what, coalesce(booked, 0)::bigint as kept, coalesce(moved, 0)::bigint as recomputed
-          from (select event_id, subject, sum(amount) as booked from ledger_entry where account = 'stock' group by 1, 2) as books
+    sql: `select 'event ' || event_id as what, coalesce(booked, 0)::bigint as kept,
+      coalesce(moved, 0)::bigint as recomputed
+          from (select event_id, subject, sum(amount) as booked from ledger_entry where account = 'stock'
+            group by 1, 2) as books
           full join (select event_id, 'place:' || place_id as subject, sum(cost) as moved from stock_move
                      where event_id is not null group by 1, 2) as moves using (event_id, subject)
           where coalesce(booked, 0) <> coalesce(moved, 0)`,

@@ -17,20 +17,25 @@ export const FIGURE_CHECKS: readonly Check[] = [
   differing('more', 'costs and tips'),
   {
     name: 'what was sold by day and till is what the books say',
-    sql: `select concat_ws(' ', 'till', till_id, day) as what, coalesce(kept, 0)::bigint as kept, coalesce(booked, 0)::bigint as recomputed
+    sql: `select concat_ws(' ', 'till', till_id, day) as what, coalesce(kept, 0)::bigint as kept,
+      coalesce(booked, 0)::bigint as recomputed
           from (select till_id, day, sum(amount) as kept from day_figure where kind = 'sale' group by 1, 2) as figure
           full join (select sale.till_id, business_date as day, sum(0 - entry.amount) as booked
-                     from standing_sale as sale join ledger_event as event on event.sale_id = sale.id and event.kind = 'sale'
-                     join ledger_entry as entry on entry.event_id = event.id and account in ('sales', 'returns', 'discounts')
+                     from standing_sale as sale join ledger_event as event on event.sale_id = sale.id
+                       and event.kind = 'sale'
+                     join ledger_entry as entry on entry.event_id = event.id
+                       and account in ('sales', 'returns', 'discounts')
                      group by 1, 2) as books using (till_id, day)
           where coalesce(kept, 0) <> coalesce(booked, 0)`,
   },
   {
     name: 'what goods of a day cost is what the books say of its sales',
-    sql: `select concat_ws(' ', 'till', till_id, day) as what, coalesce(kept, 0)::bigint as kept, coalesce(booked, 0)::bigint as recomputed
+    sql: `select concat_ws(' ', 'till', till_id, day) as what, coalesce(kept, 0)::bigint as kept,
+      coalesce(booked, 0)::bigint as recomputed
           from (select till_id, day, sum(more) as kept from day_figure where kind = 'sale' group by 1, 2) as figure
           full join (select sale.till_id, business_date as day, sum(entry.amount) as booked
-                     from standing_sale as sale join ledger_event as event on event.sale_id = sale.id and event.kind = 'sale'
+                     from standing_sale as sale join ledger_event as event on event.sale_id = sale.id
+                       and event.kind = 'sale'
                      join ledger_entry as entry on entry.event_id = event.id and account = 'cost-of-goods'
                      group by 1, 2) as books using (till_id, day)
           where coalesce(kept, 0) <> coalesce(booked, 0)`,

@@ -5,7 +5,8 @@ export const PROMISE_CHECKS: readonly Check[] = [
   {
     name: 'what is held for a promise is the sum of its moves',
     sql: `select 'promise ' || kind || ' ' || number as what, held as kept, coalesce(summed, 0)::bigint as recomputed
-          from promise left join (select promise_id, sum(amount) as summed from promise_move group by promise_id) as moves
+          from promise left join (select promise_id, sum(amount) as summed from promise_move
+            group by promise_id) as moves
             on promise_id = promise.id
           where held <> coalesce(summed, 0)`,
   },
@@ -21,10 +22,12 @@ export const PROMISE_CHECKS: readonly Check[] = [
           join (select promise_id, sum(quantity) as units, sum(handed) as handed,
                        sum(net + tax - round((net + tax)::numeric * handed / quantity)) as rest
                 from promise_line group by promise_id) as lines on lines.promise_id = promise.id
-          left join (select promise_id, sum(amount) filter (where kind = 'deposit' or (kind = 'void' and amount < 0)) as paid
+          left join (select promise_id, sum(amount) filter (where kind = 'deposit'
+            or (kind = 'void' and amount < 0)) as paid
                      from promise_move group by promise_id) as moves on moves.promise_id = promise.id
           cross join lateral (values (promise.units, lines.units::bigint), (promise.handed, lines.handed::bigint),
-            (promise.rest, lines.rest::bigint), (promise.paid, coalesce(moves.paid, 0)::bigint)) as one (kept, recomputed)
+            (promise.rest, lines.rest::bigint), (promise.paid, coalesce(moves.paid, 0)::bigint)) as one (kept,
+            recomputed)
           where kept <> recomputed`,
   },
   {
@@ -71,7 +74,8 @@ export const PROMISE_CHECKS: readonly Check[] = [
     sql: `select 'partner ' || partner.name as what, coalesce(booked, 0)::bigint as kept,
                  (coalesce(delivered, 0) - coalesce(passed, 0) - coalesce(paid, 0))::bigint as recomputed
           from partner
-          left join (select partner_id, sum(part) as delivered from relay_try where state = 'delivered' group by 1) as tries
+          left join (select partner_id, sum(part) as delivered from relay_try where state = 'delivered'
+            group by 1) as tries
             on tries.partner_id = partner.id
           left join (select partner_id, sum(amount) as passed from promise_move group by 1) as moves
             on moves.partner_id = partner.id
@@ -85,7 +89,8 @@ export const PROMISE_CHECKS: readonly Check[] = [
     name: 'what a partner was paid is what was settled',
     sql: `select 'settlement ' || id as what, amount as kept, recomputed from (
             select settled.id, amount, (coalesce((select sum(part) from relay_try where settlement_id = settled.id), 0)
-              - coalesce((select sum(move.amount) from partner_settlement_move join promise_move as move on move.id = move_id
+              - coalesce((select sum(move.amount) from partner_settlement_move
+                join promise_move as move on move.id = move_id
                 where settlement_id = settled.id), 0))::bigint as recomputed
             from partner_settlement as settled) as settlement
           where amount <> recomputed`,
@@ -93,7 +98,8 @@ export const PROMISE_CHECKS: readonly Check[] = [
   {
     name: 'a relay stands as its last try does',
     sql: `select 'promise relay ' || number as what, 0::bigint as kept, 1::bigint as recomputed
-          from promise join lateral (select state from relay_try where promise_id = promise.id order by nth desc limit 1) as last on true
+          from promise join lateral (select state from relay_try where promise_id = promise.id
+            order by nth desc limit 1) as last on true
           where kind = 'relay' and relay_state <> case last.state when 'withdrawn' then 'refused' else last.state end`,
   },
   {
@@ -113,7 +119,8 @@ export const PROMISE_CHECKS: readonly Check[] = [
     sql: `select 'item ' || item_id || ' at place ' || place_id as what, coalesce(kept, 0)::bigint as kept,
                  coalesce(summed, 0)::bigint as recomputed
           from (select item_id, place_id, set_aside as kept from stock_level) as level
-          full join (select item_id, line.place_id, sum(case when cancelled_at is null and (not coming or arrived_at is not null)
+          full join (select item_id, line.place_id, sum(case when cancelled_at is null
+            and (not coming or arrived_at is not null)
                        and not sent then quantity - line.handed - line.short else 0 end) as summed
                      from promise_line as line join promise on promise.id = line.promise_id
                      where stocked group by item_id, line.place_id) as promised using (item_id, place_id)
@@ -123,7 +130,8 @@ export const PROMISE_CHECKS: readonly Check[] = [
     name: 'what is on the way for an order left its place and has not arrived',
     sql: `select 'promise ' || coalesce(going.promise_id, moved.promise_id) || ' item ' || item_id as what,
                  coalesce(going.quantity, 0)::bigint as kept, coalesce(moved.quantity, 0)::bigint as recomputed
-          from (select promise_id, item_id, sum(quantity) as quantity from promise_line where sent and stocked group by 1, 2) as going
+          from (select promise_id, item_id, sum(quantity) as quantity from promise_line where sent and stocked
+            group by 1, 2) as going
           full join (select promise_id, item_id, -sum(quantity) as quantity from stock_move
                      where promise_id is not null group by 1, 2) as moved using (promise_id, item_id)
           where coalesce(going.quantity, 0) <> coalesce(moved.quantity, 0)`,
@@ -133,7 +141,8 @@ export const PROMISE_CHECKS: readonly Check[] = [
     sql: `select 'promise ' || kind || ' ' || promise.number as what, kept, recomputed
           from promise
           join (select promise_id, sum(short) as short,
-                       coalesce(sum(quantity - handed) filter (where way is not null and not (picked >= quantity and not sent
+                       coalesce(sum(quantity - handed) filter (where way is not null
+                         and not (picked >= quantity and not sent
                          and (way <> 'collect' or place_id = collect_place))), 0) as unready,
                        coalesce(bool_or(way = 'ship' and handed < quantity), false) as ships
                 from promise_line left join order_handover using (promise_id) group by promise_id) as lines

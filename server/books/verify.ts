@@ -14,8 +14,10 @@ export interface Difference {
 }
 
 /** Cash that sales of a shift have left in its drawer; change on foreign cash is given in the shop's own. */
-const CASH_OF_SHIFT = `select sum(case tender.kind when 'cash' then tender.amount else tender.amount - tender.handed end)
-                   + (select coalesce(sum(case when type.kind = 'cash' then -correction.amount else correction.amount end), 0)
+const CASH_OF_SHIFT = `select sum(case tender.kind when 'cash' then tender.amount
+  else tender.amount - tender.handed end)
+                   + (select coalesce(sum(case when type.kind = 'cash' then -correction.amount
+                     else correction.amount end), 0)
                       from tender_correction as correction join tender_type as type on type.id = from_type
                       join tender_type as target on target.id = to_type
                       where correction.shift_id = shift.id and (type.kind = 'cash' or target.kind = 'cash'))
@@ -26,7 +28,8 @@ const CHECKS: readonly Check[] = [
   {
     name: 'points of customers are the sums of their moves',
     sql: `select 'customer ' || customer.id as what, points as kept, coalesce(summed, 0)::bigint as recomputed
-          from customer left join (select customer_id, sum(amount) as summed from points_move group by customer_id) as moves
+          from customer left join (select customer_id, sum(amount) as summed from points_move
+            group by customer_id) as moves
             on customer_id = customer.id
           where points <> coalesce(summed, 0)`,
   },
@@ -42,21 +45,24 @@ const CHECKS: readonly Check[] = [
   {
     name: 'points of customers are what is left in their lots',
     sql: `select 'customer ' || customer.id as what, points as kept, coalesce(summed, 0)::bigint as recomputed
-          from customer left join (select customer_id, sum(remaining) as summed from points_lot group by customer_id) as lots
+          from customer left join (select customer_id, sum(remaining) as summed from points_lot
+            group by customer_id) as lots
             on customer_id = customer.id
           where points <> coalesce(summed, 0)`,
   },
   {
     name: 'what is left in a lot of points is what was put in less what was taken',
     sql: `select 'lot ' || lot.id as what, remaining as kept, coalesce(summed, 0)::bigint as recomputed
-          from points_lot as lot left join (select lot_id, sum(amount) as summed from points_use group by lot_id) as used
+          from points_lot as lot left join (select lot_id, sum(amount) as summed from points_use
+            group by lot_id) as used
             on lot_id = lot.id
           where remaining <> coalesce(summed, 0)`,
   },
   {
     name: 'points that moved came from lots or went into them',
     sql: `select 'move ' || move.id as what, move.amount as kept, coalesce(summed, 0)::bigint as recomputed
-          from points_move as move left join (select move_id, sum(amount) as summed from points_use group by move_id) as used
+          from points_move as move left join (select move_id, sum(amount) as summed from points_use
+            group by move_id) as used
             on move_id = move.id
           where reason <> 'merged' and move.amount <> coalesce(summed, 0)`,
   },
@@ -66,12 +72,14 @@ const CHECKS: readonly Check[] = [
           from points_move as move
           where reason in ('money off', 'money off given back', 'money off taken again')
             and not exists (select 1 from points_move as first join customer as buyer on buyer.id = first.customer_id
-                            where first.sale_id = move.sale_id and first.reason = 'money off' and buyer.forgotten_at is not null)
+                            where first.sale_id = move.sale_id and first.reason = 'money off'
+                              and buyer.forgotten_at is not null)
           group by sale_id having -sum(amount) <> points_off_due(sale_id)`,
   },
   {
     name: 'a sale has given the points of what is left of it',
-    sql: `select 'sale ' || points.sale_id as what, coalesce(summed, 0)::bigint as kept, points_due(points.sale_id) as recomputed
+    sql: `select 'sale ' || points.sale_id as what, coalesce(summed, 0)::bigint as kept,
+      points_due(points.sale_id) as recomputed
           from sale_points as points join customer on customer.id = points.customer_id
           left join (select sale_id, sum(amount) as summed from points_move
                      where reason in ('earned', 'taken back', 'earned again') group by sale_id) as moves
@@ -103,7 +111,8 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'kept account balances are the sums of their entries',
-    sql: `select account || ' ' || subject as what, coalesce(kept, 0)::bigint as kept, coalesce(summed, 0)::bigint as recomputed
+    sql: `select account || ' ' || subject as what, coalesce(kept, 0)::bigint as kept,
+      coalesce(summed, 0)::bigint as recomputed
           from (select account, subject, balance as kept from account_balance) as held
           full join (select account, subject, sum(amount) as summed from ledger_entry
                      where keeps_balance(account) group by account, subject) as entries
@@ -115,13 +124,15 @@ const CHECKS: readonly Check[] = [
     sql: `select 'item ' || item_id || ' at place ' || place_id as what,
                  coalesce(kept, 0)::bigint as kept, coalesce(summed, 0)::bigint as recomputed
           from (select item_id, place_id, quantity as kept from stock_level) as held
-          full join (select item_id, place_id, sum(quantity) as summed from stock_move group by item_id, place_id) as moves
+          full join (select item_id, place_id, sum(quantity) as summed from stock_move
+            group by item_id, place_id) as moves
             using (item_id, place_id)
           where coalesce(kept, 0) <> coalesce(summed, 0)`,
   },
   {
     name: "a sale's lines add up to its figures",
-    sql: `select 'sale ' || sale.id as what, (sale.regular + sale.reductions)::bigint as kept, sum(line.net)::bigint as recomputed
+    sql: `select 'sale ' || sale.id as what, (sale.regular + sale.reductions)::bigint as kept,
+      sum(line.net)::bigint as recomputed
           from sale join sale_line as line on line.sale_id = sale.id
           group by sale.id having sum(line.net) <> sale.regular + sale.reductions`,
   },
@@ -130,7 +141,8 @@ const CHECKS: readonly Check[] = [
     sql: `select 'sale ' || sale_id || ' line ' || position as what, (net - regular)::bigint as kept,
                  recorded::bigint as recomputed
           from sale_line, lateral (
-            select coalesce(sum((record->>'amount')::bigint), 0) as recorded from jsonb_array_elements(records) as record
+            select coalesce(sum((record->>'amount')::bigint), 0) as recorded
+              from jsonb_array_elements(records) as record
           ) as added
           where recorded <> net - regular`,
   },
@@ -159,10 +171,12 @@ const CHECKS: readonly Check[] = [
           from sale, lateral (
             select coalesce(-sum(entry.amount), 0) as amount, count(distinct event.id) as events
             from ledger_event as event
-            left join ledger_entry as entry on entry.event_id = event.id and entry.account in ('sales', 'returns', 'discounts', 'tax-payable')
+            left join ledger_entry as entry on entry.event_id = event.id
+              and entry.account in ('sales', 'returns', 'discounts', 'tax-payable')
             where event.sale_id = sale.id and event.kind = 'sale') as posted, lateral (
             select coalesce(sum(net), 0) as amount from sale_line
-            where sale_id = sale.id and (stored_value_id is not null or account_id is not null or promise_part in ('deposit', 'used', 'back'))) as sold
+            where sale_id = sale.id and (stored_value_id is not null or account_id is not null
+              or promise_part in ('deposit', 'used', 'back'))) as sold
           where posted.amount + sold.amount <> sale.total or posted.events <> 1`,
   },
   {
@@ -175,7 +189,8 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'what is owed for gift cards, certificates and store credit is what they hold',
-    sql: `select coalesce(what, owed) as what, coalesce(kept, 0)::bigint as kept, coalesce(posted, 0)::bigint as recomputed
+    sql: `select coalesce(what, owed) as what, coalesce(kept, 0)::bigint as kept,
+      coalesce(posted, 0)::bigint as recomputed
           from (select case kind when 'store-credit' then 'customer:' || customer_id else kind end as what,
                        sum(balance) as kept from stored_value group by 1) as held
           full join (select subject as owed, -sum(amount) as posted from ledger_entry
@@ -189,7 +204,8 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'every payment of a finished sale is among its tenders',
-    sql: `select 'payment ' || payment_tender.id as what, (payment_tender.amount + payment_tender.round_up)::bigint as kept,
+    sql: `select 'payment ' || payment_tender.id as what,
+      (payment_tender.amount + payment_tender.round_up)::bigint as kept,
                  coalesce(abs(tender.amount), 0)::bigint as recomputed
           from payment_tender join payment using (basket_id)
           left join tender on tender.payment_tender_id = payment_tender.id
@@ -207,7 +223,8 @@ const CHECKS: readonly Check[] = [
   {
     name: 'what a finished sale was paid with is held by its payments',
     sql: `select 'sale ' || tender.sale_id || ' payment ' || tender.position as what, tender.amount as kept,
-                 case when payment_tender.refund then -payment_tender.amount else payment_tender.amount end as recomputed
+                 case when payment_tender.refund then -payment_tender.amount
+                   else payment_tender.amount end as recomputed
           from tender join payment_tender on payment_tender.id = tender.payment_tender_id
           where payment_tender.state <> 'approved'
             and not exists (select 1 from sale_void where sale_id = tender.sale_id)`,
@@ -251,7 +268,8 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'no sale was voided for more than was approved',
-    sql: `select 'sale ' || sale.id as what, abs(sale.total) as kept, coalesce((cover->>'amount')::bigint, 0) as recomputed
+    sql: `select 'sale ' || sale.id as what, abs(sale.total) as kept,
+      coalesce((cover->>'amount')::bigint, 0) as recomputed
           from sale_void join sale on sale.id = sale_id join countersign on countersign.id = countersign_id
           left join lateral jsonb_array_elements(covers) as cover on cover->>'subject' = 'sale'
           where covers <> '[]' and coalesce((cover->>'amount')::bigint, 0) < abs(sale.total)`,
@@ -278,7 +296,8 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'card payments that were not paid out are in clearing',
-    sql: `select 'terminal ' || terminal.name as what, coalesce(balance, 0)::bigint as kept, (taken - paid)::bigint as recomputed
+    sql: `select 'terminal ' || terminal.name as what, coalesce(balance, 0)::bigint as kept,
+      (taken - paid)::bigint as recomputed
           from terminal left join account_balance on account = 'card-clearing' and subject = 'terminal:' || terminal.id,
           lateral (select coalesce(sum(tender.amount + tender.tip), 0) as taken from tender
                    join payment_tender on payment_tender.id = tender.payment_tender_id
@@ -289,7 +308,8 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'no more came back of a sale than was sold and paid',
-    sql: `select 'sale ' || sale.id as what, 0::bigint as kept, least(min(rest.quantity), sum(rest.net))::bigint as recomputed
+    sql: `select 'sale ' || sale.id as what, 0::bigint as kept,
+      least(min(rest.quantity), sum(rest.net))::bigint as recomputed
           from sale cross join lateral lines_left(sale.id) as rest
           where sale.id in (select return_sale from sale_line where return_sale is not null)
           group by sale.id having min(rest.quantity) < 0 or sum(rest.net) < 0`,
@@ -303,7 +323,8 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'no payment gave back more than it took',
-    sql: `select 'sale ' || rest.sale_id || ' payment ' || rest.position as what, 0::bigint as kept, rest.amount as recomputed
+    sql: `select 'sale ' || rest.sale_id || ' payment ' || rest.position as what, 0::bigint as kept,
+      rest.amount as recomputed
           from refunds_left((select array_agg(distinct refunds_sale) from (
             select refunds_sale from tender union select refunds_sale from payment_tender) as back
             where refunds_sale is not null)) as rest
@@ -311,11 +332,13 @@ const CHECKS: readonly Check[] = [
   },
   {
     name: 'a voided sale has left nothing in the ledger, the stock, or on cards',
-    sql: `select 'sale ' || sale_id as what, 0::bigint as kept, (books.off + stock.off + cards.off)::bigint as recomputed
+    sql: `select 'sale ' || sale_id as what, 0::bigint as kept,
+      (books.off + stock.off + cards.off)::bigint as recomputed
           from sale_void as gone, lateral (
             select coalesce(sum(abs(total)), 0) as off from (
               select sum(amount) as total from ledger_event as event join ledger_entry on event_id = event.id
-              where event.sale_id = gone.sale_id and not is_cost(account) group by account, subject_now(subject)) as account) as books, lateral (
+              where event.sale_id = gone.sale_id and not is_cost(account)
+                group by account, subject_now(subject)) as account) as books, lateral (
             select coalesce(sum(abs(total)), 0) as off from (
               select sum(quantity) as total from stock_move where sale_id = gone.sale_id group by item_id, place_id)
               as item) as stock, lateral (

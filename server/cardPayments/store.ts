@@ -51,7 +51,8 @@ export async function listCards(
 /** How many card payments are found, and what was approved of them. */
 export async function sumCards(sql: Reader, filter: CardFilter): Promise<{ count: number; total: number }> {
   const figures = await sql.query<{ count: number; total: number }>(
-    `select count(*)::integer as count, coalesce(sum(payment_tender.amount + payment_tender.tip + payment_tender.round_up)
+    `select count(*)::integer as count,
+       coalesce(sum(payment_tender.amount + payment_tender.tip + payment_tender.round_up)
        filter (where payment_tender.state = 'approved'), 0)::bigint as total ${FROM}`,
     values(filter),
   );
@@ -62,10 +63,12 @@ export async function sumCards(sql: Reader, filter: CardFilter): Promise<{ count
 export async function listTerminals(sql: Reader): Promise<TerminalRow[]> {
   return sql.query<TerminalRow>(
     `select id, serial, name, active,
-            coalesce((select json_agg(till_id order by till_id) from till_terminal where terminal_id = terminal.id), '[]'::json) as "tillIds",
+            coalesce((select json_agg(till_id order by till_id) from till_terminal
+              where terminal_id = terminal.id), '[]'::json) as "tillIds",
             coalesce((select sum(amount + tip + round_up) from payment_tender
               where terminal_id = terminal.id and state = 'approved'
-                and not exists (select 1 from settlement_entry where tender_id = payment_tender.id)), 0)::bigint as unsettled
+                and not exists (select 1 from settlement_entry where tender_id = payment_tender.id)),
+                0)::bigint as unsettled
      from terminal order by name`,
   );
 }
@@ -113,7 +116,8 @@ export async function addSettlement(
 export async function settlements(sql: Reader): Promise<SettlementRow[]> {
   const rows = await sql.query<SettlementRow>(
     `select settlement.id, terminal.name as terminal, batch, at, gross, fees, count,
-            (select count(*) from settlement_entry where settlement_id = settlement.id and tender_id is null)::integer as unknown
+            (select count(*) from settlement_entry where settlement_id = settlement.id
+              and tender_id is null)::integer as unknown
      from settlement join terminal on terminal.id = terminal_id order by settlement.id desc limit 200`,
   );
   return rows.map((row) => ({ ...row, at: iso(row.at) }));

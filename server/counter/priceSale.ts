@@ -59,8 +59,8 @@ function begunPayment({ payment, tenders }: Facts): PaymentRow | null {
 }
 
 /**
- * What a basket comes to. Once money is held for it, that is what it came to when its payment began; where it was changed
- * since, it is priced by that moment.
+ * What a basket comes to. Once money is held for it, that is what it came to when its payment began; where it was
+ * changed since, it is priced by that moment.
  */
 export async function figuresFor(
   house: House,
@@ -101,7 +101,8 @@ export async function factsFor(
 
 /**
  * Every step that not everybody may take needs the right, or an approval that was given for just this step of this very
- * basket. @returns approvals that are used by it. @throws Problem 403 `countersign-needed`, 422 for a preset's conditions
+ * basket. @returns approvals that are used by it. @throws Problem 403 `countersign-needed`, 422 for a preset's
+ * conditions
  */
 export function checkRights(
   person: Person,
@@ -310,7 +311,9 @@ function priceOf(line: BasketLine, item: SellableItem, { returnPrices }: Facts):
   return returnPrices.find(({ itemId }) => itemId === item.id)?.price ?? known;
 }
 
-/** What a label with a price or weight inside says, read on the server. @throws Problem 422 when it is another item's */
+/**
+ * What a label with a price or weight inside says, read on the server. @throws Problem 422 when it is another item's
+ */
 function labelAgain(code: string, field: string, item: SellableItem, layouts: readonly string[]) {
   const read = readEmbeddedCode(code, layouts);
   const amount = labelAmount(code, item, layouts);

@@ -145,7 +145,8 @@ function checkRoundUp({ roundUp }: Basket, total: Money, { roundUpStep, fundId }
 
 /**
  * Finishes a sale with cash for what is left: prices the basket again from the server's own data, then stores the
- * sale, its tenders, stock moves, ledger entries and receipt in one transaction. The basket's id makes a repeat harmless.
+ * sale, its tenders, stock moves, ledger entries and receipt in one transaction. The basket's id makes a repeat
+ * harmless.
  * @throws Problem 409 `figures-differ` with the right figures when the screen showed others; nothing is taken then
  */
 export async function finishSale(

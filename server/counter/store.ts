@@ -198,7 +198,8 @@ export async function pricingFacts(
        'offerRevision', (select revision from offer_revision),
        'offerCounts', ${liveCounts('$5')},
        'customerUses', ${customerUses('$4')},
-       'points', coalesce((select points - points_claimed(id, $2::uuid, $5::timestamptz) from customer where id = $4), 0),
+       'points', coalesce((select points - points_claimed(id, $2::uuid, $5::timestamptz) from customer
+         where id = $4), 0),
        'pointsRate', json_build_object('on', points_on, 'word', points_word, 'offPoints', points_off_points,
          'offAmount', points_off_amount, 'offMost', points_off_most),
        'codes', coalesce((select json_agg(json_build_object('code', code, 'offerId', offer_id, 'single', single))
@@ -209,7 +210,8 @@ export async function pricingFacts(
        'timezone', shop.timezone, 'dayEnds', shop.day_ends, 'tillNumber', till.number, 'placeId', till.place_id,
        'openPriceLimit', shop.open_price_limit,
        'countersigns', coalesce((select json_agg(json_build_object('id', id, 'right', "right", 'covers', covers,
-           'sessionId', coalesce(session_id, 0), 'at', (extract(epoch from countersign.at) * 1000)::bigint, 'usedFor', used_for))
+           'sessionId', coalesce(session_id, 0), 'at', (extract(epoch from countersign.at) * 1000)::bigint,
+           'usedFor', used_for))
          from countersign left join countersign_use on countersign_id = id where basket_id = $2), '[]'::json),
        'finished', (select ${FINISHED} ${FINISHED_SALE} = $2),
        'tenders', '[]'::json,

@@ -106,7 +106,8 @@ export interface SaleToStore {
 }
 
 /**
- * Stores a sale that is paid, in one transaction. Asked again for the same basket it answers with the sale that is there.
+ * Stores a sale that is paid, in one transaction. Asked again for the same basket it answers with the sale that is
+ * there.
  * @throws Problem 409 where something was used up, sold or undone meanwhile; nothing is stored then
  */
 export async function storeSale(house: House, sale: SaleToStore): Promise<FinishedSale> {

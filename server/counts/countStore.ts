@@ -4,16 +4,21 @@ import { one, type Reader, type Writer } from '../db/database.ts';
 /** Goods that are to be counted: of named categories or suppliers, or all of them. */
 const IN_SCOPE = `item.kind = 'goods' and item.stocked and (counting.everything
   or item.category_id = any (counting.categories)
-  or exists (select 1 from item_supplier where item_id = item.id and rank = 1 and supplier_id = any (counting.suppliers)))
-  and (item.active or exists (select 1 from stock_level where item_id = item.id and place_id = counting.place_id and quantity <> 0))`;
+  or exists (select 1 from item_supplier where item_id = item.id and rank = 1
+    and supplier_id = any (counting.suppliers)))
+  and (item.active or exists (select 1 from stock_level
+    where item_id = item.id and place_id = counting.place_id and quantity <> 0))`;
 const NAMED = `(counting.everything or counting.categories <> '{}' or counting.suppliers <> '{}')`;
 
 const ROW = `counting.id, counting.number, place.name as place, counting.words, counting.state, counting.blind,
   counting.begun_at as "begunAt", staff.name as "begunBy", counting.ended_at as "endedAt",
-  (select count(distinct item_id)::integer from count_entry where count_id = counting.id and withdrawn_at is null) as counted,
-  case when ${NAMED} and counting.state = 'open' then (select count(*)::integer from item where ${IN_SCOPE}) end as "toCount",
+  (select count(distinct item_id)::integer from count_entry
+    where count_id = counting.id and withdrawn_at is null) as counted,
+  case when ${NAMED} and counting.state = 'open' then (select count(*)::integer from item
+    where ${IN_SCOPE}) end as "toCount",
   (select sum(cost)::bigint from count_difference where count_id = counting.id) as cost`;
-const FROM = `stock_count as counting join place on place.id = counting.place_id join staff on staff.id = counting.begun_by`;
+const FROM = `stock_count as counting join place on place.id = counting.place_id
+  join staff on staff.id = counting.begun_by`;
 
 export function listCounts(sql: Reader, most: number): Promise<CountRow[]> {
   return sql.query<CountRow>(
@@ -104,9 +109,11 @@ export interface MeantItem extends CountableItem {
 export async function itemMeant(sql: Reader, code: string): Promise<MeantItem | undefined> {
   const [row] = await sql.query<MeantItem>(
     `select id, name, decimals, serials, price, null as serial, 1 as rank from item
-     where kind = 'goods' and stocked and (id in (select item_id from item_code where code = upper($1)) or upper(number) = upper($1))
+     where kind = 'goods' and stocked and (id in (select item_id from item_code where code = upper($1))
+       or upper(number) = upper($1))
      union all
-     select id, name, decimals, serials, price, serial.serial, 2 from serial join item on item.id = item_id where upper(serial.serial) = upper($1)
+     select id, name, decimals, serials, price, serial.serial, 2 from serial join item on item.id = item_id
+       where upper(serial.serial) = upper($1)
      order by rank limit 1`,
     [code],
   );
@@ -149,12 +156,13 @@ export function standingEntries(
   most: number,
 ): Promise<EntryView[]> {
   return sql.query<EntryView>(
-    `select entry.id, entry.item_id as "itemId", item.number, item.name, unit, decimals, serials, entry.quantity, entry.serial,
-       entry.at, staff.name as who,
+    `select entry.id, entry.item_id as "itemId", item.number, item.name, unit, decimals, serials, entry.quantity,
+      entry.serial, entry.at, staff.name as who,
        (select sum(quantity)::bigint from count_entry as all_of
         where all_of.count_id = entry.count_id and all_of.item_id = entry.item_id and withdrawn_at is null) as counted,
        case when not counting.blind then entry.level end as expected
-     from count_entry as entry join stock_count as counting on counting.id = count_id join item on item.id = entry.item_id
+     from count_entry as entry join stock_count as counting on counting.id = count_id
+       join item on item.id = entry.item_id
      join staff on staff.id = entry.staff_id
      where count_id = $1 and withdrawn_at is null and ($2::bigint is null or entry.id = $2)
      order by entry.id desc limit $3`,
@@ -201,7 +209,8 @@ export function countedFacts(sql: Reader, countId: number): Promise<CountedFacts
     `with mine as (
        select item_id, sum(quantity)::bigint as counted, min(after_move) as first, max(after_move) as last,
               (array_agg(level order by entry.id desc))[1] as level, string_agg(distinct staff.name, ', ') as who
-       from count_entry as entry join staff on staff.id = staff_id where count_id = $1 and withdrawn_at is null group by item_id
+       from count_entry as entry join staff on staff.id = staff_id where count_id = $1 and withdrawn_at is null
+         group by item_id
      )
      select item_id as "itemId", number, name, unit, serials, counted, level, coalesce(came, 0)::bigint as came,
             coalesce("left", 0)::bigint as "left", who
@@ -216,7 +225,10 @@ export function countedFacts(sql: Reader, countId: number): Promise<CountedFacts
   );
 }
 
-/** Goods that are to be counted and were not; where none were named, those of which the books say something lies there. */
+/**
+ * Goods that are to be counted and were not; where none were named, those of which the books say something lies
+ * there.
+ */
 export function notCounted(
   sql: Reader,
   countId: number,
@@ -242,7 +254,8 @@ export async function serialsOf(
   return one(
     await sql.query<{ missing: string[]; extra: string[] }>(
       `with counted as (
-         select serial from count_entry where count_id = $1 and item_id = $2 and withdrawn_at is null and serial is not null
+         select serial from count_entry where count_id = $1 and item_id = $2 and withdrawn_at is null
+           and serial is not null
        ), known as (select serial, sale_id is null and place_id = $3 as here from serial where item_id = $2)
        select coalesce((select json_agg(serial order by serial) from known
                 where here and serial not in (select serial from counted)), '[]'::json) as missing,
@@ -319,7 +332,8 @@ export function keptDifferences(
 > {
   return sql.query(
     `select item.id as "itemId", number, name, unit, counted, expected, count_difference.cost
-     from count_difference join item on item.id = item_id where count_id = $1 order by abs(count_difference.cost) desc, name`,
+     from count_difference join item on item.id = item_id where count_id = $1
+       order by abs(count_difference.cost) desc, name`,
     [id],
   );
 }

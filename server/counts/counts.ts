@@ -214,7 +214,10 @@ const shown = (
   cost: costs ? sum(rows.map(({ cost }) => cost)) : null,
 });
 
-/** Books all differences at once, at cost. What was not counted stays as it is. @throws Problem 403 above the limit of the role, 404, 409 */
+/**
+ * Books all differences at once, at cost. What was not counted stays as it is. @throws Problem 403 above the limit of
+ * the role, 404, 409
+ */
 export async function bookCount(
   sql: Writer,
   id: number,

@@ -24,7 +24,8 @@ describe(`the database on ${ENGINE}`, () => {
     const [row] = await test.house.database.ask((sql) =>
       sql.query(
         `select 9007199254740991::bigint as big, 1.50::numeric as exact, date '2026-03-02' as day,
-                timestamptz '2026-03-02 15:00:00.123456+00' as at, '{"a": [1]}'::jsonb as json, array['x'] as list, true as yes, null as nothing`,
+                timestamptz '2026-03-02 15:00:00.123456+00' as at, '{"a": [1]}'::jsonb as json, array['x'] as list,
+                true as yes, null as nothing`,
       ),
     );
     expect(row).toEqual({

@@ -2,7 +2,8 @@ import type { Writer } from './database.ts';
 
 /**
  * What steps lock before they read their facts, in the one order in which all of them do: a till, the payment of a
- * basket, sales, promises, house accounts, stored values. What is locked later within a step (customers, stock, offers) comes after these.
+ * basket, sales, promises, house accounts, stored values. What is locked later within a step (customers, stock,
+ * offers) comes after these.
  */
 const LOCKS = {
   tills: 'select 1 from till where id = any ($1::integer[]) order by id for no key update',

@@ -7,7 +7,8 @@ import { openPglite } from './pglite/engine.ts';
  * Opens the database that the settings name, up to date.
  * @param onStep told in words what is being done when it takes long
  * @param onBroken told when nothing can be stored any more
- * @param beforeMigrating done before data of an earlier version are changed; `null` for a copy that nobody needs afterwards
+ * @param beforeMigrating done before data of an earlier version are changed; `null` for a copy that nobody needs
+ * afterwards
  */
 export async function openDatabase(
   settings: Pick<Settings, 'dataFolder' | 'databaseUrl'>,

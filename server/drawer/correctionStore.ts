@@ -36,9 +36,11 @@ export async function tenderToCorrect(
     `select sale.till_id as "tillId", sale.shift_id as "shiftId", shift.state = 'open' as "shiftOpen", tender.kind,
             coalesce(tender.type_id, (select id from tender_type where kind = 'cash')) as "typeId", tender.amount,
             (select state from sale_void where sale_id = sale.id) as voided,
-            exists (select 1 from tender as back where back.refunds_sale = sale.id and back.refunds_position = tender.position)
+            exists (select 1 from tender as back where back.refunds_sale = sale.id
+              and back.refunds_position = tender.position)
               as refunded,
-            exists (select 1 from tender_correction as done where done.sale_id = sale.id and done.position = tender.position)
+            exists (select 1 from tender_correction as done
+              where done.sale_id = sale.id and done.position = tender.position)
               as corrected
      from tender join sale on sale.id = tender.sale_id join shift on shift.id = sale.shift_id
      where tender.sale_id = $1 and tender.position = $2`,

@@ -12,7 +12,8 @@ export interface HandoverRow {
   till: number;
 }
 
-const HANDOVER = `select shift_handover.at, giver.name as from, taker.name as to, pieces, counted, expected, note, till.number as till
+const HANDOVER = `select shift_handover.at, giver.name as
+  from, taker.name as to, pieces, counted, expected, note, till.number as till
   from shift_handover join staff as giver on giver.id = from_staff join staff as taker on taker.id = to_staff
   join shift on shift.id = shift_handover.shift_id join till on till.id = shift.till_id`;
 

@@ -46,7 +46,10 @@ export async function addShift(
   return one(rows).id;
 }
 
-/** Stores the count sheet as far as it is filled in. @returns the new revision, or `undefined` when it was changed elsewhere */
+/**
+ * Stores the count sheet as far as it is filled in. @returns the new revision, or `undefined` when it was changed
+ * elsewhere
+ */
 export async function putCountSheet(
   sql: Writer,
   shiftId: number,
@@ -70,7 +73,8 @@ export interface ShiftSales {
 
 export async function salesOf(sql: Reader, shiftId: number): Promise<ShiftSales> {
   const rows = await sql.query<ShiftSales>(
-    `select count(*)::integer as count, coalesce(sum(total), 0)::bigint as total, min(number) as first, max(number) as last
+    `select count(*)::integer as count, coalesce(sum(total), 0)::bigint as total, min(number) as first,
+      max(number) as last
      from standing_sale as sale where shift_id = $1`,
     [shiftId],
   );
@@ -82,17 +86,22 @@ const movedCash = (kind: string) =>
   `(select coalesce(sum(amount), 0)::bigint from cash_move where shift_id = shift.id and kind = '${kind}')
      as "${MOVED_AS[kind] ?? kind}"`;
 
-/** Cash that moved since the shift was opened, from its events. What was voided in the shift is as if it had not been. */
+/**
+ * Cash that moved since the shift was opened, from its events. What was voided in the shift is as if it had not been.
+ */
 export async function movementsOf(sql: Reader, shiftId: number): Promise<CashMovements> {
   const rows = await sql.query<CashMovements>(
     `select shift.opening_float as float,
             coalesce(sum(tender.handed) filter (where tender.kind = 'cash' and tender.amount > 0), 0)::bigint
-              + (select coalesce(sum(case when type.kind = 'cash' then -correction.amount else correction.amount end), 0)
+              + (select coalesce(sum(case when type.kind = 'cash' then -correction.amount
+                else correction.amount end), 0)
                  from tender_correction as correction join tender_type as type on type.id = from_type
                  join tender_type as target on target.id = to_type
-                 where correction.shift_id = shift.id and (type.kind = 'cash' or target.kind = 'cash'))::bigint as "cashTaken",
+                 where correction.shift_id = shift.id and (type.kind = 'cash'
+                   or target.kind = 'cash'))::bigint as "cashTaken",
             coalesce(sum(tender.handed - tender.amount), 0)::bigint as "changeGiven",
-            coalesce(-sum(tender.amount) filter (where tender.kind = 'cash' and tender.amount < 0), 0)::bigint as refunds,
+            coalesce(-sum(tender.amount) filter (where tender.kind = 'cash' and tender.amount < 0),
+              0)::bigint as refunds,
             ${['in', 'out', 'drop'].map((kind) => movedCash(kind)).join(', ')}
      from shift
      left join standing_sale as sale on sale.shift_id = shift.id
@@ -106,7 +115,8 @@ export async function movementsOf(sql: Reader, shiftId: number): Promise<CashMov
 
 export function taxesOf(sql: Reader, shiftId: number): Promise<TaxAmount[]> {
   return sql.query<TaxAmount>(
-    `select tax_rate_id as "rateId", sale_tax.name, sale_tax.rate, sum(base)::bigint as base, sum(sale_tax.tax)::bigint as tax
+    `select tax_rate_id as "rateId", sale_tax.name, sale_tax.rate, sum(base)::bigint as base,
+      sum(sale_tax.tax)::bigint as tax
      from sale_tax join standing_sale as sale on sale.id = sale_tax.sale_id
      where sale.shift_id = $1
      group by tax_rate_id, sale_tax.name, sale_tax.rate
@@ -177,7 +187,10 @@ export async function depositsOf(sql: Reader, shiftId: number): Promise<ShiftDep
   );
 }
 
-/** What was charged to house accounts in a shift less what came back onto them, what was paid onto them, and out of them. */
+/**
+ * What was charged to house accounts in a shift less what came back onto them, what was paid onto them, and out of
+ * them.
+ */
 export interface ShiftAccounts {
   charged: Money;
   paid: Money;
@@ -216,7 +229,8 @@ export async function undoneOf(sql: Reader, shiftId: number): Promise<ShiftUndon
              from sale where shift_id = $1) as sale
        left join lateral (
          select sum(net + case sale.tax_mode when 'on-top'
-                    then (select coalesce(sum((part.value->>'tax')::bigint), 0) from jsonb_array_elements(taxes) as part) else 0 end) as net
+                    then (select coalesce(sum((part.value->>'tax')::bigint), 0)
+                      from jsonb_array_elements(taxes) as part) else 0 end) as net
          from sale_line where sale_id = sale.id and quantity < 0) as back on true`,
       [shiftId],
     ),
@@ -419,7 +433,8 @@ export async function countOpenings(sql: Reader, shiftId: number): Promise<numbe
 /** The note that the last closed shift of a till left for the next. */
 export async function noteBefore(sql: Reader, tillId: number): Promise<string> {
   const [row] = await sql.query<{ note: string }>(
-    `select coalesce(closing->>'note', '') as note from shift where till_id = $1 and state = 'closed' order by id desc limit 1`,
+    `select coalesce(closing->>'note', '') as note from shift where till_id = $1 and state = 'closed'
+      order by id desc limit 1`,
     [tillId],
   );
   return row?.note ?? '';

@@ -6,7 +6,8 @@ export function shiftEvents(sql: Reader, shiftId: number): Promise<ShiftEvent[]>
   return sql.query<ShiftEvent>(
     `select * from (
        select sale.id || ':' || tender.position as id,
-              case when tender.kind = 'noted-card' then 'card' when tender.amount < 0 then 'refund' else 'sale' end as kind,
+              case when tender.kind = 'noted-card' then 'card' when tender.amount < 0 then 'refund'
+                else 'sale' end as kind,
               tender.amount, tender.handed, receipt_number(till.number, sale.number) as name,
               sale.finished_at as at
        from standing_sale as sale join tender on tender.sale_id = sale.id join till on till.id = sale.till_id
@@ -49,7 +50,8 @@ export function recordedByTerminal(
 ): Promise<{ serial: string; name: string; reference: string; amount: number }[]> {
   return sql.query(
     `select terminal.serial, terminal.name, payment_tender.id as reference,
-            case when payment_tender.refund then -payment_tender.amount else payment_tender.amount + payment_tender.tip + payment_tender.round_up end as amount
+            case when payment_tender.refund then -payment_tender.amount
+              else payment_tender.amount + payment_tender.tip + payment_tender.round_up end as amount
      from payment_tender join terminal on terminal.id = payment_tender.terminal_id
      join payment using (basket_id) join shift on shift.id = $1
      where payment.till_id = shift.till_id and payment_tender.at >= shift.opened_at

@@ -178,7 +178,8 @@ describe(`figures after midnight on ${ENGINE}`, () => {
       sql.query(
         `insert into day_figure (kind, day, till_id, hour, subject, count, quantity, amount, more)
          select 'sale', day, 1, hour, '1', 1, 1000, amount, 0
-         from (values (date '2026-02-23', 22, 500), ('2026-02-23', 0, 40), ('2026-02-23', 2, 7), ('2026-03-02', 23, 600))
+         from (values (date '2026-02-23', 22, 500), ('2026-02-23', 0, 40), ('2026-02-23', 2, 7),
+           ('2026-03-02', 23, 600))
            as sold (day, hour, amount)`,
       ),
     );

@@ -27,7 +27,8 @@ const atTill = ({ place, till }: Asked, put: Put) =>
 const ofItem = ({ category, supplier }: Asked, put: Put) =>
   `${category ? `and item.category_id = ${put(category)}` : ''} ${
     supplier
-      ? `and exists (select 1 from item_supplier as source where source.item_id = item.id and source.supplier_id = ${put(supplier)})`
+      ? `and exists (select 1 from item_supplier as source
+        where source.item_id = item.id and source.supplier_id = ${put(supplier)})`
       : ''
   }`;
 
@@ -39,7 +40,10 @@ const ofTills = (asked: Asked, put: Put) =>
 
 /** How the sums of what is kept by day are told apart, and in which words. */
 interface KeptBy {
-  /** What they are added up by, before anything is joined: a year has many rows, and few days, hours, tills or subjects. */
+  /**
+   * What they are added up by, before anything is joined: a year has many rows, and few days, hours, tills or
+   * subjects.
+   */
   by?: 'day' | 'hour' | 'till_id' | 'subject';
   /** Whether several of these make one row. */
   several?: boolean;
@@ -79,7 +83,8 @@ const OFF = { count: 'sum(count)', off: 'sum(amount)', sold: 'sum(more)' };
 export const AMOUNT = `case sale.tax_mode when 'inside' then without_tax(line.net, line.taxes) else line.net end`;
 
 /** The lines of goods that were sold, with the till of their sale. */
-const LINES = `standing_sale as sale join till on till.id = sale.till_id join sale_line as line on line.sale_id = sale.id`;
+const LINES = `standing_sale as sale join till on till.id = sale.till_id
+  join sale_line as line on line.sale_id = sale.id`;
 export const GOODS = 'is_sold(line.stored_value_id, line.account_id, line.promise_part)';
 
 /** What was sold of each item, and what it cost: its lines and its moves, each added up before they meet. */
@@ -109,16 +114,19 @@ const byItem =
 const byCustomer =
   (key: string, name: string, join: string): Sql =>
   (asked, put) =>
-    `select ${key} as key, ${name} as name, '' as more, count(*) filter (where part.sells) as count, sum(part.quantity) as quantity,
+    `select ${key} as key, ${name} as name, '' as more, count(*) filter (where part.sells) as count,
+      sum(part.quantity) as quantity,
        sum(part.sold) as sold, sum(part.cost) as cost, sum(part.sold) - sum(part.cost) as margin
      from (select sale.id, sale.customer_id, max(line.quantity) > 0 as sells, sum(line.quantity) as quantity,
              sum(${AMOUNT}) as sold,
              (select coalesce(sum(amount), 0) from ledger_event as event join ledger_entry on event_id = event.id
               where event.sale_id = sale.id and event.kind = 'sale' and account = 'cost-of-goods') as cost
            from ${LINES}
-           where ${GOODS} and sale.customer_id is not null and ${within(asked, put, 'sale.business_date')} ${atTill(asked, put)}
+           where ${GOODS} and sale.customer_id is not null
+             and ${within(asked, put, 'sale.business_date')} ${atTill(asked, put)}
            group by sale.id, sale.customer_id) as part
-     join customer as buyer on buyer.id = part.customer_id join customer on customer.id = coalesce(buyer.merged_into, buyer.id)
+     join customer as buyer on buyer.id = part.customer_id
+       join customer on customer.id = coalesce(buyer.merged_into, buyer.id)
      ${join} group by 1, 2`;
 
 const atPlace = ({ place }: Asked, put: Put, column: string) =>
@@ -128,7 +136,8 @@ const atPlace = ({ place }: Asked, put: Put, column: string) =>
 const stockOfItems: Sql = (asked, put) =>
   `select item.id, item.number, item.name, item.category_id, lay.quantity, lay.value,
      case when item.price is null then lay.value else round(lay.quantity * item.price / 1000.0
-       * case when shop.tax_mode = 'inside' then 1000000.0 / (1000000 + coalesce(tax.rate, 0)) else 1 end)::bigint end as retail,
+       * case when shop.tax_mode = 'inside' then 1000000.0 / (1000000 + coalesce(tax.rate, 0))
+         else 1 end)::bigint end as retail,
      coalesce(lay.gone, 0) as gone, coalesce(lay.cost, 0) as cost, lay.last_sold, lay.first_came
    from (select item_id, sum(quantity) as quantity, coalesce(sum(cost), 0) as value,
            0 - sum(quantity) filter (where sale_id is not null and at >= ${put(asked.since)}) as gone,
@@ -138,7 +147,8 @@ const stockOfItems: Sql = (asked, put) =>
          group by 1 having sum(quantity) <> 0 or coalesce(sum(cost), 0) <> 0) as lay
    join item on item.id = lay.item_id cross join shop
    left join lateral (select sum(rate) as rate from (
-     select distinct on (name) rate from tax_rate where tax_category_id = item.tax_category_id and from_day <= ${put(asked.to)}::date
+     select distinct on (name) rate from tax_rate
+       where tax_category_id = item.tax_category_id and from_day <= ${put(asked.to)}::date
      order by name, from_day desc) as in_force) as tax on true
    where true ${ofItem(asked, put)}`;
 
@@ -147,7 +157,8 @@ const movedByItem =
   (asked, put) =>
     `select item.id::text as key, item.name, item.number as more, ${numbers}
      from stock_move as move join item on item.id = move.item_id
-     where ${which(asked, put)} ${atPlace(asked, put, 'move.place_id')} ${ofItem(asked, put)} group by 1, 2, 3 ${group}`;
+     where ${which(asked, put)} ${atPlace(asked, put, 'move.place_id')} ${ofItem(asked, put)}
+       group by 1, 2, 3 ${group}`;
 
 /** Promises' money by the books until the end of the last day. */
 const HELD = (until: string) => `select substr(subject, 9)::uuid as id, 0 - sum(amount) as held
@@ -217,7 +228,8 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
   groups: byCustomer(
     'customer_group.id::text',
     'customer_group.name',
-    `join customer_membership as member on member.customer_id = customer.id join customer_group on customer_group.id = member.group_id`,
+    `join customer_membership as member on member.customer_id = customer.id
+      join customer_group on customer_group.id = member.group_id`,
   ),
   items: byItem('item.id::text', 'item.name', 'item.number', ''),
   categories: kept(
@@ -291,26 +303,33 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
     'value',
     {
       key: 'figure.subject',
-      name: `case figure.subject when 'gift-card' then 'Gift cards' when 'certificate' then 'Certificates' else 'Store credit' end`,
+      name: `case figure.subject when 'gift-card' then 'Gift cards' when 'certificate' then 'Certificates'
+        else 'Store credit' end`,
     },
     { count: 'sum(count)', sold: 'sum(amount)' },
   ),
   'over-short': (asked, put) =>
     `select shift.id::text as key, 'Till ' || till.number || ', shift ' || shift.number as name,
        place.name || ', ' || to_char(closed_at at time zone shop.timezone, 'YYYY-MM-DD') || ', ' || staff.name as more,
-       (closing->>'expected')::bigint as expected, (closing->>'expected')::bigint + (closing->>'variance')::bigint as counted,
+       (closing->>'expected')::bigint as expected,
+       (closing->>'expected')::bigint + (closing->>'variance')::bigint as counted,
        (closing->>'variance')::bigint as variance,
        (select coalesce(sum(note.amount), 0) from variance_note as note where note.shift_id = shift.id) as explained
-     from shift join till on till.id = till_id join place on place.id = till.place_id join staff on staff.id = closed_by cross join shop
-     where shift.state = 'closed' and closed_at >= ${put(asked.since)} and closed_at < ${put(asked.until)} ${atTill(asked, put)}`,
+     from shift join till on till.id = till_id join place on place.id = till.place_id
+       join staff on staff.id = closed_by cross join shop
+     where shift.state = 'closed' and closed_at >= ${put(asked.since)}
+       and closed_at < ${put(asked.until)} ${atTill(asked, put)}`,
   discounts: kept(
     'off',
     {
       key: 'figure.subject',
-      name: `case when offer.id is not null then offer.name when substr(figure.subject, strpos(figure.subject, ':') + 1) = '' then 'No reason'
+      name: `case when offer.id is not null then offer.name
+        when substr(figure.subject, strpos(figure.subject, ':') + 1) = '' then 'No reason'
         else substr(figure.subject, strpos(figure.subject, ':') + 1) end`,
-      more: `case split_part(figure.subject, ':', 1) when 'offer' then 'Offer' when 'group-price' then 'Price of a group'
-        when 'typed-price' then 'Typed price' when 'label-price' then 'Price on the label' when 'discount' then 'Discount'
+      more: `case split_part(figure.subject, ':', 1) when 'offer' then 'Offer'
+        when 'group-price' then 'Price of a group'
+        when 'typed-price' then 'Typed price' when 'label-price' then 'Price on the label'
+          when 'discount' then 'Discount'
         when 'points' then 'Points' else 'Other' end`,
       join: `left join offer on figure.subject = 'offer:' || offer.id`,
     },
@@ -336,10 +355,12 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
      from drawer_opening as opening join till on till.id = opening.till_id
      where opening.at >= ${put(asked.since)} and opening.at < ${put(asked.until)} ${atTill(asked, put)} group by 1, 2`,
   'gift-cards': (asked, put) =>
-    `select kind as key, case kind when 'gift-card' then 'Gift cards' when 'certificate' then 'Certificates' else 'Store credit' end as name,
+    `select kind as key, case kind when 'gift-card' then 'Gift cards' when 'certificate' then 'Certificates'
+      else 'Store credit' end as name,
        '' as more, count(*) filter (where left_over <> 0) as count, sum(left_over) as owed
      from (select stored_value.kind, sum(move.amount) as left_over from stored_value join stored_value_move as move
-             on move.stored_value_id = stored_value.id where move.at < ${put(asked.until)} group by stored_value.id) as card
+             on move.stored_value_id = stored_value.id where move.at < ${put(asked.until)}
+               group by stored_value.id) as card
      group by 1, 2`,
   deposits: (asked, put) =>
     `select ${AGES} as key, ${AGE_WORDS} as name, '' as more, count(*) as count, sum(held) as held
@@ -348,16 +369,19 @@ export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
            where true ${atPlace(asked, put, 'promise.place_id')}) as aged group by 1, 2`,
   accounts: (asked, put) =>
     `select customer.id::text as key, coalesce(nullif(company, ''), customer.name) as name, '' as more,
-       sum(part.amount) filter (where late <= 0) as not_due, coalesce(sum(part.amount) filter (where late between 1 and 30), 0) as late_30,
+       sum(part.amount) filter (where late <= 0) as not_due,
+       coalesce(sum(part.amount) filter (where late between 1 and 30), 0) as late_30,
        coalesce(sum(part.amount) filter (where late between 31 and 60), 0) as late_60,
        coalesce(sum(part.amount) filter (where late > 60), 0) as late_more, account.balance as owed
      from account join customer on customer.id = account.customer_id
-     join (select account_id, remaining as amount, case when remaining < 0 then 0 else ${put(asked.to)}::date - due_on end as late
+     join (select account_id, remaining as amount, case when remaining < 0 then 0
+       else ${put(asked.to)}::date - due_on end as late
            from account_item where remaining <> 0 and kind <> 'void'
            union all select id, 0, 0 from account) as part on part.account_id = account.id
      where account.balance <> 0 group by account.id, customer.id`,
   points: (asked, put) =>
-    `select customer.id::text as key, coalesce(nullif(customer.name, ''), nullif(company, ''), 'Customer ' || customer.id) as name,
+    `select customer.id::text as key, coalesce(nullif(customer.name, ''), nullif(company, ''),
+      'Customer ' || customer.id) as name,
        '' as more, sum(amount) as points, points_value(sum(amount)::bigint) as worth
      from points_move as move join customer on customer.id = move.customer_id where move.at < ${put(asked.until)}
      group by customer.id having sum(amount) <> 0`,

@@ -67,7 +67,8 @@ export async function findReport(
   const cast = (table: string, prefix: string) =>
     numbers.map((key) => `${table}.${key}::bigint as ${prefix}_${key}`).join(', ');
   const joined = beside
-    ? `select coalesce(now.key, before.key) as key, coalesce(now.name, before.name) as name, coalesce(now.more, before.more) as more,
+    ? `select coalesce(now.key, before.key) as key, coalesce(now.name, before.name) as name,
+      coalesce(now.more, before.more) as more,
          ${cast('now', 'now')}, ${cast('before', 'before')}
        from (${statement(query)}) as now full join (${statement(beside)}) as before using (key)`
     : `select key, name, more, ${cast('now', 'now')} from (${statement(query)}) as now`;

@@ -7,8 +7,8 @@ import { businessDays } from './shopDays.ts';
 import * as store from './tiesStore.ts';
 
 /**
- * Each report against what else says the same: the books, the journal, shift reports, other reports. What is of all places
- * is compared with all of the books.
+ * Each report against what else says the same: the books, the journal, shift reports, other reports. What is of all
+ * places is compared with all of the books.
  */
 export async function ties(sql: Reader, asked: Pick<FiguresQuery, 'from' | 'to'>): Promise<Tie[]> {
   const shop = await readShop(sql);

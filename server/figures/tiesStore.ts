@@ -22,7 +22,8 @@ export async function bookedOnSales(
 export async function costOnSales(sql: Reader, { from, to }: Period): Promise<number> {
   return one(
     await sql.query<{ amount: number }>(
-      `select coalesce(sum(amount), 0)::bigint as amount from standing_sale as sale join ledger_event as event on event.sale_id = sale.id
+      `select coalesce(sum(amount), 0)::bigint as amount from standing_sale as sale
+        join ledger_event as event on event.sale_id = sale.id
        join ledger_entry on event_id = event.id
        where business_date between $1 and $2 and event.kind = 'sale' and account = 'cost-of-goods'`,
       [from, to],
@@ -42,8 +43,10 @@ export async function bookedUntil(
 ): Promise<number> {
   return one(
     await sql.query<{ amount: number }>(
-      `select coalesce(sum(amount), 0)::bigint as amount from ledger_entry join ledger_event as event on event.id = event_id
-       where account = any ($1::text[]) and ($2::timestamptz is null or event.at < $2) and ($3::timestamptz is null or event.at >= $3)
+      `select coalesce(sum(amount), 0)::bigint as amount from ledger_entry
+        join ledger_event as event on event.id = event_id
+       where account = any ($1::text[]) and ($2::timestamptz is null or event.at < $2)
+         and ($3::timestamptz is null or event.at >= $3)
          and ($4::text[] is null or event.kind = any ($4))`,
       [accounts, until, since, kinds],
     ),
@@ -69,7 +72,8 @@ export async function closedShifts(
   return one(
     await sql.query<{ journal: number; reports: number }>(
       `select coalesce(sum((closing->'sales'->>'total')::bigint), 0)::bigint as reports,
-         coalesce(sum((select sum(total) from standing_sale as sale where sale.shift_id = shift.id)), 0)::bigint as journal
+         coalesce(sum((select sum(total) from standing_sale as sale where sale.shift_id = shift.id)),
+           0)::bigint as journal
        from shift where state = 'closed' and opened_at >= $1 and opened_at < $2`,
       [since, until],
     ),

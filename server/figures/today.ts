@@ -115,8 +115,8 @@ const HABITS: Readonly<
 };
 
 /**
- * What on a day is far from what is usual on the same weekdays before, place by place; never about a person. A day that is
- * not over yet can only have too much of something.
+ * What on a day is far from what is usual on the same weekdays before, place by place; never about a person. A day
+ * that is not over yet can only have too much of something.
  */
 export async function oddOf(
   sql: Reader,

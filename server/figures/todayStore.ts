@@ -51,7 +51,8 @@ export function soldByHour(
   place: number,
 ): Promise<{ day: string; hour: number; sold: number; count: number }[]> {
   return sql.query(
-    `select day::text as day, hour, sum(amount)::bigint as sold, sum(count)::bigint as count from day_figure join till on till.id = till_id
+    `select day::text as day, hour, sum(amount)::bigint as sold, sum(count)::bigint as count from day_figure
+      join till on till.id = till_id
      where kind = 'sale' and day = any ($1::date[]) ${atPlace(place, 'place_id')} group by 1, 2`,
     [days],
   );
@@ -65,7 +66,8 @@ export function soldByDay(
 ): Promise<{ day: string; sold: number }[]> {
   return sql.query(
     `select day::text as day, sum(amount)::bigint as sold from day_figure join till on till.id = till_id
-     where kind = 'sale' and day between $1 and $2 ${atPlace(place, 'place_id')} ${atPlace(till, 'till.id')} group by 1`,
+     where kind = 'sale' and day between $1 and $2 ${atPlace(place, 'place_id')} ${atPlace(till, 'till.id')}
+       group by 1`,
     [from, to],
   );
 }
@@ -76,9 +78,11 @@ export function soldByWeek(
   { place, till }: { place: number; till: number },
 ): Promise<{ weekday: number; hour: number; sold: number; count: number }[]> {
   return sql.query(
-    `select extract(isodow from day)::integer - 1 as weekday, hour, sum(amount)::bigint as sold, sum(count)::bigint as count
+    `select extract(isodow from day)::integer - 1 as weekday, hour, sum(amount)::bigint as sold,
+      sum(count)::bigint as count
      from day_figure join till on till.id = till_id
-     where kind = 'sale' and day between $1 and $2 ${atPlace(place, 'place_id')} ${atPlace(till, 'till.id')} group by 1, 2`,
+     where kind = 'sale' and day between $1 and $2 ${atPlace(place, 'place_id')} ${atPlace(till, 'till.id')}
+       group by 1, 2`,
     [from, to],
   );
 }
@@ -91,7 +95,8 @@ export function meansOn(
   return sql.query(
     `select type.name, sum(amount)::bigint as amount from day_figure as figure join till on till.id = till_id
      join tender_type as type on type.id = figure.subject::integer
-     where figure.kind = 'means' and day = $1 ${atPlace(place, 'place_id')} group by type.id having sum(amount) <> 0 order by 2 desc, 1`,
+     where figure.kind = 'means' and day = $1 ${atPlace(place, 'place_id')} group by type.id having sum(amount) <> 0
+       order by 2 desc, 1`,
     [day],
   );
 }
@@ -133,7 +138,8 @@ export function drawersNow(
   place: number,
 ): Promise<{ till: number; place: string; open: boolean; by: string; since: string }[]> {
   return sql.query(
-    `select till.number as till, place.name as place, coalesce(shift.state = 'open', false) as open, coalesce(staff.name, '') as by,
+    `select till.number as till, place.name as place, coalesce(shift.state = 'open', false) as open,
+      coalesce(staff.name, '') as by,
        coalesce(case shift.state when 'open' then shift.opened_at else shift.closed_at end, now()) as since
      from till join place on place.id = till.place_id
      left join lateral (select * from shift where till_id = till.id order by id desc limit 1) as shift on true
@@ -155,7 +161,8 @@ export async function waitingNow(sql: Reader, day: string): Promise<Waiting> {
     await sql.query<Waiting>(
       `select (select count(*)::integer from held_basket where taken_at is null) as held,
          (select count(*)::integer from promise where cancelled_at is null and handed < units) as promises,
-         (select count(*)::integer from promise where cancelled_at is null and handed < units and next_due < $1) as late,
+         (select count(*)::integer from promise where cancelled_at is null and handed < units
+           and next_due < $1) as late,
          (select count(*)::integer from purchase_order where state = 'sent' and expected_on <= $1) as deliveries`,
       [day],
     ),
@@ -185,13 +192,15 @@ export function habitFigures(
 ): Promise<{ placeId: number; place: string; day: string; what: string; value: number }[]> {
   return sql.query(
     `select place.id as "placeId", place.name as place, day::text as day,
-       case figure.kind when 'sale' then 'sold' when 'off-by' then 'discounts' when 'return' then 'returns' else 'voids' end as what,
+       case figure.kind when 'sale' then 'sold' when 'off-by' then 'discounts' when 'return' then 'returns'
+         else 'voids' end as what,
        sum(case figure.kind when 'return' then count when 'void' then count else amount end)::bigint as value
      from day_figure as figure join till on till.id = till_id join place on place.id = till.place_id
      where figure.kind in ('sale', 'off-by', 'return', 'void') and day = any ($1::date[]) group by 1, 2, 3, 4
      union all
      select place.id, place.name, sale.day, 'sales', sale.count from (
-       select till.place_id, day::text as day, sum(count)::bigint as count from day_figure join till on till.id = till_id
+       select till.place_id, day::text as day, sum(count)::bigint as count from day_figure
+         join till on till.id = till_id
        where kind = 'sale' and day = any ($1::date[]) group by 1, 2) as sale join place on place.id = sale.place_id`,
     [days],
   );

@@ -49,7 +49,10 @@ async function viewer(sql: Reader, at: Date) {
 /** Whether somebody may see whole numbers: they are as good as money. */
 const seesNumbers = ({ rights }: Person): boolean => rights.includes('gift-card.manage');
 
-/** Gift cards, certificates and store credit, newest first, with what is owed for all that are found. @param page from 0 */
+/**
+ * Gift cards, certificates and store credit, newest first, with what is owed for all that are found. @param page from
+ * 0
+ */
 export async function storedValuePage(
   sql: Reader,
   person: Person,
@@ -75,8 +78,8 @@ const unknownNumber = (number: string): Problem =>
   );
 
 /**
- * Says whether a number may be tried: those that nobody knows make the till and the address wait longer with each, as PINs
- * do. @throws Problem 429, or 404 with words where nobody knows it
+ * Says whether a number may be tried: those that nobody knows make the till and the address wait longer with each, as
+ * PINs do. @throws Problem 429, or 404 with words where nobody knows it
  */
 export async function mayTryNumber({ database, tries }: House, trier: Trier, typed: string): Promise<void> {
   const number = plainNumber(typed);
@@ -136,7 +139,10 @@ export async function setFrozen(sql: Writer, id: number, frozen: boolean): Promi
   await store.setState(sql, id, frozen ? 'frozen' : 'active');
 }
 
-/** Moves what is left on a lost card to a new one. @param typed number of the new card, or nothing for one that is made up */
+/**
+ * Moves what is left on a lost card to a new one. @param typed number of the new card, or nothing for one that is
+ * made up
+ */
 export async function moveCard(
   sql: Writer,
   person: Person,
@@ -201,7 +207,8 @@ export async function addCertificate(
 
 /**
  * Takes a list of certificates into the books, whole or not at all.
- * @param text number, amount, and optionally the last day (2027-12-31) and `once`, under their headings or in this order
+ * @param text number, amount, and optionally the last day (2027-12-31) and `once`, under their headings or in this
+ * order
  * @throws Problem 422 that names the line
  */
 export async function importCertificates(

@@ -13,7 +13,9 @@ const ROW = `value.id, value.number, value.kind, value.state, value.balance, sin
   held_of(value.id) as held
   from stored_value as value left join customer on customer.id = value.customer_id`;
 
-const FOUND = `where ($1 = '' or $4 and value.number like '%' || upper($1) || '%' or value.number = upper($1) or length($1) = 4 and right(value.number, 4) = upper($1) or customer.name ilike '%' || $1 || '%' or value.mail ilike '%' || $1 || '%')
+const FOUND = `where ($1 = '' or $4 and value.number like '%' || upper($1) || '%' or value.number = upper($1)
+    or length($1) = 4 and right(value.number, 4) = upper($1)
+    or customer.name ilike '%' || $1 || '%' or value.mail ilike '%' || $1 || '%')
   and ($2 = '' or value.kind = $2) and ($3 = '' or value.state = $3)`;
 
 export interface ValueFilter {
@@ -31,7 +33,8 @@ export function listValues(
   skip: number,
 ) {
   return sql.query<StoredValueRow>(
-    `select ${ROW} ${FOUND} order by value.issued_at desc, value.id desc limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
+    `select ${ROW} ${FOUND} order by value.issued_at desc, value.id desc
+      limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
     [find, kind, state, parts],
   );
 }
@@ -89,7 +92,9 @@ export async function isKnown(sql: Reader, number: string): Promise<boolean> {
   return (await sql.query('select 1 from stored_value where number = $1', [number])).length > 0;
 }
 
-/** Adds stored value that was not sold here. @returns its number in the list, or `undefined` when the number is taken */
+/**
+ * Adds stored value that was not sold here. @returns its number in the list, or `undefined` when the number is taken
+ */
 export async function addValue(
   sql: Writer,
   value: NewCertificate & { kind: StoredValueKind; customerId?: number | null; at: Date },

@@ -26,7 +26,10 @@ afterAll(() => test.stop());
 
 const AT = '2026-03-02T15:00:00Z';
 
-/** A shop of two items and three places that nobody else touches, driven by the functions that sales and receipts call. */
+/**
+ * A shop of two items and three places that nobody else touches, driven by the functions that sales and receipts
+ * call.
+ */
 class Shop {
   readonly #items: number[] = [];
   readonly #places: number[] = [];
@@ -81,13 +84,14 @@ class Shop {
     const id = newKey();
     number += 1;
     await this.#sql.query(
-      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode, regular, reductions, tax, total)
+      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency,
+        tax_mode, regular, reductions, tax, total)
        values ($1, $2, $3, $4, $5, '2026-03-02', $6, 12, 'USD', 'on-top', 0, 0, 0, 0)`,
       [id, shift.tillId, shift.id, shift.staffId, number, AT],
     );
     await this.#sql.query(
-      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net,
-                              return_reason, condition, return_sale, return_position)
+      `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price,
+        regular, net, return_reason, condition, return_sale, return_position)
        values ($1, 1, $2, 1, '', '', 'each', $3, 0, 0, 0, $4, $5, $6, $7)`,
       [
         id,
@@ -164,7 +168,8 @@ class Shop {
       }
       case 'send': {
         const [row] = await sql.query<{ id: number }>(
-          `insert into stock_transfer (from_place, to_place, state, asked_at, asked_by) values ($1, $2, 'asked', $3, $4) returning id`,
+          `insert into stock_transfer (from_place, to_place, state, asked_at, asked_by)
+            values ($1, $2, 'asked', $3, $4) returning id`,
           [this.#one(this.#places, step.from), this.#one(this.#places, step.to), AT, shift.staffId],
         );
         const id = row?.id ?? 0;
@@ -198,7 +203,8 @@ class Shop {
   /** Balances of what this shop posted, its places by their order. */
   async balances(): Promise<Record<string, number>> {
     const rows = await this.#sql.query<{ account: string; amount: number }>(
-      `select case account when 'stock' then 'stock place:' || array_position($2::integer[], substr(subject, 7)::integer) - 1
+      `select case account when 'stock' then 'stock place:' || array_position($2::integer[],
+        substr(subject, 7)::integer) - 1
               else account end as account, sum(amount)::bigint as amount
        from ledger_entry where event_id in (select event_id from stock_move where item_id = any ($1::integer[]))
          and account in ('stock', 'stock-on-way', 'cost-of-goods', 'shrinkage')
@@ -405,7 +411,8 @@ describe(`what goods cost, first in, first out, on ${ENGINE}`, () => {
     const shop = await database.write(async (sql) => {
       const [item] = await sql.query<{ id: number }>(
         `insert into item (number, name, category_id, tax_category_id, price)
-         values ('RACE-1', 'Screw', (select min(id) from category), (select min(id) from tax_category), 100) returning id`,
+         values ('RACE-1', 'Screw', (select min(id) from category), (select min(id) from tax_category), 100)
+           returning id`,
       );
       const places = await sql.query<{ id: number }>('select id from place order by id limit 3');
       return { item: item?.id ?? 0, places: places.map(({ id }) => id) };
@@ -433,13 +440,14 @@ describe(`what goods cost, first in, first out, on ${ENGINE}`, () => {
         const id = newKey();
         number += 1;
         await sql.query(
-          `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency, tax_mode, regular, reductions, tax, total)
+          `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency,
+            tax_mode, regular, reductions, tax, total)
            values ($1, $2, $3, $4, $5, '2026-03-02', $6, 12, 'USD', 'on-top', 0, 0, 0, 0)`,
           [id, shift.tillId, shift.id, shift.staffId, number, AT],
         );
         await sql.query(
-          `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net,
-                                  return_reason, condition, return_sale, return_position)
+          `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price,
+            regular, net, return_reason, condition, return_sale, return_position)
            values ($1, 1, $2, 1, '', '', 'each', $3, 0, 0, 0, $4, $5, $6, $7)`,
           [
             id,

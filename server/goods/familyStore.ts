@@ -11,8 +11,8 @@ export interface StoredFamily {
 
 export async function findFamily(sql: Reader, id: number): Promise<StoredFamily | undefined> {
   const [row] = await sql.query<StoredFamily>(
-    `select axes, coalesce((select json_agg(one.variant order by one.id) from item as one where one.family_id = item.id),
-         '[]'::json) as variants,
+    `select axes, coalesce((select json_agg(one.variant order by one.id) from item as one
+      where one.family_id = item.id), '[]'::json) as variants,
        (select max(one.id) from item as one where one.family_id = item.id) as "lastVariant"
      from item where id = $1 and kind = 'family'`,
     [id],

@@ -36,8 +36,8 @@ const HEADINGS = itemColumns().map(({ heading }) => heading);
 export const emptyGoodsList = (): string => csv(HEADINGS, [], { digits: 2, timezone: 'UTC' });
 
 /**
- * The items that a question asks for as comma-separated values, piece by piece; it can be imported again. What is on hand is
- * left out: it is said of new items only.
+ * The items that a question asks for as comma-separated values, piece by piece; it can be imported again. What is on
+ * hand is left out: it is said of new items only.
  */
 export async function* goodsCsv(
   database: Database,

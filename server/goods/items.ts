@@ -72,8 +72,8 @@ export const tidyItem = (record: WantedItem): WantedItem => ({
 });
 
 /**
- * A code of the shop's own that means nothing yet: of the first range for use inside a company that no label with a price
- * or weight has, and not that of cards.
+ * A code of the shop's own that means nothing yet: of the first range for use inside a company that no label with a
+ * price or weight has, and not that of cards.
  */
 export async function ownCode(sql: Reader): Promise<string> {
   return (await ownCodes(sql)).next();

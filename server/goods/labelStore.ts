@@ -71,7 +71,8 @@ export interface WantedLabel {
 }
 
 /**
- * Notes what is printed, with the prices of now, and keeps the layout for the next time. Families and bundles have no label.
+ * Notes what is printed, with the prices of now, and keeps the layout for the next time. Families and bundles have no
+ * label.
  * @returns its number, and how many labels those are
  */
 export async function addPrint(
@@ -87,7 +88,8 @@ export async function addPrint(
     ),
   );
   const lines = await sql.query<{ copies: number }>(
-    `insert into label_print_line (print_id, position, item_id, copies, number, name, unit, price, code, offer_price, offer_until)
+    `insert into label_print_line (print_id, position, item_id, copies, number, name, unit, price, code,
+      offer_price, offer_until)
      select $1, row_number() over (order by wanted.nth), item.id, wanted.copies, number, name, unit, price,
        coalesce((select code from item_code where item_id = item.id order by length(code) desc, code limit 1), number),
        (entry->'offer'->>'price')::bigint, (entry->'offer'->>'until')::date
@@ -130,7 +132,8 @@ export async function findPrint(
     `select layout, first_place as first,
        (select json_agg(json_build_object('copies', copies, 'number', number, 'name', name, 'unit', unit,
           'price', price, 'code', code,
-          'offerPrice', offer_price, 'offerUntil', offer_until) order by position) from label_print_line where print_id = print.id) as lines
+          'offerPrice', offer_price, 'offerUntil', offer_until) order by position) from label_print_line
+            where print_id = print.id) as lines
      from label_print as print where id = $1`,
     [id],
   );

@@ -50,7 +50,8 @@ export async function changeLevels(
   ]);
   await sql.query(
     `update stock_level as level set quantity = level.quantity + one.change
-     from (select "itemId", sum(change) as change from jsonb_to_recordset($2) as line ("itemId" integer, change bigint) group by 1) as one
+     from (select "itemId", sum(change) as change
+       from jsonb_to_recordset($2) as line ("itemId" integer, change bigint) group by 1) as one
      where level.item_id = one."itemId" and level.place_id = $1`,
     [placeId, JSON.stringify(changes)],
   );
@@ -126,8 +127,8 @@ export function costsOf(
 ): Promise<{ itemId: number; cost: number }[]> {
   return sql.query(
     `select "itemId", (case when difference < 0 then -1 else 1 end * debt_cost(
-         coalesce((select layer_id from stock_held where place_id = $2 and item_id = "itemId" order by layer_id limit 1),
-                  (select max(id) from stock_layer where item_id = "itemId")),
+         coalesce((select layer_id from stock_held where place_id = $2 and item_id = "itemId"
+           order by layer_id limit 1), (select max(id) from stock_layer where item_id = "itemId")),
          coalesce((select cost from item where id = "itemId"), 0), 0, abs(difference)))::bigint as cost
      from jsonb_to_recordset($1) as one ("itemId" integer, difference bigint)`,
     [JSON.stringify(differences), placeId],

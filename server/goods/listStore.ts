@@ -27,8 +27,8 @@ export function itemFits(find: string, ask: (value: Parameter) => string): strin
 }
 
 /**
- * What a question asks of an item, as conditions, and what it asks with; the place of the till and what was typed are the
- * first two.
+ * What a question asks of an item, as conditions, and what it asks with; the place of the till and what was typed are
+ * the first two.
  */
 function conditions(query: GoodsQuery, placeId: number): { where: string; given: Parameter[] } {
   const given: Parameter[] = [placeId, query.find.trim()];
@@ -108,8 +108,8 @@ export function goodsRows(
        (select json_build_object('from', from_day, 'price', coming.price) from item_price_to_come as coming
         where item_id = item.id order by from_day limit 1) as "toCome",
        coalesce((select json_agg(tag order by tag) from item_tag where item_id = item.id), '[]'::json) as tags,
-       coalesce((select code from item_code where item_id = item.id order by length(code) desc, code limit 1), '') as code,
-       tax_category.name as tax,
+       coalesce((select code from item_code where item_id = item.id
+         order by length(code) desc, code limit 1), '') as code, tax_category.name as tax,
        coalesce((select supplier.name from item_supplier join supplier on supplier.id = supplier_id
          where item_id = item.id order by rank, supplier_id limit 1), '') as supplier,
        case when $3 then item.cost end as cost,

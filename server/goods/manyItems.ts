@@ -17,7 +17,9 @@ interface Outcome extends ManyEffect {
   priceToCome: number | null;
 }
 
-/** What a change does to each of some items; of those that nothing changes about, nothing is said. @throws Problem 422 */
+/**
+ * What a change does to each of some items; of those that nothing changes about, nothing is said. @throws Problem 422
+ */
 async function outcomes(sql: Reader, { items, change }: ManyItems, at: Date): Promise<Outcome[]> {
   if (
     change.taxCategoryId !== null &&

@@ -45,18 +45,25 @@ export function findMoves(
   const { where, given } = conditions(asked);
   return sql.query<StockMoveRow>(
     `with found as materialized (
-       select move.id ${FROM} where ${where} order by move.at desc, move.id desc limit ${part.most} offset ${part.offset})
-     select move.id, move.at, place.name as place, item.id as "itemId", item.number, item.name, item.unit, move.quantity,
-       move.reason, move.words, coalesce(staff.name, seller.name, '') as by, coalesce(approver.name, '') as "approvedBy", move.cost,
+       select move.id ${FROM} where ${where} order by move.at desc, move.id desc
+         limit ${part.most} offset ${part.offset})
+     select move.id, move.at, place.name as place, item.id as "itemId", item.number, item.name, item.unit,
+       move.quantity,
+       move.reason, move.words, coalesce(staff.name, seller.name, '') as by,
+       coalesce(approver.name, '') as "approvedBy", move.cost,
        case when sale.id is not null then json_build_object('kind', 'sale', 'id', sale.id,
               'number', receipt_number(till.number, sale.number))
             when move.promise_id is not null then json_build_object('kind', 'promise', 'id', move.promise_id)
             when move.transfer_id is not null then json_build_object('kind', 'transfer', 'id', move.transfer_id)
-            when receipt.id is not null then json_build_object('kind', 'delivery', 'id', receipt.id, 'number', receipt.number)
-            when back.id is not null then json_build_object('kind', 'supplier-return', 'id', back.receipt_id, 'number', back.number)
-            when counted.id is not null then json_build_object('kind', 'count', 'id', counted.id, 'number', counted.number)
+            when receipt.id is not null then json_build_object('kind', 'delivery', 'id', receipt.id, 'number',
+              receipt.number)
+            when back.id is not null then json_build_object('kind', 'supplier-return', 'id', back.receipt_id,
+              'number', back.number)
+            when counted.id is not null then json_build_object('kind', 'count', 'id', counted.id, 'number',
+              counted.number)
        end as origin
-     from found join stock_move as move using (id) join item on item.id = move.item_id join place on place.id = move.place_id
+     from found join stock_move as move using (id) join item on item.id = move.item_id
+       join place on place.id = move.place_id
      left join sale on sale.id = move.sale_id left join till on till.id = sale.till_id
      left join staff on staff.id = move.staff_id left join staff as seller on seller.id = sale.staff_id
      left join goods_receipt as receipt on receipt.event_id = move.event_id

@@ -6,7 +6,10 @@ import { beginDay } from './pricesToCome.ts';
 
 const SOONEST_MS = 60_000;
 
-/** Prices that count from a day on are taken in when that day begins where the shop is, and when the application starts. */
+/**
+ * Prices that count from a day on are taken in when that day begins where the shop is, and when the application
+ * starts.
+ */
 export function startPriceDays({
   database,
   clock,

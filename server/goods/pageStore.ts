@@ -16,8 +16,8 @@ export async function besideRecord(
   const [row] = await sql.query<{ beside: BesideRecord }>(
     `select json_build_object(
        'axes', item.axes,
-       'pictures', coalesce((select json_agg(picture_id order by position) from item_picture where item_id = item.id), '[]'::json),
-        'addedAt', item.added_at,
+       'pictures', coalesce((select json_agg(picture_id order by position) from item_picture
+         where item_id = item.id), '[]'::json), 'addedAt', item.added_at,
        'family', case when item.family_id is not null then (
           select json_build_object('id', family.id, 'name', family.name, 'variant', item.variant)
           from item as family where family.id = item.family_id) end,
@@ -38,10 +38,12 @@ export async function besideRecord(
           else '[]'::json end,
        'prices', coalesce((select json_agg(json_build_object('price', past.price, 'changedAt', past.changed_at)
           order by past.changed_at desc)
-          from (select price, changed_at from item_price where item_id = item.id order by changed_at desc limit 12) as past), '[]'::json),
+          from (select price, changed_at from item_price where item_id = item.id
+            order by changed_at desc limit 12) as past), '[]'::json),
        'toCome', coalesce((select json_agg(json_build_object('from', from_day, 'price', coming.price,
           'by', coalesce(staff.name, '')) order by from_day)
-          from item_price_to_come as coming left join staff on staff.id = staff_id where item_id = item.id), '[]'::json)) as beside
+          from item_price_to_come as coming left join staff on staff.id = staff_id
+            where item_id = item.id), '[]'::json)) as beside
      from item where item.id = $1`,
     [id, placeId],
   );
@@ -71,7 +73,8 @@ export function monthsSold(sql: Reader, id: number, since: string): Promise<Item
   return sql.query(
     `select to_char(sale.business_date, 'YYYY-MM') as month, sum(line.quantity)::bigint as quantity,
        sum(line.net - case when sale.tax_mode = 'inside'
-         then coalesce((select sum((one->>'tax')::bigint) from jsonb_array_elements(line.taxes) as one), 0) else 0 end)::bigint as net
+         then coalesce((select sum((one->>'tax')::bigint) from jsonb_array_elements(line.taxes) as one), 0)
+           else 0 end)::bigint as net
      from sale_line as line join standing_sale as sale on sale.id = line.sale_id
      where line.item_id = $1 and sale.business_date >= date_trunc('month', $2::date) group by 1 order by 1`,
     [id, since],

@@ -40,9 +40,11 @@ export function readItems(sql: Reader, ids: readonly number[]): Promise<StoredIt
             order by customer_group.name) from group_price join customer_group on customer_group.id = group_id
             where item_id = item.id), '[]'::json),
          'tags', coalesce((select json_agg(tag order by tag) from item_tag where item_id = item.id), '[]'::json),
-         'codes', coalesce((select json_agg(code order by code) from item_code where item_id = item.id), '[]'::json)) as record
+         'codes', coalesce((select json_agg(code order by code) from item_code
+           where item_id = item.id), '[]'::json)) as record
      from item join category on category.id = category_id
-     where item.id = any ($1::integer[]) and item.id not in (${NOT_GOODS}) order by array_position($1::integer[], item.id)`,
+     where item.id = any ($1::integer[]) and item.id not in (${NOT_GOODS})
+       order by array_position($1::integer[], item.id)`,
     [ids],
   );
 }
@@ -59,7 +61,10 @@ export interface ItemToPut {
   changes: readonly RecordChange[];
 }
 
-/** Writes items whole. Categories that nobody knows are made; codes that are new to them are free, as was looked at before. */
+/**
+ * Writes items whole. Categories that nobody knows are made; codes that are new to them are free, as was looked at
+ * before.
+ */
 export async function putItems(
   sql: Writer,
   items: readonly ItemToPut[],
@@ -130,7 +135,8 @@ export async function noteItemChanges(
 ): Promise<void> {
   await sql.query(
     `insert into item_change (item_id, at, staff_id, what, was, became)
-     select wanted.id, $2, $3, what, was, became from jsonb_to_recordset($1::jsonb) as wanted (id integer, changes jsonb)
+     select wanted.id, $2, $3, what, was, became
+       from jsonb_to_recordset($1::jsonb) as wanted (id integer, changes jsonb)
      cross join jsonb_to_recordset(changes) as one (what text, was text, became text)`,
     [JSON.stringify(items.map(({ id, changes }) => ({ id, changes }))), at.toISOString(), staffId],
   );
@@ -190,8 +196,10 @@ export async function wordsOfList(sql: Reader): Promise<WordsOfList> {
     await sql.query<WordsOfList>(
       `select
          coalesce((select json_agg(json_build_object('id', id, 'name', name) order by lower(name)) from category
-           where exists (select 1 from item where category_id = category.id and item.id not in (${NOT_GOODS}))), '[]'::json) as categories,
-         coalesce((select json_agg(tag order by tag) from (select distinct tag from item_tag order by tag limit 200) as used),
+           where exists (select 1 from item where category_id = category.id and item.id not in (${NOT_GOODS}))),
+           '[]'::json) as categories,
+         coalesce((select json_agg(tag order by tag) from (select distinct tag from item_tag
+           order by tag limit 200) as used),
            '[]'::json) as tags`,
     ),
   );
@@ -208,7 +216,8 @@ export async function wordsInUse(sql: Reader): Promise<WordsInUse> {
   const { units, groups } = one(
     await sql.query<Pick<WordsInUse, 'units' | 'groups'>>(
       `select
-         coalesce((select json_agg(unit order by unit) from (select distinct unit from item) as used), '[]'::json) as units,
+         coalesce((select json_agg(unit order by unit) from (select distinct unit from item) as used),
+           '[]'::json) as units,
          coalesce((select json_agg(name order by name) from customer_group), '[]'::json) as groups`,
     ),
   );

@@ -12,7 +12,10 @@ import { lockItems, readItems } from './recordStore.ts';
 import { approveStock, noteApproval } from './stockLimit.ts';
 import { moveByHand, putSerials, serialsAt, type SerialUnit } from './stockStore.ts';
 
-/** Puts stock right by hand: what was found, is missing, broke. @throws Problem 403 above the limit of the role, 404, 422 next to what is wrong */
+/**
+ * Puts stock right by hand: what was found, is missing, broke. @throws Problem 403 above the limit of the role, 404,
+ * 422 next to what is wrong
+ */
 export async function putStockRight(
   sql: Writer,
   id: number,

@@ -13,8 +13,8 @@ const endOf = ({ day }: StockValueQuery, { timezone }: Pick<ShopRow, 'timezone'>
   day === '' ? null : DateTime.fromISO(day, { zone: timezone }).plus({ days: 1 }).toUTC().toISO();
 
 /**
- * What stock was worth at the end of a day: the sum of what its moves cost until then, as they were posted. So it is what
- * the books said of stock at that moment; both are given.
+ * What stock was worth at the end of a day: the sum of what its moves cost until then, as they were posted. So it is
+ * what the books said of stock at that moment; both are given.
  */
 export async function stockValue(sql: Reader, query: StockValueQuery): Promise<StockValue> {
   const until = endOf(query, await readShop(sql));

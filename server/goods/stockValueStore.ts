@@ -30,8 +30,8 @@ export function valueByItem(
   }[]
 > {
   return sql.query(
-    `select item.number, item.name, category.name as category, place.name as place, lay.quantity::bigint as quantity, unit,
-       lay.value::bigint as value
+    `select item.number, item.name, category.name as category, place.name as place,
+      lay.quantity::bigint as quantity, unit, lay.value::bigint as value
      from (${LAY}) as lay join item on item.id = item_id join category on category.id = category_id
      join place on place.id = lay.place_id order by item.name, item.number, place.name`,
     [until],

@@ -73,10 +73,14 @@ export async function firstItems(
   return one(rows).items;
 }
 
-/** How much of each item that is kept in stock can be sold at a place: on hand less what is set aside. @returns JSON of pairs of an item and its quantity */
+/**
+ * How much of each item that is kept in stock can be sold at a place: on hand less what is set aside. @returns JSON
+ * of pairs of an item and its quantity
+ */
 export async function stockAt(sql: Reader, placeId: number): Promise<string> {
   const rows = await sql.query<{ levels: string }>(
-    `select coalesce(json_agg(json_build_array(item.id, coalesce(level.quantity - level.set_aside, 0))), '[]')::text as levels
+    `select coalesce(json_agg(json_build_array(item.id, coalesce(level.quantity - level.set_aside, 0))),
+      '[]')::text as levels
      from item left join stock_level as level on level.item_id = item.id and level.place_id = $1
      where item.active and item.stocked`,
     [placeId],

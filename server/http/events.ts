@@ -15,7 +15,10 @@ const STILL_HERE_MS = 25_000;
 /** So many windows of one session hear what happens. */
 const MOST_STREAMS = 8;
 
-/** What is sent must not be held back to be compressed. A browser that connects, or connects again, gets `hello` and reads afresh what it shows. */
+/**
+ * What is sent must not be held back to be compressed. A browser that connects, or connects again, gets `hello` and
+ * reads afresh what it shows.
+ */
 export function eventFeed(): EventFeed {
   const listeners = new Map<Response, number>();
   const rooms: ((event: HouseEvent) => void)[] = [];

@@ -167,7 +167,10 @@ export function importerOf<Judged extends { outcome: ImportOutcome }, Known, Bef
     events.tell({ kind: 'import-changed', id });
   }
 
-  /** Writes what was accepted. A part is written with the note of how far it is: a list that was broken off goes on there. */
+  /**
+   * Writes what was accepted. A part is written with the note of how far it is: a list that was broken off goes on
+   * there.
+   */
   async function writeIn(
     { database, clock, events }: Working,
     list: store.StoredImport,

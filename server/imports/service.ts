@@ -29,7 +29,9 @@ export async function lastImport(sql: Reader, subject: ImportSubject): Promise<I
   return found ? viewOf(found) : null;
 }
 
-/** Stores a list to be looked through; the same again changes nothing. @throws Problem 409 while another is on its way */
+/**
+ * Stores a list to be looked through; the same again changes nothing. @throws Problem 409 while another is on its way
+ */
 export async function beginImport(sql: Writer, made: store.ListToImport): Promise<ImportView> {
   if (made.content.includes('\0'))
     throw fieldProblem('file', 'This is no list: it holds characters that no text has.');
@@ -42,7 +44,10 @@ export async function beginImport(sql: Writer, made: store.ListToImport): Promis
   return importView(sql, made.subject, made.id);
 }
 
-/** Says which column is what; the list is looked through once more. @throws Problem 404, 409 where it is written already */
+/**
+ * Says which column is what; the list is looked through once more. @throws Problem 404, 409 where it is written
+ * already
+ */
 export async function chooseColumns(
   sql: Writer,
   subject: ImportSubject,

@@ -10,8 +10,8 @@ export interface StoredImport extends Omit<ImportView, 'counts' | 'who'> {
   who: string;
 }
 
-const VIEW = `list_import.id, list_import.name, subject, place_id as "placeId", at, staff_id as "staffId", staff.name as who, state, headings,
-  columns, examples, doubles, rows, looked, written, counts, words
+const VIEW = `list_import.id, list_import.name, subject, place_id as "placeId", at, staff_id as "staffId",
+  staff.name as who, state, headings, columns, examples, doubles, rows, looked, written, counts, words
   from list_import join staff on staff.id = staff_id`;
 
 export async function findImport(sql: Reader, id: string): Promise<StoredImport | undefined> {
@@ -181,7 +181,8 @@ export async function noteChanged(sql: Writer, id: string, line: number, now: Im
     [id, line, now.knownId, now.name, 'It was changed here since the list was accepted.'],
   );
   await sql.query(
-    `update list_import set counts = jsonb_set(counts, '{refused}', to_jsonb(coalesce((counts->>'refused')::integer, 0) + 1))
+    `update list_import set counts = jsonb_set(counts, '{refused}',
+      to_jsonb(coalesce((counts->>'refused')::integer, 0) + 1))
      where id = $1`,
     [id],
   );

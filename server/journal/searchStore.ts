@@ -21,7 +21,10 @@ export interface Where {
   parameters: Parameter[];
 }
 
-/** Above so many items that fit, most baskets hold one: the newest are looked through instead of all lines being gathered. */
+/**
+ * Above so many items that fit, most baskets hold one: the newest are looked through instead of all lines being
+ * gathered.
+ */
 const MANY_ITEMS = 20;
 const MOST_FOUND = 300;
 
@@ -75,7 +78,8 @@ export async function journalWhere(sql: Reader, filter: JournalFilter): Promise<
   if (words.length > 0) conditions.push(await byWords(sql, words, put));
   if (after) {
     conditions.push(
-      `(sale.finished_at, sale.number, sale.id) < (${put(after.at)}::timestamptz, ${put(after.number)}::integer, ${put(after.id)}::uuid)`,
+      `(sale.finished_at, sale.number, sale.id) < (${put(after.at)}::timestamptz, ${put(after.number)}::integer,
+        ${put(after.id)}::uuid)`,
     );
   }
   return { sql: conditions.length > 0 ? `where ${conditions.join(' and ')}` : '', parameters };
@@ -103,7 +107,8 @@ async function byWords(
            union (select id from item where name ilike all ($2::text[]) limit ${MOST_FOUND})) as fits), '{}') as items,
          coalesce((select array_agg(id) from (
            select customer_id as id from customer_card where code = upper($1)
-           union (select id from customer where words ilike all ($3::text[]) limit ${MOST_FOUND})) as fits), '{}') as customers`,
+           union (select id from customer where words ilike all ($3::text[]) limit ${MOST_FOUND})) as fits),
+           '{}') as customers`,
       [text, words.map((word) => `%${literally(word)}%`), words.map((word) => `% ${literally(word)}%`)],
     ),
   );
@@ -120,7 +125,8 @@ async function byWords(
     `select sale_id from sale_note where to_tsvector('simple', note) @@ ${query}`,
     `select id from sale where note <> '' and to_tsvector('simple', note) @@ ${query}`,
     `select sale_id from sale_line where note <> '' and to_tsvector('simple', note) @@ ${query}`,
-    `select sale_id from outbox where sale_id is not null and lower(recipient) like ${put(`${literally(text.toLowerCase())}%`)}`,
+    `select sale_id from outbox where sale_id is not null
+      and lower(recipient) like ${put(`${literally(text.toLowerCase())}%`)}`,
   );
   if (/^\d{4}$/.test(text)) sets.push(byLastFour(put(text)));
   if (found.items.length <= MANY_ITEMS) {

@@ -90,7 +90,8 @@ export function saleLines(sql: Reader, id: string): Promise<SaleLineRow[]> {
     `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift, serial,
             (select right(value.number, 4) from stored_value as value where value.id = stored_value_id) as card,
             case when return_sale is not null then 'From ' || (select receipt_number(till.number, origin.number)
-              from sale as origin join till on till.id = origin.till_id where origin.id = return_sale) || ': ' || return_reason
+              from sale as origin join till on till.id = origin.till_id
+                where origin.id = return_sale) || ': ' || return_reason
             when quantity < 0 then coalesce(return_reason, 'Without receipt') end as "from"
      from sale_line where sale_id = $1 order by position`,
     [id],
@@ -204,7 +205,9 @@ export function entriesOf(sql: Reader, saleId: string): Promise<LedgerLine[]> {
   );
 }
 
-/** What came after a sale: returns from it, its void, corrections, papers; and the sales that it took goods back from. */
+/**
+ * What came after a sale: returns from it, its void, corrections, papers; and the sales that it took goods back from.
+ */
 export async function afterwardsOf(sql: Reader, saleId: string): Promise<SaleAfterwards> {
   return one(
     await sql.query<SaleAfterwards>(
@@ -213,23 +216,28 @@ export async function afterwardsOf(sql: Reader, saleId: string): Promise<SaleAft
              'at', sale.finished_at, 'by', staff.name, 'amount', back.net, 'voided',
              exists (select 1 from sale_void where sale_id = sale.id)) order by sale.finished_at)
            from (select line.sale_id, -sum(line.net + case origin.tax_mode when 'on-top'
-                   then (select coalesce(sum((part.value->>'tax')::bigint), 0) from jsonb_array_elements(line.taxes) as part)
+                   then (select coalesce(sum((part.value->>'tax')::bigint), 0)
+                     from jsonb_array_elements(line.taxes) as part)
                    else 0 end) as net
                  from sale_line as line join sale as origin on origin.id = line.sale_id where line.return_sale = $1
                  group by line.sale_id) as back
-           join sale on sale.id = back.sale_id join till on till.id = sale.till_id join staff on staff.id = sale.staff_id),
-           '[]'::json) as returns,
-         coalesce((select json_agg(distinct jsonb_build_object('id', origin.id, 'number', receipt_number(till.number, origin.number)))
-           from sale_line as line join sale as origin on origin.id = line.return_sale join till on till.id = origin.till_id
+           join sale on sale.id = back.sale_id join till on till.id = sale.till_id
+             join staff on staff.id = sale.staff_id), '[]'::json) as returns,
+         coalesce((select json_agg(distinct jsonb_build_object('id', origin.id, 'number',
+           receipt_number(till.number, origin.number)))
+           from sale_line as line join sale as origin on origin.id = line.return_sale
+             join till on till.id = origin.till_id
            where line.sale_id = $1), '[]'::json) as origins,
-         (select json_build_object('state', state, 'reason', reason, 'at', coalesce(done_at, began_at), 'by', staff.name)
+         (select json_build_object('state', state, 'reason', reason, 'at', coalesce(done_at, began_at), 'by',
+           staff.name)
           from sale_void join staff on staff.id = staff_id where sale_id = $1) as void,
-         coalesce((select json_agg(json_build_object('from', gone.name, 'to', target.name, 'amount', amount, 'reason', reason,
-             'at', tender_correction.at, 'by', staff.name) order by tender_correction.at)
+         coalesce((select json_agg(json_build_object('from', gone.name, 'to', target.name, 'amount', amount,
+           'reason', reason, 'at', tender_correction.at, 'by', staff.name) order by tender_correction.at)
            from tender_correction join tender_type as gone on gone.id = from_type
            join tender_type as target on target.id = to_type join staff on staff.id = staff_id
            where sale_id = $1), '[]'::json) as corrections,
-         coalesce((select json_agg(json_build_object('kind', kind, 'at', coalesce(printed_at, asked_at), 'till', till.number)
+         coalesce((select json_agg(json_build_object('kind', kind, 'at', coalesce(printed_at, asked_at), 'till',
+           till.number)
              order by print_job.id)
            from print_job join till on till.id = print_job.till_id
            where sale_id = $1 and kind in ('receipt', 'copy', 'gift-receipt', 'void-slip') and state <> 'dropped'),

@@ -4,7 +4,10 @@ import { liveOffers } from './offerStore.ts';
 
 const kept = new WeakMap<Database, { revision: number; index: OfferIndex }>();
 
-/** The offers in force, ready to be applied; read again only when one has changed. @param revision as the database has it now */
+/**
+ * The offers in force, ready to be applied; read again only when one has changed. @param revision as the database has
+ * it now
+ */
 export async function offersInForce(database: Database, revision: number): Promise<OfferIndex> {
   const known = kept.get(database);
   if (known?.revision === revision) return known.index;

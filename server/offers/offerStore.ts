@@ -31,13 +31,15 @@ const OFFER_FIELDS = `
   'conditions', json_build_object(
     'from', from_day, 'to', to_day, 'weekdays', weekdays,
     'hours', case when from_time is null then null else json_build_object('from', from_time, 'to', to_time) end,
-    'placeIds', coalesce((select json_agg(place_id order by place_id) from offer_place where offer_id = offer.id), '[]'::json),
+    'placeIds', coalesce((select json_agg(place_id order by place_id) from offer_place
+      where offer_id = offer.id), '[]'::json),
     'groups', coalesce((select json_agg(customer_group.name order by customer_group.name) from offer_member
       join customer_group on customer_group.id = group_id where offer_id = offer.id), '[]'::json),
     'minimum', minimum),
   'limits', json_build_object('perSale', per_sale, 'perCustomer', per_customer, 'total', in_total),
   'needs', needs, 'points', points,
-  'goods', coalesce((select json_agg(json_build_object('group', group_number, 'itemId', item_id, 'category', category.name)
+  'goods', coalesce((select json_agg(json_build_object('group', group_number, 'itemId', item_id, 'category',
+    category.name)
       order by group_number, item_id, category.name)
     from offer_goods left join category on category.id = category_id where offer_id = offer.id), '[]'::json)`;
 
@@ -65,7 +67,8 @@ export const liveCounts = (at: string): string => `coalesce((select json_agg(jso
 export const customerUses = (customer: string): string => `coalesce((select json_agg(json_build_object(
     'offerId', counted.offer_id, 'uses', counted.uses))
   from (select offer_id, sum(uses) as uses from offer_use join offer on offer.id = offer_id
-        where offer_use.customer_id = ${customer} and per_customer is not null group by offer_id) as counted), '[]'::json)`;
+        where offer_use.customer_id = ${customer} and per_customer is not null group by offer_id) as counted),
+        '[]'::json)`;
 
 /** An offer with its goods put back into its rule. */
 export function toOffer<Row extends OfferRow>({
@@ -261,7 +264,8 @@ export async function offerNamed(sql: Reader, name: string, but: number | null):
 
 export function offerCodes(sql: Reader, offerId: number): Promise<OfferCode[]> {
   return sql.query<OfferCode>(
-    `select code, single, coalesce((select sum(uses) from offer_use where offer_use.code = offer_code.code), 0)::bigint as used
+    `select code, single, coalesce((select sum(uses) from offer_use
+      where offer_use.code = offer_code.code), 0)::bigint as used
      from offer_code where offer_id = $1 and withdrawn_at is null order by single, made_at, code`,
     [offerId],
   );

@@ -1,4 +1,7 @@
-/** The thread that prices baskets with much to choose: it keeps the offers of one revision, the other side sends baskets. */
+/**
+ * The thread that prices baskets with much to choose: it keeps the offers of one revision, the other side sends
+ * baskets.
+ */
 import { parentPort } from 'node:worker_threads';
 import { indexOffers, type OfferIndex } from '../../core/offers/offerUnits.ts';
 import { priceBasket, type PricedBasket } from '../../core/pricing/price.ts';

@@ -33,9 +33,10 @@ export type AboutAccount =
 export function dueMessages(sql: Reader, now: Date, most: number): Promise<OutboxMessage[]> {
   return sql.query<OutboxMessage>(
     `select id, kind, recipient, subject, tries, asked_at as "askedAt", sale_id as "saleId",
-            stored_value_id as "storedValueId", shift_id as "shiftId", promise_id as "promiseId", account_id as "accountId",
-            customer_id as "customerId", purchase_order_id as "purchaseOrderId", about
-     from outbox where state = 'waiting' and coalesce(try_at, asked_at) <= $2 order by coalesce(try_at, asked_at), id limit $1`,
+            stored_value_id as "storedValueId", shift_id as "shiftId", promise_id as "promiseId",
+            account_id as "accountId", customer_id as "customerId", purchase_order_id as "purchaseOrderId", about
+     from outbox where state = 'waiting' and coalesce(try_at, asked_at) <= $2
+       order by coalesce(try_at, asked_at), id limit $1`,
     [most, now.toISOString()],
   );
 }

@@ -1,6 +1,9 @@
 import type { PaymentTender } from '../tenders/store.ts';
 
-/** The terminals as the rest of the house sees them: they are asked until each payment is answered, also after a restart. */
+/**
+ * The terminals as the rest of the house sees them: they are asked until each payment is answered, also after a
+ * restart.
+ */
 export interface HouseTerminals {
   /** Asks the terminal for a payment that is stored. */
   begin(tenderId: string): Promise<void>;

@@ -179,7 +179,8 @@ describe('what is finished', () => {
     expect(late.body).toMatchObject({ tenders: [], finished: { total: sale.expectedTotal } });
     await expect(
       sqlByHand(
-        `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, staff_id, at, changed_at)
+        `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, staff_id, at,
+          changed_at)
          select $1, $2, 1, $3, 'approved', 1, 1, 1, 1, now(), now()`,
         [newId(), sale.basket.id, typeOf('cheque')],
       ),
@@ -259,13 +260,14 @@ describe('a refund', () => {
     const sale = await paidByCard(['MET-C']);
     const basket = newId();
     await sqlByHand(
-      `insert into payment (basket_id, till_id, staff_id, basket, due, began_at) values ($1, 1, 1, '{"lines":[]}', -1, now())`,
+      `insert into payment (basket_id, till_id, staff_id, basket, due, began_at)
+        values ($1, 1, 1, '{"lines":[]}', -1, now())`,
       [basket],
     );
     const add = (amount: number) =>
       sqlByHand(
-        `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, staff_id, at, changed_at,
-           refund, refunds_sale, refunds_position)
+        `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, staff_id, at,
+          changed_at, refund, refunds_sale, refunds_position)
          select $1, $2, coalesce(max(position), 0) + 1, $3, 'approved', $4, $4, $4, 1, now(), now(), true, $5, 1
          from payment_tender where basket_id = $2`,
         [newId(), basket, typeOf('cash'), amount, sale.basket.id],

@@ -86,6 +86,7 @@ describe('a payment', () => {
     for (const { body } of [one, again, await view(sale)]) {
       expect(body.finished).toMatchObject({ total: sale.expectedTotal, change: 5_00 });
       expect(body.finished?.tenders.map(({ amount }) => amount)).toEqual([150_00, 100_00, left]);
+      expect(body.tenders[0]).toMatchObject({ leftOn: before - 150_00 });
     }
     expect(await balanceOf(GIFT_CARD)).toBe(before - 150_00);
   });

@@ -43,7 +43,8 @@ export function paidTendersOf(sql: Reader, saleIds: readonly string[]): Promise<
      join tender on tender.sale_id = rest.sale_id and tender.position = rest.position
      join sale on sale.id = tender.sale_id
      -- What was recorded as another means than it was goes back by what it was.
-     left join tender_correction as corrected on corrected.sale_id = tender.sale_id and corrected.position = tender.position
+     left join tender_correction as corrected on corrected.sale_id = tender.sale_id
+       and corrected.position = tender.position
      left join tender_type as was on was.id = corrected.to_type
      left join payment_tender on payment_tender.id = tender.payment_tender_id
      left join terminal on terminal.id = payment_tender.terminal_id

@@ -69,8 +69,8 @@ async function readyToRefund(
 }
 
 /**
- * The sales along whose payments money goes back: those that goods come from, and those that brought deposits, for goods
- * that were promised or for a promise that is given up.
+ * The sales along whose payments money goes back: those that goods come from, and those that brought deposits, for
+ * goods that were promised or for a promise that is given up.
  */
 async function salesBehind(
   sql: Reader,

@@ -28,7 +28,10 @@ import { beginPayment } from '../tenders/begin.ts';
 import * as store from '../tenders/store.ts';
 import { tenderName } from '../tenders/tenderName.ts';
 
-/** How far the payment of a basket is. What is covered but not finished, because something stopped in between, is finished. */
+/**
+ * How far the payment of a basket is. What is covered but not finished, because something stopped in between, is
+ * finished.
+ */
 export async function paymentView(house: House, basketId: string): Promise<PaymentView> {
   const now = await paymentNow(house, basketId);
   const done = await finishWhenCovered(house, now.payment, now.tenders);
@@ -279,8 +282,8 @@ export async function finishCovered(house: House, basketId: string): Promise<boo
 }
 
 /**
- * Nothing happens when the payments do not cover what is due, when one is not answered, or when the basket or its prices
- * have changed meanwhile: the till shows what is left then.
+ * Nothing happens when the payments do not cover what is due, when one is not answered, or when the basket or its
+ * prices have changed meanwhile: the till shows what is left then.
  */
 async function finishWhenCovered(
   house: House,

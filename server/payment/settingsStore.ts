@@ -8,7 +8,8 @@ const PER_CENT = WHOLE / 100;
 export async function readPaymentSettings(sql: Reader): Promise<PaymentSettings> {
   const row = one(
     await sql.query<Omit<PaymentSettings, 'tipRates'> & { tipRates: number[] }>(
-      `select round_up_step as "roundUpStep", coalesce((select name from fund where active order by id limit 1), '') as fund,
+      `select round_up_step as "roundUpStep", coalesce((select name from fund where active
+        order by id limit 1), '') as fund,
               tip_rates as "tipRates", cash_rounding as "cashRounding", gift_card_months as "giftCardMonths",
               dormant_months as "dormantMonths" from shop`,
     ),
@@ -23,7 +24,8 @@ export async function putPaymentSettings(sql: Writer, settings: PaymentSettings)
     .map((part) => Number(part.trim()) * PER_CENT)
     .filter((rate) => rate > 0);
   await sql.query(
-    `update shop set round_up_step = $1, tip_rates = $2, cash_rounding = $3, gift_card_months = $4, dormant_months = $5`,
+    `update shop set round_up_step = $1, tip_rates = $2, cash_rounding = $3, gift_card_months = $4,
+      dormant_months = $5`,
     [settings.roundUpStep, rates, settings.cashRounding, settings.giftCardMonths, settings.dormantMonths],
   );
   await sql.query('update fund set active = false where name <> $1', [settings.fund]);
@@ -36,7 +38,8 @@ export async function putPaymentSettings(sql: Writer, settings: PaymentSettings)
 
 export async function addTenderType(sql: Writer, type: NewTenderType): Promise<number> {
   const rows = await sql.query<{ id: number }>(
-    `insert into tender_type (name, kind, position, active, reference, counted, opens_drawer, foreign_currency, foreign_rate)
+    `insert into tender_type (name, kind, position, active, reference, counted, opens_drawer, foreign_currency,
+      foreign_rate)
      values ($1, $2, (select coalesce(max(position), 0) + 1 from tender_type), $3, $4, $5, $6, $7, $8) returning id`,
     [
       type.name,
@@ -97,7 +100,8 @@ export async function offerTerminal(
   if (offered) {
     await sql.query(
       `insert into till_terminal (till_id, terminal_id, position)
-       values ($1, $2, (select coalesce(max(position), 0) + 1 from till_terminal where till_id = $1)) on conflict do nothing`,
+       values ($1, $2, (select coalesce(max(position), 0) + 1 from till_terminal
+         where till_id = $1)) on conflict do nothing`,
       [tillId, terminalId],
     );
   } else {

@@ -30,7 +30,8 @@ export function listAccounts(
 ): Promise<ListedAccount[]> {
   const page = all ? '' : `limit ${ACCOUNTS_PAGE} offset ${query.page * ACCOUNTS_PAGE}`;
   return sql.query<ListedAccount>(
-    `select account.id, customer_id as "customerId", ${NAMED} as name, mail, credit_limit as limit, balance as owed, blocked,
+    `select account.id, customer_id as "customerId", ${NAMED} as name, mail, credit_limit as
+      limit, balance as owed, blocked,
        (select json_build_object('step', step, 'day', day::text) from account_reminder
         where account_id = account.id order by day desc, step desc limit 1) as reminded
      from account join customer on customer.id = customer_id where ${fits(query)}

@@ -98,12 +98,14 @@ export async function putAccount(
   const [row] =
     version === null
       ? await sql.query<{ id: number }>(
-          `insert into account (customer_id, credit_limit, days_to_pay, blocked, asks_for, opened_at, opened_by, of_company)
+          `insert into account (customer_id, credit_limit, days_to_pay, blocked, asks_for, opened_at, opened_by,
+            of_company)
            values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict do nothing returning id`,
           [customerId, limit, daysToPay, blocked, asksFor, at.toISOString(), staffId, ofCompany],
         )
       : await sql.query<{ id: number }>(
-          `update account set credit_limit = $2, days_to_pay = $3, blocked = $4, asks_for = $5, of_company = $7, version = version + 1
+          `update account set credit_limit = $2, days_to_pay = $3, blocked = $4, asks_for = $5, of_company = $7,
+            version = version + 1
            where customer_id = $1 and version = $6 returning id`,
           [customerId, limit, daysToPay, blocked, asksFor, version, ofCompany],
         );
@@ -132,7 +134,8 @@ export function buyersOf(sql: Reader, accountId: number): Promise<AccountView['b
 }
 
 const ITEM = `item.id, item.kind, item.day::text as day, item.due_on::text as "dueOn", item.amount, item.remaining,
-  item.sale_id as "saleId", receipt_number(till.number, sale.number) as sale, item.reference, item.words, staff.name as by,
+  item.sale_id as "saleId", receipt_number(till.number, sale.number) as sale, item.reference, item.words,
+  staff.name as by,
   (select name from customer where customer.id = item.buyer_id and item.buyer_id <> account.customer_id) as buyer
   from account_item as item join account on account.id = item.account_id
   left join sale on sale.id = item.sale_id left join till on till.id = sale.till_id

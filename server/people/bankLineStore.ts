@@ -60,7 +60,8 @@ export async function droppedLine(sql: Writer, id: number): Promise<void> {
 export async function chargesNamed(sql: Reader, accountId: number, words: string): Promise<number[]> {
   const rows = await sql.query<{ id: number }>(
     `select item.id from account_item as item join sale on sale.id = item.sale_id join till on till.id = sale.till_id
-     where item.account_id = $1 and item.remaining > 0 and position(receipt_number(till.number, sale.number) in $2) > 0`,
+     where item.account_id = $1 and item.remaining > 0
+       and position(receipt_number(till.number, sale.number) in $2) > 0`,
     [accountId, words],
   );
   return rows.map(({ id }) => id);

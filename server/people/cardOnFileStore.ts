@@ -30,7 +30,8 @@ export function cardsOnFile(
   customerId: number,
 ): Promise<{ id: number; brand: string; lastFour: string }[]> {
   return sql.query(
-    `select id, brand, last_four as "lastFour" from card_on_file where customer_id = $1 and dropped_at is null order by id desc`,
+    `select id, brand, last_four as "lastFour" from card_on_file where customer_id = $1 and dropped_at is null
+      order by id desc`,
     [customerId],
   );
 }

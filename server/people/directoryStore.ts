@@ -31,7 +31,8 @@ function conditions(query: DirectoryQuery, since: string): { where: string; give
     const patterns = words.map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`);
     parts.push(
       `(customer.words like all (${ask(patterns)}::text[]) or customer.id in
-        (select customer_id from customer_card where upper(code) = upper(${ask(query.find.trim())}) and replaced_at is null))`,
+        (select customer_id from customer_card where upper(code) = upper(${ask(query.find.trim())})
+          and replaced_at is null))`,
     );
   }
   if (query.group)
@@ -89,7 +90,8 @@ export async function directoryRows(sql: Reader, ids: readonly number[]): Promis
        ${OWES}::bigint as owes, (${CREDIT})::bigint as credit,
        coalesce((select json_agg(customer_group.name order by customer_group.name) from customer_membership
           join customer_group on customer_group.id = group_id where customer_id = customer.id), '[]'::json) as groups,
-       coalesce((select json_agg(tag order by tag) from customer_tag where customer_id = customer.id), '[]'::json) as tags
+       coalesce((select json_agg(tag order by tag) from customer_tag
+         where customer_id = customer.id), '[]'::json) as tags
      from customer where id = any ($1::integer[])`,
     [ids],
   );

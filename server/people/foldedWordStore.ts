@@ -13,7 +13,8 @@ export interface NamedCustomer {
 /** Customers whose names have letters beyond plain ones. */
 export const customersWithMarks = (sql: Reader): Promise<NamedCustomer[]> =>
   sql.query<NamedCustomer>(
-    `select id, name, company, phone, mail, words, sort_name as "sortName" from customer where name || company ~ '[^ -~]'`,
+    `select id, name, company, phone, mail, words, sort_name as "sortName" from customer
+      where name || company ~ '[^ -~]'`,
   );
 
 export async function putWords(sql: Writer, id: number, words: string, sortName: string): Promise<void> {

@@ -3,7 +3,10 @@ import { fold } from '../../core/words.ts';
 import type { Database } from '../db/database.ts';
 import { customersWithMarks, putWords } from './foldedWordStore.ts';
 
-/** Words by which customers are found and names by which they are sorted are kept beside them: those with letters beyond plain ones follow how letters are read now. */
+/**
+ * Words by which customers are found and names by which they are sorted are kept beside them: those with letters
+ * beyond plain ones follow how letters are read now.
+ */
 export async function refoldWords(database: Database): Promise<void> {
   await database.write(async (sql) => {
     const rows = await customersWithMarks(sql);

@@ -8,8 +8,8 @@ import { noCustomer } from './noCustomer.ts';
 import { whatIsOpen } from './openMatters.ts';
 
 /**
- * Forgets a person: what says who they are goes, from this record and from those that were merged into it; sales and books
- * stay as they are, without a name.
+ * Forgets a person: what says who they are goes, from this record and from those that were merged into it; sales and
+ * books stay as they are, without a name.
  * @throws Problem 404, 409 `cannot-forget` with what is open
  */
 export async function forgetCustomer(sql: Writer, id: number, at: Date): Promise<void> {

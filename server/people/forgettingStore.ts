@@ -32,18 +32,21 @@ export async function forgetPerson(sql: Writer, id: number, at: Date): Promise<v
   await forgetPromises(sql, ids);
   // Answers that were given about them are kept for repeats only.
   await sql.query(
-    `update idempotency set answer = '{}' where route like '%/api/people/%' and (answer->>'id')::text = any ($1::text[])`,
+    `update idempotency set answer = '{}' where route like '%/api/people/%'
+      and (answer->>'id')::text = any ($1::text[])`,
     [ids.map(String)],
   );
   await sql.query(
-    `update customer set name = $2, company = '', phone = '', mail = '', birth_month = null, birth_day = null, note = '',
-       news = false, news_on = null, news_how = '', words = '', sort_name = '', receipt_by = 'print',
+    `update customer set name = $2, company = '', phone = '', mail = '', birth_month = null, birth_day = null,
+      note = '', news = false, news_on = null, news_how = '', words = '', sort_name = '', receipt_by = 'print',
        version = version + 1, forgotten_at = $3 where id = any ($1::integer[])`,
     [ids, NOBODY, at.toISOString()],
   );
 }
 
-/** Nothing is open on their accounts any more; what somebody wrote on them goes, and they buy on no account of others. */
+/**
+ * Nothing is open on their accounts any more; what somebody wrote on them goes, and they buy on no account of others.
+ */
 async function forgetAccounts(sql: Writer, ids: readonly number[]): Promise<void> {
   const theirs = 'account_id in (select id from account where customer_id = any ($1::integer[]))';
   await sql.query(
@@ -56,7 +59,10 @@ async function forgetAccounts(sql: Writer, ids: readonly number[]): Promise<void
   await sql.query('update account set blocked = true where customer_id = any ($1::integer[])', [ids]);
 }
 
-/** What was promised to them is over: who got it, where and with which words is known no more; its number still finds it. */
+/**
+ * What was promised to them is over: who got it, where and with which words is known no more; its number still finds
+ * it.
+ */
 async function forgetPromises(sql: Writer, ids: readonly number[]): Promise<void> {
   const theirs = 'promise_id in (select id from promise where customer_id = any ($1::integer[]))';
   await sql.query(
@@ -70,7 +76,8 @@ async function forgetPromises(sql: Writer, ids: readonly number[]): Promise<void
     [ids, NOBODY],
   );
   await sql.query(
-    `update promise set words = coalesce(substring(words from '^ [^ ]+ [^ ]+'), ' '), note = '' where customer_id = any ($1::integer[])`,
+    `update promise set words = coalesce(substring(words from '^ [^ ]+ [^ ]+'), ' '), note = ''
+      where customer_id = any ($1::integer[])`,
     [ids],
   );
 }

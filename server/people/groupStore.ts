@@ -58,7 +58,8 @@ export async function usesOfGroup(
       `select
          coalesce((select json_agg(name order by name) from offer_member join offer on offer.id = offer_id
            where group_id = $1), '[]'::json) as offers,
-         coalesce((select json_agg(name order by name) from discount_preset where group_id = $1 and active), '[]'::json) as presets,
+         coalesce((select json_agg(name order by name) from discount_preset
+           where group_id = $1 and active), '[]'::json) as presets,
          (select count(*)::integer from group_price where group_id = $1) as prices`,
       [id],
     ),

@@ -4,7 +4,8 @@ import { one, type Reader, type Writer } from '../db/database.ts';
 
 const PROGRAMME = `points_on as "on", points_word as word, points_given as given, points_per as per,
   points_months as months, points_back_days as "backDays", points_join_days as "joinDays", points_worth as worth,
-  points_use as "use", points_off_points as "offPoints", points_off_amount as "offAmount", points_off_most as "offMost"`;
+  points_use as "use", points_off_points as "offPoints", points_off_amount as "offAmount",
+  points_off_most as "offMost"`;
 
 /** What the shop gives points for. */
 export async function readProgramme(sql: Reader): Promise<Programme> {
@@ -42,7 +43,9 @@ export async function saleToJoin(
   return row;
 }
 
-/** Lets a customer have the points of a sale, as the programme is now. @returns false where it has given them already */
+/**
+ * Lets a customer have the points of a sale, as the programme is now. @returns false where it has given them already
+ */
 export async function joinSale(
   sql: Writer,
   saleId: string,
@@ -53,7 +56,8 @@ export async function joinSale(
   await sql.query('select 1 from sale where id = $1 for update', [saleId]);
   const rows = await sql.query(
     `insert into sale_points (sale_id, customer_id, given, per, months, at, joined_by, more)
-     select $1, $2, points_given, points_per, points_months, $3, $4, more_points($1, $2) from shop on conflict do nothing returning sale_id`,
+     select $1, $2, points_given, points_per, points_months, $3, $4, more_points($1, $2)
+       from shop on conflict do nothing returning sale_id`,
     [saleId, customerId, at.toISOString(), staffId],
   );
   if (rows.length > 0) await sql.query('select settle_points($1, $2)', [saleId, at.toISOString()]);

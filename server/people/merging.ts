@@ -13,8 +13,8 @@ import { lockRecords } from './recordStore.ts';
 const ACCOUNTS = ['receivable', 'store-credit'] as const;
 
 /**
- * Makes two records one. What was written stays as it was written and is found under the record that stays; points, what
- * is owed and credit go there by counter-entries, cards and what waits at once.
+ * Makes two records one. What was written stays as it was written and is found under the record that stays; points,
+ * what is owed and credit go there by counter-entries, cards and what waits at once.
  * @throws Problem 404, 409 when either was changed meanwhile, or the other one is on a basket just now
  */
 export async function mergeRecords(

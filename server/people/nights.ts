@@ -10,8 +10,9 @@ import { endPoints } from './loyaltyStore.ts';
 const SOONEST_MS = 60_000;
 
 /**
- * What happens to customers once a day, soon after midnight where the shop is, and when the application starts: groups that
- * have a rule fill themselves, points whose day is over end, and those who are overdue are reminded where the shop wants it.
+ * What happens to customers once a day, soon after midnight where the shop is, and when the application starts:
+ * groups that have a rule fill themselves, points whose day is over end, and those who are overdue are reminded where
+ * the shop wants it.
  */
 export function startNights({
   database,

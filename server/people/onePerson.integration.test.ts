@@ -150,7 +150,8 @@ describe(`what is known of somebody on ${ENGINE}`, () => {
 async function placesWith(text: string): Promise<string[]> {
   return test.house.database.ask(async (sql) => {
     const tables = await sql.query<{ name: string }>(
-      `select table_name as name from information_schema.tables where table_schema = 'public' and table_type = 'BASE TABLE'`,
+      `select table_name as name from information_schema.tables
+        where table_schema = 'public' and table_type = 'BASE TABLE'`,
     );
     const found: string[] = [];
     for (const { name } of tables) {

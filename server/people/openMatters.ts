@@ -3,7 +3,10 @@ import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import type { Reader } from '../db/database.ts';
 import { openMatters, tillsWith } from './openStore.ts';
 
-/** What is not over yet between the shop and a customer, in words; empty where nothing is. @param digits of the currency */
+/**
+ * What is not over yet between the shop and a customer, in words; empty where nothing is. @param digits of the
+ * currency
+ */
 export async function whatIsOpen(sql: Reader, customerId: number, digits: number): Promise<string[]> {
   const { owes, credit, values, held, promises } = await openMatters(sql, customerId);
   const money = (amount: number) => formatMoney(amount, digits);

@@ -36,9 +36,11 @@ export async function openMatters(sql: Reader, customerId: number): Promise<Open
        coalesce((select sum(balance) from stored_value join person on person.id = customer_id
          where kind <> 'store-credit'), 0)::bigint as values,
        coalesce((select json_agg(coalesce(nullif(name, ''), ticket::text) order by ticket) from held_basket
-         where taken_at is null and (content->'customer'->>'id')::integer in (select id from person)), '[]'::json) as held,
+         where taken_at is null and (content->'customer'->>'id')::integer in (select id from person)),
+         '[]'::json) as held,
        coalesce((select json_agg(json_build_object('kind', kind, 'number', number) order by made_at) from promise
-         join person on person.id = customer_id where cancelled_at is null and handed < units), '[]'::json) as promises`,
+         join person on person.id = customer_id where cancelled_at is null and handed < units),
+         '[]'::json) as promises`,
       [customerId],
     ),
   );

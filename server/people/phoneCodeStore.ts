@@ -1,6 +1,8 @@
 import type { Reader, Writer } from '../db/database.ts';
 
-/** The code that somebody is known by: of a card before one for their telephone, the latest first; `null` without any. */
+/**
+ * The code that somebody is known by: of a card before one for their telephone, the latest first; `null` without any.
+ */
 export async function codeThatCounts(sql: Reader, customerId: number): Promise<string | null> {
   const [row] = await sql.query<{ code: string }>(
     `select code from customer_card where customer_id = $1 and replaced_at is null

@@ -4,7 +4,10 @@ import type { Reader } from '../db/database.ts';
 import type { ShopRow } from '../shop/store.ts';
 import { endingsOf, readProgramme } from './loyaltyStore.ts';
 
-/** What paper says of somebody's points, as pairs of what and how much: what a sale did to them, if one did, what they have, what ends soon. */
+/**
+ * What paper says of somebody's points, as pairs of what and how much: what a sale did to them, if one did, what they
+ * have, what ends soon.
+ */
 export async function pointsOnPaper(
   sql: Reader,
   of: { customerId: number; balance: number; used?: number; earned?: number },

@@ -27,7 +27,8 @@ export function readRecords(sql: Reader, ids: readonly number[]): Promise<Stored
          'groups', coalesce((select json_agg(customer_group.name order by customer_group.name) from customer_membership
             join customer_group on customer_group.id = group_id where customer_id = customer.id and not by_rule),
               '[]'::json),
-         'tags', coalesce((select json_agg(tag order by tag) from customer_tag where customer_id = customer.id), '[]'::json),
+         'tags', coalesce((select json_agg(tag order by tag) from customer_tag
+           where customer_id = customer.id), '[]'::json),
          'addresses', coalesce((select json_agg(json_build_object('recipient', recipient, 'street', street,
             'postcode', postcode, 'city', city) order by position)
             from customer_address where customer_id = customer.id), '[]'::json)) as record

@@ -19,7 +19,10 @@ import { readCustomer } from './service.ts';
 /** Months that the chart of visits shows. */
 const MONTHS = 12;
 
-/** Everything that the page of a customer shows; of one who was merged, that of the record that stays. @throws Problem 404 */
+/**
+ * Everything that the page of a customer shows; of one who was merged, that of the record that stays. @throws Problem
+ * 404
+ */
 export async function customerPage(sql: Reader, asked: number, at: Date): Promise<CustomerPage> {
   const panel = await readCustomer(sql, asked, at);
   const { id } = panel;
@@ -59,7 +62,10 @@ export async function customerPage(sql: Reader, asked: number, at: Date): Promis
   };
 }
 
-/** A record that is to be changed, held until that is done. @throws Problem 404, 409 when somebody changed it meanwhile */
+/**
+ * A record that is to be changed, held until that is done. @throws Problem 404, 409 when somebody changed it
+ * meanwhile
+ */
 export async function takeRecord(sql: Writer, id: number, version: number): Promise<store.StoredRecord> {
   await store.lockRecords(sql, [id]);
   const [stored] = await store.readRecords(sql, [id]);
@@ -88,7 +94,10 @@ export async function putRecord(
   await store.putRecords(sql, [{ id, record: after, cards: [], changes }], by);
 }
 
-/** Changes what is known of a customer, and keeps who did. @throws Problem 404, 409 when somebody else changed it meanwhile */
+/**
+ * Changes what is known of a customer, and keeps who did. @throws Problem 404, 409 when somebody else changed it
+ * meanwhile
+ */
 export async function changeRecord(
   sql: Writer,
   id: number,

@@ -13,7 +13,8 @@ export interface Reminded {
 }
 
 /**
- * Reminds those whose house accounts are overdue, each as firmly as it is time for, never twice for the same day and step.
+ * Reminds those whose house accounts are overdue, each as firmly as it is time for, never twice for the same day and
+ * step.
  * @param accountId of one only; `null` for all
  */
 export async function remind(

@@ -39,8 +39,10 @@ export function openAt(
 ): Promise<(OpenItem & { accountId: number })[]> {
   return sql.query(
     `select account_id as "accountId", due_on::text as "dueOn",
-       (amount - coalesce((select sum(match.amount) from account_match as match where item_id = item.id and match.day <= $2), 0)
-        + coalesce((select sum(match.amount) from account_match as match where by_id = item.id and match.day <= $2), 0))::bigint
+       (amount - coalesce((select sum(match.amount) from account_match as match
+         where item_id = item.id and match.day <= $2), 0)
+        + coalesce((select sum(match.amount) from account_match as match
+          where by_id = item.id and match.day <= $2), 0))::bigint
        as remaining
      from account_item as item where account_id = any ($1::integer[]) and day <= $2`,
     [accountIds, day],

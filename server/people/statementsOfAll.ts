@@ -33,7 +33,10 @@ export class StatementsOfAll {
     return this.job?.id === id ? this.pdf : null;
   }
 
-  /** Begins a file for all who owe; asked twice, it is made once. @param today the shop's calendar day @throws Problem 409 */
+  /**
+   * Begins a file for all who owe; asked twice, it is made once. @param today the shop's calendar day @throws Problem
+   * 409
+   */
   begin(days: StatementDays, today: string): StatementsJob {
     const of = JSON.stringify(days);
     if (this.job?.state === 'making') {

@@ -17,7 +17,8 @@ export function searchCustomers(
 ): Promise<FoundCustomer[]> {
   const patterns = words.map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`);
   return sql.query<FoundCustomer>(
-    `select ${FOUND} from customer where words like all ($1::text[]) and not gone order by sort_name, customer.id limit $2`,
+    `select ${FOUND} from customer where words like all ($1::text[]) and not gone
+      order by sort_name, customer.id limit $2`,
     [patterns, most],
   );
 }
@@ -61,7 +62,8 @@ export async function knownCodes(sql: Reader, codes: readonly string[]): Promise
      from (select distinct code from unnest($1::text[]) as code) as asked
      left join customer_card as card on upper(card.code) = upper(asked.code)
      left join customer on customer.id = card.customer_id
-     left join item_code on item_code.code in (asked.code, upper(asked.code)) left join item as sold on sold.id = item_id
+     left join item_code on item_code.code in (asked.code, upper(asked.code)) left
+       join item as sold on sold.id = item_id
      left join item as numbered on numbered.number in (asked.code, upper(asked.code))
      where card.code is not null or sold.id is not null or numbered.id is not null`,
     [codes],
@@ -109,7 +111,8 @@ export async function customerPanel(
            'finishedAt', visit.finished_at, 'total', visit.total,
            'lines', coalesce((select json_agg(json_build_object(
                 'itemId', item_id, 'name', name, 'quantity', quantity) order by position)
-              from sale_line where sale_id = visit.id and account_id is null and coalesce(promise_part, 'goods') = 'goods'), '[]'::json)) order by visit.finished_at desc)
+              from sale_line where sale_id = visit.id and account_id is null
+                and coalesce(promise_part, 'goods') = 'goods'), '[]'::json)) order by visit.finished_at desc)
          from (select sale.*, till.number as till from sale join till on till.id = sale.till_id
                where sale.customer_id = any (one_person($1)) order by finished_at desc limit $2) as visit), '[]'::json),
        'points', customer.points,

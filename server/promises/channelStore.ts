@@ -314,9 +314,10 @@ export interface ChannelItem {
 /** @param numbers of these items; nothing is all */
 export function channelItems(sql: Reader, numbers: readonly string[] | null): Promise<ChannelItem[]> {
   return sql.query(
-    `select item.id as "itemId", item.number, item.name, item.unit, item.decimals, item.tax_category_id as "taxCategoryId",
-            item.price, item.stocked, item.weight,
-            coalesce((select sum(greatest(0, quantity - set_aside)) from stock_level where item_id = item.id), 0)::bigint as available
+    `select item.id as "itemId", item.number, item.name, item.unit, item.decimals,
+      item.tax_category_id as "taxCategoryId", item.price, item.stocked, item.weight,
+            coalesce((select sum(greatest(0, quantity - set_aside)) from stock_level
+              where item_id = item.id), 0)::bigint as available
      from item where active and price > 0 and kind = 'goods' and not serials and min_age is null and asks_note = ''
        and decimals = 0 and ($1::text[] is null or number = any ($1)) order by item.name, item.id`,
     [numbers],

@@ -48,8 +48,8 @@ export async function addPromise(sql: Writer, made: NewPromise): Promise<number>
   );
   const number = promiseNumber(made.kind, count);
   await sql.query(
-    `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total, fee, note,
-       units, rest, coming, words, first_payment, channel_id, partner_id, relay_state,
+    `insert into promise (id, kind, number, customer_id, place_id, till_id, staff_id, made_at, tax_mode, total, fee,
+      note, units, rest, coming, words, first_payment, channel_id, partner_id, relay_state,
        exempt_reason, exempt_certificate)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $10, $14, $15, $16, $17, $18, $19, $20, $21)`,
     [
@@ -99,14 +99,16 @@ async function addGoods(
   await sql.query('insert into promise_basket (basket_id, promise_id) values ($1, $2)', [basketId, id]);
   await sql.query(
     `insert into promise_line (promise_id, position, item_id, number, name, unit, decimals, tax_category_id, quantity,
-       unit_price, regular, net, tax, records, serial, note, gift, age_checked, bundle, stocked, way, place_id, picked, short)
-     select $1, position, "itemId", number, name, unit, decimals, "taxCategoryId", quantity, "unitPrice", regular, net, tax,
-       records, serial, note, gift, "ageChecked", bundle, stocked, "order"->>'way',
+       unit_price, regular, net, tax, records, serial, note, gift, age_checked, bundle, stocked, way, place_id,
+       picked, short)
+     select $1, position, "itemId", number, name, unit, decimals, "taxCategoryId", quantity, "unitPrice", regular,
+       net, tax, records, serial, note, gift, "ageChecked", bundle, stocked, "order"->>'way',
        coalesce(("order"->>'placeId')::integer, (select place_id from promise where id = $1)),
        coalesce(("order"->>'picked')::bigint, 0), coalesce(("order"->>'short')::bigint, 0)
      from jsonb_to_recordset($2) as line (position smallint, "itemId" integer, number text, name text, unit text,
        decimals smallint, "taxCategoryId" integer, quantity bigint, "unitPrice" bigint, regular bigint, net bigint,
-       tax bigint, records jsonb, serial text, note text, gift boolean, "ageChecked" boolean, bundle text, stocked boolean,
+       tax bigint, records jsonb, serial text, note text, gift boolean, "ageChecked" boolean, bundle text,
+       stocked boolean,
        "order" jsonb)`,
     [id, JSON.stringify(lines)],
   );

@@ -18,10 +18,11 @@ export interface NewHandover {
 /** Stores how an order is handed over, or what has changed about it. */
 export async function putHandover(sql: Writer, id: string, { collect, ship }: NewHandover): Promise<void> {
   await sql.query(
-    `insert into order_handover (promise_id, collect_place, collect_day, collect_time, collector, recipient, street, postcode,
-       city, phone, wishes, gift, zone, weight)
+    `insert into order_handover (promise_id, collect_place, collect_day, collect_time, collector, recipient, street,
+      postcode, city, phone, wishes, gift, zone, weight)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)
-     on conflict (promise_id) do update set (collect_place, collect_day, collect_time, collector, recipient, street, postcode,
+     on conflict (promise_id) do update set (collect_place, collect_day, collect_time, collector, recipient, street,
+       postcode,
        city, phone, wishes, gift, zone, weight) = (excluded.collect_place, excluded.collect_day, excluded.collect_time,
        excluded.collector, excluded.recipient, excluded.street, excluded.postcode, excluded.city, excluded.phone,
        excluded.wishes, excluded.gift, excluded.zone, excluded.weight)`,
@@ -97,7 +98,8 @@ export async function partStoredLine(
     `insert into promise_line (promise_id, position, item_id, number, name, unit, decimals, tax_category_id, quantity,
        unit_price, regular, net, tax, records, serial, note, gift, age_checked, bundle, stocked, way, place_id)
      select promise_id, (select max(position) + 1 from promise_line where promise_id = $1), item_id, number, name, unit,
-       decimals, tax_category_id, $3, unit_price, $4, $5, $6, $7, serial, note, gift, age_checked, bundle, stocked, way, $8
+       decimals, tax_category_id, $3, unit_price, $4, $5, $6, $7, serial, note, gift, age_checked, bundle, stocked,
+       way, $8
      from promise_line where promise_id = $1 and position = $2`,
     [
       id,
@@ -187,9 +189,11 @@ export function stockForOrder(sql: Reader, itemIds: readonly number[]): Promise<
   return sql.query(
     `select item.id as "itemId", item.stocked, item.weight,
             (select json_agg(json_build_object('placeId', place.id, 'place', place.name,
-               'at', case when latitude is not null then json_build_object('latitude', latitude, 'longitude', longitude) end,
+               'at', case when latitude is not null then json_build_object('latitude', latitude, 'longitude',
+                 longitude) end,
                'available', greatest(0, coalesce(level.quantity - level.set_aside, 0))) order by place.name)
-             from place left join stock_level as level on level.place_id = place.id and level.item_id = item.id) as sources
+             from place left join stock_level as level on level.place_id = place.id
+               and level.item_id = item.id) as sources
      from item where id = any ($1::integer[])`,
     [itemIds],
   );
@@ -198,7 +202,8 @@ export function stockForOrder(sql: Reader, itemIds: readonly number[]): Promise<
 /** The parcels of an order, the first one first. */
 export function parcelsOf(sql: Reader, id: string): Promise<ParcelView[]> {
   return sql.query(
-    `select id, state, tracking, weight, asked_at as "askedAt", trouble from parcel where promise_id = $1 order by asked_at, id`,
+    `select id, state, tracking, weight, asked_at as "askedAt", trouble from parcel where promise_id = $1
+      order by asked_at, id`,
     [id],
   );
 }
@@ -287,7 +292,8 @@ export function collectionsFrom(sql: Reader, from: string): Promise<Collection[]
      from promise join order_handover as handover on handover.promise_id = promise.id
      join customer on customer.id = promise.customer_id join place on place.id = collect_place
      where cancelled_at is null and handed < units and collect_day >= $1
-       and exists (select 1 from promise_line as line where line.promise_id = promise.id and way = 'collect' and handed < quantity)
+       and exists (select 1 from promise_line as line
+         where line.promise_id = promise.id and way = 'collect' and handed < quantity)
      order by collect_day, collect_time limit 1000`,
     [from],
   );

@@ -5,8 +5,8 @@ import { iso } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 
 /**
- * What is owed to partners: their parts of what they delivered, less what they owe for what they passed to the shop, or were
- * freed of. $1 is the shop's time zone.
+ * What is owed to partners: their parts of what they delivered, less what they owe for what they passed to the shop,
+ * or were freed of. $1 is the shop's time zone.
  */
 const OWED = `select partner_id, promise_id, true as delivered, part as amount, delivered_at as at, settlement_id,
     id as try_id, null::bigint as move_id
@@ -23,8 +23,8 @@ export async function partnerMonths(sql: Reader, timezone: string): Promise<Part
     `with owed as (${OWED})
      select owed.partner_id as "partnerId", partner.name as partner, ${MONTH} as month,
             (count(*) filter (where delivered))::integer as delivered,
-            count(distinct promise_id) filter (where not delivered)::integer as passed, sum(owed.amount)::bigint as amount,
-            settled.at as "settledAt"
+            count(distinct promise_id) filter (where not delivered)::integer as passed,
+            sum(owed.amount)::bigint as amount, settled.at as "settledAt"
      from owed join partner on partner.id = owed.partner_id
      left join partner_settlement as settled on settled.id = settlement_id
      group by 1, 2, 3, settled.id, settled.at order by 3 desc, 2, settled.at nulls first limit 500`,
@@ -53,8 +53,10 @@ export async function owedIn(sql: Reader, month: string, timezone: string): Prom
   const rows = await sql.query<OwedRow>(
     `with owed as (${OWED})
      select promise.kind, promise.number as count, partner.name as partner, partner.code,
-            coalesce(relay_try.day, partner_order.day)::text as day, coalesce(relay.recipient, handover.recipient) as recipient,
-            coalesce(relay.goods, partner_order.goods) as goods, promise.total, owed.amount, owed.at, settled.at as "settledAt"
+            coalesce(relay_try.day, partner_order.day)::text as day,
+            coalesce(relay.recipient, handover.recipient) as recipient,
+            coalesce(relay.goods, partner_order.goods) as goods, promise.total, owed.amount, owed.at,
+            settled.at as "settledAt"
      from owed join partner on partner.id = owed.partner_id join promise on promise.id = owed.promise_id
      left join relay_try on relay_try.id = try_id left join relay on relay.promise_id = relay_try.promise_id
      left join partner_order on partner_order.promise_id = promise.id
@@ -67,8 +69,8 @@ export async function owedIn(sql: Reader, month: string, timezone: string): Prom
 }
 
 /**
- * Settles a month with a partner. @returns what it comes to, below zero where the partner has paid; nothing where nothing is
- * open
+ * Settles a month with a partner. @returns what it comes to, below zero where the partner has paid; nothing where
+ * nothing is open
  */
 export async function settleMonth(
   sql: Writer,

@@ -192,8 +192,8 @@ const OUT = `from relay_try join promise on promise.id = promise_id and cancelle
 export function dueRelays(sql: Reader, now: Date): Promise<WaitingRelay[]> {
   return sql.query(
     `select relay_try.id, promise_id as "promiseId", promise.number as count, partner.code as partner, day::text as day,
-            part, relay_try.made_at as "madeAt", tries, recipient, relay.street, relay.postcode, relay.city, relay.phone,
-            wishes, card, goods
+            part, relay_try.made_at as "madeAt", tries, recipient, relay.street, relay.postcode, relay.city,
+            relay.phone, wishes, card, goods
      ${OUT} and coalesce(try_at, relay_try.made_at) <= $1 order by relay_try.made_at limit 20`,
     [now.toISOString()],
   );

@@ -55,7 +55,10 @@ export function rowOf(row: PromiseRowFacts, today: string): PromiseRow {
   };
 }
 
-/** What is paid next and since when something is overdue: a part of a layaway, or the day on which an order is collected. */
+/**
+ * What is paid next and since when something is overdue: a part of a layaway, or the day on which an order is
+ * collected.
+ */
 function standingOf(
   { kind, plan, paid, rest, held, nextDue }: PromiseRowFacts,
   state: PromiseState,

@@ -41,13 +41,14 @@ export async function promisesInBasket(
       cancelledAt: string | null;
     }
   >(
-    `select id, kind, number as count, cancelled_at as "cancelledAt", held, rest, fee, paid, first_payment as "firstPayment",
+    `select id, kind, number as count, cancelled_at as "cancelledAt", held, rest, fee, paid,
+      first_payment as "firstPayment",
             case when relay_state is not null then json_build_object('state', relay_state) end as relay,
             case when num_nonnulls(channel_id, partner_id) = 0 then 0 else held_there(id) end as "heldThere",
             partner_id is not null and ${ASKED} as asked, ${LINES} as lines,
             coalesce((select json_agg(distinct sale_id) from promise_move where promise_id = promise.id
-              and kind = 'deposit' and sale_id is not null and not exists (select 1 from sale_void where sale_void.sale_id = promise_move.sale_id)),
-              '[]'::json) as "depositSales"
+              and kind = 'deposit' and sale_id is not null and not exists (select 1 from sale_void
+                where sale_void.sale_id = promise_move.sale_id)), '[]'::json) as "depositSales"
      from promise where id = any ($1::uuid[])`,
     [ids],
   );
@@ -63,7 +64,8 @@ export async function promisesInBasket(
 export async function depositSalesBehind(sql: Reader, saleIds: readonly string[]): Promise<string[]> {
   const rows = await sql.query<{ id: string }>(
     `select distinct move.sale_id as id from sale_line as line join promise_move as move using (promise_id)
-     where line.sale_id = any ($1::uuid[]) and line.promise_part = 'goods' and move.kind = 'deposit' and move.sale_id is not null
+     where line.sale_id = any ($1::uuid[]) and line.promise_part = 'goods' and move.kind = 'deposit'
+       and move.sale_id is not null
        and not exists (select 1 from sale_void where sale_void.sale_id = move.sale_id)`,
     [saleIds],
   );
@@ -107,43 +109,54 @@ export interface PromiseRowFacts extends PromiseFacts {
 }
 
 // What few promises have is looked up, not joined: planning joins of so many tables takes longer than reading a page.
-const ROW = `promise.id, promise.kind, promise.number as count, promise.customer_id as "customerId", customer.name as customer,
+const ROW = `promise.id, promise.kind, promise.number as count, promise.customer_id as "customerId",
+  customer.name as customer,
   customer.mail, customer.phone, promise.place_id as "placeId", place.name as place, promise.made_at as "madeAt",
-  coalesce((select name from staff where id = promise.staff_id), (select name from channel where id = promise.channel_id),
-    (select name from partner where id = promise.partner_id)) as "madeBy", promise.staff_id as "staffId", promise.total, promise.fee, promise.note, promise.stage,
-  case when exempt_reason is not null then json_build_object('reason', exempt_reason, 'certificate', exempt_certificate) end as exemption, promise.cancelled_at as "cancelledAt", promise.units,
+  coalesce((select name from staff where id = promise.staff_id), (select name from channel
+    where id = promise.channel_id),
+    (select name from partner where id = promise.partner_id)) as "madeBy", promise.staff_id as "staffId",
+    promise.total, promise.fee, promise.note, promise.stage,
+  case when exempt_reason is not null then json_build_object('reason', exempt_reason, 'certificate',
+    exempt_certificate) end as exemption, promise.cancelled_at as "cancelledAt", promise.units,
   promise.handed, promise.rest, promise.held, promise.paid, promise.coming, promise.arrived_at as "arrivedAt",
   promise.told_at as "toldAt", promise.next_due::text as "nextDue",
   case when promise.channel_id is not null then (select json_build_object('name', channel.name, 'reference', reference)
       from channel_order join channel on channel.id = channel_order.channel_id where promise_id = promise.id)
-    when promise.partner_id is not null then (select json_build_object('name', partner.name, 'reference', partner_order.number)
+    when promise.partner_id is not null then (select json_build_object('name', partner.name, 'reference',
+      partner_order.number)
       from partner_order join partner on partner.id = partner_id where promise_id = promise.id)
     end as "placedAt",
-  case when num_nonnulls(promise.channel_id, promise.partner_id) = 0 then 0 else held_there(promise.id) end as "heldThere",
+  case when num_nonnulls(promise.channel_id, promise.partner_id) = 0 then 0
+    else held_there(promise.id) end as "heldThere",
   promise.channel_id is not null as "atChannel", promise.partner_id is not null as "fromPartner", ${PLAN} as plan,
   (select string_agg(name, ', ' order by position) from promise_line where promise_id = promise.id) as goods,
   case when promise.kind = 'relay' then (select json_build_object('state', relay_state,
       'firstPayment', first_payment, 'partner', partner.name, 'day', day)
-    from relay_try join partner on partner.id = partner_id where promise_id = promise.id order by nth desc limit 1) end as relay,
+    from relay_try join partner on partner.id = partner_id where promise_id = promise.id
+      order by nth desc limit 1) end as relay,
   case when promise.kind = 'order' then json_build_object('asked', promise.partner_id is not null
       and ${ASKED}, 'firstPayment', first_payment, 'unready', unready, 'short', short,
     'begun', begun, 'ships', ships, 'shipsOnly', not exists (select 1 from order_handover
       where promise_id = promise.id and collect_place is not null)) end as "order",
   case when promise.kind = 'order' then (select json_build_object('placeId', collect_place, 'day', collect_day,
     'place', collect.name, 'time', to_char(collect_time, 'HH24:MI'), 'collector', collector)
-    from order_handover join place as collect on collect.id = collect_place where promise_id = promise.id) end as collect,
+    from order_handover join place as collect on collect.id = collect_place
+      where promise_id = promise.id) end as collect,
   case when promise.kind = 'order' then (select json_build_object('recipient', recipient, 'street', street,
     'postcode', postcode, 'city', city, 'phone', phone, 'wishes', wishes, 'gift', gift, 'zone', zone, 'weight', weight)
     from order_handover where promise_id = promise.id and recipient <> '') end as ship
   from promise join customer on customer.id = promise.customer_id join place on place.id = promise.place_id`;
 
 const OPEN = 'promise.cancelled_at is null and promise.handed < promise.units';
-/** What wants attention on a day, where the row itself is asked: the same as `wantsAttention`, which a test compares. */
+/**
+ * What wants attention on a day, where the row itself is asked: the same as `wantsAttention`, which a test compares.
+ */
 const ATTENTION = '(promise.attends or coalesce(promise.next_due < $1::date, false))';
 
 /** Whether something is still to be picked, or sent on, at a place. */
 const toPickAt = (place: string): string => `unready > 0 and exists (select 1 from promise_line as line
-  where line.promise_id = promise.id and line.place_id = ${place} and line.way is not null and line.handed < line.quantity
+  where line.promise_id = promise.id and line.place_id = ${place} and line.way is not null
+    and line.handed < line.quantity
     and (line.picked < line.quantity or (line.way = 'collect' and not line.sent
       and line.place_id <> (select collect_place from order_handover where promise_id = line.promise_id))))`;
 
@@ -166,8 +179,8 @@ export interface PromiseList {
 }
 
 /**
- * Promises of which each word that is looked for begins a word: what waits before what is over, what wants attention first,
- * then by the next due day.
+ * Promises of which each word that is looked for begins a word: what waits before what is over, what wants attention
+ * first, then by the next due day.
  * @param today `YYYY-MM-DD`
  */
 export async function promiseList(
@@ -203,7 +216,8 @@ export async function promiseList(
          select id, next_due, made_at, ${all ? `${OPEN} and ${ATTENTION}` : ATTENTION} as attention,
                 ${all ? OPEN : 'true'} as open, ${fits.join(' and ') || 'true'} as fits
          from promise ${all ? '' : `where ${OPEN}`})
-       select count(*) filter (where ${listed})::integer as count, count(*) filter (where attention)::integer as attention,
+       select count(*) filter (where ${listed})::integer as count,
+         count(*) filter (where attention)::integer as attention,
               array(select id from listed where ${listed}
                     order by open desc, attention desc, next_due nulls first, made_at desc
                     limit ${PAGE} offset ${given(query.page * PAGE)}) as ids,
@@ -251,7 +265,8 @@ export async function promiseLines(sql: Reader, id: string): Promise<PromiseLine
 /** What happened to a promise, the latest first. */
 export function promiseEvents(sql: Reader, id: string): Promise<PromiseEvent[]> {
   return sql.query<PromiseEvent>(
-    `select event.at, coalesce(staff.name, channel.name, origin.name, '') as by, what, event.words, event.sale_id as "saleId", event.amount,
+    `select event.at, coalesce(staff.name, channel.name, origin.name, '') as by, what, event.words,
+      event.sale_id as "saleId", event.amount,
             (select receipt_number(till.number, sale.number) from sale join till on till.id = sale.till_id
              where sale.id = event.sale_id) as receipt
      from promise_event as event left join staff on staff.id = event.staff_id
@@ -298,7 +313,8 @@ export async function layawaySetup(
       from item where id = ${column})`;
   return one(
     await sql.query(
-      `select '{"lower": false, "stages": []}'::jsonb || layaway_rules as rules, ${item('deposit_item_id')} as "depositItem", ${item('fee_item_id')} as "feeItem" from shop`,
+      `select '{"lower": false, "stages": []}'::jsonb || layaway_rules as rules,
+        ${item('deposit_item_id')} as "depositItem", ${item('fee_item_id')} as "feeItem" from shop`,
     ),
   );
 }
@@ -330,7 +346,8 @@ export function promisesOfSale(
   saleId: string,
 ): Promise<(PromiseRowFacts & { paidThen: Money; leftThen: Money })[]> {
   const upTo = `id <= coalesce((select max(id) from promise_move where promise_id = promise.id and sale_id = $1),
-    (select max(id) from promise_move where promise_id = promise.id and at <= (select finished_at from sale where id = $1)))`;
+    (select max(id) from promise_move where promise_id = promise.id and at <= (select finished_at from sale
+      where id = $1)))`;
   return sql.query(
     `select ${ROW.replace(
       'promise.id,',
@@ -345,7 +362,8 @@ export function promisesOfSale(
               and not exists (select 1 from sale_void where sale_void.sale_id = sale_line.sale_id)
             group by promise_position) as left_then using (position)
           where promise_line.promise_id = promise.id)
-        - (select coalesce(sum(amount), 0)::bigint from promise_move where promise_id = promise.id and ${upTo})) as "leftThen",`,
+        - (select coalesce(sum(amount), 0)::bigint from promise_move
+          where promise_id = promise.id and ${upTo})) as "leftThen",`,
     )}
      where promise.id in (select promise_id from sale_line where sale_id = $1) order by promise.kind, promise.number`,
     [saleId],

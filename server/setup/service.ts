@@ -46,7 +46,10 @@ export function welcome({ database, demoPins }: House): Promise<Welcome> {
   });
 }
 
-/** Sets up an empty shop with one place, one till, its taxes and its first manager. @throws Problem 409 when there is one */
+/**
+ * Sets up an empty shop with one place, one till, its taxes and its first manager. @throws Problem 409 when there is
+ * one
+ */
 export async function setUpShop({ database, clock, pinKey }: House, first: FirstRun): Promise<void> {
   await database.write(async (sql) => {
     if (await store.findShop(sql)) throw new Problem('shop-exists', 'The shop has been set up already.');

@@ -6,7 +6,8 @@ export async function readAfterSale(sql: Reader): Promise<AfterSaleSettings> {
   return one(
     await sql.query<AfterSaleSettings>(
       `select return_days as "returnDays", no_receipt_days as "noReceiptDays", no_receipt_warning as "noReceiptWarning",
-              refund_rest as "refundRest", drop_above as "dropAbove", blind_count as "blindCount", open_as_left as "openAsLeft", count_as_total as "countAsTotal",
+              refund_rest as "refundRest", drop_above as "dropAbove", blind_count as "blindCount",
+              open_as_left as "openAsLeft", count_as_total as "countAsTotal",
               short_limit as "shortLimit", managers_mail as "managersMail",
               (select json_object_agg(role, amount) from role_refund_limit) as "refundLimits"
        from shop`,

@@ -36,7 +36,8 @@ export interface ShopRow {
 export async function findShop(sql: Reader): Promise<ShopRow | undefined> {
   const [shop] = await sql.query<ShopRow>(
     `select name, currency, locale, timezone, tax_mode as "taxMode", tax_rounding as "taxRounding",
-            receipt_words as "receiptWords", receipt_thanks as "receiptThanks", opening_float as "openingFloat", open_price_limit as "openPriceLimit",
+            receipt_words as "receiptWords", receipt_thanks as "receiptThanks", opening_float as "openingFloat",
+            open_price_limit as "openPriceLimit",
             lock_minutes as "lockMinutes", code_layouts as "codeLayouts", open_item_id as "openItemId",
             receipt_logo as "receiptLogo", receipt_terms as "receiptTerms", receipt_locale as "receiptLocale",
             mail_from as "mailFrom", day_ends as "dayEnds", summary_mail as "summaryMail", mail_id as "mailId", demo
@@ -143,7 +144,8 @@ export async function addShop(
   >,
 ): Promise<void> {
   await sql.query(
-    `insert into shop (name, currency, locale, receipt_locale, timezone, tax_mode, receipt_words, receipt_thanks, opening_float, code_layouts, demo)
+    `insert into shop (name, currency, locale, receipt_locale, timezone, tax_mode, receipt_words, receipt_thanks,
+      opening_float, code_layouts, demo)
      values ($1, $2, $3, $3, $4, $5, $6, $7, $8, $9, $10)`,
     [
       shop.name,

@@ -59,7 +59,8 @@ export function countersignNeeded(
 }
 
 /**
- * Whether somebody may take a step, alone or with an approval that was given for just this; an approval is used up by it.
+ * Whether somebody may take a step, alone or with an approval that was given for just this; an approval is used up by
+ * it.
  * @param about what the approval was given for: the id of a basket, a cash move, a sale
  * @returns the approval, or `null` where none is needed. @throws Problem 403 `countersign-needed`
  */

@@ -22,8 +22,8 @@ const FILE_MODE = 0o600;
 export class PinKeyMissing extends Error {}
 
 /**
- * The installation's own secret, with which PINs are looked up. It is kept in a file and not in the database: whoever has
- * a copy of the one cannot guess PINs without the other. Data of earlier versions hands it over.
+ * The installation's own secret, with which PINs are looked up. It is kept in a file and not in the database: whoever
+ * has a copy of the one cannot guess PINs without the other. Data of earlier versions hands it over.
  * @throws PinKeyMissing where people are known but the file is gone
  */
 export async function readPinKey(database: Database, dataFolder: string): Promise<string> {

@@ -39,7 +39,8 @@ export function staffRoutes(house: House): Router {
     response.clearCookie(SESSION_COOKIE, cookieFor(request)).json({});
   });
 
-  // The key is the id of the approval, and a repeat finds it given: the same PIN is asked for again, nothing is doubled.
+  // The key is the id of the approval, and a repeat finds it given: the same PIN is asked for again, nothing is
+  // doubled.
   router.post('/countersigns', limit, async (request, response) => {
     const person = personOf(request);
     const key = idempotencyKey(request);

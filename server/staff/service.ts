@@ -23,8 +23,8 @@ export async function findSession({ database, clock }: House, token: string): Pr
 }
 
 /**
- * Signs a person in at a till. Each wrong PIN makes the till and the address it comes from wait longer; the wait outlives
- * a restart.
+ * Signs a person in at a till. Each wrong PIN makes the till and the address it comes from wait longer; the wait
+ * outlives a restart.
  * @returns the session's token, which only the browser keeps
  * @throws Problem 401 for a wrong PIN, 429 while one has to wait
  */
@@ -47,7 +47,10 @@ export async function signIn(
   return { token, person: rest };
 }
 
-/** Finds out whose PIN it is. @throws Problem 401 where nobody has it, 429 while one has to wait, 422 for an unknown till */
+/**
+ * Finds out whose PIN it is. @throws Problem 401 where nobody has it, 429 while one has to wait, 422 for an unknown
+ * till
+ */
 async function knownByPin(house: House, pin: string, trier: Trier): Promise<store.StaffRow> {
   const { database, clock, tries } = house;
   const { tillId } = trier;
@@ -132,7 +135,8 @@ export async function signOutEverywhere(sql: Writer, staffId: number, by: Person
 }
 
 /**
- * Makes a person known. @param pinKey the installation's secret; without one, that of a shop which is only being laid down
+ * Makes a person known. @param pinKey the installation's secret; without one, that of a shop which is only being laid
+ * down
  * @throws Problem 422 when the PIN is taken
  */
 export async function addStaff(

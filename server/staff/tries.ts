@@ -18,8 +18,8 @@ export type Tried<Found> = { found: Found } | { wait: number; judged: boolean };
  */
 export interface Tries {
   /**
-   * Judges a try unless one has to wait. Of many at once only so many are judged at the same time as are free; the others
-   * come after them, so that right ones are never refused for their number.
+   * Judges a try unless one has to wait. Of many at once only so many are judged at the same time as are free; the
+   * others come after them, so that right ones are never refused for their number.
    * @param judge gives what was found, or `null` where the try was wrong: that is stored, and outlives a restart
    */
   attempt<Found>(trier: Trier, judge: () => Promise<Found | null>): Promise<Tried<Found>>;

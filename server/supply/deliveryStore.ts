@@ -25,8 +25,8 @@ export function comingItems(
   supplierId: number,
 ): Promise<ComingItem[]> {
   return sql.query<ComingItem>(
-    `select item.id, item.name, decimals, serials, weight, stocked, coalesce(line.unit_cost, known.cost, item.cost) as "unitCost",
-       item.cost as "knownCost"
+    `select item.id, item.name, decimals, serials, weight, stocked,
+      coalesce(line.unit_cost, known.cost, item.cost) as "unitCost", item.cost as "knownCost"
      from item left join purchase_order_line as line on line.order_id = $2 and line.item_id = item.id
      left join item_supplier as known on known.item_id = item.id and known.supplier_id = $3
      where item.id = any ($1::integer[]) and item.kind = 'goods'`,
@@ -44,8 +44,8 @@ export interface CameIn {
 }
 
 /**
- * Lets goods come to a place: each line is a layer, what is broken leaves at once. Their levels are locked in the order of
- * items. @returns the layers, in the order of the lines
+ * Lets goods come to a place: each line is a layer, what is broken leaves at once. Their levels are locked in the
+ * order of items. @returns the layers, in the order of the lines
  */
 export async function bringDelivery(
   sql: Writer,
@@ -96,7 +96,8 @@ export async function addDelivery(
 ): Promise<{ id: number; number: number }> {
   const made = one(
     await sql.query<{ id: number; number: number }>(
-      `insert into goods_receipt (number, order_id, supplier_id, place_id, delivery_note, freight, spread_by, event_id, at, staff_id)
+      `insert into goods_receipt (number, order_id, supplier_id, place_id, delivery_note, freight, spread_by,
+        event_id, at, staff_id)
        values (nextval('goods_receipt_number'), $1, $2, $3, $4, $5, $6, $7, $8, $9) returning id, number`,
       [
         head.orderId,
@@ -138,9 +139,11 @@ export async function noteUnitCosts(
   const list = JSON.stringify(costs);
   await sql.query(
     `insert into item_supplier (item_id, supplier_id, rank, cost)
-     select "itemId", $1, case when exists (select 1 from item_supplier where item_id = "itemId" and rank = 1) then 2 else 1 end, cost
+     select "itemId", $1, case when exists (select 1 from item_supplier
+       where item_id = "itemId" and rank = 1) then 2 else 1 end, cost
      from jsonb_to_recordset($2) as paid ("itemId" integer, cost bigint) order by 1
-     on conflict (item_id, supplier_id) do update set cost = excluded.cost where item_supplier.cost is distinct from excluded.cost`,
+     on conflict (item_id, supplier_id) do update set cost = excluded.cost where item_supplier.cost is distinct
+       from excluded.cost`,
     [supplierId, list],
   );
   await sql.query(
@@ -173,12 +176,14 @@ export async function findDelivery(
   id: number,
 ): Promise<(Omit<DeliveryPage, 'cost'> & { supplierId: number }) | undefined> {
   const [head] = await sql.query<Omit<DeliveryPage, 'lines' | 'cost'> & { supplierId: number }>(
-    `select receipt.id, receipt.number, receipt.version, receipt.supplier_id as "supplierId", receipt.order_id as "orderId",
+    `select receipt.id, receipt.number, receipt.version, receipt.supplier_id as "supplierId",
+      receipt.order_id as "orderId",
        purchase_order.number as "orderNumber", supplier.name as supplier, place.name as place, receipt.at,
          staff.name as who,
        delivery_note as "deliveryNote", freight, spread_by as "spreadBy", invoice_number as "invoiceNumber",
        invoiced_at as "invoicedAt", invoice_total as "invoiceTotal"
-     from goods_receipt as receipt join supplier on supplier.id = receipt.supplier_id join place on place.id = receipt.place_id
+     from goods_receipt as receipt join supplier on supplier.id = receipt.supplier_id
+       join place on place.id = receipt.place_id
      join staff on staff.id = receipt.staff_id left join purchase_order on purchase_order.id = receipt.order_id
      where receipt.id = $1`,
     [id],
@@ -187,7 +192,8 @@ export async function findDelivery(
   const lines = await sql.query<DeliveryPage['lines'][number]>(
     `select item.id as "itemId", item.number, item.name, unit, decimals, item.serials, line.quantity, damaged,
        goods_cost as "goodsCost", freight, layer_id as "layerId",
-       coalesce((select sum(back.quantity) from supplier_return join supplier_return_line as back on return_id = supplier_return.id
+       coalesce((select sum(back.quantity) from supplier_return
+         join supplier_return_line as back on return_id = supplier_return.id
          where supplier_return.receipt_id = line.receipt_id and back.position = line.position), 0)::bigint as back
      from goods_receipt_line as line join item on item.id = item_id where line.receipt_id = $1 order by line.position`,
     [id],
@@ -220,13 +226,17 @@ export function deliveredLines(
 ): Promise<{ position: number; quantity: number; weight: number | null; layerId: number; cost: number }[]> {
   return sql.query(
     `select position, line.quantity, weight, layer_id as "layerId", layer.cost
-     from goods_receipt_line as line join item on item.id = line.item_id join stock_layer as layer on layer.id = layer_id
+     from goods_receipt_line as line join item on item.id = line.item_id
+       join stock_layer as layer on layer.id = layer_id
      where receipt_id = $1 order by position`,
     [id],
   );
 }
 
-/** Layers turn out to have cost something else: all in one event. Everything that holds them is locked in one order first. */
+/**
+ * Layers turn out to have cost something else: all in one event. Everything that holds them is locked in one order
+ * first.
+ */
 export async function correctLayers(
   sql: Writer,
   event: number | null,
@@ -264,7 +274,8 @@ export async function noteInvoice(
   at: Date,
 ): Promise<void> {
   await sql.query(
-    `update goods_receipt set invoice_number = $2, invoice_total = $3, invoice_event = $4, invoiced_at = $5, freight = $6,
+    `update goods_receipt set invoice_number = $2, invoice_total = $3, invoice_event = $4, invoiced_at = $5,
+      freight = $6,
        version = version + 1 where id = $1`,
     [id, invoice.number, invoice.total, invoice.event, at.toISOString(), invoice.freight],
   );

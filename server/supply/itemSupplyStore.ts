@@ -24,14 +24,16 @@ export async function itemSupply(sql: Reader, itemId: number, costs: boolean): P
                'delivery', (select json_build_object('id', receipt.id, 'number', receipt.number)
                  from goods_receipt_line as line join goods_receipt as receipt on receipt.id = receipt_id
                  where line.layer_id = layer.id)) order by layer.id)
-             from (select *, coalesce((select sum(upto - after) from stock_held where layer_id = stock_layer.id), 0)::bigint as lying
+             from (select *, coalesce((select sum(upto - after) from stock_held
+               where layer_id = stock_layer.id), 0)::bigint as lying
                    from stock_layer where item_id = $1) as layer join place on place.id = place_id
              where lying > 0 or not known
                or layer.id in (select id from stock_layer where item_id = $1 order by id desc limit 3)), '[]'::json)
            else '[]'::json end,
          'worth', case when $2 then (
              select coalesce(sum(layer_cost(cost, layer.quantity, upto) - layer_cost(cost, layer.quantity, after)), 0)
-               - coalesce((select sum(debt_cost(layer_id, unit_cost, after, upto)) from stock_debt where item_id = $1), 0)
+               - coalesce((select sum(debt_cost(layer_id, unit_cost, after, upto)) from stock_debt
+                 where item_id = $1), 0)
              from stock_held join stock_layer as layer on layer.id = layer_id where stock_held.item_id = $1) end,
          'known', coalesce((select json_agg(json_build_object('id', id, 'name', name) order by name)
            from supplier where active), '[]'::json)) as supply`,
@@ -58,9 +60,11 @@ export async function putItemSupplier(
   if (first) await sql.query('update item_supplier set rank = 2 where item_id = $1 and rank = 1', [itemId]);
   await sql.query(
     `insert into item_supplier (item_id, supplier_id, rank, number, cost, pack, least)
-     values ($1, $2, case when $7 or not exists (select 1 from item_supplier where item_id = $1 and rank = 1) then 1 else 2 end,
+     values ($1, $2, case when $7 or not exists (select 1 from item_supplier
+       where item_id = $1 and rank = 1) then 1 else 2 end,
              $3, $4, $5, $6)
-     on conflict (item_id, supplier_id) do update set number = excluded.number, cost = excluded.cost, pack = excluded.pack,
+     on conflict (item_id, supplier_id) do update
+       set number = excluded.number, cost = excluded.cost, pack = excluded.pack,
        least = excluded.least, rank = case when $7 then 1 else item_supplier.rank end`,
     [itemId, supplierId, theirNumber, cost, pack, least, first],
   );

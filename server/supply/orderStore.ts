@@ -111,7 +111,8 @@ export async function putOrder(
   await sql.query(
     `insert into purchase_order_line (order_id, position, item_id, quantity, unit_cost, reason, received)
      select $1, nth, "itemId", quantity, "unitCost", reason, received
-     from rows from (jsonb_to_recordset($2) as ("itemId" integer, quantity bigint, "unitCost" bigint, reason text, received bigint))
+     from rows from (jsonb_to_recordset($2) as ("itemId" integer, quantity bigint, "unitCost" bigint, reason text,
+       received bigint))
        with ordinality as one ("itemId", quantity, "unitCost", reason, received, nth)`,
     [id, JSON.stringify(lines.map((line) => ({ ...line, received: received.get(line.itemId) ?? 0 })))],
   );
@@ -125,7 +126,8 @@ export async function setOrderState(
 ): Promise<void> {
   await sql.query(
     `update purchase_order set state = $2, version = version + 1,
-       sent_at = case when $2 = 'sent' then $3 else sent_at end, closed_at = case when $2 = 'closed' then $3::timestamptz end
+       sent_at = case when $2 = 'sent' then $3 else sent_at end, closed_at = case
+         when $2 = 'closed' then $3::timestamptz end
      where id = $1`,
     [id, state, at.toISOString()],
   );
@@ -161,12 +163,14 @@ export function suggestible(
      left join reorder_point as wanted on wanted.item_id = item.id and wanted.place_id = $2
      left join lateral (
        select -sum(quantity)::bigint as quantity from stock_move
-       where item_id = item.id and place_id = $2 and at >= $3 and reason in ('sale', 'return', 'void') and settles is null) as sold on true
+       where item_id = item.id and place_id = $2 and at >= $3 and reason in ('sale', 'return', 'void')
+         and settles is null) as sold on true
      left join lateral (
        -- Days at whose end some was there: what could not be sold says nothing about how it sells.
        select count(*)::integer as days from (
          select day, coalesce(level.quantity, 0) - coalesce((
-           select sum(quantity) from stock_move where item_id = item.id and place_id = $2 and at >= day + interval '1 day'), 0) as left_then
+           select sum(quantity) from stock_move where item_id = item.id and place_id = $2
+             and at >= day + interval '1 day'), 0) as left_then
          from generate_series($3::timestamptz, $4::timestamptz, interval '1 day') as day) as past
        where left_then > 0) as there on true
      where known.supplier_id = $1 and known.rank = 1 and item.active and item.stocked
@@ -184,12 +188,14 @@ export function orderableItems(
 ): Promise<OrderableItem[]> {
   return sql.query<OrderableItem>(
     `select ${LINE}, coalesce(known.cost, item.cost) as "unitCost",
-       coalesce((select quantity - set_aside from stock_level where item_id = item.id and place_id = $2), 0)::bigint as available
+       coalesce((select quantity - set_aside from stock_level
+         where item_id = item.id and place_id = $2), 0)::bigint as available
      from item left join item_supplier as known on known.item_id = item.id and known.supplier_id = $1
      where item.kind = 'goods' and item.stocked and item.active and (
        item.id in (select item_id from item_code where code = upper($3)) or upper(item.number) = upper($3)
        or upper(known.number) = upper($3) or item.words like $4)
-     order by item.id in (select item_id from item_code where code = upper($3)) desc, upper(item.number) = upper($3) desc,
+     order by item.id in (select item_id from item_code
+       where code = upper($3)) desc, upper(item.number) = upper($3) desc,
        known.item_id is null, item.name limit 12`,
     [supplierId, placeId, find.trim(), `%${fold(find.trim()).replaceAll(/[%_\\]/g, '\\$&')}%`],
   );
@@ -206,7 +212,8 @@ export function listDeliveries(
        place.name as place, receipt.at, staff.name as who, delivery_note as "deliveryNote",
        (select sum(goods_cost + freight) from goods_receipt_line where receipt_id = receipt.id)::bigint as cost,
        invoice_number as "invoiceNumber"
-     from goods_receipt as receipt join supplier on supplier.id = receipt.supplier_id join place on place.id = receipt.place_id
+     from goods_receipt as receipt join supplier on supplier.id = receipt.supplier_id
+       join place on place.id = receipt.place_id
      join staff on staff.id = receipt.staff_id left join purchase_order on purchase_order.id = receipt.order_id
      where ($1::integer is null or receipt.supplier_id = $1) and ($2::integer is null or receipt.order_id = $2)
      order by receipt.id desc limit $3`,

@@ -2,7 +2,8 @@ import type { SupplierItem, SupplierRow, WantedSupplier } from '../../contract/s
 import { one, type Reader, type Writer } from '../db/database.ts';
 
 /** What is to come of open orders, at what was agreed or is known of it. */
-const TO_COME = `coalesce((select sum(round(coalesce(line.unit_cost, 0)::numeric * greatest(0, line.quantity - line.received) / 1000))
+const TO_COME = `coalesce((select sum(round(coalesce(line.unit_cost, 0)::numeric * greatest(0,
+  line.quantity - line.received) / 1000))
   from purchase_order join purchase_order_line as line on line.order_id = purchase_order.id
   where purchase_order.supplier_id = supplier.id and purchase_order.state = 'sent'), 0)::bigint`;
 
@@ -55,7 +56,8 @@ export async function addSupplier(sql: Writer, wanted: WantedSupplier, at: Date)
     await sql.query<{ id: number }>(
       `insert into supplier (number, name, active, contact, email, phone, street, postcode, city, account, days_to_pay,
                              lead_days, words, added_at)
-       select nextval('supplier_number'), name, active, contact, email, phone, street, postcode, city, account, "daysToPay",
+       select nextval('supplier_number'), name, active, contact, email, phone, street, postcode, city, account,
+         "daysToPay",
               "leadDays", words, $2
        from jsonb_to_record($1) as wanted (name text, active boolean, contact text, email text, phone text, street text,
          postcode text, city text, account text, "daysToPay" integer, "leadDays" integer, words text)

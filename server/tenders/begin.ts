@@ -6,8 +6,8 @@ import { Problem } from '../http/problem.ts';
 import * as store from './store.ts';
 
 /**
- * Begins the payment of a basket, or goes on with it, with till, payment and further rows locked. The moment at which it
- * began stays for as long as it holds money.
+ * Begins the payment of a basket, or goes on with it, with till, payment and further rows locked. The moment at which
+ * it began stays for as long as it holds money.
  * @param more what the step locks besides, in the one order of all steps
  * @returns `undefined` when its sale is finished. @throws Problem 409 where another till takes money for it
  */

@@ -56,13 +56,16 @@ export interface PaymentTender {
   sendsBack: string | null;
 }
 
-const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as "typeId", type.name as "typeName", type.kind, tender.state,
-  case when refund then -tender.amount else tender.amount end as amount, tender.asked,
+const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as "typeId", type.name as "typeName",
+  type.kind, tender.state, case when refund then -tender.amount else tender.amount end as amount, tender.asked,
   case when refund then -tender.handed else tender.handed end as handed, refund,
-  refunds_sale as "refundsSale", refunds_position as "refundsPosition", tender.tip, tender.round_up as "roundUp", tender.reference,
+  refunds_sale as "refundsSale", refunds_position as "refundsPosition", tender.tip, tender.round_up as "roundUp",
+  tender.reference,
   foreign_amount as "foreignAmount", tender.words, stored_value_id as "storedValueId", value.kind as "storedValueKind",
-  value.number as "storedValueNumber", value.balance as "storedValueBalance", value.customer_id as "storedValueCustomer",
-  account_id as "accountId", account.customer_id as "accountCustomer", account_name(account.of_company, owner.name, owner.company) as "accountName",
+  value.number as "storedValueNumber", value.balance as "storedValueBalance",
+  value.customer_id as "storedValueCustomer",
+  account_id as "accountId", account.customer_id as "accountCustomer",
+  account_name(account.of_company, owner.name, owner.company) as "accountName",
   terminal_id as "terminalId", terminal.serial, terminal.name as "terminalName", not_present as "notPresent",
   ask_round_up as "askRoundUp",
   card_on_file_id as "cardOnFileId", token, brand, last_four as "lastFour", tender.at, tender.changed_at as "changedAt",
@@ -190,7 +193,8 @@ export async function moneyHeld(sql: Reader, tillId: number, exceptBasket: strin
 export async function deviceAsked(sql: Reader, basket: Basket): Promise<boolean> {
   const rows = await sql.query(
     `select 1 from payment_tender as tender join payment using (basket_id)
-     where basket_id = $1 and tender.state in (select name from tender_state where open) and basket <> $2::jsonb limit 1`,
+     where basket_id = $1 and tender.state in (select name from tender_state where open) and basket <> $2::jsonb
+       limit 1`,
     [basket.id, JSON.stringify(basket)],
   );
   return rows.length > 0;
@@ -221,10 +225,12 @@ export interface NewTender {
 
 export async function addTender(sql: Writer, tender: NewTender): Promise<void> {
   await sql.query(
-    `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, reference, foreign_amount,
+    `insert into payment_tender (id, basket_id, position, type_id, state, amount, asked, handed, reference,
+      foreign_amount,
        stored_value_id, terminal_id, not_present, card_on_file_id, token, staff_id, at, changed_at, ask_round_up,
        refund, refunds_sale, refunds_position, sends_back, account_id)
-     values ($1, $2, (select coalesce(max(position), 0) + 1 from payment_tender where basket_id = $2), $3, $4, $5, $5, $6,
+     values ($1, $2, (select coalesce(max(position), 0) + 1 from payment_tender
+       where basket_id = $2), $3, $4, $5, $5, $6,
        $7, $8, $9, $10, $11, $12, $13, $14, $15, $15, $16, $17, $18, $19, $20, $21)`,
     [
       tender.id,
@@ -281,7 +287,8 @@ export async function setTender(
   ]);
   if (!answer) return;
   await sql.query(
-    `update payment_tender set amount = $2, handed = $2, tip = $3, round_up = $4, token = $5, brand = $6, last_four = $7,
+    `update payment_tender set amount = $2, handed = $2, tip = $3, round_up = $4, token = $5, brand = $6,
+      last_four = $7,
        card_kind = $8, entry = $9, approval = $10, signature = $11 where id = $1`,
     [
       id,
@@ -330,7 +337,8 @@ export async function tenderTypes(sql: Reader): Promise<TenderType[]> {
 export async function paymentFacts(sql: Reader, tillId: number): Promise<PaymentFacts> {
   const [settings] = await sql.query<Omit<PaymentFacts, 'types' | 'terminals' | 'funds'>>(
     `select round_up_step as "roundUpStep", tip_rates as "tipRates", cash_rounding as "cashRounding",
-            gift_card_item_id as "giftCardItemId", gift_card_months as "giftCardMonths", dormant_months as "dormantMonths"
+            gift_card_item_id as "giftCardItemId", gift_card_months as "giftCardMonths",
+            dormant_months as "dormantMonths"
      from shop`,
   );
   if (!settings) throw new Error('the shop has not been set up');
@@ -351,7 +359,8 @@ export interface StoredValueRow extends StoredValueFacts {
   customerId: number | null;
 }
 
-const VALUE = `select id, number, kind, state, balance, single_use as "singleUse", expires_on as "expiresOn", customer_id as "customerId",
+const VALUE = `select id, number, kind, state, balance, single_use as "singleUse", expires_on as "expiresOn",
+  customer_id as "customerId",
   held_of(id) as held from stored_value`;
 
 /** Stored value by its number. @param lock to be the only one that takes from it */

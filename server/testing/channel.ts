@@ -21,7 +21,10 @@ export async function askAsChannel<T = ChannelState & ProblemDetails>(
 
 let counted = 2000;
 
-/** An order of a customer as the channel sends it, collected at the first place and paid unless something else is said. */
+/**
+ * An order of a customer as the channel sends it, collected at the first place and paid unless something else is
+ * said.
+ */
 export async function orderThere(
   test: Pick<TestHouse, 'url'>,
   change: Partial<ChannelOrder> = {},

@@ -60,7 +60,8 @@ describe(`the past of the made-up shop, on ${ENGINE}`, () => {
       sql.query(
         `select (select array_agg(distinct tender.kind order by tender.kind) from tender) as paid,
                 (select count(*)::integer from standing_sale where donation > 0) > 0 as given,
-                (select count(*)::integer from sale_line where records @? '$[*] ? (@.kind == "discount")') > 0 as reduced,
+                (select count(*)::integer from sale_line
+                  where records @? '$[*] ? (@.kind == "discount")') > 0 as reduced,
                 (select count(*)::integer from sale_line where return_sale is not null) > 3 as back,
                 (select count(*)::integer from sale_void where state = 'done') > 0 as voided,
                 (select count(*)::integer from sale_line where stored_value_id is not null) > 0 as cards`,

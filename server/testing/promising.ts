@@ -148,7 +148,10 @@ export async function giveUp(
   return { total, answer: await giveBack(by, basket, total) };
 }
 
-/** How a basket is ordered, where nothing else is said: all of it collected tomorrow where the till is, paid at the handover. */
+/**
+ * How a basket is ordered, where nothing else is said: all of it collected tomorrow where the till is, paid at the
+ * handover.
+ */
 export interface OrderAsked extends Partial<Omit<OrderWanted, 'lines'>> {
   /** By item number; what is not named is collected. */
   ways?: Readonly<Record<string, Partial<LineWay>>>;

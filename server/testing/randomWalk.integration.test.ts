@@ -154,7 +154,10 @@ it(
     const sale = (basket: Basket, total: number) => ({ basket, expectedTotal: total, handed: total });
     const rungUp = (basket: Basket, total: number) => sale(basket, total) as unknown as RungUp;
 
-    /** Two want one thing at once: cash and another payment, a return and a void, a correction and a void, two returns. */
+    /**
+     * Two want one thing at once: cash and another payment, a return and a void, a correction and a void, two
+     * returns.
+     */
     async function race(at: number, earlier: { id: string; till: number } | undefined): Promise<string> {
       const till = tills[at] as Browser;
       const other = tills[1 - at] as Browser;

@@ -105,7 +105,8 @@ export async function openHouse(
 export async function ringUp({ house }: Pick<TestHouse, 'house'>, numbers: readonly string[]) {
   const { lines, rates } = await house.database.ask(async (sql) => ({
     lines: await sql.query<Omit<BasketLine, 'id' | 'quantity'>>(
-      `select id as "itemId", number, name, unit, decimals, coalesce(price, 0) as "listPrice", tax_category_id as "taxCategoryId"
+      `select id as "itemId", number, name, unit, decimals, coalesce(price, 0) as "listPrice",
+        tax_category_id as "taxCategoryId"
        from item where number = any ($1) order by array_position($1, number)`,
       [numbers],
     ),

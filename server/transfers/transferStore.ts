@@ -5,7 +5,8 @@ import { one, type Reader, type Writer } from '../db/database.ts';
 /** Transfers that are open, and the last ones that are not; or one of them. */
 export function listTransfers(sql: Reader, which: { id?: number }, most: number): Promise<TransferView[]> {
   return sql.query<TransferView>(
-    `select sent.id, version, state, from_place as "fromPlace", home.name as "from", to_place as "toPlace", away.name as "to",
+    `select sent.id, version, state, from_place as "fromPlace", home.name as "from", to_place as "toPlace",
+      away.name as "to",
        words, asked_at as "askedAt", staff.name as "askedBy", sent_at as "sentAt", arrived_at as "arrivedAt",
        (select json_agg(json_build_object('itemId', item.id, 'number', item.number, 'name', item.name, 'unit', unit,
           'decimals', decimals, 'quantity', line.quantity, 'arrived', arrived, 'serials', line.serials,
@@ -54,7 +55,8 @@ export async function holdTransfer(
     fromPlace: number;
     toPlace: number;
   }>(
-    `select state, version, from_place as "fromPlace", to_place as "toPlace" from stock_transfer where id = $1 for update`,
+    `select state, version, from_place as "fromPlace", to_place as "toPlace" from stock_transfer
+      where id = $1 for update`,
     [id],
   );
   return row;
@@ -112,7 +114,8 @@ export function sendableItems(sql: Reader, placeId: number, find: string): Promi
      where item.kind = 'goods' and item.stocked and (
        item.id in (select item_id from item_code where code = upper($2)) or upper(item.number) = upper($2)
        or item.id in (select item_id from serial where upper(serial.serial) = upper($2)) or item.words like $3)
-     order by item.id in (select item_id from item_code where code = upper($2)) desc, upper(item.number) = upper($2) desc, item.name
+     order by item.id in (select item_id from item_code
+       where code = upper($2)) desc, upper(item.number) = upper($2) desc, item.name
      limit 12`,
     [placeId, find.trim(), `%${fold(find.trim()).replaceAll(/[%_\\]/g, '\\$&')}%`],
   );

@@ -13,7 +13,10 @@ const SOONEST_MS = 2_000;
 const HOUR_MS = 3_600_000;
 const AT_ONCE = 50;
 
-/** Looks at orders of channels that have changed: what is new of their states is to be told. @returns how many were looked at */
+/**
+ * Looks at orders of channels that have changed: what is new of their states is to be told. @returns how many were
+ * looked at
+ */
 export async function noteChanges(sql: Writer, at: Date): Promise<number> {
   const changed = await channels.changedOrders(sql, AT_ONCE);
   for (const id of changed) {
@@ -29,8 +32,8 @@ export async function noteChanges(sql: Writer, at: Date): Promise<number> {
 }
 
 /**
- * Tells channels how their orders stand, one change after the other, until they have taken it; also after a restart, and
- * whatever happened while nobody listened.
+ * Tells channels how their orders stand, one change after the other, until they have taken it; also after a restart,
+ * and whatever happened while nobody listened.
  */
 export function startChannelMessages({
   database,

@@ -203,7 +203,8 @@ async function sourcedLines(
 }
 
 /**
- * Takes a payment in that a customer made where they ordered, once however often it is sent. @throws Problem 404, 409, 422
+ * Takes a payment in that a customer made where they ordered, once however often it is sent. @throws Problem 404,
+ * 409, 422
  */
 export async function takeChannelPayment(
   sql: Writer,

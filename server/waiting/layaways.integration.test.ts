@@ -91,7 +91,8 @@ describe(`layaways on ${ENGINE}`, () => {
     expect(sum(view.plan.map(({ amount }) => amount))).toBe(wanted.expectedTotal);
     expect(await levelOf('MET-C')).toEqual({ ...before, setAside: before.setAside + 1000 });
 
-    // Asked again with the same key, it is the same one; nor do its goods come back with what their till had sent before.
+    // Asked again with the same key, it is the same one; nor do its goods come back with what their till had sent
+    // before.
     expect((await ask()).body).toMatchObject({ id: answer.body.id, number: 'L-0001' });
     expect(await sql('select 1 from promise')).toHaveLength(1);
     const late = { basket: wanted.basket, revision: 1 };

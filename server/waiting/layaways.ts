@@ -26,8 +26,8 @@ import {
 } from './promising.ts';
 
 /**
- * Sets the goods of a basket aside for its customer, at the prices of today; the till goes on with a basket that has the
- * deposit. The same request again gives the same layaway.
+ * Sets the goods of a basket aside for its customer, at the prices of today; the till goes on with a basket that has
+ * the deposit. The same request again gives the same layaway.
  * @throws Problem 409 `not-available` where a piece is promised or sold already, 422 next to what is wrong
  */
 export const makeLayaway = (
@@ -41,8 +41,8 @@ export const makeLayaway = (
   );
 
 /**
- * Sets the goods of a basket aside beside those that a layaway has, at the prices of today; the till goes on with an empty
- * basket. What they come to is due with the last part, or a month later where that is over.
+ * Sets the goods of a basket aside beside those that a layaway has, at the prices of today; the till goes on with an
+ * empty basket. What they come to is due with the last part, or a month later where that is over.
  * @throws Problem 404, 409
  */
 export const addToLayaway = (

@@ -53,8 +53,8 @@ export async function orderFacts(sql: Reader, itemIds: readonly number[]): Promi
 }
 
 /**
- * Places an order of the goods of a basket, at the prices of today: what is taken along and what is paid at once stand in
- * the basket with which the till goes on. The same request again gives the same order.
+ * Places an order of the goods of a basket, at the prices of today: what is taken along and what is paid at once
+ * stand in the basket with which the till goes on. The same request again gives the same order.
  * @throws Problem 409 `not-available` where a piece is promised or sold already, 422 next to what is wrong
  */
 export const placeOrder = (

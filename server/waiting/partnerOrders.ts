@@ -27,8 +27,8 @@ import { readShop, taxRates, type ShopRow } from '../shop/store.ts';
 import { endPromise, lockPromise, promiseView, refuse } from './promises.ts';
 
 /**
- * Takes an order in that a partner passes to the shop, once however often it comes: it waits for an answer, and is an alert on
- * every till. @returns why it cannot be taken at all, in words for the partner
+ * Takes an order in that a partner passes to the shop, once however often it comes: it waits for an answer, and is an
+ * alert on every till. @returns why it cannot be taken at all, in words for the partner
  */
 export async function takePartnerOrder(sql: Writer, order: HubIncoming, at: Date): Promise<string | null> {
   if (await asked.partnerOrderOf(sql, order.reference)) return null;
@@ -185,8 +185,8 @@ export async function answerPartner(
 }
 
 /**
- * Takes in what a partner says of an order that it has passed on, once however often it comes. Taken back, it is cancelled
- * while nothing of it has left; the partner is told where that is too late.
+ * Takes in what a partner says of an order that it has passed on, once however often it comes. Taken back, it is
+ * cancelled while nothing of it has left; the partner is told where that is too late.
  */
 export async function hearOfOrder(
   sql: Writer,

@@ -29,8 +29,8 @@ interface Done {
 }
 
 /**
- * Notes what came to pass with an order at a place: goods were found or are short, are picked elsewhere, leave for the place
- * where they are collected, or arrived there. When everything lies ready, the customer is told.
+ * Notes what came to pass with an order at a place: goods were found or are short, are picked elsewhere, leave for
+ * the place where they are collected, or arrived there. When everything lies ready, the customer is told.
  * @throws Problem 404, 409 where that cannot be, 422
  */
 export async function takeOrderStep(

@@ -37,8 +37,8 @@ export interface Making {
 }
 
 /**
- * Promises the goods of a basket: prices and checks it, then carries `work` out once, with the till and the basket locked.
- * The same request again gets the same promise. @throws Problem 409, 422
+ * Promises the goods of a basket: prices and checks it, then carries `work` out once, with the till and the basket
+ * locked. The same request again gets the same promise. @throws Problem 409, 422
  */
 export async function promiseGoods(
   house: House,

@@ -14,8 +14,8 @@ const SOONEST_MS = 2_000;
 const HOUR_MS = 3_600_000;
 
 /**
- * Gives the hub what is stored as waiting, and takes in what partners have said; also after a restart. What could not go out is
- * tried again.
+ * Gives the hub what is stored as waiting, and takes in what partners have said; also after a restart. What could not
+ * go out is tried again.
  */
 export function startRelaying(
   { database, clock, log, events }: Pick<House, 'database' | 'clock' | 'log' | 'events'>,

@@ -66,8 +66,8 @@ async function checkSending(
 }
 
 /**
- * Takes an order that a partner is to carry out; the till goes on with a basket that has what it comes to. It goes out by
- * itself once that is paid. The same request again gives the same relay.
+ * Takes an order that a partner is to carry out; the till goes on with a basket that has what it comes to. It goes
+ * out by itself once that is paid. The same request again gives the same relay.
  * @throws Problem 409 where something is in the basket, 422 next to what is wrong
  */
 export async function placeRelay(
@@ -177,7 +177,10 @@ export async function replyToPartner(
   return promiseView(sql, id, at);
 }
 
-/** Takes in what a partner has said, once however often it comes: it is kept as it came, and is an alert on every till. */
+/**
+ * Takes in what a partner has said, once however often it comes: it is kept as it came, and is an alert on every
+ * till.
+ */
 export async function hearPartner(sql: Writer, message: HubMessage, at: Date): Promise<void> {
   const { id, reference, kind, words } = message;
   const order = await partnerOrderOf(sql, reference);

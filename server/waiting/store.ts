@@ -5,8 +5,8 @@ import { one, type Reader, type Writer } from '../db/database.ts';
 /** A held basket as it is stored: its ticket is a count, its time as SQL writes it. */
 export type HeldRow = Omit<HeldBasket, 'number'> & { ticket: number };
 
-const COLUMNS = `held.id, held.ticket, held.name, held.note, held.content as basket, held.total, held.held_at as "heldAt",
-  staff.name as "heldBy", till.number as "heldOn",
+const COLUMNS = `held.id, held.ticket, held.name, held.note, held.content as basket, held.total,
+  held.held_at as "heldAt", staff.name as "heldBy", till.number as "heldOn",
   (select number from till as meant where meant.id = held.for_till) as "forTill"`;
 
 const FROM =

@@ -18,7 +18,9 @@ const FLOAT = 20_000;
 const PIECES = CURRENCIES.find(({ code }) => code === 'USD')?.pieces ?? [];
 const REASONS = ['Post and parcels', 'Cleaning', 'Delivery paid at the door', 'Flowers', 'Window cleaner'];
 
-/** A shift of a shop with one cause of a difference planted in it, and nothing else wrong. @param size how many sales */
+/**
+ * A shift of a shop with one cause of a difference planted in it, and nothing else wrong. @param size how many sales
+ */
 export function plantedShift(cause: Cause, seed: number, size = 60): VarianceFacts {
   const random = randomOf(seed * 97 + cause.length * 13 + cause.charCodeAt(0));
   const upTo = (most: number) => Math.floor(random() * most);

@@ -1,6 +1,9 @@
 import { multiplyDivide } from '../../money.ts';
 
-/** What happens to goods of a shop, in the words of the test. Quantities are whole thousandths; few, so that each counts. */
+/**
+ * What happens to goods of a shop, in the words of the test. Quantities are whole thousandths; few, so that each
+ * counts.
+ */
 export type Step =
   | { kind: 'receive'; item: number; place: number; quantity: number; cost: number }
   | { kind: 'sell'; item: number; place: number; quantity: number }
@@ -29,8 +32,8 @@ interface Use {
 export class EstimateError extends Error {}
 
 /**
- * Replays a history thousandth by thousandth, as if every cost had been right from the start: what the books must say after
- * any corrections, however goods left and came back.
+ * Replays a history thousandth by thousandth, as if every cost had been right from the start: what the books must say
+ * after any corrections, however goods left and came back.
  */
 export class CostReplay {
   readonly receipts: { item: number; quantity: number; cost: number }[] = [];

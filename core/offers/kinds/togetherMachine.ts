@@ -4,7 +4,10 @@ import type { OfferRule } from '../offer.ts';
 import { SCALE, type MachineState, type MachineStep, type OfferMachine } from '../offerMachine.ts';
 import type { OfferUnit } from '../offerUnits.ts';
 
-/** State: combinations done (where limited), open units of each group, and what open combinations cost (where it matters). */
+/**
+ * State: combinations done (where limited), open units of each group, and what open combinations cost (where it
+ * matters).
+ */
 export function togetherMachine(
   { groups, reward }: Extract<OfferRule, { kind: 'together' }>,
   units: readonly OfferUnit[],

@@ -6,7 +6,10 @@ import { reductionOf, unitAmounts } from '../offerReduction.ts';
 import { isPart } from '../offerStages.ts';
 import { laidOut, means, unitsOf, type OfferLine, type OfferUnit } from '../offerUnits.ts';
 
-/** The largest reduction of both stages, found by trying every way to give units away in both, and every order of amounts. */
+/**
+ * The largest reduction of both stages, found by trying every way to give units away in both, and every order of
+ * amounts.
+ */
 export function exhaustiveJointly(lines: readonly OfferLine[], offers: readonly Offer[]): number {
   const units = laidOut(unitsOf(lines));
   const groupsFor = ({ rule }: Offer, unit: OfferUnit) =>

@@ -53,7 +53,8 @@ begin
   if not found then
     raise exception 'there is no such account';
   end if;
-  insert into account_item (account_id, kind, amount, remaining, day, due_on, sale_id, buyer_id, reference, words, at, staff_id)
+  insert into account_item (account_id, kind, amount, remaining, day, due_on, sale_id, buyer_id, reference, words,
+    at, staff_id)
   values (held.id, item->>'kind', worth, worth, on_day,
           case when worth > 0 and item->>'kind' in ('charge', 'opening') then on_day + held.days_to_pay else on_day end,
           (item->>'saleId')::uuid, (item->>'buyerId')::integer, coalesce(item->>'reference', ''),
@@ -77,13 +78,14 @@ begin
   for going in
     select tender.account_id as account, tender.refunds_sale, sum(amount)::bigint as amount,
            coalesce(string_agg(distinct nullif(reference, ''), ', '), '') as reference
-    from tender where sale_id = of_sale and tender.account_id is not null group by 1, 2 having sum(amount) <> 0 order by 1, 2
+    from tender where sale_id = of_sale and tender.account_id is not null group by 1, 2 having sum(amount) <> 0
+      order by 1, 2
   loop
     -- What comes back takes off what was charged for it.
     perform put_on_account(jsonb_build_object('accountId', going.account,
       'kind', case when going.amount > 0 then 'charge' else 'refund' end, 'amount', going.amount, 'day', sold.day,
-      'saleId', of_sale, 'buyerId', sold.buyer, 'reference', left(going.reference, 120), 'at', sold.at, 'staffId', sold.staff,
-      'picked', coalesce((select jsonb_agg(id) from account_item
+      'saleId', of_sale, 'buyerId', sold.buyer, 'reference', left(going.reference, 120), 'at', sold.at, 'staffId',
+      sold.staff, 'picked', coalesce((select jsonb_agg(id) from account_item
         where sale_id = going.refunds_sale and kind = 'charge'), '[]')));
   end loop;
   for going in
@@ -114,9 +116,10 @@ begin
     perform match_items(past.item_id, past.by_id, -past.part, on_day, at_time);
   end loop;
   update account set balance = balance - gone.amount where id = gone.account_id;
-  insert into account_item (account_id, kind, amount, remaining, day, due_on, sale_id, buyer_id, reference, at, staff_id)
-  values (gone.account_id, 'void', -gone.amount, -gone.amount, on_day, on_day, gone.sale_id, gone.buyer_id, gone.reference,
-          at_time, by_staff)
+  insert into account_item (account_id, kind, amount, remaining, day, due_on, sale_id, buyer_id, reference, at,
+    staff_id)
+  values (gone.account_id, 'void', -gone.amount, -gone.amount, on_day, on_day, gone.sale_id, gone.buyer_id,
+    gone.reference, at_time, by_staff)
   returning id into back;
   if gone.amount > 0 then
     perform match_items(of_item, back, gone.amount, on_day, at_time);

@@ -1,4 +1,5 @@
--- Store credit goes to the customer's own, or begins it. Answers with its number in the list; nothing where none is given.
+-- Store credit goes to the customer's own, or begins it. Answers with its number in the list; nothing where none is
+-- given.
 create or replace function credit_of(sale_data jsonb) returns integer language plpgsql as $$
 declare
   finished timestamptz := (sale_data->>'at')::timestamptz;

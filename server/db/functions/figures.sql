@@ -1,7 +1,9 @@
--- Whether a line is a sale: goods, work, fees. What the shop owes for it is none: gift cards, deposits, money for accounts.
+-- Whether a line is a sale: goods, work, fees. What the shop owes for it is none: gift cards, deposits, money for
+-- accounts.
 create or replace function is_sold(stored_value_id integer, account_id integer, promise_part text) returns boolean
 language sql immutable parallel safe as $$
-  select stored_value_id is null and account_id is null and (promise_part is null or promise_part not in ('deposit', 'used', 'back'))
+  select stored_value_id is null and account_id is null
+    and (promise_part is null or promise_part not in ('deposit', 'used', 'back'))
 $$;
 
 -- What sales did, by kind and subject, as `day_figure` keeps it. Amounts of goods are without tax.
@@ -14,8 +16,8 @@ language sql stable as $$
       sale.exempt_reason, sale.donation, sale.fund_id, sale.finished_at
     from unnest(sales) as asked (id) join sale using (id)
   ), line as materialized (
-    select sold.id, sold.till_id, sold.day, sold.hour, sold.staff_id, one.position, one.category_id, one.quantity, one.net,
-      one.return_reason, one.records, one.stored_value_id, one.account_id, one.promise_part,
+    select sold.id, sold.till_id, sold.day, sold.hour, sold.staff_id, one.position, one.category_id, one.quantity,
+      one.net, one.return_reason, one.records, one.stored_value_id, one.account_id, one.promise_part,
       is_sold(one.stored_value_id, one.account_id, one.promise_part) as goods,
       case sold.tax_mode when 'inside' then without_tax(one.net, one.taxes) else one.net end as amount
     from sold join sale_line as one on one.sale_id = sold.id
@@ -46,19 +48,22 @@ language sql stable as $$
     union all
     select 'category', id, category_id::text, 1, quantity, amount, cost from goods
     union all
-    select 'return', id, coalesce(return_reason, ''), 1, 0 - quantity, 0 - amount, 0 - cost from goods where quantity < 0
+    select 'return', id, coalesce(return_reason, ''), 1, 0 - quantity, 0 - amount, 0 - cost from goods
+      where quantity < 0
     union all
     select 'off', id, about, 1, 0, 0 - off, amount from record
     union all
     select 'off-by', id, staff_id::text, 1, 0, 0 - off, amount from record where why_kind in ('discount', 'typed-price')
     union all
-    select 'means', tender.sale_id, coalesce(type_id, (select min(id) from tender_type where tender_type.kind = 'cash'))::text, 1, 0,
-      tender.amount, tip
+    select 'means', tender.sale_id, coalesce(type_id, (select min(id) from tender_type
+      where tender_type.kind = 'cash'))::text, 1, 0, tender.amount, tip
     from sold join tender on tender.sale_id = sold.id
     union all
-    select 'tax', sale_tax.sale_id, tax_rate_id::text, 1, 0, tax, base from sold join sale_tax on sale_tax.sale_id = sold.id
+    select 'tax', sale_tax.sale_id, tax_rate_id::text, 1, 0, tax, base from sold
+      join sale_tax on sale_tax.sale_id = sold.id
     union all
-    select 'exempt', id, exempt_reason, sells::integer, 0, amount, 0 from whole join sold using (id) where exempt_reason is not null
+    select 'exempt', id, exempt_reason, sells::integer, 0, amount, 0 from whole join sold using (id)
+      where exempt_reason is not null
     union all
     select 'donation', id, fund_id::text, 1, 0, donation, 0 from sold where fund_id is not null
     union all
@@ -68,8 +73,8 @@ language sql stable as $$
     select 'deposit', id, case when account_id is not null then 'account' else promise_part end, 1, 0, net, 0
     from line where stored_value_id is null and not goods
   )
-  select figure.kind, day, sold.till_id, sold.hour, subject, sum(count), sum(quantity)::bigint, sum(figure.amount)::bigint,
-    sum(more)::bigint
+  select figure.kind, day, sold.till_id, sold.hour, subject, sum(count), sum(quantity)::bigint,
+    sum(figure.amount)::bigint, sum(more)::bigint
   from figure join sold using (id) group by 1, 2, 3, 4, 5 order by 1, 2, 3, 4, 5
 $$;
 
@@ -90,7 +95,8 @@ create or replace function figures_of_voids(sales uuid[])
 returns table (kind text, day date, till_id integer, hour smallint, subject text, count bigint, quantity bigint,
                amount bigint, more bigint)
 language sql stable as $$
-  select 'void', sale.business_date, sale.till_id, sale.hour, done.staff_id::text, count(*), 0::bigint, sum(total)::bigint, 0::bigint
+  select 'void', sale.business_date, sale.till_id, sale.hour, done.staff_id::text, count(*), 0::bigint,
+    sum(total)::bigint, 0::bigint
   from unnest(sales) as asked (id) join sale using (id) join sale_void as done on done.sale_id = sale.id
   group by 1, 2, 3, 4, 5 order by 1, 2, 3, 4, 5
 $$;
@@ -100,7 +106,8 @@ create or replace function figures_anew()
 returns table (kind text, day date, till_id integer, hour smallint, subject text, count bigint, quantity bigint,
                amount bigint, more bigint)
 language sql stable as $$
-  select kind, day, till_id, hour, subject, sum(count)::bigint, sum(quantity)::bigint, sum(amount)::bigint, sum(more)::bigint from (
+  select kind, day, till_id, hour, subject, sum(count)::bigint, sum(quantity)::bigint, sum(amount)::bigint,
+    sum(more)::bigint from (
     select * from figures_of((select array_agg(id) from standing_sale))
     union all
     select * from figures_of_voids((select array_agg(sale_id) from sale_void where state = 'done'))
@@ -109,11 +116,13 @@ language sql stable as $$
   ) as figure group by 1, 2, 3, 4, 5
 $$;
 
--- Sales are counted, or with -1 taken out again. Their tills are locked. In plpgsql, which keeps the plan: each sale comes here.
+-- Sales are counted, or with -1 taken out again. Their tills are locked. In plpgsql, which keeps the plan: each sale
+-- comes here.
 create or replace function count_figures(sales uuid[], times integer) returns void language plpgsql as $$
 begin
   insert into day_figure (kind, day, till_id, hour, subject, count, quantity, amount, more)
-  select kind, day, till_id, hour, subject, times * count, times * quantity, times * amount, times * more from figures_of(sales)
+  select kind, day, till_id, hour, subject, times * count, times * quantity, times * amount, times * more
+    from figures_of(sales)
   on conflict (kind, day, till_id, hour, subject) do update set count = day_figure.count + excluded.count,
     quantity = day_figure.quantity + excluded.quantity, amount = day_figure.amount + excluded.amount,
     more = day_figure.more + excluded.more;

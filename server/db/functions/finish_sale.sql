@@ -42,8 +42,8 @@ begin
     raise exception 'no open drawer' using errcode = 'MH003';
   end if;
 
-  -- One row stands for the payment of a basket: whoever takes money for it meets here. The payments that were taken must
-  -- be just those that the sale is finished with: none undone meanwhile, none more.
+  -- One row stands for the payment of a basket: whoever takes money for it meets here. The payments that were taken
+  -- must be just those that the sale is finished with: none undone meanwhile, none more.
   insert into payment (basket_id, till_id, staff_id, due, state, began_at)
   values (new_id, at_till, (sale_data->>'staffId')::integer,
           (sale_data->>'total')::bigint + coalesce((sale_data->>'donation')::bigint, 0), 'finished', finished)
@@ -81,7 +81,8 @@ begin
   -- Two returns from one sale take turns at its row, a return and its void too.
   if comes_back then
     perform 1 from sale where id in (
-      select ("comesBack"->'sale'->>'saleId')::uuid from jsonb_to_recordset(sale_data->'lines') as line ("comesBack" jsonb))
+      select ("comesBack"->'sale'->>'saleId')::uuid
+        from jsonb_to_recordset(sale_data->'lines') as line ("comesBack" jsonb))
     order by id for update;
   end if;
 
@@ -101,10 +102,11 @@ begin
     perform sell_values(sale_data);
   end if;
 
-  insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular, net, records,
-                         note, gift, serial, bundle, age_checked, stored_value_id, taxes, return_reason, condition,
+  insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular,
+    net, records, note, gift, serial, bundle, age_checked, stored_value_id, taxes, return_reason, condition,
                          return_sale, return_position, promise_id, promise_part, promise_position, account_id)
-  select new_id, position, "itemId", (select category_id from item where id = "itemId"), number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
+  select new_id, position, "itemId", (select category_id from item
+    where id = "itemId"), number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
          serial, bundle, coalesce("ageChecked", false),
          (select id from stored_value where stored_value.number = upper("storedValue"->>'number')),
          coalesce(taxes, '[]'), "comesBack"->>'reason', "comesBack"->>'condition',
@@ -158,7 +160,8 @@ begin
 
   -- No payment gives back more than it took.
   if jsonb_path_exists(tenders, '$[*].refundsSale ? (@ != null)') then
-    refunded := (select array_agg(distinct refunds_sale) from tender where sale_id = new_id and refunds_sale is not null);
+    refunded := (select array_agg(distinct refunds_sale) from tender
+      where sale_id = new_id and refunds_sale is not null);
     if exists (select 1 from refunds_left(refunded) as rest where rest.amount < 0) then
       raise exception 'a payment would give back more than it took' using errcode = 'MH007';
     end if;

@@ -15,6 +15,7 @@ begin
     where sale_id = for_sale and reason in ('reward', 'given back', 'taken again') and customer.forgotten_at is null
     group by 1 having sum(amount) < 0
   loop
-    perform put_points_back(given.customer, given.amount, 'given back', for_sale, at_time, array['reward', 'taken again']);
+    perform put_points_back(given.customer, given.amount, 'given back', for_sale, at_time, array['reward',
+      'taken again']);
   end loop;
 end $$;

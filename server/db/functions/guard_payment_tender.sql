@@ -1,5 +1,5 @@
--- What may never be true of a payment, whoever writes it: a state that does not follow from the one before, a payment on
--- a finished basket, an undo of what is finished, and more money back along a payment than it took.
+-- What may never be true of a payment, whoever writes it: a state that does not follow from the one before, a payment
+-- on a finished basket, an undo of what is finished, and more money back along a payment than it took.
 create or replace function guard_payment_tender() returns trigger language plpgsql as $$
 declare
   paying text;

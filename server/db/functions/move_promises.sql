@@ -9,7 +9,8 @@ create or replace function sum_promise(of_promise uuid) returns void language sq
       when kind = 'relay' then (select day from relay_try where promise_id = of_promise order by nth desc limit 1)
       else (
         select min(day) from (
-          select day, sum(amount) over (order by position) as until from promise_part where promise_id = of_promise) as part
+          select day, sum(amount) over (order by position) as until from promise_part
+            where promise_id = of_promise) as part
         where part.until > moved.paid) end
   from (select coalesce(sum(amount), 0)::bigint as held,
                coalesce(sum(amount) filter (where kind = 'deposit'), 0)::bigint
@@ -18,8 +19,8 @@ create or replace function sum_promise(of_promise uuid) returns void language sq
        (select sum(handed)::bigint as handed,
                sum(net + tax - round((net + tax)::numeric * handed / quantity))::bigint as rest,
                coalesce(sum(quantity - handed) filter (where way is not null and not (
-                 picked >= quantity and not sent and (way <> 'collect' or place_id = collect_place))), 0)::bigint as unready,
-               sum(short)::bigint as short,
+                 picked >= quantity and not sent and (way <> 'collect' or place_id = collect_place))),
+                 0)::bigint as unready, sum(short)::bigint as short,
                coalesce(bool_or(way <> 'take' and stocked and (sent or picked > handed)), false) as begun,
                coalesce(bool_or(way = 'ship' and handed < quantity), false) as ships
         from promise_line left join order_handover using (promise_id) where promise_id = of_promise) as gone
@@ -40,7 +41,8 @@ begin
     update promise_line set set_aside = set_aside + going.more
     where promise_id = of_promise and position = going.position and going.more <> 0;
     if going.more <> 0 then
-      insert into stock_level (item_id, place_id, quantity) values (going.item_id, going.place_id, 0) on conflict do nothing;
+      insert into stock_level (item_id, place_id, quantity)
+        values (going.item_id, going.place_id, 0) on conflict do nothing;
       update stock_level set set_aside = set_aside + going.more
       where item_id = going.item_id and place_id = going.place_id;
     end if;
@@ -74,11 +76,13 @@ begin
     insert into promise_move (promise_id, kind, amount, sale_id, at)
     select going.id, kind, amount, new_id, finished
     from jsonb_to_recordset(going.moves) as move (kind text, amount bigint);
-    if going.held + coalesce((select sum(amount) from jsonb_to_recordset(going.moves) as move (amount bigint)), 0) < 0 then
+    if going.held + coalesce((select sum(amount) from jsonb_to_recordset(going.moves) as move (amount bigint)),
+      0) < 0 then
       raise exception '%', going.number using errcode = 'MH011';
     end if;
 
-    -- What is let go of that was set aside at each place; their levels are locked in the order in which sales lock them.
+    -- What is let go of that was set aside at each place; their levels are locked in the order in which sales lock
+    -- them.
     with gone as (
       select item_id, line.place_id, sum(least(line.set_aside, gone.quantity)) as quantity
       from jsonb_to_recordset(going.gone) as gone (position smallint, quantity bigint)
@@ -138,9 +142,11 @@ begin
     select going.id, finished, by_staff,
            case promise_part when 'deposit' then 'Deposit paid' when 'goods' then
              case when bool_and(exists (select 1 from promise_line as way where way.promise_id = going.id
-                    and way.position = sale_line.promise_position and way.way = 'ship')) then 'Shipped' else 'Handed over' end
+                    and way.position = sale_line.promise_position and way.way = 'ship')) then 'Shipped'
+                      else 'Handed over' end
              when 'used' then 'Deposit used'
-             when 'fee' then 'Fee kept' else case when now.handed = now.units then 'Deposit given back' else 'Cancelled' end end,
+             when 'fee' then 'Fee kept' else case when now.handed = now.units then 'Deposit given back'
+               else 'Cancelled' end end,
            case promise_part when 'goods' then left(string_agg(name, ', ' order by position), 200)
              else left(coalesce(max(note), ''), 200) end,
            new_id, nullif(case promise_part when 'goods' then 0 else sum(net) end, 0)
@@ -150,24 +156,28 @@ begin
     -- Whoever waits for a parcel is told that it is on its way.
     if going.kind = 'order' then
       insert into outbox (kind, recipient, subject, promise_id, asked_at)
-      select case when mail <> '' then 'mail' else 'text' end, coalesce(nullif(mail, ''), phone), 'Your order is on its way',
-             going.id, finished
+      select case when mail <> '' then 'mail' else 'text' end, coalesce(nullif(mail, ''), phone),
+        'Your order is on its way', going.id, finished
       from customer where id = going.customer_id and length(coalesce(nullif(mail, ''), phone)) >= 3 and exists (
-        select 1 from sale_line join promise_line as line on line.promise_id = going.id and line.position = promise_position
+        select 1 from sale_line join promise_line as line on line.promise_id = going.id
+          and line.position = promise_position
         where sale_id = new_id and sale_line.promise_id = going.id and promise_part = 'goods' and line.way = 'ship');
     end if;
   end loop;
 end $$;
 
 -- Undoes what a sale did to promises: its money, and the goods that left, which are set aside again.
-create or replace function void_promises(of_sale uuid, by_staff integer, at_time timestamptz) returns void language plpgsql as $$
+create or replace function void_promises(of_sale uuid, by_staff integer,
+  at_time timestamptz) returns void language plpgsql as $$
 declare
   going record;
   line record;
 begin
   for going in
-    select promise.*, (select -sum(amount) from promise_move where promise_id = promise.id and sale_id = of_sale) as undone,
-           exists (select 1 from sale_line where sale_id = of_sale and promise_id = promise.id and promise_part = 'back') as opened
+    select promise.*, (select -sum(amount) from promise_move
+      where promise_id = promise.id and sale_id = of_sale) as undone,
+           exists (select 1 from sale_line where sale_id = of_sale and promise_id = promise.id
+             and promise_part = 'back') as opened
     from promise where id in (select promise_id from sale_line where sale_id = of_sale and promise_id is not null)
     order by id for update
   loop
@@ -178,7 +188,8 @@ begin
     if going.kind = 'relay' and going.handed = 0 and going.undone < 0 then
       if going.relay_state in ('accepted', 'delivered') then
         raise exception 'The partner carries it out.' using errcode = 'MH009';
-      elsif exists (select 1 from relay_try where promise_id = going.id and (state = 'sent' or (state = 'waiting' and tries > 0))) then
+      elsif exists (select 1 from relay_try where promise_id = going.id
+        and (state = 'sent' or (state = 'waiting' and tries > 0))) then
         perform withdraw_relay(going.id, by_staff, at_time);
       end if;
     end if;
@@ -200,6 +211,7 @@ begin
     if going.handed = going.units then
       perform tell_partner(going.id, 'note', 'It is not delivered yet: it was booked by mistake.', at_time, by_staff);
     end if;
-    insert into promise_event (promise_id, at, staff_id, what, sale_id) values (going.id, at_time, by_staff, 'Sale voided', of_sale);
+    insert into promise_event (promise_id, at, staff_id, what, sale_id)
+      values (going.id, at_time, by_staff, 'Sale voided', of_sale);
   end loop;
 end $$;

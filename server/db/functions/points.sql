@@ -1,5 +1,5 @@
--- Points of customers, in lots. Whoever moves points holds the customer's row, weakly enough for others to refer to it; the
--- balance, what is left in the lots and the moves are changed together.
+-- Points of customers, in lots. Whoever moves points holds the customer's row, weakly enough for others to refer to
+-- it; the balance, what is left in the lots and the moves are changed together.
 
 create or replace function points_day(at_time timestamptz) returns date language sql stable as $$
   select (at_time at time zone timezone)::date from shop
@@ -10,8 +10,8 @@ create or replace function points_value(points bigint) returns bigint language s
   select floor(greatest(points, 0)::numeric * points_worth * points_use / 1000000000000)::bigint from shop
 $$;
 
--- Brings what the books hold for the points of some customers to what these are worth now, in one event; of all, where none
--- are named.
+-- Brings what the books hold for the points of some customers to what these are worth now, in one event; of all,
+-- where none are named.
 create or replace function book_points(of_customers integer[], at_time timestamptz) returns void language plpgsql as $$
 declare
   change bigint;
@@ -56,7 +56,8 @@ begin
       and (of_customer is null or customer_id = of_customer) order by customer_id, id for update
   loop
     insert into points_use (move_id, lot_id, amount)
-    values (note_points(lot.customer_id, -lot.remaining, 'ended', null, at_time, null, null, null), lot.id, -lot.remaining);
+    values (note_points(lot.customer_id, -lot.remaining, 'ended', null, at_time, null, null, null), lot.id,
+      -lot.remaining);
     update points_lot set remaining = 0 where id = lot.id;
     ended := ended + 1;
   end loop;
@@ -135,8 +136,8 @@ begin
   end if;
 end $$;
 
--- Puts points back into the lots from which moves of a sale took them, the last one first; a lot that has ended meanwhile
--- can be used for some more days. What was owed is owed no more.
+-- Puts points back into the lots from which moves of a sale took them, the last one first; a lot that has ended
+-- meanwhile can be used for some more days. What was owed is owed no more.
 create or replace function put_points_back(of_customer integer, given bigint, why text, of_sale uuid,
                                            at_time timestamptz, taken_as text[], with_return uuid default null)
 returns void language plpgsql as $$
@@ -168,8 +169,8 @@ begin
   end if;
 end $$;
 
--- How many times more the lines of a sale give for a customer on its day, in hundredths, by their position; lines that give no
--- more are left out.
+-- How many times more the lines of a sale give for a customer on its day, in hundredths, by their position; lines
+-- that give no more are left out.
 create or replace function more_points(of_sale uuid, of_customer integer) returns jsonb language sql stable as $$
   select coalesce(jsonb_object_agg(position, times), '{}') from (
     select line.position, max(more.times) as times
@@ -183,8 +184,8 @@ create or replace function more_points(of_sale uuid, of_customer integer) return
     where sale.id = of_sale group by line.position) as given
 $$;
 
--- What a sale earns as it stands: of the goods that are left of it, without tax, gift cards, deposits and fees, more for some
--- lines, rounded down once for the whole sale. Nothing where it was voided.
+-- What a sale earns as it stands: of the goods that are left of it, without tax, gift cards, deposits and fees, more
+-- for some lines, rounded down once for the whole sale. Nothing where it was voided.
 create or replace function points_due(of_sale uuid) returns bigint language sql stable as $$
   select case when exists (select 1 from sale_void where sale_id = of_sale and state = 'done') then 0 else
     floor(greatest(0, (
@@ -227,7 +228,8 @@ begin
   select coalesce(sum(amount), 0) into had from points_move
   where sale_id = of_sale and reason in ('earned', 'taken back', 'earned again');
   if due > had and exists (select 1 from points_move where sale_id = of_sale and reason = 'taken back') then
-    perform put_points_back(mine.customer, due - had, 'earned again', of_sale, at_time, array['taken back'], with_return);
+    perform put_points_back(mine.customer, due - had, 'earned again', of_sale, at_time, array['taken back'],
+      with_return);
   elsif due > had then
     perform add_points(mine.customer, due - had, 'earned', of_sale, at_time,
       case when mine.months > 0 then (mine.business_date + make_interval(months => mine.months))::date end);
@@ -246,7 +248,8 @@ begin
   perform settle_points(of_sale, at_time);
 end $$;
 
--- How many of the points that were given for money off a sale still pays with: for what is left of its goods, rounded down.
+-- How many of the points that were given for money off a sale still pays with: for what is left of its goods, rounded
+-- down.
 create or replace function points_off_due(of_sale uuid) returns bigint language sql stable as $$
   select case when exists (select 1 from sale_void where sale_id = of_sale and state = 'done') then 0 else
     -- Thirds that make a whole are one.
@@ -259,8 +262,8 @@ create or replace function points_off_due(of_sale uuid) returns bigint language 
          where line.sale_id = of_sale and paid.amount <> 0), 0), 6))::bigint end
 $$;
 
--- Brings the points that a sale was paid with to what it still takes of them: after goods came back, and when it or a return
--- from it is voided.
+-- Brings the points that a sale was paid with to what it still takes of them: after goods came back, and when it or a
+-- return from it is voided.
 create or replace function settle_points_off(of_sale uuid, at_time timestamptz, with_return uuid default null)
 returns void language plpgsql as $$
 declare
@@ -292,7 +295,8 @@ returns void language plpgsql as $$
 declare
   lot record;
 begin
-  for lot in select id, remaining from points_lot where customer_id = of_customer and remaining <> 0 order by id for update
+  for lot in select id, remaining from points_lot where customer_id = of_customer and remaining <> 0
+    order by id for update
   loop
     insert into points_use (move_id, lot_id, amount)
     values (note_points(of_customer, -lot.remaining, why, null, at_time, null, null, null), lot.id, -lot.remaining);

@@ -1,4 +1,5 @@
--- Opens an event in the books: {kind, at, staffId, tillId, saleId, shiftId, cashMoveId, correctionId}. Its entries follow.
+-- Opens an event in the books: {kind, at, staffId, tillId, saleId, shiftId, cashMoveId, correctionId}. Its entries
+-- follow.
 create or replace function open_event(event jsonb) returns bigint language plpgsql as $$
 declare
   new_id bigint;

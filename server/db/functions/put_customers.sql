@@ -1,12 +1,13 @@
--- Writes records of customers whole, new ones and known ones: [{id, record, words, sortName, cards, changes}]. Groups that
--- fill themselves stay as their rule has it. Answers with their ids, in the same order.
+-- Writes records of customers whole, new ones and known ones: [{id, record, words, sortName, cards, changes}]. Groups
+-- that fill themselves stay as their rule has it. Answers with their ids, in the same order.
 create or replace function put_customers(customers jsonb, by_staff integer, at_time timestamptz)
 returns integer[] language plpgsql as $$
 declare
   given jsonb;
 begin
   select jsonb_agg(value || jsonb_build_object('of',
-           coalesce((value->>'id')::integer, nextval(pg_get_serial_sequence('customer', 'id'))::integer)) order by place)
+           coalesce((value->>'id')::integer, nextval(pg_get_serial_sequence('customer', 'id'))::integer))
+             order by place)
   into given from jsonb_array_elements(customers) with ordinality as listed (value, place);
 
   insert into customer (id, name, company, phone, mail, birth_month, birth_day, note, news, news_on, news_how, words,

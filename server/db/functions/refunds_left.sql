@@ -1,6 +1,7 @@
 -- What each payment of the sales took less what went back along it, and less what is going back along it just now, in
 -- whichever basket; voided returns have given nothing back.
-create or replace function refunds_left(of_sales uuid[]) returns table (sale_id uuid, "position" smallint, amount bigint)
+create or replace function refunds_left(of_sales uuid[]) returns table (sale_id uuid, "position" smallint,
+  amount bigint)
 language sql stable as $$
   select paid.sale_id, paid.position, (paid.amount - coalesce((
       select -sum(back.amount) from tender as back

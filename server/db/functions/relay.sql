@@ -1,12 +1,14 @@
 -- The last try of a relay stands so from now on, and with it the relay.
-create or replace function put_relay_state(of_try uuid, new_state text, at_time timestamptz) returns void language plpgsql as $$
+create or replace function put_relay_state(of_try uuid, new_state text,
+  at_time timestamptz) returns void language plpgsql as $$
 declare
   of_promise uuid;
 begin
   update relay_try set state = new_state, trouble = '',
     delivered_at = case when new_state = 'delivered' then at_time end
   where id = of_try returning promise_id into of_promise;
-  update promise set relay_state = case new_state when 'withdrawn' then 'refused' else new_state end where id = of_promise;
+  update promise set relay_state = case new_state when 'withdrawn' then 'refused' else new_state end
+    where id = of_promise;
 end $$;
 
 -- What is under way of a relay is taken back: its partner is told, if the hub was ever asked; it may have got it.

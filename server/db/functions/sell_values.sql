@@ -38,7 +38,8 @@ begin
       values ('mail', going.mail, 'Your gift card', value.id, finished);
     end if;
     if not going.top_up then
-      insert into print_job (till_id, kind, stored_value_id, asked_at) values (at_till, 'gift-card', value.id, finished);
+      insert into print_job (till_id, kind, stored_value_id, asked_at)
+        values (at_till, 'gift-card', value.id, finished);
     end if;
   end loop;
 end $$;

@@ -1,5 +1,6 @@
 -- Goods of an order that were picked at a place leave for the one where they are collected.
-create or replace function send_goods(of_promise uuid, from_place integer, at_time timestamptz) returns void language plpgsql as $$
+create or replace function send_goods(of_promise uuid, from_place integer,
+  at_time timestamptz) returns void language plpgsql as $$
 declare
   event bigint := open_event(jsonb_build_object('kind', 'stock', 'at', at_time));
   taken jsonb;
@@ -14,8 +15,10 @@ begin
     where promise_id = of_promise and place_id = from_place and way = 'collect' and not sent
       and place_id <> collect_place and picked = quantity and handed = 0
   ), level as (
-    update stock_level set quantity = stock_level.quantity - gone.quantity, set_aside = stock_level.set_aside - gone.set_aside
-    from (select item_id, sum(quantity) as quantity, sum(set_aside) as set_aside from going where stocked group by item_id) as gone
+    update stock_level set quantity = stock_level.quantity - gone.quantity,
+      set_aside = stock_level.set_aside - gone.set_aside
+    from (select item_id, sum(quantity) as quantity, sum(set_aside) as set_aside from going where stocked
+      group by item_id) as gone
     where stock_level.item_id = gone.item_id and stock_level.place_id = from_place
   ), leaving as (
     update promise_line as line set sent = true, set_aside = 0
@@ -47,8 +50,8 @@ begin
     where promise_id = of_promise and sent and stocked group by item_id order by item_id
   loop
     perform give_goods_back(event, at_time,
-      (select array_agg(id) from stock_move where promise_id = of_promise and item_id = came.item_id and against = 'stock-on-way'),
-      came.item_id, to_place, came.quantity,
+      (select array_agg(id) from stock_move where promise_id = of_promise and item_id = came.item_id
+        and against = 'stock-on-way'), came.item_id, to_place, came.quantity,
       jsonb_build_object('promiseId', of_promise, 'reason', 'arrived', 'against', 'stock-on-way'));
   end loop;
   perform post_costs(event);

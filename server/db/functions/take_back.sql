@@ -1,6 +1,6 @@
 -- Takes back what a return brings: never more than was sold, never for more than was paid, and not from a sale that was
--- voided. Codes, uses and points of an offer are given back when nothing is kept of what it reduced; points that paid for
--- what came back are given back, and what the sale earns is worked out again on what is kept.
+-- voided. Codes, uses and points of an offer are given back when nothing is kept of what it reduced; points that paid
+-- for what came back are given back, and what the sale earns is worked out again on what is kept.
 create or replace function take_back(by_return uuid, at_time timestamptz) returns void language plpgsql as $$
 declare
   origin record;

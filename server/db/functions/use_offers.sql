@@ -1,5 +1,5 @@
--- Counts the uses of offers in a sale: [{offerId, uses, code, points}]. Rows of limited offers are locked first, so that
--- two tills that use the last one take turns; the second is refused.
+-- Counts the uses of offers in a sale: [{offerId, uses, code, points}]. Rows of limited offers are locked first, so
+-- that two tills that use the last one take turns; the second is refused.
 create or replace function use_offers(for_sale uuid, buyer integer, used jsonb, at_time timestamptz)
 returns void language plpgsql as $$
 declare

@@ -1,6 +1,7 @@
 -- Undoes a sale by counter-entries, as if it had not been; its number stays in the journal. Its card payments have been
 -- taken back before. The till's row is locked first, so that voids, sales and closing a shift take turns.
-create or replace function void_sale(of_sale uuid, by_staff integer, at_time timestamptz) returns void language plpgsql as $$
+create or replace function void_sale(of_sale uuid, by_staff integer,
+  at_time timestamptz) returns void language plpgsql as $$
 declare
   sold record;
   undone bigint;
@@ -16,7 +17,8 @@ begin
     raise exception 'The shift of this sale is closed.' using errcode = 'MH009';
   end if;
   perform 1 from promise where id in (select promise_id from sale_line where sale_id = of_sale) order by id for update;
-  perform 1 from account where id in (select account_id from account_item where sale_id = of_sale) order by id for update;
+  perform 1 from account where id in (select account_id from account_item where sale_id = of_sale)
+    order by id for update;
   update sale_void set state = 'done', done_at = at_time where sale_id = of_sale and state = 'begun';
   if not found then
     return;
@@ -83,23 +85,26 @@ begin
           where back_with = of_sale and reason = 'given back' group by 1, 2) as past
     join customer on customer.id = past.customer_id where customer.forgotten_at is null;
     perform settle_points_off(origin, at_time, of_sale)
-    from (select distinct return_sale as origin from sale_line where sale_id = of_sale and return_sale is not null) as back;
+    from (select distinct return_sale as origin from sale_line
+      where sale_id = of_sale and return_sale is not null) as back;
   exception when sqlstate 'MH005' then
     raise exception 'The points were used meanwhile.' using errcode = 'MH009';
   end;
   perform settle_points_off(of_sale, at_time);
   perform settle_points(of_sale, at_time);
   perform settle_points(origin, at_time)
-  from (select distinct return_sale as origin from sale_line where sale_id = of_sale and return_sale is not null) as back;
+  from (select distinct return_sale as origin from sale_line
+    where sale_id = of_sale and return_sale is not null) as back;
 
   perform post_entries(undone, (
-    select jsonb_agg(jsonb_build_object('account', account, 'subject', subject_now(subject), 'amount', -amount) order by position)
+    select jsonb_agg(jsonb_build_object('account', account, 'subject', subject_now(subject), 'amount', -amount)
+      order by position)
     from ledger_entry where event_id = (select id from ledger_event where sale_id = of_sale and kind = 'sale')
       and not is_cost(account)));
   perform post_costs(undone);
 
   insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)
   select sold.till_id, 'void-slip', of_sale,
-         exists (select 1 from tender join tender_type on tender_type.id = type_id and opens_drawer where sale_id = of_sale),
-         at_time;
+         exists (select 1 from tender join tender_type on tender_type.id = type_id and opens_drawer
+           where sale_id = of_sale), at_time;
 end $$;

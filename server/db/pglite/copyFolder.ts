@@ -7,9 +7,10 @@ const LOG = 'pg_wal';
 const NOT_COPIED = /[/\\](postmaster\.pid|postmaster\.opts|pg_wal)$/;
 
 /**
- * Copies the folder of a database that is open and goes on being written: between the two marks its log holds whole pages,
- * so that a copy that is opened goes through the log from the first mark and is right, whatever the files held while they
- * were read. The log must not be cut meanwhile. See PostgreSQL's documentation, "Making a Base Backup Using the Low Level API".
+ * Copies the folder of a database that is open and goes on being written: between the two marks its log holds whole
+ * pages, so that a copy that is opened goes through the log from the first mark and is right, whatever the files held
+ * while they were read. The log must not be cut meanwhile. See PostgreSQL's documentation, "Making a Base Backup
+ * Using the Low Level API".
  */
 export async function copyFolder(folder: string, target: string, database: Reader): Promise<void> {
   await database.query("select pg_backup_start('mondrel', true)");

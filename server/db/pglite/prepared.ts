@@ -13,8 +13,8 @@ interface Prepared {
 }
 
 /**
- * Statements that the database keeps in mind: each text is parsed once, then one message binds and runs it, instead of five.
- * See PostgreSQL's documentation, "Extended Query".
+ * Statements that the database keeps in mind: each text is parsed once, then one message binds and runs it, instead
+ * of five. See PostgreSQL's documentation, "Extended Query".
  */
 export class PreparedStatements {
   readonly #kept = new Map<string, Prepared>();

@@ -28,7 +28,10 @@ const OWNER_LOCK = 4_717_201;
 /** So many statements are kept prepared by each connection; the shop has fewer. */
 const MOST_PREPARED = 2000;
 
-/** What each connection starts with. Statements keep the plan they have, as on the embedded engine: planning took longer than most of them run. */
+/**
+ * What each connection starts with. Statements keep the plan they have, as on the embedded engine: planning took
+ * longer than most of them run.
+ */
 const SESSION = '-c timezone=UTC -c plan_cache_mode=force_generic_plan';
 
 const RETRY = new Set(['40001', '40P01']);

@@ -35,7 +35,8 @@ export async function addPrintJob(
   },
 ): Promise<void> {
   await sql.query(
-    `insert into print_job (till_id, kind, sale_id, shift_id, held_id, opening_id, cash_move_id, open_drawer, asked_at, payment_tender_id, handover_id, promise_id)
+    `insert into print_job (till_id, kind, sale_id, shift_id, held_id, opening_id, cash_move_id, open_drawer,
+      asked_at, payment_tender_id, handover_id, promise_id)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
     [
       job.tillId,
@@ -67,7 +68,8 @@ export async function nextJob(sql: Reader, tillId: number): Promise<PrintJob | u
   const [job] = await sql.query<PrintJob>(
     `select print_job.id, till_id as "tillId", till.number as "tillNumber", kind, sale_id as "saleId",
             shift_id as "shiftId", held_id as "heldId", opening_id as "openingId", cash_move_id as "cashMoveId",
-            stored_value_id as "storedValueId", handover_id as "handoverId", print_job.promise_id as "promiseId", open_drawer as "openDrawer"
+            stored_value_id as "storedValueId", handover_id as "handoverId", print_job.promise_id as "promiseId",
+            open_drawer as "openDrawer"
      from print_job join till on till.id = print_job.till_id
      where state = 'waiting' and till_id = $1 order by print_job.id limit 1`,
     [tillId],

@@ -88,7 +88,10 @@ export function returnable({ origin, receipt, late, way }: ReturnFacts): Returna
   };
 }
 
-/** The refund of parts of a sale, the way that its offers ask for; of what is swapped, its share. @throws Problem 409 where more would come back than is left */
+/**
+ * The refund of parts of a sale, the way that its offers ask for; of what is swapped, its share. @throws Problem 409
+ * where more would come back than is left
+ */
 export function refundParts(
   facts: ReturnFacts,
   parts: readonly ReturnedPart[],

@@ -55,7 +55,8 @@ export async function originOf(sql: Reader, saleId: string): Promise<Origin | nu
          'unit', line.unit, 'decimals', item.decimals, 'taxCategoryId', item.tax_category_id,
          'quantity', line.quantity, 'unitPrice', line.unit_price, 'regular', line.regular, 'net', line.net,
          'records', line.records, 'taxes', line.taxes, 'serial', line.serial,
-         'noGoods', line.stored_value_id is not null or line.account_id is not null or coalesce(line.promise_part <> 'goods', false), 'category', category.name, 'familyId', item.family_id,
+         'noGoods', line.stored_value_id is not null or line.account_id is not null
+           or coalesce(line.promise_part <> 'goods', false), 'category', category.name, 'familyId', item.family_id,
          'label', line.records @> '[{"kind": "label-price"}]',
          'back', json_build_object(
            'quantity', line.quantity - coalesce(rest.quantity, line.quantity),

@@ -9,8 +9,8 @@ export interface VoidableSale extends SaleFacts {
   total: number;
 }
 
-const FACTS = `sale.id, sale.shift_id as "shiftId", sale.total, till.number as "tillNumber", sale.till_id = $2 as "ownTill",
-  shift.state = 'open' as "shiftOpen",
+const FACTS = `sale.id, sale.shift_id as "shiftId", sale.total, till.number as "tillNumber",
+  sale.till_id = $2 as "ownTill", shift.state = 'open' as "shiftOpen",
   (select count(distinct back.sale_id)::integer from sale_line as back where back.return_sale = sale.id
      and not exists (select 1 from sale_void where sale_id = back.sale_id and state = 'done')) as returns,
   (select state from sale_void where sale_id = sale.id) as voided,
@@ -121,7 +121,9 @@ export async function allTakenBack(sql: Reader, saleId: string): Promise<boolean
   return one(rows).open === 0;
 }
 
-/** Gift cards that the sale sold are frozen while its card payments go back. @returns the number of one that was used */
+/**
+ * Gift cards that the sale sold are frozen while its card payments go back. @returns the number of one that was used
+ */
 export async function freezeSoldValue(sql: Writer, saleId: string): Promise<string | null> {
   const sold = await sql.query<{ id: number; number: string; usable: boolean }>(
     `select value.id, value.number, value.state = 'active' and value.balance >= sum(move.amount) as usable
@@ -157,7 +159,8 @@ export async function voidFacts(sql: Reader, saleId: string): Promise<VoidFacts 
     `select coalesce(done_at, began_at) as at, till.number as "tillNumber", sale.number as "saleNumber",
             (sale.total + sale.donation + sale.cash_rounding)::bigint as total, sale_void.reason, staff.name as by,
             granter.name as "approvedBy",
-            (select coalesce(json_agg(json_build_object('name', name, 'amount', amount + tip) order by position), '[]'::json)
+            (select coalesce(json_agg(json_build_object('name', name, 'amount', amount + tip)
+              order by position), '[]'::json)
              from tender where sale_id = sale.id) as tenders
      from sale_void join sale on sale.id = sale_id join till on till.id = sale.till_id
      join staff on staff.id = sale_void.staff_id

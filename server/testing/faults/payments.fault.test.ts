@@ -28,8 +28,8 @@ beforeAll(() => {
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /**
- * Rings up one sale after the other, split over a gift card, a terminal and cash, takes some of them back the way they were
- * paid and voids others, until the server is gone.
+ * Rings up one sale after the other, split over a gift card, a terminal and cash, takes some of them back the way
+ * they were paid and voids others, until the server is gone.
  */
 async function payUntilGone(browser: Browser, manager: Browser, asked: () => void): Promise<void> {
   const asking =

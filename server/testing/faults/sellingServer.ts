@@ -15,7 +15,8 @@ export interface SellingServer {
 /** Starts the built server with the demo shop on a folder and waits until it serves. */
 export async function startServer(folder: string): Promise<SellingServer> {
   const script = `
-    Promise.all([import('./dist/server/main.js'), import('./dist/server/fill.js')]).then(async ([{ run }, { fillNewDemo }]) => {
+    const parts = Promise.all([import('./dist/server/main.js'), import('./dist/server/fill.js')]);
+    parts.then(async ([{ run }, { fillNewDemo }]) => {
       const { url } = await run('unused', { webFolder: '/nowhere', fill: fillNewDemo });
       console.log('serving ' + url);
     }, (error) => { console.error(error); process.exit(1); });`;

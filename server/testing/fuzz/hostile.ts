@@ -138,7 +138,9 @@ const TYPES = [
   '',
 ];
 
-/** Makes attacks on a route, the same ones for the same seed. @param samples bodies that are nearly right, to be bent */
+/**
+ * Makes attacks on a route, the same ones for the same seed. @param samples bodies that are nearly right, to be bent
+ */
 export function attacker(seed: number, samples: readonly object[]) {
   const random = seeded(seed);
   const upTo = (most: number) => Math.floor(random() * most);
