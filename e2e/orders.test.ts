@@ -103,7 +103,8 @@ describe('an order', () => {
     await till.press('Make the label');
     await till.read('Open the label');
     const label = await till.driver.executeScript<string>(
-      `return fetch(document.querySelector('a[href$="label.pdf"]').href).then((one) => one.text()).then((text) => text.slice(0, 5))`,
+      `return fetch(document.querySelector('a[href$="label.pdf"]').href)
+         .then((one) => one.text()).then((text) => text.slice(0, 5))`,
     );
     expect(label).toBe('%PDF-');
     await powerCut();

@@ -166,7 +166,7 @@ describe('taking payment', () => {
     await till.keys('9999', Key.TAB, '118');
     await till.keys(Key.F9);
     await till.read('Only 461.18 is left to pay');
-    await till.click('.way.on .amount');
+    await till.click('.way.on .big-field');
     await till.selectAll();
     await till.keys('200', Key.F9);
     await till.read('Cheque 118', '.taken');
@@ -227,7 +227,7 @@ describe('taking payment', () => {
       ['Card, other terminal', '141.18', '998877'],
     ] as const) {
       await way(name);
-      await till.see('.way.on .amount');
+      await till.see('.way.on .big-field');
       await till.selectAll();
       await till.keys(amount, Key.TAB, reference, Key.F9);
       await till.read(reference);
@@ -239,7 +239,7 @@ describe('taking payment', () => {
   it('keys a card on the terminal when the customer is not there, and refuses a wrong number', async () => {
     await ringUp('REE-BC-25');
     await till.alt('2');
-    await till.click('.way.on .check input');
+    await till.click('.way.on .check-field input');
     await till.keys(Key.F9);
     await till.see('.wait');
     await terminal.see('#card-number');

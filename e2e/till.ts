@@ -29,8 +29,8 @@ const FLAGS = [
 ];
 
 /**
- * The first element of a selector, or of an XPath that begins with `//`, if it is in sight. Asked of the page itself: what the
- * driver works out for that takes many times longer, and is asked for again and again.
+ * The first element of a selector, or of an XPath that begins with `//`, if it is in sight. Asked of the page itself:
+ * what the driver works out for that takes many times longer, and is asked for again and again.
  */
 const SHOWN = `
   const [path] = arguments;

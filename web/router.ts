@@ -14,7 +14,9 @@ declare module 'vue-router' {
   }
 }
 
-/** Addresses by the words on the screen. Without a person signed in, every address leads to the sign-in page and back. */
+/**
+ * Addresses by the words on the screen. Without a person signed in, every address leads to the sign-in page and back.
+ */
 export function createRoutes(): Router {
   const router = createRouter({
     history: createWebHistory(),

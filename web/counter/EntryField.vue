@@ -100,8 +100,8 @@ const refusal = computed(() => {
 const isMinus = (typed: string): boolean => typed === '-' || typed === '\u2212';
 
 /**
- * Takes what is in the field: the item that is pointed at, if the list was used, or whatever the text means. By its name
- * goods are taken only if they stood first in the list when Enter came; else the words stay, and the list comes.
+ * Takes what is in the field: the item that is pointed at, if the list was used, or whatever the text means. By its
+ * name goods are taken only if they stood first in the list when Enter came; else the words stay, and the list comes.
  */
 async function submit(): Promise<void> {
   const typed = text.value;

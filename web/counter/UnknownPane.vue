@@ -13,6 +13,7 @@ import { catalogue } from '../sale/catalogue/thread.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { useQuestionStore } from '../sale/questionStore.ts';
 import { ENTRY } from '../sale/scanner.ts';
+import BigField from '../look/BigField.vue';
 
 const { code } = defineProps<{ code: string }>();
 
@@ -117,12 +118,10 @@ useKeys('form', { leave: () => questions.leave() }, { within: panel });
       <p v-else class="soft">Somebody with more rights can tie the code to an item.</p>
     </div>
     <template v-else-if="way === 'tie'">
-      <label for="tie">Which item has this code?</label>
-      <input
+      <BigField
         id="tie"
         v-model="typed"
-        class="big-field"
-        autocomplete="off"
+        label="Which item has this code?"
         @keydown.enter.prevent="found[0] && tie(found[0])"
       />
       <ul class="found">
@@ -134,18 +133,9 @@ useKeys('form', { leave: () => questions.leave() }, { within: panel });
       </ul>
     </template>
     <form v-else class="ways" @submit.prevent="addNew">
-      <label for="new-name">What is it called?</label>
-      <input id="new-name" v-model="fresh.name" class="big-field" maxlength="120" autocomplete="off" />
-      <label for="new-price">Price of one</label>
-      <input
-        id="new-price"
-        v-model="fresh.price"
-        class="big-field num"
-        inputmode="decimal"
-        autocomplete="off"
-      />
-      <label for="new-category">Category</label>
-      <input id="new-category" v-model="fresh.category" class="big-field" maxlength="60" autocomplete="off" />
+      <BigField id="new-name" v-model="fresh.name" label="What is it called?" maxlength="120" />
+      <BigField id="new-price" v-model="fresh.price" label="Price of one" kind="figure" />
+      <BigField id="new-category" v-model="fresh.category" label="Category" maxlength="60" />
       <v-select v-model="fresh.taxCategoryId" :items="taxes" item-title="name" item-value="id" label="Tax" />
       <v-btn class="go" type="submit" :loading="busy">Add <KeyHint of="form.accept" /></v-btn>
     </form>

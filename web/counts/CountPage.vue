@@ -5,6 +5,7 @@ import type { EntryView } from '../../contract/counts.ts';
 import { countNumber } from '../../core/counts/compare.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE, parseQuantity } from '../../core/quantity.ts';
+import BigField from '../look/BigField.vue';
 import { usePageOf } from '../look/pageOf.ts';
 import { formProblems, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -28,7 +29,7 @@ const wrong = ref('');
 const now = ref<EntryView | null>(null);
 const looking = ref(false);
 const busy = ref(false);
-const field = useTemplateRef<HTMLInputElement>('field');
+const field = useTemplateRef<InstanceType<typeof BigField>>('field');
 /** Of goods with serial numbers, the item whose units are scanned. */
 const unitsOf = ref<{ id: number; name: string } | null>(null);
 
@@ -133,19 +134,15 @@ async function giveUp(): Promise<void> {
     <CountersignPane v-if="countersigns.asking" />
     <div v-else-if="!looking && open" class="scroll counting">
       <form @submit.prevent="take(typed)">
-        <label for="count-code">{{
-          unitsOf ? `Serial number of ${unitsOf.name}, or the next item` : 'Scan, or type a number'
-        }}</label>
-        <input
+        <BigField
           id="count-code"
           ref="field"
           v-model="typed"
-          class="big-field num"
-          autocomplete="off"
-          :aria-invalid="wrong !== ''"
+          kind="code"
+          :label="unitsOf ? `Serial number of ${unitsOf.name}, or the next item` : 'Scan, or type a number'"
           placeholder="12* for twelve of it"
+          :wrong
         />
-        <p class="bad" role="alert">{{ wrong }}</p>
       </form>
       <section v-if="now" class="now" aria-live="polite">
         <h2 class="title">{{ now.name }}</h2>

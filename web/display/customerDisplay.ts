@@ -39,7 +39,9 @@ export type CustomerAnswer = { kind: 'hello' } | { kind: 'round-up'; yes: boolea
 /** The line between a till and its customer's window: both are windows of one browser. */
 export const customerChannel = (tillId: number) => new BroadcastChannel(`mondrel.customer.${tillId}`);
 
-/** Tells the customer's window what is rung up, and hears what the customer presses. @returns a function that stops it */
+/**
+ * Tells the customer's window what is rung up, and hears what the customer presses. @returns a function that stops it
+ */
 export function showCustomer(): () => void {
   const basket = useBasketStore();
   const payment = usePaymentStore();

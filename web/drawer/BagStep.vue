@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { piecesWords } from '../../core/drawer/shiftReport.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import HowManyField from '../look/HowManyField.vue';
 import { useClosingStore } from './closingStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
@@ -52,12 +53,10 @@ const counted = computed(() =>
     <ul>
       <li v-for="[value, count] in counted" :key="value">
         <label class="num" :for="`keep-${value}`">{{ till.money(Number(value)) }}</label>
-        <input
+        <HowManyField
           :id="`keep-${value}`"
-          class="num"
-          inputmode="numeric"
-          autocomplete="off"
-          :value="closing.plan?.keep[value] ?? 0"
+          :label="`How many of ${till.money(Number(value))} stay`"
+          :model-value="String(closing.plan?.keep[value] ?? 0)"
           @focus="($event.target as HTMLInputElement).select()"
           @change="
             closing.keepByHand(value, Math.trunc(Number(($event.target as HTMLInputElement).value) || 0))

@@ -11,6 +11,7 @@ import { problemWords } from '../net/problem.ts';
 import { shown } from '../net/shown.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import HowManyField from '../look/HowManyField.vue';
 import ExplanationList from './ExplanationList.vue';
 import { useClosingStore } from './closingStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
@@ -136,13 +137,12 @@ useKeys('comparing', {
         </th>
         <td class="num">{{ inOwn(one, toCount(one)) }}{{ one.currency ? ` ${one.currency}` : '' }}</td>
         <td>
-          <input
+          <HowManyField
             v-if="one.counted"
-            v-model="closing.form.others[one.typeId]"
-            class="num other"
-            inputmode="decimal"
-            autocomplete="off"
-            :aria-label="`${one.name}, counted`"
+            class="other"
+            :label="`${one.name}, counted`"
+            :model-value="closing.form.others[one.typeId] ?? ''"
+            @update:model-value="(typed) => (closing.form.others[one.typeId] = typed)"
           />
           <span v-else class="soft">not counted</span>
         </td>

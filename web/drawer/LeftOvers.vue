@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import CheckField from '../look/CheckField.vue';
 import { useClosingStore } from './closingStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
@@ -24,9 +25,12 @@ const held = computed(() => all.value.some(({ kind }) => kind === 'held'));
         {{ one.words }} <router-link class="word" :to="one.link">Go there</router-link>
       </li>
     </ul>
-    <label v-if="held" class="keep">
-      <input v-model="closing.form.keepHeld" type="checkbox" /> Held baskets wait for the next shift
-    </label>
+    <CheckField
+      v-if="held"
+      v-model="closing.form.keepHeld"
+      class="keep"
+      label="Held baskets wait for the next shift"
+    />
   </div>
 </template>
 

@@ -8,6 +8,7 @@ import { problemWords } from '../net/problem.ts';
 import { openingOf } from '../../core/drawer/opening.ts';
 import { parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import BigField from '../look/BigField.vue';
 import CountSheet from './CountSheet.vue';
 import PastShifts from './PastShifts.vue';
 import { useDrawerStore } from './drawerStore.ts';
@@ -85,18 +86,14 @@ useKeys('opening', { open });
           <dd class="num strong">{{ till.money(drawer.counted) }}</dd>
         </dl>
         <template v-if="!uncounted">
-          <label for="from-safe">Brought from the safe (with a minus: put into it)</label>
-          <input
+          <BigField
             id="from-safe"
             v-model="safe"
-            class="num big-field"
-            inputmode="decimal"
-            autocomplete="off"
+            label="Brought from the safe (with a minus: put into it)"
+            kind="figure"
             :placeholder="till.money(opening.fromSafe)"
-            :aria-invalid="wrong !== ''"
-            aria-describedby="from-safe-wrong"
+            :wrong
           />
-          <p id="from-safe-wrong" class="bad" role="alert" :hidden="!wrong">{{ wrong }}</p>
           <p v-if="opening.fromSafe !== 0" class="note">
             {{
               opening.fromSafe > 0

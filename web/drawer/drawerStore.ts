@@ -79,7 +79,10 @@ export const useDrawerStore = defineStore('drawer', () => {
     typedTotal.value = here?.typedTotal ?? '';
   }
 
-  /** Reads the figures afresh, leaving the sheet as it is. @param compared the count stands: what is expected may be seen */
+  /**
+   * Reads the figures afresh, leaving the sheet as it is. @param compared the count stands: what is expected may be
+   * seen
+   */
   async function look(compared = revealed): Promise<void> {
     revealed = compared;
     const of = address();
@@ -149,7 +152,9 @@ export const useDrawerStore = defineStore('drawer', () => {
     }
   }
 
-  /** Opens the drawer with what was counted, and what was brought from the safe; or as it was left. @throws ApiProblem */
+  /**
+   * Opens the drawer with what was counted, and what was brought from the safe; or as it was left. @throws ApiProblem
+   */
   async function open(how: { fromSafe?: number; asLeft?: true }): Promise<void> {
     const asked: OpenDrawer = { pieces: how.asLeft ? {} : pieces.value, ...how };
     await writeSurely('POST', '/drawer/shifts', asked, openingKey(asked));
@@ -207,7 +212,10 @@ export const useDrawerStore = defineStore('drawer', () => {
 
   const desk = () => read<DeskTill[]>('/drawer/desk');
 
-  /** Records that a payment was another means than it was recorded as. @param id one correction, however often it is asked for */
+  /**
+   * Records that a payment was another means than it was recorded as. @param id one correction, however often it is
+   * asked for
+   */
   const correctTender = (id: string, correction: CorrectTender) =>
     writeSurely('POST', '/drawer/corrections', correction, id);
 

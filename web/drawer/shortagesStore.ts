@@ -13,7 +13,9 @@ import { useDrawerStore } from './drawerStore.ts';
 const DAYS = 14;
 const DAY_MS = 86_400_000;
 
-/** Shifts that were closed short and not explained since: who manages the shop sees them at once, whatever the amount. */
+/**
+ * Shifts that were closed short and not explained since: who manages the shop sees them at once, whatever the amount.
+ */
 export const useShortagesStore = defineStore('shortages', () => {
   const drawer = useDrawerStore();
   const notices = useNoticeStore();

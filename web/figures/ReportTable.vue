@@ -66,7 +66,9 @@ const order = computed({
     also.sort = wanted === report.sort ? '' : wanted;
   },
 });
-/** A press on a heading puts most first, another one least first; where rows have an order of their own, a third that. */
+/**
+ * A press on a heading puts most first, another one least first; where rows have an order of their own, a third that.
+ */
 const orders = (key: string, first: string, second: string) => ({
   key,
   sorts: [first, second, ...(report.sort ? [] : [''])],

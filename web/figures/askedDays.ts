@@ -12,8 +12,9 @@ import { shopDay, shopTimeOfDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 /**
- * Days of which part of the shop are asked for, beside which others. They stand in the address, with what else a page asks
- * for: it can be kept and sent on. Days that are asked for by a word are worked out anew whenever the page is opened.
+ * Days of which part of the shop are asked for, beside which others. They stand in the address, with what else a page
+ * asks for: it can be kept and sent on. Days that are asked for by a word are worked out anew whenever the page is
+ * opened.
  * @param more what else is asked for, with what counts as nothing said
  */
 export function useAskedDays<More extends Record<string, string | number>>(

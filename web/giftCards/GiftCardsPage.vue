@@ -7,6 +7,7 @@ import { parseMoney } from '../../core/money.ts';
 import { isExpired, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
+import FileField from '../look/FileField.vue';
 import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { houseNow } from '../shop/houseClock.ts';
@@ -62,8 +63,7 @@ async function addCertificate(): Promise<void> {
   if (added) Object.assign(certificate, { number: '', amount: '', expiresOn: '', singleUse: false });
 }
 
-async function readFile(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0];
+async function readFile([file]: File[]): Promise<void> {
   if (file) csv.value = await file.text();
 }
 
@@ -193,7 +193,11 @@ async function writeOff(): Promise<void> {
       <form v-else-if="adding === 'list'" class="panel" novalidate @submit.prevent="importCsv">
         <h2 class="title">Import certificates</h2>
         <p>One on each line: number, amount, and if there is one the last day and “once”.</p>
-        <input type="file" accept=".csv,text/csv,text/plain" aria-label="File" @change="readFile" />
+        <FileField
+          label="Choose a file, or drop it here"
+          accept=".csv,text/csv,text/plain"
+          @chosen="readFile"
+        />
         <v-textarea
           v-model="csv"
           label="Lines"

@@ -2,6 +2,7 @@
 import { useBase64 } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { MOST_PICTURES } from '../../contract/pictures.ts';
+import FileField from '../look/FileField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { problemWords } from '../net/problem.ts';
 import { useItemPageStore } from './itemPageStore.ts';
@@ -49,12 +50,6 @@ const put = (pictures: number[]) =>
   });
 const first = (id: number) => put([id, ...(page.value?.pictures ?? []).filter((one) => one !== id)]);
 const drop = (id: number) => put((page.value?.pictures ?? []).filter((one) => one !== id));
-
-function chosen(input: HTMLInputElement): void {
-  void add([...(input.files ?? [])]);
-  // The same file may be chosen once more.
-  input.value = '';
-}
 </script>
 
 <template>
@@ -70,22 +65,16 @@ function chosen(input: HTMLInputElement): void {
         </div>
       </li>
     </ul>
-    <label
+    <FileField
       v-if="page.pictures.length < MOST_PICTURES"
-      class="drop"
-      @dragover.prevent
-      @drop.prevent="add([...($event.dataTransfer?.files ?? [])])"
+      label="Choose pictures, or drop them here"
+      accept="image/*"
+      multiple
+      :disabled="busy"
+      @chosen="add"
     >
-      <b>Choose pictures, or drop them here</b>
       <span class="soft">They are made smaller by themselves.</span>
-      <input
-        type="file"
-        accept="image/*"
-        multiple
-        :disabled="busy"
-        @change="chosen($event.target as HTMLInputElement)"
-      />
-    </label>
+    </FileField>
   </FormPanel>
 </template>
 
@@ -110,16 +99,5 @@ function chosen(input: HTMLInputElement): void {
 .acts {
   display: grid;
   justify-items: start;
-}
-.drop {
-  display: grid;
-  gap: 8px;
-  padding: 18px;
-  border: 2px dashed var(--ink);
-  cursor: pointer;
-}
-.drop input {
-  min-width: 0;
-  max-width: 100%;
 }
 </style>

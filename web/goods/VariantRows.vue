@@ -11,8 +11,8 @@ import MoneyField from '../look/MoneyField.vue';
 import { useScans } from '../sale/scanner.ts';
 
 /**
- * Variants that values make, a row each: their numbers and prices are filled in, and any can be changed or left out. A code
- * that is scanned is that of the row in which the hand is, else of the first one without.
+ * Variants that values make, a row each: their numbers and prices are filled in, and any can be changed or left out.
+ * A code that is scanned is that of the row in which the hand is, else of the first one without.
  */
 const { axes, number, price, there, wrong } = defineProps<{
   axes: readonly Axis[];

@@ -5,6 +5,7 @@ import { itemColumns } from '../../core/goods/itemColumns.ts';
 import { listColumns } from '../../core/people/columns.ts';
 import { MOST_ADDRESSES } from '../../core/people/record.ts';
 import { formatCount } from '../../core/locale.ts';
+import FileField from '../look/FileField.vue';
 import { formWords } from '../net/problem.ts';
 import { useImportStore } from './importStore.ts';
 import { textOf } from './readFile.ts';
@@ -116,16 +117,12 @@ function choose(at: number, column: string | null): void {
             A list with commas, semicolons or tabs between its columns, headings first. It is looked through
             before anything is written.
           </p>
-          <label class="drop" @dragover.prevent @drop.prevent="take($event.dataTransfer?.files[0])">
-            <b>Choose a file, or drop it here</b>
-            <input
-              ref="field"
-              type="file"
-              accept=".csv,.tsv,.txt,text/csv"
-              :disabled="busy"
-              @change="take(($event.target as HTMLInputElement).files?.[0])"
-            />
-          </label>
+          <FileField
+            label="Choose a file, or drop it here"
+            accept=".csv,.tsv,.txt,text/csv"
+            :disabled="busy"
+            @chosen="([file]) => take(file)"
+          />
           <p v-if="state === 'unreadable'" class="bad" role="alert">
             {{ view?.name }} cannot be read: {{ view?.words }}
           </p>
@@ -250,14 +247,6 @@ function choose(at: number, column: string | null): void {
   padding: 16px 18px 24px;
   align-content: start;
   grid-template-columns: minmax(0, 1fr);
-}
-.drop {
-  display: grid;
-  gap: 12px;
-  padding: 24px 18px;
-  border: 3px dashed var(--ink);
-  background: var(--paper);
-  cursor: pointer;
 }
 .counts {
   list-style: none;

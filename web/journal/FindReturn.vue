@@ -5,6 +5,7 @@ import KeyHint from '../keys/KeyHint.vue';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import BigField from '../look/BigField.vue';
 import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';
 
@@ -29,14 +30,13 @@ const earlier = computedAsync(
 <template>
   <h2 id="return-title" class="title">Return</h2>
   <form @submit.prevent="returns.find(text)">
-    <label for="return-receipt">Scan the receipt, or type its number</label>
     <div class="ask">
-      <input
+      <BigField
         id="return-receipt"
         v-model="text"
-        class="big-field num"
+        label="Scan the receipt, or type its number"
+        kind="code"
         placeholder="1-0001"
-        autocomplete="off"
       />
       <v-btn class="go" type="submit" :disabled="!text.trim()">Find</v-btn>
     </div>
@@ -73,9 +73,13 @@ const earlier = computedAsync(
     </p>
     <p class="soft">At the lowest recent price, to store credit, with an approval.</p>
     <ReturnReason />
-    <label for="return-item">Scan the goods, or type their number or name</label>
     <div class="ask">
-      <input id="return-item" v-model="item" class="big-field" autocomplete="off" :disabled="!customer" />
+      <BigField
+        id="return-item"
+        v-model="item"
+        label="Scan the goods, or type their number or name"
+        :disabled="!customer"
+      />
       <v-btn class="go" type="submit" :disabled="!item.trim() || !customer">Take back</v-btn>
     </div>
     <p v-if="!customer" class="soft">
@@ -119,8 +123,11 @@ const earlier = computedAsync(
 .ask {
   display: grid;
   grid-template-columns: 1fr auto;
-  gap: 10px;
+  gap: 4px 10px;
   align-items: center;
+}
+.ask :deep(label) {
+  grid-column: 1 / -1;
 }
 .without {
   display: grid;

@@ -35,7 +35,9 @@ watchDebounced(
   { debounce: 120, immediate: true },
 );
 
-/** Whoever comes to the journal looks for something. At once, or not at all: a hand that types elsewhere is not moved. */
+/**
+ * Whoever comes to the journal looks for something. At once, or not at all: a hand that types elsewhere is not moved.
+ */
 const search = useTemplateRef('search');
 onMounted(() => {
   if (!open) search.value?.querySelector('input')?.focus();

@@ -8,6 +8,7 @@ import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { ENTRY } from '../sale/scanner.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
+import BigField from '../look/BigField.vue';
 import FindReturn from './FindReturn.vue';
 import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';
@@ -114,25 +115,18 @@ useKeys(
               +
             </button>
           </div>
-          <label v-if="returns.chosen[line.position] && line.serial !== null" class="serial"
-            >Serial number on the goods
-            <input
-              v-model="returns.serials[line.position]"
-              class="big-field num"
-              autocomplete="off"
+          <div v-if="returns.chosen[line.position] && line.serial !== null" class="serial">
+            <BigField
+              :model-value="returns.serials[line.position] ?? ''"
+              label="Serial number on the goods"
+              kind="code"
               maxlength="40"
+              @update:model-value="(typed) => (returns.serials[line.position] = typed)"
             />
-          </label>
+          </div>
         </li>
       </ol>
-      <label for="return-reason">Why</label>
-      <input
-        id="return-reason"
-        v-model="returns.reason"
-        class="big-field"
-        maxlength="120"
-        autocomplete="off"
-      />
+      <BigField id="return-reason" v-model="returns.reason" label="Why" maxlength="120" />
       <ReturnReason />
       <div v-if="returns.quote?.other" class="ways" role="group" aria-label="How the refund is worked out">
         <button type="button" :aria-pressed="returns.way === 'share'" @click="returns.way = 'share'">

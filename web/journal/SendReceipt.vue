@@ -2,6 +2,8 @@
 import { computed, ref, watch } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
+import BigField from '../look/BigField.vue';
+import CheckField from '../look/CheckField.vue';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useJournalStore } from './journalStore.ts';
@@ -101,20 +103,17 @@ async function send(how: SendReceipt['by']): Promise<void> {
       Mail it to <b>{{ known }}</b>
     </button>
     <form v-if="by" novalidate @submit.prevent="send(by)">
-      <label>
-        {{ by === 'mail' ? 'Mail address' : 'Telephone number' }}
-        <input
-          v-model="to"
-          class="big-field"
-          :type="by === 'mail' ? 'email' : 'tel'"
-          autocomplete="off"
-          :aria-invalid="wrong !== ''"
-        />
-      </label>
-      <label v-if="sale.receiptCustomer" class="check">
-        <input v-model="remember" type="checkbox" /> Always for {{ sale.receiptCustomer.name }}
-      </label>
-      <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
+      <BigField
+        v-model="to"
+        :label="by === 'mail' ? 'Mail address' : 'Telephone number'"
+        :type="by === 'mail' ? 'email' : 'tel'"
+        :wrong
+      />
+      <CheckField
+        v-if="sale.receiptCustomer"
+        v-model="remember"
+        :label="`Always for ${sale.receiptCustomer.name}`"
+      />
       <v-btn class="go" type="submit" :loading="busy">Send it</v-btn>
     </form>
     <p v-else-if="wrong" class="bad" role="alert">{{ wrong }}</p>
@@ -159,20 +158,5 @@ form {
   gap: 10px;
   padding: 12px 18px;
   border-top: 1px solid var(--ink);
-}
-label {
-  display: grid;
-  gap: 4px;
-  font-weight: 650;
-}
-.check {
-  grid-auto-flow: column;
-  justify-content: start;
-  align-items: center;
-  gap: 8px;
-}
-.check input {
-  width: 20px;
-  height: 20px;
 }
 </style>

@@ -2,7 +2,10 @@ import { useRouter } from 'vue-router';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { hear } from '../net/houseEvents.ts';
 
-/** Says when a receipt or another message was refused for good, with the way to its sale. @returns a function that stops it */
+/**
+ * Says when a receipt or another message was refused for good, with the way to its sale. @returns a function that
+ * stops it
+ */
 export function sayRefusals(): () => void {
   const notices = useNoticeStore();
   const router = useRouter();

@@ -238,7 +238,10 @@ export const useReturnStore = defineStore('return', () => {
   const withoutReceipt = (customerId: number): Promise<WithoutReceipt> =>
     read<WithoutReceipt>(`/journal/without-receipt/${customerId}`);
 
-  /** Takes goods back without their receipt: at the lowest recent price, approved. @param text what was scanned or typed */
+  /**
+   * Takes goods back without their receipt: at the lowest recent price, approved. @param text what was scanned or
+   * typed
+   */
   async function takeWithoutReceipt(text: string): Promise<void> {
     ringUp.returning = { reason: reason.value.trim() || 'Without receipt', condition: condition.value };
     work.leave();

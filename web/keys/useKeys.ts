@@ -1,7 +1,9 @@
 import { onScopeDispose, toValue, type MaybeRefOrGetter } from 'vue';
 import { KEYS, type KeyUse, type Place, type UseIn } from './keyTable.ts';
 
-/** @param nth which of the keys of its use was pressed, from 0 @returns `false` where the key is not meant for it now */
+/**
+ * @param nth which of the keys of its use was pressed, from 0 @returns `false` where the key is not meant for it now
+ */
 export type KeyAct = (event: KeyboardEvent, nth: number) => unknown;
 
 interface Listening {

@@ -15,6 +15,7 @@ const field = useTemplateRef<HTMLInputElement>('field');
 defineExpose({
   focus: () => field.value?.focus(),
   select: () => field.value?.select(),
+  hasFocus: () => document.activeElement === field.value,
 });
 </script>
 

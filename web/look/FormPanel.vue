@@ -31,7 +31,10 @@ const emit = defineEmits<{ accept: []; leave: [] }>();
 const id = useId();
 const panel = useTemplateRef('panel');
 
-/** Puts the hand into the first field, or on the blue button; what stands there is chosen, so that typing takes its place. */
+/**
+ * Puts the hand into the first field, or on the blue button; what stands there is chosen, so that typing takes its
+ * place.
+ */
 async function focusFirst(): Promise<void> {
   await nextTick();
   // A question low on the page comes into sight whole.

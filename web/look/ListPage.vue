@@ -3,11 +3,13 @@ import { mdiArrowDown, mdiArrowUp } from '@mdi/js';
 import { computed, ref, useSlots, watch } from 'vue';
 import { formatCount } from '../../core/locale.ts';
 import { useKeys } from '../keys/useKeys.ts';
+import CheckField from './CheckField.vue';
 
 /**
- * A list over the whole page: what narrows it, its rows as a table, pages, and what can be done with it. Arrows choose a
- * row, Enter opens it, also from the field that is marked `data-search`; where rows can be picked to do something with
- * several, Space picks the chosen one. Each column may have a slot of its own name; without it the row's value stands there.
+ * A list over the whole page: what narrows it, its rows as a table, pages, and what can be done with it. Arrows
+ * choose a row, Enter opens it, also from the field that is marked `data-search`; where rows can be picked to do
+ * something with several, Space picks the chosen one. Each column may have a slot of its own name; without it the
+ * row's value stands there.
  */
 const {
   rows,
@@ -141,21 +143,20 @@ const rowProps = ({ index }: { index: number }) => ({
       hide-default-footer
     >
       <template #[`header.${PICK}`]>
-        <input
-          type="checkbox"
-          aria-label="Pick the whole page"
-          :checked="allPicked"
-          @change="emit('pickPage')"
+        <CheckField
+          unseen
+          label="Pick the whole page"
+          :model-value="allPicked"
+          @update:model-value="emit('pickPage')"
         />
       </template>
       <template #[`item.${PICK}`]="{ item }">
-        <label class="pick"
-          ><input
-            type="checkbox"
-            :aria-label="`Pick ${nameOf(item)}`"
-            :checked="isPicked(item)"
-            @change="emit('pick', item)"
-        /></label>
+        <CheckField
+          unseen
+          :label="`Pick ${nameOf(item)}`"
+          :model-value="isPicked(item)"
+          @update:model-value="emit('pick', item)"
+        />
       </template>
       <template v-for="{ key, words, sorts } in sortable" :key="key" #[`header.${key}`]>
         <button
@@ -238,11 +239,6 @@ const rowProps = ({ index }: { index: number }) => ({
 input[type='checkbox'] {
   width: 22px;
   height: 22px;
-}
-.pick {
-  display: grid;
-  place-items: center start;
-  min-height: 30px;
 }
 .open {
   width: 100%;

@@ -3,7 +3,10 @@ import { ref, watch } from 'vue';
 import { formatMoney, parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
-/** An amount in minor units, typed as people write it; what is no amount is not a number. Where it may be missing, an empty field is none. */
+/**
+ * An amount in minor units, typed as people write it; what is no amount is not a number. Where it may be missing, an
+ * empty field is none.
+ */
 const amount = defineModel<number | null>({ required: true });
 const {
   optional = false,

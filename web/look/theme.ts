@@ -1,7 +1,10 @@
 import { createVuetify } from 'vuetify';
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
 
-/** Colours with one meaning each: blue for where you are and the next step, yellow for what to say or attend to, red for money out, removal and failure. */
+/**
+ * Colours with one meaning each: blue for where you are and the next step, yellow for what to say or attend to, red
+ * for money out, removal and failure.
+ */
 const light = {
   background: '#FAF7EF',
   surface: '#FFFFFF',

@@ -1,6 +1,6 @@
 /**
- * Of questions that are asked again and again only the answer to the last one counts. Whoever asked before goes on once that is
- * there.
+ * Of questions that are asked again and again only the answer to the last one counts. Whoever asked before goes on
+ * once that is there.
  * @returns what asks: the answer, or nothing where something else was asked meanwhile
  */
 export function lastAnswer(): <Answer>(question: Promise<Answer>) => Promise<Answer | undefined> {

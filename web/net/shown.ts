@@ -10,8 +10,8 @@ type Shown<T> = readonly [
 ];
 
 /**
- * Something that is asked for and shown. Whatever is answered first, what came last counts: a look, a change that is answered
- * with how it stands after it, or what was put there. So it is not set in any other way.
+ * Something that is asked for and shown. Whatever is answered first, what came last counts: a look, a change that is
+ * answered with how it stands after it, or what was put there. So it is not set in any other way.
  */
 export function shown<T>(first: T): Shown<T> {
   const value = shallowRef(first) as ShallowRef<T>;

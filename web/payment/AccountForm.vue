@@ -15,6 +15,7 @@ import { useCustomerStore } from '../people/customerStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
+import BigField from '../look/BigField.vue';
 import { usePaymentStore } from './paymentStore.ts';
 
 /** What goes on a house account: how much may, how much is to, and what the account asks for. */
@@ -26,7 +27,7 @@ const customers = useCustomerStore();
 const countersigns = useCountersignStore();
 const till = useTillStore();
 const form = useTemplateRef<HTMLElement>('form');
-const amountField = useTemplateRef<HTMLInputElement>('amountField');
+const amountField = useTemplateRef<InstanceType<typeof BigField>>('amountField');
 const chosen = ref<number | null>(null);
 const typed = ref('');
 const reference = ref('');
@@ -69,7 +70,7 @@ onMounted(async () => {
   amountField.value?.select();
   // Another till may have charged it since the customer was chosen.
   await customers.lookAgain();
-  if (document.activeElement === amountField.value) amountField.value?.select();
+  if (amountField.value?.hasFocus()) amountField.value?.select();
   inSight();
 });
 
@@ -128,22 +129,15 @@ defineExpose({ accept });
       <p v-if="account.overdue > 0" class="bad">{{ till.money(account.overdue) }} of it is overdue.</p>
       <p v-if="blocked" class="bad" role="alert">{{ blocked.words }}</p>
       <template v-else>
-        <label>
-          Amount
-          <input
-            ref="amountField"
-            v-model="typed"
-            class="num field amount"
-            inputmode="decimal"
-            autocomplete="off"
-            :aria-invalid="Boolean(wrong)"
-          />
-        </label>
+        <BigField
+          ref="amountField"
+          v-model="typed"
+          label="Amount"
+          kind="figure"
+          :aria-invalid="Boolean(wrong)"
+        />
         <p v-if="over > 0" class="over" role="status">{{ limitWords(account, over, till.digits) }}</p>
-        <label v-if="account.asksFor">
-          {{ account.asksFor }}
-          <input v-model="reference" class="field" maxlength="60" autocomplete="off" />
-        </label>
+        <BigField v-if="account.asksFor" v-model="reference" :label="account.asksFor" maxlength="60" />
       </template>
       <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
     </template>

@@ -8,6 +8,8 @@ import { useBasketStore } from '../sale/basketStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useCardPaymentsStore } from '../cardPayments/cardPaymentsStore.ts';
+import BigField from '../look/BigField.vue';
+import CheckField from '../look/CheckField.vue';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { type } = defineProps<{ type: TenderType }>();
@@ -16,7 +18,7 @@ const basket = useBasketStore();
 const payment = usePaymentStore();
 const cards = useCardPaymentsStore();
 const till = useTillStore();
-const field = useTemplateRef<HTMLInputElement>('field');
+const field = useTemplateRef<InstanceType<typeof BigField>>('field');
 const typed = ref('');
 const wrong = ref('');
 const notPresent = ref(false);
@@ -77,10 +79,7 @@ defineExpose({ accept });
 
 <template>
   <form class="fields" @submit.prevent="accept">
-    <label>
-      Amount
-      <input ref="field" v-model="typed" class="num field amount" inputmode="decimal" autocomplete="off" />
-    </label>
+    <BigField ref="field" v-model="typed" label="Amount" kind="figure" />
     <div v-if="terminals.length > 1" class="choices" role="group" aria-label="Terminal">
       <button
         v-for="one in terminals"
@@ -106,9 +105,11 @@ defineExpose({ accept });
         Forget this card
       </button>
     </div>
-    <label v-if="cardOnFileId === null" class="check">
-      <input v-model="notPresent" type="checkbox" /> The customer is not here: keyed on the terminal
-    </label>
+    <CheckField
+      v-if="cardOnFileId === null"
+      v-model="notPresent"
+      label="The customer is not here: keyed on the terminal"
+    />
     <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
     <button type="submit" class="hidden-text" tabindex="-1">Ask the terminal</button>
   </form>
@@ -132,17 +133,5 @@ defineExpose({ accept });
 .choices button[aria-pressed='true'] {
   background: var(--blue);
   color: var(--on-blue);
-}
-.check {
-  display: flex !important;
-  grid-auto-flow: column;
-  justify-content: start;
-  align-items: center;
-  gap: 8px;
-  min-height: 32px;
-}
-.check input {
-  width: 20px;
-  height: 20px;
 }
 </style>

@@ -5,6 +5,7 @@ import { cashRounding, change, likelyAmounts } from '../../core/payment/cash.ts'
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import BigField from '../look/BigField.vue';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { type } = defineProps<{ type: TenderType }>();
@@ -15,7 +16,7 @@ const LIKELY = 4;
 const basket = useBasketStore();
 const payment = usePaymentStore();
 const till = useTillStore();
-const field = useTemplateRef<HTMLInputElement>('field');
+const field = useTemplateRef<InstanceType<typeof BigField>>('field');
 const typed = ref('');
 const wrong = ref('');
 /** An unlikely amount that was asked about. */
@@ -64,7 +65,10 @@ async function accept(amount: Money | null = handed.value): Promise<void> {
   field.value?.focus();
   field.value?.select();
 }
-/** Another means is chosen: what was typed is taken as a part, and can be undone there. @returns whether it may be left */
+/**
+ * Another means is chosen: what was typed is taken as a part, and can be undone there. @returns whether it may be
+ * left
+ */
 async function leave(): Promise<boolean> {
   const amount = handed.value;
   if (typed.value.trim() === '' || amount === suggested.value) return true;
@@ -88,16 +92,13 @@ function isUnlikely(amount: Money): boolean {
 
 <template>
   <form class="fields" @submit.prevent="accept()">
-    <label for="handed">Handed over</label>
-    <input
+    <BigField
       id="handed"
       ref="field"
       v-model="typed"
-      class="num field amount"
-      inputmode="decimal"
-      autocomplete="off"
-      :aria-invalid="wrong !== ''"
-      aria-describedby="handed-wrong"
+      label="Handed over"
+      kind="figure"
+      :wrong
       @input="wrong = ''"
     />
     <div class="likely" role="group" aria-label="Likely amounts">
@@ -116,7 +117,6 @@ function isUnlikely(amount: Money): boolean {
     <p v-if="rounding !== 0" class="soft">
       Rounded by <span class="num">{{ till.money(rounding) }}</span> for cash.
     </p>
-    <p id="handed-wrong" class="bad" role="alert">{{ wrong }}</p>
     <p class="back">
       <span>{{ back !== null && back < 0 ? 'Still missing' : 'Change' }}</span>
       <span class="num" :class="{ bad: back !== null && back < 0 }">{{

@@ -4,13 +4,14 @@ import { plainMoney, parseMoney, type Money } from '../../core/money.ts';
 import { worthOf, type TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import BigField from '../look/BigField.vue';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { type } = defineProps<{ type: TenderType }>();
 
 const payment = usePaymentStore();
 const till = useTillStore();
-const field = useTemplateRef<HTMLInputElement>('field');
+const field = useTemplateRef<InstanceType<typeof BigField>>('field');
 const typed = ref('');
 const reference = ref('');
 const wrong = ref<{ amount?: string; reference?: string }>({});
@@ -53,35 +54,26 @@ defineExpose({ accept });
 
 <template>
   <form class="fields" @submit.prevent="accept">
-    <label>
-      {{ type.foreign ? `Handed over, ${type.foreign.currency}` : 'Amount' }}
-      <input
-        ref="field"
-        v-model="typed"
-        class="num field amount"
-        inputmode="decimal"
-        autocomplete="off"
-        :aria-invalid="Boolean(wrong.amount)"
-      />
-    </label>
-    <p v-if="wrong.amount" class="bad" role="alert">{{ wrong.amount }}</p>
+    <BigField
+      ref="field"
+      v-model="typed"
+      :label="type.foreign ? `Handed over, ${type.foreign.currency}` : 'Amount'"
+      kind="figure"
+      :wrong="wrong.amount"
+    />
     <p v-if="type.foreign && worth !== null" class="worth">
       <span>Worth</span> <b class="num">{{ till.money(worth) }}</b>
       <template v-if="worth > payment.left">
         <span>Change</span> <b class="num">{{ till.money(worth - payment.left) }}</b>
       </template>
     </p>
-    <label v-if="type.reference || !type.foreign">
-      {{ type.reference || 'Reference (optional)' }}
-      <input
-        v-model="reference"
-        class="field"
-        maxlength="60"
-        autocomplete="off"
-        :aria-invalid="Boolean(wrong.reference)"
-      />
-    </label>
-    <p v-if="wrong.reference" class="bad" role="alert">{{ wrong.reference }}</p>
+    <BigField
+      v-if="type.reference || !type.foreign"
+      v-model="reference"
+      :label="type.reference || 'Reference (optional)'"
+      maxlength="60"
+      :wrong="wrong.reference"
+    />
     <button type="submit" class="hidden-text" tabindex="-1">Take</button>
   </form>
 </template>

@@ -231,23 +231,6 @@ const nextWords = computed(() => {
 .way :deep(label) {
   font-size: 14px;
   font-weight: 650;
-  display: grid;
-  gap: 4px;
-}
-.way :deep(.field) {
-  border: var(--group);
-  min-height: 48px;
-  font-size: 20px;
-  padding: 0 12px;
-  background: var(--surface);
-  color: var(--ink);
-  width: 100%;
-}
-.way :deep(.amount) {
-  font-size: 28px;
-  font-weight: 600;
-  text-align: right;
-  min-height: 56px;
 }
 .way :deep(.bad) {
   font-weight: 600;

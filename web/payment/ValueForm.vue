@@ -6,14 +6,15 @@ import { mostOf, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts'
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import BigField from '../look/BigField.vue';
 import { usePaymentStore } from './paymentStore.ts';
 
 const { type } = defineProps<{ type: TenderType }>();
 
 const payment = usePaymentStore();
 const till = useTillStore();
-const numberField = useTemplateRef<HTMLInputElement>('numberField');
-const amountField = useTemplateRef<HTMLInputElement>('amountField');
+const numberField = useTemplateRef<InstanceType<typeof BigField>>('numberField');
+const amountField = useTemplateRef<InstanceType<typeof BigField>>('amountField');
 const number = ref('');
 const typed = ref('');
 const wrong = ref('');
@@ -78,33 +79,21 @@ defineExpose({ accept });
 
 <template>
   <form class="fields" @submit.prevent="accept">
-    <label>
-      Scan or type the number
-      <input
-        ref="numberField"
-        v-model="number"
-        name="value-number"
-        class="num field"
-        autocomplete="off"
-        @change="look"
-        @input="found = null"
-      />
-    </label>
+    <BigField
+      ref="numberField"
+      v-model="number"
+      label="Scan or type the number"
+      kind="code"
+      name="value-number"
+      @change="look"
+      @input="found = null"
+    />
     <template v-if="found">
       <p class="found">
         <span>{{ STORED_VALUE_NAMES[found.kind] }}{{ found.customer ? ` of ${found.customer}` : '' }}</span>
         <b class="num" data-test="balance">{{ till.money(found.balance - found.held) }}</b>
       </p>
-      <label v-if="!found.problem">
-        Take
-        <input
-          ref="amountField"
-          v-model="typed"
-          class="num field amount"
-          inputmode="decimal"
-          autocomplete="off"
-        />
-      </label>
+      <BigField v-if="!found.problem" ref="amountField" v-model="typed" label="Take" kind="figure" />
       <p v-if="found.singleUse && !found.problem" class="soft">
         It can be used once: what is left of it lapses.
       </p>

@@ -11,7 +11,9 @@ import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
 
-/** What happens on an account behind the counter: money that came by bank, what is written off, what was owed before. */
+/**
+ * What happens on an account behind the counter: money that came by bank, what is written off, what was owed before.
+ */
 const { account, what, items } = defineProps<{
   account: AccountView;
   what: 'bank' | 'write-off' | 'opening';

@@ -12,6 +12,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
+import CheckField from '../look/CheckField.vue';
 import AccountFigures from './AccountFigures.vue';
 import AccountForm from './AccountForm.vue';
 import AccountMoneyForm from './AccountMoneyForm.vue';
@@ -161,12 +162,13 @@ async function remind(): Promise<void> {
         <h3 class="label">{{ account.owed < 0 ? 'Over' : 'Open' }}</h3>
         <ul>
           <li v-for="item in open" :key="item.id">
-            <label class="what">
-              <input
+            <div class="what">
+              <CheckField
                 v-if="item.remaining > 0"
-                type="checkbox"
-                :checked="picked.has(item.id)"
-                @change="pick(item)"
+                unseen
+                :label="`Pay ${wordsOf(item)} ${item.sale ?? ''}`"
+                :model-value="picked.has(item.id)"
+                @update:model-value="pick(item)"
               />
               <span
                 >{{ wordsOf(item) }}
@@ -180,7 +182,7 @@ async function remind(): Promise<void> {
                   ></span
                 ></span
               >
-            </label>
+            </div>
             <span class="num right"
               ><b>{{ till.money(item.remaining) }}</b
               ><span v-if="item.remaining !== item.amount" class="soft under"
@@ -261,11 +263,6 @@ li {
   display: flex;
   gap: 10px;
   align-items: center;
-}
-.what input {
-  width: 22px;
-  height: 22px;
-  flex: none;
 }
 li .word {
   min-height: 0;

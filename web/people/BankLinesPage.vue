@@ -8,6 +8,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
 import FindCustomer from './FindCustomer.vue';
 import { textOf } from '../imports/readFile.ts';
+import FileField from '../look/FileField.vue';
 
 /** Money that came to the bank, line by line: for whose account, booked where somebody says so. */
 const store = useAccountStore();
@@ -35,13 +36,10 @@ async function attempt(work: () => Promise<void>): Promise<void> {
     busy.value = false;
   }
 }
-const take = (event: Event) =>
+const take = ([file]: File[]) =>
   attempt(async () => {
-    const input = event.target as HTMLInputElement;
-    const [file] = input.files ?? [];
     if (!file) return;
     const text = textOf(new Uint8Array(await file.arrayBuffer()));
-    input.value = '';
     const { added, known, passed } = await store.takeList(text);
     const parts = [
       `${added} new`,
@@ -76,10 +74,7 @@ const drop = ({ id }: BankLineView) => attempt(() => store.dropLine(id));
     <header class="head">
       <router-link class="word" to="/people/accounts">House accounts</router-link>
       <h1 class="title">Bank lines</h1>
-      <label class="file">
-        <span>A list of the bank, CSV</span>
-        <input type="file" accept=".csv,text/csv" @change="take" />
-      </label>
+      <FileField class="file" label="A list of the bank, CSV" accept=".csv,text/csv" in-line @chosen="take" />
     </header>
     <p v-if="wrong" class="bad said" role="alert">{{ wrong }}</p>
     <div class="scroll">
@@ -142,9 +137,6 @@ const drop = ({ id }: BankLineView) => attempt(() => store.dropLine(id));
 }
 .file {
   margin-left: auto;
-  display: grid;
-  gap: 2px;
-  font-size: 14px;
 }
 .said {
   padding: 8px 18px;

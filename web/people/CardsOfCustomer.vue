@@ -5,6 +5,7 @@ import { formWords, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import BigField from '../look/BigField.vue';
 import { useCustomerPageStore } from './customerPageStore.ts';
 
 /** The cards of a customer: a new one is scanned in, a lost one stops at once. */
@@ -13,7 +14,7 @@ const { page } = defineProps<{ page: CustomerPage; mayChange: boolean }>();
 const store = useCustomerPageStore();
 const till = useTillStore();
 const notices = useNoticeStore();
-const field = useTemplateRef<HTMLInputElement>('field');
+const field = useTemplateRef<InstanceType<typeof BigField>>('field');
 const giving = ref(false);
 const code = ref('');
 const wrong = ref('');
@@ -98,19 +99,18 @@ async function stop(stopped: string): Promise<void> {
     </ul>
     <p v-else class="soft">No card.</p>
     <form v-if="giving" class="give" @submit.prevent="give">
-      <label for="new-card">Scan the new card</label>
-      <input
+      <BigField
         id="new-card"
         ref="field"
         v-model="code"
-        class="big-field num code"
-        autocomplete="off"
+        label="Scan the new card"
+        class="code"
+        kind="code"
         maxlength="40"
-        :aria-invalid="wrong !== ''"
+        :wrong
         @keydown.esc.stop="giving = false"
       />
       <p v-if="active.length > 0" class="soft">The card that they had stops at once.</p>
-      <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
       <div class="acts">
         <v-btn @click="giving = false">Cancel</v-btn>
         <v-btn class="go" type="submit" :loading="busy" :disabled="code.trim() === ''">Give it</v-btn>
@@ -148,7 +148,7 @@ li {
   padding: 4px 0;
   border-bottom: var(--hair);
 }
-.big-field.code {
+.give :deep(.big-field) {
   font-size: 22px;
   text-align: left;
 }

@@ -3,11 +3,12 @@ import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import type { FoundCustomer } from '../../contract/people.ts';
 import { problemWords } from '../net/problem.ts';
 import { useScans } from '../sale/scanner.ts';
+import BigField from '../look/BigField.vue';
 import { useCustomerStore } from './customerStore.ts';
 
 /**
- * Somebody found by name, phone, mail or a scanned card; arrows choose, Enter takes whoever was in sight. Where nobody is
- * found, Enter asks for somebody new.
+ * Somebody found by name, phone, mail or a scanned card; arrows choose, Enter takes whoever was in sight. Where
+ * nobody is found, Enter asks for somebody new.
  */
 const {
   id,
@@ -27,7 +28,7 @@ const emit = defineEmits<{ choose: [customer: FoundCustomer]; nobody: [] }>();
 const typed = defineModel<string>({ default: '' });
 
 const customers = useCustomerStore();
-const field = useTemplateRef<HTMLInputElement>('field');
+const field = useTemplateRef<InstanceType<typeof BigField>>('field');
 const found = shallowRef<FoundCustomer[]>([]);
 const at = ref(0);
 const wrong = ref('');
@@ -73,13 +74,12 @@ useScans(
 
 <template>
   <div class="find-customer">
-    <label :for="`${id}-search`">{{ label }}</label>
-    <input
+    <BigField
       :id="`${id}-search`"
       ref="field"
       v-model="typed"
-      class="big-field"
-      autocomplete="off"
+      :label
+      :wrong
       role="combobox"
       :aria-controls="`${id}s-found`"
       :aria-expanded="found.length > 0"
@@ -88,7 +88,6 @@ useScans(
       @keydown.up.prevent="move(-1)"
       @keydown.enter.prevent="accept"
     />
-    <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
     <ul v-show="found.length > 0" :id="`${id}s-found`" role="listbox" aria-label="Found customers">
       <li
         v-for="(one, index) in found"

@@ -82,7 +82,10 @@ export const useCustomerStore = defineStore('customer', () => {
     await choose(made);
   }
 
-  /** Reads what is known of the customer of the sale again; of a record that was merged, the one that stays goes on the sale. */
+  /**
+   * Reads what is known of the customer of the sale again; of a record that was merged, the one that stays goes on
+   * the sale.
+   */
   async function lookAgain(): Promise<void> {
     const customerId = id.value;
     if (customerId === null) return;
@@ -98,7 +101,10 @@ export const useCustomerStore = defineStore('customer', () => {
       if (event.customerId === null || event.customerId === id.value) void lookAgain();
     });
 
-  /** Who has a card that was scanned. @returns `stopped` where it counts no more, which is said; `null` where it is none */
+  /**
+   * Who has a card that was scanned. @returns `stopped` where it counts no more, which is said; `null` where it is
+   * none
+   */
   async function findCard(code: string): Promise<CustomerPanel | 'stopped' | null> {
     try {
       return await read<CustomerPanel>(`/people/cards/${encodeURIComponent(code)}`);

@@ -98,7 +98,10 @@ export function basketChanges(state: BasketState, prices: BasketPrices, sync: Ba
     await quantityOf(line, next);
   }
 
-  /** Says what was taken out, with the way back; not while paying, which may have begun meanwhile: there payments are undone. */
+  /**
+   * Says what was taken out, with the way back; not while paying, which may have begun meanwhile: there payments are
+   * undone.
+   */
   function offerUndo(words: string, undo: () => Promise<void>): void {
     if (phase.value === 'basket') notices.say(words, { word: 'Undo', do: () => void undo() });
   }

@@ -67,7 +67,10 @@ export function basketSync(
   /** Sends nothing until the next change. */
   const wait = (): void => clearTimeout(timer);
 
-  /** What the server has is another basket now, or none: nothing of this one is to be sent. @param revision the server's */
+  /**
+   * What the server has is another basket now, or none: nothing of this one is to be sent. @param revision the
+   * server's
+   */
   function restart(revision = 0): void {
     wait();
     behind.unsent = false;

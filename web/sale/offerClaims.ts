@@ -5,7 +5,10 @@ import { pointsTaken, type PricedBasket } from '../../core/pricing/price.ts';
 import { write } from '../net/api.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 
-/** Holds the last uses of offers, and points, for a basket that is about to be paid, so that no other till promises them. */
+/**
+ * Holds the last uses of offers, and points, for a basket that is about to be paid, so that no other till promises
+ * them.
+ */
 export interface OfferClaims {
   /** @returns what the server refused, or `null` where the basket may be paid as it is priced */
   hold(basket: Basket, priced: PricedBasket | null, offers: readonly Offer[]): Promise<ApiProblem | null>;

@@ -4,6 +4,7 @@ import { computed, reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import { receipt, RECEIPT_TERMS, type ReceiptTerm } from '../../core/journal/receipt.ts';
 import PaperView from '../journal/PaperView.vue';
+import FileField from '../look/FileField.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import { LOCALE_CHOICES } from './localeChoices.ts';
 import { logoFrom } from './logo.ts';
@@ -55,8 +56,7 @@ const preview = computed(() =>
   ),
 );
 
-async function readLogo(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0];
+async function readLogo([file]: File[]): Promise<void> {
   if (!file) return;
   const logo = await logoFrom(file);
   if (logo) words.receiptLogo = logo;
@@ -89,8 +89,7 @@ async function save(): Promise<void> {
           :error-messages="wrong.receiptThanks"
         />
         <div class="logo">
-          <label for="logo-file">Logo</label>
-          <input id="logo-file" type="file" accept="image/*" @change="readLogo" />
+          <FileField label="Logo" accept="image/*" in-line @chosen="readLogo" />
           <v-btn v-if="words.receiptLogo" @click="words.receiptLogo = ''">Without logo</v-btn>
         </div>
         <p v-if="wrong.receiptLogo" class="bad" role="alert">{{ wrong.receiptLogo }}</p>

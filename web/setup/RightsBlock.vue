@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { SetupFacts } from '../../contract/setup.ts';
 import { RIGHTS, ROLES, type Right, type Role } from '../../core/staff/rights.ts';
+import CheckField from '../look/CheckField.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
 
@@ -31,14 +32,12 @@ async function setRight(role: Role, right: Right, granted: boolean): Promise<voi
         <tr v-for="(words, right) in RIGHTS" :key="right">
           <th scope="row">{{ words }}</th>
           <td v-for="role in ROLES" :key="role">
-            <label>
-              <input
-                type="checkbox"
-                :checked="has(role, right)"
-                :aria-label="`${role}: ${words}`"
-                @change="setRight(role, right, ($event.target as HTMLInputElement).checked)"
-              />
-            </label>
+            <CheckField
+              unseen
+              :label="`${role}: ${words}`"
+              :model-value="has(role, right)"
+              @update:model-value="(on) => setRight(role, right, on)"
+            />
           </td>
         </tr>
       </tbody>

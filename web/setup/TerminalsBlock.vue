@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted, reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
+import CheckField from '../look/CheckField.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
 
@@ -37,13 +38,11 @@ async function pair(): Promise<void> {
             }}</a>
           </th>
           <td v-for="till in facts.tills" :key="till.id">
-            <input
-              type="checkbox"
-              :aria-label="`${terminal.name} at till ${till.number}`"
-              :checked="terminal.tillIds.includes(till.id)"
-              @change="
-                attempt(setup.offer(till.id, terminal.id, ($event.target as HTMLInputElement).checked), '')
-              "
+            <CheckField
+              unseen
+              :label="`${terminal.name} at till ${till.number}`"
+              :model-value="terminal.tillIds.includes(till.id)"
+              @update:model-value="(on) => attempt(setup.offer(till.id, terminal.id, on), '')"
             />
           </td>
         </tr>

@@ -58,7 +58,8 @@ export const useCountersignStore = defineStore('countersign', () => {
   }
 
   /**
-   * Does what may need an approval as soon as the server knows its figures: it is asked for, and then it is done again with it.
+   * Does what may need an approval as soon as the server knows its figures: it is asked for, and then it is done
+   * again with it.
    * @param about what it is for, in words. @returns `null` when nobody approved
    */
   async function approved<T>(

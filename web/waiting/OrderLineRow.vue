@@ -6,6 +6,7 @@ import { WAYS, type Way } from '../../core/promises/ways.ts';
 import { formatQuantity, ONE, parseQuantity } from '../../core/quantity.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import { useTillStore } from '../shop/tillStore.ts';
+import HowManyField from '../look/HowManyField.vue';
 import type { OrderDraft } from './orderDraft.ts';
 
 /** A line of the basket: how it gets to the customer, and where it comes from. */
@@ -83,12 +84,9 @@ function type(placeId: number, event: Event): void {
                 : ` · ${one.km < 10 ? one.km.toFixed(1) : Math.round(one.km)} km`
           }}</span
         >
-        <input
-          class="num how-many"
-          inputmode="decimal"
-          autocomplete="off"
-          :value="shown(one.placeId)"
-          :aria-label="`How many from ${one.place}`"
+        <HowManyField
+          :label="`How many from ${one.place}`"
+          :model-value="shown(one.placeId)"
           @change="type(one.placeId, $event)"
         />
       </div>

@@ -8,6 +8,7 @@ import { WAYS } from '../../core/promises/ways.ts';
 import { formatQuantity, ONE, parseQuantity } from '../../core/quantity.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import HowManyField from '../look/HowManyField.vue';
 import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
 
@@ -89,13 +90,10 @@ function progress(line: PromiseLine): string {
             <span v-if="line.note" class="soft how">{{ line.note }}</span>
             <div v-if="open" class="picks">
               <template v-if="toPick(line) > 0 && !line.order?.sent">
-                <input
-                  class="num how-many"
-                  inputmode="decimal"
-                  autocomplete="off"
-                  :value="shown(line)"
-                  :aria-label="`How many of ${line.name} were found`"
-                  @input="found[line.position] = ($event.target as HTMLInputElement).value"
+                <HowManyField
+                  :label="`How many of ${line.name} were found`"
+                  :model-value="shown(line)"
+                  @update:model-value="(typed) => (found[line.position] = typed)"
                   @keydown.enter.prevent="pick(line)"
                 />
                 <v-btn size="small" @click="pick(line)">Picked</v-btn>

@@ -10,6 +10,7 @@ import { isOpen, PROMISE_STATES } from '../../core/promises/state.ts';
 import BigField from '../look/BigField.vue';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
+import HowManyField from '../look/HowManyField.vue';
 import UsualWords from '../look/UsualWords.vue';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -41,7 +42,10 @@ const WORKS = computed(() =>
 );
 
 const here = till.facts?.till.placeId ?? 0;
-/** What of a line leaves, where nothing else is said: what lies here, and of what is shipped from elsewhere what was picked. */
+/**
+ * What of a line leaves, where nothing else is said: what lies here, and of what is shipped from elsewhere what was
+ * picked.
+ */
 function leaving(line: PromiseLine): Quantity {
   const left = line.quantity - line.handed;
   if (leaveProblem(line, here)) return 0;
@@ -222,13 +226,11 @@ async function cancel(): Promise<void> {
           <span v-if="line.handed < line.quantity && leaveProblem(line, here)" class="soft">{{
             line.order?.sent ? 'on the way' : `at ${line.order?.place}`
           }}</span>
-          <input
+          <HowManyField
             v-else-if="line.handed < line.quantity"
-            v-model="quantities[line.position]"
-            class="num how-many"
-            inputmode="decimal"
-            autocomplete="off"
-            :aria-label="`How many of ${line.name}`"
+            :label="`How many of ${line.name}`"
+            :model-value="quantities[line.position] ?? ''"
+            @update:model-value="(typed) => (quantities[line.position] = typed)"
           />
         </label>
       </template>

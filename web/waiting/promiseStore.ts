@@ -202,7 +202,10 @@ export const usePromiseStore = defineStore('promise', () => {
   const bringDeposit = (view: PromiseView, amount: Money) =>
     bring(view, [moneyLine(view, 'deposit', amount, newId)]);
 
-  /** What was promised without tax is handed over so, by somebody who may. @returns whether the basket is as it was promised */
+  /**
+   * What was promised without tax is handed over so, by somebody who may. @returns whether the basket is as it was
+   * promised
+   */
   async function withoutTax({ number, exemption }: PromiseView): Promise<boolean> {
     if (!exemption || basket.basket.exemption) return true;
     if (basket.basket.lines.length === 0) return work.exempt(exemption.reason, exemption.certificate);
@@ -224,7 +227,10 @@ export const usePromiseStore = defineStore('promise', () => {
     return bring(view, [...goods, ...depositLines(view, wanted, due, view.keeps, newId)]);
   }
 
-  /** Gives the deposit back, less the fee; less than was agreed is kept once somebody with the right to it has approved it. */
+  /**
+   * Gives the deposit back, less the fee; less than was agreed is kept once somebody with the right to it has
+   * approved it.
+   */
   async function bringBack(view: PromiseView, fee: Money, reason: string): Promise<boolean> {
     const agreed = agreedFee(view);
     let countersign: string | undefined;

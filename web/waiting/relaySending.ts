@@ -12,8 +12,8 @@ export interface Sending {
 }
 
 /**
- * What is most likely: the partner who was chosen before, or else the first who delivers there, on the first day that they can
- * deliver, for their usual part.
+ * What is most likely: the partner who was chosen before, or else the first who delivers there, on the first day that
+ * they can deliver, for their usual part.
  */
 export function usualSending(
   partners: readonly PartnerAtTill[],

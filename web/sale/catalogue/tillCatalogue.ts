@@ -59,8 +59,8 @@ export interface CatalogueSource {
 const MANY = 1000;
 
 /**
- * The till's copy of the catalogue and how it comes: from what the browser kept, or first what is likely to be scanned and
- * the rest behind it, so that the first scan need not wait for a hundred thousand items.
+ * The till's copy of the catalogue and how it comes: from what the browser kept, or first what is likely to be
+ * scanned and the rest behind it, so that the first scan need not wait for a hundred thousand items.
  */
 export function tillCatalogue(source: CatalogueSource) {
   let items: Catalogue = createCatalogue([]);
