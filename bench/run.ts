@@ -7,6 +7,7 @@ import { points100k } from './points100k.ts';
 import { statements1000 } from './statements1000.ts';
 import { waiting100k } from './waiting100k.ts';
 import { receive500, reflow10k, reflowTransfers } from './cost.ts';
+import { catalogueHold } from './catalogueHold.ts';
 import { coldStart } from './coldStart.ts';
 import { figures1m } from './figures.ts';
 import { firstView } from './firstView.ts';
@@ -44,6 +45,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'under-attack': underAttack,
   'pricing-hold': pricingHold,
   'backup-hold': backupHold,
+  'catalogue-hold': catalogueHold,
   'cold-start': coldStart,
   'first-view': firstView,
   'till-speed': tillSpeed,

@@ -5,6 +5,7 @@ import type { ProblemDetails } from '../../contract/problem.ts';
 import type { BasketLine } from '../../core/counter/basket.ts';
 import { checkDigit } from '../../core/goods/barcode.ts';
 import { verify } from '../books/verify.ts';
+import { allItems } from './store.ts';
 import { approveNeeded } from '../testing/returning.ts';
 import {
   ENGINE,
@@ -56,6 +57,16 @@ async function special(number: string, line: Partial<BasketLine>, total: number)
     handed: Math.max(total, 0),
   };
 }
+it('the whole catalogue is read in parts: nothing is missing, there twice or out of order', async () => {
+  const { items } = await catalogue();
+  const inParts = async (atATime: number) =>
+    JSON.parse(await test.house.database.ask((sql) => allItems(sql, 1, atATime))) as CatalogueRow[];
+  expect(items.length).toBeGreaterThan(500);
+  expect(new Set(items.map(([id]) => id)).size).toBe(items.length);
+  expect(await inParts(7)).toEqual(items);
+  expect(await inParts(items.length)).toEqual(items);
+});
+
 const problemOf = ({ body }: { body: unknown }) => body as ProblemDetails;
 
 describe(`goods that ask, on ${ENGINE}`, () => {

@@ -47,6 +47,7 @@ import {
   findPicture,
   itemIdOfCode,
   itemFacts,
+  allItems,
   itemsSince,
   lowestPrice,
   removedSince,
@@ -96,7 +97,8 @@ export function goodsRoutes(house: House): Router {
         whole: since === 0,
         removed: since === 0 ? [] : await removedSince(sql, since),
       };
-      return `${JSON.stringify(head).slice(0, -1)},"items":${await itemsSince(sql, placeId, since)}}`;
+      const items = head.whole ? await allItems(sql, placeId) : await itemsSince(sql, placeId, since);
+      return `${JSON.stringify(head).slice(0, -1)},"items":${items}}`;
     });
     response.type('json').send(answer);
   });

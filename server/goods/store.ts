@@ -37,10 +37,39 @@ const CATALOGUE_FROM = `
   join category on category.id = item.category_id
   left join stock_level as level on level.item_id = item.id and level.place_id = $1`;
 
+/** So many items are read at a time: between, whoever else asks something has an answer. */
+const AT_A_TIME = 1000;
+
 /**
- * Items changed after `since`, as rows for a till at a place; sorted by name, as people look for them.
+ * Every item that is sold, as rows for a till at a place; sorted by name, as people look for them.
  * @returns JSON of `CatalogueRow`s: it goes out as it is, for it may be a hundred thousand of them
  */
+export async function allItems(sql: Reader, placeId: number, atATime = AT_A_TIME): Promise<string> {
+  const parts: string[] = [];
+  let [name, number] = ['', ''];
+  for (let many = atATime; many === atATime;) {
+    const part = one(
+      await sql.query<{ items: string; many: number; name: string | null; number: string | null }>(
+        `select json_agg(${CATALOGUE_ROW} order by item.name, item.number)::text as items, count(*) as many,
+           (array_agg(item.name order by item.name, item.number))[count(*)] as name,
+           (array_agg(item.number order by item.name, item.number))[count(*)] as number
+         from (select * from item where active and (name, number) > ($2, $3) order by name, number limit $4) as item
+         join category on category.id = item.category_id
+         -- One by one: the stock of the whole place would be gone through for each part.
+         left join lateral (
+           select quantity, set_aside from stock_level where item_id = item.id and place_id = $1 offset 0
+         ) as level on true`,
+        [placeId, name, number, atATime],
+      ),
+    );
+    if (part.many > 0) parts.push(part.items.slice(1, -1));
+    many = part.many;
+    [name, number] = [part.name ?? '', part.number ?? ''];
+  }
+  return `[${parts.join(',')}]`;
+}
+
+/** The same, of those that were changed after a revision. */
 export async function itemsSince(sql: Reader, placeId: number, since: number): Promise<string> {
   const rows = await sql.query<{ items: string }>(
     `select coalesce(json_agg(${CATALOGUE_ROW} order by item.name, item.number), '[]')::text as items
