@@ -1,13 +1,12 @@
 <script setup lang="ts">
 /** Something that is so or is not. In a table its words are heard only: they stand at the row and the column. */
-defineOptions({ inheritAttrs: false });
 const on = defineModel<boolean>({ required: true });
 const { unseen = false } = defineProps<{ label: string; unseen?: boolean }>();
 </script>
 
 <template>
   <label class="check-field" :class="{ unseen }">
-    <input v-model="on" type="checkbox" :aria-label="unseen ? label : undefined" v-bind="$attrs" />
+    <input v-model="on" type="checkbox" :aria-label="unseen ? label : undefined" />
     <slot>{{ unseen ? '' : label }}</slot>
   </label>
 </template>
