@@ -32,11 +32,10 @@ export async function storeHistory(
   await sellCards(sql, sales);
   await sql.query(
     `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price,
-      regular, net, records,
-                            taxes, promise_id, promise_part, promise_position, stored_value_id, return_reason,
-                            condition, return_sale, return_position)
-     select (sale->>'id')::uuid, position, "itemId", (select category_id from item
-       where id = "itemId"), number, name, unit, quantity, "unitPrice", regular, net, records, taxes,
+                            regular, net, records, taxes, promise_id, promise_part, promise_position,
+                            stored_value_id, return_reason, condition, return_sale, return_position)
+     select (sale->>'id')::uuid, position, "itemId", (select category_id from item where id = "itemId"), number, name,
+            unit, quantity, "unitPrice", regular, net, records, taxes,
             (promised->>'promiseId')::uuid, promised->>'part', (promised->>'position')::smallint,
             (select id from stored_value where stored_value.number = "storedValue"->>'number'),
             "comesBack"->>'reason', "comesBack"->>'condition', ("comesBack"->'sale'->>'saleId')::uuid,

@@ -25,10 +25,10 @@ export function missingForOffer(
   anyway: boolean,
 ): Missing | undefined {
   const { rule, conditions } = offer;
+  const kind = kindOf(rule);
   const meant = units.filter(
     (unit) =>
-      (unit.counted || kindOf(rule).takesUncounted) &&
-      groupsOf(rule).some(({ goods }) => means(goods, unit.goods)),
+      (unit.counted || kind.takesUncounted) && groupsOf(rule).some(({ goods }) => means(goods, unit.goods)),
   );
   const listed = sum(meant.map(({ list, count }) => list * count));
   const many = howMany(meant);
@@ -41,7 +41,7 @@ export function missingForOffer(
     const goods = groupsOf(rule).map((group) => group.goods)[0] ?? { itemIds: [], categories: [] };
     return missingMoney(goods, conditions.minimum - listed, conditions.minimum, lines, meant, facts, anyway);
   }
-  const lack = kindOf(rule).lacks({ listed, units: many, ofGroup }, anyway);
+  const lack = kind.lacks({ listed, units: many, ofGroup }, anyway);
   switch (lack?.kind) {
     case undefined:
       return undefined;

@@ -276,6 +276,10 @@ async function giveUp(): Promise<void> {
   margin-inline: auto;
   grid-template-columns: minmax(0, 1fr);
 }
+.counting form {
+  display: grid;
+  gap: 8px;
+}
 .counting.wide {
   width: min(100%, 980px);
 }

@@ -105,8 +105,8 @@ begin
   insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price, regular,
     net, records, note, gift, serial, bundle, age_checked, stored_value_id, taxes, return_reason, condition,
                          return_sale, return_position, promise_id, promise_part, promise_position, account_id)
-  select new_id, position, "itemId", (select category_id from item
-    where id = "itemId"), number, name, unit, quantity, "unitPrice", regular, net, records, note, gift,
+  select new_id, position, "itemId", (select category_id from item where id = "itemId"), number, name, unit, quantity,
+         "unitPrice", regular, net, records, note, gift,
          serial, bundle, coalesce("ageChecked", false),
          (select id from stored_value where stored_value.number = upper("storedValue"->>'number')),
          coalesce(taxes, '[]'), "comesBack"->>'reason', "comesBack"->>'condition',
