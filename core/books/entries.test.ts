@@ -94,6 +94,7 @@ describe('ledger entries', () => {
         { kind: 'card', amount: 60_08, handed: 60_08, tip: 5_00, subject: 'terminal:1' },
         { kind: 'foreign-cash', amount: 15_00, handed: 18_00, tip: 0, subject: '' },
         { kind: 'cash', amount: 5_02, handed: 10_00, tip: 0, subject: '' },
+        { kind: 'stored-value', amount: 0, handed: 0, tip: 0, lapses: 3_00, subject: 'certificate' },
       ],
       valueSold: [{ kind: 'gift-card', amount: 25_00 }],
       donation: { fundId: 4, amount: 8 },
@@ -101,7 +102,8 @@ describe('ledger entries', () => {
     });
     expect(sum(entries.map((entry) => entry.amount))).toBe(0);
     expect(of(entries, 'sales')).toBe(-(100_00 - 3_75 - 25_00));
-    expect(of(entries, 'stored-value')).toBe(20_00 - 25_00);
+    expect(of(entries, 'stored-value')).toBe(20_00 - 25_00 + 3_00);
+    expect(of(entries, 'lapsed-value')).toBe(-3_00);
     expect(of(entries, 'card-clearing')).toBe(65_08);
     expect(of(entries, 'tips-payable')).toBe(-5_00);
     expect(of(entries, 'foreign-cash')).toBe(18_00);

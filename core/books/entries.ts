@@ -33,6 +33,8 @@ export interface PostedTender {
   /** What was handed over; more than the amount comes back as change in the shop's own cash. */
   handed: Money;
   tip: Money;
+  /** What is left on a certificate that is used once: nobody is owed it any more. */
+  lapses?: Money | undefined;
   /** The terminal, the kind of stored value or the customer whose credit it is. */
   subject: string;
 }
@@ -126,7 +128,7 @@ export function soldAndReturned(
 }
 
 function tenderEntries(tender: PostedTender, tillId: number): LedgerEntry[] {
-  const { kind, amount, handed, tip, subject } = tender;
+  const { kind, amount, handed, tip, lapses = 0, subject } = tender;
   const till = `till:${tillId}`;
   if (kind === 'cash') return [{ account: 'cash', subject: till, amount }];
   if (kind === 'foreign-cash') {
@@ -137,7 +139,10 @@ function tenderEntries(tender: PostedTender, tillId: number): LedgerEntry[] {
   }
   const credit = kind === 'stored-value' && subject.startsWith('customer:');
   const account = credit ? 'store-credit' : TENDER_KINDS[kind].account;
-  return [{ account, subject, amount: amount + tip }];
+  return [
+    { account, subject, amount: amount + tip + lapses },
+    { account: 'lapsed-value', subject: '', amount: 0 - lapses },
+  ];
 }
 
 /** Gift cards and certificates that come from before these books, or were bought outside of them. */

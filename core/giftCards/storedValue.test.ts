@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   isMistyped,
   luhnDigit,
+  lapsesOf,
   mostOf,
   newStoredValueNumber,
   storedValueProblem,
@@ -12,6 +13,12 @@ import {
 const amount = fc.integer({ min: 0, max: 10_000_000 });
 
 describe('stored value', () => {
+  it('that is used once loses what is left of it', () => {
+    expect(lapsesOf({ singleUse: true, balance: 20_00 }, 2_00)).toBe(18_00);
+    expect(lapsesOf({ singleUse: true, balance: 20_00 }, 20_00)).toBe(0);
+    expect(lapsesOf({ singleUse: false, balance: 20_00 }, 2_00)).toBe(0);
+  });
+
   const card: StoredValueFacts = {
     number: '79927398713',
     kind: 'gift-card',

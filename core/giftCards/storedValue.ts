@@ -84,6 +84,12 @@ export function mostOf(value: StoredValueFacts, left: Money): Money {
   return Math.max(0, Math.min(left, value.balance - value.held));
 }
 
+/** What is gone of it once an amount was paid with it: the rest, where it is used once. */
+export const lapsesOf = (
+  { singleUse, balance }: Pick<StoredValueFacts, 'singleUse' | 'balance'>,
+  paid: Money,
+): Money => (singleUse ? balance - paid : 0);
+
 /** Whether its last day is over. @param today the shop's calendar day */
 export const isExpired = ({ expiresOn }: Pick<StoredValueFacts, 'expiresOn'>, today: string): boolean =>
   expiresOn !== null && expiresOn < today;

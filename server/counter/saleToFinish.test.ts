@@ -116,6 +116,7 @@ describe('what is handed to the database when a sale is finished', () => {
         reference: true,
         foreignAmount: true,
         storedValueId: true,
+        lapses: true,
         accountId: true,
         paymentTenderId: true,
         creditNumber: true,

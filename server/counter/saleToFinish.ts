@@ -19,6 +19,8 @@ export interface FinalTender {
   reference: string;
   foreignAmount: Money | null;
   storedValueId: number | null;
+  /** What is gone with it of stored value that is used once. */
+  lapses?: Money | undefined;
   accountId: number | null;
   paymentTenderId: string | null;
   /** The payment along which it goes back. */

@@ -9,7 +9,12 @@ import { sum, type Money } from '../../core/money.ts';
 import { cashRounding } from '../../core/payment/cash.ts';
 import { tenderKind } from '../../core/payment/tenderKinds.ts';
 import { isDeposit } from '../../core/promises/promised.ts';
-import { lastFour, newStoredValueNumber, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
+import {
+  lapsesOf,
+  lastFour,
+  newStoredValueNumber,
+  STORED_VALUE_NAMES,
+} from '../../core/giftCards/storedValue.ts';
 import type { PricedBasket } from '../../core/pricing/price.ts';
 import { saleDay } from '../clock.ts';
 import { RAISED, sqlState } from '../db/database.ts';
@@ -47,6 +52,7 @@ export function finalTender(
     reference,
     foreignAmount,
     storedValueId,
+    lapses: lapses(tender),
     accountId,
     paymentTenderId: id,
     subject: credit ? `customer:${sale.basket.customer?.id ?? 0}` : subjectOf(tender),
@@ -57,6 +63,11 @@ export function finalTender(
     ...(refundsSale !== null &&
       refundsPosition !== null && { refunds: { saleId: refundsSale, position: refundsPosition } }),
   };
+}
+
+function lapses({ refund, storedValueSingleUse, storedValueBalance, amount }: PaymentTender): Money {
+  if (refund || storedValueBalance === null) return 0;
+  return lapsesOf({ singleUse: storedValueSingleUse ?? false, balance: storedValueBalance }, amount);
 }
 
 /** What a refund in cash is rounded by; zero for everything else. */
@@ -114,11 +125,12 @@ export async function storeSale(house: House, sale: SaleToStore): Promise<Finish
   const { basket, facts, lines, priced, tenders, tillId, at } = sale;
   const donation = (basket.roundUp?.amount ?? 0) + sale.roundUp;
   const fundId = basket.roundUp?.fundId ?? facts.fundId;
-  const posted: PostedTender[] = tenders.map(({ kind, amount, handed, tip, subject }) => ({
+  const posted: PostedTender[] = tenders.map(({ kind, amount, handed, tip, lapses, subject }) => ({
     kind,
     amount,
     handed,
     tip,
+    lapses,
     subject,
   }));
   const stored = await finishStoring(house, {

@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { ENGINE, openHouse, type TestHouse } from '../testing/testHouse.ts';
-import { NestedUseError, RAISED, sqlState } from './database.ts';
+import { NestedUseError, RAISED, sqlState, type Reader } from './database.ts';
 import { migrate, NewerDataError } from './migrate.ts';
 
 let test: TestHouse;
@@ -92,6 +92,41 @@ describe(`the database on ${ENGINE}`, () => {
       expect(await stateOf(database.ask((sql) => sql.query(`truncate ${table} cascade`)))).toBe(
         RAISED.history,
       );
+    },
+  );
+
+  it.each([
+    [
+      'outbox',
+      "(kind, recipient, subject, asked_at, WHAT) values ('mail', 'a@example.test', 'About it', now(), IDS)",
+    ],
+    ['print_job', "(till_id, kind, asked_at, WHAT) values (1, 'receipt', now(), IDS)"],
+  ])(
+    'keeps what each row of %s is about to one thing, also where it can be about more',
+    async (table, row) => {
+      const { database } = test.house;
+      const add = (sql: Reader, columns: Record<string, string>) =>
+        sql.query(
+          `insert into ${table} ${row}`
+            .replace('WHAT', Object.keys(columns).join(', '))
+            .replace('IDS', Object.values(columns).join(', ')),
+        );
+      // Whether there is such a one is looked at after this.
+      const sale = 'gen_random_uuid()';
+      const shift = '1';
+      const refused = '23514';
+      expect(await stateOf(database.ask((sql) => add(sql, { sale_id: 'null' })))).toBe(refused);
+      expect(await stateOf(database.ask((sql) => add(sql, { sale_id: sale, shift_id: shift })))).toBe(
+        refused,
+      );
+      const later = (columns: Record<string, string>) =>
+        database.write(async (sql) => {
+          await sql.query(`alter table ${table} add column later_id integer`);
+          await add(sql, columns);
+          throw new Error('is not kept');
+        });
+      await expect(later({ later_id: '1' })).rejects.toThrow('is not kept');
+      expect(await stateOf(later({ later_id: '1', shift_id: shift }))).toBe(refused);
     },
   );
 

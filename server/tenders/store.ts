@@ -31,6 +31,7 @@ export interface PaymentTender {
   storedValueKind: StoredValueKind | null;
   storedValueNumber: string | null;
   storedValueBalance: Money | null;
+  storedValueSingleUse: boolean | null;
   storedValueCustomer: number | null;
   /** The house account that is charged, whose it is, and what they are called. */
   accountId: number | null;
@@ -63,6 +64,7 @@ const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as 
   tender.reference,
   foreign_amount as "foreignAmount", tender.words, stored_value_id as "storedValueId", value.kind as "storedValueKind",
   value.number as "storedValueNumber", value.balance as "storedValueBalance",
+  value.single_use as "storedValueSingleUse",
   value.customer_id as "storedValueCustomer",
   account_id as "accountId", account.customer_id as "accountCustomer",
   account_name(account.of_company, owner.name, owner.company) as "accountName",

@@ -6,10 +6,11 @@ declare
   finished timestamptz := (sale_data->>'at')::timestamptz;
   going record;
   value record;
-  rest bigint;
 begin
   for going in
-    select stored_value_id as id, sum(amount) as amount from tender
+    select stored_value_id as id, sum(tender.amount) as amount, coalesce(sum(lapses), 0) as lapses
+    from tender left join jsonb_to_recordset(sale_data->'tenders') as paid (position smallint, lapses bigint)
+      using (position)
     where sale_id = new_id and stored_value_id is not null group by 1 order by 1
   loop
     if going.amount < 0 then
@@ -28,14 +29,13 @@ begin
     returning * into value;
     insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
     values (going.id, 'redeemed', -going.amount, new_id, (sale_data->>'staffId')::integer, finished);
-    if value.single_use and value.balance > 0 then
-      rest := value.balance;
+    -- The books were told of just this rest; meanwhile somebody paid with it or put it back.
+    if going.lapses <> (case when value.single_use then value.balance else 0 end) then
+      raise exception 'what is left on it has changed' using errcode = 'MH007';
+    end if;
+    if going.lapses > 0 then
       insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
-      values (going.id, 'rest lapsed', -rest, new_id, (sale_data->>'staffId')::integer, finished);
-      perform post_event(jsonb_build_object('kind', 'stored-value', 'at', sale_data->'at',
-        'staffId', sale_data->'staffId', 'tillId', at_till, 'entries', jsonb_build_array(
-          jsonb_build_object('account', 'stored-value', 'subject', value.kind, 'amount', rest),
-          jsonb_build_object('account', 'lapsed-value', 'subject', '', 'amount', -rest))));
+      values (going.id, 'rest lapsed', -going.lapses, new_id, (sale_data->>'staffId')::integer, finished);
     end if;
     if value.single_use or (value.kind = 'certificate' and value.balance = 0) then
       update stored_value set balance = 0, state = 'closed' where id = going.id;

@@ -26,8 +26,7 @@ begin
   perform count_void(of_sale);
 
   for going in
-    select move.stored_value_id as id, sum(move.amount) as amount, bool_or(move.kind = 'sold') as sold_here,
-           -coalesce(sum(move.amount) filter (where move.kind = 'rest lapsed'), 0) as lapsed
+    select move.stored_value_id as id, sum(move.amount) as amount, bool_or(move.kind = 'sold') as sold_here
     from stored_value_move as move where move.sale_id = of_sale group by 1 order by 1
   loop
     select * into value from stored_value where id = going.id for update;
@@ -41,12 +40,6 @@ begin
     insert into stored_value_move (stored_value_id, kind, amount, sale_id, staff_id, at)
     values (going.id, case when going.amount > 0 then 'taken back' else 'given back' end, -going.amount, of_sale,
             by_staff, at_time);
-    if going.lapsed > 0 then
-      perform post_event(jsonb_build_object('kind', 'stored-value', 'at', at_time, 'staffId', by_staff,
-        'tillId', sold.till_id, 'entries', jsonb_build_array(
-          jsonb_build_object('account', 'stored-value', 'subject', value.kind, 'amount', -going.lapsed),
-          jsonb_build_object('account', 'lapsed-value', 'subject', '', 'amount', going.lapsed))));
-    end if;
   end loop;
 
   perform take_off_account(id, sold.business_date, at_time, by_staff)
@@ -98,9 +91,10 @@ begin
 
   perform post_entries(undone, (
     select jsonb_agg(jsonb_build_object('account', account, 'subject', subject_now(subject), 'amount', -amount)
-      order by position)
-    from ledger_entry where event_id = (select id from ledger_event where sale_id = of_sale and kind = 'sale')
-      and not is_cost(account)));
+      order by event_id, position)
+    from ledger_entry where not is_cost(account)
+      -- A rest that lapsed was an event of its own once.
+      and event_id in (select id from ledger_event where sale_id = of_sale and kind in ('sale', 'stored-value'))));
   perform post_costs(undone);
 
   insert into print_job (till_id, kind, sale_id, open_drawer, asked_at)

@@ -100,6 +100,34 @@ describe(`voids on ${ENGINE}`, () => {
     expect(body.tenders.map(({ state }) => state)).toContain('undone');
   });
 
+  it('give a certificate back whole that is used once, with the rest that had lapsed', async () => {
+    const number = 'ONCE-2001';
+    await maren.signIn('3690', 3);
+    const listed = await maren.ask('POST', '/gift-cards/certificates/import', {
+      csv: `number,amount,until,once\n${number},20.00,,once`,
+    });
+    expect(listed.status).toBe(200);
+    const valueOf = async () =>
+      (await noor.ask<StoredValueView>('POST', '/gift-cards/enquiries', { number })).body.balance;
+    const sale = await ringUp(house, ['REE-BC-25']);
+    await take(noor, tenderFor(sale, types.get('stored-value') ?? 0, { amount: 2_00, number }));
+    await take(noor, tenderFor(sale, types.get('cash') ?? 0, { amount: sale.expectedTotal - 2_00 }));
+    const { entries } = (await page(sale.basket.id)).body;
+    expect(entries.filter(({ account }) => account === 'lapsed-value')).toMatchObject([
+      { event: 'sale', amount: -18_00 },
+    ]);
+    expect(await valueOf()).toBe(0);
+    const countersign = await approve(sale.basket.id, 'sale.void');
+    await noor.ask('POST', `/journal/sales/${sale.basket.id}/void`, { reason: 'Wrong size', countersign });
+    await vi.waitFor(async () => {
+      expect((await page(sale.basket.id)).body.voided).toBe('done');
+    }, SLOWLY);
+    expect(await valueOf()).toBe(20_00);
+    const undone = (await page(sale.basket.id)).body.entries.filter(({ event }) => event === 'void');
+    expect(undone.filter(({ account }) => account === 'lapsed-value')).toMatchObject([{ amount: 18_00 }]);
+    expect(await house.house.database.ask(verify)).toEqual([]);
+  });
+
   it('refund a card payment that was settled, and go on after the terminal was lost', async () => {
     const sale = await ringUp(house, ['MET-C']);
     await take(noor, tenderFor(sale, types.get('card') ?? 0));
