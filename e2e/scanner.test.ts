@@ -81,6 +81,29 @@ describe('a scanner', () => {
     await till.shows('.row.on .q', '2');
   });
 
+  it('is not lost while a payment is being stored: what is scanned is in the next sale', async () => {
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    // The server's answer takes its time.
+    await till.driver.executeScript(`
+      const { fetch } = window;
+      window.fetch = (...asked) => String(asked[0]).endsWith('/counter/sales')
+        ? new Promise((answer) => { window.answerNow = () => answer(fetch(...asked)); })
+        : fetch(...asked);`);
+    await till.selectAll();
+    await till.keys('300', Key.ENTER);
+    await till.read('Storing');
+    for (const number of ['MET-C', 'MET-P', 'MET-C']) await till.scan(codeOf(number));
+    await till.read('comes next, as soon as this payment is stored');
+    await till.driver.executeScript('window.answerNow()');
+    await till.count('.row', 2);
+    await till.shows('.row.on .q', '2');
+    // Nobody has seen yet what goes back to the customer before.
+    await till.read('Change of the sale before:');
+    await till.press('It is given');
+    await till.count('.say', 0);
+  });
+
   it('finds a receipt by its barcode', async () => {
     await till.scan('1-0001');
     await till.read('Return from 1-0001');

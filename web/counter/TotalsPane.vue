@@ -66,6 +66,12 @@ const nextWords = computed(() => {
     <span>Take some of it to the safe before the next customer.</span>
     <button type="button" class="word" @click="work.beginCash('drop')">Safe drop</button>
   </div>
+  <div v-if="basket.changeDue > 0" class="say">
+    <b
+      >Change of the sale before: <span class="num">{{ till.money(basket.changeDue) }}</span></b
+    >
+    <button type="button" class="word" @click="basket.changeGiven()">It is given</button>
+  </div>
   <NudgeList />
   <div class="space" />
   <dl v-if="basket.priced && basket.lines.length > 0" class="sums">

@@ -139,13 +139,13 @@ const storedValue: EntryKind = {
   looks: (text) => /^[\dA-Z -]{4,40}$/i.test(text),
   async take(text, router) {
     const payment = usePaymentStore();
-    const found = await payment.enquire(text).catch((error: unknown) => {
-      if (error instanceof ApiProblem) return null;
-      throw error;
-    });
+    const found = await payment.lookUp(text);
+    const paying = useBasketStore().phase === 'paying';
+    // Whoever pays with a card is not told that its code is unknown; at other times it may be goods.
+    if (found === 'later') return paying;
     if (!found) return false;
     payment.scanned = found.number;
-    if (useBasketStore().phase === 'paying') {
+    if (paying) {
       payment.chosenId = payment.types.find(({ kind }) => kind === 'stored-value')?.id ?? null;
     } else {
       await router.push('/counter');
@@ -178,6 +178,7 @@ export function useEntryKinds() {
     { scanned = false, seen }: { scanned?: boolean; seen?: Item | undefined } = {},
   ): Promise<boolean> => {
     const text = typed.trim();
+    if (!(await ringUp.afterPayment(text, { scanned }))) return true;
     if (await takeAs(OWN_FORM, text)) return true;
     // Where people are looked after, a card opens its customer; everywhere else it puts them on the sale.
     if (route.path.startsWith('/people') && (await takeAs([cardInPeople], text))) return true;

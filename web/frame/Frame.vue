@@ -108,7 +108,9 @@ watchImmediate(
     await Promise.all([shelves.load(), payment.begin()]);
     ready.value = true;
     // What waited behind a question when the page was left asks again.
-    for (const { typed, scanned } of turns.takeLeft()) void takeEntry(typed, { scanned });
+    const left = turns.takeLeft();
+    if (left.length > 0) basket.keepChange();
+    for (const { typed, scanned } of left) void takeEntry(typed, { scanned });
     shortages.look();
     printer.look();
     void relays.look().catch(() => {});

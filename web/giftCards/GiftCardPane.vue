@@ -6,7 +6,7 @@ import FormPanel from '../look/FormPanel.vue';
 import { formatMoney, parseMoney } from '../../core/money.ts';
 import { isMistyped, plainNumber, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
-import { ApiProblem, problemWords } from '../net/problem.ts';
+import { problemWords } from '../net/problem.ts';
 import { shown } from '../net/shown.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
@@ -39,10 +39,9 @@ async function look(): Promise<void> {
     return;
   }
   try {
-    await showKnown(payment.enquire(plain));
+    await showKnown(selling.holderOf(plain));
   } catch (error) {
-    // A number that nobody knows is one that can be sold.
-    if (!(error instanceof ApiProblem)) wrong.value = { number: problemWords(error) };
+    wrong.value = { number: problemWords(error) };
   }
 }
 

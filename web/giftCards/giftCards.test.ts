@@ -1,6 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { NewCertificate } from '../../contract/giftCards.ts';
+import { ApiProblem } from '../net/problem.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
 import { useGiftCardsStore } from './giftCardsStore.ts';
 import { fakeBasket, type FakeBasket } from '../testing/fakeBasket.ts';
@@ -13,7 +14,9 @@ vi.mock('../sale/catalogue/thread.ts', () => ({ catalogue }));
 const stores = vi.hoisted(() => ({
   basket: {} as Record<string, unknown>,
   till: { facts: { payment: { giftCardItemId: 99 as number | null } } },
+  payment: { enquire: vi.fn() },
 }));
+vi.mock('../payment/paymentStore.ts', () => ({ usePaymentStore: () => stores.payment }));
 vi.mock('../sale/basketStore.ts', () => ({ useBasketStore: () => stores.basket }));
 vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => stores.till }));
 
@@ -67,6 +70,34 @@ describe('a gift card that is sold', () => {
     stores.till.facts.payment.giftCardItemId = null;
     expect(await selling.add(wanted)).toBe('The shop sells no gift cards.');
     expect(basket.change).not.toHaveBeenCalled();
+  });
+
+  it('is looked up once by its number, and not at all where the till made it up', async () => {
+    const selling = useGiftCardSaleStore();
+    const holder = { number: '10000000041' };
+    stores.payment.enquire.mockResolvedValueOnce(holder);
+    expect(await selling.holderOf('10000000041')).toBe(holder);
+    const nobody = new ApiProblem({ type: 'no-card', title: 'There is none.', status: 404 } as never);
+    stores.payment.enquire.mockRejectedValueOnce(nobody);
+    expect(await selling.holderOf('10000000017')).toBeNull();
+    net.read.mockResolvedValue({ number: '10000000033' });
+    expect(await selling.holderOf(await selling.freshNumber())).toBeNull();
+    expect(await selling.holderOf('10000000017')).toBeNull();
+    expect(stores.payment.enquire).toHaveBeenCalledTimes(2);
+    // Once it is sold it may have an owner.
+    await selling.add(wanted);
+    stores.payment.enquire.mockResolvedValueOnce(holder);
+    expect(await selling.holderOf('10000000017')).toBe(holder);
+    // Too many guesses say nothing about this one.
+    const later = new ApiProblem({
+      type: 'wait',
+      title: 'Wait.',
+      status: 429,
+      data: { seconds: 2 },
+    } as never);
+    stores.payment.enquire.mockRejectedValueOnce(later).mockResolvedValueOnce(holder);
+    expect(await selling.holderOf('10000000058')).toBeNull();
+    expect(await selling.holderOf('10000000058')).toBe(holder);
   });
 
   it('gets a number that no card has', async () => {

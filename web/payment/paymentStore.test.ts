@@ -45,6 +45,10 @@ function basketOf() {
     phase: 'paying',
     deviceAsked: false,
     moneyHeld: false,
+    storing: vi.fn((work: () => Promise<void>) => {
+      basket.busy = true;
+      return work().finally(() => (basket.busy = false));
+    }),
     standBy: vi.fn(() => Promise.resolve()),
     finish: vi.fn(() => Promise.resolve()),
     goOnPaying: vi.fn(),
@@ -148,6 +152,22 @@ describe('what is left to pay', () => {
   });
 });
 
+describe('a number that is scanned', () => {
+  it('is somebody’s, nobody’s, or cannot be told just now, which is said', async () => {
+    const payment = usePaymentStore();
+    net.write.mockResolvedValueOnce({ number: '10000000017' });
+    expect(await payment.lookUp('10000000017')).toMatchObject({ number: '10000000017' });
+    net.write.mockRejectedValueOnce(
+      new ApiProblem({ type: 'no-card', title: 'There is none.', status: 404 } as never),
+    );
+    expect(await payment.lookUp('10000000025')).toBeNull();
+    const wait = { type: 'wait', title: 'Too many unknown numbers.', status: 429, data: { seconds: 4 } };
+    net.write.mockRejectedValueOnce(new ApiProblem(wait as never));
+    expect(await payment.lookUp('10000000033')).toBe('later');
+    expect(useNoticeStore().notice?.text).toBe('Too many unknown numbers.');
+  });
+});
+
 describe('a payment that is taken', () => {
   it('is kept until it is answered, and asked for once however often it is pressed', async () => {
     const payment = usePaymentStore();
@@ -156,9 +176,12 @@ describe('a payment that is taken', () => {
     payment.parts = 2;
     const first = payment.take(CARD, 5_000, { terminalId: 1 });
     expect(await payment.take(CARD, 5_000, { terminalId: 1 })).toBe(false);
+    // Goods of the next customer wait for it.
+    expect(basket.busy).toBe(true);
     expect(JSON.parse(kept() ?? '')).toMatchObject({ typeId: 2, amount: 5_000, terminalId: 1 });
     answer(viewOf(tender('t1', 'approved', 5_000)));
     expect(await first).toBe(true);
+    expect(basket.busy).toBe(false);
     expect(net.writeSurely).toHaveBeenCalledOnce();
     // Its id is its key.
     expect(net.writeSurely.mock.calls[0]?.[3]).toBe(asked().id);

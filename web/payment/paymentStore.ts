@@ -136,13 +136,19 @@ export const usePaymentStore = defineStore('payment', () => {
   async function send(asked: TakeTender): Promise<boolean> {
     busy.value = true;
     try {
-      const answer = await writeSurely<PaymentView>('POST', '/payment/tenders', asked, asked.id, () =>
-        notices.failed('The server does not answer. The payment is kept and is stored as soon as it does.'),
-      );
-      localStorage.removeItem(keyOf());
-      notices.clear();
-      if (parts.value > 1) parts.value -= 1;
-      await show(answer);
+      await basket.storing(async () => {
+        const answer = await writeSurely<PaymentView>(
+          'POST',
+          '/payment/tenders',
+          asked,
+          asked.id,
+          basket.sayUnanswered,
+        );
+        localStorage.removeItem(keyOf());
+        notices.clear();
+        if (parts.value > 1) parts.value -= 1;
+        await show(answer);
+      });
       return true;
     } catch (error) {
       localStorage.removeItem(keyOf());
@@ -183,6 +189,21 @@ export const usePaymentStore = defineStore('payment', () => {
 
   const enquire = (number: string): Promise<StoredValueView> =>
     write<StoredValueView>('POST', '/gift-cards/enquiries', { number: number.trim() });
+
+  /**
+   * Looks up a number that was scanned.
+   * @returns what has it; `null` where nothing has, `later` after too many unknown ones, which is said
+   */
+  async function lookUp(number: string): Promise<StoredValueView | 'later' | null> {
+    try {
+      return await enquire(number);
+    } catch (error) {
+      if (!(error instanceof ApiProblem)) throw error;
+      if (!error.data('wait')) return null;
+      notices.failed(error.words);
+      return 'later';
+    }
+  }
 
   /** Gives what makes the total a round one, or not. */
   async function giveRoundUp(yes: boolean): Promise<void> {
@@ -256,6 +277,7 @@ export const usePaymentStore = defineStore('payment', () => {
     begin,
     does,
     enquire,
+    lookUp,
     giveRoundUp,
     takeBackRoundUp,
     keepCard,

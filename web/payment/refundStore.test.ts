@@ -47,6 +47,7 @@ function basketOf(net: number) {
     total: net,
     priced: { total: net, lines: [{ id: 'l1', net, taxes: [], records: [] }], taxMode: 'on-top' },
     backToBasket: vi.fn(),
+    storing: vi.fn((work: () => Promise<void>) => work()),
     refusePayment: vi.fn(() => Promise.resolve()),
     change: vi.fn((next: Basket) => {
       store.basket = next;

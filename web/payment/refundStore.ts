@@ -99,20 +99,22 @@ export const useRefundStore = defineStore('refund', () => {
         countersign = approval.id;
       }
       const asked: Basket = basket.basket;
-      const answer = await writeSurely<PaymentView>('POST', '/payment/refunds', {
-        basket: asked,
-        expectedTotal: basket.total,
-        parts: parts.value.map(({ to, saleId, position, amount }) => ({
-          id: newId(),
-          to,
-          saleId,
-          position,
-          amount,
-        })),
-        countersign,
+      await basket.storing(async () => {
+        const answer = await writeSurely<PaymentView>('POST', '/payment/refunds', {
+          basket: asked,
+          expectedTotal: basket.total,
+          parts: parts.value.map(({ to, saleId, position, amount }) => ({
+            id: newId(),
+            to,
+            saleId,
+            position,
+            amount,
+          })),
+          countersign,
+        });
+        await payment.show(answer);
+        if (!answer.finished) await load();
       });
-      await payment.show(answer);
-      if (!answer.finished) await load();
     } catch (error) {
       notices.failed(formWords(error));
       if (error instanceof ApiProblem && error.details.type === 'figures-differ')

@@ -48,12 +48,12 @@ export function basketChanges(state: BasketState, prices: BasketPrices, sync: Ba
 
   /** Brings the Counter to where goods can be added. @returns false while the payment before is being stored */
   function readyForGoods(name: string): boolean {
-    if (busy.value) {
-      notices.failed(`${name} was not added: the payment before it is still being stored. Scan it again.`);
-      return false;
-    }
-    if (deviceAsked.value) {
-      notices.failed(`${name} was not added: the card terminal is being asked. Call it off first.`);
+    const why = busy.value
+      ? 'the payment before it is still being stored. Scan it again.'
+      : deviceAsked.value && 'the card terminal is being asked. Call it off first.';
+    if (why) {
+      soundRefusal();
+      notices.failed(`${name} was not added: ${why}`);
       return false;
     }
     if (phase.value === 'done') nextSale();

@@ -1,4 +1,5 @@
 import type { FinishedSale, FinishSale } from '../../contract/counter.ts';
+import type { Money } from '../../core/money.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 
 /** What a till keeps in the browser, written before anything is sent, so that a reload finds it. */
@@ -12,6 +13,8 @@ export interface BasketMemory {
   paying?: FinishSale;
   /** The last sale, until the next one begins: its change may not have been given yet. */
   finished?: FinishedSale;
+  /** Change of the sale before, which the goods of this one took out of sight. */
+  changeDue?: Money;
 }
 
 const keyOf = (tillId: number) => `mondrel.basket.${tillId}`;

@@ -27,6 +27,8 @@ export function basketState() {
   const phase = ref<Phase>('basket');
   const finished = shallowRef<FinishedSale | null>(null);
   const busy = ref(false);
+  /** Change of the sale before, which goods that waited for it took out of sight. */
+  const changeDue = ref<Money>(0);
   /** An offer that is tried with a basket of its own, which is neither kept nor paid. */
   const practised = shallowRef<Offer | null>(null);
   /** A card terminal is being asked for this basket: it must not change meanwhile. */
@@ -62,6 +64,7 @@ export function basketState() {
       unsent,
       ...(paying ? { paying } : {}),
       ...(finished.value ? { finished: finished.value } : {}),
+      ...(changeDue.value ? { changeDue: changeDue.value } : {}),
     });
   }
 
@@ -75,6 +78,7 @@ export function basketState() {
     phase,
     finished,
     busy,
+    changeDue,
     practised,
     deviceAsked,
     moneyHeld,

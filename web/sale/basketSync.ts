@@ -43,7 +43,7 @@ export function basketSync(
   net: { read: typeof read; write: typeof write },
   add: (lines: readonly BasketLine[]) => Promise<void>,
 ) {
-  const { basket, phase, finished, practised, behind } = state;
+  const { basket, phase, finished, changeDue, practised, behind } = state;
   const notices = useNoticeStore();
   const till = useTillStore();
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -136,6 +136,7 @@ export function basketSync(
     await loaded;
     behind.revision = stored?.revision ?? 0;
     finished.value = kept?.finished ?? null;
+    changeDue.value = kept?.changeDue ?? 0;
     phase.value = finished.value ? 'done' : 'basket';
     behind.unsent = Boolean(
       kept?.unsent && (!stored || stored.basket.id === kept.basket.id || stored.revision === kept.revision),

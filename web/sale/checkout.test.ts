@@ -7,6 +7,7 @@ import type { Offer } from '../../core/offers/offer.ts';
 import { ONE } from '../../core/quantity.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { late } from '../testing/late.ts';
 import { memoryStorage } from '../testing/memoryStorage.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { useBasketStore } from './basketStore.ts';
@@ -14,7 +15,8 @@ import { useBasketStore } from './basketStore.ts';
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), writeSurely: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
 vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
-vi.mock('./sound.ts', () => ({ soundRefusal: vi.fn() }));
+const sound = vi.hoisted(() => ({ soundRefusal: vi.fn() }));
+vi.mock('./sound.ts', () => sound);
 const claims = vi.hoisted(() => ({ hold: vi.fn(), letGo: vi.fn() }));
 vi.mock('./offerClaims.ts', () => ({ offerClaims: () => claims }));
 const stores = vi.hoisted(() => ({ countersigns: { need: vi.fn() }, till: { facts: null, load: vi.fn() } }));
@@ -72,6 +74,7 @@ beforeEach(() => {
   vi.useFakeTimers();
   for (const one of [net.read, net.write, net.writeSurely, claims.hold, claims.letGo]) one.mockReset();
   stores.countersigns.need.mockReset();
+  sound.soundRefusal.mockReset();
   stores.till.load.mockReset().mockResolvedValue(FACTS);
   net.read.mockResolvedValue(null);
   net.write.mockResolvedValue({ revision: 1 });
@@ -111,6 +114,44 @@ describe('paying in cash', () => {
     expect([kept()?.paying, kept()?.finished?.id]).toEqual([undefined, id]);
     expect(basket.readyForGoods('Reeds')).toBe(true);
     expect([basket.phase, basket.finished]).toEqual(['basket', null]);
+  });
+
+  it('says while the server does not answer, and no more once it has', async () => {
+    const basket = await paying(line('l1'));
+    const { promise, come } = late<FinishedSale>();
+    net.writeSurely.mockReturnValueOnce(promise);
+    const paid = basket.payCash(1_000);
+    (net.writeSurely.mock.lastCall?.[4] as () => void)();
+    expect(words()).toContain('The server does not answer.');
+    come(sale(basket.basket.id));
+    await paid;
+    expect(words()).toBeUndefined();
+  });
+
+  it('lets what comes meanwhile wait until it is stored', async () => {
+    const basket = await paying(line('l1'));
+    expect(await basket.paymentStored(), 'nothing is being stored').toBe(false);
+    const { promise, come } = late<FinishedSale>();
+    net.writeSurely.mockReturnValueOnce(promise);
+    const paid = basket.payCash(1_000);
+    const stored = basket.paymentStored();
+    expect(basket.busy).toBe(true);
+    come({ ...sale(basket.basket.id), change: 320 });
+    expect(await stored).toBe(true);
+    await paid;
+    // The next sale begins at once: the change of this one stays in sight until it is given, also after a reload.
+    expect(basket.readyForGoods('Reeds')).toBe(true);
+    expect([basket.finished, basket.changeDue]).toEqual([null, 320]);
+    setActivePinia(createPinia());
+    await useBasketStore().begin(FACTS);
+    expect(useBasketStore().changeDue).toBe(320);
+    useBasketStore().changeGiven();
+    expect(useBasketStore().changeDue).toBe(0);
+    const again = await paying(line('l2'));
+    net.writeSurely.mockRejectedValueOnce(refused('other-figures'));
+    const refusal = again.payCash(1_000);
+    expect(await again.paymentStored()).toBe(false);
+    await refusal;
   });
 
   it('is asked again after a reload, with the same key', async () => {
@@ -213,6 +254,18 @@ describe('goods that are taken out', () => {
     await basket.remove(basket.lines[0] ?? null);
     expect([ids(), basket.chosenId]).toEqual([['l2'], 'l2']);
     expect(stores.countersigns.need.mock.lastCall?.[0]).toBe('line.remove-late');
+  });
+
+  it('or added while a terminal is asked are refused aloud, and the words outlive the sale', async () => {
+    const basket = await paying(line('l1'));
+    basket.deviceAsked = true;
+    expect(basket.readyForGoods('Reeds')).toBe(false);
+    expect(sound.soundRefusal).toHaveBeenCalledOnce();
+    await basket.finish(sale(basket.basket.id));
+    expect([basket.phase, words()]).toEqual([
+      'done',
+      'Reeds was not added: the card terminal is being asked. Call it off first.',
+    ]);
   });
 
   it('are none while a terminal is asked', async () => {

@@ -1,3 +1,4 @@
+import { until } from '@vueuse/core';
 import type { FinishedSale, FinishSale, UsedUpProblem } from '../../contract/counter.ts';
 import type { PaymentView } from '../../contract/payment.ts';
 import type { CountersignNeeded } from '../../contract/problem.ts';
@@ -25,13 +26,16 @@ interface Parts {
   practice: BasketPractice;
 }
 
+const UNANSWERED = 'The server does not answer. The payment is kept and is stored as soon as it does.';
+
 /** The way from a basket to a finished sale. @param net how the server is asked */
 export function checkout(
   state: BasketState,
   { prices, sync, changes, practice }: Parts,
   net: { read: typeof read; writeSurely: typeof writeSurely },
 ) {
-  const { basket, priced, lines, total, phase, finished, busy, deviceAsked, moneyHeld, behind } = state;
+  const { basket, priced, lines, total, phase, finished, busy, changeDue, deviceAsked, moneyHeld, behind } =
+    state;
   const notices = useNoticeStore();
   const countersigns = useCountersignStore();
   const till = useTillStore();
@@ -88,29 +92,66 @@ export function checkout(
   /** Finishes the sale in cash. What was asked is kept until it is answered, so that nothing is taken and forgotten. */
   async function payCash(handed: Money): Promise<void> {
     if (busy.value || phase.value !== 'paying') return;
+    notices.clear();
     sync.wait();
     behind.paying = { basket: basket.value, expectedTotal: total.value, handed };
     state.remember();
     await settle(behind.paying);
   }
 
-  /** Asks for a payment until it is answered. */
-  async function settle(asked: FinishSale): Promise<void> {
+  /** Does what stores a payment: until that is done what is scanned waits for it. */
+  async function storing(work: () => Promise<void>): Promise<void> {
     busy.value = true;
     try {
-      const sale = await net.writeSurely<FinishedSale>('POST', '/counter/sales', asked, asked.basket.id, () =>
-        notices.failed('The server does not answer. The payment is kept and is stored as soon as it does.'),
-      );
-      behind.paying = undefined;
-      await finish(sale);
-    } catch (error) {
-      behind.paying = undefined;
-      await refusePayment(error);
+      await work();
     } finally {
       busy.value = false;
       state.remember();
     }
   }
+
+  const sayUnanswered = (): void => notices.failed(UNANSWERED);
+
+  /** The next sale begins with what waited for the one before: its change stays in sight. */
+  function keepChange(): void {
+    changeDue.value = finished.value?.change ?? changeDue.value;
+  }
+
+  /**
+   * Waits until the payment that is being stored is.
+   * @returns whether the sale is finished, and the next may begin
+   */
+  async function paymentStored(): Promise<boolean> {
+    const { id } = basket.value;
+    await until(busy).toBe(false, { flush: 'sync' });
+    if (basket.value.id === id) return false;
+    keepChange();
+    return true;
+  }
+
+  function changeGiven(): void {
+    changeDue.value = 0;
+    state.remember();
+  }
+
+  /** Asks for a payment until it is answered. */
+  const settle = (asked: FinishSale): Promise<void> =>
+    storing(async () => {
+      try {
+        const sale = await net.writeSurely<FinishedSale>(
+          'POST',
+          '/counter/sales',
+          asked,
+          asked.basket.id,
+          sayUnanswered,
+        );
+        behind.paying = undefined;
+        await finish(sale);
+      } catch (error) {
+        behind.paying = undefined;
+        await refusePayment(error);
+      }
+    });
 
   /** The sale is finished: what it came to is shown until the next one begins. */
   async function finish(sale: FinishedSale): Promise<void> {
@@ -120,8 +161,10 @@ export function checkout(
     moneyHeld.value = false;
     prices.standNoMore();
     finished.value = sale;
+    changeDue.value = 0;
     phase.value = 'done';
-    notices.clear();
+    // What could not be done meanwhile is still to be done: its words stay.
+    if (notices.notice?.tone === 'say' || notices.notice?.text === UNANSWERED) notices.clear();
     const shown = prices.show(emptyBasket());
     // The next sale may begin at once: its first scan must not meet the end of this one.
     busy.value = false;
@@ -161,5 +204,18 @@ export function checkout(
     await changes.change(steps.reduce((now, step) => withApproval(now, { right, step }, id), before));
   }
 
-  return { takePayment, backToBasket, goOnPaying, payCash, settle, finish, refusePayment };
+  return {
+    takePayment,
+    backToBasket,
+    goOnPaying,
+    payCash,
+    settle,
+    storing,
+    sayUnanswered,
+    paymentStored,
+    keepChange,
+    changeGiven,
+    finish,
+    refusePayment,
+  };
 }

@@ -6,6 +6,7 @@ import { ONE } from '../../core/quantity.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useQuestionStore } from './questionStore.ts';
 import { useRingUpStore } from './ringUpStore.ts';
+import { late } from '../testing/late.ts';
 import { fakeBasket } from '../testing/fakeBasket.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn() }));
@@ -289,6 +290,36 @@ describe('what comes while something is asked', () => {
     await Promise.all([first, second]);
     expect(lines()).toEqual([]);
     expect(words()).toContain('was meant for another basket');
+  });
+});
+
+describe('what comes while a payment is being stored', () => {
+  it('waits for it, and is rung up next', async () => {
+    const ringUp = useRingUpStore();
+    const { promise, come } = late<boolean>();
+    basket.busy = true;
+    basket.paymentStored.mockReturnValue(promise);
+    const touched = ringUp.add(STRINGS);
+    expect([lines(), words()]).toEqual([[], 'Item 1 comes next, as soon as this payment is stored.']);
+    basket.busy = false;
+    come(true);
+    await touched;
+    expect(lines()).toHaveLength(1);
+  });
+
+  it('is not added where the payment was refused, which still stands there', async () => {
+    const ringUp = useRingUpStore();
+    const notices = useNoticeStore();
+    basket.busy = true;
+    basket.paymentStored.mockImplementationOnce(() => {
+      notices.failed('The drawer is closed.');
+      return Promise.resolve(false);
+    });
+    await ringUp.add(STRINGS);
+    expect([lines(), words()]).toEqual([[], 'The drawer is closed. Item 1 was not added.']);
+    basket.paymentStored.mockResolvedValueOnce(false);
+    expect(await ringUp.afterPayment('N-1', { scanned: true })).toBe(false);
+    expect(words()).toBe('This payment is not finished. N-1 was not added.');
   });
 });
 

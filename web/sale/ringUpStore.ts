@@ -79,6 +79,26 @@ export const useRingUpStore = defineStore('ringUp', () => {
   const caughtUp = (): Promise<void> => queue;
 
   /**
+   * What comes while a payment is being stored is for the next sale, and waits for it; a reload does not lose it.
+   * @returns whether it may be taken now
+   */
+  async function afterPayment(
+    typed: string,
+    { scanned = false, name = typed }: Partial<Turn> = {},
+  ): Promise<boolean> {
+    if (!basket.busy) return true;
+    const turn = turns.add(typed, { scanned, name });
+    notices.say(`${name} comes next, as soon as this payment is stored.`);
+    const stored = await basket.paymentStored();
+    turns.end(turn.id);
+    if (stored) return true;
+    soundRefusal();
+    const why = notices.notice?.tone === 'failed' ? notices.notice.text : 'This payment is not finished.';
+    notices.failed(`${why} ${name} was not added.`);
+    return false;
+  }
+
+  /**
    * What was scanned or typed.
    * @param other tries what else a code may be, where no item has it
    * @param seen what stood first in the list of what was found, when it was taken
@@ -117,10 +137,11 @@ export const useRingUpStore = defineStore('ringUp', () => {
   }
 
   /** An item that was chosen: from the list, a tile, the matrix. */
-  function add(item: Item, quantity?: Quantity, swaps?: string): Promise<void> {
+  async function add(item: Item, quantity?: Quantity, swaps?: string): Promise<void> {
     const { typed, name } = entryOf(item, quantity);
+    if (!(await afterPayment(typed, { name }))) return;
     const turn = turns.add(typed, { name });
-    return inTurn(turn, () => ringUp(item, { quantity, swaps }));
+    await inTurn(turn, () => ringUp(item, { quantity, swaps }));
   }
 
   async function take(
@@ -274,5 +295,5 @@ export const useRingUpStore = defineStore('ringUp', () => {
     }
   }
 
-  return { enter, add, caughtUp, returning };
+  return { afterPayment, enter, add, caughtUp, returning };
 });

@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { shallowRef } from 'vue';
 import { useTurnStore, type Turn } from './turnStore.ts';
 
-const counter = vi.hoisted(() => ({ basket: { id: 'first' } }));
+const counter = vi.hoisted(() => ({ basket: { id: 'first' }, busy: false }));
 vi.mock('./basketStore.ts', () => ({ useBasketStore: () => counter }));
 /** What the window keeps through a reload. */
 const kept = shallowRef<Turn[]>([]);
@@ -43,6 +43,15 @@ describe('what waits behind a question', () => {
       ['4006381333931', true],
     ]);
     expect(after.takeLeft()).toEqual([]);
+  });
+
+  it('is for the next sale where a payment is being stored, also after a reload', () => {
+    counter.busy = true;
+    useTurnStore().add('MET-C', { scanned: true });
+    counter.busy = false;
+    reload();
+    counter.basket = { id: 'second' };
+    expect(useTurnStore().takeLeft()).toMatchObject([{ typed: 'MET-C', scanned: true }]);
   });
 
   it('is not taken for another basket, and not twice in one window', () => {

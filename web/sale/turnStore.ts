@@ -7,8 +7,8 @@ import { useBasketStore } from './basketStore.ts';
 /** Something that was scanned, typed or touched and is not in the basket yet. */
 export interface Turn {
   id: string;
-  /** The basket it was meant for. */
-  basketId: string;
+  /** The basket it was meant for; `null` is the one that comes after the payment which is being stored. */
+  basketId: string | null;
   /** As the entry field takes it. */
   typed: string;
   scanned: boolean;
@@ -28,7 +28,7 @@ export const useTurnStore = defineStore('turns', () => {
   const behind = computed(() => turns.value.filter(({ id }) => id !== current.value));
 
   function add(typed: string, { scanned = false, name = typed }: Partial<Turn> = {}): Turn {
-    const turn = { id: newId(), basketId: basket.basket.id, typed, scanned, name };
+    const turn = { id: newId(), basketId: basket.busy ? null : basket.basket.id, typed, scanned, name };
     mine.add(turn.id);
     turns.value = [...turns.value, turn];
     return turn;
@@ -53,7 +53,7 @@ export const useTurnStore = defineStore('turns', () => {
   function takeLeft(): Turn[] {
     const left = turns.value.filter(({ id }) => !mine.has(id));
     turns.value = turns.value.filter(({ id }) => mine.has(id));
-    return left.filter(({ basketId }) => basketId === basket.basket.id);
+    return left.filter(({ basketId }) => basketId === null || basketId === basket.basket.id);
   }
 
   return { count, behind, add, mean, begin, end, takeLeft };

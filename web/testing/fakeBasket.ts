@@ -10,6 +10,8 @@ export function fakeBasket(begins: Partial<Basket> = {}) {
       return store.basket.lines;
     },
     phase: 'basket',
+    busy: false,
+    paymentStored: vi.fn(() => Promise.resolve(true)),
     readyForGoods: vi.fn(() => true),
     setCustomer: vi.fn((customer: BasketCustomer | null) => {
       store.basket = { ...store.basket, customer: customer ?? undefined };
