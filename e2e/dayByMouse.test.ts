@@ -69,11 +69,9 @@ describe('a day at one till, by mouse and touch', () => {
     await till.keys('LES-45', Key.ENTER);
     // The second click of the first double click comes where “Cash taken” has just appeared: it takes nothing.
     const pay = await till.button('Take payment');
-    await till.pressable(pay);
     await till.driver.actions().doubleClick(pay).perform();
     await till.see('#handed');
     const go = await till.button('Cash taken');
-    await till.pressable(go);
     await till.driver.actions().doubleClick(go).perform();
     await till.read('Receipt 1-0002');
     await till.click('nav a[href="/journal"]');

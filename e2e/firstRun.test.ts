@@ -26,7 +26,7 @@ describe('the first run of an empty shop', () => {
     await till.read('The name of the place is missing.');
     await till.read('A PIN has 4 to 8 digits.');
     await till.read('The rate is missing.');
-    expect(await till.value('input')).toBe('Lantern Books');
+    await till.holds('input', 'Lantern Books');
   });
 
   it('sets it up and lets the manager in', async () => {

@@ -24,5 +24,5 @@ export async function payExact(till: Till): Promise<void> {
   await till.keys(Key.F9);
   await till.see('.pay, [data-test="cash"], aside form');
   await till.keys(Key.ENTER);
-  await till.read('Change');
+  await till.see('[data-test="change"], [data-test="paid"]');
 }

@@ -63,7 +63,7 @@ describe('work on lines and basket', () => {
     await till.see('#second-pin');
     await till.keys(Key.ESCAPE);
     await till.read('Not approved.');
-    expect(await till.value('#work-second')).toBe('E-77');
+    await till.holds('#work-second', 'E-77');
     await till.keys(Key.ENTER);
     await till.see('#second-pin');
     await till.keys('8024', Key.ENTER);

@@ -1,5 +1,5 @@
 import { Key } from 'selenium-webdriver';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, it } from 'vitest';
 import { openDrawer } from './handsOnDrawer.ts';
 import { openShop, type TestShop } from './testShop.ts';
 import { Till } from './till.ts';
@@ -258,10 +258,10 @@ describe('taking payment', () => {
     await till.press('Split evenly');
     await till.click(`//div[contains(@class, 'split')]//button[normalize-space(.) = '3']`);
     await till.shows('#handed', '');
-    expect(await till.value('#handed')).toBe('153.73');
+    await till.holds('#handed', '153.73');
     await till.keys(Key.F9);
     await till.shows('[data-test="left"]', '307.45');
-    expect(await till.value('#handed')).toBe('153.73');
+    await till.holds('#handed', '153.73');
     await till.keys(Key.F9);
     await till.shows('[data-test="left"]', '153.72');
     await till.keys(Key.F9);
@@ -293,7 +293,7 @@ describe('gift cards', () => {
     await till.keys(Key.TAB);
     await till.click('#gift-amount');
     await till.keys('40');
-    const number = await till.value('#gift-number');
+    const number = await till.wait(() => till.value('#gift-number'));
     await till.keys(Key.F9);
     await till.shows('[data-test="to-pay"]', '40.00');
     await till.keys(Key.F9);

@@ -45,7 +45,7 @@ describe('a customer on the sale', () => {
     await till.shows('[data-test="to-pay"]', '31.90');
     await till.keys(Key.F8);
     await till.see('#hold-name');
-    expect(await till.value('#hold-name')).toBe('Marit Solvane');
+    await till.holds('#hold-name', 'Marit Solvane');
     await till.keys(Key.ESCAPE);
     await payExact(till);
     await till.read('Schools and choirs', '.paper');

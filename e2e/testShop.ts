@@ -1,22 +1,21 @@
-import { execFileSync } from 'node:child_process';
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { inject } from 'vitest';
-import { QUICK_START } from '../server/testing/quickStart.ts';
 import { startShop, type Shop } from './shop.ts';
+import { openLaidShop, verifyShop } from './shopProcess.ts';
 
 export interface TestShop extends Shop {
-  /** Stops the shop and recomputes every kept figure. @returns what the program said */
+  /** Stops the shop and recomputes every kept figure. @returns what was found, in words */
   verify(): Promise<string>;
   end(): Promise<void>;
 }
 
-/** A shop of a test file's own. */
+/** A shop of a test file's own: the made-up one, or an empty one that is started as a person would. */
 export async function openShop(kind: 'demo' | 'start' = 'demo'): Promise<TestShop> {
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-shop-'));
   if (kind === 'demo') cpSync(inject('demoFolder'), folder, { recursive: true });
-  const shop = await startShop(folder, kind);
+  const shop = await (kind === 'demo' ? openLaidShop(folder) : startShop(folder, kind));
   return {
     get url() {
       return shop.url;
@@ -32,11 +31,7 @@ export async function openShop(kind: 'demo' | 'start' = 'demo'): Promise<TestSho
     start: shop.start,
     async verify() {
       await shop.stop();
-      const environment = { ...process.env, MONDREL_DATA: folder, DATABASE_URL: '' };
-      return execFileSync(process.execPath, [...QUICK_START, 'setup/verify.mjs'], {
-        env: environment,
-        encoding: 'utf8',
-      });
+      return verifyShop(folder);
     },
     async end() {
       await shop.stop();

@@ -6,8 +6,12 @@ import { Builder, error, Key, type WebDriver, type WebElement } from 'selenium-w
 import chrome from 'selenium-webdriver/chrome.js';
 
 const WAIT_MS = 8_000;
-/** Milliseconds after which is looked again: most of what is waited for is there within a few frames. */
-const LOOK_MS = 50;
+/** Milliseconds after which is looked again where nothing has changed: the focus moves, and what fades comes in. */
+const LOOK_MS = 100;
+/** Milliseconds after which something else than the page is asked again. */
+const ASK_AGAIN_MS = 50;
+/** Milliseconds for which a page is asked to wait: one that is left meanwhile does not answer, and its successor is. */
+const WAIT_IN_PAGE_MS = 2_000;
 const SCANNED_KEY_S = 0.005;
 /** People type slower than any scanner. */
 const TYPED_KEY_S = 0.1;
@@ -29,8 +33,49 @@ const FLAGS = [
 ];
 
 /**
+ * A script that answers as soon as something holds on the page, or with nothing after some milliseconds, its last
+ * argument. Waited for in the page itself: whoever asks again and again from outside is late, and asks too much.
+ * @param test the body of a function of the other arguments; what cannot be asked yet does not hold
+ * @param drawn whether it must still hold once the page was drawn
+ */
+const awaited = (test: string, drawn: boolean): string => `
+  const args = [...arguments];
+  const done = args.pop();
+  const until = performance.now() + args.pop();
+  const test = function () { ${test} };
+  const holds = () => {
+    try {
+      return test(...args) || null;
+    } catch {
+      return null;
+    }
+  };
+  const lookAgain = () => {
+    const again = () => {
+      seen.disconnect();
+      clearTimeout(late);
+      requestAnimationFrame(look);
+    };
+    const seen = new MutationObserver(again);
+    seen.observe(document, { subtree: true, childList: true, characterData: true, attributes: true });
+    const late = setTimeout(again, ${LOOK_MS});
+  };
+  const look = () => {
+    const found = holds();
+    if (performance.now() > until) done(found);
+    else if (found === null) lookAgain();
+    else if (!${drawn}) done(found);
+    else requestAnimationFrame(() => requestAnimationFrame(() => {
+      const still = holds();
+      if (still === null) look();
+      else done(still);
+    }));
+  };
+  look();`;
+
+/**
  * The first element of a selector, or of an XPath that begins with `//`, if it is in sight. Asked of the page itself:
- * what the driver works out for that takes many times longer, and is asked for again and again.
+ * what the driver works out for that takes many times longer.
  */
 const SHOWN = `
   const [path] = arguments;
@@ -42,11 +87,16 @@ const SHOWN = `
 /** Which page is shown. */
 const AT = `document.querySelector('#app')?.__vue_app__?.config.globalProperties.$router?.currentRoute.value.path`;
 
-/** The page of ours that a link leads to in this window, and the one that is shown. */
-const LEADS_TO = `
-  const link = arguments[0].closest('a');
+/**
+ * An element that is in sight and takes a click, with where it leads to where it is a link: the page of ours that it
+ * leads to in this window, and the one that is shown.
+ */
+const PRESSABLE = `
+  const found = (function () { ${SHOWN} })(...arguments);
+  if (!found || found.closest('[data-fresh]') || found.matches(':disabled')) return null;
+  const link = found.closest('a');
   const within = link && link.origin === location.origin && !link.target && !link.pathname.startsWith('/api/');
-  return within ? [link.pathname, ${AT}] : null;`;
+  return { element: found, way: within ? [link.pathname, ${AT}] : null };`;
 
 /** Whether a link was followed: to its page, one beneath it, or another one that has to be first. */
 const FOLLOWED = `
@@ -68,6 +118,10 @@ const FINDINGS = `
       .filter(({ impact }) => impact === 'serious' || impact === 'critical')
       .map(({ id, nodes }) => id + ': ' + nodes.map(({ target }) => String(target)).join(' | '))),
     (problem) => done([String(problem)]));`;
+
+/** A button or link that says something. */
+const saying = (words: string): string =>
+  `//*[self::button or self::a][contains(normalize-space(.), "${words}")]`;
 
 /** A browser on a counter. Every step waits for what it needs; none sleeps. */
 export class Till {
@@ -135,63 +189,74 @@ export class Till {
 
   /** Waits until something is there or holds. @param most milliseconds */
   async wait<T>(condition: () => Promise<T>, most = WAIT_MS, words?: string): Promise<NonNullable<T>> {
-    return (await this.driver.wait<T>(condition, most, words, LOOK_MS)) as NonNullable<T>;
+    return (await this.driver.wait<T>(condition, most, words, ASK_AGAIN_MS)) as NonNullable<T>;
+  }
+
+  /**
+   * Waits until something holds on the page. @param most milliseconds
+   * @param drawn whether it must still hold once the page was drawn
+   * @returns what holds; nothing where it does not come about
+   */
+  private async inPage<T>(test: string, args: unknown[], most = WAIT_MS, drawn = false): Promise<T | null> {
+    const script = awaited(test, drawn);
+    const until = Date.now() + most;
+    for (let left = most; left > 0; left = until - Date.now()) {
+      const wait = Math.min(left, WAIT_IN_PAGE_MS);
+      // A page that is left meanwhile does not answer; the next one is asked.
+      const found = await this.driver.executeAsyncScript<T | null>(script, ...args, wait).catch(() => null);
+      if (found !== null) return found;
+    }
+    if (process.env.MONDREL_E2E_PICTURE) await this.picture(process.env.MONDREL_E2E_PICTURE);
+    return null;
   }
 
   /** Waits for an element that is shown. @param css a selector, or an XPath that begins with `//` */
   async see(css: string): Promise<WebElement> {
-    // What is drawn anew meanwhile is looked for again.
-    const shown = () => this.driver.executeScript<WebElement | null>(SHOWN, css).catch(() => null);
-    const element = await this.wait(shown, WAIT_MS).catch(async () => {
-      if (process.env.MONDREL_E2E_PICTURE) await this.picture(process.env.MONDREL_E2E_PICTURE);
-      return null;
-    });
+    const element = await this.inPage<WebElement>(SHOWN, [css]);
     if (!element) throw new Error(`nothing that is shown is ${css}`);
     return element;
   }
 
   /** Waits until the page, or a part of it, shows a text. @param most milliseconds, for what takes long */
   async read(text: string, css = 'body', most = WAIT_MS): Promise<void> {
-    await this.until(
-      async () => (await this.text(css)).includes(text),
-      () => this.text(css),
-      `“${text}” in ${css}`,
+    const found = await this.inPage(
+      `return (function () { ${TEXT} })(arguments[0]).includes(arguments[1])`,
+      [css, text],
       most,
     );
+    if (!found) throw await this.instead(`“${text}” in ${css}`, css);
   }
 
   /** Waits until a part shows exactly a text. */
   async shows(css: string, text: string): Promise<void> {
-    await this.until(
-      async () => (await this.text(css)) === text,
-      () => this.text(css),
-      `${css} showing “${text}”`,
-    );
+    const found = await this.inPage(`return (function () { ${TEXT} })(arguments[0]) === arguments[1]`, [
+      css,
+      text,
+    ]);
+    if (!found) throw await this.instead(`${css} showing “${text}”`, css);
+  }
+
+  /** Waits until a field holds just a text. */
+  async holds(css: string, text: string): Promise<void> {
+    const found = await this.inPage('return document.querySelector(arguments[0]).value === arguments[1]', [
+      css,
+      text,
+    ]);
+    if (!found) throw new Error(`waited for ${css} holding “${text}”, but found: ${await this.value(css)}`);
   }
 
   /** Waits until so many elements are there. */
   async count(css: string, wanted: number): Promise<void> {
-    const found = () =>
-      this.driver.executeScript<number>('return document.querySelectorAll(arguments[0]).length', css);
-    await this.until(
-      async () => (await found()) === wanted,
-      async () => String(await found()),
-      `${wanted} of ${css}`,
+    const found = await this.inPage(
+      'return document.querySelectorAll(arguments[0]).length === arguments[1]',
+      [css, wanted],
     );
+    if (!found) throw await this.instead(`${wanted} of ${css}`, 'body');
   }
 
-  private async until(
-    holds: () => Promise<boolean>,
-    actual: () => Promise<string>,
-    wanted: string,
-    most = WAIT_MS,
-  ): Promise<void> {
-    try {
-      await this.wait(() => holds().catch(() => false), most);
-    } catch {
-      if (process.env.MONDREL_E2E_PICTURE) await this.picture(process.env.MONDREL_E2E_PICTURE);
-      throw new Error(`waited for ${wanted}, but found: ${await actual().catch(String)}`);
-    }
+  /** What is there instead of what was waited for. */
+  private async instead(wanted: string, css: string): Promise<Error> {
+    return new Error(`waited for ${wanted}, but found: ${await this.text(css).catch(String)}`);
   }
 
   /** What a part of the page says, each block on a line of its own. */
@@ -220,14 +285,19 @@ export class Till {
    * @param gap seconds after which each is struck, by the clock that the page sees
    */
   async strike(text: string, gap: number): Promise<void> {
-    for (const letter of text) await this.strikeOne({ key: letter, text: letter, code: '' }, gap);
+    let at = Math.max(Date.now() / 1000, this.struck + gap);
+    for (const letter of text) {
+      await this.strikeOne({ key: letter, text: letter, code: '' }, at);
+      // However long the page took with the letter before.
+      at += gap;
+    }
   }
 
   /** When the last key was struck by a clock of its own, in seconds since 1970. */
   private struck = 0;
 
-  private async strikeOne(key: { key: string; text: string; code: string }, gap: number): Promise<void> {
-    this.struck = Math.max(Date.now() / 1000, this.struck + gap);
+  private async strikeOne(key: { key: string; text: string; code: string }, at: number): Promise<void> {
+    this.struck = at;
     const [sign = ''] = key.text.toUpperCase();
     const event = {
       ...key,
@@ -245,6 +315,7 @@ export class Till {
 
   /** Presses a key together with Alt. */
   async alt(key: string): Promise<void> {
+    await this.drawn();
     await this.driver.actions().keyDown(Key.ALT).sendKeys(key).keyUp(Key.ALT).perform();
   }
 
@@ -300,6 +371,7 @@ export class Till {
 
   /** Selects what is in the field that has the focus. */
   async selectAll(): Promise<void> {
+    await this.drawn();
     await this.driver.actions().keyDown(Key.CONTROL).sendKeys('a').keyUp(Key.CONTROL).perform();
   }
 
@@ -325,31 +397,28 @@ export class Till {
     // Whoever typed before has let go of the keys.
     this.struck = Math.max(Date.now() / 1000, this.struck) + LET_GO_S;
     await this.strike(code, SCANNED_KEY_S);
-    await this.strikeOne({ key: 'Enter', text: '\r', code: 'Enter' }, SCANNED_KEY_S);
+    await this.strikeOne({ key: 'Enter', text: '\r', code: 'Enter' }, this.struck + SCANNED_KEY_S);
   }
 
+  /** Clicks what a selector, or an XPath that begins with `//`, finds. */
   async click(css: string): Promise<void> {
-    await this.attempt(async () => {
-      await this.clickOn(await this.see(css));
-    });
+    await this.clickOn(css, () => `nothing that is shown and can be pressed is ${css}`);
   }
 
   /** Clicks when it can be clicked; a link leads to its page before anything else is done. */
-  private async clickOn(element: WebElement): Promise<void> {
-    await this.drawn();
-    await this.pressable(element);
-    const way = await this.driver.executeScript<[to: string, from: string] | null>(LEADS_TO, element);
-    await element.click();
-    if (way === null) return;
-    const followed = () => this.driver.executeScript<boolean>(FOLLOWED, way);
-    await this.wait(followed, WAIT_MS, `the link to ${way[0]} leads nowhere`);
-  }
-
-  /** Waits until a button that has just come takes a click. */
-  async pressable(element: WebElement): Promise<void> {
-    const fresh = () =>
-      this.driver.executeScript<boolean>("return arguments[0].closest('[data-fresh]') !== null", element);
-    await this.wait(async () => !(await fresh()), WAIT_MS);
+  private async clickOn(path: string, missing: () => string): Promise<void> {
+    await this.attempt(async () => {
+      const found = await this.inPage<{ element: WebElement; way: [to: string, from: string] | null }>(
+        PRESSABLE,
+        [path],
+        WAIT_MS,
+        true,
+      );
+      if (!found) throw new Error(missing());
+      await found.element.click();
+      if (found.way && !(await this.inPage(FOLLOWED, [found.way])))
+        throw new Error(`the link to ${found.way[0]} leads nowhere`);
+    });
   }
 
   /** Does something with an element; when it was drawn anew under the hand, with the new one. */
@@ -365,20 +434,16 @@ export class Till {
     }, WAIT_MS);
   }
 
-  /** Clicks the button or link that says something. */
+  /** Clicks the button or link that says something, once it can be pressed. */
   async press(words: string): Promise<void> {
-    await this.attempt(async () => {
-      await this.clickOn(await this.button(words));
-    });
+    await this.clickOn(saying(words), () => `no button says ${words}, or it stays disabled`);
   }
 
-  /** The button or link that says something, once it can be pressed. */
+  /** Waits until the button or link that says something can be pressed. */
   async button(words: string): Promise<WebElement> {
-    const path = `//*[self::button or self::a][contains(normalize-space(.), "${words}")]`;
-    const found = () => this.driver.executeScript<WebElement | null>(SHOWN, path).catch(() => null);
-    const button = await this.wait(found, WAIT_MS, `no button says ${words}`);
-    await this.wait(() => button.isEnabled(), WAIT_MS, `${words} stays disabled`);
-    return button;
+    const found = await this.inPage<{ element: WebElement }>(PRESSABLE, [saying(words)]);
+    if (!found) throw new Error(`no button says ${words}, or it stays disabled`);
+    return found.element;
   }
 
   /** What a label's field holds. */

@@ -2,9 +2,8 @@ import { logRejections } from './rejections.ts';
 import { readSettings } from './settings.ts';
 import { serve, type ServeOptions, type Serving } from './serve.ts';
 
-export { verify, CHECK_COUNT } from './books/verify.ts';
-export { verifyTerminals } from './books/witnesses.ts';
-export { terminalStandIn } from '../devices/terminal/standIn.ts';
+export { verifyShop } from './verifyShop.ts';
+export { serve } from './serve.ts';
 export { CannotRestore, makeBackup, checkBackup, restoreBackup } from './backups/archive.ts';
 export { backUpBeforeMigrating } from './backups/backups.ts';
 export { InUseError } from './db/database.ts';
