@@ -33,12 +33,27 @@ const FLAGS = [
 ];
 
 /**
+ * Calls something when the page is drawn next. A page behind another one is never drawn: there it is called a little
+ * later.
+ */
+const ONCE_DRAWN = `
+  const onceDrawn = (act) => {
+    const go = () => {
+      cancelAnimationFrame(frame);
+      clearInterval(behind);
+      act();
+    };
+    const frame = requestAnimationFrame(go);
+    const behind = setInterval(() => document.hidden && go(), ${LOOK_MS});
+  };`;
+
+/**
  * A script that answers as soon as something holds on the page, or with nothing after some milliseconds, its last
  * argument. Waited for in the page itself: whoever asks again and again from outside is late, and asks too much.
  * @param test the body of a function of the other arguments; what cannot be asked yet does not hold
  * @param drawn whether it must still hold once the page was drawn
  */
-const awaited = (test: string, drawn: boolean): string => `
+const awaited = (test: string, drawn: boolean): string => `${ONCE_DRAWN}
   const args = [...arguments];
   const done = args.pop();
   const until = performance.now() + args.pop();
@@ -54,7 +69,7 @@ const awaited = (test: string, drawn: boolean): string => `
     const again = () => {
       seen.disconnect();
       clearTimeout(late);
-      requestAnimationFrame(look);
+      onceDrawn(look);
     };
     const seen = new MutationObserver(again);
     seen.observe(document, { subtree: true, childList: true, characterData: true, attributes: true });
@@ -65,7 +80,7 @@ const awaited = (test: string, drawn: boolean): string => `
     if (performance.now() > until) done(found);
     else if (found === null) lookAgain();
     else if (!${drawn}) done(found);
-    else requestAnimationFrame(() => requestAnimationFrame(() => {
+    else onceDrawn(() => onceDrawn(() => {
       const still = holds();
       if (still === null) look();
       else done(still);
@@ -128,7 +143,6 @@ export class Till {
   private constructor(
     readonly driver: WebDriver,
     private readonly url: () => string,
-    private readonly profile: string,
   ) {}
 
   static async open(
@@ -136,16 +150,15 @@ export class Till {
     size: { width: number; height: number } = { width: 1280, height: 800 },
     moreFlags: readonly string[] = [],
   ): Promise<Till> {
-    const profile = mkdtempSync(join(tmpdir(), 'mondrel-browser-'));
     const options = new chrome.Options();
     options.setChromeBinaryPath(process.env.CHROMIUM ?? '/usr/bin/chromium');
-    options.addArguments(...FLAGS, ...moreFlags, `--user-data-dir=${profile}`);
+    options.addArguments(...FLAGS, ...moreFlags);
     const driver = await new Builder()
       .forBrowser('chrome')
       .setChromeOptions(options)
       .setChromeService(new chrome.ServiceBuilder(process.env.CHROMEDRIVER ?? '/usr/bin/chromedriver'))
       .build();
-    const till = new Till(driver, url, profile);
+    const till = new Till(driver, url);
     await till.resize(size);
     return till;
   }
@@ -164,7 +177,6 @@ export class Till {
 
   async close(): Promise<void> {
     await this.driver.quit();
-    rmSync(this.profile, { recursive: true, force: true });
   }
 
   async go(path: string): Promise<void> {
@@ -267,7 +279,7 @@ export class Till {
   /** Waits until what has just come is drawn, and the hand is where it belongs: nobody acts sooner. */
   private async drawn(): Promise<void> {
     await this.driver.executeAsyncScript(
-      'const [done] = arguments; requestAnimationFrame(() => requestAnimationFrame(() => done()));',
+      `${ONCE_DRAWN} const [done] = arguments; onceDrawn(() => onceDrawn(done));`,
     );
   }
 
@@ -474,9 +486,9 @@ export class Till {
 
   /** Waits until fonts are there and nothing moves. */
   async settled(): Promise<void> {
-    await this.driver.executeAsyncScript(`
+    await this.driver.executeAsyncScript(`${ONCE_DRAWN}
       const done = arguments[0];
-      const painted = () => new Promise((then) => requestAnimationFrame(() => requestAnimationFrame(then)));
+      const painted = () => new Promise((then) => onceDrawn(() => onceDrawn(then)));
       // What fades in or out comes to its end; what goes round and round does not count.
       const fading = () =>
         document.getAnimations().filter((one) => Number.isFinite(one.effect.getComputedTiming().endTime));
