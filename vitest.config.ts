@@ -15,8 +15,11 @@ if (!process.env.TMPDIR && existsSync(MEMORY)) {
   if (bavail * bsize > ROOM) process.env.TMPDIR = MEMORY;
 }
 
+/** So long may take what is done beside everything else, on a slow machine. */
+const MOST_MS = 300_000;
+
 /** Files of one engine share a process: each brings a shop of its own. */
-const serial = { fileParallelism: false, isolate: false, testTimeout: 120_000, hookTimeout: 120_000 };
+const serial = { fileParallelism: false, isolate: false, testTimeout: MOST_MS, hookTimeout: MOST_MS };
 
 /**
  * `unit` and `unit-pages` need nothing; `integration` runs on both engines; `e2e` drives the built application in
