@@ -21,7 +21,14 @@ export default defineConfig(
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       // Doing nothing on purpose is said in a comment or by an empty default.
       '@typescript-eslint/no-empty-function': 'off',
-      'no-restricted-syntax': ['error', { selector: 'TSEnumDeclaration', message: 'Use a union of words.' }],
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'TSEnumDeclaration', message: 'Use a union of words.' },
+        {
+          selector: "CallExpression[callee.object.name='vi'][callee.property.name='waitFor']",
+          message: 'A busy machine takes its time: wait with `eventually`.',
+        },
+      ],
       // The formatter breaks all but comments and SQL. Sentences, pages and drawings stand on a line each.
       'max-len': [
         'error',
@@ -35,6 +42,8 @@ export default defineConfig(
       ],
     },
   },
+  // Where `eventually` itself is.
+  { files: ['contract/testing/eventually.ts'], rules: { 'no-restricted-syntax': 'off' } },
   {
     files: ['web/**/*.ts'],
     ignores: ['**/*.test.ts'],

@@ -1,6 +1,7 @@
 import { v4 as newKey } from 'uuid';
 import { openingStep } from '../../core/drawer/openingSlip.ts';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { PrintedPaper } from '../../devices/printer/standIn.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { ENGINE, openDrawer, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
@@ -43,7 +44,7 @@ describe(`opening the drawer without a sale, on ${ENGINE}`, () => {
     expect((await open(body, id)).status).toBe(200);
     expect((await open(body, id)).status).toBe(200);
     expect(await count()).toBe(1);
-    const papers = await vi.waitFor(async () => {
+    const papers = await eventually(async () => {
       const { body } = await noor.ask<PrintedPaper[]>('GET', '/printer/papers');
       expect(body).toHaveLength(1);
       return body;

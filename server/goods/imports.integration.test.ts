@@ -1,5 +1,6 @@
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { GoodsPage, ItemPage } from '../../contract/goods.ts';
 import type { ItemSupply } from '../../contract/supply.ts';
 import type { ImportLine, ImportView } from '../../contract/imports.ts';
@@ -20,14 +21,11 @@ afterAll(() => test.stop());
 const lines = async (id: string, outcome = '') =>
   (await isolde.ask<ImportLine[]>('GET', `/goods/imports/${id}/lines?outcome=${outcome}`)).body;
 const until = (id: string, state: ImportView['state']) =>
-  vi.waitFor(
-    async () => {
-      const { body } = await isolde.ask<ImportView>('GET', `/goods/imports/${id}`);
-      expect(body.state).toBe(state);
-      return body;
-    },
-    { timeout: 30_000 },
-  );
+  eventually(async () => {
+    const { body } = await isolde.ask<ImportView>('GET', `/goods/imports/${id}`);
+    expect(body.state).toBe(state);
+    return body;
+  });
 const send = (content: string, id = newKey(), by = isolde) =>
   by.raw('PUT', `/goods/imports/${id}?name=goods.csv`, { 'content-type': 'text/csv' }, content);
 async function rehearse(content: string): Promise<ImportView> {

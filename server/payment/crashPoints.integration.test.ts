@@ -1,4 +1,5 @@
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { PaymentView } from '../../contract/payment.ts';
 import { verify } from '../books/verify.ts';
 import { standIn, take, tap, tenderFor, typesByKind, view, type RungUp } from '../testing/paying.ts';
@@ -27,14 +28,11 @@ const card = (sale: RungUp, amount = sale.expectedTotal) =>
 const never = () => new Promise<never>(() => {});
 
 async function until(sale: RungUp, holds: (view: PaymentView) => boolean): Promise<PaymentView> {
-  return vi.waitFor(
-    async () => {
-      const { body } = await view(till, sale);
-      if (!holds(body)) throw new Error(`still ${JSON.stringify(body.tenders.map(({ state }) => state))}`);
-      return body;
-    },
-    { timeout: 15_000, interval: 30 },
-  );
+  return eventually(async () => {
+    const { body } = await view(till, sale);
+    if (!holds(body)) throw new Error(`still ${JSON.stringify(body.tenders.map(({ state }) => state))}`);
+    return body;
+  });
 }
 
 /** Money that terminals took and did not give back, and what the shop knows of. */

@@ -1,5 +1,6 @@
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { PaymentView, TakeTender } from '../../contract/payment.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { TENDER_EVENTS, TENDER_STATES, tenderStep } from '../../core/payment/tender.ts';
@@ -20,7 +21,6 @@ import {
 /** So many rounds of each race; 1,000 with MONDREL_ROUNDS. */
 const ROUNDS = Number(process.env.MONDREL_ROUNDS ?? 12);
 const GIFT_CARD = '44100771409';
-const SLOWLY = { timeout: 15_000, interval: 20 };
 
 let house: TestHouse;
 let till: Browser;
@@ -59,18 +59,18 @@ const sqlByHand = (text: string, parameters: (string | number)[] = []) =>
 
 /** Waits until a payment of a basket is in a state, or its sale is finished. */
 const until = (sale: RungUp, state: string): Promise<PaymentView> =>
-  vi.waitFor(async () => {
+  eventually(async () => {
     const { body } = await view(till, sale);
     if (!body.tenders.some((one) => one.state === state) && !(state === 'finished' && body.finished))
       throw new Error(`no payment became ${state}`);
     return body;
-  }, SLOWLY);
+  });
 
 /** A sale paid by card on the till's terminal. */
 async function paidByCard(numbers: readonly string[]): Promise<RungUp> {
   const sale = await ringUp(house, numbers);
   await take(till, tenderFor(sale, typeOf('card')));
-  await vi.waitFor(() => tap(standIn(house)), SLOWLY);
+  await eventually(() => tap(standIn(house)));
   await until(sale, 'finished');
   return sale;
 }
@@ -159,11 +159,11 @@ describe('what is finished', () => {
   it('is undone by a void or a return only: the parts of a refund stand', async () => {
     const sale = await paidByCard(['MET-C']);
     const { basket, answer } = await bringBack(till, sale.basket.id, [{ position: 1, quantity: 1000 }]);
-    const back = await vi.waitFor(async () => {
+    const back = await eventually(async () => {
       const { body } = await till.ask<PaymentView>('GET', `/payment/baskets/${basket.id}`);
       if (!body.finished) throw new Error(`not finished: ${JSON.stringify(answer.body)}`);
       return body;
-    }, SLOWLY);
+    });
     const [part] = back.tenders;
     for (const browser of [till, manager]) {
       const refused = await does(browser, part?.id ?? '', 'undo');
@@ -376,7 +376,7 @@ describe('the moment at which payment begins', () => {
       const asked = await take(till, card);
       expect(asked.body.tenders[0]?.state, JSON.stringify(asked.body)).toBe('asked');
       clock('16:00:01');
-      await vi.waitFor(() => tap(standIn(house)), SLOWLY);
+      await eventually(() => tap(standIn(house)));
       const { finished } = await until(sale, 'finished');
       expect(finished?.total).toBe(sale.expectedTotal);
     });
@@ -391,7 +391,7 @@ describe('the moment at which payment begins', () => {
       clock('16:00:01');
       await sqlByHand("update item set price = price + 100 where number = 'MET-C'");
       try {
-        await vi.waitFor(() => tap(standIn(house)), SLOWLY);
+        await eventually(() => tap(standIn(house)));
         const { finished } = await until(sale, 'finished');
         expect(finished?.total).toBe(sale.expectedTotal);
       } finally {

@@ -2,6 +2,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { StoredValueView } from '../../contract/giftCards.ts';
 import type { PaymentView, TakeTender } from '../../contract/payment.ts';
 import { verify } from '../books/verify.ts';
@@ -37,8 +38,6 @@ afterAll(async () => {
 });
 
 const GIFT_CARD = '44100771409';
-/** How long something may take that comes by itself, on whatever machine. */
-const SLOWLY = { timeout: 15_000, interval: 20 };
 
 const terminal = () => standIn(house);
 const tenderFor = (sale: RungUp, kind: string, more: Partial<TakeTender> = {}) =>
@@ -54,13 +53,13 @@ const does = (browser: Browser, id: string, what: string) =>
 
 /** Waits until a payment of a basket, the newest if none is named, is in a state: others may be in it before. */
 function inState(sale: RungUp, state: string, which?: { id: string }): Promise<PaymentView> {
-  return vi.waitFor(async () => {
+  return eventually(async () => {
     const { body } = await view(sale);
     const one = which ? body.tenders.find(({ id }) => id === which.id) : body.tenders.at(-1);
     const there = one?.state === state;
     if (!there && !(state === 'finished' && body.finished)) throw new Error(`no payment became ${state}`);
     return body;
-  }, SLOWLY);
+  });
 }
 
 async function balanceOf(number: string): Promise<number> {
@@ -266,13 +265,13 @@ describe('a gift card', () => {
     const sale = await giftCardSale('55500022205', 15_00, false, 'ben@reader.example');
     await take(till, tenderFor(sale, 'cash'));
     const folder = join(house.dataFolder, 'outbox');
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       const mails = await Promise.all(
         (await readdir(folder)).map((name) => readFile(join(folder, name), 'utf8')),
       );
       const mine = mails.find((mail) => mail.includes('To: ben@reader.example'));
       expect(mine).toContain('55500022205');
-    }, SLOWLY);
+    });
   });
 
   it('shows its number to nobody who has not typed it, and numbers that nobody knows are slowed', async () => {
@@ -398,10 +397,10 @@ describe('what goes with a payment', () => {
     await take(till, tenderFor(sale, 'card', { amount: 10_00 }));
     expect(terminal().face('T-1001').step).toBe('card');
     tap();
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       const { tenders } = (await view(sale)).body;
       expect(tenders.filter(({ state }) => state === 'approved')).toHaveLength(2);
-    }, SLOWLY);
+    });
     await take(till, tenderFor(sale, 'cash'));
   });
 
@@ -476,10 +475,10 @@ describe('what goes with a payment', () => {
     expect(stolen.status).toBe(422);
     const again = tenderFor(mine, 'card', { amount: 5_00, cardOnFileId: cards[0]?.id ?? 0 });
     await take(till, again);
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       const { body } = await view(sale);
       expect(body.tenders.at(-1)).toMatchObject({ state: 'approved', name: 'Lantern ·· 1190' });
-    }, SLOWLY);
+    });
     await take(till, tenderFor(mine, 'cash', { amount: sale.expectedTotal }));
     // Who rings up somebody else cannot forget it; who may see card payments can.
     const id = cards[0]?.id ?? 0;
@@ -510,14 +509,14 @@ describe('what goes with a payment', () => {
     const second = await ringUpForAda();
     await take(till, tenderFor(second, 'cash'));
     const folder = join(house.dataFolder, 'outbox');
-    const mails = await vi.waitFor(async () => {
+    const mails = await eventually(async () => {
       const all = await Promise.all(
         (await readdir(folder)).map((name) => readFile(join(folder, name), 'utf8')),
       );
       const hers = all.filter((mail) => mail.includes('To: ada@reader.example'));
       expect(hers).toHaveLength(2);
       return hers;
-    }, SLOWLY);
+    });
     expect(mails.every((mail) => mail.includes('application/pdf'))).toBe(true);
     // Who wants none gets none; paper comes again when it is asked for.
     expect((await send({ by: 'none' })).status).toBe(200);
@@ -533,10 +532,10 @@ describe('what goes with a payment', () => {
     await till.ask('POST', `/journal/sales/${third.basket.id}/sent`, { by: 'print' });
     expect((await papers()).map(({ kind }) => kind)).toEqual(['drawer-only', 'receipt']);
     expect((await send({ by: 'text', to: '555-0199' })).status).toBe(200);
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       const names = await readdir(folder);
       expect(names.some((name) => name.endsWith('.txt'))).toBe(true);
-    }, SLOWLY);
+    });
   });
 
   it('the drawer is not signed off while money is held, and what is counted is compared', async () => {

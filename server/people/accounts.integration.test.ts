@@ -1,5 +1,6 @@
 import { v4 as newId } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { AccountView, BankLineView } from '../../contract/accounts.ts';
 import type { DaySummary } from '../../contract/books.ts';
 import type { CustomerPanel } from '../../contract/people.ts';
@@ -377,7 +378,7 @@ describe(`house accounts on ${ENGINE}`, () => {
       to: TODAY,
     });
     expect(mailed.body).toEqual({ to: 'late@mail.example' });
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       const letters = await house.house.database.ask((sql) =>
         sql.query<{ state: string; trouble: string }>(
           'select state, trouble from outbox where account_id = $1 order by id',
@@ -388,7 +389,7 @@ describe(`house accounts on ${ENGINE}`, () => {
         { state: 'sent', trouble: '' },
         { state: 'sent', trouble: '' },
       ]);
-    }, 20_000);
+    });
   });
 
   it('are moved when their owners are one person, and settle what is open on both', async () => {

@@ -1,6 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { ImportLine, ImportView } from '../../contract/imports.ts';
 import type { DirectoryPage } from '../../contract/people.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
@@ -22,14 +23,11 @@ const read = async (id: string) => (await isolde.ask<ImportView>('GET', `/people
 const lines = async (id: string, outcome = '') =>
   (await isolde.ask<ImportLine[]>('GET', `/people/imports/${id}/lines?outcome=${outcome}`)).body;
 const until = (id: string, state: ImportView['state']) =>
-  vi.waitFor(
-    async () => {
-      const view = await read(id);
-      expect(view.state).toBe(state);
-      return view;
-    },
-    { timeout: 30_000 },
-  );
+  eventually(async () => {
+    const view = await read(id);
+    expect(view.state).toBe(state);
+    return view;
+  });
 async function send(content: string, id = newKey(), by = isolde): Promise<{ id: string; status: number }> {
   const path = `/people/imports/${id}?name=customers.csv`;
   const { status } = await by.raw('PUT', path, { 'content-type': 'text/csv' }, content);
@@ -156,9 +154,7 @@ describe(`a list of customers on ${ENGINE}`, () => {
     const view = await rehearse(stringify([['Name', 'Phone'], ...many, ['Many 3', '700003']]));
     expect(view.counts).toMatchObject({ new: 600, double: 1 });
     await accept(view.id, true);
-    await vi.waitFor(async () => expect((await read(view.id)).written).toBeGreaterThan(0), {
-      timeout: 30_000,
-    });
+    await eventually(async () => expect((await read(view.id)).written).toBeGreaterThan(0));
     await test.restart();
     await isolde.signIn('8024', 2);
     await noor.signIn('1357', 1);

@@ -2,6 +2,7 @@ import { existsSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { Person } from '../../contract/staff.ts';
 import { anyAmount } from '../testing/returning.ts';
@@ -209,7 +210,7 @@ describe('a session', () => {
         () => {},
       );
     }
-    await vi.waitFor(() => expect(ended).toEqual([0, 1]));
+    await eventually(() => expect(ended).toEqual([0, 1]));
     stop.abort();
   });
 });

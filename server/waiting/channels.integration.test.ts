@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { v4 as newId } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { ChannelOrder, ChannelState, Quote } from '../../contract/channels.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { PromisePage, PromiseView } from '../../contract/promises.ts';
@@ -131,11 +132,11 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
   it('tell their channel how they stand until they are handed over, and both sides agree', async () => {
     const order = await orderOf();
     const view = await taken(order);
-    await vi.waitFor(() => expect(lastTold(order.reference)).toMatchObject({ state: 'placed' }));
+    await eventually(() => expect(lastTold(order.reference)).toMatchObject({ state: 'placed' }));
     await pick(view);
-    await vi.waitFor(() => expect(lastTold(order.reference)).toMatchObject({ state: 'ready' }));
+    await eventually(() => expect(lastTold(order.reference)).toMatchObject({ state: 'ready' }));
     expect(await handOver(test, noor, view.id, allLeft(view))).toMatchObject({ status: 200 });
-    await vi.waitFor(() => expect(lastTold(order.reference)).toMatchObject({ state: 'handed', open: 0 }));
+    await eventually(() => expect(lastTold(order.reference)).toMatchObject({ state: 'handed', open: 0 }));
     const { body } = await channel('GET', `/orders/${order.reference}`);
     expect(lastTold(order.reference)).toMatchObject(body);
     expect(await differences()).toEqual([]);
@@ -146,26 +147,26 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
     const order = await orderOf();
     const view = await taken(order);
     const untold = async () => (await lookAt(noor, view.id)).told;
-    await vi.waitFor(async () =>
+    await eventually(async () =>
       expect(await untold()).toMatchObject([
         { state: 'placed', toldAt: null, tries: 1, trouble: 'It answers with 503.' },
       ]),
     );
     await pick(view);
-    await vi.waitFor(async () => expect(await untold()).toHaveLength(2));
+    await eventually(async () => expect(await untold()).toHaveLength(2));
     expect(lastTold(order.reference)).toBeUndefined();
     listens = true;
     await test.restart();
     await noor.signIn('1357', 1);
     await maren.signIn('3690', 3);
     await introduce();
-    await vi.waitFor(() =>
+    await eventually(() =>
       expect(told.filter(({ reference }) => reference === order.reference).map(({ state }) => state)).toEqual(
         ['placed', 'ready'],
       ),
     );
     // The channel has heard before it is noted that it has.
-    await vi.waitFor(async () => expect((await untold()).every(({ toldAt }) => toldAt !== null)).toBe(true));
+    await eventually(async () => expect((await untold()).every(({ toldAt }) => toldAt !== null)).toBe(true));
   });
 
   it('without their deposit are not handed over until somebody excuses it, with a reason', async () => {
@@ -184,7 +185,7 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
     expect((await excuse(maren, 'twice')).status).toBe(409);
     await pick(view);
     expect(await handOver(test, noor, view.id, allLeft(view))).toMatchObject({ status: 200 });
-    await vi.waitFor(() => expect(lastTold(order.reference)).toMatchObject({ state: 'handed' }));
+    await eventually(() => expect(lastTold(order.reference)).toMatchObject({ state: 'handed' }));
     expect(await differences()).toEqual([]);
   });
 
@@ -214,7 +215,7 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
     }
     expect(await lookAt(noor, view.id)).toMatchObject({ state: 'cancelled', held: 0 });
     expect(await owed()).toBe(before);
-    await vi.waitFor(() =>
+    await eventually(() =>
       expect(lastTold(order.reference)).toMatchObject({ state: 'cancelled', givenBack: order.total }),
     );
     expect(await differences()).toEqual([]);
@@ -235,7 +236,7 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
       const { state } = await lookAt(noor, view.id);
       expect(state).toBe(here.status === 200 ? 'handed' : 'cancelled');
       if (there.status !== 200) expect(there.body.title).toContain('handed over');
-      await vi.waitFor(() => expect(lastTold(order.reference)).toMatchObject({ state }));
+      await eventually(() => expect(lastTold(order.reference)).toMatchObject({ state }));
     }
     expect(await differences()).toEqual([]);
   });
@@ -253,7 +254,7 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
     expect(total).toBe(-5_00);
     expect(answer.body.finished).toBeTruthy();
     expect(await lookAt(noor, view.id)).toMatchObject({ state: 'cancelled', held: 0 });
-    await vi.waitFor(() =>
+    await eventually(() =>
       expect(lastTold(order.reference)).toMatchObject({ state: 'cancelled', givenBack: 10_00 }),
     );
     // What only the channel holds is given up without a till.

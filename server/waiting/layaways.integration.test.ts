@@ -1,5 +1,6 @@
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { DaySummary } from '../../contract/books.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { LayawayWanted, PromisePage, PromiseView } from '../../contract/promises.ts';
@@ -101,7 +102,7 @@ describe(`layaways on ${ENGINE}`, () => {
   });
 
   it('print their terms, plan and barcode', async () => {
-    const text = await vi.waitFor(async () => {
+    const text = await eventually(async () => {
       const { body } = await noor.ask<{ text: string }[]>('GET', '/printer/papers');
       const paper = body.find((one) => one.text.includes('*L-0001*'));
       expect(paper).toBeDefined();
@@ -467,10 +468,10 @@ describe(`layaways on ${ENGINE}`, () => {
     });
     const sent = await step(id, 'remind');
     expect(sent.body.events[0]).toMatchObject({ what: 'Reminder sent' });
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       const [message] = await sql<{ state: string }>('select state from outbox where promise_id = $1', [id]);
       expect(message?.state).toBe('sent');
-    }, 20_000);
+    });
   });
 
   it('are in the day of the shop and in its books, beside what was sold', async () => {

@@ -2,7 +2,8 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import ICAL from 'ical.js';
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { OrderFacts, OrderStep, ShipWanted } from '../../contract/orders.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { PromisePage, PromiseView } from '../../contract/promises.ts';
@@ -123,7 +124,7 @@ describe(`orders on ${ENGINE}`, () => {
       lines: [{ order: { way: 'collect', place: 'Depot', picked: 0, short: 0, sent: false } }],
     });
     expect(await levelAt(DEPOT)).toEqual({ ...before, setAside: before.setAside + 1000 });
-    const paper = await vi.waitFor(async () => {
+    const paper = await eventually(async () => {
       const { body } = await noor.ask<{ text: string }[]>('GET', '/printer/papers');
       const found = body.find((one) => one.text.includes('*O-0001*'));
       expect(found).toBeDefined();
@@ -299,7 +300,7 @@ describe(`orders on ${ENGINE}`, () => {
         { 'idempotency-key': newKey() },
       );
     expect((await asked()).status).toBe(200);
-    await vi.waitFor(async () =>
+    await eventually(async () =>
       expect((await look(facts.id)).handover?.parcels[0]?.trouble).toContain('cannot be reached'),
     );
     expect((await asked()).status).toBe(409);
@@ -308,7 +309,7 @@ describe(`orders on ${ENGINE}`, () => {
     await test.restart();
     await noor.signIn('1357', 1);
     await quay.signIn('2468', 3);
-    const parcel = await vi.waitFor(async () => {
+    const parcel = await eventually(async () => {
       const [one] = (await look(facts.id)).handover?.parcels ?? [];
       expect(one?.state).toBe('labelled');
       return one;

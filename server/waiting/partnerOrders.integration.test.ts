@@ -1,7 +1,8 @@
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { PromisePage, PromiseView } from '../../contract/promises.ts';
 import type { PartnerMonth, RelayAlert } from '../../contract/relay.ts';
@@ -28,7 +29,7 @@ const numbered = (number: string) => noor.ask<PromiseView>('GET', `/waiting/prom
 /** Passes an order on. @returns it as it waits for an answer */
 async function passed(number: string, change: Partial<typeof PASSED> = {}): Promise<PromiseView> {
   expect((await passOn(test, change)).status).toBe(303);
-  await vi.waitFor(async () => expect((await numbered(number)).status).toBe(200));
+  await eventually(async () => expect((await numbered(number)).status).toBe(200));
   return (await numbered(number)).body;
 }
 const accept = (by: Browser, id: string, key = newKey()) =>
@@ -40,7 +41,7 @@ const accept = (by: Browser, id: string, key = newKey()) =>
   );
 const alerts = async (by = noor) => (await by.ask<RelayAlert[]>('GET', '/waiting/relays/alerts')).body;
 const hears = (number: string, words: string) =>
-  vi.waitFor(async () => expect(await atHub(test, number)).toContain(words), { timeout: 10_000 });
+  eventually(async () => expect(await atHub(test, number)).toContain(words));
 const differences = () => test.house.database.ask(verify);
 const owedBy = async (code: string) =>
   (
@@ -137,7 +138,7 @@ describe(`orders that partners pass to the shop on ${ENGINE}`, () => {
     const before = await owedBy('CORRAN');
     const { id } = await passed('CORRAN-3');
     await sayAtHub(test, 'CORRAN-3', 'question', 'Is it a soprano?');
-    await vi.waitFor(async () =>
+    await eventually(async () =>
       expect((await alerts()).map(({ kind }) => kind)).toEqual(['order', 'question']),
     );
     const words = { words: 'It is' };
@@ -145,7 +146,7 @@ describe(`orders that partners pass to the shop on ${ENGINE}`, () => {
     await hears('CORRAN-3', 'reply, It is');
     await accept(noor, id);
     await sayAtHub(test, 'CORRAN-3', 'withdrawn', 'They have changed their mind');
-    await vi.waitFor(async () => expect((await lookAt(noor, id)).state).toBe('cancelled'));
+    await eventually(async () => expect((await lookAt(noor, id)).state).toBe('cancelled'));
     expect(await owedBy('CORRAN')).toBe(before);
     // What has left is not taken back.
     await sayAtHub(test, 'CORRAN-1', 'withdrawn');

@@ -1,5 +1,6 @@
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { OrderStep } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import type { PartnerAtTill } from '../../contract/relay.ts';
@@ -122,7 +123,7 @@ it(
       const number = `CORRAN-${passed}`;
       await passOn(test, { day: '2026-05-01', part: `${20 + upTo(50)}.00` });
       const known = () => till.ask<PromiseView>('GET', `/waiting/promises/numbered/${number}`);
-      await vi.waitFor(async () => expect((await known()).status).toBe(200));
+      await eventually(async () => expect((await known()).status).toBe(200));
       const { id } = (await known()).body;
       if (upTo(4) > 0) await till.ask('POST', `/waiting/relays/orders/${id}/accepted`, { words: '' }, key());
       return { answer: { status: 200, body: { id } } };

@@ -1,7 +1,8 @@
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import type { PartnerAtTill, PartnerMonth, RelayAlert, RelayWanted } from '../../contract/relay.ts';
@@ -65,7 +66,7 @@ async function paid(terms: Partial<RelayWanted> = {}): Promise<PromiseView> {
 const say = async (number: string, kind: string, words = '') =>
   expect(await sayAtHub(test, number, kind, words)).toBe(true);
 const stands = (id: string, state: string) =>
-  vi.waitFor(async () => expect((await lookAt(noor, id)).state).toBe(state));
+  eventually(async () => expect((await lookAt(noor, id)).state).toBe(state));
 const alerts = async (by = noor) => (await by.ask<RelayAlert[]>('GET', '/waiting/relays/alerts')).body;
 const differences = () => test.house.database.ask(verify);
 const balance = async (account: string) =>
@@ -89,14 +90,14 @@ describe(`relay on ${ENGINE}`, () => {
     await emptyTill();
     await stands(body.id, 'sent');
     await say(body.number, 'question', 'Which rosin?');
-    await vi.waitFor(async () =>
+    await eventually(async () =>
       expect(await alerts()).toMatchObject([{ kind: 'question', words: 'Which rosin?' }]),
     );
     const replied = await teo.ask<PromiseView>('POST', `/waiting/relays/${body.id}/replies`, {
       words: 'The light one',
     });
     expect(replied.status).toBe(200);
-    await vi.waitFor(async () =>
+    await eventually(async () =>
       expect(await (await fetch(`${test.hub}/`)).text()).toContain('The light one'),
     );
     await say(body.number, 'accepted');
@@ -178,7 +179,7 @@ describe(`relay on ${ENGINE}`, () => {
     const closed = join(test.dataFolder, 'relay-hub', 'closed');
     writeFileSync(closed, '');
     const { id, number } = await paid();
-    await vi.waitFor(async () =>
+    await eventually(async () =>
       expect((await lookAt(noor, id)).relay?.tries[0]).toMatchObject({
         state: 'waiting',
         trouble: 'The hub cannot be reached.',
@@ -197,7 +198,7 @@ describe(`relay on ${ENGINE}`, () => {
     await stands(id, 'accepted');
     test.house.relaying.wake();
     test.house.relaying.wake();
-    await vi.waitFor(async () => expect((await lookAt(noor, id)).relay?.tries[0]?.messages).toHaveLength(2));
+    await eventually(async () => expect((await lookAt(noor, id)).relay?.tries[0]?.messages).toHaveLength(2));
     // What a partner says late still counts.
     await say(number, 'refused', 'After all not');
     await stands(id, 'refused');
@@ -211,12 +212,12 @@ describe(`relay on ${ENGINE}`, () => {
     expect(back).toBe(-total);
     expect(answer.body.finished).toBeTruthy();
     expect(await lookAt(noor, id)).toMatchObject({ state: 'cancelled', held: 0 });
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect(await atHub(test, number)).toContain('withdrawn');
     });
     // What comes too late changes nothing.
     await say(number, 'accepted');
-    await vi.waitFor(async () => expect((await lookAt(noor, id)).relay?.tries[0]?.messages).toHaveLength(2));
+    await eventually(async () => expect((await lookAt(noor, id)).relay?.tries[0]?.messages).toHaveLength(2));
     expect(await lookAt(noor, id)).toMatchObject({ state: 'cancelled' });
     expect(await differences()).toEqual([]);
   });
@@ -225,7 +226,7 @@ describe(`relay on ${ENGINE}`, () => {
     const closed = join(test.dataFolder, 'relay-hub', 'closed');
     writeFileSync(closed, '');
     const { id } = await paid();
-    await vi.waitFor(async () => expect((await lookAt(noor, id)).relay?.tries[0]?.trouble).not.toBe(''));
+    await eventually(async () => expect((await lookAt(noor, id)).relay?.tries[0]?.trouble).not.toBe(''));
     expect((await giveUp(test, noor, customer, id, 0)).answer.body.finished).toBeTruthy();
     const withdrawn = { kind: 'withdrawn' };
     expect((await lookAt(noor, id)).relay?.tries[0]).toMatchObject({

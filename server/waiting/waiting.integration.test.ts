@@ -1,5 +1,6 @@
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
@@ -58,7 +59,7 @@ describe(`held baskets on ${ENGINE}`, () => {
   });
 
   it('print a ticket with their number', async () => {
-    const [ticket] = await vi.waitFor(async () => {
+    const [ticket] = await eventually(async () => {
       const { body } = await noor.ask<{ text: string }[]>('GET', '/printer/papers');
       expect(body.length).toBeGreaterThan(0);
       return body;

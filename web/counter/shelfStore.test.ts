@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { StoredShelves } from '../../contract/shelves.ts';
 import type { Shelf, Tile } from '../../core/counter/shelves.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
@@ -55,7 +56,7 @@ describe('the touch pages of a till', () => {
     shelves.binId = 'bin';
     net.write.mockResolvedValueOnce({ revision: 4 });
     const changed = shelves.changeTiles([tile('t2', 2), tile('t9', 9)]);
-    await vi.waitFor(() => expect(shelves.tiles).toHaveLength(2));
+    await eventually(() => expect(shelves.tiles).toHaveLength(2));
     await changed;
     expect(net.write.mock.lastCall?.[2]).toMatchObject({ revision: 3 });
     expect([shelves.binId, shelves.items.get(9)?.name]).toEqual(['bin', 'Item 9']);

@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { ShiftRow } from '../../contract/drawer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { tell } from '../testing/houseEvents.ts';
@@ -50,7 +51,7 @@ describe('shifts that were closed short', () => {
     tell({ kind: 'sale-finished' });
     expect(stores.drawer.history).toHaveBeenCalledTimes(1);
     tell({ kind: 'drawer-changed' });
-    await vi.waitFor(() => expect(words()).toBe('Till 2 was closed 2.50 short by Teo.'));
+    await eventually(() => expect(words()).toBe('Till 2 was closed 2.50 short by Teo.'));
     useNoticeStore().clear();
     await shortages.load();
     expect(words()).toBeUndefined();

@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { ImportLine, ImportView } from '../../contract/imports.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { late } from '../testing/late.ts';
@@ -55,6 +56,6 @@ describe('a list that is brought in', () => {
     imports.follow();
     net.read.mockResolvedValueOnce(view('a', 'done'));
     tell({ kind: 'import-changed' });
-    await vi.waitFor(() => expect(imports.view?.state).toBe('done'));
+    await eventually(() => expect(imports.view?.state).toBe('done'));
   });
 });

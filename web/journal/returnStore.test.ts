@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { RefundQuote, Returnable, ReturnableLine } from '../../contract/returns.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { ONE } from '../../core/quantity.ts';
@@ -96,7 +97,7 @@ describe('a sale whose goods come back', () => {
   it('begins with one of it, where only one thing can come back', async () => {
     const returns = await opened(saleOf([line(1), line(2, { left: 0 })]));
     expect(returns.parts).toEqual([{ position: 1, quantity: ONE }]);
-    await vi.waitFor(() => expect(returns.quote).not.toBeNull());
+    await eventually(() => expect(returns.quote).not.toBeNull());
     expect(quotes()).toEqual([[{ position: 1, quantity: ONE }]]);
   });
 
@@ -141,7 +142,7 @@ describe('how much comes back', () => {
     returns.take(line(1), ONE);
     net.write.mockResolvedValueOnce(quoteOf({ chosen: [figuresOf(1, -1_800)] }));
     returns.take(line(1), 2 * ONE);
-    await vi.waitFor(() => expect(returns.worth(returns.figures)).toBe(1_890));
+    await eventually(() => expect(returns.worth(returns.figures)).toBe(1_890));
     late(quoteOf());
     await Promise.resolve();
     expect(returns.worth(returns.figures)).toBe(1_890);
@@ -154,7 +155,7 @@ describe('how much comes back', () => {
   it('may be worth either of two things, where a person chooses', async () => {
     const both = quoteOf({ other: [figuresOf(1, -500)] });
     const returns = await opened(saleOf([line(1)]), both);
-    await vi.waitFor(() => expect(returns.worth(returns.figures)).toBe(990));
+    await eventually(() => expect(returns.worth(returns.figures)).toBe(990));
     returns.way = 're-price';
     expect(returns.worth(returns.figures)).toBe(590);
   });
@@ -163,7 +164,7 @@ describe('how much comes back', () => {
 describe('what is put into the basket', () => {
   it('is nothing as long as something is wrong', async () => {
     const returns = await opened(saleOf([line(1, { serial: 'SN-7', left: ONE })]));
-    await vi.waitFor(() => expect(returns.quote).not.toBeNull());
+    await eventually(() => expect(returns.quote).not.toBeNull());
     expect(returns.wrong()).toBe('Read the serial number of Item 1: it was sold as SN-7.');
     expect(await returns.put()).toBe(false);
     returns.serials[1] = ' sn-7 ';
@@ -177,7 +178,7 @@ describe('what is put into the basket', () => {
 
   it('comes with its figures, its reason, and the customer of the sale', async () => {
     const returns = await opened(saleOf([line(1)], { customer: { id: 4, name: 'Wilma Corrin' } }));
-    await vi.waitFor(() => expect(returns.quote).not.toBeNull());
+    await eventually(() => expect(returns.quote).not.toBeNull());
     returns.reason = ' Too small ';
     expect(await returns.put()).toBe(true);
     expect(basket.basket.lines).toMatchObject([
@@ -203,7 +204,7 @@ describe('what is put into the basket', () => {
 
   it('needs an approval after the time for returns', async () => {
     const returns = await opened(saleOf([line(1)], { late: true }));
-    await vi.waitFor(() => expect(returns.quote).not.toBeNull());
+    await eventually(() => expect(returns.quote).not.toBeNull());
     stores.countersigns.need.mockResolvedValueOnce(null);
     expect(await returns.put()).toBe(false);
     expect(basket.lines).toEqual([]);
@@ -220,7 +221,7 @@ describe('what is put into the basket', () => {
   it('is swapped for what its family has, for what was paid', async () => {
     const returns = await opened(saleOf([line(1), line(2)]), quoteOf({ swap: [figuresOf(1, -1_000)] }));
     returns.take(line(1), ONE);
-    await vi.waitFor(() => expect(returns.quote?.swap).toHaveLength(1));
+    await eventually(() => expect(returns.quote?.swap).toHaveLength(1));
     const family = { id: 50, name: 'Shirts' };
     catalogue.find.mockImplementation(([id]: number[]) =>
       Promise.resolve(id === 50 ? [family] : [{ id: 1, name: 'Shirt M', more: { familyId: 50 } }]),

@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { KeptOffer } from '../../contract/offers.ts';
 import { plainOffer } from '../../core/offers/testing/plainOffer.ts';
 import { late } from '../testing/late.ts';
@@ -41,7 +42,7 @@ describe('the offers of the shop', () => {
     catalogue.find.mockReturnValueOnce(names.promise);
     has(offer(1, [7]));
     const first = offers.load();
-    await vi.waitFor(() => expect(catalogue.find).toHaveBeenCalledOnce());
+    await eventually(() => expect(catalogue.find).toHaveBeenCalledOnce());
     has(offer(1, [7]), offer(2, [8]));
     const second = offers.load();
     names.come([{ id: 7, name: 'Reeds' }]);

@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import { nextTick, reactive } from 'vue';
 import type { PaymentView, TakeTender, TenderView } from '../../contract/payment.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
@@ -303,7 +304,7 @@ describe('what happens elsewhere', () => {
     tell({ kind: 'sale-finished', saleId: 'b3' });
     expect(net.read).not.toHaveBeenCalled();
     tell({ kind: 'payment-changed', basketId: 'b1' });
-    await vi.waitFor(() => expect(payment.takenAmount).toBe(2_000));
+    await eventually(() => expect(payment.takenAmount).toBe(2_000));
     tell({ kind: 'connected' });
     expect(net.read).toHaveBeenCalledTimes(2);
     stop();

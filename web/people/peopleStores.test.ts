@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { ImportView } from '../../contract/imports.ts';
 import type { CustomerPage } from '../../contract/people.ts';
 import { useCustomerPageStore } from './customerPageStore.ts';
@@ -55,7 +56,7 @@ describe('the directory', () => {
     expect(net.read).not.toHaveBeenCalled();
     net.read.mockResolvedValue({ count: 3 });
     tell({ kind: 'people-changed' });
-    await vi.waitFor(() => expect(people.listed).toMatchObject({ count: 3 }));
+    await eventually(() => expect(people.listed).toMatchObject({ count: 3 }));
   });
 });
 
@@ -70,7 +71,7 @@ describe("a customer's page", () => {
     net.read.mockResolvedValue(pageOf(4, 'Another name'));
     tell({ kind: 'people-changed', customerId: 4 });
     tell({ kind: 'people-changed', customerId: null });
-    await vi.waitFor(() => expect(pages.page?.record.name).toBe('Another name'));
+    await eventually(() => expect(pages.page?.record.name).toBe('Another name'));
     expect(net.read).toHaveBeenCalledTimes(3);
   });
 

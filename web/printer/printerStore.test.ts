@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { OpenPaper, PrinterFacts } from '../../contract/printer.ts';
 import { STAND_IN } from '../../core/journal/printerSetup.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -37,7 +38,7 @@ beforeEach(() => {
 
 async function told(tillId = 1): Promise<void> {
   house.tell?.({ kind: 'printer-changed', tillId });
-  await vi.waitFor(() => Promise.resolve());
+  await eventually(() => Promise.resolve());
 }
 
 describe('the printer of a till', () => {
@@ -46,7 +47,7 @@ describe('the printer of a till', () => {
     printer.follow();
     is({ open: [paper(1, 'printing')] });
     await told();
-    await vi.waitFor(() => expect(printer.facts).not.toBeNull());
+    await eventually(() => expect(printer.facts).not.toBeNull());
     expect(printer.count).toBe(0);
     expect(useNoticeStore().notice).toBeNull();
   });
@@ -59,11 +60,11 @@ describe('the printer of a till', () => {
     await told(2);
     expect(net.read).not.toHaveBeenCalled();
     await told();
-    await vi.waitFor(() => expect(printer.count).toBe(2));
+    await eventually(() => expect(printer.count).toBe(2));
     expect(notices.notice?.text).toContain('out of paper');
     notices.clear();
     await told();
-    await vi.waitFor(() => expect(net.read).toHaveBeenCalledTimes(2));
+    await eventually(() => expect(net.read).toHaveBeenCalledTimes(2));
     expect(notices.notice).toBeNull();
   });
 
@@ -72,7 +73,7 @@ describe('the printer of a till', () => {
     printer.follow();
     is({ open: [paper(7, 'doubtful')] });
     await told();
-    await vi.waitFor(() => expect(printer.count).toBe(1));
+    await eventually(() => expect(printer.count).toBe(1));
     expect(useNoticeStore().notice?.text).toContain('Receipt 1-0007 may not have come out whole');
     is({});
     await printer.settle(7, 'printed');

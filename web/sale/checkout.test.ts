@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { FinishedSale, FinishSale } from '../../contract/counter.ts';
 import type { TillFacts } from '../../contract/setup.ts';
 import type { Basket, BasketLine } from '../../core/counter/basket.ts';
@@ -164,7 +165,7 @@ describe('paying in cash', () => {
       setActivePinia(createPinia());
       net.writeSurely.mockReset().mockReturnValue(new Promise(() => {}));
       void useBasketStore().begin(FACTS);
-      await vi.waitFor(() => expect(net.writeSurely, `load ${round}`).toHaveBeenCalledOnce());
+      await eventually(() => expect(net.writeSurely, `load ${round}`).toHaveBeenCalledOnce());
       expect(kept()?.paying?.basket.id).toBe(id);
     }
     expect(net.writeSurely.mock.lastCall?.[3]).toBe(id);
@@ -237,7 +238,7 @@ describe('a payment that is refused', () => {
       refused('countersign-needed', { needed: { right: 'price.change', about: basket.basket.id, steps } }),
     );
     await basket.payCash(1_000);
-    await vi.waitFor(() => expect(basket.lines[0]?.typedPrice?.countersign).toBe('c9'));
+    await eventually(() => expect(basket.lines[0]?.typedPrice?.countersign).toBe('c9'));
     expect([basket.phase, stores.countersigns.need.mock.lastCall?.[0]]).toEqual(['basket', 'price.change']);
   });
 });
@@ -360,7 +361,7 @@ describe('what other windows of this till do', () => {
     tell({ kind: 'basket-changed', tillId: 7, revision: 0 });
     expect(net.read).toHaveBeenCalledTimes(1);
     tell({ kind: 'basket-changed', tillId: 7, revision: 4 });
-    await vi.waitFor(() => expect(ids()).toEqual(['l9']));
+    await eventually(() => expect(ids()).toEqual(['l9']));
     await basket.change({ ...basket.basket, lines: [line('l9'), line('l10')] });
     tell({ kind: 'basket-changed', tillId: 7, revision: 9 });
     expect(net.read).toHaveBeenCalledTimes(2);
@@ -373,7 +374,7 @@ describe('what other windows of this till do', () => {
     expect(ids()).toEqual(['l1']);
     basket.backToBasket();
     tell({ kind: 'sale-finished', saleId: basket.basket.id });
-    await vi.waitFor(() => expect(ids()).toEqual([]));
+    await eventually(() => expect(ids()).toEqual([]));
     expect(kept()?.unsent).toBe(false);
   });
 
@@ -397,7 +398,7 @@ describe('the shop and its goods', () => {
     await basket.begin(FACTS);
     basket.follow();
     tell({ kind: 'shop-changed' });
-    await vi.waitFor(() => expect(catalogue.setFacts).toHaveBeenCalledWith(FACTS));
+    await eventually(() => expect(catalogue.setFacts).toHaveBeenCalledWith(FACTS));
     tell({ kind: 'catalogue-changed' });
     expect(catalogue.refresh).toHaveBeenCalled();
     tell({ kind: 'stock-changed', levels: [{ itemId: 1 }] });

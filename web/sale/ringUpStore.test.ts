@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import type { Item, ItemMore } from '../../core/goods/item.ts';
 import { ONE } from '../../core/quantity.ts';
@@ -76,7 +77,7 @@ const lines = () =>
 /** Waits until a question is asked, and answers it. */
 async function answer(...[kind, given]: Parameters<ReturnType<typeof useQuestionStore>['answer']>) {
   const questions = useQuestionStore();
-  await vi.waitFor(() => expect(questions.asked?.kind).toBe(kind));
+  await eventually(() => expect(questions.asked?.kind).toBe(kind));
   questions.answer(kind, given);
 }
 const words = () => useNoticeStore().notice?.text;
@@ -154,7 +155,7 @@ describe('a code that nobody knows', () => {
   it('is put aside by the next scan', async () => {
     const ringUp = useRingUpStore();
     const first = ringUp.enter('ZZ-7788', { scanned: true });
-    await vi.waitFor(() => expect(useQuestionStore().asked?.code).toBe('ZZ-7788'));
+    await eventually(() => expect(useQuestionStore().asked?.code).toBe('ZZ-7788'));
     await ringUp.enter('N-1', { scanned: true });
     await first;
     expect(useQuestionStore().asked).toBeNull();
@@ -185,7 +186,7 @@ describe('what an item asks', () => {
     const left = ringUp.enter('N-4');
     await answer('price', 2_500);
     // Whose age was looked at is not asked again in the same sale.
-    await vi.waitFor(() => expect(useQuestionStore().asked?.kind).toBe('quantity'));
+    await eventually(() => expect(useQuestionStore().asked?.kind).toBe('quantity'));
     useQuestionStore().leave();
     await left;
     expect(lines()).toHaveLength(1);
@@ -196,7 +197,7 @@ describe('what an item asks', () => {
     const ringUp = useRingUpStore();
     const questions = useQuestionStore();
     const done = ringUp.enter('2*N-5');
-    await vi.waitFor(() => expect(questions.asked?.unit).toEqual({ at: 1, of: 2 }));
+    await eventually(() => expect(questions.asked?.unit).toEqual({ at: 1, of: 2 }));
     await ringUp.enter('SN-1', { scanned: true });
     expect(questions.scanned).toEqual({ serial: 'SN-1' });
     await answer('serial', 'SN-1');
@@ -270,7 +271,7 @@ describe('what comes while something is asked', () => {
     ITEMS.set('N-6', item(6, null, null));
     const ringUp = useRingUpStore();
     const first = ringUp.enter('N-6');
-    await vi.waitFor(() => expect(useQuestionStore().asked?.kind).toBe('price'));
+    await eventually(() => expect(useQuestionStore().asked?.kind).toBe('price'));
     const second = ringUp.enter('N-1');
     expect(words()).toContain('This is rung up next');
     await answer('price', 100);
@@ -283,7 +284,7 @@ describe('what comes while something is asked', () => {
     ITEMS.set('N-6', item(6, null, null));
     const ringUp = useRingUpStore();
     const first = ringUp.enter('N-6');
-    await vi.waitFor(() => expect(useQuestionStore().asked?.kind).toBe('price'));
+    await eventually(() => expect(useQuestionStore().asked?.kind).toBe('price'));
     const second = ringUp.enter('N-1');
     basket.basket = { id: 'b2', lines: [] };
     useQuestionStore().leave();

@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { useTransferStore } from './transferStore.ts';
 
@@ -24,6 +25,6 @@ describe('goods on their way between places', () => {
     transfers.follow();
     net.read.mockResolvedValueOnce({ rows: [3] });
     tell({ kind: 'supply-changed' });
-    await vi.waitFor(() => expect(transfers.page).toEqual({ rows: [3] }));
+    await eventually(() => expect(transfers.page).toEqual({ rows: [3] }));
   });
 });

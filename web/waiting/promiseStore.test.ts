@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { LayawayWanted, PromisePage, PromiseView } from '../../contract/promises.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -211,7 +212,7 @@ describe('the list of promises', () => {
     net.read.mockResolvedValue(page(['L-0001'], 3));
     promises.filter.find = 'hedy m';
     tell({ kind: 'promises-changed' });
-    await vi.waitFor(() => expect(promises.page?.rows).toHaveLength(1));
+    await eventually(() => expect(promises.page?.rows).toHaveLength(1));
     expect(promises.attention).toBe(3);
     expect(net.read).toHaveBeenCalledWith('/waiting/promises?show=open&find=hedy+m&from=&to=&page=0');
     tell({ kind: 'shop-changed' });
@@ -242,7 +243,7 @@ describe('the list of promises', () => {
     const chosen = promises.look('p2');
     tell({ kind: 'relays-changed' });
     await chosen;
-    await vi.waitFor(() => expect(promises.looked?.id).toBe('p2'));
+    await eventually(() => expect(promises.looked?.id).toBe('p2'));
     expect(net.read).not.toHaveBeenLastCalledWith('/waiting/promises/p1');
   });
 

@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { RelayAlert, RelayWanted } from '../../contract/relay.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { useRelayStore } from './relayStore.ts';
@@ -72,7 +73,7 @@ describe('alerts of what partners have said', () => {
     tell({ kind: 'relays-changed' });
     net.read.mockResolvedValueOnce([alert(2)]);
     tell({ kind: 'connected' });
-    await vi.waitFor(() => expect(relays.alerts).toEqual([alert(2)]));
+    await eventually(() => expect(relays.alerts).toEqual([alert(2)]));
     late([alert(1)]);
     await relays.load().catch(() => {});
     expect(relays.alerts).toEqual([alert(2)]);

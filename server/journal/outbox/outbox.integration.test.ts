@@ -1,14 +1,13 @@
 import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../../contract/testing/eventually.ts';
 import type { JournalSale } from '../../../contract/journal.ts';
 import type { CustomerPage, CustomerPanel } from '../../../contract/people.ts';
 import type { ProblemDetails } from '../../../contract/problem.ts';
 import type { SetupFacts } from '../../../contract/setup.ts';
 import { addSomebody } from '../../testing/people.ts';
 import { openDrawer, openHouse, pay, ringUp, type Browser, type TestHouse } from '../../testing/testHouse.ts';
-
-const SOON = { timeout: 20_000, interval: 20 };
 
 let house: TestHouse;
 let manager: Browser;
@@ -61,29 +60,29 @@ async function mailFrom(address: string): Promise<void> {
 describe('mail', () => {
   it('that is refused for good is not tried again, and the sale says so', async () => {
     const sent = await sellAndSend('nobody@reader.example');
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect(await sent()).toMatchObject([
         { state: 'failed', trouble: expect.stringContaining('No such mailbox') as string },
       ]);
-    }, SOON);
+    });
   });
 
   it('that cannot go out now waits, and goes out when it can', async () => {
     const sent = await sellAndSend('ada@reader.example');
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect(await sent()).toMatchObject([
         { state: 'waiting', trouble: expect.stringContaining('Come again later') as string },
       ]);
-    }, SOON);
+    });
     expect(taken).toEqual([]);
     busy = false;
     // Not before its time, unless somebody has set something right.
     house.house.outbox.wake();
     const later = await sellAndSend('ben@reader.example');
-    await vi.waitFor(async () => expect(await later()).toMatchObject([{ state: 'sent' }]), SOON);
+    await eventually(async () => expect(await later()).toMatchObject([{ state: 'sent' }]));
     expect(await sent()).toMatchObject([{ state: 'waiting' }]);
     await mailFrom('shop@ostlerlane.example');
-    await vi.waitFor(async () => expect(await sent()).toMatchObject([{ state: 'sent', trouble: '' }]), SOON);
+    await eventually(async () => expect(await sent()).toMatchObject([{ state: 'sent', trouble: '' }]));
     const ids = taken.map((mail) => /^Message-ID: <(.+)>/m.exec(mail)?.[1] ?? '');
     expect(new Set(ids).size).toBe(2);
     for (const id of ids) expect(id).toMatch(/^\d+\.[0-9a-f-]{36}@ostlerlane\.example$/);
@@ -92,13 +91,13 @@ describe('mail', () => {
   it('does not go out without a sender, and says what is missing', async () => {
     await mailFrom('');
     const sent = await sellAndSend('ada@reader.example');
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect(await sent()).toMatchObject([
         { state: 'waiting', trouble: expect.stringContaining('set it in Setup, Receipts') as string },
       ]);
-    }, SOON);
+    });
     await mailFrom('shop@ostlerlane.example');
-    await vi.waitFor(async () => expect(await sent()).toMatchObject([{ state: 'sent' }]), SOON);
+    await eventually(async () => expect(await sent()).toMatchObject([{ state: 'sent' }]));
   });
 
   describe('with a code for the telephone', () => {
@@ -112,7 +111,7 @@ describe('mail', () => {
       expect((await pay(manager, { ...sale, basket })).status).toBe(200);
       const had = mails(to).length;
       await manager.ask('POST', `/journal/sales/${basket.id}/sent`, { by: 'mail', to });
-      await vi.waitFor(() => expect(mails(to)).toHaveLength(had + 1), SOON);
+      await eventually(() => expect(mails(to)).toHaveLength(had + 1));
       return mails(to).at(-1) ?? '';
     }
 
@@ -145,7 +144,7 @@ describe('mail', () => {
       const asked = () =>
         manager.ask<{ to: string } & ProblemDetails>('POST', `/people/customers/${id}/code/mails`, {});
       expect((await asked()).body).toEqual({ to: 'ida@reader.example' });
-      await vi.waitFor(() => expect(mails('ida@reader.example')).toHaveLength(1), SOON);
+      await eventually(() => expect(mails('ida@reader.example')).toHaveLength(1));
       const [mail = ''] = mails('ida@reader.example');
       expect(mail).toContain('1,240');
       expect(codeIn(mail)).toBe((await cardsOf(id))[0]?.code);

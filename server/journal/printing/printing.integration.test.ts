@@ -1,4 +1,5 @@
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { eventually } from '../../../contract/testing/eventually.ts';
 import type { PrinterFacts, TillPrinter } from '../../../contract/printer.ts';
 import { STAND_IN, type PrinterSetup } from '../../../core/journal/printerSetup.ts';
 import { rawPrinter, type RawPrinter } from '../../../devices/printer/testing/rawPrinter.ts';
@@ -10,7 +11,6 @@ let second: Browser;
 let raw: RawPrinter;
 
 const TILLS = [1, 2] as const;
-const SOON = { timeout: 20_000, interval: 20 };
 
 beforeAll(async () => {
   house = await openHouse();
@@ -26,7 +26,7 @@ beforeEach(async () => {
 });
 afterEach(async () => {
   for (const till of TILLS) await choose(STAND_IN, till);
-  await vi.waitFor(async () => expect(await waiting()).toEqual([0, 0]), SOON);
+  await eventually(async () => expect(await waiting()).toEqual([0, 0]));
   await raw.stop();
 });
 
@@ -43,7 +43,7 @@ async function waiting(): Promise<number[]> {
   const { body } = await manager.ask<TillPrinter[]>('GET', '/printer/tills');
   return body.map((till) => till.waiting).slice(0, TILLS.length);
 }
-const until = (check: () => Promise<void>) => vi.waitFor(check, SOON);
+const until = (check: () => Promise<void>) => eventually(check);
 const papersWith = (text: string) => raw.papers.filter((paper) => paper.includes(text));
 
 describe('a printer on the network', () => {

@@ -1,5 +1,6 @@
 import { v4 as newId } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../../contract/testing/eventually.ts';
 import type { FigureProblem } from '../../../contract/counter.ts';
 import type { JournalPage, JournalSale } from '../../../contract/journal.ts';
 import type { StoredValueView } from '../../../contract/giftCards.ts';
@@ -37,7 +38,6 @@ let teo: Browser;
 let types: ReadonlyMap<string, number>;
 /** What was refused, and why. */
 const problemOf = (answer: { body: unknown }) => answer.body as ProblemDetails;
-const SLOWLY = { timeout: 15_000, interval: 20 };
 
 beforeAll(async () => {
   house = await openHouse();
@@ -143,11 +143,11 @@ describe(`returns on ${ENGINE}`, () => {
     );
     await take(noor, tenderFor(sale, types.get('card') ?? 0, { amount: 200_00 }));
     tap(standIn(house));
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await view(noor, sale)).body.tenders.filter(({ state }) => state === 'approved')).toHaveLength(
         2,
       );
-    }, SLOWLY);
+    });
     const rest = sale.expectedTotal - 235_50;
     await take(noor, tenderFor(sale, types.get('cash') ?? 0, { amount: rest }));
     const { lines, refund } = await linesBack(noor, sale.basket.id, [{ position: 1, quantity: 1000 }]);
@@ -178,9 +178,9 @@ describe(`returns on ${ENGINE}`, () => {
     const sale = await ringUp(house, ['MET-C']);
     await take(noor, tenderFor(sale, types.get('card') ?? 0));
     tap(standIn(house));
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await view(noor, sale)).body.finished).toBeTruthy();
-    }, SLOWLY);
+    });
     const { lines, refund } = await linesBack(noor, sale.basket.id, [{ position: 1, quantity: 1000 }]);
     standIn(house).press('T-1001', { press: 'set', line: 'lost' });
     const basket: Basket = { id: newId(), lines };
@@ -188,10 +188,10 @@ describe(`returns on ${ENGINE}`, () => {
     expect(lost.body.finished).toBeNull();
     expect(lost.body.tenders.at(-1)).toMatchObject({ refund: true, amount: 0 - refund });
     standIn(house).press('T-1001', { press: 'set', line: 'good' });
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       const { body } = await noor.ask<PaymentView>('GET', `/payment/baskets/${basket.id}`);
       expect(body.tenders.some(({ state }) => state === 'asked' || state === 'unanswered')).toBe(false);
-    }, SLOWLY);
+    });
     const now = (await noor.ask<PaymentView>('GET', `/payment/baskets/${basket.id}`)).body;
     if (!now.finished) expect((await giveBack(noor, basket, 0 - refund)).body.finished).toBeTruthy();
   });
@@ -200,9 +200,9 @@ describe(`returns on ${ENGINE}`, () => {
     const sale = await ringUp(house, ['MET-C', 'PIC-M']);
     await take(noor, tenderFor(sale, types.get('card') ?? 0));
     tap(standIn(house));
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await view(noor, sale)).body.finished).toBeTruthy();
-    }, SLOWLY);
+    });
     const mine = await linesBack(noor, sale.basket.id, [{ position: 1, quantity: 1000 }]);
     const other = await linesBack(teo, sale.basket.id, [{ position: 1, quantity: 1000 }]);
     standIn(house).press('T-1001', { press: 'set', line: 'lost' });
@@ -219,11 +219,11 @@ describe(`returns on ${ENGINE}`, () => {
     expect(voided.status).toBe(409);
     standIn(house).press('T-1001', { press: 'set', line: 'good' });
     const settled = async () => (await noor.ask<PaymentView>('GET', `/payment/baskets/${first.id}`)).body;
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await settled()).tenders.some(({ state }) => state === 'asked' || state === 'unanswered')).toBe(
         false,
       );
-    }, SLOWLY);
+    });
     if (!(await settled()).finished) await giveBack(noor, first, 0 - mine.refund);
     expect((await settled()).finished).toBeTruthy();
     // What came back is not there for the other till, which is told before any terminal is asked.

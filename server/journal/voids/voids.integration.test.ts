@@ -1,4 +1,5 @@
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../../contract/testing/eventually.ts';
 import type { JournalPage, JournalSale, VoidView } from '../../../contract/journal.ts';
 import type { StoredValueView } from '../../../contract/giftCards.ts';
 import type { PaymentView } from '../../../contract/payment.ts';
@@ -22,7 +23,6 @@ let noor: Browser;
 let teo: Browser;
 let maren: Browser;
 let types: ReadonlyMap<string, number>;
-const SLOWLY = { timeout: 15_000, interval: 20 };
 
 beforeAll(async () => {
   house = await openHouse();
@@ -85,14 +85,14 @@ describe(`voids on ${ENGINE}`, () => {
     await take(noor, tenderFor(sale, types.get('stored-value') ?? 0, { amount: 20_00, number }));
     await take(noor, tenderFor(sale, types.get('card') ?? 0, { amount: sale.expectedTotal - 20_00 }));
     tap(standIn(house));
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await view(noor, sale)).body.finished).toBeTruthy();
-    }, SLOWLY);
+    });
     const countersign = await approve(sale.basket.id, 'sale.void');
     await noor.ask('POST', `/journal/sales/${sale.basket.id}/void`, { reason: 'Wrong size', countersign });
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await page(sale.basket.id)).body.voided).toBe('done');
-    }, SLOWLY);
+    });
     expect(
       (await noor.ask<StoredValueView>('POST', '/gift-cards/enquiries', { number: number })).body.balance,
     ).toBe(before);
@@ -119,9 +119,9 @@ describe(`voids on ${ENGINE}`, () => {
     expect(await valueOf()).toBe(0);
     const countersign = await approve(sale.basket.id, 'sale.void');
     await noor.ask('POST', `/journal/sales/${sale.basket.id}/void`, { reason: 'Wrong size', countersign });
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await page(sale.basket.id)).body.voided).toBe('done');
-    }, SLOWLY);
+    });
     expect(await valueOf()).toBe(20_00);
     const undone = (await page(sale.basket.id)).body.entries.filter(({ event }) => event === 'void');
     expect(undone.filter(({ account }) => account === 'lapsed-value')).toMatchObject([{ amount: 18_00 }]);
@@ -132,9 +132,9 @@ describe(`voids on ${ENGINE}`, () => {
     const sale = await ringUp(house, ['MET-C']);
     await take(noor, tenderFor(sale, types.get('card') ?? 0));
     tap(standIn(house));
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await view(noor, sale)).body.finished).toBeTruthy();
-    }, SLOWLY);
+    });
     await maren.signIn('3690', 3);
     const [terminal] = (
       await maren.ask<{ id: number; serial: string }[]>('GET', '/card-payments/terminals')
@@ -149,9 +149,9 @@ describe(`voids on ${ENGINE}`, () => {
     expect(begun.body.state).toBe('begun');
     // Meanwhile nothing comes back from it, and the drawer cannot be closed.
     standIn(house).press('T-1001', { press: 'set', line: 'good' });
-    await vi.waitFor(async () => {
+    await eventually(async () => {
       expect((await page(sale.basket.id)).body.voided).toBe('done');
-    }, SLOWLY);
+    });
   });
 
   it('are refused after the goods came back, and on another till', async () => {

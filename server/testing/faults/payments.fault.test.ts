@@ -2,7 +2,8 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { v4 as newKey } from 'uuid';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eventually } from '../../../contract/testing/eventually.ts';
 import type { CardPage } from '../../../contract/cardPayments.ts';
 import type { PaymentView } from '../../../contract/payment.ts';
 import type { TillFacts } from '../../../contract/setup.ts';
@@ -118,12 +119,9 @@ describe('a server that is killed while payments are taken', () => {
       await supervisor.signIn('3690', 1);
       const pending = async (state: string) =>
         (await supervisor.ask<CardPage>('GET', `/card-payments/payments?state=${state}`)).body.count;
-      await vi.waitFor(
-        async () => {
-          for (const state of ['stored', 'asked', 'undoing']) expect(await pending(state)).toBe(0);
-        },
-        { timeout: 20_000, interval: 100 },
-      );
+      await eventually(async () => {
+        for (const state of ['stored', 'asked', 'undoing']) expect(await pending(state)).toBe(0);
+      });
       await server.kill();
 
       const database = await openDatabase(

@@ -1,4 +1,5 @@
 import { describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../../contract/testing/eventually.ts';
 import type { Catalogue, CatalogueRow } from '../../../contract/goods.ts';
 import type { KeptCatalogue } from './keptCatalogue.ts';
 import { tillCatalogue, type CatalogueSource } from './tillCatalogue.ts';
@@ -131,7 +132,7 @@ describe('the catalogue of a till that has kept a copy', () => {
   it('reads only what changed since', async () => {
     const { source, since, change, copy } = shop();
     await tillCatalogue(source).load();
-    await vi.waitFor(() => expect(copy()?.items).toHaveLength(4));
+    await eventually(() => expect(copy()?.items).toHaveLength(4));
     change(3, row(3, 'Another name'));
     change(4, null);
 
@@ -151,7 +152,7 @@ describe('the catalogue of a till that has kept a copy', () => {
     await catalogue.load();
     expect(await catalogue.recognise('N-9')).toBeUndefined();
     expect((await catalogue.recognise('N-3'))?.id).toBe(3);
-    await vi.waitFor(() => expect(copy()?.origin).toBe('here'));
+    await eventually(() => expect(copy()?.origin).toBe('here'));
   });
 
   it('keeps another one once much has changed', async () => {
@@ -163,7 +164,7 @@ describe('the catalogue of a till that has kept a copy', () => {
     for (let id = 100; id <= 1100; id++) change(id, row(id));
     const catalogue = tillCatalogue(source);
     await catalogue.load();
-    await vi.waitFor(() => expect(copy()?.items).toHaveLength(1005));
+    await eventually(() => expect(copy()?.items).toHaveLength(1005));
     expect(copy()?.revision).toBe(7 + 1001);
     expect((await catalogue.recognise('N-1100'))?.id).toBe(1100);
   });
