@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
+import ChipChoice from '../look/ChipChoice.vue';
 import DateField from '../look/DateField.vue';
 import type { BalanceRow } from '../../contract/books.ts';
 import type { AccountClass } from '../../core/books/accounts.ts';
@@ -13,8 +14,14 @@ import { houseNow } from '../shop/houseClock.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBooksStore } from './booksStore.ts';
+import WordButton from '../look/WordButton.vue';
 
-const VIEWS = { balance: 'Trial balance', events: 'Entries', day: 'Day' } as const;
+const VIEWS = [
+  { value: 'balance', words: 'Trial balance' },
+  { value: 'events', words: 'Entries' },
+  { value: 'day', words: 'Day' },
+] as const;
+type View = (typeof VIEWS)[number]['value'];
 const CLASSES: Record<AccountClass, string> = {
   assets: 'What the shop has',
   liabilities: 'What it owes',
@@ -28,7 +35,8 @@ const books = useBooksStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const today = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC');
-const view = ref<keyof typeof VIEWS>('balance');
+const view = ref<View>('balance');
+const viewWords = computed(() => VIEWS.find(({ value }) => value === view.value)?.words);
 const from = ref('');
 const to = ref('');
 const day = ref(today);
@@ -95,25 +103,14 @@ function everything(): void {
       </div>
     </header>
     <div class="bar">
-      <div class="views" role="group" aria-label="What is shown of the books">
-        <button
-          v-for="(word, one) in VIEWS"
-          :key="one"
-          type="button"
-          :class="{ on: one === view }"
-          :aria-pressed="one === view"
-          @click="view = one"
-        >
-          {{ word }}
-        </button>
-      </div>
+      <ChipChoice v-model="view" label="What is shown of the books" :options="VIEWS" />
       <DateField v-if="view === 'day'" v-model="day" label="Day" />
       <template v-else>
         <DateField v-model="from" label="From" @update:model-value="page = 0" />
         <DateField v-model="to" label="Until" @update:model-value="page = 0" />
       </template>
     </div>
-    <div class="scroll body" tabindex="0" role="region" :aria-label="VIEWS[view]">
+    <div class="scroll body" tabindex="0" role="region" :aria-label="viewWords">
       <table v-if="view === 'balance' && books.balance">
         <thead>
           <tr>
@@ -129,7 +126,7 @@ function everything(): void {
           </tr>
           <tr v-for="row in rows" :key="row.account + row.subject">
             <td>
-              <button type="button" class="word" @click="open(row)">{{ row.words }}</button>
+              <WordButton @click="open(row)">{{ row.words }}</WordButton>
             </td>
             <td class="num right">{{ row.debit === 0 ? '' : till.money(row.debit) }}</td>
             <td class="num right">{{ row.credit === 0 ? '' : till.money(row.credit) }}</td>
@@ -148,7 +145,7 @@ function everything(): void {
       <template v-else-if="view === 'events' && books.page">
         <p v-if="account" class="only">
           Only <b>{{ account.account }} {{ account.subject }}</b>
-          <button type="button" class="word" @click="everything">Show all</button>
+          <WordButton @click="everything">Show all</WordButton>
         </p>
         <p v-if="books.page.events.length === 0" class="empty"><b>Nothing was booked then</b></p>
         <article v-for="event in books.page.events" :key="event.id">
@@ -233,29 +230,9 @@ function everything(): void {
   border-bottom: var(--group);
   justify-content: start;
 }
-.views {
-  display: flex;
-  border: var(--group);
-}
-.views button {
-  padding: 0 18px;
-  min-height: 44px;
-  font-weight: 650;
-}
-.views button + button {
-  border-left: 1px solid var(--ink);
-}
-.views .on {
-  background: #15171c;
-  color: #fff;
-}
 .body {
   flex: 1;
   padding: 0 18px 18px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
 }
 th {
   text-align: left;

@@ -11,6 +11,8 @@ import { useTillStore } from '../shop/tillStore.ts';
 import TileFace from './TileFace.vue';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { useShelfStore } from './shelfStore.ts';
+import ChipButton from '../look/ChipButton.vue';
+import WordButton from '../look/WordButton.vue';
 
 const shelf = useShelfStore();
 const notices = useNoticeStore();
@@ -128,9 +130,7 @@ useKeys(
           </li>
         </ul>
       </div>
-      <button v-if="!shelf.binId" type="button" class="chip" :disabled="!typed.trim()" @click="addBin">
-        Add bin
-      </button>
+      <ChipButton v-if="!shelf.binId" :disabled="!typed.trim()" @click="addBin"> Add bin </ChipButton>
       <select
         class="chip"
         aria-label="Add a till job"
@@ -158,7 +158,7 @@ useKeys(
           {{ preset.name }}
         </option>
       </select>
-      <button type="button" class="chip" @click="addShelf">Add shelf</button>
+      <ChipButton @click="addShelf">Add shelf</ChipButton>
       <input
         class="big-field short"
         aria-label="Name of this shelf"
@@ -166,15 +166,12 @@ useKeys(
         maxlength="30"
         @change="changeShelf({ name: ($event.target as HTMLInputElement).value.trim() || name })"
       />
-      <button
-        type="button"
-        class="chip"
-        :aria-pressed="shelf.shelf?.tillId !== null"
+      <ChipButton
         @click="changeShelf({ tillId: shelf.shelf?.tillId === null ? (till.facts?.till.id ?? null) : null })"
       >
         {{ shelf.shelf?.tillId === null ? 'For all tills' : 'Only this till' }}
-      </button>
-      <button type="button" class="chip stop" @click="removeShelf">Remove shelf</button>
+      </ChipButton>
+      <ChipButton class="stop" @click="removeShelf">Remove shelf</ChipButton>
     </div>
     <p class="soft hint">
       {{ chosen?.kind === 'bin' ? 'Press Enter to open the bin. ' : '' }}Drag tiles, or choose one and press
@@ -201,9 +198,7 @@ useKeys(
         <TileFace :tile="tile" />
       </button>
     </VueDraggable>
-    <button v-if="shelf.binId" type="button" class="word" @click="shelf.binId = null">
-      Back to {{ name }}
-    </button>
+    <WordButton v-if="shelf.binId" @click="shelf.binId = null"> Back to {{ name }} </WordButton>
   </div>
 </template>
 

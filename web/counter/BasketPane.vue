@@ -8,6 +8,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { isMoney } from '../../core/counter/basket.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 const basket = useBasketStore();
 const work = useBasketWorkStore();
@@ -65,15 +66,13 @@ watch(
         <span class="num">{{ till.money(pickedNet) }}</span></b
       >
       <span class="chips">
-        <button type="button" class="chip" @click="basket.pickAll()">All</button>
-        <button type="button" class="chip" @click="work.beginDiscount()">Discount</button>
-        <button type="button" class="chip" @click="work.markGifts(basket.pickedLines)">
+        <ChipButton @click="basket.pickAll()">All</ChipButton>
+        <ChipButton @click="work.beginDiscount()">Discount</ChipButton>
+        <ChipButton @click="work.markGifts(basket.pickedLines)">
           {{ basket.pickedLines.every(({ gift }) => gift) ? 'No gifts' : 'Gifts' }}
-        </button>
-        <button type="button" class="chip stop" @click="basket.removeAll(basket.pickedLines)">Remove</button>
-        <button type="button" class="chip" @click="basket.pickNone()">
-          Clear selection <KeyHint of="counter.back" />
-        </button>
+        </ChipButton>
+        <ChipButton class="stop" @click="basket.removeAll(basket.pickedLines)">Remove</ChipButton>
+        <ChipButton @click="basket.pickNone()"> Clear selection <KeyHint of="counter.back" /> </ChipButton>
       </span>
     </footer>
     <footer v-else-if="basket.lines.length > 0">
@@ -83,12 +82,12 @@ watch(
       >
       <span v-if="basket.basket.note" class="note">{{ basket.basket.note }}</span>
       <span class="chips">
-        <button type="button" class="chip" @click="discountBasket">Discount</button>
-        <button type="button" class="chip" @click="work.begin('sale-note')">Note for the sale</button>
-        <button type="button" class="chip" @click="work.begin('exemption')">
+        <ChipButton @click="discountBasket">Discount</ChipButton>
+        <ChipButton @click="work.begin('sale-note')">Note for the sale</ChipButton>
+        <ChipButton @click="work.begin('exemption')">
           {{ basket.basket.exemption ? 'Without tax' : 'No tax' }}
-        </button>
-        <button type="button" class="chip stop" @click="basket.clear()">Clear</button>
+        </ChipButton>
+        <ChipButton class="stop" @click="basket.clear()">Clear</ChipButton>
       </span>
     </footer>
   </section>

@@ -10,6 +10,7 @@ import { useItemStore } from '../goods/itemStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 const { line, priced = undefined } = defineProps<{
   line: BasketLine;
@@ -161,25 +162,17 @@ async function accept(): Promise<void> {
           </button>
           <button type="button" aria-label="One more" @click="basket.step(1)">+</button>
         </div>
-        <button type="button" class="chip" @click="work.begin('item')">
-          Item <KeyHint of="line.item" />
-        </button>
-        <button type="button" class="chip" @click="work.beginDiscount()">
-          Discount <KeyHint of="line.discount" />
-        </button>
-        <button type="button" class="chip" @click="work.begin('price')">
-          Price <KeyHint of="line.price" />
-        </button>
-        <button type="button" class="chip" @click="work.begin('line-note')">
-          Note <KeyHint of="line.note" />
-        </button>
-        <button type="button" class="chip" :aria-pressed="line.gift ?? false" @click="work.markGift(line)">
+        <ChipButton @click="work.begin('item')"> Item <KeyHint of="line.item" /> </ChipButton>
+        <ChipButton @click="work.beginDiscount()"> Discount <KeyHint of="line.discount" /> </ChipButton>
+        <ChipButton @click="work.begin('price')"> Price <KeyHint of="line.price" /> </ChipButton>
+        <ChipButton @click="work.begin('line-note')"> Note <KeyHint of="line.note" /> </ChipButton>
+        <ChipButton @click="work.markGift(line)">
           {{ line.gift ? 'No gift' : 'Gift' }} <KeyHint of="line.gift" />
-        </button>
+        </ChipButton>
       </template>
-      <button type="button" class="chip stop" @click="basket.remove(line)">
+      <ChipButton class="stop" @click="basket.remove(line)">
         Remove <KeyHint of="counter.remove" />
-      </button>
+      </ChipButton>
       <span v-if="wrong" class="bad" role="alert">{{ wrong }}</span>
     </div>
   </li>

@@ -30,6 +30,7 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
+import WordButton from '../look/WordButton.vue';
 
 const KINDS = { percent: 'Per cent off', amount: 'Amount off', target: 'New price' } as const;
 const KIND_CHOICE = (Object.keys(KINDS) as DiscountSize['kind'][]).map((value) => ({
@@ -232,9 +233,9 @@ async function takeAway(): Promise<void> {
         <span>{{ part.name }}</span><span class="num">{{ till.money(part.amount) }}</span>
       </li>
     </ul>
-    <button v-if="given" type="button" class="word" @click="takeAway">
+    <WordButton v-if="given" @click="takeAway">
       Take away {{ sizeWords(given.size, till.digits) }}, {{ given.reason }}
-    </button>
+    </WordButton>
     <template #foot>
       <p v-if="words" class="effect">{{ words }}</p>
     </template>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, onUnmounted, ref, watchEffect } from 'vue';
-import KeyHint from '../keys/KeyHint.vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import { useJournalStore } from '../journal/journalStore.ts';
 import SendReceipt from '../journal/SendReceipt.vue';
@@ -10,6 +9,7 @@ import { hear } from '../net/houseEvents.ts';
 import { usePrinterStore } from '../printer/printerStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
+import StepButton from '../look/StepButton.vue';
 
 const journal = useJournalStore();
 const basket = useBasketStore();
@@ -87,9 +87,7 @@ onUnmounted(stop);
   <div class="paper scroll" tabindex="0" role="region" aria-label="Receipt">
     <PaperView v-if="sale" :paper="sale.paper" />
   </div>
-  <button type="button" class="next-step" @click="basket.nextSale()">
-    <span>Next sale</span><KeyHint of="counter.next" />
-  </button>
+  <StepButton of="counter.next" @click="basket.nextSale()">Next sale</StepButton>
 </template>
 
 <style scoped>

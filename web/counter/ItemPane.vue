@@ -90,10 +90,6 @@ useKeys('form', { leave: () => work.leave() });
   align-content: start;
   outline: 0;
 }
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
 caption {
   text-align: left;
 }

@@ -8,6 +8,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketOffersStore } from '../sale/basketOffersStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const basket = useBasketStore();
 const offers = useBasketOffersStore();
@@ -53,27 +54,27 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
     <li v-for="one in codes" :key="one.code">
       <b class="num">{{ one.code }}</b>
       <span class="num">{{ one.offer ? till.money(0 - one.offer.amount) : 'nothing off' }}</span>
-      <button type="button" class="word" @click="offers.dropCode(one.code)">Take off</button>
+      <WordButton @click="offers.dropCode(one.code)">Take off</WordButton>
     </li>
     <li v-for="one in rewards" :key="one.id">
       <b>{{ one.name }}, {{ points.words(one.points) }}</b>
       <span class="num">{{ till.money(0 - one.amount) }}</span>
-      <button type="button" class="word" @click="offers.dropReward(one.id)">Take off</button>
+      <WordButton @click="offers.dropReward(one.id)">Take off</WordButton>
     </li>
     <li v-if="pointsOff.paid">
       <b>{{ points.words(pointsOff.paid.points) }}</b>
       <span class="num">{{ till.money(0 - pointsOff.paid.amount) }}</span>
       <span class="acts">
-        <button type="button" class="word" @click="work.begin('points-off')">Change</button>
-        <button type="button" class="word" @click="pointsOff.use(0)">Take off</button>
+        <WordButton @click="work.begin('points-off')">Change</WordButton>
+        <WordButton @click="pointsOff.use(0)">Take off</WordButton>
       </span>
     </li>
     <li v-else-if="pointsOff.offered">
       <span>{{ pointsOff.rateWords }}</span>
       <span />
-      <button type="button" class="word" @click="work.begin('points-off')">
+      <WordButton @click="work.begin('points-off')">
         Pay with {{ points.word }} <KeyHint v-if="!first" of="counter.follow" />
-      </button>
+      </WordButton>
     </li>
   </ul>
 </template>

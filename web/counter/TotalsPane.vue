@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import KeyHint from '../keys/KeyHint.vue';
 import { sum } from '../../core/money.ts';
 import { sizeWords } from '../../core/pricing/discount.ts';
 import { formatRate } from '../../core/rate.ts';
@@ -10,6 +9,8 @@ import NudgeList from './NudgeList.vue';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import WordButton from '../look/WordButton.vue';
+import StepButton from '../look/StepButton.vue';
 
 const { closed } = defineProps<{ closed: boolean }>();
 defineEmits<{ next: [] }>();
@@ -55,7 +56,7 @@ const nextWords = computed(() => {
   <div v-if="basket.practised" class="say">
     <b>Practice: {{ basket.practised.name }}</b>
     <span>The offer is tried here with a basket of its own. Nothing is kept, nothing is paid.</span>
-    <button type="button" class="word" @click="basket.endPractice()">Leave practice</button>
+    <WordButton @click="basket.endPractice()">Leave practice</WordButton>
   </div>
   <div v-if="closed" class="say">
     <b>The drawer is closed</b>
@@ -64,13 +65,13 @@ const nextWords = computed(() => {
   <div v-else-if="dropWanted" class="say">
     <b>{{ till.money(dropWanted) }} is in the drawer</b>
     <span>Take some of it to the safe before the next customer.</span>
-    <button type="button" class="word" @click="work.beginCash('drop')">Safe drop</button>
+    <WordButton @click="work.beginCash('drop')">Safe drop</WordButton>
   </div>
   <div v-if="basket.changeDue > 0" class="say">
     <b
       >Change of the sale before: <span class="num">{{ till.money(basket.changeDue) }}</span></b
     >
-    <button type="button" class="word" @click="basket.changeGiven()">It is given</button>
+    <WordButton @click="basket.changeGiven()">It is given</WordButton>
   </div>
   <NudgeList />
   <div class="space" />
@@ -105,34 +106,26 @@ const nextWords = computed(() => {
     <span>{{ basket.total < 0 ? 'To give back' : 'To pay' }}</span>
     <span class="num big" data-test="to-pay">{{ till.money(Math.abs(basket.total)) }}</span>
   </div>
-  <button
-    type="button"
-    class="next-step"
+  <StepButton
+    of="counter.next"
     :disabled="!closed && basket.lines.length === 0 && !basket.moneyHeld"
     @click="$emit('next')"
+    >{{ nextWords }}</StepButton
   >
-    <span>{{ nextWords }}</span><KeyHint of="counter.next" />
-  </button>
   <div class="foot-steps">
-    <button type="button" class="foot-step" :disabled="basket.lines.length === 0" @click="work.begin('hold')">
-      <span>Hold</span><KeyHint of="counter.hold" />
-    </button>
-    <button
-      type="button"
-      class="foot-step"
+    <StepButton of="counter.hold" beside :disabled="basket.lines.length === 0" @click="work.begin('hold')"
+      >Hold</StepButton
+    >
+    <StepButton
+      of="counter.layaway"
+      beside
       :disabled="basket.lines.length === 0"
       @click="work.begin('layaway')"
+      >Layaway</StepButton
     >
-      <span>Layaway</span><KeyHint of="counter.layaway" />
-    </button>
-    <button
-      type="button"
-      class="foot-step"
-      :disabled="basket.lines.length === 0"
-      @click="work.begin('order')"
+    <StepButton of="counter.order" beside :disabled="basket.lines.length === 0" @click="work.begin('order')"
+      >Order</StepButton
     >
-      <span>Order</span><KeyHint of="counter.order" />
-    </button>
   </div>
 </template>
 

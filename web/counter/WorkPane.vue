@@ -7,6 +7,7 @@ import { plainMoney, parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore, type Work } from '../sale/basketWorkStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const REASONS = ['Agreed price', 'Damaged', 'Display piece', 'Price on the shelf'];
 
@@ -119,7 +120,7 @@ async function takeAway(): Promise<void> {
     />
     <UsualWords v-if="what === 'price'" v-model="second" :words="REASONS" />
     <template v-if="undo" #after>
-      <button type="button" class="word" @click="takeAway">{{ undo.words }}</button>
+      <WordButton @click="takeAway">{{ undo.words }}</WordButton>
     </template>
   </FormPanel>
 </template>

@@ -15,6 +15,7 @@ import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useCountStore } from './countStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** One count: scanning, as large as a telephone shows it; then what it found, and booking that. */
 const store = useCountStore();
@@ -167,7 +168,7 @@ async function giveUp(): Promise<void> {
           >
           <span class="right"
             ><span class="num">+{{ quantityWords(entry.quantity, entry.unit) }}</span
-            ><button type="button" class="word" @click="takeBack(entry)">Take back</button></span
+            ><WordButton @click="takeBack(entry)">Take back</WordButton></span
           >
         </li>
       </ul>
@@ -223,9 +224,7 @@ async function giveUp(): Promise<void> {
             </td>
             <td v-if="row.cost !== null" class="right num">{{ till.money(row.cost) }}</td>
             <td v-if="open">
-              <button type="button" class="word" @click="attempt(() => store.again(id, [row.itemId]))">
-                Count again
-              </button>
+              <WordButton @click="attempt(() => store.again(id, [row.itemId]))"> Count again </WordButton>
             </td>
           </tr>
         </tbody>
@@ -240,9 +239,9 @@ async function giveUp(): Promise<void> {
             >
             <span class="right"
               ><span class="num">{{ quantityWords(row.expected, row.unit) }}</span
-              ><button type="button" class="word" @click="attempt(() => store.none(id, [row.itemId]))">
+              ><WordButton @click="attempt(() => store.none(id, [row.itemId]))">
                 None there
-              </button></span
+              </WordButton></span
             >
           </li>
         </ul>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { VarianceFound } from '../../contract/drawer.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 const { explanations } = defineProps<{
   explanations: VarianceFound['explanations'];
@@ -28,16 +29,14 @@ const likely = (likelihood: number) =>
             >
           </p>
         </div>
-        <button
+        <ChipButton
           v-if="followWords(one)"
-          type="button"
-          class="chip"
           :disabled="busy"
           :title="`Alt+${at + 1}`"
           @click="$emit('follow', one)"
         >
           {{ followWords(one) }}
-        </button>
+        </ChipButton>
       </li>
     </ol>
     <p class="soft small">These are places to look at, found from the figures alone.</p>

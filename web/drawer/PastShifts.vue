@@ -45,10 +45,6 @@ const shifts = computedAsync(async () => (session.may('drawer.close') ? await dr
 section {
   margin-top: 18px;
 }
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
 th {
   text-align: left;
   font-size: 13px;

@@ -221,10 +221,6 @@ watchDebounced(query, (now) => void tell(drawer.history(now).then((found) => (hi
   font-size: 20px;
   font-weight: 600;
 }
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
 th {
   text-align: left;
   font-size: 13px;

@@ -12,6 +12,7 @@ import FiguresTabs from './FiguresTabs.vue';
 import { useFiguresStore } from './figuresStore.ts';
 import WeekPicture from './WeekPicture.vue';
 import { useWritten } from './written.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** Any days beside others, by what they are made of, and the trend with what is usual behind it. */
 const MoneyChart = defineAsyncComponent(() => import('../look/MoneyChart.vue'));
@@ -115,9 +116,9 @@ const deeper = computed(
         <section aria-label="Trend">
           <h2 class="label">
             Sold by day, without tax
-            <button type="button" class="word" @click="asTable = !asTable">
+            <WordButton @click="asTable = !asTable">
               {{ asTable ? 'As a chart' : 'As a table' }}
-            </button>
+            </WordButton>
           </h2>
           <table v-if="asTable" class="goods-lines">
             <thead>

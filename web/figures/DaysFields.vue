@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import { COMPARISONS, PERIODS, type Comparison, type PeriodName } from '../../core/figures/period.ts';
 import DateField from '../look/DateField.vue';
 import { useFiguresStore } from './figuresStore.ts';
+import ChipChoice from '../look/ChipChoice.vue';
 
 /** Which days of which part of the shop, beside which others. */
 const asked = defineModel<{
@@ -16,7 +17,7 @@ const asked = defineModel<{
 const { beside = true, parts = true } = defineProps<{ beside?: boolean; parts?: boolean }>();
 
 const figures = useFiguresStore();
-const WORDS = (Object.keys(PERIODS) as PeriodName[]).map((name) => ({ name, words: PERIODS[name].words }));
+const DAYS = (Object.keys(PERIODS) as PeriodName[]).map((value) => ({ value, words: PERIODS[value].words }));
 const COMPARE = Object.entries(COMPARISONS).map(([value, title]) => ({ value, title }));
 const places = computed(() => [
   { value: 0, title: 'All places' },
@@ -34,19 +35,7 @@ const wrong = computed(() =>
 </script>
 
 <template>
-  <div class="chips" role="group" aria-label="Days">
-    <button
-      v-for="{ name, words } in WORDS"
-      :key="name"
-      type="button"
-      class="chip"
-      :class="{ on: asked.days === name }"
-      :aria-pressed="asked.days === name"
-      @click="asked.days = name"
-    >
-      {{ words }}
-    </button>
-  </div>
+  <ChipChoice v-model="asked.days" label="Days" :options="DAYS" />
   <DateField v-model="asked.from" label="From" />
   <DateField v-model="asked.to" label="To" :wrong="wrong" />
   <v-select v-if="beside" v-model="asked.compare" label="Beside" :items="COMPARE" />

@@ -4,6 +4,7 @@ import type { OddFigure } from '../../contract/figures.ts';
 import { formatCount } from '../../core/locale.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useWritten } from './written.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** What is far from what is usual on such a weekday, in words, with the days that it was put beside. */
 defineProps<{ odd: readonly OddFigure[] }>();
@@ -28,14 +29,12 @@ const keyOf = ({ what, place }: OddFigure) => `${what} ${place}`;
           ><b>{{ one.what }} at {{ one.place }}: {{ figure(one, one.value) }}</b
           >, usually {{ usual(one) }} on such a weekday.</span
         >
-        <button
-          type="button"
-          class="word"
+        <WordButton
           :aria-expanded="shown === keyOf(one)"
           @click="shown = shown === keyOf(one) ? '' : keyOf(one)"
         >
           The days
-        </button>
+        </WordButton>
         <router-link class="word" :to="`/figures/reports/${one.report}?from=${one.day}&to=${one.day}`"
           >Report</router-link
         >

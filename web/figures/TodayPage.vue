@@ -11,6 +11,7 @@ import FiguresTabs from './FiguresTabs.vue';
 import { useFiguresStore } from './figuresStore.ts';
 import OddList from './OddList.vue';
 import { useWritten } from './written.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** What the shop did so far today, against the same weekday before at the same time of day. */
 // The chart is large: loaded with the first figures that are looked at.
@@ -130,9 +131,9 @@ const series = computed(() => {
         <section aria-label="By hour" class="wide">
           <h2 class="label">
             By hour
-            <button type="button" class="word" @click="asTable = !asTable">
+            <WordButton @click="asTable = !asTable">
               {{ asTable ? 'As a chart' : 'As a table' }}
-            </button>
+            </WordButton>
           </h2>
           <table v-if="asTable" class="goods-lines">
             <thead>

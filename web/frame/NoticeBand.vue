@@ -2,6 +2,7 @@
 import { mdiAlert, mdiClose, mdiInformationOutline } from '@mdi/js';
 import { connected } from '../net/houseEvents.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const notices = useNoticeStore();
 
@@ -22,9 +23,9 @@ function act(): void {
       <div v-if="notices.notice" class="notice" :class="notices.notice.tone">
         <v-icon :icon="notices.notice.tone === 'failed' ? mdiAlert : mdiInformationOutline" />
         <span>{{ notices.notice.text }}</span>
-        <button v-if="notices.notice.action" class="word" type="button" @click="act">
+        <WordButton v-if="notices.notice.action" @click="act">
           {{ notices.notice.action.word }}
-        </button>
+        </WordButton>
         <button class="close" type="button" aria-label="Put this message away" @click="notices.clear()">
           <v-icon :icon="mdiClose" />
         </button>

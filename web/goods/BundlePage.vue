@@ -11,6 +11,7 @@ import PartRows from './PartRows.vue';
 import { partMistakes, wantedParts, type PartRow } from './partRow.ts';
 import { useItemPageStore } from './itemPageStore.ts';
 import { useNewItem } from './newItem.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** A new bundle: several goods that are rung up with one code, each at its own price. */
 const store = useItemPageStore();
@@ -76,7 +77,7 @@ const accept = () =>
           maxlength="40"
           :error-messages="wrong.codes"
         />
-        <button type="button" class="word" @click="addOwnCode">One of our own</button>
+        <WordButton @click="addOwnCode">One of our own</WordButton>
       </div>
       <PartRows v-model="parts" :wrong />
       <p v-if="parts.length > 0 && together !== null">

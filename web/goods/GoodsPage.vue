@@ -12,6 +12,8 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import ManyForm from './ManyForm.vue';
 import { useGoodsListStore } from './goodsListStore.ts';
 import { useItemScans } from './itemScans.ts';
+import ChipButton from '../look/ChipButton.vue';
+import WordButton from '../look/WordButton.vue';
 
 /** What the shop sells. */
 const goods = useGoodsListStore();
@@ -149,36 +151,26 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
           <v-select v-model="goods.sort" label="Sorted by" :items="SORTS" />
         </div>
         <div class="chips">
-          <button
+          <ChipButton
             v-for="{ key, words } in FLAGS"
             :key="key"
-            type="button"
-            class="chip"
-            :class="{ on: goods.filter[key] === 'yes' }"
-            :aria-pressed="goods.filter[key] === 'yes'"
+            :on="goods.filter[key] === 'yes'"
             @click="goods.filter[key] = goods.filter[key] ? '' : 'yes'"
           >
             {{ words }}
-          </button>
-          <button v-if="goods.narrowed" type="button" class="word" @click="goods.widen()">
-            Show everything
-          </button>
-          <button type="button" class="word" :aria-expanded="choosing" @click="choosing = !choosing">
-            Columns
-          </button>
+          </ChipButton>
+          <WordButton v-if="goods.narrowed" @click="goods.widen()"> Show everything </WordButton>
+          <WordButton :aria-expanded="choosing" @click="choosing = !choosing"> Columns </WordButton>
         </div>
         <div v-if="choosing" class="chips" role="group" aria-label="Columns">
-          <button
+          <ChipButton
             v-for="{ key, words } in CHOICES"
             :key="key"
-            type="button"
-            class="chip"
-            :class="{ on: chosen.includes(key) }"
-            :aria-pressed="chosen.includes(key)"
+            :on="chosen.includes(key)"
             @click="choose(key)"
           >
             {{ words }}
-          </button>
+          </ChipButton>
         </div>
       </template>
       <template #name="{ row }">
@@ -232,10 +224,6 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
 }
 .beside .first {
   grid-template-columns: repeat(3, minmax(0, 1fr));
-}
-.under {
-  display: block;
-  font-size: 14px;
 }
 .words {
   display: flex;

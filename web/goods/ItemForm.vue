@@ -7,6 +7,7 @@ import { useScans } from '../sale/scanner.ts';
 import ItemFields from './ItemFields.vue';
 import { useItemPageStore } from './itemPageStore.ts';
 import { notNumbers } from './notNumbers.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** An item, to be changed; a code that is scanned meanwhile is one more of its codes. */
 const { page } = defineProps<{ page: ItemPage }>();
@@ -68,7 +69,7 @@ async function accept(): Promise<void> {
       :tags="page.tags"
       :groups="page.groups"
     />
-    <button type="button" class="word" @click="addOwnCode">Give it a code of our own</button>
+    <WordButton @click="addOwnCode">Give it a code of our own</WordButton>
   </FormPanel>
 </template>
 

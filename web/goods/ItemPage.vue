@@ -23,6 +23,7 @@ import StockForm from './StockForm.vue';
 import VariantsForm from './VariantsForm.vue';
 import { useItemPageStore } from './itemPageStore.ts';
 import { useItemScans } from './itemScans.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** One item: what it is, what it costs, where it lies, how it sold, and who changed what. */
 const store = useItemPageStore();
@@ -226,7 +227,7 @@ async function dropPrice(from: string): Promise<void> {
               >
               <span class="right"
                 ><span class="num">{{ till.money(price) }}</span
-                ><button type="button" class="word" @click="dropPrice(from)">Take away</button></span
+                ><WordButton @click="dropPrice(from)">Take away</WordButton></span
               >
             </li>
           </ul>

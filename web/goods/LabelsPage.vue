@@ -12,6 +12,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import LengthField from './LengthField.vue';
 import { useGoodsListStore } from './goodsListStore.ts';
 import { useLabelStore } from './labelStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** Labels are printed for what changed its price, for what has none yet, or for what is picked in the list. */
 const store = useLabelStore();
@@ -177,7 +178,7 @@ async function accept(): Promise<void> {
             </template>
           </template>
           <template #after>
-            <button v-if="!laying" type="button" class="word" @click="laying = true">Other labels</button>
+            <WordButton v-if="!laying" @click="laying = true">Other labels</WordButton>
           </template>
         </FormPanel>
       </div>
@@ -220,9 +221,5 @@ li {
   padding: 6px 0;
   border-bottom: var(--hair);
   align-items: center;
-}
-.under {
-  display: block;
-  font-size: 14px;
 }
 </style>

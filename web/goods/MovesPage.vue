@@ -14,6 +14,7 @@ import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useStockMovesStore } from './stockMovesStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** How stock moved: everything that came and went, why, and what did it. What is asked for stands in the address. */
 const store = useStockMovesStore();
@@ -135,7 +136,7 @@ const signed = ({ quantity, unit }: StockMoveRow) =>
         <DateField v-model="filter.to" label="To" />
       </div>
       <div v-if="query" class="chips">
-        <button type="button" class="word" @click="widen">Show everything</button>
+        <WordButton @click="widen">Show everything</WordButton>
       </div>
     </template>
     <template #at="{ row }"

@@ -13,6 +13,7 @@ import ItemFields from './ItemFields.vue';
 import { useItemPageStore } from './itemPageStore.ts';
 import { useNewItem } from './newItem.ts';
 import { notNumbers } from './notNumbers.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** Items go in one after the other: scan, name, price, next. A code that is known opens its item. */
 const store = useItemPageStore();
@@ -123,9 +124,7 @@ async function accept(): Promise<void> {
         :error-messages="wrong.stock"
       />
       <template #after>
-        <button v-if="!more" type="button" class="word" @click="more = true">
-          More about it: cost, codes, unit, age
-        </button>
+        <WordButton v-if="!more" @click="more = true"> More about it: cost, codes, unit, age </WordButton>
         <p class="soft">
           It comes in sizes or colours?
           <router-link class="word" to="/goods/new-family">A family</router-link>

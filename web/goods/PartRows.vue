@@ -9,6 +9,7 @@ import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import type { PartRow } from './partRow.ts';
 import { useItemPageStore } from './itemPageStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** What is in a bundle: looked up, or scanned. */
 const { wrong } = defineProps<{ wrong: Readonly<Record<string, string>> }>();
@@ -89,13 +90,9 @@ useScans(async (code) => {
           />
         </td>
         <td>
-          <button
-            type="button"
-            class="word"
-            @click="parts = parts.filter(({ itemId }) => itemId !== part.itemId)"
-          >
+          <WordButton @click="parts = parts.filter(({ itemId }) => itemId !== part.itemId)">
             Take out
-          </button>
+          </WordButton>
         </td>
       </tr>
     </tbody>

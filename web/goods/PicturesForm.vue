@@ -7,6 +7,7 @@ import FormPanel from '../look/FormPanel.vue';
 import { problemWords } from '../net/problem.ts';
 import { useItemPageStore } from './itemPageStore.ts';
 import { pictures as thread } from './pictureThread.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** Pictures of an item: chosen, dropped, or taken with a camera; the first is the one that tills show. */
 const emit = defineEmits<{ leave: [] }>();
@@ -59,9 +60,9 @@ const drop = (id: number) => put((page.value?.pictures ?? []).filter((one) => on
         <img :src="`/api/goods/pictures/${id}`" :alt="`Picture ${at + 1}`" />
         <div class="acts">
           <b v-if="at === 0">Shown first</b>
-          <button v-else type="button" class="word" :disabled="busy" @click="first(id)">Show it first</button>
-          <button type="button" class="word" :disabled="busy" @click="turn(id)">Turn it</button>
-          <button type="button" class="word" :disabled="busy" @click="drop(id)">Take away</button>
+          <WordButton v-else :disabled="busy" @click="first(id)">Show it first</WordButton>
+          <WordButton :disabled="busy" @click="turn(id)">Turn it</WordButton>
+          <WordButton :disabled="busy" @click="drop(id)">Take away</WordButton>
         </div>
       </li>
     </ul>

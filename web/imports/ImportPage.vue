@@ -284,7 +284,4 @@ function choose(at: number, column: string | null): void {
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.under {
-  display: block;
-}
 </style>

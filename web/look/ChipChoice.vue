@@ -1,4 +1,6 @@
-<script setup lang="ts" generic="T extends string | number">
+<script setup lang="ts" generic="T extends string | number | boolean">
+import ChipButton from './ChipButton.vue';
+
 /** One of a few, all in sight; the chosen one is filled. */
 defineProps<{ label: string; options: readonly { value: T; words: string; figures?: string }[] }>();
 const chosen = defineModel<T | null>({ required: true });
@@ -6,16 +8,13 @@ const chosen = defineModel<T | null>({ required: true });
 
 <template>
   <div class="chips" role="group" :aria-label="label">
-    <button
+    <ChipButton
       v-for="{ value, words, figures } in options"
-      :key="value"
-      type="button"
-      class="chip"
-      :class="{ on: value === chosen }"
-      :aria-pressed="value === chosen"
+      :key="String(value)"
+      :on="value === chosen"
       @click="chosen = value"
     >
       {{ words }} <span v-if="figures" class="num">{{ figures }}</span>
-    </button>
+    </ChipButton>
   </div>
 </template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import ChipButton from './ChipButton.vue';
+
 /** Words that are often typed: one touch puts them into the field above. */
 defineProps<{ words: readonly string[]; label?: string }>();
 const text = defineModel<string>({ required: true });
@@ -6,6 +8,6 @@ const text = defineModel<string>({ required: true });
 
 <template>
   <div class="chips" role="group" :aria-label="label ?? 'Usual reasons'">
-    <button v-for="one in words" :key="one" type="button" class="chip" @click="text = one">{{ one }}</button>
+    <ChipButton v-for="one in words" :key="one" @click="text = one">{{ one }}</ChipButton>
   </div>
 </template>

@@ -7,6 +7,7 @@ import CountField from '../look/CountField.vue';
 import MoneyField from '../look/MoneyField.vue';
 import type { EditableOffer } from './newOffer.ts';
 import { useOffersStore } from './offersStore.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 /** When, where, for whom and how often an offer applies. */
 const offer = defineModel<EditableOffer>({ required: true });
@@ -67,16 +68,14 @@ function chooseNeeds(needs: EditableOffer['needs']): void {
   </div>
   <div class="times">
     <div class="days" role="group" aria-label="Only on these days">
-      <button
+      <ChipButton
         v-for="(word, at) in DAYS"
         :key="word"
-        type="button"
-        class="chip"
-        :aria-pressed="offer.conditions.weekdays.includes(at + 1)"
+        :on="offer.conditions.weekdays.includes(at + 1)"
         @click="toggleDay(at + 1)"
       >
         {{ word }}
-      </button>
+      </ChipButton>
     </div>
     <v-checkbox v-model="timed" label="Only at some hours" hide-details />
     <template v-if="offer.conditions.hours">
@@ -152,9 +151,5 @@ function chooseNeeds(needs: EditableOffer['needs']): void {
   min-width: 50px;
   min-height: 44px;
   justify-content: center;
-}
-.days .chip[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--paper);
 }
 </style>

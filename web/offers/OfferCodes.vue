@@ -6,6 +6,7 @@ import type { KeptOffer, OfferCode } from '../../contract/offers.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import CountField from '../look/CountField.vue';
 import { useOffersStore } from './offersStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** The codes that open an offer. */
 const { offer } = defineProps<{ offer: KeptOffer }>();
@@ -67,7 +68,7 @@ async function withdraw(code: string): Promise<void> {
         <b class="num">{{ one.code }}</b>
         <span>{{ one.single ? 'once' : 'any number of times' }}</span>
         <span class="num">{{ one.used }} used</span>
-        <button type="button" class="word" @click="withdraw(one.code)">Withdraw</button>
+        <WordButton @click="withdraw(one.code)">Withdraw</WordButton>
       </li>
     </ul>
     <p v-if="codes.length > 0">

@@ -16,6 +16,7 @@ import OfferPreview from './OfferPreview.vue';
 import { useOffersStore } from './offersStore.ts';
 import RuleForm from './RuleForm.vue';
 import { stateWords } from './stateWords.ts';
+import StepButton from '../look/StepButton.vue';
 
 const route = useRoute();
 const router = useRouter();
@@ -121,23 +122,16 @@ async function rehearse(): Promise<void> {
       </div>
       <div v-if="session.may('offers.edit')" class="steps">
         <template v-if="mayEdit">
-          <button v-if="changed" type="button" class="next-step" @click="keep">Keep it</button>
-          <button
-            v-else-if="kept?.state === 'draft'"
-            type="button"
-            class="next-step"
-            @click="setState('live', `${kept.name} applies.`)"
+          <StepButton v-if="changed" @click="keep">Keep it</StepButton>
+          <StepButton v-else-if="kept?.state === 'draft'" @click="setState('live', `${kept.name} applies.`)"
+            >Switch it on</StepButton
           >
-            Switch it on
-          </button>
-          <button
+          <StepButton
             v-else-if="kept"
-            type="button"
-            class="next-step quiet"
+            class="quiet"
             @click="setState('draft', `${kept.name} is switched off.`)"
+            >Switch it off</StepButton
           >
-            Switch it off
-          </button>
         </template>
         <div class="more">
           <v-btn @click="practise">Try at this till</v-btn>

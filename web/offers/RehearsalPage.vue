@@ -10,6 +10,7 @@ import { houseNow } from '../shop/houseClock.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useOffersStore } from './offersStore.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 // The chart is large and is loaded when there is something to draw.
 const RehearsalChart = defineAsyncComponent(() => import('./RehearsalChart.vue'));
@@ -92,9 +93,9 @@ const share = computed(() => {
     <form class="ask" novalidate @submit.prevent="run">
       <DateField v-model="from" label="From" :wrong="wrong.from" />
       <DateField v-model="to" label="Until" :wrong="wrong.to" />
-      <button v-for="weeks in WEEKS" :key="weeks" type="button" class="chip" @click="chooseWeeks(weeks)">
+      <ChipButton v-for="weeks in WEEKS" :key="weeks" @click="chooseWeeks(weeks)">
         {{ weeks }} weeks
-      </button>
+      </ChipButton>
       <v-btn v-if="!running" class="go" type="submit" :disabled="!offer">Run it</v-btn>
       <v-btn v-else class="stop" @click="cancel">Cancel</v-btn>
     </form>

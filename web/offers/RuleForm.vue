@@ -6,6 +6,7 @@ import MoneyField from '../look/MoneyField.vue';
 import { newReward, newRule, REWARD_KINDS, RULE_KINDS, type Editable } from './newOffer.ts';
 import OffField from './OffField.vue';
 import RateField from '../look/RateField.vue';
+import WordButton from '../look/WordButton.vue';
 
 const rule = defineModel<Editable<OfferRule>>({ required: true });
 const { wrong } = defineProps<{ wrong: Readonly<Record<string, string>> }>();
@@ -68,15 +69,13 @@ function addTier(of: Extract<Editable<OfferRule>, { kind: 'quantity' | 'spend' }
         label="Off these"
         :wrong="wrongAt(`reward.rates[${at}]`, 'reward.rates')"
       />
-      <button
+      <WordButton
         v-if="rule.groups.length > 1"
-        type="button"
-        class="word"
         :aria-label="`Remove group ${at + 1}`"
         @click="removeGroup(rule, at)"
       >
         Remove
-      </button>
+      </WordButton>
     </div>
     <v-btn v-if="rule.groups.length < 5" class="more" @click="addGroup(rule)">Another group</v-btn>
     <div class="group">
@@ -120,9 +119,7 @@ function addTier(of: Extract<Editable<OfferRule>, { kind: 'quantity' | 'spend' }
           :wrong="wrongAt(`tiers[${at}].from`, 'tiers')"
         />
         <RateField v-model="tier.rate" label="Off all of them" :wrong="wrongAt(`tiers[${at}].rate`)" />
-        <button v-if="rule.tiers.length > 1" type="button" class="word" @click="rule.tiers.splice(at, 1)">
-          Remove
-        </button>
+        <WordButton v-if="rule.tiers.length > 1" @click="rule.tiers.splice(at, 1)"> Remove </WordButton>
       </div>
     </template>
     <template v-else>
@@ -136,9 +133,7 @@ function addTier(of: Extract<Editable<OfferRule>, { kind: 'quantity' | 'spend' }
           v-model="tier.off as Extract<typeof tier.off, object>"
           :wrong="wrongAt(`tiers[${at}].off.rate`, `tiers[${at}].off.amount`)"
         />
-        <button v-if="rule.tiers.length > 1" type="button" class="word" @click="rule.tiers.splice(at, 1)">
-          Remove
-        </button>
+        <WordButton v-if="rule.tiers.length > 1" @click="rule.tiers.splice(at, 1)"> Remove </WordButton>
       </div>
     </template>
     <v-btn v-if="rule.kind !== 'each' && rule.tiers.length < 5" class="more" @click="addTier(rule)">

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef, type Component } from 'vue';
 import { tenderKind, type TenderKind } from '../../core/payment/tenderKinds.ts';
-import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -15,6 +14,7 @@ import TakenList from './TakenList.vue';
 import TerminalWait from './TerminalWait.vue';
 import ValueForm from './ValueForm.vue';
 import { usePaymentStore } from './paymentStore.ts';
+import StepButton from '../look/StepButton.vue';
 
 const basket = useBasketStore();
 const payment = usePaymentStore();
@@ -156,35 +156,29 @@ const nextWords = computed(() => {
     </button>
     <button type="button" @click="split(1)">whole</button>
   </div>
-  <button
+  <StepButton
+    of="paying.accept"
     v-if="!payment.open"
-    type="button"
-    class="next-step"
     :disabled="basket.busy || payment.busy || payment.left < 0"
     @click="next"
+    >{{ nextWords }}</StepButton
   >
-    <span>{{ nextWords }}</span><KeyHint of="paying.accept" />
-  </button>
   <div class="feet">
-    <button
-      type="button"
-      class="foot-step"
+    <StepButton
+      of="paying.split"
+      beside
       :disabled="payment.open !== null || payment.left <= 0"
       :aria-expanded="splitting"
       @click="splitting = !splitting"
+      >{{ payment.parts > 1 ? `1 of ${payment.parts} parts` : 'Split evenly' }}</StepButton
     >
-      <span>{{ payment.parts > 1 ? `1 of ${payment.parts} parts` : 'Split evenly' }}</span><KeyHint
-        of="paying.split"
-      />
-    </button>
-    <button
-      type="button"
-      class="foot-step"
+    <StepButton
+      of="counter.back"
+      beside
       :disabled="basket.busy || payment.open !== null"
       @click="basket.backToBasket()"
+      >Back to basket</StepButton
     >
-      <span>Back to basket</span><KeyHint of="counter.back" />
-    </button>
   </div>
 </template>
 

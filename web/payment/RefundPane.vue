@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -10,6 +9,7 @@ import TakenList from './TakenList.vue';
 import TerminalWait from './TerminalWait.vue';
 import { usePaymentStore } from './paymentStore.ts';
 import { useRefundStore, type RefundWay } from './refundStore.ts';
+import StepButton from '../look/StepButton.vue';
 
 const basket = useBasketStore();
 const payment = usePaymentStore();
@@ -77,18 +77,17 @@ useKeys(
         {{ till.money(refund.plan?.creditOnly ?? 0) }} comes back without a receipt and becomes store credit.
       </p>
     </div>
-    <button type="button" class="next-step" :disabled="refund.busy" @click="refund.give()">
-      <span>{{ refund.busy ? 'Giving back …' : 'Give it back' }}</span><KeyHint of="refunding.give" />
-    </button>
+    <StepButton of="refunding.give" :disabled="refund.busy" @click="refund.give()">{{
+      refund.busy ? 'Giving back …' : 'Give it back'
+    }}</StepButton>
   </template>
-  <button
-    type="button"
-    class="foot-step"
+  <StepButton
+    of="counter.back"
+    beside
     :disabled="refund.busy || payment.open !== null"
     @click="basket.backToBasket()"
+    >Back to basket</StepButton
   >
-    <span>Back to basket</span><KeyHint of="counter.back" />
-  </button>
 </template>
 
 <style scoped>

@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const basket = useBasketStore();
 const payment = usePaymentStore();
@@ -19,7 +20,7 @@ const asks = computed(() => payment.roundUp !== null && payment.chosen?.kind !==
         basket.basket.roundUp.fund
       }}</small></span
     >
-    <button type="button" class="word" @click="payment.takeBackRoundUp()">Take back</button>
+    <WordButton @click="payment.takeBackRoundUp()">Take back</WordButton>
   </div>
   <div v-else-if="asks && payment.roundUp" class="round">
     <span
@@ -27,8 +28,8 @@ const asks = computed(() => payment.roundUp !== null && payment.chosen?.kind !==
         >Round up <span class="num">{{ till.money(payment.roundUp.amount) }}</span></b
       ><small>{{ payment.roundUp.fund }}</small></span
     >
-    <button type="button" class="word" title="Alt+R" @click="payment.giveRoundUp(true)">Yes</button>
-    <button type="button" class="word" @click="payment.giveRoundUp(false)">No thanks</button>
+    <WordButton title="Alt+R" @click="payment.giveRoundUp(true)">Yes</WordButton>
+    <WordButton @click="payment.giveRoundUp(false)">No thanks</WordButton>
   </div>
 </template>
 

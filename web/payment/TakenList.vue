@@ -5,6 +5,7 @@ import { useBasketStore } from '../sale/basketStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const basket = useBasketStore();
 const payment = usePaymentStore();
@@ -41,24 +42,18 @@ function wordsFor({ state, words, leftOn }: TenderView): string {
       </div>
       <span class="num" :class="{ none: trouble(tender) }">{{ till.money(tender.amount) }}</span>
       <template v-if="tender.state === 'approved'">
-        <button
-          v-if="tender.canBeKept && basket.basket.customer"
-          type="button"
-          class="word"
-          @click="payment.keepCard(tender)"
-        >
+        <WordButton v-if="tender.canBeKept && basket.basket.customer" @click="payment.keepCard(tender)">
           Keep on file, the customer agrees
-        </button>
-        <button
+        </WordButton>
+        <WordButton
           v-if="session.may('payment.undo')"
-          type="button"
-          class="word bad"
+          class="bad"
           data-money
           :disabled="payment.busy"
           @click="payment.does(tender, 'undo')"
         >
           Undo
-        </button>
+        </WordButton>
       </template>
     </li>
   </ul>

@@ -10,6 +10,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
 import FindCustomer from './FindCustomer.vue';
+import ChipButton from '../look/ChipButton.vue';
 
 /** Opens a house account, or changes it: how much, how long, who may buy on it. */
 const { customerId, name, company, account } = defineProps<{
@@ -100,14 +101,9 @@ async function accept(): Promise<void> {
       <li v-for="(buyer, at) in buyers" :key="buyer.customerId">
         <b>{{ buyer.name }}</b>
         <MoneyField v-model="buyer.most" label="At most with one purchase (0: any)" />
-        <button
-          type="button"
-          class="chip"
-          :aria-label="`Take off ${buyer.name}`"
-          @click="buyers.splice(at, 1)"
-        >
+        <ChipButton :aria-label="`Take off ${buyer.name}`" @click="buyers.splice(at, 1)">
           Take off
-        </button>
+        </ChipButton>
       </li>
     </ul>
     <p v-if="wrong.buyers" class="bad" role="alert">{{ wrong.buyers }}</p>

@@ -19,6 +19,7 @@ import AccountMoneyForm from './AccountMoneyForm.vue';
 import { useAccountStore } from './accountStore.ts';
 import { useCustomerStore } from './customerStore.ts';
 import MoneyIn from './MoneyIn.vue';
+import WordButton from '../look/WordButton.vue';
 
 /** The house account of a customer: what is owed, charge by charge, and what is done about it. */
 const { page } = defineProps<{ page: CustomerPage }>();
@@ -208,16 +209,15 @@ async function remind(): Promise<void> {
         </ul>
       </template>
       <div v-if="mayManage" class="acts rare">
-        <button v-if="account.owed > 0" type="button" class="word" @click="remind">Remind them</button>
-        <button type="button" class="word" @click="mode = 'opening'">Owed from before</button>
-        <button
+        <WordButton v-if="account.owed > 0" @click="remind">Remind them</WordButton>
+        <WordButton @click="mode = 'opening'">Owed from before</WordButton>
+        <WordButton
           v-if="account.owed > 0 && session.may('account.write-off')"
-          type="button"
-          class="word bad"
+          class="bad"
           @click="mode = 'write-off'"
         >
           Write off
-        </button>
+        </WordButton>
       </div>
     </template>
     <template v-else-if="store.looked">
@@ -269,9 +269,5 @@ li .word {
 }
 .right {
   text-align: right;
-}
-.under {
-  display: block;
-  font-size: 14px;
 }
 </style>

@@ -11,6 +11,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
 import StatementsOfAll from './StatementsOfAll.vue';
+import ChipChoice from '../look/ChipChoice.vue';
 
 /** All house accounts: who owes how much, for how long, and what is done about it. */
 const store = useAccountStore();
@@ -85,19 +86,7 @@ async function remind(): Promise<void> {
             clearable
             @click:clear="store.filter.find = ''"
           />
-          <div class="chips" role="group" aria-label="Which accounts">
-            <button
-              v-for="{ value, words } in SHOWS"
-              :key="value"
-              type="button"
-              class="chip"
-              :class="{ on: store.filter.show === value }"
-              :aria-pressed="store.filter.show === value"
-              @click="store.filter.show = value"
-            >
-              {{ words }}
-            </button>
-          </div>
+          <ChipChoice v-model="store.filter.show" label="Which accounts" :options="SHOWS" />
         </div>
         <p v-if="ages && store.listed && store.listed.count > 0" class="sums" role="status">
           <b>{{ till.money(store.listed.owed) }}</b> owed in all, of it
@@ -166,9 +155,5 @@ async function remind(): Promise<void> {
   grid-template-columns: minmax(0, 1fr) auto;
   gap: 10px;
   align-items: center;
-}
-.under {
-  display: block;
-  font-size: 14px;
 }
 </style>

@@ -9,6 +9,7 @@ import { useAccountStore } from './accountStore.ts';
 import FindCustomer from './FindCustomer.vue';
 import { textOf } from '../imports/readFile.ts';
 import FileField from '../look/FileField.vue';
+import ChipButton from '../look/ChipButton.vue';
 
 /** Money that came to the bank, line by line: for whose account, booked where somebody says so. */
 const store = useAccountStore();
@@ -93,10 +94,10 @@ const drop = ({ id }: BankLineView) => attempt(() => store.dropLine(id));
               @click="book(line, line.guess.accountId, line.guess.name)"
               >{{ line.guess.name }}</v-btn
             >
-            <button type="button" class="chip" @click="asking = asking === line.id ? null : line.id">
+            <ChipButton @click="asking = asking === line.id ? null : line.id">
               {{ line.guess ? 'Somebody else' : 'For whom?' }}
-            </button>
-            <button type="button" class="chip" @click="drop(line)">Not for an account</button>
+            </ChipButton>
+            <ChipButton @click="drop(line)">Not for an account</ChipButton>
           </span>
           <span v-if="line.guess" class="soft why">{{ line.guess.why }}</span>
           <div v-if="asking === line.id" class="find">
@@ -175,9 +176,5 @@ li {
 .find {
   grid-column: 2 / -1;
   max-width: 480px;
-}
-.under {
-  display: block;
-  font-size: 14px;
 }
 </style>

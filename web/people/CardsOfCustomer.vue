@@ -7,6 +7,7 @@ import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import BigField from '../look/BigField.vue';
 import { useCustomerPageStore } from './customerPageStore.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 /** The cards of a customer: a new one is scanned in, a lost one stops at once. */
 const { page } = defineProps<{ page: CustomerPage; mayChange: boolean }>();
@@ -92,9 +93,9 @@ async function stop(stopped: string): Promise<void> {
             stopped {{ till.time(card.stoppedAt, 'full') }}</span
           ></span
         >
-        <button v-if="!card.stoppedAt && mayChange" type="button" class="chip stop" @click="stop(card.code)">
+        <ChipButton v-if="!card.stoppedAt && mayChange" class="stop" @click="stop(card.code)">
           Lost: stop it
-        </button>
+        </ChipButton>
       </li>
     </ul>
     <p v-else class="soft">No card.</p>

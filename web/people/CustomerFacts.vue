@@ -14,6 +14,7 @@ import { birthdayWords } from './birthdayWords.ts';
 import { useCustomerStore } from './customerStore.ts';
 import { usePointsOffStore } from './pointsOffStore.ts';
 import { usePointsStore } from './pointsStore.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 const emit = defineEmits<{ other: []; money: [account: AccountFacts] }>();
 
@@ -111,9 +112,9 @@ useKeys('customer', {
           <span
             ><b>{{ PROMISE_STATES[promise.state] }}</b> <span class="soft">{{ promise.goods }}</span></span
           >
-          <button type="button" class="chip" @click="router.push(`/waiting/${promise.id}`)">
+          <ChipButton @click="router.push(`/waiting/${promise.id}`)">
             {{ promise.number }}
-          </button>
+          </ChipButton>
         </li>
       </ul>
       <h3 v-if="customer.visits.length > 0" class="label">Last visits</h3>
@@ -125,12 +126,12 @@ useKeys('customer', {
           >
           <span class="num">{{ till.money(visit.total) }}</span>
           <span class="acts">
-            <button type="button" class="chip" @click="again(visit)">
+            <ChipButton @click="again(visit)">
               Ring up again <kbd>{{ place + 1 }}</kbd>
-            </button>
-            <button type="button" class="chip" @click="router.push(`/journal/${visit.saleId}`)">
+            </ChipButton>
+            <ChipButton @click="router.push(`/journal/${visit.saleId}`)">
               Receipt {{ visit.number }}
-            </button>
+            </ChipButton>
           </span>
         </li>
       </ol>

@@ -20,6 +20,7 @@ import MergePane from './MergePane.vue';
 import PointsOfCustomer from './PointsOfCustomer.vue';
 import { usePointsStore } from './pointsStore.ts';
 import RecordForm from './RecordForm.vue';
+import WordButton from '../look/WordButton.vue';
 
 const store = useCustomerPageStore();
 const customers = useCustomerStore();
@@ -145,12 +146,12 @@ async function onSale(): Promise<void> {
           </div>
           <CardsOfCustomer :key="page.panel.id" :page="page" :may-change="session.may('people.edit')" />
           <div v-if="mayManage" class="acts rare">
-            <button type="button" class="word" @click="mode = 'merge'">Merge with another record</button>
+            <WordButton @click="mode = 'merge'">Merge with another record</WordButton>
             <a class="word" :href="`/api/people/customers/${page.panel.id}/known.json`"
               >What we know of them: JSON</a
             >
             <a class="word" :href="`/api/people/customers/${page.panel.id}/known.csv`">CSV</a>
-            <button type="button" class="word bad" @click="mode = 'forget'">Forget them</button>
+            <WordButton class="bad" @click="mode = 'forget'">Forget them</WordButton>
           </div>
         </div>
       </div>
@@ -303,9 +304,5 @@ li {
   border-bottom: var(--hair);
   align-items: center;
   overflow-wrap: anywhere;
-}
-.under {
-  display: block;
-  font-size: 14px;
 }
 </style>

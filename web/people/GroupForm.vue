@@ -11,6 +11,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
 import { useGroupStore } from './groupStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const { group } = defineProps<{ group: CustomerGroup | null }>();
 const emit = defineEmits<{ leave: [] }>();
@@ -79,7 +80,7 @@ function show(): void {
     @accept="save"
     @leave="emit('leave')"
   >
-    <button v-if="group" type="button" class="word" @click="show">Show who is in it</button>
+    <WordButton v-if="group" @click="show">Show who is in it</WordButton>
     <BigField v-model="name" label="Name" maxlength="60" :wrong="wrong.name" />
     <ChipChoice
       :model-value="filled"
@@ -98,9 +99,7 @@ function show(): void {
       </p>
     </template>
     <template #after>
-      <button v-if="group && mayManage" type="button" class="word bad" @click="drop">
-        Take this group away
-      </button>
+      <WordButton v-if="group && mayManage" class="bad" @click="drop"> Take this group away </WordButton>
     </template>
   </FormPanel>
 </template>

@@ -83,8 +83,4 @@ ul {
   background: var(--blue-wash);
   box-shadow: inset 6px 0 0 var(--blue);
 }
-.under {
-  display: block;
-  font-size: 14px;
-}
 </style>

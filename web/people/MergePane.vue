@@ -8,6 +8,7 @@ import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import FindCustomer from './FindCustomer.vue';
 import { useCustomerPageStore } from './customerPageStore.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 /** Makes two records one: both side by side, and what is kept of each. */
 const { page } = defineProps<{ page: CustomerPage }>();
@@ -121,18 +122,15 @@ async function merge(): Promise<void> {
       </p>
       <fieldset v-for="{ key, words, mine, theirs } in rows" :key="key">
         <legend class="label">{{ words }}</legend>
-        <button
+        <ChipButton
           v-for="side in [false, true]"
           :key="String(side)"
-          type="button"
-          class="chip"
-          :class="{ on: takes(key, mine) === side }"
-          :aria-pressed="takes(key, mine) === side"
+          :on="takes(key, mine) === side"
           :disabled="side ? theirs === '' : mine === ''"
           @click="take(key, side)"
         >
           {{ (side ? theirs : mine) || 'nothing' }}
-        </button>
+        </ChipButton>
       </fieldset>
       <p v-if="rows.length === 0" class="soft">Both records say the same.</p>
       <p class="soft">Groups, tags, addresses and notes of both are kept.</p>

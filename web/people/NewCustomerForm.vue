@@ -8,6 +8,7 @@ import { useScans } from '../sale/scanner.ts';
 import { typedDay } from './birthdayWords.ts';
 import MoreFields from './MoreFields.vue';
 import PersonFields from './PersonFields.vue';
+import WordButton from '../look/WordButton.vue';
 
 const { typed, make } = defineProps<{
   /** What was searched before: it is most likely the name or the phone. */
@@ -78,7 +79,7 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
       @keydown.enter.prevent
     />
     <MoreFields v-if="more" v-model="fields" :wrong="wrong" />
-    <button v-else type="button" class="word" @click="more = true">More: company, birthday, note</button>
+    <WordButton v-else @click="more = true">More: company, birthday, note</WordButton>
     <div v-if="known" class="known" role="alert">
       <b>{{ known.customer.name }} is known already: {{ known.why }}.</b>
       <span>{{

@@ -13,6 +13,8 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
 import { usePointsStore } from './pointsStore.ts';
 import { monthNames } from './birthdayWords.ts';
+import ChipButton from '../look/ChipButton.vue';
+import WordButton from '../look/WordButton.vue';
 
 const people = useDirectoryStore();
 const till = useTillStore();
@@ -111,23 +113,18 @@ function widen(): void {
         <v-select v-model="people.sort" label="Sorted by" :items="SORTS" />
       </div>
       <div class="chips">
-        <button
+        <ChipButton
           v-for="{ key, words } in FLAGS"
           :key="key"
-          type="button"
-          class="chip"
-          :class="{ on: people.filter[key] === 'yes' }"
-          :aria-pressed="people.filter[key] === 'yes'"
+          :on="people.filter[key] === 'yes'"
           @click="people.filter[key] = people.filter[key] ? '' : 'yes'"
         >
           {{ words }}
-        </button>
-        <button v-if="!narrowing" type="button" class="word" @click="narrowing = true">
+        </ChipButton>
+        <WordButton v-if="!narrowing" @click="narrowing = true">
           By {{ points.programme?.on ? `${points.word}, ` : '' }}birthday or last visit
-        </button>
-        <button v-if="people.narrowed || narrowing" type="button" class="word" @click="widen">
-          Show everybody
-        </button>
+        </WordButton>
+        <WordButton v-if="people.narrowed || narrowing" @click="widen"> Show everybody </WordButton>
       </div>
       <div v-if="narrowing" class="more">
         <template v-if="points.programme?.on">
@@ -189,10 +186,6 @@ function widen(): void {
   display: grid;
   grid-template-columns: repeat(4, minmax(0, 1fr));
   gap: 10px;
-}
-.under {
-  display: block;
-  font-size: 14px;
 }
 .words {
   display: flex;

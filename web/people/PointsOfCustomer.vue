@@ -12,6 +12,8 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useCustomerPageStore } from './customerPageStore.ts';
 import { usePointsStore } from './pointsStore.ts';
+import ChipChoice from '../look/ChipChoice.vue';
+import WordButton from '../look/WordButton.vue';
 
 /** The points of a customer: how they moved, what ends soon, and what can be put right by hand. */
 const { page } = defineProps<{ page: CustomerPage }>();
@@ -24,6 +26,10 @@ const notices = useNoticeStore();
 const mode = ref<'look' | 'sale' | 'correct'>('look');
 const sale = ref('');
 const amount = ref<number | null>(Number.NaN);
+const SIDES = [
+  { value: false, words: 'Give' },
+  { value: true, words: 'Take away' },
+];
 const takes = ref(false);
 const why = ref('');
 const wrong = ref<Record<string, string>>({});
@@ -111,12 +117,12 @@ const correct = () =>
     </ul>
     <p v-else class="soft">None so far.</p>
     <div v-if="mode === 'look'" class="acts">
-      <button v-if="store.programme?.on" type="button" class="word" @click="begin('sale')">
+      <WordButton v-if="store.programme?.on" @click="begin('sale')">
         {{ store.Word }} of a sale they forgot to name
-      </button>
-      <button v-if="session.may('points.correct')" type="button" class="word" @click="begin('correct')">
+      </WordButton>
+      <WordButton v-if="session.may('points.correct')" @click="begin('correct')">
         Put right by hand
-      </button>
+      </WordButton>
     </div>
     <FormPanel
       v-else-if="mode === 'sale'"
@@ -144,19 +150,7 @@ const correct = () =>
       @accept="correct"
       @leave="mode = 'look'"
     >
-      <div class="chips" role="group" aria-label="Give or take">
-        <button
-          v-for="side in [false, true]"
-          :key="String(side)"
-          type="button"
-          class="chip"
-          :class="{ on: takes === side }"
-          :aria-pressed="takes === side"
-          @click="takes = side"
-        >
-          {{ side ? 'Take away' : 'Give' }}
-        </button>
-      </div>
+      <ChipChoice v-model="takes" label="Give or take" :options="SIDES" />
       <CountField v-model="amount" label="How many" :wrong="wrong.amount" />
       <v-text-field v-model="why" label="Why" maxlength="200" :error-messages="wrong.words" />
     </FormPanel>
@@ -182,10 +176,6 @@ li {
 }
 li .word {
   min-height: 0;
-}
-.under {
-  display: block;
-  font-size: 14px;
 }
 .note {
   background: var(--yellow-wash);

@@ -6,6 +6,7 @@ import { formWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import FindCustomer from './FindCustomer.vue';
 import { usePointsStore } from './pointsStore.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 /** What a sale did to somebody's points; whoever joins now still gets those of a sale that was nobody's. */
 const { saleId } = defineProps<{ saleId: string; points: PointsOfSale | null; mayJoin: boolean }>();
@@ -60,7 +61,7 @@ async function join({ id, name }: FoundCustomer): Promise<void> {
       <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
       <v-btn @click="finding = false">Nobody</v-btn>
     </template>
-    <button v-else type="button" class="chip" @click="begin">{{ store.Word }} for a customer …</button>
+    <ChipButton v-else @click="begin">{{ store.Word }} for a customer …</ChipButton>
   </div>
 </template>
 

@@ -10,6 +10,8 @@ import { typedDay } from './birthdayWords.ts';
 import MoreFields from './MoreFields.vue';
 import PersonFields from './PersonFields.vue';
 import { useGroupStore } from './groupStore.ts';
+import ChipButton from '../look/ChipButton.vue';
+import WordButton from '../look/WordButton.vue';
 
 /** What is known of a customer, to be changed. */
 const { record, save } = defineProps<{
@@ -72,17 +74,14 @@ const wrongTag = computed(() => Object.entries(wrong.value).find(([field]) => fi
     <fieldset v-if="byHand.length > 0">
       <legend class="label">Groups</legend>
       <div class="chips">
-        <button
+        <ChipButton
           v-for="{ id, name } in byHand"
           :key="id"
-          type="button"
-          class="chip"
-          :class="{ on: fields.groups.includes(name) }"
-          :aria-pressed="fields.groups.includes(name)"
+          :on="fields.groups.includes(name)"
           @click="toggle(name)"
         >
           {{ name }}
-        </button>
+        </ChipButton>
       </div>
     </fieldset>
     <v-combobox
@@ -109,13 +108,11 @@ const wrongTag = computed(() => Object.entries(wrong.value).find(([field]) => fi
         <v-text-field v-model="address.postcode" label="Postcode" maxlength="12" />
         <v-text-field v-model="address.city" label="Town" maxlength="80" />
       </div>
-      <button type="button" class="word" @click="fields.addresses.splice(at, 1)">
-        Take this address out
-      </button>
+      <WordButton @click="fields.addresses.splice(at, 1)"> Take this address out </WordButton>
     </fieldset>
-    <button v-if="fields.addresses.length < MOST_ADDRESSES" type="button" class="word" @click="addAddress">
+    <WordButton v-if="fields.addresses.length < MOST_ADDRESSES" @click="addAddress">
       {{ fields.addresses.length === 0 ? 'Add an address' : 'Add another address' }}
-    </button>
+    </WordButton>
   </FormPanel>
 </template>
 

@@ -13,6 +13,7 @@ import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import AccountFigures from './AccountFigures.vue';
 import { useAccountStore } from './accountStore.ts';
+import ChipButton from '../look/ChipButton.vue';
 
 /** What a house account came to in some days: looked at, printed, mailed or taken along as a list. */
 const store = useAccountStore();
@@ -85,17 +86,14 @@ async function mail(): Promise<void> {
     </header>
     <div class="which">
       <div class="chips" role="group" aria-label="Which days">
-        <button
+        <ChipButton
           v-for="range in RANGES"
           :key="range.words"
-          type="button"
-          class="chip"
-          :class="{ on: isRange(range.days) }"
-          :aria-pressed="isRange(range.days)"
+          :on="isRange(range.days)"
           @click="Object.assign(days, range.days)"
         >
           {{ range.words }}
-        </button>
+        </ChipButton>
       </div>
       <DateField v-model="days.from" label="From" />
       <DateField v-model="days.to" label="Until" />
@@ -189,10 +187,6 @@ async function mail(): Promise<void> {
   display: grid;
   gap: 14px;
   align-content: start;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
 }
 th,
 td {

@@ -10,6 +10,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import SettingsForm from './SettingsForm.vue';
 import { newChannelKey } from './channelKey.ts';
 import { useSetupStore } from './setupStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** A channel, its key, and what it has paid out; nothing is a new one. */
 const { channel } = defineProps<{ channel: ChannelFacts | null }>();
@@ -95,7 +96,7 @@ const address = computed(() => `${location.origin}/api/channel`);
         <template v-if="channel">
           <p>
             Its key ends with <b class="num">{{ channel.keyEnd }}</b>.
-            <button type="button" class="word" @click="renew">Give it another key</button>
+            <WordButton @click="renew">Give it another key</WordButton>
           </p>
           <p v-if="channel.address">
             It is told at <span class="num">{{ channel.address }}</span>.

@@ -8,6 +8,7 @@ import { ROLES, type Role } from '../../core/staff/rights.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 defineProps<{ facts: SetupFacts }>();
 
@@ -77,13 +78,9 @@ async function setLimit(role: Role, text: string): Promise<void> {
         <span class="soft">{{
           one.group ? `for ${one.group}` : one.needsCustomer ? 'for known customers' : 'for all'
         }}</span>
-        <button
-          type="button"
-          class="word"
-          @click="attempt(setup.endPreset(one.id), `${one.name} is given no more.`)"
-        >
+        <WordButton @click="attempt(setup.endPreset(one.id), `${one.name} is given no more.`)">
           Give it no more
-        </button>
+        </WordButton>
       </li>
     </ul>
     <form class="adding" novalidate @submit.prevent="addPreset">

@@ -6,6 +6,7 @@ import { pointsMoreWords } from '../../core/people/loyalty.ts';
 import DateField from '../look/DateField.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** When and for whom purchases give more points. */
 const { facts } = defineProps<{ facts: SetupFacts }>();
@@ -51,13 +52,9 @@ async function add(): Promise<void> {
         <span
           ><b>{{ one.name }}</b> <span class="soft">{{ pointsMoreWords(one) }}</span></span
         >
-        <button
-          type="button"
-          class="word"
-          @click="attempt(setup.endPointsMore(one.id), `${one.name} gives no more.`)"
-        >
+        <WordButton @click="attempt(setup.endPointsMore(one.id), `${one.name} gives no more.`)">
           End it
-        </button>
+        </WordButton>
       </li>
     </ul>
     <form class="adding" novalidate @submit.prevent="add">

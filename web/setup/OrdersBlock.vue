@@ -9,6 +9,7 @@ import { useAttempt } from '../notices/attempt.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import SettingsForm from './SettingsForm.vue';
 import { useSetupStore } from './setupStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
 
@@ -125,10 +126,10 @@ const renew = () =>
           <MoneyField v-model="step.fee" label="Fee" />
           <v-btn :disabled="zone.steps.length === 1" @click="zone.steps.splice(nth, 1)">Remove</v-btn>
         </div>
-        <button type="button" class="word" @click="addStep(zone)">Another weight</button>
+        <WordButton @click="addStep(zone)">Another weight</WordButton>
       </fieldset>
       <p v-if="zoneWrong" class="bad" role="alert">{{ zoneWrong }}</p>
-      <button type="button" class="word" @click="addZone">Another zone</button>
+      <WordButton @click="addZone">Another zone</WordButton>
       <h3 class="label">Calendar of collections</h3>
       <p class="soft">
         Calendar programs subscribe to this address. Whoever knows it sees what is collected when; no customer

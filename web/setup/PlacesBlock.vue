@@ -4,6 +4,7 @@ import type { SetupFacts } from '../../contract/setup.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import PlaceForm from './PlaceForm.vue';
 import { useSetupStore } from './setupStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
 
@@ -41,15 +42,13 @@ async function addTill(): Promise<void> {
             .join(', ')
         }}</span>
         <span class="soft">{{ [one.street, one.postcode, one.city].filter(Boolean).join(' ') }}</span>
-        <button
+        <WordButton
           v-if="changed !== one.id"
-          type="button"
-          class="word"
           :aria-label="`Address and hours of ${one.name}`"
           @click="changed = one.id"
         >
           Address and hours
-        </button>
+        </WordButton>
         <PlaceForm v-else class="whole" :place="one" @done="changed = null" />
       </li>
     </ul>

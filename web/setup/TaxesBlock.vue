@@ -6,6 +6,7 @@ import { ratesOn, type DatedRate } from '../../core/pricing/taxRates.ts';
 import { formatRate, parseRate } from '../../core/rate.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
 
@@ -74,22 +75,15 @@ function changeRate({ id }: TaxCategory, { name }: DatedRate): void {
           <td class="num">{{ formatRate(held.rate) }}</td>
           <td>{{ when(held) }}</td>
           <td>
-            <button
+            <WordButton
               v-if="held.from > facts.today"
-              type="button"
-              class="word"
               @click="attempt(setup.dropTaxRate(held.id), `${held.name} stays as it is.`)"
             >
               Take back
-            </button>
-            <button
-              v-else-if="when(held) !== 'over'"
-              type="button"
-              class="word"
-              @click="changeRate(one, held)"
-            >
+            </WordButton>
+            <WordButton v-else-if="when(held) !== 'over'" @click="changeRate(one, held)">
               Change the rate
-            </button>
+            </WordButton>
           </td>
         </tr>
         <tr v-if="one.rates.length === 0">

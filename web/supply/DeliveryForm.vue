@@ -15,6 +15,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSupplyStore } from './supplyStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** What came: as ordered, or counted by scanning; what is broken, what it cost, and what its way here cost. */
 const { order } = defineProps<{ order: OrderPage }>();
@@ -180,7 +181,7 @@ async function accept(): Promise<void> {
             </dl>
           </template>
           <template #after>
-            <button v-if="!byScan" type="button" class="word" @click="countByScan">Count from nothing</button>
+            <WordButton v-if="!byScan" @click="countByScan">Count from nothing</WordButton>
           </template>
         </FormPanel>
       </div>
@@ -203,14 +204,9 @@ async function accept(): Promise<void> {
                 <b>{{ line.name }}</b>
                 <span class="soft beneath">{{ line.theirNumber || line.number }}</span>
                 <span v-if="line.found.length > 0" class="beneath num">{{ line.found.join(', ') }}</span>
-                <button
-                  v-if="line.serials && serialOf !== line.itemId"
-                  type="button"
-                  class="word"
-                  @click="serialOf = line.itemId"
-                >
+                <WordButton v-if="line.serials && serialOf !== line.itemId" @click="serialOf = line.itemId">
                   Scan serial numbers
-                </button>
+                </WordButton>
                 <b v-else-if="line.serials" class="beneath">Scan the serial number of each unit</b>
                 <span v-if="problemOf(line.itemId)" class="bad beneath" role="alert">{{
                   problemOf(line.itemId)

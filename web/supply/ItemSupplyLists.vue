@@ -6,6 +6,7 @@ import { deliveryNumber } from '../../core/supply/purchaseOrder.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import type { ItemSupply, LayerView } from '../../contract/supply.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** From whom an item comes, when it is ordered again, and what lies there cost. */
 const { supply, unit } = defineProps<{ supply: ItemSupply; unit: string }>();
@@ -42,7 +43,7 @@ const each = ({ cost, quantity }: LayerView) => till.money(multiplyDivide(cost, 
             {{ layer.left > 0 ? `${quantityWords(layer.left, unit)} left` : 'all gone' }}</span
           ></span
         >
-        <button type="button" class="word" @click="emit('correct', layer)">Correct the cost</button>
+        <WordButton @click="emit('correct', layer)">Correct the cost</WordButton>
       </li>
     </ul>
   </section>
@@ -66,20 +67,15 @@ const each = ({ cost, quantity }: LayerView) => till.money(multiplyDivide(cost, 
         >
         <span class="right"
           ><span class="num">{{ source.cost === null ? '' : till.money(source.cost) }}</span
-          ><button
-            v-if="session.may('goods.order')"
-            type="button"
-            class="word"
-            @click="emit('source', source)"
-          >
+          ><WordButton v-if="session.may('goods.order')" @click="emit('source', source)">
             Change
-          </button></span
+          </WordButton></span
         >
       </li>
       <li v-if="session.may('goods.order')">
-        <button v-if="supply.known.length > 0" type="button" class="word" @click="emit('source', undefined)">
+        <WordButton v-if="supply.known.length > 0" @click="emit('source', undefined)">
           Add a supplier
-        </button>
+        </WordButton>
         <router-link v-else class="word" to="/goods/suppliers">Add the first supplier</router-link>
       </li>
     </ul>
@@ -98,9 +94,9 @@ const each = ({ cost, quantity }: LayerView) => till.money(multiplyDivide(cost, 
           ><span v-if="at.point !== null && at.target !== null"
             >below <b class="num">{{ quantityWords(at.point, unit) }}</b>, up to
             <b class="num">{{ quantityWords(at.target, unit) }}</b></span
-          ><button v-if="session.may('goods.order')" type="button" class="word" @click="emit('reorder', at)">
+          ><WordButton v-if="session.may('goods.order')" @click="emit('reorder', at)">
             {{ at.point === null ? 'Set' : 'Change' }}
-          </button></span
+          </WordButton></span
         >
       </li>
     </ul>

@@ -18,6 +18,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import DeliveryForm from './DeliveryForm.vue';
 import { useSupplyStore } from './supplyStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** One order to a supplier: what is on it, whether it went out, and what came of it. */
 const store = useSupplyStore();
@@ -321,9 +322,7 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
                 }}
               </td>
               <td v-if="lines">
-                <button v-if="line.received === 0" type="button" class="word" @click="drop(line.itemId)">
-                  Take off
-                </button>
+                <WordButton v-if="line.received === 0" @click="drop(line.itemId)"> Take off </WordButton>
               </td>
             </tr>
           </tbody>

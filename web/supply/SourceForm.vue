@@ -7,6 +7,7 @@ import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
 import { useItemSupplyStore } from './itemSupplyStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** From whom an item comes, and on what terms. */
 const { itemId, source = undefined } = defineProps<{
@@ -78,9 +79,7 @@ const drop = () =>
     <QuantityField v-model="form.least" label="They send no less than" :decimals :wrong="wrong.least" />
     <v-checkbox v-model="form.first" label="Ordered from them first" hide-details />
     <template #after>
-      <button v-if="source" type="button" class="word" @click="drop">
-        It does not come from them any more
-      </button>
+      <WordButton v-if="source" @click="drop"> It does not come from them any more </WordButton>
     </template>
   </FormPanel>
 </template>

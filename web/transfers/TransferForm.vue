@@ -11,6 +11,7 @@ import { useFormAnswer } from '../look/formAnswer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScans } from '../sale/scanner.ts';
 import { useTransferStore } from './transferStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** What is to go from a place to another: scanned, or found by its words. */
 const { places } = defineProps<{ places: TransfersPage['places'] }>();
@@ -140,13 +141,9 @@ async function accept(): Promise<void> {
           :decimals="line.decimals"
           @update:model-value="(quantity) => put(line.itemId, { quantity })"
         />
-        <button
-          type="button"
-          class="word"
-          @click="lines = lines.filter(({ itemId }) => itemId !== line.itemId)"
-        >
+        <WordButton @click="lines = lines.filter(({ itemId }) => itemId !== line.itemId)">
           Take off
-        </button>
+        </WordButton>
       </li>
     </ul>
     <v-text-field v-model="words" label="What for" autocomplete="off" maxlength="200" hide-details />

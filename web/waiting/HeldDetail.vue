@@ -120,10 +120,6 @@ useKeys(
   padding: 10px 14px;
   margin-bottom: 14px;
 }
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
 td {
   padding: 9px 12px 9px 0;
   border-bottom: var(--hair);

@@ -25,6 +25,7 @@ import { houseNow } from '../shop/houseClock.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const basket = useBasketStore();
 const work = useBasketWorkStore();
@@ -165,9 +166,9 @@ async function make(): Promise<void> {
           <dd></dd>
         </template>
       </dl>
-      <button type="button" class="word" :aria-expanded="more" @click="more = !more">
+      <WordButton :aria-expanded="more" @click="more = !more">
         {{ more ? 'Fewer terms' : 'Other terms' }}
-      </button>
+      </WordButton>
       <template v-if="more">
         <CountField v-model="parts" label="Parts" :wrong="wrong.parts" />
         <ChipChoice v-model="interval" label="A part is due" :options="INTERVAL_CHOICES" />

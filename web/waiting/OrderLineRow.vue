@@ -8,6 +8,7 @@ import ChipChoice from '../look/ChipChoice.vue';
 import { useTillStore } from '../shop/tillStore.ts';
 import HowManyField from '../look/HowManyField.vue';
 import type { OrderDraft } from './orderDraft.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** A line of the basket: how it gets to the customer, and where it comes from. */
 const { line, draft } = defineProps<{ line: BasketLine; draft: OrderDraft }>();
@@ -54,9 +55,9 @@ function type(placeId: number, event: Event): void {
       ><span v-if="line.quantity !== ONE" class="num">{{ formatQuantity(line.quantity) }} × </span
       >{{ line.name }}</span
     >
-    <button v-if="waits && stocked" type="button" class="word" :aria-expanded="open" @click="open = !open">
+    <WordButton v-if="waits && stocked" :aria-expanded="open" @click="open = !open">
       <span :class="{ bad: missing !== 0 }">{{ missing < 0 ? 'More than are wanted' : from }}</span>
-    </button>
+    </WordButton>
     <ChipChoice
       class="ways"
       :model-value="mine?.way ?? null"
@@ -72,9 +73,9 @@ function type(placeId: number, event: Event): void {
         @update:model-value="by = $event ?? 'distance'"
       />
       <div v-for="one in sources" :key="one.placeId" class="source">
-        <button type="button" class="word" @click="draft.takeFrom(line, one.placeId)">
+        <WordButton @click="draft.takeFrom(line, one.placeId)">
           {{ one.place }}
-        </button>
+        </WordButton>
         <span class="soft num"
           >{{ formatQuantity(one.available) }} there{{
             one.km === null

@@ -11,6 +11,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import HowManyField from '../look/HowManyField.vue';
 import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** The goods of an order: where they are picked, what is short, and what goes from a place to another. */
 const { view } = defineProps<{ view: PromiseView }>();
@@ -97,23 +98,16 @@ function progress(line: PromiseLine): string {
                   @keydown.enter.prevent="pick(line)"
                 />
                 <v-btn size="small" @click="pick(line)">Picked</v-btn>
-                <button
-                  type="button"
-                  class="word"
-                  :aria-expanded="elsewhere === line.position"
-                  @click="lookElsewhere(line)"
-                >
+                <WordButton :aria-expanded="elsewhere === line.position" @click="lookElsewhere(line)">
                   Elsewhere
-                </button>
+                </WordButton>
               </template>
-              <button
+              <WordButton
                 v-if="view.lines.length > 1 && takeOutProblem(view, view.lines, line.position) === null"
-                type="button"
-                class="word"
                 @click="attempt(promises.takeOut(view.id, line.position), 'Taken out: it can be sold again.')"
               >
                 Take out
-              </button>
+              </WordButton>
             </div>
           </td>
           <td class="num right">{{ till.money(line.net + line.tax) }}</td>

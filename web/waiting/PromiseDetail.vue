@@ -31,6 +31,7 @@ import PromiseFacts from './PromiseFacts.vue';
 import RelayThread from './RelayThread.vue';
 import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore, type PromiseWork } from './promiseStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const { view } = defineProps<{ view: PromiseView }>();
 
@@ -200,16 +201,14 @@ useKeys(
             }}</span>
           </td>
           <td v-if="mayChange">
-            <button
+            <WordButton
               v-if="line.handed === 0"
-              type="button"
-              class="word"
               :disabled="takeOutProblem(view, view.lines, line.position) !== null"
               :title="takeOutProblem(view, view.lines, line.position) ?? ''"
               @click="takeOut(line.position)"
             >
               Take out
-            </button>
+            </WordButton>
           </td>
           <td class="num right">{{ till.money(line.net + line.tax) }}</td>
         </tr>

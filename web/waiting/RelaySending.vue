@@ -7,6 +7,7 @@ import DateField from '../look/DateField.vue';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usualSending, type Sending } from './relaySending.ts';
 import { useRelayStore } from './relayStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 /** To whom something is passed on, for when, and what they get: what is too late is said before it is sent. */
 const { postcode, price, wrong } = defineProps<{
@@ -51,14 +52,9 @@ function choose(partnerId: number | null): void {
     <p v-if="wrong.partnerId" class="bad" role="alert">{{ wrong.partnerId }}</p>
     <p v-if="partner?.takes" class="soft">{{ partner.takes }}</p>
     <DateField v-model="sending.day" label="Delivered on" :wrong="wrong.day ?? late ?? undefined" />
-    <button
-      v-if="late && first"
-      type="button"
-      class="word"
-      @click="sending = { ...sending, day: first ?? '' }"
-    >
+    <WordButton v-if="late && first" @click="sending = { ...sending, day: first ?? '' }">
       Take {{ till.calendarDay(first) }}
-    </button>
+    </WordButton>
     <BigField
       id="relay-part"
       v-model="sending.part"

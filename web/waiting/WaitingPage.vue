@@ -18,6 +18,7 @@ import PromiseDetail from './PromiseDetail.vue';
 import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
+import WordButton from '../look/WordButton.vue';
 
 const waiting = useWaitingStore();
 const promises = usePromiseStore();
@@ -156,9 +157,7 @@ const countWords = computed(() => {
           :options="SHOWN"
           @update:model-value="promises.filter.show = $event ?? 'open'"
         />
-        <button v-if="!narrowed" type="button" class="word" @click="narrowing = true">
-          By day, channel or partner
-        </button>
+        <WordButton v-if="!narrowed" @click="narrowing = true"> By day, channel or partner </WordButton>
         <div v-else class="narrow">
           <DateField v-model="promises.filter.from" label="Made from" />
           <DateField v-model="promises.filter.to" label="Until" />
@@ -169,7 +168,7 @@ const countWords = computed(() => {
             :options="[{ value: '', words: 'Anywhere' }, ...elsewhere]"
             @update:model-value="promises.filter.placedAt = $event ?? ''"
           />
-          <button type="button" class="word" @click="widen">Any day, anywhere</button>
+          <WordButton @click="widen">Any day, anywhere</WordButton>
         </div>
         <ChipChoice
           v-if="promises.filter.show === 'pick'"
