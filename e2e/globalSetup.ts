@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { TestProject } from 'vitest/node';
+import { shareDriver } from './browsers.ts';
 import { startShop } from './shop.ts';
 
 declare module 'vitest' {
@@ -13,11 +14,15 @@ declare module 'vitest' {
 }
 
 /** Builds the application and lays the demo shop down once; every test file starts from a copy. */
-export default async function setup(project: TestProject): Promise<() => void> {
+export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   execFileSync(process.execPath, ['setup/build.mjs'], { stdio: 'inherit' });
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-e2e-'));
   const shop = await startShop(join(folder, 'demo'));
   await shop.stop();
   project.provide('demoFolder', join(folder, 'demo'));
-  return () => rmSync(folder, { recursive: true, force: true });
+  const endBrowsers = await shareDriver();
+  return async () => {
+    await endBrowsers();
+    rmSync(folder, { recursive: true, force: true });
+  };
 }

@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { QUICK_START } from '../server/testing/quickStart.ts';
+import { freePlace } from './places.ts';
 
 /** The built application, running as a person would start it. */
 export interface Shop {
@@ -29,7 +30,7 @@ export async function startShop(
   options: readonly string[] = ['--new'],
 ): Promise<Shop> {
   let child: ChildProcess;
-  let port = '0';
+  let { port } = new URL(await freePlace());
   let webPort = '';
   let hubPort = '';
 

@@ -1,6 +1,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { join } from 'node:path';
+import { freePlace } from './places.ts';
 import { E2E_NOW, type Shop } from './shop.ts';
 
 interface Answer {
@@ -9,8 +10,17 @@ interface Answer {
   error?: string;
 }
 
-/** The process in which shops of test files are, one after the other: the files of a run share it. */
-const kept = globalThis as { shopProcess?: ChildProcess | undefined };
+interface Places {
+  url: string;
+  webShop: string;
+  hub: string;
+}
+
+/**
+ * The process in which shops of test files are, one after the other, and where: the files of a run share both, and a
+ * browser that has been there knows the application.
+ */
+const kept = globalThis as { shopProcess?: ChildProcess | undefined; places?: Places };
 let asked = 0;
 
 function shopProcess(): ChildProcess {
@@ -72,7 +82,7 @@ export const verifyShop = async (folder: string): Promise<string> =>
 
 /** The made-up shop, already laid down in a folder. */
 export async function openLaidShop(folder: string): Promise<Shop> {
-  let at = { url: 'http://localhost:0', webShop: 'http://localhost:0', hub: 'http://localhost:0' };
+  let at = (kept.places ??= { url: await freePlace(), webShop: await freePlace(), hub: await freePlace() });
   let open = false;
 
   async function start(): Promise<void> {
@@ -82,7 +92,7 @@ export async function openLaidShop(folder: string): Promise<Shop> {
       PORT: new URL(at.url).port,
       MONDREL_WEB_SHOP: new URL(at.webShop).port,
       MONDREL_HUB: new URL(at.hub).port,
-    })) as typeof at;
+    })) as Places;
     open = true;
   }
 

@@ -1,7 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import axe from 'axe-core';
-import { Builder, error, Key, type WebDriver, type WebElement } from 'selenium-webdriver';
-import chrome from 'selenium-webdriver/chrome.js';
+import { error, Key, type WebElement } from 'selenium-webdriver';
+import type chrome from 'selenium-webdriver/chrome.js';
+import { giveBack, takeBrowser } from './browsers.ts';
 
 const WAIT_MS = 8_000;
 /** Milliseconds after which is looked again where nothing has changed: the focus moves, and what fades comes in. */
@@ -18,17 +19,6 @@ const LET_GO_S = 0.4;
 
 /** Keys that type nothing: the driver's names for them. */
 const NAMED_KEY = /^[\uE000-\uF8FF]+$/;
-
-const FLAGS = [
-  '--headless=new',
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
 
 /**
  * Calls something when the page is drawn next. A page behind another one is never drawn: there it is called a little
@@ -139,31 +129,24 @@ const saying = (words: string): string =>
 /** A browser on a counter. Every step waits for what it needs; none sleeps. */
 export class Till {
   private constructor(
-    readonly driver: WebDriver,
+    readonly driver: chrome.Driver,
     private readonly url: () => string,
+    private readonly flags: readonly string[],
   ) {}
 
   static async open(
     url: () => string,
     size: { width: number; height: number } = { width: 1280, height: 800 },
-    moreFlags: readonly string[] = [],
+    flags: readonly string[] = [],
   ): Promise<Till> {
-    const options = new chrome.Options();
-    options.setChromeBinaryPath(process.env.CHROMIUM ?? '/usr/bin/chromium');
-    options.addArguments(...FLAGS, ...moreFlags);
-    const driver = await new Builder()
-      .forBrowser('chrome')
-      .setChromeOptions(options)
-      .setChromeService(new chrome.ServiceBuilder(process.env.CHROMEDRIVER ?? '/usr/bin/chromedriver'))
-      .build();
-    const till = new Till(driver, url);
+    const till = new Till(await takeBrowser(flags), url, flags);
     await till.resize(size);
     return till;
   }
 
   async resize({ width, height }: { width: number; height: number }): Promise<void> {
     const metrics = { width, height, deviceScaleFactor: 1, mobile: false };
-    await (this.driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', metrics);
+    await this.driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', metrics);
   }
 
   /** By how many dots anything on the page is wider than its place. */
@@ -174,7 +157,7 @@ export class Till {
   }
 
   async close(): Promise<void> {
-    await this.driver.quit();
+    await giveBack(this.driver, this.url(), this.flags.length > 0);
   }
 
   async go(path: string): Promise<void> {
@@ -314,9 +297,8 @@ export class Till {
       timestamp: this.struck,
       windowsVirtualKeyCode: /^[\dA-Z \r]$/.test(sign) ? sign.charCodeAt(0) : 0,
     };
-    const devTools = this.driver as chrome.Driver;
-    await devTools.sendDevToolsCommand('Input.dispatchKeyEvent', { type: 'keyDown', ...event });
-    await devTools.sendDevToolsCommand('Input.dispatchKeyEvent', {
+    await this.driver.sendDevToolsCommand('Input.dispatchKeyEvent', { type: 'keyDown', ...event });
+    await this.driver.sendDevToolsCommand('Input.dispatchKeyEvent', {
       type: 'keyUp',
       ...event,
       text: undefined,
