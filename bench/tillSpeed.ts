@@ -1,13 +1,12 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { Builder, By, Key, until } from 'selenium-webdriver';
-import chrome from 'selenium-webdriver/chrome.js';
+import { By, Key, until } from 'selenium-webdriver';
+import type chrome from 'selenium-webdriver/chrome.js';
 import { v4 as newId } from 'uuid';
 import { seeded } from '../demo/random.ts';
 import { largeShop } from '../demo/largeShop.ts';
+import { takeBrowser } from '../e2e/browsers.ts';
 import { browserOf } from '../server/testing/browser.ts';
 import { LARGE, openLargeHouse } from './largeHouse.ts';
 import { figure, quantile, type Figure } from './measure.ts';
@@ -20,11 +19,6 @@ const KEYSTROKES = 150;
 const TYPING_MS = 100;
 const SCANS = 60;
 const LOADS = 3;
-
-const FLAGS =
-  '--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync'.split(
-    ' ',
-  );
 
 /**
  * Measures in the page from the moment a key was pressed until what it changes has been painted: the change is seen
@@ -52,15 +46,7 @@ const OBSERVE = `
 `;
 
 async function openChromium() {
-  const profile = mkdtempSync(join(tmpdir(), 'mondrel-bench-browser-'));
-  const options = new chrome.Options();
-  options.setChromeBinaryPath(process.env.CHROMIUM ?? '/usr/bin/chromium');
-  options.addArguments(...FLAGS, `--user-data-dir=${profile}`, '--window-size=1280,800');
-  const driver = (await new Builder()
-    .forBrowser('chrome')
-    .setChromeOptions(options)
-    .setChromeService(new chrome.ServiceBuilder(process.env.CHROMEDRIVER ?? '/usr/bin/chromedriver'))
-    .build()) as chrome.Driver;
+  const driver = await takeBrowser(['--window-size=1280,800']);
   const keys = (...typed: string[]) =>
     driver
       .actions()
@@ -77,10 +63,7 @@ async function openChromium() {
     slower,
     samples,
     noted,
-    async close() {
-      await driver.quit();
-      rmSync(profile, { recursive: true, force: true });
-    },
+    close: () => driver.quit(),
   };
 }
 

@@ -1,11 +1,11 @@
 import { randomInt } from 'node:crypto';
 import { csv, type CsvCell } from '../csv.ts';
-import { certificateRows } from './certificateRows.ts';
+import { certificateRows, type CertificateRow } from './certificateRows.ts';
 import type { NewCertificate, StoredValuePage, StoredValueView } from '../../contract/giftCards.ts';
 import { newCertificateSchema } from '../../contract/giftCards.ts';
 import type { Person } from '../../contract/staff.ts';
 import { storedValueEntries } from '../../core/books/entries.ts';
-import { parseMoney } from '../../core/money.ts';
+import { parseMoney, sum } from '../../core/money.ts';
 import {
   isMistyped,
   lastFour,
@@ -175,6 +175,46 @@ export async function moveCard(
   return { id: fresh, number };
 }
 
+const TAKEN = 'There is a certificate or card of this number already.';
+
+/**
+ * Takes paper certificates of an earlier year into the books, in one event.
+ * @returns their numbers in the list; where the number of one is taken there is nothing in its place, and what was
+ * begun must not be kept
+ */
+async function takeOver(
+  sql: Writer,
+  { staffId }: Person,
+  certificates: readonly NewCertificate[],
+  at: Date,
+): Promise<(number | undefined)[]> {
+  const added = await store.addValues(
+    sql,
+    certificates.map((one) => ({ ...one, kind: 'certificate' as const })),
+    at,
+  );
+  const ids = certificates.map(({ number }) => {
+    const id = added.get(plainNumber(number));
+    // Another one of the list may have the same.
+    added.delete(plainNumber(number));
+    return id;
+  });
+  if (ids.includes(undefined)) return ids;
+  const moves = certificates.map(({ amount }, place) => ({ id: ids[place] ?? 0, amount }));
+  await store.moveValues(sql, 'opening', moves, { staffId, at });
+  await postEvent(sql, {
+    kind: 'stored-value',
+    at,
+    staffId,
+    entries: storedValueEntries({
+      kind: 'certificate',
+      amount: sum(moves.map(({ amount }) => amount)),
+      against: 'opening-balance',
+    }),
+  });
+  return ids;
+}
+
 /** Takes a paper certificate of an earlier year into the books. @throws Problem 422 when its number is taken */
 export async function addCertificate(
   sql: Writer,
@@ -182,26 +222,8 @@ export async function addCertificate(
   certificate: NewCertificate,
   at: Date,
 ): Promise<number> {
-  const id = await store.addValue(sql, { ...certificate, kind: 'certificate', at });
-  if (id === undefined)
-    throw fieldProblem('number', 'There is a certificate or card of this number already.');
-  await store.moveValue(sql, {
-    id,
-    kind: 'opening',
-    amount: certificate.amount,
-    staffId: person.staffId,
-    at,
-  });
-  await postEvent(sql, {
-    kind: 'stored-value',
-    at,
-    staffId: person.staffId,
-    entries: storedValueEntries({
-      kind: 'certificate',
-      amount: certificate.amount,
-      against: 'opening-balance',
-    }),
-  });
+  const [id] = await takeOver(sql, person, [certificate], at);
+  if (id === undefined) throw fieldProblem('number', TAKEN);
   return id;
 }
 
@@ -219,32 +241,28 @@ export async function importCertificates(
 ): Promise<{ count: number; amount: number }> {
   const { currency } = await readShop(sql);
   const { digits } = currencyOf(currency);
-  let total = 0;
-  let count = 0;
-  for (const { line, number, amount: typed, expires, once } of certificateRows(text)) {
-    const amount = parseMoney(typed, digits);
+  const rows = certificateRows(text);
+  const wrong = ({ line, number }: CertificateRow, words: string) =>
+    fieldProblem('csv', `${line}, ${number}: ${words}`);
+  const certificates = rows.map((row): NewCertificate => {
+    const amount = parseMoney(row.amount, digits);
     if (amount === null || amount <= 0)
-      throw fieldProblem('csv', `${line}: ${typed || 'nothing'} is no amount.`);
-    const certificate = {
-      number,
-      amount,
-      expiresOn: expires,
-      singleUse: /^(once|single|yes|1)$/i.test(once),
-    };
+      throw fieldProblem('csv', `${row.line}: ${row.amount || 'nothing'} is no amount.`);
     try {
-      await addCertificate(sql, person, await newCertificateSchema.validate(certificate), at);
+      return newCertificateSchema.validateSync({
+        number: row.number,
+        amount,
+        expiresOn: row.expires,
+        singleUse: /^(once|single|yes|1)$/i.test(row.once),
+      });
     } catch (error) {
-      const words =
-        error instanceof Problem
-          ? (error.details.fields?.[0]?.message ?? error.message)
-          : (error as Error).message;
-      throw fieldProblem('csv', `${line}, ${number}: ${words}`);
+      throw wrong(row, (error as Error).message);
     }
-    total += amount;
-    count += 1;
-  }
-  if (count === 0) throw fieldProblem('csv', 'There is no certificate in it.');
-  return { count, amount: total };
+  });
+  if (certificates.length === 0) throw fieldProblem('csv', 'There is no certificate in it.');
+  const taken = rows[(await takeOver(sql, person, certificates, at)).indexOf(undefined)];
+  if (taken) throw wrong(taken, TAKEN);
+  return { count: certificates.length, amount: sum(certificates.map(({ amount }) => amount)) };
 }
 
 /** All that are found, as comma-separated values. */
@@ -283,20 +301,37 @@ export async function writeOffExpired(
       expiresOn !== null && expiresOn < today && balance > 0 && held === 0 && kind !== 'store-credit',
   );
   await takeLocks(sql, { values: expired.map(({ id }) => id) });
-  for (const { id, kind, balance, held } of await store.findValues(
+  // Somebody began to pay with one of them meanwhile, or has used it up.
+  const lapsing = (
+    await store.findValues(
+      sql,
+      expired.map(({ id }) => id),
+    )
+  ).filter(({ balance, held }) => balance > 0 && held === 0);
+  const amount = sum(lapsing.map(({ balance }) => balance));
+  if (amount === 0) return { count: 0, amount };
+  const { staffId } = person;
+  await store.moveValues(
     sql,
-    expired.map(({ id }) => id),
-  )) {
-    // Somebody began to pay with it meanwhile.
-    if (held > 0) continue;
-    await store.moveValue(sql, { id, kind: 'expired', amount: 0 - balance, staffId: person.staffId, at });
-    await store.setState(sql, id, 'closed');
-    await postEvent(sql, {
-      kind: 'stored-value',
-      at,
-      staffId: person.staffId,
-      entries: storedValueEntries({ kind, amount: 0 - balance, against: 'lapsed-value' }),
-    });
-  }
-  return { count: expired.length, amount: expired.reduce((all, { balance }) => all + balance, 0) };
+    'expired',
+    lapsing.map(({ id, balance }) => ({ id, amount: 0 - balance })),
+    { staffId, at },
+  );
+  await store.closeValues(
+    sql,
+    lapsing.map(({ id }) => id),
+  );
+  await postEvent(sql, {
+    kind: 'stored-value',
+    at,
+    staffId,
+    entries: [...new Set(lapsing.map(({ kind }) => kind))].flatMap((kind) =>
+      storedValueEntries({
+        kind,
+        amount: 0 - sum(lapsing.map((one) => (one.kind === kind ? one.balance : 0))),
+        against: 'lapsed-value',
+      }),
+    ),
+  });
+  return { count: lapsing.length, amount };
 }

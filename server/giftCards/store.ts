@@ -92,43 +92,80 @@ export async function isKnown(sql: Reader, number: string): Promise<boolean> {
   return (await sql.query('select 1 from stored_value where number = $1', [number])).length > 0;
 }
 
+/** Stored value that was not sold here. */
+type FreshValue = NewCertificate & { kind: StoredValueKind; customerId?: number | null };
+
 /**
- * Adds stored value that was not sold here. @returns its number in the list, or `undefined` when the number is taken
+ * Adds stored value that was not sold here, a list of thousands at once: a shop sells meanwhile.
+ * @returns their numbers in the list, by their own; those that are taken are left out
  */
-export async function addValue(
+export async function addValues(
   sql: Writer,
-  value: NewCertificate & { kind: StoredValueKind; customerId?: number | null; at: Date },
-): Promise<number | undefined> {
-  const [row] = await sql.query<{ id: number }>(
+  values: readonly FreshValue[],
+  at: Date,
+): Promise<Map<string, number>> {
+  const rows = await sql.query<{ id: number; number: string }>(
     `insert into stored_value (number, kind, single_use, expires_on, customer_id, issued_at, used_at)
-     values ($1, $2, $3, $4, $5, $6, $6) on conflict (number) do nothing returning id`,
+     select number, kind, single_use, expires_on, customer_id, $2, $2
+     from jsonb_to_recordset($1)
+       as listed (number text, kind text, single_use boolean, expires_on date, customer_id integer)
+     on conflict (number) do nothing returning id, number`,
     [
-      plainNumber(value.number),
-      value.kind,
-      value.singleUse,
-      value.expiresOn || null,
-      value.customerId ?? null,
-      value.at.toISOString(),
+      JSON.stringify(
+        values.map((value) => ({
+          number: plainNumber(value.number),
+          kind: value.kind,
+          single_use: value.singleUse,
+          expires_on: value.expiresOn || null,
+          customer_id: value.customerId ?? null,
+        })),
+      ),
+      at.toISOString(),
     ],
   );
-  return row?.id;
+  return new Map(rows.map(({ id, number }) => [number, id]));
 }
 
-/** Moves its balance, with the event that says why. */
-export async function moveValue(
+/** Adds stored value that was not sold here. @returns its number in the list, or `undefined` when its own is taken */
+export async function addValue(sql: Writer, value: FreshValue & { at: Date }): Promise<number | undefined> {
+  const [id] = (await addValues(sql, [value], value.at)).values();
+  return id;
+}
+
+/** Moves balances, each of another one, for the same reason. */
+export async function moveValues(
   sql: Writer,
-  move: { id: number; kind: StoredValueReason; amount: number; staffId: number; at: Date },
+  kind: StoredValueReason,
+  moves: readonly { id: number; amount: number }[],
+  { staffId, at }: { staffId: number; at: Date },
 ): Promise<void> {
-  const { id, kind, amount, staffId, at } = move;
-  await sql.query('update stored_value set balance = balance + $2, used_at = $3 where id = $1', [
+  const listed = JSON.stringify(moves);
+  await sql.query(
+    `update stored_value as value set balance = balance + amount, used_at = $2
+     from jsonb_to_recordset($1) as listed (id integer, amount bigint) where value.id = listed.id`,
+    [listed, at.toISOString()],
+  );
+  await sql.query(
+    `insert into stored_value_move (stored_value_id, kind, amount, staff_id, at)
+     select id, $2, amount, $3, $4 from jsonb_to_recordset($1) as listed (id integer, amount bigint)`,
+    [listed, kind, staffId, at.toISOString()],
+  );
+}
+
+/** Moves a balance, with the event that says why. */
+export const moveValue = (
+  sql: Writer,
+  {
     id,
     amount,
-    at.toISOString(),
-  ]);
-  await sql.query(
-    'insert into stored_value_move (stored_value_id, kind, amount, staff_id, at) values ($1, $2, $3, $4, $5)',
-    [id, kind, amount, staffId, at.toISOString()],
-  );
+    kind,
+    ...who
+  }: { id: number; kind: StoredValueReason; amount: number; staffId: number; at: Date },
+): Promise<void> => moveValues(sql, kind, [{ id, amount }], who);
+
+/** Closes those whose balance is used up. */
+export async function closeValues(sql: Writer, ids: readonly number[]): Promise<void> {
+  await sql.query("update stored_value set state = 'closed' where id = any ($1::integer[])", [ids]);
 }
 
 export async function setState(

@@ -342,6 +342,21 @@ describe('a gift card', () => {
     expect([status, body]).toEqual([200, { count: 8_000, amount: 40_000_00 }]);
   });
 
+  it('that has expired is written off once, with all others', async () => {
+    const supervisor = house.browser();
+    await supervisor.signIn('3690', 1);
+    const writeOff = async () => (await supervisor.ask('POST', '/gift-cards/expired')).body;
+    await writeOff();
+    const csv = 'number,amount,until\nOLD-1,7.00,2026-02-28\nOLD-2,8.00,2026-03-01\nOLD-3,9.00,2026-03-02';
+    await supervisor.ask('POST', '/gift-cards/certificates/import', { csv });
+    const before = await owed('lapsed-value');
+    expect(await writeOff()).toEqual({ count: 2, amount: 15_00 });
+    expect((await owed('lapsed-value')) - before).toBe(15_00);
+    const left = await Promise.all(['OLD-1', 'OLD-2', 'OLD-3'].map(balanceOf));
+    expect(left).toEqual([0, 0, 9_00]);
+    expect(await writeOff()).toEqual({ count: 0, amount: 0 });
+  });
+
   it('of paper comes in by a list, whole or not at all, and is used once', async () => {
     const supervisor = house.browser();
     await supervisor.signIn('3690', 1);
@@ -354,14 +369,24 @@ describe('a gift card', () => {
       csv: 'number,amount,until,once\nX-1001,20.00,,once\nX-1002,1',
     });
     expect(good.body).toEqual({ count: 2, amount: 21_00 });
+    const taken = 'There is a certificate or card of this number already.';
+    const again = await supervisor.ask('POST', '/gift-cards/certificates/import', {
+      csv: 'number,amount\nX-1003,20.00\nx-1002,5',
+    });
+    expect(JSON.stringify(again.body)).toContain(`Line 3, x-1002: ${taken}`);
+    expect((await till.ask('POST', '/gift-cards/enquiries', { number: 'X-1003' })).status).toBe(404);
+    const one = { number: 'X-1002', amount: 5_00 };
+    expect(JSON.stringify((await supervisor.ask('POST', '/gift-cards/certificates', one)).body)).toContain(
+      taken,
+    );
     const sale = await ringUp(house, ['REE-BC-25']);
     const used = await take(till, tenderFor(sale, 'stored-value', { amount: 2_00, number: 'x-1001' }));
     expect(used.status).toBe(200);
     await take(till, tenderFor(sale, 'cash', { amount: sale.expectedTotal - 2_00 }));
     expect(await balanceOf('X-1001')).toBe(0);
-    const again = await ringUp(house, ['REE-BC-25']);
+    const next = await ringUp(house, ['REE-BC-25']);
     expect(
-      (await take(till, tenderFor(again, 'stored-value', { amount: 1_00, number: 'X-1001' }))).status,
+      (await take(till, tenderFor(next, 'stored-value', { amount: 1_00, number: 'X-1001' }))).status,
     ).toBe(422);
   });
 });

@@ -7,6 +7,7 @@ import { fillNewDemo } from '../../demo/fill.ts';
 import type { Database } from '../db/database.ts';
 import { openDatabase } from '../db/open.ts';
 import { readSettings } from '../settings.ts';
+import { layOnce } from './laidShop.ts';
 import { startPostgres, type PostgresServer } from './postgresServer.ts';
 
 declare module 'vitest' {
@@ -33,7 +34,7 @@ async function prepare(
   await database.close();
 }
 
-/** Makes an empty and a demo database once; every test file starts from a copy. */
+/** Makes an empty and a demo database; every test file starts from a copy. */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   execFileSync(process.execPath, ['setup/build.mjs', 'server'], { stdio: 'inherit' });
   const folder = mkdtempSync(join(tmpdir(), 'mondrel-test-'));
@@ -49,9 +50,13 @@ export default async function setup(project: TestProject): Promise<() => Promise
       await prepare({ MONDREL_DATA: folder, DATABASE_URL: server.urlOf(name) }, fill);
     }
   } else {
-    await prepare({ MONDREL_DATA: join(folder, 'empty') }, async () => {});
-    cpSync(join(folder, 'empty'), join(folder, 'demo'), { recursive: true });
-    await prepare({ MONDREL_DATA: join(folder, 'demo') }, demo);
+    await layOnce('empty', join(folder, 'empty'), (empty) =>
+      prepare({ MONDREL_DATA: empty }, async () => {}),
+    );
+    await layOnce('demo', join(folder, 'demo'), async (filled) => {
+      cpSync(join(folder, 'empty'), filled, { recursive: true });
+      await prepare({ MONDREL_DATA: filled }, demo);
+    });
   }
   project.provide('prepared', { folder, postgres: server?.urlOf('DATABASE') ?? '' });
   return async () => {

@@ -155,7 +155,8 @@ useKeys('counter', {
   back: () => {
     if (basket.phase === 'paying') return basket.backToBasket();
     if (questions.asked) return questions.leave();
-    return basket.picked.size > 0 ? basket.pickNone() : false;
+    if (basket.picked.size > 0) return basket.pickNone();
+    return basket.changeDue > 0 ? basket.changeGiven() : false;
   },
 });
 </script>

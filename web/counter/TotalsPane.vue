@@ -9,6 +9,7 @@ import NudgeList from './NudgeList.vue';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import KeyHint from '../keys/KeyHint.vue';
 import WordButton from '../look/WordButton.vue';
 import StepButton from '../look/StepButton.vue';
 
@@ -71,7 +72,9 @@ const nextWords = computed(() => {
     <b
       >Change of the sale before: <span class="num">{{ till.money(basket.changeDue) }}</span></b
     >
-    <WordButton @click="basket.changeGiven()">It is given</WordButton>
+    <WordButton @click="basket.changeGiven()"
+      >It is given <KeyHint v-if="basket.picked.size === 0" of="counter.back"
+    /></WordButton>
   </div>
   <NudgeList />
   <div class="space" />

@@ -56,7 +56,7 @@ export const KEYS = {
       less: { keys: ['-'], words: 'One less of the chosen line' },
       remove: { keys: ['Delete'], words: 'Remove the chosen line (Undo stays in sight)' },
       nextSale: { keys: ['Enter'], words: 'After a sale: the next one' },
-      back: { keys: ['Escape'], words: 'One step back' },
+      back: { keys: ['Escape'], words: 'One step back; the change of the sale before is given' },
     },
   },
   line: {
