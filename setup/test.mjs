@@ -19,6 +19,7 @@ const CHECKS = [
   ['types of core, server and tests', 'tsc', ['--noEmit', '-p', 'tsconfig.node.json']],
   ['types of the pages', 'vue-tsc', ['--noEmit', '-p', 'tsconfig.web.json']],
 ];
+const { PRIORITY_NORMAL, PRIORITY_LOW } = constants.priority;
 const PROJECTS = {
   unit: ['unit', 'unit-pages'],
   integration: ['pglite', 'postgres'],
@@ -36,7 +37,7 @@ const failures = [];
 const times = [];
 
 /** Runs a program of a package, and shows what it printed when it has ended: two at once would mix. */
-function run(title, name, args, priority = constants.priority.PRIORITY_LOW) {
+function run(title, name, args, priority = PRIORITY_LOW) {
   const began = performance.now();
   const printed = [];
   return new Promise((done) => {
@@ -98,7 +99,7 @@ async function lane() {
 }
 // The real interface, where somebody waits for answers, goes before all of them; they have what it leaves of the
 // machine.
-const realInterface = has('e2e') ? test('e2e', constants.priority.PRIORITY_NORMAL) : undefined;
+const realInterface = has('e2e') ? test('e2e', PRIORITY_NORMAL) : undefined;
 await Promise.all([realInterface, lane(), lane(), lane()]);
 
 for (const failure of failures) console.log(`\n✗ ${failure}`);
