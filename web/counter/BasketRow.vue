@@ -3,6 +3,7 @@ import { mdiCheckboxBlankOutline, mdiCheckboxMarked } from '@mdi/js';
 import { computedAsync } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
+import { keyHint } from '../keys/keyTable.ts';
 import type { BasketLine } from '../../core/counter/basket.ts';
 import type { PriceRecord, PricedLine } from '../../core/pricing/price.ts';
 import { formatQuantity, parseQuantity } from '../../core/quantity.ts';
@@ -131,7 +132,7 @@ async function accept(): Promise<void> {
         role="checkbox"
         :aria-checked="picked"
         aria-label="Pick this line together with others"
-        title="Pick this line together with others (Space)"
+        :title="`Pick this line together with others (${keyHint('line.pick')})`"
         @click="basket.pick(line.id)"
       >
         <v-icon :icon="picked ? mdiCheckboxMarked : mdiCheckboxBlankOutline" />

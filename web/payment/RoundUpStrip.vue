@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { keyHint } from '../keys/keyTable.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
@@ -28,7 +29,7 @@ const asks = computed(() => payment.roundUp !== null && payment.chosen?.kind !==
         >Round up <span class="num">{{ till.money(payment.roundUp.amount) }}</span></b
       ><small>{{ payment.roundUp.fund }}</small></span
     >
-    <WordButton title="Alt+R" @click="payment.giveRoundUp(true)">Yes</WordButton>
+    <WordButton :title="keyHint('paying.roundUp')" @click="payment.giveRoundUp(true)">Yes</WordButton>
     <WordButton @click="payment.giveRoundUp(false)">No thanks</WordButton>
   </div>
 </template>
