@@ -117,9 +117,9 @@ export async function takeTender(
   if (coveredByCash(type, facts, wanted, due)) {
     const cash = { basket: wanted.basket, handed: wanted.amount, asked };
     const finished = await finishWithCash(house, person, cash, ready, at);
-    // They were read before they were taken off their balances.
-    const tenders = facts.tenders.map((tender) => tenderView(tender, false));
-    return { basketId, tenders, finished, begun: null };
+    // Who asked twice at once may have read balances from which the other one has taken already: they are read again.
+    if (facts.tenders.length > 0) return paymentView(house, basketId);
+    return { basketId, tenders: [], finished, begun: null };
   }
   const trier = { what: 'number' as const, tillId: person.tillId, source };
   if (type.kind === 'stored-value') await mayTryNumber(house, trier, wanted.number);

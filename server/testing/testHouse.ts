@@ -66,7 +66,7 @@ export async function openHouse(
     serve(settings, {
       webFolder: '/nowhere',
       log: pino({ level: process.env.MONDREL_LOG ?? 'silent' }),
-      elapsed: () => performance.now() + gone,
+      elapsed: () => gone,
       refusedWait: 0,
       ...(from === 'demo' ? { fill: fillNewDemo } : {}),
     });
