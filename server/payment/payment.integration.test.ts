@@ -90,6 +90,17 @@ describe('a payment', () => {
     expect(await balanceOf(GIFT_CARD)).toBe(before - 150_00);
   });
 
+  it('that finishes the sale says what is left on the card, as it does when it is asked again', async () => {
+    const sale = await ringUp(house, ['REE-BC-25']);
+    const before = await balanceOf(GIFT_CARD);
+    const whole = tenderFor(sale, 'stored-value', { amount: sale.expectedTotal, number: GIFT_CARD });
+    for (const { body } of [await take(till, whole), await take(till, whole), await view(sale)]) {
+      expect(body.finished?.total).toBe(sale.expectedTotal);
+      expect(body.tenders[0]?.leftOn).toBe(before - sale.expectedTotal);
+    }
+    expect(await balanceOf(GIFT_CARD)).toBe(before - sale.expectedTotal);
+  });
+
   it('refuses more than is left, nothing, and what the screen has wrong', async () => {
     const sale = await ringUp(house, ['REE-BC-25']);
     const cheque = tenderFor(sale, 'cheque', { reference: '118' });

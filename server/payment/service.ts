@@ -39,7 +39,7 @@ export async function paymentView(house: House, basketId: string): Promise<Payme
     done ??
     (now.payment?.state === 'open' ? null : await house.database.ask((sql) => finishedSale(sql, basketId)));
   const tenders = await Promise.all(
-    now.tenders.map(async (tender) => tenderView(await withWords(house, tender), finished !== null)),
+    now.tenders.map(async (tender) => tenderView(await withWords(house, tender))),
   );
   return { basketId, tenders, finished, begun: finished ? null : begunView(now) };
 }
@@ -68,11 +68,9 @@ async function withWords({ terminal }: House, tender: store.PaymentTender): Prom
   return { ...tender, words };
 }
 
-/** @param finished whether its sale is: what it took off a card is off its balance then */
-function tenderView(tender: store.PaymentTender, finished: boolean): TenderView {
+function tenderView(tender: store.PaymentTender): TenderView {
   const { id, typeId, kind, state, amount, handed, tip, roundUp, words, terminalId } = tender;
   const balance = tender.storedValueBalance;
-
   return {
     id,
     typeId,
@@ -84,7 +82,7 @@ function tenderView(tender: store.PaymentTender, finished: boolean): TenderView 
     tip,
     roundUp,
     words,
-    leftOn: balance === null ? null : balance - (finished ? 0 : amount),
+    leftOn: balance === null ? null : balance - (tender.finished ? 0 : amount),
     terminalId,
     accountId: tender.accountId,
     refund: tender.refund,
@@ -117,9 +115,7 @@ export async function takeTender(
   if (coveredByCash(type, facts, wanted, due)) {
     const cash = { basket: wanted.basket, handed: wanted.amount, asked };
     const finished = await finishWithCash(house, person, cash, ready, at);
-    // Who asked twice at once may have read balances from which the other one has taken already: they are read again.
-    if (facts.tenders.length > 0) return paymentView(house, basketId);
-    return { basketId, tenders: [], finished, begun: null };
+    return { basketId, tenders: facts.tenders.map(tenderView), finished, begun: null };
   }
   const trier = { what: 'number' as const, tillId: person.tillId, source };
   if (type.kind === 'stored-value') await mayTryNumber(house, trier, wanted.number);

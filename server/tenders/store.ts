@@ -31,6 +31,8 @@ export interface PaymentTender {
   storedValueKind: StoredValueKind | null;
   storedValueNumber: string | null;
   storedValueBalance: Money | null;
+  /** Whether its sale was finished when this was read: what it took is off the balance then. */
+  finished: boolean;
   storedValueSingleUse: boolean | null;
   storedValueCustomer: number | null;
   /** The house account that is charged, whose it is, and what they are called. */
@@ -65,6 +67,7 @@ const TENDER = `tender.id, basket_id as "basketId", tender.position, type_id as 
   foreign_amount as "foreignAmount", tender.words, stored_value_id as "storedValueId", value.kind as "storedValueKind",
   value.number as "storedValueNumber", value.balance as "storedValueBalance",
   value.single_use as "storedValueSingleUse",
+  (select payment.state = 'finished' from payment where payment.basket_id = tender.basket_id) as finished,
   value.customer_id as "storedValueCustomer",
   account_id as "accountId", account.customer_id as "accountCustomer",
   account_name(account.of_company, owner.name, owner.company) as "accountName",
