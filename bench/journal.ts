@@ -144,9 +144,11 @@ async function measureDay(serving: Serving, engine: string): Promise<Figure[]> {
     (round) =>
       database.ask((sql) =>
         sql.query(
-          `select count(distinct sale.id), sum(line.net), sum(line.regular) from sale
-            join sale_line as line on line.sale_id = sale.id
-           where business_date = $1`,
+          `with today as materialized (select id from sale where business_date = $1)
+           select (select count(*) from today),
+             (select sum(net) from today join sale_line on sale_id = id),
+             (select sum(tax) from today join sale_tax on sale_id = id),
+             (select sum(amount) from today join tender on sale_id = id)`,
           [dayOf(round)],
         ),
       ),

@@ -120,7 +120,8 @@ export async function daySummary(sql: Reader, day: string): Promise<DaySummary> 
   const { summary } = one(
     await sql.query<{ summary: DaySummary }>(
       `with today as materialized (
-         select sale.*, exists (select 1 from sale_void where sale_id = sale.id and state = 'done') as voided
+         select id, till_id, kind, tax, total,
+           exists (select 1 from sale_void where sale_id = sale.id and state = 'done') as voided
          from sale where business_date = $1
        ), standing as materialized (select * from today where not voided)
        select json_build_object('day', $1::text,
@@ -134,15 +135,16 @@ export async function daySummary(sql: Reader, day: string): Promise<DaySummary> 
            select sale_tax.name, sale_tax.rate, sum(sale_tax.base) as base, sum(sale_tax.tax) as tax
            from standing join sale_tax on sale_tax.sale_id = standing.id group by 1, 2 order by 1, 2) as part),
            '[]'::json), 'tenders', coalesce((select json_agg(part) from (
-           select coalesce(type.name, 'Cash') as name, count(*) as count, sum(tender.amount) as amount,
-             sum(tender.tip) as tips
-           from standing join tender on tender.sale_id = standing.id left
-             join tender_type as type on type.id = tender.type_id
+           select coalesce(type.name, 'Cash') as name, sum(paid.count) as count, sum(paid.amount) as amount,
+             sum(paid.tips) as tips
+           from (select type_id, count(*) as count, sum(tender.amount) as amount, sum(tender.tip) as tips
+                 from standing join tender on tender.sale_id = standing.id group by 1) as paid
+             left join tender_type as type on type.id = paid.type_id
            group by 1 order by 3 desc) as part), '[]'::json),
          'tills', coalesce((select json_agg(part) from (
-           select till.number as till, count(*) as sales, sum(standing.total) as total
-           from standing join till on till.id = standing.till_id group by 1 order by 1) as part),
-           '[]'::json)) as summary
+           select till.number as till, sales, at_till.total
+           from (select till_id, count(*) as sales, sum(total) as total from standing group by 1) as at_till
+             join till on till.id = at_till.till_id order by 1) as part), '[]'::json)) as summary
        from (select coalesce(sum(line.quantity) filter (where line.quantity > 0 and not deposit
          and line.account_id is null), 0)::bigint as units,
                     coalesce(sum(line.regular) filter (where line.quantity > 0 and not deposit

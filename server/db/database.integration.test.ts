@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { ENGINE, openHouse, type TestHouse } from '../testing/testHouse.ts';
-import { NestedUseError, RAISED, sqlState, type Reader } from './database.ts';
+import { NestedUseError, one, RAISED, sqlState, type Reader } from './database.ts';
 import { migrate, NewerDataError } from './migrate.ts';
 
 let test: TestHouse;
@@ -61,6 +61,22 @@ describe(`the database on ${ENGINE}`, () => {
     });
     await caught.catch(() => {});
     expect(await database.ask((sql) => sql.query("select 1 from place where name = 'Attic'"))).toEqual([]);
+  });
+
+  it('plans what is looked for anew, and keeps the plans of all else', async () => {
+    const { database } = test.house;
+    const mode = async (sql: Reader, how: 'query' | 'search') =>
+      one(await sql[how]<{ mode: string }>("select current_setting('plan_cache_mode') as mode")).mode;
+    const modes = async (sql: Reader) => {
+      expect(await mode(sql, 'search')).toBe('force_custom_plan');
+      expect(await mode(sql, 'query')).toBe('force_generic_plan');
+    };
+    await database.ask(modes);
+    await database.write(modes);
+    const failing = (sql: Reader) => sql.search('select 1 / $1::integer as part', [0]);
+    expect(await stateOf(database.ask(failing))).toBe('22012');
+    expect(await stateOf(database.write(failing))).toBe('22012');
+    await database.ask(modes);
   });
 
   it('refuses to be asked inside its own transaction', async () => {

@@ -4,10 +4,21 @@ export type Row = Record<string, unknown>;
 /** What a statement takes: JSON goes in as text made by `JSON.stringify`. */
 export type Parameter = string | number | boolean | null | readonly string[] | readonly number[];
 
+type Asking = <T extends object = Row>(sql: string, parameters?: readonly Parameter[]) => Promise<T[]>;
+
 /** Runs statements inside something that has been begun. */
 export interface Reader {
-  query<T extends object = Row>(sql: string, parameters?: readonly Parameter[]): Promise<T[]>;
+  /** Its plan is made once and kept, whatever the parameters are. */
+  query: Asking;
+  /**
+   * What was typed or chosen is looked for: planned for just that, for it may fit one row or half of a table. Takes
+   * a few milliseconds more than a plan that is there.
+   */
+  search: Asking;
 }
+
+/** How the engines are told to plan. */
+export const PLANS = { kept: 'plan_cache_mode=force_generic_plan', own: 'plan_cache_mode=force_custom_plan' };
 
 declare const writes: unique symbol;
 

@@ -18,7 +18,10 @@ export interface Asked {
 /** Puts a value into the statement, and gives its `$n`. */
 export type Put = (value: string | number) => string;
 /** Rows with `key`, `name`, `more`, and the figures of the report. */
-type Sql = (asked: Asked, put: Put) => string;
+type Sql = ((asked: Asked, put: Put) => string) & {
+  /** Read from what is kept by day, whose rows are few for any period. */
+  kept?: true;
+};
 
 const within = ({ from, to }: Asked, put: Put, day: string) =>
   `${day} between ${put(from)}::date and ${put(to)}::date`;
@@ -63,11 +66,12 @@ function kept(
   const outer = Object.keys(numbers).map((column) =>
     several ? `sum(figure.${column}) as ${column}` : `figure.${column}`,
   );
-  return (asked, put) =>
+  const statement = (asked: Asked, put: Put) =>
     `select ${key} as key, ${name} as name, ${more} as more, ${outer.join(', ')}
      from (select ${by}, ${inner.join(', ')} from day_figure
            where kind = '${kind}' and ${within(asked, put, 'day')} ${ofTills(asked, put)} group by 1) as figure
      ${join} ${several ? 'group by 1, 2, 3' : ''}`;
+  return Object.assign(statement, { kept: true as const });
 }
 const TILLS = 'join till on till.id = figure.till_id join place on place.id = till.place_id';
 const SOLD = {

@@ -79,7 +79,9 @@ export async function findReport(
   const found = query.find
     ? `where (name || ' ' || more) ilike '%' || ${put(query.find.replaceAll(/[%_\\]/g, '\\$&'))} || '%'`
     : '';
-  const rows = await sql.query<Record<string, number | null> & { key: string; name: string; more: string }>(
+  // A day's lines are found one by one, those of a year all at once.
+  const asking = REPORT_SQL[name].kept ? sql.query : sql.search;
+  const rows = await asking<Record<string, number | null> & { key: string; name: string; more: string }>(
     `with fitting as materialized (select * from (${joined}) as joined ${found})
      select * from (
        select false as whole, fitting.*, null::bigint as counted from fitting

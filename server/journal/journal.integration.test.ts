@@ -2,6 +2,7 @@ import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Catalogue, ItemFacts } from '../../contract/goods.ts';
 import type { JournalPage, JournalSale } from '../../contract/journal.ts';
+import { parseJournalSearch } from '../../core/journal/journalSearch.ts';
 import { verify } from '../books/verify.ts';
 import {
   ENGINE,
@@ -12,6 +13,8 @@ import {
   type Browser,
   type TestHouse,
 } from '../testing/testHouse.ts';
+import { journalWhere, whereAfter } from './searchStore.ts';
+import { countSales, listSales } from './store.ts';
 
 let test: TestHouse;
 let noor: Browser;
@@ -49,6 +52,26 @@ describe(`the journal on ${ENGINE}`, () => {
     ).toEqual([paid[1]]);
     expect((await noor.ask<JournalPage>('GET', '/journal/sales?find=nonsense')).body.rows).toEqual([]);
     expect((await noor.ask('GET', '/journal/sales?from=today')).status).toBe(422);
+  });
+
+  it('finds the same however much fits the words, and goes on after a sale', async () => {
+    const filter = {
+      ...{ from: null, to: null, tillId: null, staffId: null, typeId: null, customerId: null, kind: null },
+      ...parseJournalSearch('CLA-0220', 2),
+    };
+    const { database } = test.house;
+    for (const most of [
+      { items: 20, sales: 5000 },
+      { items: 20, sales: 0 },
+      { items: 0, sales: 0 },
+    ]) {
+      const fits = await database.ask((sql) => journalWhere(sql, filter, most));
+      expect((await database.ask((sql) => listSales(sql, fits, 5))).map(({ id }) => id)).toEqual([paid[0]]);
+      expect((await database.ask((sql) => countSales(sql, fits, 5))).count).toBe(1);
+      const after = (at: string) => whereAfter(fits, { at, number: 1, id: newId() });
+      expect(await database.ask((sql) => listSales(sql, after('2026-03-01T00:00Z'), 5))).toEqual([]);
+      expect(await database.ask((sql) => listSales(sql, after('2026-04-01T00:00Z'), 5))).toHaveLength(1);
+    }
   });
 
   it('keeps what is written about a sale afterwards, and finds it by those words and by a mail address', async () => {

@@ -11,51 +11,49 @@ export interface JournalFilter extends JournalSearch {
   typeId: number | null;
   customerId: number | null;
   kind: 'sale' | 'return' | 'exchange' | 'void' | null;
-  /** The last sale of the page before: its time and id. */
-  after: { at: string; number: number; id: string } | null;
 }
 
 /** A condition with its parameters. */
 export interface Where {
   sql: string;
   parameters: Parameter[];
+  /** It says itself which sales are meant, or all are: how they are found does not depend on what was typed. */
+  plain: boolean;
 }
 
-/**
- * Above so many items that fit, most baskets hold one: the newest are looked through instead of all lines being
- * gathered.
- */
-const MANY_ITEMS = 20;
 const MOST_FOUND = 300;
+
+/** How much is gathered of what words fit. */
+const MOST = {
+  /** Above so many items, most baskets hold one: the newest are looked through instead of all their lines. */
+  items: 20,
+  /** So many sales are gathered once, for the page and for the count. */
+  sales: 5000,
+};
+
+/** Adds a parameter. @returns its place in the statement */
+type Put = (value: Parameter) => string;
+
+const placesIn =
+  (parameters: Parameter[]): Put =>
+  (value) =>
+    `$${parameters.push(value)}`;
 
 /**
  * The condition for a filter. Words are looked up first, among goods, serial numbers and customers, so that the
  * million lines are reached by their indexes.
  */
-export async function journalWhere(sql: Reader, filter: JournalFilter): Promise<Where> {
+export async function journalWhere(sql: Reader, filter: JournalFilter, most = MOST): Promise<Where> {
   const parameters: Parameter[] = [];
   const conditions: string[] = [];
-  const put = (value: Parameter): string => {
-    parameters.push(value);
-    return `$${parameters.length}`;
-  };
-  const {
-    receipt,
-    day,
-    amount,
-    lastFour,
-    words,
-    from,
-    to,
-    tillId,
-    staffId,
-    typeId,
-    customerId,
-    kind,
-    after,
-  } = filter;
+  const put = placesIn(parameters);
+  const { receipt, day, amount, lastFour, words, from, to, tillId, staffId, typeId, customerId, kind } =
+    filter;
   if (receipt) {
-    conditions.push(`till.number = ${put(receipt.till)}`, `sale.number = ${put(receipt.count)}`);
+    conditions.push(
+      `sale.till_id in (select id from till where number = ${put(receipt.till)})`,
+      `sale.number = ${put(receipt.count)}`,
+    );
   }
   if (day) conditions.push(`sale.business_date = ${put(day)}`);
   if (from) conditions.push(`sale.business_date >= ${put(from)}`);
@@ -75,14 +73,28 @@ export async function journalWhere(sql: Reader, filter: JournalFilter): Promise<
     conditions.push(`(sale.total between ${least} and ${most} or sale.total between -${most} and -${least})`);
   }
   if (lastFour) conditions.push(`sale.id in (${byLastFour(put(lastFour))})`);
-  if (words.length > 0) conditions.push(await byWords(sql, words, put));
-  if (after) {
-    conditions.push(
-      `(sale.finished_at, sale.number, sale.id) < (${put(after.at)}::timestamptz, ${put(after.number)}::integer,
-        ${put(after.id)}::uuid)`,
-    );
-  }
-  return { sql: conditions.length > 0 ? `where ${conditions.join(' and ')}` : '', parameters };
+  const chosen = conditions.length > 0 && !receipt;
+  const gathered = words.length > 0 ? await byWords(sql, words, put, most) : null;
+  if (gathered) conditions.push(gathered.sql);
+  return {
+    sql: conditions.length > 0 ? `where ${conditions.join(' and ')}` : '',
+    parameters,
+    plain: !chosen && gathered?.plain !== false,
+  };
+}
+
+/** What follows a sale on the next page. */
+export function whereAfter(
+  { sql, parameters, plain }: Where,
+  { at, number, id }: { at: string; number: number; id: string },
+): Where {
+  const [first, second, third] = [1, 2, 3].map((place) => `$${parameters.length + place}`);
+  const after = `(sale.finished_at, sale.number, sale.id) < (${first}::timestamptz, ${second}::integer, ${third}::uuid)`;
+  return {
+    sql: `${sql ? `${sql} and` : 'where'} ${after}`,
+    parameters: [...parameters, at, number, id],
+    plain,
+  };
 }
 
 const byLastFour = (parameter: string): string =>
@@ -93,14 +105,15 @@ const byLastFour = (parameter: string): string =>
 /** A text for `like`: what is special there stands for itself. */
 const literally = (text: string): string => text.replaceAll(/[\\%_]/g, '\\$&');
 
-async function byWords(
-  sql: Reader,
-  words: readonly string[],
-  put: (value: Parameter) => string,
-): Promise<string> {
-  const text = words.join(' ');
-  const found = one(
-    await sql.query<{ items: number[]; customers: number[] }>(
+/** Goods and customers that words name. */
+interface Named {
+  items: number[];
+  customers: number[];
+}
+
+async function namedBy(sql: Reader, words: readonly string[]): Promise<Named> {
+  return one(
+    await sql.query<Named>(
       `select coalesce((select array_agg(id) from (
            select id from item where number = upper($1)
            union select item_id from item_code where code = $1
@@ -109,32 +122,62 @@ async function byWords(
            select customer_id as id from customer_card where code = upper($1)
            union (select id from customer where words ilike all ($3::text[]) limit ${MOST_FOUND})) as fits),
            '{}') as customers`,
-      [text, words.map((word) => `%${literally(word)}%`), words.map((word) => `% ${literally(word)}%`)],
+      [
+        words.join(' '),
+        words.map((word) => `%${literally(word)}%`),
+        words.map((word) => `% ${literally(word)}%`),
+      ],
     ),
   );
-  const items = put(found.items);
-  const sets = [
-    `select id from sale where customer_id = any (${put(found.customers)}::integer[])`,
-    `select sale_id from sale_line where upper(serial) = ${put(text.toUpperCase())}`,
-    `select sale_id from tender where reference <> '' and reference = ${put(text)}`,
-  ];
+}
+
+/** What finds sales by words, but for the goods in them. */
+function besideGoods(words: readonly string[], customers: readonly number[], put: Put): string[] {
+  const text = words.join(' ');
   // Words of notes, each by its beginning: quoted, so that nothing typed is an operator.
   const beginnings = words.map((word) => `'${word.replaceAll(/['\\]/g, ' ')}':*`).join(' & ');
   const query = `to_tsquery('simple', ${put(beginnings)})`;
-  sets.push(
+  return [
+    `select id from sale where customer_id = any (${put(customers)}::integer[])`,
+    `select sale_id from sale_line where upper(serial) = ${put(text.toUpperCase())}`,
+    `select sale_id from tender where reference <> '' and reference = ${put(text)}`,
     `select sale_id from sale_note where to_tsvector('simple', note) @@ ${query}`,
     `select id from sale where note <> '' and to_tsvector('simple', note) @@ ${query}`,
     `select sale_id from sale_line where note <> '' and to_tsvector('simple', note) @@ ${query}`,
     `select sale_id from outbox where sale_id is not null
       and lower(recipient) like ${put(`${literally(text.toLowerCase())}%`)}`,
-  );
-  if (/^\d{4}$/.test(text)) sets.push(byLastFour(put(text)));
-  if (found.items.length <= MANY_ITEMS) {
-    sets.push(`select sale_id from sale_line where item_id = any (${items}::integer[])`);
-    return `sale.id in (${sets.join(' union ')})`;
+    ...(/^\d{4}$/.test(text) ? [`(${byLastFour(put(text))})`] : []),
+  ];
+}
+
+async function byWords(
+  sql: Reader,
+  words: readonly string[],
+  put: Put,
+  most: typeof MOST,
+): Promise<Pick<Where, 'sql' | 'plain'>> {
+  const { items, customers } = await namedBy(sql, words);
+  if (items.length > most.items) {
+    const sets = besideGoods(words, customers, put);
+    return {
+      sql: `(exists (select 1 from sale_line where sale_line.sale_id = sale.id
+          and item_id = any (${put(items)}::integer[]))
+        or sale.id in (${sets.join(' union ')}))`,
+      plain: false,
+    };
   }
-  return `(exists (select 1 from sale_line where sale_line.sale_id = sale.id and item_id = any (${items}::integer[]))
-    or sale.id in (${sets.join(' union ')}))`;
+  const sets = (place: Put) => [
+    ...besideGoods(words, customers, place),
+    `select sale_id from sale_line where item_id = any (${place(items)}::integer[])`,
+  ];
+  const own: Parameter[] = [];
+  const some = sets(placesIn(own)).join(' union all ');
+  const found = await sql.query<{ id: string }>(
+    `select id from (${some}) as fits limit ${most.sales + 1}`,
+    own,
+  );
+  if (found.length > most.sales) return { sql: `sale.id in (${sets(put).join(' union ')})`, plain: false };
+  return { sql: `sale.id = any (${put([...new Set(found.map(({ id }) => id))])}::uuid[])`, plain: true };
 }
 
 /** Tills and people to narrow the journal to; whoever left is still among them. */

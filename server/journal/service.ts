@@ -28,7 +28,7 @@ import { promisesOfSale } from '../promises/store.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
 import { addMessage, messagesOf } from '../outbox/store.ts';
 import { addPrintJob } from './printing/store.ts';
-import { journalWhere, type JournalFilter } from './searchStore.ts';
+import { journalWhere, whereAfter, type JournalFilter } from './searchStore.ts';
 import * as store from './store.ts';
 import { saleFacts } from './voids/store.ts';
 
@@ -43,18 +43,12 @@ export async function journalPage(
 ): Promise<JournalPage> {
   const { currency } = await readShop(sql);
   const [at = '', number = '', id = ''] = next ? next.split('|') : [];
-  const filter: JournalFilter = {
-    ...parseJournalSearch(find, currencyOf(currency).digits),
-    ...chosen,
-    after: null,
-  };
-  const page = await journalWhere(sql, {
-    ...filter,
-    after: next ? { at, number: Number(number), id } : null,
-  });
+  const filter: JournalFilter = { ...parseJournalSearch(find, currencyOf(currency).digits), ...chosen };
+  const fits = await journalWhere(sql, filter);
+  const page = next ? whereAfter(fits, { at, number: Number(number), id }) : fits;
   const rows = await store.listSales(sql, page, PAGE + 1);
   const last = rows.length > PAGE ? rows[PAGE - 1] : undefined;
-  const counted = next ? null : await store.countSales(sql, await journalWhere(sql, filter), MOST_COUNTED);
+  const counted = next ? null : await store.countSales(sql, fits, MOST_COUNTED);
   return {
     rows: rows.slice(0, PAGE).map(journalRow),
     next: last ? `${iso(last.finishedAt)}|${last.count}|${last.id}` : null,

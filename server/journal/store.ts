@@ -10,18 +10,23 @@ export type SaleRow = Omit<JournalRow, 'number'> & { count: number; tillId: numb
 const COLUMNS = `sale.id, sale.number as count, sale.finished_at as "finishedAt", staff.name as cashier,
   till.number as till, till.id as "tillId", sale.total, sale.kind,
   (select state from sale_void where sale_id = sale.id) as voided,
-  (select name from customer where customer.id = sale.customer_id) as customer,
-  (select count(*) from sale_line where sale_id = sale.id)::integer as lines,
-  (select sum(quantity) from sale_line where sale_id = sale.id)::bigint as units,
-  (select name from sale_line where sale_id = sale.id and position = 1) as "firstLine"`;
+  (select name from customer where customer.id = sale.customer_id) as customer, held.lines, held.units,
+  held."firstLine"`;
 
-const FROM = 'from sale join staff on staff.id = sale.staff_id join till on till.id = sale.till_id';
+const BESIDE = `join staff on staff.id = sale.staff_id join till on till.id = sale.till_id
+  cross join lateral (
+    select count(*)::integer as lines, sum(quantity)::bigint as units,
+      max(name) filter (where position = 1) as "firstLine"
+    from sale_line where sale_id = sale.id) as held`;
+const NEWEST_FIRST = 'order by sale.finished_at desc, sale.number desc, sale.id desc';
+
+const asking = (sql: Reader, { plain }: Where) => (plain ? sql.query : sql.search);
 
 /** Sales that fit, newest first. @param fits condition of `journalWhere` */
 export function listSales(sql: Reader, fits: Where, most: number): Promise<SaleRow[]> {
-  return sql.query<SaleRow>(
-    `select ${COLUMNS} ${FROM} ${fits.sql}
-     order by sale.finished_at desc, sale.number desc, sale.id desc limit ${Math.trunc(most)}`,
+  return asking(sql, fits)<SaleRow>(
+    `select ${COLUMNS}
+     from (select * from sale ${fits.sql} ${NEWEST_FIRST} limit ${Math.trunc(most)}) as sale ${BESIDE} ${NEWEST_FIRST}`,
     fits.parameters,
   );
 }
@@ -32,10 +37,11 @@ export async function countSales(
   fits: Where,
   most: number,
 ): Promise<{ count: number; total: number }> {
-  const rows = await sql.query<{ count: number; total: number }>(
-    `select count(*)::integer as count, coalesce(sum(total) filter (where not voided), 0)::bigint as total
-     from (select sale.total, exists (select 1 from sale_void where sale_id = sale.id and state = 'done') as voided
-           ${FROM} ${fits.sql} limit ${Math.trunc(most) + 1}) as found`,
+  const rows = await asking(sql, fits)<{ count: number; total: number }>(
+    `select count(*)::integer as count,
+       coalesce(sum(total) filter (where id not in (select sale_id from sale_void where state = 'done')), 0)::bigint
+         as total
+     from (select sale.id, sale.total from sale ${fits.sql} limit ${Math.trunc(most) + 1}) as found`,
     fits.parameters,
   );
   return one(rows);
@@ -48,7 +54,7 @@ export async function findSale(sql: Reader, id: string): Promise<(SaleRow & Sale
             (select name from fund where fund.id = sale.fund_id) as fund,
             sale.note, sale.exempt_reason as "exemptReason", sale.exempt_certificate as "exemptCertificate",
             (select max(printed_at) from print_job where sale_id = sale.id) as "printedAt"
-     ${FROM} join place on place.id = till.place_id where sale.id = $1`,
+     from sale ${BESIDE} join place on place.id = till.place_id where sale.id = $1`,
     [id],
   );
   return row;

@@ -133,12 +133,17 @@ async function openFolder(
     return turn;
   }
 
-  async function query<T extends object>(sql: string, parameters: readonly Parameter[] = []): Promise<T[]> {
-    return (await ask({ ask: 'query', sql, parameters })) as T[];
-  }
+  const asking =
+    (how: 'query' | 'search') =>
+    async <T extends object>(sql: string, parameters: readonly Parameter[] = []): Promise<T[]> =>
+      (await ask({ ask: how, sql, parameters })) as T[];
+  const [query, search] = [asking('query'), asking('search')];
 
-  const transaction = { query } as Writer;
-  const single: Reader = { query: (sql, parameters) => inLine(() => query(sql, parameters)) };
+  const transaction = { query, search } as Writer;
+  const single: Reader = {
+    query: (sql, parameters) => inLine(() => query(sql, parameters)),
+    search: (sql, parameters) => inLine(() => search(sql, parameters)),
+  };
 
   const database: Database = {
     engine: 'pglite',

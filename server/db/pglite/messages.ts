@@ -8,7 +8,7 @@ export interface WorkerData {
 }
 
 export type Question = { id: number } & (
-  | { ask: 'query'; sql: string; parameters: readonly Parameter[] }
+  | { ask: 'query' | 'search'; sql: string; parameters: readonly Parameter[] }
   | { ask: 'script'; sql: string }
   | { ask: 'close' }
 );

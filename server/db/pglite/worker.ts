@@ -4,7 +4,7 @@
  */
 import { parentPort, workerData } from 'node:worker_threads';
 import { PGlite } from '@electric-sql/pglite';
-import { INT8, parseInt8, TEXT_TYPES } from '../database.ts';
+import { INT8, parseInt8, PLANS, TEXT_TYPES } from '../database.ts';
 import { DurableFolder } from './durableFolder.ts';
 import type { Answer, Opened, Question, WorkerData } from './messages.ts';
 import { PreparedStatements } from './prepared.ts';
@@ -29,13 +29,26 @@ async function open(): Promise<PGlite> {
       ...PGlite.defaultStartParams.filter((parameter) => parameter !== '-F'),
       ...['wal_sync_method=fsync', `shared_buffers=${sharedBuffers}`, 'work_mem=64MB', 'random_page_cost=1.1']
         // Every statement is prepared and asked again and again: planning them anew took longer than most of them run.
-        .concat('plan_cache_mode=force_generic_plan')
+        .concat(PLANS.kept)
         .concat('timezone=UTC', 'log_timezone=UTC')
         .flatMap((setting) => ['-c', setting]),
     ],
     parsers: { [INT8]: parseInt8, ...Object.fromEntries(TEXT_TYPES.map((type) => [type, asText])) },
   });
   return database;
+}
+
+/** A transaction that a failed search ends is undone, and what was set in it. */
+async function search<T>(database: PGlite, find: () => Promise<T>): Promise<T> {
+  await database.exec(`set ${PLANS.own}`);
+  try {
+    const found = await find();
+    await database.exec(`set ${PLANS.kept}`);
+    return found;
+  } catch (error) {
+    await database.exec(`set ${PLANS.kept}`).catch(() => {});
+    throw error;
+  }
 }
 
 async function answer(
@@ -46,6 +59,8 @@ async function answer(
   switch (question.ask) {
     case 'query':
       return statements.query(question.sql, question.parameters);
+    case 'search':
+      return search(database, () => statements.query(question.sql, question.parameters));
     case 'script':
       await database.exec(question.sql);
       await statements.forget();

@@ -5,6 +5,7 @@ import {
   InUseError,
   NestedUseError,
   parseInt8,
+  PLANS,
   sqlState,
   TEXT_TYPES,
   type Database,
@@ -32,7 +33,7 @@ const MOST_PREPARED = 2000;
  * What each connection starts with. Statements keep the plan they have, as on the embedded engine: planning took
  * longer than most of them run.
  */
-const SESSION = '-c timezone=UTC -c plan_cache_mode=force_generic_plan';
+const SESSION = `-c timezone=UTC -c ${PLANS.kept}`;
 
 const RETRY = new Set(['40001', '40P01']);
 const TRIES = 5;
@@ -82,19 +83,50 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
     return names.get(sql);
   };
 
-  function ask<T extends object>(connection: Pool | PoolClient) {
-    return async (sql: string, parameters: readonly Parameter[] = []): Promise<T[]> => {
-      const name = nameOf(sql);
-      const statement = { text: sql, values: [...parameters], ...(name && { name }) };
-      return (await connection.query<T & Record<string, unknown>>(statement)).rows;
-    };
+  async function query<T extends object>(
+    connection: Pool | PoolClient,
+    sql: string,
+    parameters: readonly Parameter[] = [],
+  ): Promise<T[]> {
+    const name = nameOf(sql);
+    const statement = { text: sql, values: [...parameters], ...(name && { name }) };
+    return (await connection.query<T & Record<string, unknown>>(statement)).rows;
+  }
+
+  async function search<T extends object>(
+    connection: PoolClient,
+    sql: string,
+    parameters: readonly Parameter[] = [],
+  ): Promise<T[]> {
+    await connection.query(`set ${PLANS.own}`);
+    const found = await query<T>(connection, sql, parameters);
+    await connection.query(`set ${PLANS.kept}`);
+    return found;
+  }
+
+  const on = (connection: PoolClient): Reader => ({
+    query: (sql, parameters) => query(connection, sql, parameters),
+    search: (sql, parameters) => search(connection, sql, parameters),
+  });
+
+  /** Searches with a connection of its own, which is thrown away where it may be left with plans of another kind. */
+  async function searchAlone<T extends object>(sql: string, parameters?: readonly Parameter[]): Promise<T[]> {
+    const connection = await pool.connect();
+    try {
+      const found = await search<T>(connection, sql, parameters);
+      connection.release();
+      return found;
+    } catch (error) {
+      connection.release(true);
+      throw error;
+    }
   }
 
   async function attempt<T>(work: (writer: Writer) => Promise<T>): Promise<T> {
     const connection = await pool.connect();
     try {
       await connection.query('begin');
-      const result = await inside.run(true, () => work({ query: ask(connection) } as Writer));
+      const result = await inside.run(true, () => work(on(connection) as Writer));
       const { command } = await connection.query('commit');
       // An error that was caught inside makes the server undo everything without saying so.
       if (command !== 'COMMIT') throw new Error('the transaction was undone by an earlier error');
@@ -121,8 +153,10 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
     }
   }
 
-  const alone = ask(pool);
-  const single = { query: (sql, parameters) => again(() => alone(sql, parameters)) } as Reader;
+  const single: Reader = {
+    query: (sql, parameters) => again(() => query(pool, sql, parameters)),
+    search: (sql, parameters) => again(() => searchAlone(sql, parameters)),
+  };
   const database: Database = {
     engine: 'postgres',
     ask: (work) => (inside.getStore() ? Promise.reject(new NestedUseError()) : work(single)),
