@@ -88,13 +88,10 @@ export function whereAfter(
   { sql, parameters, plain }: Where,
   { at, number, id }: { at: string; number: number; id: string },
 ): Where {
-  const [first, second, third] = [1, 2, 3].map((place) => `$${parameters.length + place}`);
-  const after = `(sale.finished_at, sale.number, sale.id) < (${first}::timestamptz, ${second}::integer, ${third}::uuid)`;
-  return {
-    sql: `${sql ? `${sql} and` : 'where'} ${after}`,
-    parameters: [...parameters, at, number, id],
-    plain,
-  };
+  const given = [...parameters];
+  const [time, count, sale] = [at, number, id].map(placesIn(given));
+  const after = `(sale.finished_at, sale.number, sale.id) < (${time}::timestamptz, ${count}::integer, ${sale}::uuid)`;
+  return { sql: `${sql ? `${sql} and` : 'where'} ${after}`, parameters: given, plain };
 }
 
 const byLastFour = (parameter: string): string =>
