@@ -39,15 +39,20 @@ export function balances(
   );
 }
 
+/** Few days are found in another way than the newest events of all. */
+const asking = (sql: Reader, { from, to, account }: BooksQuery) =>
+  from === null && to === null && account === null ? sql.query : sql.search;
+
 /** Events, newest first. */
 export function ledgerEvents(
   sql: Reader,
-  { from, to, account, subject }: BooksQuery,
+  query: BooksQuery,
   timezone: string,
   most: number,
   skip: number,
 ): Promise<LedgerEventView[]> {
-  return sql.query(
+  const { from, to, account, subject } = query;
+  return asking(sql, query)(
     `select event.id, event.kind, event.at, ${EVENT_WORDS} as words, coalesce(staff.name, '') as by,
       event.sale_id as "saleId", event.shift_id as "shiftId",
             (select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount)
@@ -66,7 +71,7 @@ const OF_ACCOUNT = `($4::text is null or exists (select 1 from ledger_entry as m
 export async function countEvents(sql: Reader, query: BooksQuery, timezone: string): Promise<number> {
   const { from, to, account, subject } = query;
   return one(
-    await sql.query<{ count: number }>(
+    await asking(sql, query)<{ count: number }>(
       `select count(*)::integer as count from ledger_event as event where ${ON_DAYS} and ${OF_ACCOUNT}`,
       [from, to, timezone, account, subject],
     ),

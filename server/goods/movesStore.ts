@@ -8,19 +8,21 @@ export interface AskedMoves extends Omit<StockMovesQuery, 'from' | 'to' | 'page'
   until: string | null;
 }
 
-function conditions(asked: AskedMoves): { where: string; given: Parameter[] } {
+/** @returns a condition on a move, and one on the places whose moves are looked through */
+function conditions(asked: AskedMoves): { where: string; places: string; given: Parameter[] } {
   const given: Parameter[] = [];
   const ask = (value: Parameter) => `$${given.push(value)}`;
   const parts = ['true'];
   const fits = itemFits(asked.find, ask);
   if (fits) parts.push(`move.item_id in (select item.id from item where ${fits})`);
-  if (asked.place) parts.push(`move.place_id = ${ask(asked.place)}`);
+  const place = asked.place ? ask(asked.place) : null;
+  if (place) parts.push(`move.place_id = ${place}`);
   if (asked.reason) parts.push(`move.reason = ${ask(asked.reason)}`);
   if (asked.supplier) parts.push(`move.subject = ${ask(`supplier:${asked.supplier}`)}`);
   if (asked.staff) parts.push(`coalesce(move.staff_id, sale.staff_id) = ${ask(asked.staff)}`);
   if (asked.since) parts.push(`move.at >= ${ask(asked.since)}`);
   if (asked.until) parts.push(`move.at < ${ask(asked.until)}`);
-  return { where: parts.join(' and '), given };
+  return { where: parts.join(' and '), places: place ? `place.id = ${place}` : 'true', given };
 }
 
 const FROM = 'from stock_move as move left join sale on sale.id = move.sale_id';
@@ -36,17 +38,31 @@ export async function countMoves(sql: Reader, asked: AskedMoves): Promise<number
   ).count;
 }
 
+/**
+ * Ids of moves, newest first. Those of each place are kept in that order: where only days narrow them down, the newest
+ * of every place are among them; else all that fit are gathered.
+ */
+function newestMoves(asked: AskedMoves, { most, offset }: { most: number; offset: number }) {
+  const { where, places, given } = conditions(asked);
+  const onlyDays = !asked.find.trim() && !asked.reason && !asked.supplier && !asked.staff;
+  const newest = (of: string, count: number) => `order by ${of}.at desc, ${of}.id desc limit ${count}`;
+  const ids = onlyDays
+    ? `select newest.id from place cross join lateral (
+         select move.id, move.at ${FROM} where move.place_id = place.id and ${where} ${newest('move', most + offset)}
+       ) as newest where ${places} ${newest('newest', most)}`
+    : `select move.id ${FROM} where ${where} ${newest('move', most)}`;
+  return { ids: `${ids} offset ${offset}`, given };
+}
+
 /** Moves that are asked for, newest first. */
 export function findMoves(
   sql: Reader,
   asked: AskedMoves,
   part: { most: number; offset: number },
 ): Promise<StockMoveRow[]> {
-  const { where, given } = conditions(asked);
+  const { ids, given } = newestMoves(asked, part);
   return sql.query<StockMoveRow>(
-    `with found as materialized (
-       select move.id ${FROM} where ${where} order by move.at desc, move.id desc
-         limit ${part.most} offset ${part.offset})
+    `with found as materialized (${ids})
      select move.id, move.at, place.name as place, item.id as "itemId", item.number, item.name, item.unit,
        move.quantity,
        move.reason, move.words, coalesce(staff.name, seller.name, '') as by,

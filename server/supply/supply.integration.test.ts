@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { StockValue } from '../../contract/stockValue.ts';
-import type { StockMovesPage } from '../../contract/stockMoves.ts';
+import { MOVES_PAGE, type StockMovesPage } from '../../contract/stockMoves.ts';
 import type {
   DeliveryPage,
   ItemSupply,
@@ -295,6 +295,19 @@ describe(`orders and deliveries on ${ENGINE}`, () => {
     const staff = moves.staff.find(({ name }) => name === 'Maren K.')?.id ?? 0;
     const all = await asked('find=MET-W');
     expect((await asked(`find=MET-W&staff=${staff}`)).count).toBeLessThanOrEqual(all.count);
+    // Newest first, of all places together and of one, page by page.
+    for (const place of [0, 1, 2]) {
+      const newest = await test.house.database.ask((sql) =>
+        sql.query<{ id: number }>(
+          `select id from stock_move where $1 = 0 or place_id = $1 order by at desc, id desc`,
+          [place],
+        ),
+      );
+      const pages = await Promise.all([0, 1].map((page) => asked(`place=${place}&page=${page}`)));
+      expect(pages.flatMap(({ rows }) => rows.map(({ id }) => id))).toEqual(
+        newest.slice(0, 2 * MOVES_PAGE).map(({ id }) => id),
+      );
+    }
     expect((await noor.ask('GET', '/goods/moves')).status).toBe(403);
     const csv = (await isolde.raw('GET', '/goods/moves.csv?find=MET-W', {})).text;
     expect(csv.split('\r\n').length).toBe(all.count + 2);
