@@ -10,14 +10,14 @@ export type SaleRow = Omit<JournalRow, 'number'> & { count: number; tillId: numb
 const COLUMNS = `sale.id, sale.number as count, sale.finished_at as "finishedAt", staff.name as cashier,
   till.number as till, till.id as "tillId", sale.total, sale.kind,
   (select state from sale_void where sale_id = sale.id) as voided,
-  (select name from customer where customer.id = sale.customer_id) as customer, held.lines, held.units,
-  held."firstLine"`;
+  (select name from customer where customer.id = sale.customer_id) as customer, goods.lines, goods.units,
+  goods."firstLine"`;
 
 const BESIDE = `join staff on staff.id = sale.staff_id join till on till.id = sale.till_id
   cross join lateral (
     select count(*)::integer as lines, sum(quantity)::bigint as units,
       max(name) filter (where position = 1) as "firstLine"
-    from sale_line where sale_id = sale.id) as held`;
+    from sale_line where sale_id = sale.id) as goods`;
 const NEWEST_FIRST = 'order by sale.finished_at desc, sale.number desc, sale.id desc';
 
 const asking = (sql: Reader, { plain }: Where) => (plain ? sql.query : sql.search);
