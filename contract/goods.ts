@@ -206,9 +206,17 @@ export const stockByHandSchema = object({
 export type StockByHand = InferType<typeof stockByHandSchema>;
 
 const flag = () => string().oneOf(['', 'yes']).default('');
-/** Which items a list shows. */
-export const goodsListSchema = object({
+/** Goods that are looked for: by words, a number or a code, as they are typed, or by just the code that was scanned. */
+export const lookUpSchema = object({
   find: string().max(120).default(''),
+  code: string().max(120).default(''),
+});
+export type LookUp = InferType<typeof lookUpSchema>;
+/** One of the two. */
+export type Asked = { find: string } | { code: string };
+
+/** Which items a list shows. */
+export const goodsListSchema = lookUpSchema.shape({
   category: whole().default(0),
   tax: whole().default(0),
   tag: string().max(40).default(''),

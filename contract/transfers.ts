@@ -1,6 +1,10 @@
+import { lookUpSchema } from './goods.ts';
 import { array, object, safe, string, whole, type InferType } from './yup.ts';
 
 const MOST_LINES = 500;
+
+/** Goods that are looked for, to be sent from a place. */
+export const sendableSchema = lookUpSchema.shape({ place: whole().required('From where?') });
 
 /** Goods that are to go from a place to another. */
 export const newTransferSchema = object({

@@ -145,7 +145,7 @@ describe('a line of a list of goods', () => {
     ]),
     byCode: new Map([
       ['2100000000013', known],
-      ['DRUMCODE', other],
+      ['drumcode', other],
     ]),
     cards: new Set(['CARD-1']),
     money: new Set(['DEPOSIT']),

@@ -16,7 +16,7 @@ export interface KnownItem extends ItemState {
 
 /** What is known of items that some lines may be about. */
 export interface KnownGoods {
-  /** By number, in capitals, and by code. */
+  /** By number, in capitals, and by code, in small letters. */
   byNumber: ReadonlyMap<string, KnownItem>;
   byCode: ReadonlyMap<string, KnownItem>;
   /** Codes that are cards of customers, in capitals. */
@@ -64,7 +64,7 @@ export function judgeItem(
   const named = cells.number?.trim().toUpperCase();
   const known =
     (named ? byNumber.get(named) : undefined) ??
-    first.record.codes.map((code) => byCode.get(code)).find((one) => one !== undefined);
+    first.record.codes.map((code) => byCode.get(code.toLowerCase())).find((one) => one !== undefined);
   const refuse = (why: string): JudgedItem => ({
     outcome: 'refused',
     name: first.record.name || (known?.record.name ?? ''),
@@ -140,7 +140,7 @@ const taken = (
   { byNumber, byCode, cards, money }: KnownGoods,
 ): string[] =>
   [number, ...codes].flatMap((word) => {
-    const other = byCode.get(word) ?? byNumber.get(word.toUpperCase());
+    const other = byCode.get(word.toLowerCase()) ?? byNumber.get(word.toUpperCase());
     if (other && other.id !== id) return [`${word} means ${other.record.name} already.`];
     if (money.has(word.toUpperCase())) return [`${word} is kept for money.`];
     return cards.has(word.toUpperCase()) ? [`${word} is the card of a customer.`] : [];

@@ -1,5 +1,7 @@
 import type { CountRow, EntryView, WantedCount } from '../../contract/counts.ts';
+import { spellings } from '../../core/goods/codes.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { itemsMeant } from '../goods/meantStore.ts';
 
 /** Goods that are to be counted: of named categories or suppliers, or all of them. */
 const IN_SCOPE = `item.kind = 'goods' and item.stocked and (counting.everything
@@ -108,14 +110,13 @@ export interface MeantItem extends CountableItem {
 /** What a code, a number or a serial number means. */
 export async function itemMeant(sql: Reader, code: string): Promise<MeantItem | undefined> {
   const [row] = await sql.query<MeantItem>(
-    `select id, name, decimals, serials, price, null as serial, 1 as rank from item
-     where kind = 'goods' and stocked and (id in (select item_id from item_code where code = upper($1))
-       or upper(number) = upper($1))
+    `select id, name, decimals, serials, price, null as serial, place
+     from (${itemsMeant('$2')}) as meant join item using (id) where kind = 'goods' and stocked
      union all
-     select id, name, decimals, serials, price, serial.serial, 2 from serial join item on item.id = item_id
+     select id, name, decimals, serials, price, serial.serial, null from serial join item on item.id = item_id
        where upper(serial.serial) = upper($1)
-     order by rank limit 1`,
-    [code],
+     order by place nulls last limit 1`,
+    [code, spellings(code)],
   );
   return row;
 }

@@ -71,7 +71,9 @@ async function knownOf(sql: Reader, part: readonly CellsOfLine[]): Promise<Known
   );
   return {
     byNumber: new Map(items.map((item) => [item.record.number.toUpperCase(), item])),
-    byCode: new Map(items.flatMap((item) => item.record.codes.map((code) => [code, item] as const))),
+    byCode: new Map(
+      items.flatMap((item) => item.record.codes.map((code) => [code.toLowerCase(), item] as const)),
+    ),
     cards: new Set(await cardsAmong(sql, words)),
     money: new Set(await moneyNumbers(sql)),
     place,

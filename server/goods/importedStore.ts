@@ -5,9 +5,9 @@ import { NOT_GOODS } from './recordStore.ts';
 /** Ids of items that have one of these numbers or codes. */
 export async function itemsNamed(sql: Reader, words: readonly string[]): Promise<number[]> {
   const rows = await sql.query<{ id: number }>(
-    `select id from item where number = any (select upper(word) from unnest($1::text[]) as word)
-     union select item_id from item_code where code = any ($1::text[])`,
-    [words],
+    `select id from item where lower(number) = any ($1::text[])
+     union select item_id from item_code where lower(code) = any ($1::text[])`,
+    [words.map((word) => word.toLowerCase())],
   );
   return rows.map(({ id }) => id);
 }

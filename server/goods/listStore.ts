@@ -1,7 +1,9 @@
 import type { GoodsQuery, GoodsRow } from '../../contract/goods.ts';
 import { GOODS_PAGE, type GoodsSort } from '../../core/goods/itemList.ts';
+import { spellings } from '../../core/goods/codes.ts';
 import { fold, wordsOf } from '../../core/words.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
+import { itemsMeant } from './meantStore.ts';
 import { NOT_GOODS } from './recordStore.ts';
 
 const HERE = `coalesce((select quantity - set_aside from stock_level
@@ -23,7 +25,8 @@ export function itemFits(find: string, ask: (value: Parameter) => string): strin
   const words = wordsOf(find);
   if (words.length === 0) return null;
   const like = (word: string) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`;
-  return `(item.words like all (${ask(words.map(like))}::text[]) or item.words like ${ask(like(fold(find.trim())))})`;
+  return `(item.words like all (${ask(words.map(like))}::text[])
+    or item.words like any (${ask(spellings(find).map((one) => like(fold(one))))}::text[]))`;
 }
 
 /**
@@ -36,6 +39,8 @@ function conditions(query: GoodsQuery, placeId: number): { where: string; given:
   const parts = [`item.id not in (${NOT_GOODS})`];
   const fits = itemFits(query.find, ask);
   if (fits) parts.push(fits);
+  if (query.code)
+    parts.push(`item.id in (select id from (${itemsMeant(ask(spellings(query.code)))}) as meant)`);
   if (query.category) parts.push(`item.category_id = ${ask(query.category)}`);
   if (query.tax) parts.push(`item.tax_category_id = ${ask(query.tax)}`);
   if (query.tag) parts.push(`item.id in (select item_id from item_tag where tag = ${ask(query.tag)})`);

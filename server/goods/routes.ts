@@ -32,10 +32,11 @@ import { findShop, readTill } from '../shop/store.ts';
 import { addBundle, changeParts } from './bundles.ts';
 import { addFamily, addVariants } from './families.ts';
 import { emptyGoodsList, goodsCsv, goodsPage } from './goodsList.ts';
-import { addItem, changeItem, itemPage, ownCode, spelled, type By } from './items.ts';
+import { addItem, changeItem, itemPage, ownCode, type By } from './items.ts';
 import { labelsPage, labelsPdf, printLabels } from './labels.ts';
 import { changeMany, rehearseMany } from './manyItems.ts';
 import { stockValue, stockValueCsv } from './stockValue.ts';
+import { itemMeant } from './meantStore.ts';
 import { movesCsv, movesPage } from './moves.ts';
 import { addPicture, putPictures } from './pictures.ts';
 import { addPriceToCome, removePriceToCome } from './pricesToCome.ts';
@@ -45,7 +46,6 @@ import { availableLevels } from './layerStore.ts';
 import {
   catalogueRevision,
   findPicture,
-  itemIdOfCode,
   itemFacts,
   allItems,
   itemsSince,
@@ -162,8 +162,8 @@ export function goodsRoutes(house: House): Router {
   // What is typed or scanned before there is an item: whether one has it already.
   router.get('/codes/:code', async (request, response) => {
     personWith(request, 'goods.edit');
-    const found = await database.ask((sql) => itemIdOfCode(sql, spelled(request.params.code)));
-    response.json({ id: found ?? null });
+    const found = await database.ask((sql) => itemMeant(sql, request.params.code));
+    response.json({ id: found?.id ?? null });
   });
 
   router.get('/items/:id/page', async (request, response) => {

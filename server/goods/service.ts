@@ -3,7 +3,7 @@ import { readBarcode } from '../../core/goods/barcode.ts';
 import type { Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { spelled } from './items.ts';
-import { noteItemChanges } from './recordStore.ts';
+import { noteItemChanges, takenCodes } from './recordStore.ts';
 import * as store from './store.ts';
 
 interface By {
@@ -45,6 +45,6 @@ export async function addItemAtTill(sql: Writer, item: NewItemAtTill, by: By): P
 }
 
 async function checkFree(sql: Writer, code: string): Promise<void> {
-  const known = await store.itemOfCode(sql, spelled(code));
-  if (known) throw fieldProblem('code', `${code} means ${known.name} already.`);
+  const [taken] = await takenCodes(sql, [code], null);
+  if (taken) throw fieldProblem('code', `${code} means ${taken.name} already.`);
 }

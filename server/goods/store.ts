@@ -328,25 +328,6 @@ export function stockedSerials(sql: Reader, itemId: number, placeId: number): Pr
   );
 }
 
-export async function itemOfCode(sql: Reader, code: string): Promise<{ name: string } | undefined> {
-  const [row] = await sql.query<{ name: string }>(
-    `select name from item join item_code on item_id = item.id where code = $1
-     union all select name from item where lower(number) = lower($1) limit 1`,
-    [code],
-  );
-  return row;
-}
-
-/** The item that a code or number means. */
-export async function itemIdOfCode(sql: Reader, code: string): Promise<number | undefined> {
-  const [row] = await sql.query<{ id: number }>(
-    `select item_id as id from item_code where code = $1
-     union all select id from item where lower(number) = lower($1) limit 1`,
-    [code],
-  );
-  return row?.id;
-}
-
 /** Ties a code to an item. @returns whether there is such an item */
 export async function addCode(sql: Writer, itemId: number, code: string): Promise<boolean> {
   // Touched, so that the tills hear of the new code.

@@ -1,6 +1,8 @@
 import type { JournalSearch } from '../../core/journal/journalSearch.ts';
 import type { JournalChoices } from '../../contract/journal.ts';
+import { spellings } from '../../core/goods/codes.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
+import { itemsMeant } from '../goods/meantStore.ts';
 
 /** What the journal shows: what was typed, and what was chosen. */
 export interface JournalFilter extends JournalSearch {
@@ -112,8 +114,7 @@ async function namedBy(sql: Reader, words: readonly string[]): Promise<Named> {
   return one(
     await sql.query<Named>(
       `select coalesce((select array_agg(id) from (
-           select id from item where number = upper($1)
-           union select item_id from item_code where code = $1
+           select id from (${itemsMeant('$4')}) as meant
            union (select id from item where name ilike all ($2::text[]) limit ${MOST_FOUND})) as fits), '{}') as items,
          coalesce((select array_agg(id) from (
            select customer_id as id from customer_card where code = upper($1)
@@ -123,6 +124,7 @@ async function namedBy(sql: Reader, words: readonly string[]): Promise<Named> {
         words.join(' '),
         words.map((word) => `%${literally(word)}%`),
         words.map((word) => `% ${literally(word)}%`),
+        spellings(words.join(' ')),
       ],
     ),
   );

@@ -1,4 +1,5 @@
 import type { CustomerPanel, FoundCustomer } from '../../contract/people.ts';
+import { spellings } from '../../core/goods/codes.ts';
 import type { KnownCode } from '../../core/people/card.ts';
 import type { Ending } from '../../core/people/loyalty.ts';
 import { customerUses } from '../offers/offerStore.ts';
@@ -54,19 +55,22 @@ export async function activeCards(sql: Reader, ids: readonly number[]): Promise<
 /** What is known of codes, by the codes in capitals: who has them as a card, or what is sold under them. */
 export async function knownCodes(sql: Reader, codes: readonly string[]): Promise<Map<string, KnownCode>> {
   if (codes.length === 0) return new Map();
+  const spelled = codes.flatMap((code) => spellings(code).map((spelling) => ({ code, spelling })));
   const rows = await sql.query<{ code: string; known: KnownCode }>(
-    `select upper(asked.code) as code, json_strip_nulls(json_build_object(
-       'item', coalesce(sold.name, numbered.name),
+    `with asked as (select * from jsonb_to_recordset($1::jsonb) as one (code text, spelling text)),
+     sold as (
+       select asked.code, item.name from asked join item_code on lower(item_code.code) = asked.spelling
+         join item on item.id = item_id
+       union all select asked.code, item.name from asked join item on lower(item.number) = asked.spelling)
+     select upper(asked.code) as code, json_strip_nulls(json_build_object(
+       'item', (select name from sold where sold.code = asked.code limit 1),
        'holder', case when card.code is not null then json_build_object('customerId', card.customer_id,
           'name', customer.name, 'stopped', card.replaced_at is not null) end)) as known
-     from (select distinct code from unnest($1::text[]) as code) as asked
+     from (select distinct code from asked) as asked
      left join customer_card as card on upper(card.code) = upper(asked.code)
      left join customer on customer.id = card.customer_id
-     left join item_code on item_code.code in (asked.code, upper(asked.code)) left
-       join item as sold on sold.id = item_id
-     left join item as numbered on numbered.number in (asked.code, upper(asked.code))
-     where card.code is not null or sold.id is not null or numbered.id is not null`,
-    [codes],
+     where card.code is not null or asked.code in (select code from sold)`,
+    [JSON.stringify(spelled)],
   );
   return new Map(rows.map(({ code, known }) => [code, known]));
 }

@@ -6,9 +6,12 @@ import type {
   OrderRow,
   OrderableItem,
 } from '../../contract/supply.ts';
-import { fold } from '../../core/words.ts';
+import type { LookUp } from '../../contract/goods.ts';
+import { spellings } from '../../core/goods/codes.ts';
 import type { StockFacts } from '../../core/supply/suggest.ts';
-import { one, type Reader, type Writer } from '../db/database.ts';
+import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
+import { itemFits } from '../goods/listStore.ts';
+import { itemsMeant } from '../goods/meantStore.ts';
 
 const ROW = `purchase_order.id, purchase_order.number, purchase_order.state,
   purchase_order.supplier_id as "supplierId", supplier.name as supplier,
@@ -179,25 +182,28 @@ export function suggestible(
   );
 }
 
-/** Items by words, number or code, as they can be put on an order. */
-export function orderableItems(
+/** Items that are looked for, as they can be put on an order; nothing where nothing is asked. */
+export async function orderableItems(
   sql: Reader,
   supplierId: number,
   placeId: number,
-  find: string,
+  { find, code }: LookUp,
 ): Promise<OrderableItem[]> {
+  const asked = code || find;
+  const given: Parameter[] = [supplierId, placeId, asked.trim(), spellings(asked)];
+  const words = itemFits(find, (value) => `$${given.push(value)}`);
+  const exactly = 'meant.place is not null or upper(known.number) = upper($3)';
+  if (!code && words === null) return [];
   return sql.query<OrderableItem>(
     `select ${LINE}, coalesce(known.cost, item.cost) as "unitCost",
        coalesce((select quantity - set_aside from stock_level
          where item_id = item.id and place_id = $2), 0)::bigint as available
      from item left join item_supplier as known on known.item_id = item.id and known.supplier_id = $1
-     where item.kind = 'goods' and item.stocked and item.active and (
-       item.id in (select item_id from item_code where code = upper($3)) or upper(item.number) = upper($3)
-       or upper(known.number) = upper($3) or item.words like $4)
-     order by item.id in (select item_id from item_code
-       where code = upper($3)) desc, upper(item.number) = upper($3) desc,
-       known.item_id is null, item.name limit 12`,
-    [supplierId, placeId, find.trim(), `%${fold(find.trim()).replaceAll(/[%_\\]/g, '\\$&')}%`],
+       left join (select id, min(place) as place from (${itemsMeant('$4')}) as fits group by id) as meant
+         on meant.id = item.id
+     where item.kind = 'goods' and item.stocked and item.active and (${code ? exactly : `${exactly} or ${words}`})
+     order by meant.place nulls last, known.item_id is null, item.name limit 12`,
+    given,
   );
 }
 

@@ -1,3 +1,4 @@
+import type { LookUp } from '../../contract/goods.ts';
 import type { ChangedOrder, OrderPage, OrdersPage, OrderableItem } from '../../contract/supply.ts';
 import { orderNumber } from '../../core/supply/purchaseOrder.ts';
 import { suggest } from '../../core/supply/suggest.ts';
@@ -131,8 +132,8 @@ export async function closeOrder(
 }
 
 /** Items that can be put on an order. @throws Problem 404 */
-export async function findOrderable(sql: Reader, id: number, find: string): Promise<OrderableItem[]> {
+export async function findOrderable(sql: Reader, id: number, asked: LookUp): Promise<OrderableItem[]> {
   const order = await store.findOrder(sql, id);
   if (!order) throw noOrder();
-  return find.trim() === '' ? [] : store.orderableItems(sql, order.supplierId, order.placeId, find);
+  return store.orderableItems(sql, order.supplierId, order.placeId, asked);
 }

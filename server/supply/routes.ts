@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import { lookUpSchema } from '../../contract/goods.ts';
 import type { Person } from '../../contract/staff.ts';
 import {
   changeOrderSchema,
@@ -18,7 +19,7 @@ import { availableLevels } from '../goods/layerStore.ts';
 import type { House } from '../house.ts';
 import { idIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
-import { write } from '../http/write.ts';
+import { validateQuery, write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
 import { sendBack, supplierReturnPdf } from './supplierReturns.ts';
 import { deliveryPage, noteInvoice, takeIn } from './deliveries.ts';
@@ -125,8 +126,8 @@ export function supplyRoutes(house: House): Router {
   });
   router.get('/orders/:id/items', async (request, response) => {
     personWith(request, 'goods.receive');
-    const find = typeof request.query.find === 'string' ? request.query.find.slice(0, 120) : '';
-    response.json(await ask((sql) => findOrderable(sql, idIn(request.params.id), find)));
+    const asked = await validateQuery(lookUpSchema, request);
+    response.json(await ask((sql) => findOrderable(sql, idIn(request.params.id), asked)));
   });
   router.get('/orders/:id', async (request, response) => {
     personWith(request, 'goods.receive');

@@ -3,6 +3,7 @@ import type { Person } from '../../contract/staff.ts';
 import {
   arrivedSchema,
   newTransferSchema,
+  sendableSchema,
   transferVersionSchema,
   type TransferView,
 } from '../../contract/transfers.ts';
@@ -11,7 +12,7 @@ import { availableLevels } from '../goods/layerStore.ts';
 import type { House } from '../house.ts';
 import { idIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
-import { write } from '../http/write.ts';
+import { validateQuery, write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
 import { sendableItems } from './transferStore.ts';
 import { askFor, cancel, send, takeIn, transfersPage } from './transfers.ts';
@@ -40,9 +41,8 @@ export function transfersRoutes(house: House): Router {
   });
   router.get('/items', async (request, response) => {
     personWith(request, 'stock.move');
-    const find = typeof request.query.find === 'string' ? request.query.find.slice(0, 120) : '';
-    const place = idIn(typeof request.query.place === 'string' ? request.query.place : '');
-    response.json(find.trim() ? await database.ask((sql) => sendableItems(sql, place, find)) : []);
+    const { place, ...asked } = await validateQuery(sendableSchema, request);
+    response.json(await database.ask((sql) => sendableItems(sql, place, asked)));
   });
   router.post(
     '/',

@@ -1,6 +1,9 @@
 import type { SendableItem, TransferState, TransferView, WantedTransfer } from '../../contract/transfers.ts';
-import { fold } from '../../core/words.ts';
-import { one, type Reader, type Writer } from '../db/database.ts';
+import type { LookUp } from '../../contract/goods.ts';
+import { spellings } from '../../core/goods/codes.ts';
+import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
+import { itemFits } from '../goods/listStore.ts';
+import { itemsMeant } from '../goods/meantStore.ts';
 
 /** Transfers that are open, and the last ones that are not; or one of them. */
 export function listTransfers(sql: Reader, which: { id?: number }, most: number): Promise<TransferView[]> {
@@ -105,18 +108,26 @@ export async function freeUnits(
   return rows.map(({ serial }) => serial);
 }
 
-export function sendableItems(sql: Reader, placeId: number, find: string): Promise<SendableItem[]> {
+/** Items that are looked for, by a serial number, too, as they can be sent; nothing where nothing is asked. */
+export async function sendableItems(
+  sql: Reader,
+  placeId: number,
+  { find, code }: LookUp,
+): Promise<SendableItem[]> {
+  const asked = code || find;
+  const given: Parameter[] = [placeId, asked.trim(), spellings(asked)];
+  const words = itemFits(find, (value) => `$${given.push(value)}`);
+  const exactly = 'meant.place is not null or unit.serial is not null';
+  if (!code && words === null) return [];
   return sql.query<SendableItem>(
-    `select item.id as "itemId", item.number, item.name, unit, decimals, serials,
-       (select serial from serial where item_id = item.id and upper(serial.serial) = upper($2)) as serial,
+    `select item.id as "itemId", item.number, item.name, unit, decimals, serials, unit.serial as serial,
        coalesce(level.quantity - level.set_aside, 0)::bigint as there
      from item left join stock_level as level on level.item_id = item.id and level.place_id = $1
-     where item.kind = 'goods' and item.stocked and (
-       item.id in (select item_id from item_code where code = upper($2)) or upper(item.number) = upper($2)
-       or item.id in (select item_id from serial where upper(serial.serial) = upper($2)) or item.words like $3)
-     order by item.id in (select item_id from item_code
-       where code = upper($2)) desc, upper(item.number) = upper($2) desc, item.name
-     limit 12`,
-    [placeId, find.trim(), `%${fold(find.trim()).replaceAll(/[%_\\]/g, '\\$&')}%`],
+       left join (select id, min(place) as place from (${itemsMeant('$3')}) as fits group by id) as meant
+         on meant.id = item.id
+       left join serial as unit on unit.item_id = item.id and upper(unit.serial) = upper($2)
+     where item.kind = 'goods' and item.stocked and (${code ? exactly : `${exactly} or ${words}`})
+     order by meant.place nulls last, unit.serial nulls last, item.name limit 12`,
+    given,
   );
 }
