@@ -1,9 +1,10 @@
 <script setup lang="ts" generic="Row extends { id: number | string }">
 import { mdiArrowDown, mdiArrowUp } from '@mdi/js';
-import { computed, ref, useSlots, watch } from 'vue';
+import { computed, useSlots } from 'vue';
 import { formatCount } from '../../core/locale.ts';
 import { useKeys } from '../keys/useKeys.ts';
 import CheckField from './CheckField.vue';
+import { usePointedRow } from './pointedRow.ts';
 
 /**
  * A list over the whole page: what narrows it, its rows as a table, pages, and what can be done with it. Arrows
@@ -47,21 +48,10 @@ const emit = defineEmits<{ open: [row: Row]; pick: [row: Row]; pickPage: [] }>()
 /** The column of the marks. */
 const PICK = 'picked';
 const slots = useSlots();
-const at = ref(0);
-watch(
+const { at, move, first, enter } = usePointedRow(
   () => rows,
-  () => (at.value = Math.min(at.value, Math.max(0, rows.length - 1))),
-);
-/** Enter came before the answer: whoever is the only one then is opened. */
-let asked = false;
-watch(
   () => busy,
-  (waits) => {
-    const [only] = rows;
-    if (!waits && asked && only && rows.length === 1) emit('open', only);
-    if (!waits) asked = false;
-  },
-  { flush: 'post' },
+  (row) => emit('open', row),
 );
 const pages = computed(() => Math.max(1, Math.ceil(count / perPage)));
 const headers = computed(() => [
@@ -91,12 +81,10 @@ function turn(by: 1 | -1): void {
   const next = page.value + by;
   if (next < 0 || next >= pages.value) return;
   page.value = next;
-  at.value = 0;
+  first();
 }
 useKeys('list', {
-  move: (_event, nth) => {
-    at.value = Math.min(rows.length - 1, Math.max(0, at.value + (nth === 0 ? -1 : 1)));
-  },
+  move: (_event, nth) => move(nth === 0 ? -1 : 1),
   turn: (_event, nth) => turn(nth === 0 ? -1 : 1),
   pick: ({ target }) => {
     const row = rows[at.value];
@@ -104,13 +92,9 @@ useKeys('list', {
     emit('pick', row);
   },
   open: ({ target }) => {
-    const row = rows[at.value];
     // In the field that is for looking; in others Enter is theirs.
     const looking = target instanceof HTMLElement && target.closest('[data-search]') !== null;
-    if (target !== document.body && !looking) return false;
-    if (busy) asked = true;
-    else if (row) emit('open', row);
-    else return false;
+    return (target === document.body || looking) && enter();
   },
 });
 const rowProps = ({ index }: { index: number }) => ({
