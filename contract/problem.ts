@@ -98,6 +98,7 @@ export const PROBLEMS = {
   'too-large': 413,
   'too-many': 409,
   'too-much-taken': 409,
+  'units-asked': 422,
   'unknown-host': 421,
   'unknown-till': 422,
   unreachable: 503,
@@ -131,6 +132,8 @@ export interface ProblemData {
   'payment-open': StoredBasket | null;
   'sale-finished': StoredBasket | null;
   'shelves-changed': StoredShelves;
+  /** The goods of which each unit is known by its serial number. */
+  'units-asked': { itemId: number; name: string };
   wait: { seconds: number };
   'wrong-pin': { seconds: number };
 }

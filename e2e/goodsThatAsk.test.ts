@@ -197,9 +197,9 @@ describe('a code that nobody knows', () => {
     await till.ready();
     await till.scan('X-99-4711');
     await till.press('Tie the code to an item');
-    await till.see('#tie');
+    await till.see('#tie-search');
     await till.keys('metronome clip');
-    await till.see('.found li');
+    await till.see('#ties-found li');
     await till.keys(Key.ENTER);
     await till.read('X-99-4711 means Metronome, clip-on from now on.');
     await till.count('.row', 1);

@@ -160,6 +160,32 @@ describe('Counting', () => {
   });
 });
 
+describe('What is scanned while goods are counted', () => {
+  it('is counted, also a serial number that nobody knew; or it stays in sight', async () => {
+    await open('Counts');
+    await till.press('New count');
+    await till.press('Begin');
+    await till.see('#count-code');
+    await till.scan('00000000');
+    await till.read('Not counted: 1');
+    await till.read('Nothing in stock has the code 00000000.');
+    // Its item is counted meanwhile; what was refused stays.
+    await till.scan('MET-C-');
+    await till.read('Not counted: 2');
+    await till.focus('#count-code');
+    await till.keys('CLA-0510', Key.ENTER);
+    await till.read('Serial number of');
+    await till.scan('NEW-0077');
+    await till.read('1', '.many');
+    await till.read('NEW-0077', '[aria-label="Counted last"]');
+    await till.read('Not counted: 2');
+    await till.press('Put away');
+    await till.press('Put away');
+    await till.press('Differences');
+    await till.press('Give the count up');
+  });
+});
+
 describe('Goods of a delivery', () => {
   it('go back to their supplier, with a reason and a sheet', async () => {
     await till.go('/goods/deliveries/1');

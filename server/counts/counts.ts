@@ -81,7 +81,9 @@ export async function addEntry(sql: Writer, id: number, wanted: WantedEntry, by:
     throw fieldProblem('code', wanted.code ? `Nothing in stock has the code ${wanted.code}.` : 'Which item?');
   const serial = wanted.serial || item.serial || null;
   if (item.serials && serial === null && scanned > 0)
-    throw fieldProblem('serial', `${item.name}: scan the serial number of each unit.`);
+    throw new Problem('units-asked', `${item.name}: scan the serial number of each unit.`, {
+      data: { itemId: item.id, name: item.name ?? '' },
+    });
   const odd = decimalsProblem(scanned, item.decimals);
   if (odd) throw fieldProblem('quantity', odd);
   const elsewhere = serial === null ? null : await store.unitElsewhere(sql, item.id, serial, placeId);

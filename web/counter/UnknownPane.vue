@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, onMounted, reactive, ref, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { kindOf, type Item } from '../../core/goods/item.ts';
@@ -14,6 +14,7 @@ import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { useQuestionStore } from '../sale/questionStore.ts';
 import { ENTRY } from '../sale/scanner.ts';
 import BigField from '../look/BigField.vue';
+import LookUp from '../look/LookUp.vue';
 
 const { code } = defineProps<{ code: string }>();
 
@@ -26,8 +27,6 @@ const notices = useNoticeStore();
 const panel = useTemplateRef('panel');
 /** What is being done about the code. */
 const way = ref<'choose' | 'tie' | 'new'>('choose');
-const typed = ref('');
-const found = shallowRef<Item[]>([]);
 const fresh = reactive({ name: '', price: '', category: '', taxCategoryId: 0 });
 const wrong = ref('');
 const busy = ref(false);
@@ -36,10 +35,9 @@ const mayEdit = computed(() => session.may('goods.edit'));
 const openItemId = computed(() => till.facts?.shop.openItemId ?? null);
 const taxes = computed(() => till.facts?.taxCategories ?? []);
 
-watch(typed, async (words) => {
-  const listed = words.trim() ? await catalogue.search(words, 8) : [];
-  found.value = listed.filter((item) => kindOf(item) !== 'family');
-});
+const find = async (words: string) =>
+  (await catalogue.search(words, 8)).filter((item) => kindOf(item) !== 'family');
+const of = ({ id, name, number }: Item) => ({ key: id, name, beneath: number });
 
 async function focusFirst(): Promise<void> {
   await nextTick();
@@ -118,19 +116,7 @@ useKeys('form', { leave: () => questions.leave() }, { within: panel });
       <p v-else class="soft">Somebody with more rights can tie the code to an item.</p>
     </div>
     <template v-else-if="way === 'tie'">
-      <BigField
-        id="tie"
-        v-model="typed"
-        label="Which item has this code?"
-        @keydown.enter.prevent="found[0] && tie(found[0])"
-      />
-      <ul class="found">
-        <li v-for="item in found" :key="item.id">
-          <button type="button" :disabled="busy" @click="tie(item)">
-            <b>{{ item.name }}</b><span class="soft">{{ item.number }}</span>
-          </button>
-        </li>
-      </ul>
+      <LookUp id="tie" label="Which item has this code?" :search="find" :of :wait="0" keeps @take="tie" />
     </template>
     <form v-else class="ways" @submit.prevent="addNew">
       <BigField id="new-name" v-model="fresh.name" label="What is it called?" maxlength="120" />
@@ -153,15 +139,5 @@ useKeys('form', { leave: () => questions.leave() }, { within: panel });
 .ways {
   display: grid;
   gap: 10px;
-}
-.found {
-  list-style: none;
-}
-.found button {
-  display: grid;
-  width: 100%;
-  min-height: 46px;
-  padding: 6px 0;
-  border-bottom: var(--hair);
 }
 </style>

@@ -7,9 +7,10 @@ import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE, parseQuantity } from '../../core/quantity.ts';
 import BigField from '../look/BigField.vue';
 import { usePageOf } from '../look/pageOf.ts';
-import { formProblems, problemWords } from '../net/problem.ts';
+import { ApiProblem, formWords, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { useScans } from '../sale/scanner.ts';
+import { useScansInTurn } from '../sale/scannedGoods.ts';
+import { soundRefusal } from '../sale/sound.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
@@ -32,7 +33,9 @@ const looking = ref(false);
 const busy = ref(false);
 const field = useTemplateRef<InstanceType<typeof BigField>>('field');
 /** Of goods with serial numbers, the item whose units are scanned. */
-const unitsOf = ref<{ id: number; name: string } | null>(null);
+const unitsOf = ref<{ itemId: number; name: string } | null>(null);
+/** What was scanned and is not counted, until somebody has seen to it. */
+const refused = ref<{ code: string; why: string }[]>([]);
 
 const id = computed(() => Number(route.params.id));
 async function load(): Promise<void> {
@@ -41,7 +44,7 @@ async function load(): Promise<void> {
     await store.look(id.value);
 }
 usePageOf('/goods/counts', async () => {
-  [now.value, looking.value, unitsOf.value] = [null, false, null];
+  [now.value, looking.value, unitsOf.value, refused.value] = [null, false, null, []];
   await load();
   looking.value = store.page?.state === 'booked' && session.may('stock.move');
 });
@@ -50,37 +53,63 @@ onUnmounted(store.follow(load));
 const page = computed(() => store.page);
 const open = computed(() => page.value?.state === 'open');
 
-async function add(wanted: Parameters<typeof store.add>[1]): Promise<void> {
-  wrong.value = '';
+/** Notes what was counted. @returns what is wrong; nothing where it is counted, or its units are asked for */
+async function add(wanted: Parameters<typeof store.add>[1]): Promise<string> {
   try {
     const entry = await store.add(id.value, wanted);
     now.value = entry;
-    unitsOf.value = entry.serials ? { id: entry.itemId, name: entry.name } : null;
-    typed.value = '';
+    unitsOf.value = entry.serials ? { itemId: entry.itemId, name: entry.name } : null;
+    return '';
   } catch (error) {
-    const { fields, whole } = formProblems(error);
-    wrong.value = Object.values(fields)[0] ?? whole;
+    const asked = error instanceof ApiProblem ? error.data('units-asked') : undefined;
+    if (asked) {
+      unitsOf.value = asked;
+      return '';
+    }
+    // While serial numbers are wanted, what is no item is one of them.
+    const nothing = error instanceof ApiProblem && error.field('code') !== undefined;
+    if (nothing && unitsOf.value && wanted.code)
+      return add({ itemId: unitsOf.value.itemId, serial: wanted.code, quantity: ONE });
+    return formWords(error);
+  } finally {
+    field.value?.focus();
   }
-  field.value?.focus();
 }
-/** `12*4006…` or `12* number`: so many of it; while serial numbers are wanted, what is no item is one of them. */
-function take(text: string): void {
+/** `12*4006…` or `12* number`: so many of it. @returns what is wrong */
+async function take(text: string): Promise<string> {
   const [, many, code = ''] = /^(?:([\d.,]+)\s*[*×]\s*)?(.+)$/.exec(text.trim()) ?? [];
-  if (!code) return;
+  if (!code) return '';
   const quantity = many === undefined ? ONE : parseQuantity(many);
-  if (quantity === null) {
-    wrong.value = 'How many?';
-    return;
-  }
-  void add({ code, quantity });
+  return quantity === null ? 'How many?' : add({ code, quantity });
 }
-/** With `12*` typed already, what is scanned is twelve of it. */
-function scanned(code: string): void {
-  take(/^[\d.,]+\s*[*×]$/.test(typed.value.trim()) ? `${typed.value}${code}` : code);
+/** What was typed stays until it is counted. */
+async function accept(): Promise<void> {
+  const text = typed.value;
+  wrong.value = await take(text);
+  if (wrong.value === '' && typed.value === text) typed.value = '';
 }
-useScans(scanned, () => open.value && !looking.value);
+/** With `12*` typed already, what is scanned is twelve of it. What is not counted is heard, and stays in sight. */
+useScansInTurn(
+  async (code) => {
+    const many = /^[\d.,]+\s*[*×]$/.test(typed.value.trim()) ? typed.value.trim() : '';
+    if (many) typed.value = '';
+    const why = await take(`${many}${code}`);
+    if (!why) return;
+    soundRefusal();
+    refused.value = [...refused.value, { code: `${many}${code}`, why }];
+  },
+  () => open.value && !looking.value,
+);
+async function again(at: number): Promise<void> {
+  const one = refused.value[at];
+  if (!one) return;
+  const why = await take(one.code);
+  refused.value = refused.value.flatMap((other) => (other !== one ? [other] : why ? [{ ...one, why }] : []));
+}
 
-const more = (by: number) => now.value && add({ itemId: now.value.itemId, quantity: by * ONE });
+async function oneMore(): Promise<void> {
+  if (now.value) wrong.value = await add({ itemId: now.value.itemId, quantity: ONE });
+}
 async function attempt(work: () => Promise<unknown>): Promise<boolean> {
   busy.value = true;
   try {
@@ -134,7 +163,7 @@ async function giveUp(): Promise<void> {
     </header>
     <CountersignPane v-if="countersigns.asking" />
     <div v-else-if="!looking && open" class="scroll counting">
-      <form @submit.prevent="take(typed)">
+      <form @submit.prevent="accept">
         <BigField
           id="count-code"
           ref="field"
@@ -145,6 +174,20 @@ async function giveUp(): Promise<void> {
           :wrong
         />
       </form>
+      <section v-if="refused.length > 0" aria-label="Not counted" aria-live="assertive">
+        <h2 class="label bad">Not counted: {{ refused.length }}</h2>
+        <ul>
+          <li v-for="({ code, why }, at) in refused" :key="at">
+            <span
+              ><b class="num">{{ code }}</b> <span class="bad beneath">{{ why }}</span></span
+            >
+            <span class="right"
+              ><WordButton @click="again(at)">Try again</WordButton
+              ><WordButton @click="refused = refused.toSpliced(at, 1)">Put away</WordButton></span
+            >
+          </li>
+        </ul>
+      </section>
       <section v-if="now" class="now" aria-live="polite">
         <h2 class="title">{{ now.name }}</h2>
         <p class="many num">
@@ -155,7 +198,7 @@ async function giveUp(): Promise<void> {
         </p>
         <div v-if="!now.serials" class="acts">
           <v-btn size="large" @click="takeBack(now)">Take the last back</v-btn>
-          <v-btn size="large" class="go" @click="more(1)">One more</v-btn>
+          <v-btn size="large" class="go" @click="oneMore">One more</v-btn>
         </div>
       </section>
       <ul v-if="page.entries.length > 0" aria-label="Counted last">

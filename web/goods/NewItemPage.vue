@@ -5,9 +5,9 @@ import type { WantedItem } from '../../contract/goods.ts';
 import { parseQuantity } from '../../core/quantity.ts';
 import BigField from '../look/BigField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { formProblems } from '../net/problem.ts';
+import { formProblems, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { useScans } from '../sale/scanner.ts';
+import { useScansInTurn } from '../sale/scannedGoods.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ItemFields from './ItemFields.vue';
 import { useItemPageStore } from './itemPageStore.ts';
@@ -42,7 +42,10 @@ onMounted(async () => {
 
 async function takeCode(scanned: string): Promise<void> {
   code.value = scanned;
-  const known = await store.idOfCode(scanned).catch(() => null);
+  const known = await store.idOfCode(scanned).catch((problem: unknown) => {
+    notices.failed(problemWords(problem));
+    return null;
+  });
   if (known !== null) {
     notices.say(`${scanned} is known: this is its item.`);
     await router.push(`/goods/${known}`);
@@ -51,7 +54,7 @@ async function takeCode(scanned: string): Promise<void> {
   await nextTick();
   fields.value?.focusName();
 }
-useScans((scanned) => void takeCode(scanned));
+useScansInTurn(takeCode);
 
 async function accept(): Promise<void> {
   // Enter in the field of the code goes on to the name, as a scan does.

@@ -1,11 +1,9 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core';
-import { ref, shallowRef } from 'vue';
 import type { GoodsRow } from '../../contract/goods.ts';
 import { ONE, type Quantity } from '../../core/quantity.ts';
 import QuantityField from '../look/QuantityField.vue';
-import { useNoticeStore } from '../notices/noticeStore.ts';
-import { useScans } from '../sale/scanner.ts';
+import LookUp from '../look/LookUp.vue';
+import { useScannedGoods } from '../sale/scannedGoods.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import type { PartRow } from './partRow.ts';
 import { useItemPageStore } from './itemPageStore.ts';
@@ -17,9 +15,6 @@ const parts = defineModel<PartRow[]>({ required: true });
 
 const store = useItemPageStore();
 const till = useTillStore();
-const notices = useNoticeStore();
-const find = ref('');
-const found = shallowRef<GoodsRow[]>([]);
 
 const put = (itemId: number, quantity: Quantity | null) =>
   (parts.value = parts.value.map((part) =>
@@ -29,41 +24,25 @@ function add({ id, name, price, decimals }: GoodsRow): void {
   const had = parts.value.find(({ itemId }) => itemId === id);
   if (had) put(id, had.quantity + ONE);
   else parts.value = [...parts.value, { itemId: id, name, price, decimals, quantity: ONE }];
-  [find.value, found.value] = ['', []];
 }
-watchDebounced(
-  find,
-  async (asked) => {
-    found.value = asked.trim() === '' ? [] : await store.findGoods(asked).catch(() => []);
-  },
-  { debounce: 150 },
-);
-useScans(async (code) => {
-  const [item] = await store.findGoods(code).catch(() => []);
-  if (item) add(item);
-  else notices.failed(`Nothing has the code ${code}.`);
+const search = (find: string) => store.findGoods({ find });
+const of = ({ id, name, number, price }: GoodsRow) => ({
+  key: id,
+  name,
+  beneath: number,
+  figures: price === null ? 'asks' : till.money(price),
 });
+useScannedGoods((code) => store.findGoods({ code }), add);
 </script>
 
 <template>
-  <div class="look-up">
-    <v-text-field
-      v-model="find"
-      label="What is in it: name, number, or scan the code"
-      autocomplete="off"
-      :error-messages="wrong.parts"
-      @keydown.enter.prevent="found[0] && add(found[0])"
-    />
-    <ul v-if="found.length > 0" class="offered" aria-label="Found">
-      <li v-for="item in found" :key="item.id">
-        <button type="button" @click="add(item)">
-          <span
-            ><b>{{ item.name }}</b> <span class="soft beneath">{{ item.number }}</span></span
-          ><span class="num">{{ item.price === null ? 'asks' : till.money(item.price) }}</span>
-        </button>
-      </li>
-    </ul>
-  </div>
+  <LookUp
+    label="What is in it: name, number, or scan the code"
+    :search
+    :of
+    :wrong="wrong.parts"
+    @take="add"
+  />
   <table v-if="parts.length > 0" class="goods-lines">
     <thead>
       <tr>

@@ -65,7 +65,9 @@ describe('the page of an item', () => {
       .mockResolvedValueOnce({ rows })
       .mockResolvedValueOnce({ id: 4 })
       .mockResolvedValueOnce({ id: null });
-    expect((await items.findGoods('reed & cane')).map(({ id }) => id)).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
+    expect((await items.findGoods({ find: 'reed & cane' })).map(({ id }) => id)).toEqual([
+      1, 2, 3, 4, 5, 6, 7, 8,
+    ]);
     expect(net.read).toHaveBeenLastCalledWith('/goods/list?find=reed+%26+cane');
     expect(await items.idOfCode('A/B')).toBe(4);
     expect(net.read).toHaveBeenLastCalledWith('/goods/codes/A%2FB');

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
 import type {
+  Asked,
   GoodsPage,
   GoodsRow,
   ItemPage,
@@ -60,9 +61,9 @@ export const useItemPageStore = defineStore('itemPage', () => {
     (await write<{ id: number }>('POST', '/goods/families', family)).id;
   const addBundle = async (record: WantedItem, parts: WantedPart[]): Promise<number> =>
     (await write<{ id: number }>('POST', '/goods/bundles', { record, parts })).id;
-  /** Goods that are sold and can be a part of something, by words, number or code. */
-  const findGoods = async (find: string): Promise<GoodsRow[]> =>
-    (await read<GoodsPage>(`/goods/list?${new URLSearchParams({ find }).toString()}`)).rows
+  /** Goods that are sold and can be a part of something. */
+  const findGoods = async (asked: Asked): Promise<GoodsRow[]> =>
+    (await read<GoodsPage>(`/goods/list?${new URLSearchParams(asked).toString()}`)).rows
       .filter(({ kind }) => kind === 'goods')
       .slice(0, 8);
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import type { OrderPage, OrderableItem } from '../../contract/supply.ts';
+import { means } from '../../core/goods/codes.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
 import { goodsCost, SPREADS, type SpreadBy } from '../../core/supply/landedCost.ts';
@@ -12,7 +13,7 @@ import QuantityField from '../look/QuantityField.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
 import { useKeys } from '../keys/useKeys.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { useScans } from '../sale/scanner.ts';
+import { NothingHas, useScansInTurn } from '../sale/scannedGoods.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSupplyStore } from './supplyStore.ts';
 import WordButton from '../look/WordButton.vue';
@@ -61,7 +62,7 @@ function countByScan(): void {
 const serialOf = ref<number | null>(null);
 
 async function scanned(code: string): Promise<void> {
-  const line = lines.value.find(({ codes, number }) => codes.includes(code) || number === code);
+  const line = lines.value.find((one) => means(code, one));
   if (line?.serials) {
     serialOf.value = line.itemId;
     notices.say(`${line.name}: scan the serial number of each unit.`);
@@ -81,8 +82,8 @@ function addSerial(itemId: number, serial: string): void {
 }
 /** Something came that nobody ordered. */
 async function addUnordered(code: string): Promise<void> {
-  const [item] = await store.findItems(order.id, code).catch(() => []);
-  if (!item) return notices.failed(`Nothing has the code ${code}.`);
+  const [item] = await store.findItems(order.id, { code });
+  if (!item) throw new NothingHas(code);
   if (!byScan.value) countByScan();
   lines.value = [
     ...lines.value,
@@ -90,7 +91,7 @@ async function addUnordered(code: string): Promise<void> {
   ];
   if (item.serials) serialOf.value = item.itemId;
 }
-useScans((code) => void scanned(code));
+useScansInTurn(scanned);
 
 const came = computed(() => lines.value.filter(({ quantity }) => quantity !== null && quantity !== 0));
 const cost = computed(() =>

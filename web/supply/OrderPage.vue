@@ -1,19 +1,19 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import type { Asked } from '../../contract/goods.ts';
 import type { OrderLineView, OrderPage as PageOfOrder, OrderableItem } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { goodsCost } from '../../core/supply/landedCost.ts';
 import { deliveryNumber, orderNumber, orderWords, stillToCome } from '../../core/supply/purchaseOrder.ts';
 import DateField from '../look/DateField.vue';
+import LookUp from '../look/LookUp.vue';
 import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
 import { usePageOf } from '../look/pageOf.ts';
 import { problemWords } from '../net/problem.ts';
-import { shown } from '../net/shown.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { useScans } from '../sale/scanner.ts';
+import { useScannedGoods } from '../sale/scannedGoods.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import DeliveryForm from './DeliveryForm.vue';
@@ -34,8 +34,6 @@ const receiving = shallowRef<PageOfOrder | null>(null);
 const lines = shallowRef<OrderLineView[] | null>(null);
 const expectedOn = ref('');
 const words = ref('');
-const find = ref('');
-const [found, showFound, putFound] = shown<OrderableItem[]>([]);
 
 const load = () => store.loadOrder(Number(route.params.id));
 usePageOf('/goods/orders', async () => {
@@ -82,31 +80,20 @@ function add(item: OrderableItem): void {
   const had = change().find(({ itemId }) => itemId === item.itemId);
   if (had) put(item.itemId, { quantity: had.quantity + item.pack });
   else lines.value = [...change(), { ...item, quantity: item.pack, received: 0, reason: '' }];
-  find.value = '';
-  putFound([]);
 }
 const drop = (itemId: number) => (lines.value = change().filter((line) => line.itemId !== itemId));
 
-watchDebounced(
-  find,
-  async (asked) => {
-    const of = asked.trim() === '' ? undefined : order.value?.id;
-    await showFound(of === undefined ? Promise.resolve([]) : store.findItems(of, asked).catch(() => []));
-  },
-  { debounce: 150 },
-);
-async function scanned(code: string): Promise<void> {
-  if (!order.value) return;
-  try {
-    const [item] = await store.findItems(order.value.id, code);
-    if (item) add(item);
-    else notices.failed(`Nothing has the code ${code}.`);
-  } catch (error) {
-    notices.failed(problemWords(error));
-  }
-}
-useScans(
-  (code) => void scanned(code),
+const ofOrder = async (asked: Asked) => (order.value ? store.findItems(order.value.id, asked) : []);
+const search = (find: string) => ofOrder({ find });
+const of = (item: OrderableItem) => ({
+  key: item.itemId,
+  name: item.name,
+  beneath: item.theirNumber || item.number,
+  figures: `${quantityWords(item.available, item.unit)} here`,
+});
+useScannedGoods(
+  (code) => ofOrder({ code }),
+  add,
   () => may.value && receiving.value === null,
 );
 
@@ -249,26 +236,8 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
       </div>
     </section>
     <section class="zone" aria-label="What is ordered">
-      <header v-if="may" class="head look-up">
-        <v-text-field
-          v-model="find"
-          label="Add: name, number, or scan the code"
-          autocomplete="off"
-          hide-details
-          clearable
-          @keydown.enter.prevent="found[0] && add(found[0])"
-          @click:clear="find = ''"
-        />
-        <ul v-if="found.length > 0" class="offered" aria-label="Found">
-          <li v-for="item in found" :key="item.itemId">
-            <button type="button" @click="add(item)">
-              <span
-                ><b>{{ item.name }}</b>
-                <span class="soft beneath">{{ item.theirNumber || item.number }}</span></span
-              ><span class="num">{{ quantityWords(item.available, item.unit) }} here</span>
-            </button>
-          </li>
-        </ul>
+      <header v-if="may" class="adding">
+        <LookUp label="Add: name, number, or scan the code" :search :of @take="add" />
       </header>
       <div class="scroll">
         <table v-if="linesShown.length > 0" class="goods-lines">
@@ -344,3 +313,10 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
   </div>
   <p v-else class="empty" role="status">Looking it up …</p>
 </template>
+
+<style scoped>
+.adding {
+  padding: 10px 18px;
+  border-bottom: var(--rule);
+}
+</style>

@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia';
+import type { Asked } from '../../contract/goods.ts';
 import type {
   ChangedOrder,
   DeliveryPage,
@@ -72,8 +73,9 @@ export const useSupplyStore = defineStore('supply', () => {
     if (!gone) await loadOrder(id);
     return gone;
   }
-  const findItems = (id: number, find: string) =>
-    read<OrderableItem[]>(`/supply/orders/${id}/items?find=${encodeURIComponent(find)}`);
+  /** Goods that can be put on an order. */
+  const findItems = (id: number, asked: Asked) =>
+    read<OrderableItem[]>(`/supply/orders/${id}/items?${new URLSearchParams(asked).toString()}`);
   async function sendBack(id: number, wanted: WantedSupplierReturn): Promise<void> {
     await showDelivery(write<DeliveryPage>('POST', `/supply/deliveries/${id}/returns`, wanted));
   }

@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core';
 import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import type { SendableItem, TransferView, TransfersPage } from '../../contract/transfers.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
+import LookUp from '../look/LookUp.vue';
 import QuantityField from '../look/QuantityField.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
-import { useScans } from '../sale/scanner.ts';
+import { useScannedGoods } from '../sale/scannedGoods.ts';
 import { useTransferStore } from './transferStore.ts';
 import WordButton from '../look/WordButton.vue';
 
@@ -23,13 +22,10 @@ interface Line extends SendableItem {
 }
 const panel = useTemplateRef('panel');
 const store = useTransferStore();
-const notices = useNoticeStore();
 const here = places.find((place) => place.here) ?? places[0];
 const fromPlace = ref<number | null>(places.find(({ id }) => id !== here?.id)?.id ?? null);
 const toPlace = ref<number | null>(here?.id ?? null);
 const words = ref('');
-const find = ref('');
-const found = shallowRef<SendableItem[]>([]);
 const lines = shallowRef<Line[]>([]);
 const { wrong, whole, busy, send } = useFormAnswer(panel);
 const choices = computed(() => places.map(({ id, name }) => ({ value: id, words: name })));
@@ -38,7 +34,6 @@ const put = (itemId: number, part: Partial<Line>) =>
   (lines.value = lines.value.map((line) => (line.itemId === itemId ? { ...line, ...part } : line)));
 function add(item: SendableItem): void {
   const had = lines.value.find(({ itemId }) => itemId === item.itemId);
-  [find.value, found.value] = ['', []];
   if (item.serials) {
     const units = [...new Set([...(had?.units ?? []), ...(item.serial ? [item.serial] : [])])];
     if (had) put(item.itemId, { units, quantity: units.length * ONE });
@@ -46,20 +41,14 @@ function add(item: SendableItem): void {
   } else if (had) put(item.itemId, { quantity: (had.quantity ?? 0) + ONE });
   else lines.value = [...lines.value, { ...item, units: [], quantity: ONE }];
 }
-watchDebounced(
-  find,
-  async (asked) => {
-    found.value =
-      asked.trim() === '' ? [] : await store.findItems(fromPlace.value ?? 0, asked).catch(() => []);
-  },
-  { debounce: 150 },
-);
-async function scanned(code: string): Promise<void> {
-  const [item] = await store.findItems(fromPlace.value ?? 0, code).catch(() => []);
-  if (item) add(item);
-  else notices.failed(`Nothing has the code ${code}.`);
-}
-useScans((code) => void scanned(code));
+const search = (find: string) => store.findItems(fromPlace.value ?? 0, { find });
+const of = ({ itemId, name, number, there, unit }: SendableItem) => ({
+  key: itemId,
+  name,
+  beneath: number,
+  figures: `${quantityWords(there, unit)} there`,
+});
+useScannedGoods((code) => store.findItems(fromPlace.value ?? 0, { code }), add);
 
 async function accept(): Promise<void> {
   const mistakes = Object.fromEntries(
@@ -98,24 +87,7 @@ async function accept(): Promise<void> {
     <ChipChoice v-model="fromPlace" label="From where" :options="choices" />
     <p class="label">To</p>
     <ChipChoice v-model="toPlace" label="To where" :options="choices" />
-    <div class="look-up">
-      <v-text-field
-        v-model="find"
-        label="Name, number, or scan the code"
-        autocomplete="off"
-        hide-details
-        @keydown.enter.prevent="found[0] && add(found[0])"
-      />
-      <ul v-if="found.length > 0" class="offered" aria-label="Found">
-        <li v-for="item in found" :key="item.itemId">
-          <button type="button" @click="add(item)">
-            <span
-              ><b>{{ item.name }}</b> <span class="soft beneath">{{ item.number }}</span></span
-            ><span class="num">{{ quantityWords(item.there, item.unit) }} there</span>
-          </button>
-        </li>
-      </ul>
-    </div>
+    <LookUp label="Name, number, or scan the code" :search :of @take="add" />
     <ul v-if="lines.length > 0" class="going">
       <li v-for="(line, at) in lines" :key="line.itemId">
         <span

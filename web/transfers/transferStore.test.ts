@@ -16,12 +16,12 @@ describe('goods on their way between places', () => {
     const seen = { id: 3, version: 2 } as never;
     await transfers.step(seen, 'sent');
     await transfers.takeIn(seen, [1000, 0]);
-    await transfers.findItems(2, 'reed & co');
+    await transfers.findItems(2, { find: 'reed & co' });
     expect(net.write.mock.calls).toEqual([
       ['POST', '/transfers/3/sent', { version: 2 }],
       ['POST', '/transfers/3/arrived', { version: 2, lines: [1000, 0] }],
     ]);
-    expect(net.read).toHaveBeenCalledWith('/transfers/items?place=2&find=reed%20%26%20co');
+    expect(net.read).toHaveBeenCalledWith('/transfers/items?place=2&find=reed+%26+co');
     transfers.follow();
     net.read.mockResolvedValueOnce({ rows: [3] });
     tell({ kind: 'supply-changed' });

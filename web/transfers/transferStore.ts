@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia';
+import type { Asked } from '../../contract/goods.ts';
 import type { SendableItem, TransferView, TransfersPage, WantedTransfer } from '../../contract/transfers.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
@@ -16,8 +17,11 @@ export const useTransferStore = defineStore('transfers', () => {
   const askFor = (wanted: WantedTransfer) => write<TransferView>('POST', '/transfers', wanted);
   const takeIn = ({ id, version }: TransferView, lines: readonly number[]) =>
     write<TransferView>('POST', `/transfers/${id}/arrived`, { version, lines });
-  const findItems = (place: number, find: string) =>
-    read<SendableItem[]>(`/transfers/items?place=${place}&find=${encodeURIComponent(find)}`);
+  /** Goods that can be sent from a place. */
+  const findItems = (place: number, asked: Asked) =>
+    read<SendableItem[]>(
+      `/transfers/items?${new URLSearchParams({ place: String(place), ...asked }).toString()}`,
+    );
 
   const follow = (): (() => void) =>
     hear(({ kind }) => {
