@@ -52,7 +52,7 @@ describe('every main view is free of serious findings', () => {
       await till.read('printed');
       expect(await till.findings()).toEqual([]);
       await till.go('/journal');
-      await till.click('.rows .row');
+      await till.click('.rows .list-row');
       await till.see('.lines');
       expect(await till.findings()).toEqual([]);
       await till.press('Receipt');

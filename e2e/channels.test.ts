@@ -60,7 +60,7 @@ describe('an order placed at the web shop', () => {
     // Sent once more it is the same order.
     await home.press('Send it once more');
     await home.read('2 times');
-    await till.count('.rows .row', 1);
+    await till.count('.rows .list-row', 1);
 
     await to('counter');
     await till.scan('WEB-1001');
@@ -113,7 +113,7 @@ describe('an order placed at the web shop', () => {
     await to('waiting');
     await till.press('By day');
     await till.press('Web shop');
-    await till.count('.rows .row', 1);
+    await till.count('.rows .list-row', 1);
     await till.press('Corwin Ashdale');
     await till.press('Go on without deposit');
     await till.press('Go on without it');

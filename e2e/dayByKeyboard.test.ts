@@ -127,7 +127,7 @@ describe('a day at one till, by keyboard alone', () => {
     await till.read('Return from 1-0001');
     await till.keys(Key.ESCAPE);
     await till.go('/journal');
-    await till.see('.rows .row');
+    await till.see('.rows .list-row');
     await till.enter('1-0001');
     await till.read('Sale 1-0001');
     await till.read('493.21');

@@ -121,8 +121,8 @@ describe('a layaway', () => {
     await other.click('nav a[href="/waiting"]');
     await other.read('Hedy Marchbanks');
     await other.fill('Number, customer, goods', 'hedy');
-    await other.count('.rows .row', 1);
-    await other.click('.rows .row');
+    await other.count('.rows .list-row', 1);
+    await other.click('.rows .list-row');
     await other.read('Deposit paid');
     await other.read('Maren', '.who');
     expect(await other.findings()).toEqual([]);

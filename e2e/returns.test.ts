@@ -81,6 +81,9 @@ describe('goods that come back', () => {
     await till.keys(Key.F9);
     await till.scan('1-0004');
     await till.read('Return from 1-0004');
+    await till.resize({ width: 1024, height: 560 });
+    expect(await till.sticksOut()).toBe(0);
+    await till.resize({ width: 1280, height: 800 });
     await till.keys('s');
     await till.see('[role="grid"]');
     await till.keys(Key.ARROW_RIGHT, Key.ENTER);
@@ -121,8 +124,8 @@ describe('goods that come back', () => {
   it('are on the page of their sale, with what came after, and tie out', async () => {
     await till.go('/journal');
     await till.fill('Number, item, customer, note, amount, card', '1-0001');
-    await till.count('.rows .row', 1);
-    await till.click('.rows .row');
+    await till.count('.rows .list-row', 1);
+    await till.click('.rows .list-row');
     await till.read('What came after');
     await till.read('49.03');
     await till.read('1 came back');
@@ -139,7 +142,7 @@ describe('a sale of the shift', () => {
     await sell('MET-C');
     await till.go('/journal');
     await till.read('Metronome');
-    await till.click('.rows .row');
+    await till.click('.rows .list-row');
     await till.press('Void …');
     await till.see('#void-reason');
     await till.keys(Key.ENTER);
@@ -158,7 +161,7 @@ describe('a sale of the shift', () => {
     await till.fill('Number, item, customer, note, amount, card', 'no such thing');
     await till.read('Nothing fits');
     await till.press('Show everything');
-    await till.count('.rows .row', 7);
+    await till.count('.rows .list-row', 7);
     expect(await shop.verify()).toContain('0 differences.');
   });
 });

@@ -149,10 +149,14 @@ export class Till {
     await this.driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', metrics);
   }
 
-  /** By how many dots anything on the page is wider than its place. */
+  /** By how many dots anything on the page is wider than its place, or the steps at a foot lie beneath the window. */
   sticksOut(): Promise<number> {
     return this.driver.executeScript<number>(
-      'return Math.max(...[...document.querySelectorAll("main, aside, section, header, nav.parts, .part")].map((part) => part.scrollWidth - part.clientWidth))',
+      `const parts = [...document.querySelectorAll('main, aside, section, header, nav.parts, .part')];
+      const feet = [...document.querySelectorAll('.foot .v-btn')];
+      return Math.max(
+        ...parts.map((part) => part.scrollWidth - part.clientWidth),
+        ...feet.map((foot) => Math.ceil(foot.getBoundingClientRect().bottom - innerHeight)));`,
     );
   }
 

@@ -12,6 +12,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import ChipButton from '../look/ChipButton.vue';
+import StepperField from '../look/StepperField.vue';
 
 const { line, priced = undefined } = defineProps<{
   line: BasketLine;
@@ -138,8 +139,7 @@ async function accept(): Promise<void> {
         <v-icon :icon="picked ? mdiCheckboxMarked : mdiCheckboxBlankOutline" />
       </button>
       <template v-if="!line.promised && !line.account">
-        <div class="stepper">
-          <button type="button" aria-label="One less" @click="basket.step(-1)">−</button>
+        <StepperField less="One less" more="One more" @step="(by) => basket.step(by)">
           <form v-if="typing" @submit.prevent="accept">
             <input
               ref="field"
@@ -161,8 +161,7 @@ async function accept(): Promise<void> {
           >
             {{ formatQuantity(line.quantity) }}
           </button>
-          <button type="button" aria-label="One more" @click="basket.step(1)">+</button>
-        </div>
+        </StepperField>
         <ChipButton @click="work.begin('item')"> Item <KeyHint of="line.item" /> </ChipButton>
         <ChipButton @click="work.beginDiscount()"> Discount <KeyHint of="line.discount" /> </ChipButton>
         <ChipButton @click="work.begin('price')"> Price <KeyHint of="line.price" /> </ChipButton>
@@ -250,33 +249,9 @@ async function accept(): Promise<void> {
   height: 44px;
   text-align: left;
 }
-.stepper {
-  display: flex;
-  height: 44px;
-  border: 1.5px solid var(--ink);
-  background: var(--surface);
-}
-.stepper button {
-  text-align: center;
-  width: 44px;
-  font-size: 20px;
-  font-weight: 600;
-}
-.stepper .n {
-  width: auto;
-  min-width: 64px;
-  padding: 0 8px;
-  font-size: 17px;
-  border-inline: 1.5px solid var(--ink);
-}
-.stepper input {
-  width: 92px;
+.n {
   height: 41px;
+  padding: 0 8px;
   text-align: center;
-  font-size: 17px;
-  background: var(--surface);
-  color: var(--ink);
-  border: 0;
-  border-inline: 1.5px solid var(--ink);
 }
 </style>

@@ -10,6 +10,7 @@ import { houseNow } from '../shop/houseClock.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useItemStore } from '../goods/itemStore.ts';
 import { useQuestionStore, type Question } from '../sale/questionStore.ts';
+import RowButton from '../look/RowButton.vue';
 
 const { asked } = defineProps<{ asked: Question }>();
 
@@ -130,10 +131,10 @@ async function accept(): Promise<void> {
     <template #after>
       <ul v-if="listed.length > 0" class="serials" aria-label="In stock">
         <li v-for="one in listed" :key="one.serial">
-          <button type="button" @click="questions.answer('serial', one.serial)">
-            <span class="num">{{ one.serial }}</span>
+          <RowButton @click="questions.answer('serial', one.serial)">
+            <b class="what num">{{ one.serial }}</b>
             <span :class="one.here ? 'soft' : 'why'">{{ one.here ? 'here' : one.place }}</span>
-          </button>
+          </RowButton>
         </li>
       </ul>
       <p v-else-if="asked.kind === 'serial' && serials.length === 0" class="soft">
@@ -151,14 +152,5 @@ async function accept(): Promise<void> {
 .serials {
   list-style: none;
   border-top: var(--group);
-}
-.serials button {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  width: 100%;
-  min-height: 46px;
-  border-bottom: var(--hair);
-  font-size: 17px;
 }
 </style>

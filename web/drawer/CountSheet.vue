@@ -3,6 +3,7 @@ import { computed, ref } from 'vue';
 import { parseMoney } from '../../core/money.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
+import StepperField from '../look/StepperField.vue';
 
 const { title, closing = false } = defineProps<{ title: string; locked?: boolean; closing?: boolean }>();
 const emit = defineEmits<{ done: [] }>();
@@ -54,16 +55,14 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
     <ol class="scroll">
       <li v-for="{ value } in kinds" :key="value" class="row">
         <label class="num d" :for="`pieces-${value}`">{{ till.money(value) }}</label>
-        <div class="in">
-          <button
-            type="button"
-            tabindex="-1"
-            :disabled="locked || drawer.typedTotal !== ''"
-            :aria-label="`One ${till.money(value)} less`"
-            @click="drawer.count(value, Math.max(0, countOf(value) - 1))"
-          >
-            −
-          </button>
+        <StepperField
+          typed
+          :less="`One ${till.money(value)} less`"
+          :more="`One ${till.money(value)} more`"
+          :no-less="locked || drawer.typedTotal !== ''"
+          :no-more="locked || drawer.typedTotal !== ''"
+          @step="(by) => drawer.count(value, Math.max(0, countOf(value) + by))"
+        >
           <input
             :id="`pieces-${value}`"
             class="num"
@@ -79,16 +78,7 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
             @keydown.down="move($event, 1)"
             @keydown.up="move($event, -1)"
           />
-          <button
-            type="button"
-            tabindex="-1"
-            :disabled="locked || drawer.typedTotal !== ''"
-            :aria-label="`One ${till.money(value)} more`"
-            @click="drawer.count(value, countOf(value) + 1)"
-          >
-            +
-          </button>
-        </div>
+        </StepperField>
         <span v-if="odd.has(value)" class="bad amt" role="alert">whole pieces, please</span>
         <span v-else class="num amt">{{ till.money(countOf(value) * value) }}</span>
       </li>
@@ -142,32 +132,6 @@ ol {
 .amt.bad {
   font-size: 13px;
 }
-.in {
-  display: flex;
-}
-.in input {
-  width: 84px;
-  height: 44px;
-  border: 1.5px solid var(--ink);
-  text-align: center;
-  font-size: 17px;
-  font-weight: 600;
-  background: var(--surface);
-  color: var(--ink);
-}
-.in button {
-  text-align: center;
-  width: 44px;
-  height: 44px;
-  border: 1.5px solid var(--ink);
-  margin: 0 -1.5px;
-  font-size: 18px;
-  background: var(--surface);
-}
-.in input::placeholder {
-  color: var(--soft);
-  opacity: 1;
-}
 .sum {
   display: flex;
   justify-content: space-between;
@@ -179,5 +143,9 @@ ol {
   font-size: 40px;
   line-height: 1;
   font-weight: 600;
+}
+.row input::placeholder {
+  color: var(--soft);
+  opacity: 1;
 }
 </style>

@@ -11,6 +11,7 @@ import { shown } from '../net/shown.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
+import UsualWords from '../look/UsualWords.vue';
 
 const USUAL = [10, 25, 50, 100];
 
@@ -122,17 +123,11 @@ async function accept(): Promise<void> {
         kind="figure"
         :wrong="wrong.amount"
       />
-      <div class="usual">
-        <button
-          v-for="one in USUAL"
-          :key="one"
-          type="button"
-          class="num"
-          @click="typed = formatMoney(one * 10 ** till.digits, till.digits)"
-        >
-          {{ one }}
-        </button>
-      </div>
+      <UsualWords
+        v-model="typed"
+        label="Usual amounts"
+        :words="USUAL.map((one) => formatMoney(one * 10 ** till.digits, till.digits))"
+      />
       <BigField
         v-if="!known"
         id="gift-mail"
@@ -157,17 +152,5 @@ async function accept(): Promise<void> {
 }
 .known b {
   font-size: 28px;
-}
-.usual {
-  display: grid;
-  grid-template-columns: repeat(4, 1fr);
-}
-.usual button {
-  border: 1.5px solid var(--ink);
-  margin-right: -1.5px;
-  min-height: 44px;
-  text-align: center;
-  font-weight: 600;
-  background: var(--surface);
 }
 </style>

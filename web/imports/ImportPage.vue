@@ -9,6 +9,7 @@ import FileField from '../look/FileField.vue';
 import { formWords } from '../net/problem.ts';
 import { useImportStore } from './importStore.ts';
 import { textOf } from './readFile.ts';
+import RowButton from '../look/RowButton.vue';
 
 const { subject } = defineProps<{ subject: ImportSubject }>();
 
@@ -153,16 +154,14 @@ function choose(at: number, column: string | null): void {
           <p v-if="state === 'done'" role="status"><b>It is in.</b></p>
           <ul class="counts">
             <li v-for="{ value, words, count } in counts" :key="value">
-              <button
-                type="button"
-                class="count"
-                :class="{ on: shown === value }"
-                :aria-pressed="shown === value"
+              <RowButton
+                picks
+                :on="shown === value"
                 :disabled="value === 'same' || count === 0"
                 @click="shown = shown === value ? '' : value"
               >
-                <span>{{ words }}</span><span class="num">{{ formatCount(count) }}</span>
-              </button>
+                <span class="what">{{ words }}</span><span class="num">{{ formatCount(count) }}</span>
+              </RowButton>
             </li>
           </ul>
           <template v-if="state === 'ready'">
@@ -251,23 +250,6 @@ function choose(at: number, column: string | null): void {
 .counts {
   list-style: none;
   border-top: var(--group);
-}
-.count {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  width: 100%;
-  min-height: 46px;
-  align-items: center;
-  padding: 0 10px;
-  border-bottom: var(--hair);
-  font-size: 17px;
-}
-.count.on {
-  background: var(--blue-wash);
-  box-shadow: inset 6px 0 0 var(--blue);
-}
-.count:disabled {
-  color: var(--soft);
 }
 .columns {
   display: grid;

@@ -8,6 +8,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import BigField from '../look/BigField.vue';
 import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';
+import RowButton from '../look/RowButton.vue';
 
 const returns = useReturnStore();
 const basket = useBasketStore();
@@ -45,7 +46,7 @@ const earlier = computedAsync(
     <h3 class="label">{{ customer.name }} bought</h3>
     <ul v-if="bought.length > 0" class="bought">
       <li v-for="row in bought" :key="row.id">
-        <button type="button" class="line" @click="returns.open(row.id)">
+        <RowButton @click="returns.open(row.id)">
           <span class="what"
             ><b class="num">{{ row.number }}</b
             ><span class="soft"
@@ -54,7 +55,7 @@ const earlier = computedAsync(
             ></span
           >
           <span class="num">{{ till.money(row.total) }}</span>
-        </button>
+        </RowButton>
       </li>
     </ul>
     <p v-else class="soft">Nothing is noted for this customer.</p>
@@ -96,24 +97,8 @@ const earlier = computedAsync(
   list-style: none;
   border-top: var(--group);
 }
-.bought li {
-  border-bottom: var(--hair);
-}
-.line {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 12px;
-  align-items: center;
-  width: 100%;
-  min-height: 52px;
-  padding: 6px 12px;
-}
-.what {
-  min-width: 0;
-  display: grid;
-}
-.what .soft {
-  font-size: 14px;
+.bought .list-row {
+  padding-inline: 12px;
 }
 .say {
   background: var(--yellow-wash);

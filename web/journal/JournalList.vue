@@ -9,6 +9,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useJournalStore } from './journalStore.ts';
+import RowButton from '../look/RowButton.vue';
 
 const { open } = defineProps<{ open: string | undefined }>();
 
@@ -126,11 +127,9 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
       <h2 class="label day">{{ day }}</h2>
       <ol>
         <li v-for="row in rows" :key="row.id">
-          <button
-            type="button"
-            class="row"
-            :class="{ on: row.id === open, gone: row.voided }"
-            :aria-current="row.id === open || undefined"
+          <RowButton
+            :class="{ gone: row.voided }"
+            :on="row.id === open"
             @click="router.push(`/journal/${row.id}`)"
           >
             <span class="num when">{{ till.time(row.finishedAt) }}</span>
@@ -147,7 +146,7 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
               ></span
             >
             <span class="num amount" :class="{ bad: row.total < 0 }">{{ till.money(row.total) }}</span>
-          </button>
+          </RowButton>
         </li>
       </ol>
     </section>
@@ -192,34 +191,11 @@ ol {
   background: var(--paper);
   border-bottom: var(--hair);
 }
-.row {
-  display: grid;
-  grid-template-columns: 84px 1fr auto;
-  gap: 12px;
-  align-items: baseline;
-  width: 100%;
-  padding: 9px 18px;
-  border-bottom: var(--hair);
-}
-.row.on {
-  background: var(--blue-wash);
-  box-shadow: inset 6px 0 0 var(--blue);
-}
-.gone .amount {
-  text-decoration: line-through;
-}
-.what {
-  min-width: 0;
-}
-.what > span {
-  display: block;
-  font-size: 14px;
+.gone .what > span {
+  max-width: 100%;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
-}
-.what b {
-  font-size: 16px;
 }
 .mark {
   margin-left: 8px;
@@ -235,6 +211,7 @@ ol {
   font-weight: 600;
 }
 .when {
+  width: 84px;
   color: var(--soft);
   font-size: 14px;
 }

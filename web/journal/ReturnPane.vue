@@ -12,6 +12,8 @@ import BigField from '../look/BigField.vue';
 import FindReturn from './FindReturn.vue';
 import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';
+import RowButton from '../look/RowButton.vue';
+import StepperField from '../look/StepperField.vue';
 
 const returns = useReturnStore();
 const work = useBasketWorkStore();
@@ -23,7 +25,7 @@ const busy = ref(false);
 
 onMounted(async () => {
   await nextTick();
-  panel.value?.querySelector<HTMLElement>(returns.sale ? '.line:not(:disabled)' : 'input')?.focus();
+  panel.value?.querySelector<HTMLElement>(returns.sale ? '.list-row:not(:disabled)' : 'input')?.focus();
 });
 
 /** Takes a line back, one unit to begin with, or leaves it after all. */
@@ -77,16 +79,11 @@ useKeys(
         <b>The time for returns has passed.</b> Somebody with more rights can approve it.
       </p>
       <ol class="lines">
-        <li
-          v-for="(line, at) in returns.lines"
-          :key="line.position"
-          :class="{ on: returns.chosen[line.position] }"
-        >
-          <button
-            type="button"
-            class="line"
+        <li v-for="(line, at) in returns.lines" :key="line.position">
+          <RowButton
+            picks
+            :on="Boolean(returns.chosen[line.position])"
             :disabled="line.left === 0"
-            :aria-pressed="Boolean(returns.chosen[line.position])"
             :title="line.why"
             @click="toggle(line)"
           >
@@ -102,18 +99,16 @@ useKeys(
               }}</span></span
             >
             <span class="num">{{ till.money(line.net) }}</span>
-          </button>
+          </RowButton>
           <div v-if="returns.chosen[line.position] && !line.whole" class="step">
-            <button type="button" :aria-label="`One less of ${line.name}`" @click="step(line, -1)">−</button>
-            <b class="num">{{ formatQuantity(returns.chosen[line.position] ?? 0) }}</b>
-            <button
-              type="button"
-              :aria-label="`One more of ${line.name}`"
-              :disabled="(returns.chosen[line.position] ?? 0) >= line.left"
-              @click="step(line, 1)"
+            <StepperField
+              :less="`One less of ${line.name}`"
+              :more="`One more of ${line.name}`"
+              :no-more="(returns.chosen[line.position] ?? 0) >= line.left"
+              @step="(by) => step(line, by)"
             >
-              +
-            </button>
+              <b class="num">{{ formatQuantity(returns.chosen[line.position] ?? 0) }}</b>
+            </StepperField>
           </div>
           <div v-if="returns.chosen[line.position] && line.serial !== null" class="serial">
             <BigField
@@ -129,14 +124,14 @@ useKeys(
       <BigField id="return-reason" v-model="returns.reason" label="Why" maxlength="120" />
       <ReturnReason />
       <div v-if="returns.quote?.other" class="ways" role="group" aria-label="How the refund is worked out">
-        <button type="button" :aria-pressed="returns.way === 'share'" @click="returns.way = 'share'">
-          <span>What was paid for it</span
+        <RowButton picks :on="returns.way === 'share'" @click="returns.way = 'share'">
+          <span class="what">What was paid for it</span
           ><b class="num">{{ till.money(returns.worth(returns.quote.chosen)) }}</b>
-        </button>
-        <button type="button" :aria-pressed="returns.way === 're-price'" @click="returns.way = 're-price'">
-          <span>Less what the rest costs without it</span
+        </RowButton>
+        <RowButton picks :on="returns.way === 're-price'" @click="returns.way = 're-price'">
+          <span class="what">Less what the rest costs without it</span
           ><b class="num">{{ till.money(returns.worth(returns.quote.other)) }}</b>
-        </button>
+        </RowButton>
       </div>
       <footer class="foot">
         <p class="bad" role="alert">{{ shown }}</p>
@@ -164,45 +159,14 @@ useKeys(
   list-style: none;
   border-top: var(--group);
 }
-.lines li {
-  border-bottom: var(--hair);
+.step {
+  padding: 8px 12px 8px 48px;
 }
-.lines .on {
+/* It belongs to the row above it. */
+.step,
+.serial {
   background: var(--blue-wash);
   box-shadow: inset 6px 0 0 var(--blue);
-}
-.line {
-  display: grid;
-  grid-template-columns: auto 1fr auto;
-  gap: 12px;
-  align-items: center;
-  width: 100%;
-  min-height: 52px;
-  padding: 6px 12px;
-}
-.line:disabled {
-  color: var(--soft);
-}
-.what {
-  min-width: 0;
-  display: grid;
-}
-.what .soft {
-  font-size: 14px;
-}
-.step {
-  display: grid;
-  grid-template-columns: 52px 60px 52px;
-  text-align: center;
-  align-items: center;
-  padding: 0 12px 8px 48px;
-}
-.step button {
-  min-height: 44px;
-  border: 1.5px solid var(--ink);
-  font-size: 22px;
-  text-align: center;
-  background: var(--surface);
 }
 .serial {
   display: grid;
@@ -210,24 +174,12 @@ useKeys(
   padding: 0 12px 10px 48px;
   font-size: 14px;
 }
+.panel .list-row {
+  padding-inline: 12px;
+}
 .ways {
-  display: grid;
   border: var(--group);
-}
-.ways button {
-  display: flex;
-  justify-content: space-between;
-  gap: 12px;
-  padding: 10px 12px;
-  min-height: 48px;
-  align-items: center;
-}
-.ways button + button {
-  border-top: 1px solid var(--ink);
-}
-.ways button[aria-pressed='true'] {
-  background: var(--blue-wash);
-  box-shadow: inset 6px 0 0 var(--blue);
+  border-bottom: 0;
 }
 .refund {
   display: flex;
@@ -243,7 +195,7 @@ useKeys(
   position: sticky;
   bottom: -18px;
   margin: auto -18px -18px;
-  padding: 8px 18px 14px;
+  padding: 8px 18px 18px;
   background: var(--paper);
   border-top: var(--group);
 }

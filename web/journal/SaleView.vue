@@ -14,10 +14,15 @@ import SendReceipt from './SendReceipt.vue';
 import VoidForm from './VoidForm.vue';
 import { useJournalStore } from './journalStore.ts';
 import { useReturnStore } from './returnStore.ts';
+import ChipChoice from '../look/ChipChoice.vue';
 
 const { sale } = defineProps<{ sale: JournalSale }>();
 
 const VIEWS = { goods: 'Goods', receipt: 'Receipt', books: 'Books' } as const;
+const VIEW_CHOICES = Object.entries(VIEWS).map(([value, words]) => ({
+  value: value as keyof typeof VIEWS,
+  words,
+}));
 const EVENTS: Record<string, string> = { sale: 'Sale', void: 'Void' };
 
 const journal = useJournalStore();
@@ -141,18 +146,7 @@ async function voided(): Promise<void> {
     @joined="journal.open(sale.id)"
   />
   <VoidForm v-if="voiding || sale.voided === 'begun'" :sale="sale" @done="voided" @leave="voiding = false" />
-  <div class="views" role="group" aria-label="What is shown of the sale">
-    <button
-      v-for="(word, one) in VIEWS"
-      :key="one"
-      type="button"
-      :class="{ on: one === view }"
-      :aria-pressed="one === view"
-      @click="view = one"
-    >
-      {{ word }}
-    </button>
-  </div>
+  <ChipChoice v-model="view" class="views" label="What is shown of the sale" :options="VIEW_CHOICES" />
   <div class="sale scroll" tabindex="0" role="region" :aria-label="VIEWS[view]">
     <template v-if="view === 'goods'">
       <table class="lines">
@@ -286,18 +280,8 @@ async function voided(): Promise<void> {
   text-decoration: line-through;
 }
 .views {
-  display: flex;
+  padding: 10px 18px;
   border-bottom: var(--group);
-}
-.views button {
-  padding: 0 22px;
-  min-height: 44px;
-  font-weight: 650;
-  border-right: 1px solid var(--ink);
-}
-.views .on {
-  background: var(--blue-wash);
-  box-shadow: inset 0 -4px 0 var(--blue);
 }
 .sale {
   padding: 18px;

@@ -7,6 +7,8 @@ import CheckField from '../look/CheckField.vue';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useJournalStore } from './journalStore.ts';
+import ChipButton from '../look/ChipButton.vue';
+import RowButton from '../look/RowButton.vue';
 
 /** @param print whether printing is offered here, too */
 const { sale, print = true } = defineProps<{ sale: JournalSale; print?: boolean }>();
@@ -76,32 +78,30 @@ async function send(how: SendReceipt['by']): Promise<void> {
 
 <template>
   <div class="send">
-    <div class="ways">
-      <button v-if="print" type="button" :disabled="busy" @click="send('print')">Print</button>
-      <button type="button" :aria-pressed="by === 'mail'" @click="ask('mail')">E-mail</button>
-      <button type="button" :aria-pressed="by === 'text'" @click="ask('text')">Text message</button>
-      <button type="button" :disabled="busy" @click="send('gift')">Gift receipt</button>
-      <button
+    <div class="chips ways">
+      <ChipButton v-if="print" :disabled="busy" @click="send('print')">Print</ChipButton>
+      <ChipButton :on="by === 'mail'" @click="ask('mail')">E-mail</ChipButton>
+      <ChipButton :on="by === 'text'" @click="ask('text')">Text message</ChipButton>
+      <ChipButton :disabled="busy" @click="send('gift')">Gift receipt</ChipButton>
+      <ChipButton
         v-if="sale.receiptCustomer"
-        type="button"
+        :on="sale.receiptCustomer.by === 'none'"
         :disabled="busy"
-        :aria-pressed="sale.receiptCustomer.by === 'none'"
         :title="`No receipts for ${sale.receiptCustomer.name} from now on`"
         @click="send('none')"
       >
         None
-      </button>
+      </ChipButton>
     </div>
-    <button
+    <RowButton
       v-if="known && by === null"
-      type="button"
       class="known"
       :disabled="busy"
       :title="`Mail it to ${known}`"
       @click="sendTo(known)"
     >
-      Mail it to <b>{{ known }}</b>
-    </button>
+      <span class="what">Mail it to {{ known }}</span>
+    </RowButton>
     <form v-if="by" novalidate @submit.prevent="send(by)">
       <BigField
         v-model="to"
@@ -121,37 +121,15 @@ async function send(how: SendReceipt['by']): Promise<void> {
 </template>
 
 <style scoped>
-.known {
-  width: 100%;
-  min-height: 46px;
-  padding: 0 14px;
-  border-top: var(--hair);
-  text-align: left;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
 .send {
   background: var(--surface);
   border-bottom: var(--group);
 }
 .ways {
-  display: flex;
+  padding: 10px 18px;
 }
-.ways button {
-  flex: 1 1 auto;
-  padding: 0 8px;
-  min-height: 48px;
-  text-align: center;
-  font-weight: 650;
-  border-right: 1px solid var(--ink);
-}
-.ways button:last-child {
-  border-right: 0;
-}
-.ways button[aria-pressed='true'] {
-  background: var(--blue);
-  color: var(--on-blue);
+.known {
+  border-top: var(--hair);
 }
 form {
   display: grid;

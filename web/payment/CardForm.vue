@@ -11,6 +11,8 @@ import { useCardPaymentsStore } from '../cardPayments/cardPaymentsStore.ts';
 import BigField from '../look/BigField.vue';
 import CheckField from '../look/CheckField.vue';
 import { usePaymentStore } from './paymentStore.ts';
+import ChipChoice from '../look/ChipChoice.vue';
+import ChipButton from '../look/ChipButton.vue';
 
 const { type } = defineProps<{ type: TenderType }>();
 
@@ -80,30 +82,24 @@ defineExpose({ accept });
 <template>
   <form class="fields" @submit.prevent="accept">
     <BigField ref="field" v-model="typed" label="Amount" kind="figure" />
-    <div v-if="terminals.length > 1" class="choices" role="group" aria-label="Terminal">
-      <button
-        v-for="one in terminals"
-        :key="one.id"
-        type="button"
-        :aria-pressed="one.id === terminalId"
-        @click="terminalId = one.id"
-      >
-        {{ one.name }}
-      </button>
-    </div>
-    <div v-if="onFile.length > 0" class="choices" role="group" aria-label="Card on file">
-      <button
+    <ChipChoice
+      v-if="terminals.length > 1"
+      v-model="terminalId"
+      label="Terminal"
+      :options="terminals.map(({ id, name }) => ({ value: id, words: name }))"
+    />
+    <div v-if="onFile.length > 0" class="chips" role="group" aria-label="Card on file">
+      <ChipButton
         v-for="card in onFile"
         :key="card.id"
-        type="button"
-        :aria-pressed="card.id === cardOnFileId"
+        :on="card.id === cardOnFileId"
         @click="cardOnFileId = card.id === cardOnFileId ? null : card.id"
       >
         On file: {{ card.brand }} <span class="num">·· {{ card.lastFour }}</span>
-      </button>
-      <button v-if="cardOnFileId !== null" type="button" class="bad" @click="forget(cardOnFileId)">
+      </ChipButton>
+      <ChipButton v-if="cardOnFileId !== null" class="stop" @click="forget(cardOnFileId)">
         Forget this card
-      </button>
+      </ChipButton>
     </div>
     <CheckField
       v-if="cardOnFileId === null"
@@ -114,24 +110,3 @@ defineExpose({ accept });
     <button type="submit" class="hidden-text" tabindex="-1">Ask the terminal</button>
   </form>
 </template>
-
-<style scoped>
-.choices {
-  display: flex;
-  flex-wrap: wrap;
-}
-.choices button {
-  flex: 1;
-  min-height: 44px;
-  padding: 0 10px;
-  text-align: center;
-  border: 1.5px solid var(--ink);
-  margin: 0 -1.5px -1.5px 0;
-  font-weight: 650;
-  background: var(--surface);
-}
-.choices button[aria-pressed='true'] {
-  background: var(--blue);
-  color: var(--on-blue);
-}
-</style>

@@ -15,6 +15,8 @@ import TerminalWait from './TerminalWait.vue';
 import ValueForm from './ValueForm.vue';
 import { usePaymentStore } from './paymentStore.ts';
 import StepButton from '../look/StepButton.vue';
+import ChipChoice from '../look/ChipChoice.vue';
+import RowButton from '../look/RowButton.vue';
 
 const basket = useBasketStore();
 const payment = usePaymentStore();
@@ -22,6 +24,10 @@ const till = useTillStore();
 const form = useTemplateRef<{ accept(): Promise<void>; leave?(): Promise<boolean> }[]>('form');
 const splitting = ref(false);
 const MOST_PARTS = 10;
+const PARTS = Array.from({ length: MOST_PARTS }, (_, at) => ({
+  value: at + 1,
+  words: at === 0 ? 'whole' : String(at + 1),
+}));
 
 // Every payment begins with cash, which takes one key.
 payment.chosenId = null;
@@ -121,15 +127,9 @@ const nextWords = computed(() => {
         class="way"
         :class="{ on: type.id === payment.chosen?.id }"
       >
-        <button
-          type="button"
-          class="pick"
-          :aria-pressed="type.id === payment.chosen?.id"
-          :title="`Alt+${at + 1}`"
-          @click="choose(at)"
-        >
-          <kbd>{{ at + 1 }}</kbd><span>{{ type.name }}</span>
-        </button>
+        <RowButton picks :on="type.id === payment.chosen?.id" :title="`Alt+${at + 1}`" @click="choose(at)">
+          <kbd>{{ at + 1 }}</kbd><b class="what">{{ type.name }}</b>
+        </RowButton>
         <component
           :is="fitting"
           v-if="type.id === payment.chosen?.id"
@@ -143,19 +143,14 @@ const nextWords = computed(() => {
       </p>
     </div>
   </template>
-  <div v-if="splitting" class="split" role="group" aria-label="Into how many parts">
-    <button
-      v-for="parts in MOST_PARTS - 1"
-      :key="parts"
-      type="button"
-      class="num"
-      :aria-pressed="payment.parts === parts + 1"
-      @click="split(parts + 1)"
-    >
-      {{ parts + 1 }}
-    </button>
-    <button type="button" @click="split(1)">whole</button>
-  </div>
+  <ChipChoice
+    v-if="splitting"
+    class="split"
+    label="Into how many parts"
+    :options="PARTS"
+    :model-value="payment.parts"
+    @update:model-value="(parts) => split(parts ?? 1)"
+  />
   <StepButton
     of="paying.accept"
     v-if="!payment.open"
@@ -200,22 +195,14 @@ const nextWords = computed(() => {
   background: var(--surface);
   overflow-y: auto;
 }
-.way {
-  border-bottom: 1px solid var(--ink);
+/* What it asks belongs to its row. */
+.way.on > .list-row {
+  border-bottom-color: transparent;
 }
 .way.on {
+  border-bottom: var(--hair);
   background: var(--blue-wash);
   box-shadow: inset 6px 0 0 var(--blue);
-}
-.pick {
-  display: flex;
-  align-items: center;
-  gap: 14px;
-  width: 100%;
-  min-height: 46px;
-  padding: 0 18px;
-  font-size: 17px;
-  font-weight: 650;
 }
 .way :deep(.fields) {
   padding: 0 18px 12px;
@@ -234,21 +221,9 @@ const nextWords = computed(() => {
   font-size: 13px;
 }
 .split {
-  display: grid;
-  grid-template-columns: repeat(5, 1fr);
+  padding: 10px 18px;
   border-top: var(--group);
   background: var(--surface);
-}
-.split button {
-  min-height: 46px;
-  text-align: center;
-  border: 1px solid var(--ink);
-  margin: 0 -1px -1px 0;
-  font-weight: 650;
-}
-.split button[aria-pressed='true'] {
-  background: var(--blue);
-  color: var(--on-blue);
 }
 .feet {
   display: grid;

@@ -10,6 +10,7 @@ import TerminalWait from './TerminalWait.vue';
 import { usePaymentStore } from './paymentStore.ts';
 import { useRefundStore, type RefundWay } from './refundStore.ts';
 import StepButton from '../look/StepButton.vue';
+import RowButton from '../look/RowButton.vue';
 
 const basket = useBasketStore();
 const payment = usePaymentStore();
@@ -57,17 +58,17 @@ useKeys(
   <TerminalWait v-if="payment.open" :tender="payment.open" />
   <template v-else>
     <div class="ways scroll" role="group" aria-label="How the money goes back">
-      <button
+      <RowButton
         v-for="({ way, words, why }, at) in ways"
         :key="way"
-        type="button"
+        picks
+        :on="way === refund.way"
         :disabled="why !== ''"
-        :aria-pressed="way === refund.way"
         @click="refund.way = way"
       >
-        <kbd>{{ at + 1 }}</kbd><span>{{ words }}</span
+        <kbd>{{ at + 1 }}</kbd><b class="what">{{ words }}</b
         ><span class="soft">{{ why }}</span>
-      </button>
+      </RowButton>
       <ul aria-label="Parts">
         <li v-for="(part, at) in refund.parts" :key="at">
           <span>{{ part.name }}</span><b class="num">{{ till.money(part.amount) }}</b>
@@ -96,28 +97,8 @@ useKeys(
   background: var(--surface);
   align-content: start;
 }
-.ways button {
-  display: grid;
-  grid-template-columns: auto 1fr auto;
-  align-items: center;
-  gap: 14px;
-  width: 100%;
-  min-height: 54px;
-  padding: 0 18px;
-  font-size: 17px;
-  font-weight: 650;
-  border-bottom: 1px solid var(--ink);
-}
-.ways button[aria-pressed='true'] {
-  background: var(--blue-wash);
-  box-shadow: inset 6px 0 0 var(--blue);
-}
-.ways button:disabled {
-  color: var(--soft);
-}
 .ways .soft {
   font-size: 13px;
-  font-weight: 400;
 }
 ul {
   list-style: none;

@@ -9,6 +9,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import GroupForm from './GroupForm.vue';
 import { useGroupStore } from './groupStore.ts';
+import RowButton from '../look/RowButton.vue';
 
 const store = useGroupStore();
 const till = useTillStore();
@@ -37,17 +38,12 @@ function words({ rule, filledOn }: CustomerGroup): string {
       </header>
       <ul v-if="store.groups.length > 0" class="scroll">
         <li v-for="group in store.groups" :key="group.id">
-          <button
-            type="button"
-            class="row"
-            :class="{ on: chosen !== 'new' && chosen?.id === group.id }"
-            @click="chosen = group"
-          >
-            <span
-              ><b>{{ group.name }}</b> <span class="soft under">{{ words(group) }}</span></span
+          <RowButton :on="chosen !== 'new' && chosen?.id === group.id" @click="chosen = group">
+            <span class="what"
+              ><b>{{ group.name }}</b> <span class="soft">{{ words(group) }}</span></span
             >
             <span class="num">{{ formatCount(group.count) }}</span>
-          </button>
+          </RowButton>
         </li>
       </ul>
       <div v-else class="empty">
@@ -70,17 +66,5 @@ function words({ rule, filledOn }: CustomerGroup): string {
 <style scoped>
 ul {
   list-style: none;
-}
-.row {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 12px;
-  width: 100%;
-  padding: 11px 18px;
-  border-bottom: var(--hair);
-}
-.row.on {
-  background: var(--blue-wash);
-  box-shadow: inset 6px 0 0 var(--blue);
 }
 </style>

@@ -28,6 +28,7 @@ import StaffBlock from './StaffBlock.vue';
 import StockBlock from './StockBlock.vue';
 import TaxesBlock from './TaxesBlock.vue';
 import TerminalsBlock from './TerminalsBlock.vue';
+import RowButton from '../look/RowButton.vue';
 
 type Section = keyof typeof SETTING_NAMES;
 
@@ -110,9 +111,12 @@ async function go(to: Section): Promise<void> {
       />
       <ul v-if="find.trim()" class="found" aria-label="Settings found">
         <li v-for="{ section: one, name } in found" :key="one + name">
-          <button type="button" @click="go(one)">
-            <b>{{ name }}</b><span class="soft">{{ TITLES[one] }}</span>
-          </button>
+          <RowButton @click="go(one)">
+            <span class="what"
+              ><b>{{ name }}</b
+              ><span class="soft">{{ TITLES[one] }}</span></span
+            >
+          </RowButton>
         </li>
         <li v-if="found.length === 0" class="soft none" role="status">No setting is called that.</li>
       </ul>
@@ -155,8 +159,7 @@ async function go(to: Section): Promise<void> {
 .parts ul {
   list-style: none;
 }
-.parts a,
-.found button {
+.parts a {
   display: block;
   width: 100%;
   min-height: 46px;
@@ -172,14 +175,6 @@ async function go(to: Section): Promise<void> {
 .parts .on {
   background: var(--blue);
   color: var(--on-blue);
-}
-.found b,
-.found span {
-  display: block;
-}
-.found .soft {
-  font-weight: 400;
-  font-size: 14px;
 }
 .none {
   padding: 14px 16px;

@@ -8,6 +8,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import TransferForm from './TransferForm.vue';
 import { useTransferStore } from './transferStore.ts';
+import RowButton from '../look/RowButton.vue';
 
 /** Goods that go from a place to another: asked for, on the way, there. */
 const store = useTransferStore();
@@ -91,19 +92,12 @@ async function asked(transfer: TransferView): Promise<void> {
         />
         <ul v-else-if="transfers.length > 0" class="choice">
           <li v-for="one in transfers" :key="one.id">
-            <button
-              type="button"
-              :class="{ on: one.id === shown?.id }"
-              :aria-pressed="one.id === shown?.id"
-              @click="choose(one)"
-            >
-              <span
+            <RowButton :on="one.id === shown?.id" @click="choose(one)">
+              <span class="what"
                 ><b>{{ one.from }} → {{ one.to }}</b>
-                <span class="soft beneath"
-                  >{{ till.time(one.askedAt, 'full') }}, {{ one.askedBy }}</span
-                ></span
+                <span class="soft">{{ till.time(one.askedAt, 'full') }}, {{ one.askedBy }}</span></span
               ><span>{{ STATES[one.state] }}</span>
-            </button>
+            </RowButton>
           </li>
         </ul>
         <p v-else class="empty">
@@ -188,20 +182,6 @@ async function asked(transfer: TransferView): Promise<void> {
 <style scoped>
 .choice {
   list-style: none;
-}
-.choice button {
-  display: grid;
-  width: 100%;
-  grid-template-columns: 1fr auto;
-  gap: 12px;
-  padding: 10px 18px;
-  border-bottom: var(--hair);
-  text-align: left;
-  align-items: center;
-}
-.choice button.on {
-  box-shadow: inset 5px 0 0 var(--blue);
-  background: var(--surface);
 }
 .said {
   padding: 10px 12px;

@@ -19,6 +19,7 @@ import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 import WordButton from '../look/WordButton.vue';
+import RowButton from '../look/RowButton.vue';
 
 const waiting = useWaitingStore();
 const promises = usePromiseStore();
@@ -183,13 +184,7 @@ const countWords = computed(() => {
           <h2 class="label part">On hold</h2>
           <ol>
             <li v-for="one in held" :key="one.id">
-              <button
-                type="button"
-                class="row"
-                :class="{ on: one.id === chosenHeld?.id }"
-                :aria-current="one.id === chosenHeld?.id || undefined"
-                @click="choose(one.id)"
-              >
+              <RowButton :on="one.id === chosenHeld?.id" @click="choose(one.id)">
                 <span class="what">
                   <b>{{ one.name || one.number }}</b>
                   <span class="soft"
@@ -204,7 +199,7 @@ const countWords = computed(() => {
                   <span v-if="one.forTill" class="why">for till {{ one.forTill }}</span>
                 </span>
                 <span class="num amount">{{ till.money(one.total) }}</span>
-              </button>
+              </RowButton>
             </li>
           </ol>
         </section>
@@ -212,13 +207,7 @@ const countWords = computed(() => {
           <h2 class="label part">Layaways, orders and relays</h2>
           <ol>
             <li v-for="row in promised" :key="row.id">
-              <button
-                type="button"
-                class="row"
-                :class="{ on: row.id === promises.looked?.id && !chosenHeld }"
-                :aria-current="(row.id === promises.looked?.id && !chosenHeld) || undefined"
-                @click="choose(row.id)"
-              >
+              <RowButton :on="row.id === promises.looked?.id && !chosenHeld" @click="choose(row.id)">
                 <span class="what">
                   <span
                     ><b>{{ row.customer }}</b
@@ -233,7 +222,7 @@ const countWords = computed(() => {
                   >
                 </span>
                 <span class="num amount">{{ till.money(Math.max(0, row.rest - row.held)) }}</span>
-              </button>
+              </RowButton>
             </li>
           </ol>
           <v-btn
@@ -303,35 +292,8 @@ const countWords = computed(() => {
 ol {
   list-style: none;
 }
-.row {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 12px;
-  width: 100%;
-  padding: 11px 18px;
-  border-bottom: var(--hair);
-}
 /* The heading of its part stays in sight. */
-.row {
+.list-row {
   scroll-margin-top: 40px;
-}
-.row.on {
-  background: var(--blue-wash);
-  box-shadow: inset 6px 0 0 var(--blue);
-}
-.what {
-  min-width: 0;
-  display: grid;
-  justify-items: start;
-}
-.what b {
-  font-size: 17px;
-}
-.what > span {
-  font-size: 14px;
-}
-.amount {
-  font-size: 18px;
-  font-weight: 600;
 }
 </style>
