@@ -7,6 +7,7 @@ import { points100k } from './points100k.ts';
 import { statements1000 } from './statements1000.ts';
 import { waiting100k } from './waiting100k.ts';
 import { receive500, reflow10k, reflowTransfers } from './cost.ts';
+import { cards300k } from './cards300k.ts';
 import { catalogueHold } from './catalogueHold.ts';
 import { coldStart } from './coldStart.ts';
 import { figures1m } from './figures.ts';
@@ -32,6 +33,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'handover-finish': handoverFinish,
   'waiting-100k': waiting100k,
   'import-50k': import50k,
+  'cards-300k': cards300k,
   'goods-list-100k': goodsList100k,
   'import-goods-100k': importGoods100k,
   'value-any-day': valueAnyDay,

@@ -1,6 +1,6 @@
 import type { CardRow, SettlementRow, TerminalRow } from '../../contract/cardPayments.ts';
 import { iso } from '../clock.ts';
-import { one, type Reader, type Writer } from '../db/database.ts';
+import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
 
 /** What the list of card payments is narrowed down by; empty is all. */
 export interface CardFilter {
@@ -12,21 +12,33 @@ export interface CardFilter {
   kind: string;
 }
 
-const FROM = `from payment_tender
-  join payment using (basket_id) join till on till.id = payment.till_id
-  join terminal on terminal.id = payment_tender.terminal_id
-  left join tender on tender.payment_tender_id = payment_tender.id
-  left join sale on sale.id = tender.sale_id
-  left join settlement_entry as entry on entry.tender_id = payment_tender.id
-  left join settlement on settlement.id = entry.settlement_id
-  cross join shop
-  where ($1 = '' or (payment_tender.at at time zone shop.timezone)::date >= $1::date)
-    and ($2 = '' or (payment_tender.at at time zone shop.timezone)::date <= $2::date)
-    and ($3 = '' or payment_tender.last_four = $3 or payment_tender.approval = $3
-      or payment_tender.id::text like $3 || '%')
-    and ($4 = '' or payment_tender.state = $4) and ($5 = '' or payment_tender.card_kind = $5)`;
+/** The first and the last of the references that begin with some letters; nothing where none can. */
+function referencesFrom(text: string): [first: string, last: string] | null {
+  const digits = text.replaceAll('-', '').toLowerCase();
+  return /^[\da-f]{4,32}$/.test(digits) ? [digits.padEnd(32, '0'), digits.padEnd(32, 'f')] : null;
+}
 
-const values = ({ from, to, find, state, kind }: CardFilter) => [from, to, find, state, kind];
+/** What is asked of a card payment, as a condition on `payment_tender`, and what it is asked with. */
+function conditions({ from, to, find, state, kind }: CardFilter): { where: string; given: Parameter[] } {
+  const given: Parameter[] = [];
+  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const begins = (day: string) => `(${day})::timestamp at time zone (select timezone from shop)`;
+  const parts = ['terminal_id is not null'];
+  if (from) parts.push(`at >= ${begins(`${ask(from)}::date`)}`);
+  if (to) parts.push(`at < ${begins(`${ask(to)}::date + 1`)}`);
+  if (find) {
+    const word = ask(find);
+    const references = referencesFrom(find);
+    const among = references && `id between ${ask(references[0])}::uuid and ${ask(references[1])}::uuid`;
+    parts.push(`(last_four = ${word} or approval = ${word}${among ? ` or ${among}` : ''})`);
+  }
+  if (state) parts.push(`state = ${ask(state)}`);
+  if (kind) parts.push(`card_kind = ${ask(kind)}`);
+  return { where: parts.join(' and '), given };
+}
+
+/** What a card payment came to: below zero where it went back to the card. */
+const SIGN = 'case when refund then -1 else 1 end';
 
 export async function listCards(
   sql: Reader,
@@ -34,41 +46,48 @@ export async function listCards(
   most: number,
   skip: number,
 ): Promise<CardRow[]> {
-  const rows = await sql.query<CardRow>(
-    `select payment_tender.id, payment_tender.at, till.number as till, terminal.name as terminal,
-        payment_tender.state, payment_tender.amount, payment_tender.tip,
-            payment_tender.round_up as "roundUp", coalesce(brand, '') as brand, coalesce(last_four, '') as "lastFour",
-            coalesce(card_kind, '') as "cardKind", coalesce(payment_tender.entry, '') as entry, coalesce(approval,
-              '') as approval,
-            payment_tender.words, sale.id as "saleId", receipt_number(till.number, sale.number) as sale,
-            settlement.batch as settled
-     ${FROM} order by payment_tender.at desc, payment_tender.id limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
-    values(filter),
+  const { where, given } = conditions(filter);
+  const rows = await sql.search<CardRow>(
+    `select asked.id, asked.at, till.number as till, terminal.name as terminal, asked.state,
+       (${SIGN} * asked.amount)::bigint as amount, asked.tip, asked.round_up as "roundUp",
+       coalesce(brand, '') as brand, coalesce(last_four, '') as "lastFour", coalesce(card_kind, '') as "cardKind",
+       coalesce(asked.entry, '') as entry, coalesce(approval, '') as approval, asked.words, sale.id as "saleId",
+       receipt_number(till.number, sale.number) as sale, settlement.batch as settled
+     from (select * from payment_tender where ${where} order by at desc, id
+       limit ${Math.trunc(most)} offset ${Math.trunc(skip)}) as asked
+     join payment using (basket_id) join till on till.id = payment.till_id
+     join terminal on terminal.id = asked.terminal_id
+     left join tender on tender.payment_tender_id = asked.id
+     left join sale on sale.id = tender.sale_id
+     left join settlement_entry as entry on entry.tender_id = asked.id
+     left join settlement on settlement.id = entry.settlement_id
+     order by asked.at desc, asked.id`,
+    given,
   );
   return rows.map((row) => ({ ...row, at: iso(row.at) }));
 }
 
-/** How many card payments are found, and what was approved of them. */
+/** How many card payments are found, and what was approved of them, less what went back. */
 export async function sumCards(sql: Reader, filter: CardFilter): Promise<{ count: number; total: number }> {
-  const figures = await sql.query<{ count: number; total: number }>(
-    `select count(*)::integer as count,
-       coalesce(sum(payment_tender.amount + payment_tender.tip + payment_tender.round_up)
-       filter (where payment_tender.state = 'approved'), 0)::bigint as total ${FROM}`,
-    values(filter),
+  const { where, given } = conditions(filter);
+  return one(
+    await sql.search<{ count: number; total: number }>(
+      `select count(*)::integer as count,
+         coalesce(sum(${SIGN} * (amount + tip + round_up)) filter (where state = 'approved'), 0)::bigint as total
+       from payment_tender where ${where}`,
+      given,
+    ),
   );
-  return one(figures);
 }
 
-/** The shop's terminals, with what has not been settled. */
+/** The shop's terminals, with what the bank owes for them: what the books say has not been settled. */
 export async function listTerminals(sql: Reader): Promise<TerminalRow[]> {
   return sql.query<TerminalRow>(
     `select id, serial, name, active,
-            coalesce((select json_agg(till_id order by till_id) from till_terminal
-              where terminal_id = terminal.id), '[]'::json) as "tillIds",
-            coalesce((select sum(amount + tip + round_up) from payment_tender
-              where terminal_id = terminal.id and state = 'approved'
-                and not exists (select 1 from settlement_entry where tender_id = payment_tender.id)),
-                0)::bigint as unsettled
+       coalesce((select json_agg(till_id order by till_id) from till_terminal
+         where terminal_id = terminal.id), '[]'::json) as "tillIds",
+       coalesce((select balance from account_balance
+         where account = 'card-clearing' and subject = 'terminal:' || terminal.id), 0)::bigint as unsettled
      from terminal order by name`,
   );
 }

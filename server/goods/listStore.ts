@@ -26,7 +26,7 @@ export function itemFits(find: string, ask: (value: Parameter) => string): strin
   if (words.length === 0) return null;
   const like = (word: string) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`;
   return `(item.words like all (${ask(words.map(like))}::text[])
-    or item.words like any (${ask(spellings(find).map((one) => like(fold(one))))}::text[]))`;
+    or item.words like any (${ask([...new Set(spellings(find).map(fold))].map(like))}::text[]))`;
 }
 
 /**
