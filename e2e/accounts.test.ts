@@ -88,7 +88,7 @@ describe('house accounts', () => {
     await till.keys(Key.ENTER);
     await till.read('10.00 taken');
     await till.keys(Key.ENTER);
-    await till.read('Change');
+    await till.see('[data-test="change"], [data-test="paid"]');
     await till.keys(Key.F9);
   });
 

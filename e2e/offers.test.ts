@@ -53,7 +53,7 @@ const cash = async (at: Till) => {
   await at.keys(Key.F9);
   await at.see('.owed');
   await at.keys(Key.F9);
-  await at.read('Change');
+  await at.see('[data-test="change"], [data-test="paid"]');
 };
 
 describe('offers at the Counter', () => {
@@ -194,7 +194,7 @@ describe('writing an offer', () => {
     await till.keys(Key.F9);
     await till.see('.owed');
     await till.keys(Key.F9);
-    await till.read('Change');
+    await till.see('[data-test="change"], [data-test="paid"]');
     await other.shows('[data-test="to-pay"]', '96.75');
   });
 });
