@@ -191,7 +191,10 @@ ol {
   background: var(--paper);
   border-bottom: var(--hair);
 }
-.gone .what > span {
+.gone .amount {
+  text-decoration: line-through;
+}
+.what > span {
   max-width: 100%;
   overflow: hidden;
   text-overflow: ellipsis;
@@ -205,10 +208,6 @@ ol {
 }
 .who {
   margin-left: 8px;
-}
-.amount {
-  font-size: 18px;
-  font-weight: 600;
 }
 .when {
   width: 84px;
