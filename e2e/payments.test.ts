@@ -35,7 +35,7 @@ async function ringUp(number = 'CLA-0220'): Promise<void> {
   await till.see('.ways');
 }
 
-const way = (name: string) => till.click(`//button[contains(@class, 'pick')][contains(., '${name}')]`);
+const way = (name: string) => till.click(`//button[contains(@class, 'list-row')][contains(., '${name}')]`);
 
 /** Asks the terminal for what is left. @param roundUp whether the customer is asked to round up, which is done once */
 async function askTerminal({ roundUp = true } = {}): Promise<void> {

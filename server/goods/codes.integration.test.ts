@@ -87,6 +87,15 @@ describe(`a code that is scanned on ${ENGINE}`, () => {
     });
   }
 
+  it('is asked for alone, whatever was typed beside it', async () => {
+    for (const address of [`/supply/orders/${orderId}/items?`, '/transfers/items?place=1&'])
+      expect(
+        (await isolde.ask<{ itemId: number }[]>('GET', `${address}find=reed&code=met-c`)).body.map(
+          (one) => one.itemId,
+        ),
+      ).toEqual([itemId]);
+  });
+
   it('finds its item among the goods and its sales in the journal', async () => {
     const sale = await pay(isolde, await ringUp(test, ['MET-C']));
     expect(sale.status).toBe(200);

@@ -191,7 +191,7 @@ export async function orderableItems(
 ): Promise<OrderableItem[]> {
   const asked = code || find;
   const given: Parameter[] = [supplierId, placeId, asked.trim(), spellings(asked)];
-  const words = itemFits(find, (value) => `$${given.push(value)}`);
+  const words = itemFits(code ? '' : find, (value) => `$${given.push(value)}`);
   const exactly = 'meant.place is not null or upper(known.number) = upper($3)';
   if (!code && words === null) return [];
   return sql.query<OrderableItem>(

@@ -116,7 +116,7 @@ export async function sendableItems(
 ): Promise<SendableItem[]> {
   const asked = code || find;
   const given: Parameter[] = [placeId, asked.trim(), spellings(asked)];
-  const words = itemFits(find, (value) => `$${given.push(value)}`);
+  const words = itemFits(code ? '' : find, (value) => `$${given.push(value)}`);
   const exactly = 'meant.place is not null or unit.serial is not null';
   if (!code && words === null) return [];
   return sql.query<SendableItem>(
