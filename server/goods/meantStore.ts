@@ -24,3 +24,18 @@ export async function itemMeant(
   );
   return row;
 }
+
+/**
+ * Begins a statement: `meant (code, id, name)` are the items that some codes or numbers mean in any spelling.
+ * @param asked where the codes stand, as `inSpellings` gives them
+ */
+export const withItemsMeant = (asked: string): string =>
+  `with asked as (select * from jsonb_to_recordset(${asked}::jsonb) as one (code text, spelling text)),
+   meant as (
+     select asked.code, item.id, item.name from asked
+       join item_code on lower(item_code.code) = asked.spelling join item on item.id = item_id
+     union select asked.code, item.id, item.name from asked join item on lower(item.number) = asked.spelling)`;
+
+/** Codes with their spellings, as one value. */
+export const inSpellings = (codes: readonly string[]): string =>
+  JSON.stringify(codes.flatMap((code) => spellings(code).map((spelling) => ({ code, spelling }))));

@@ -1,9 +1,9 @@
 import type { ItemPage, WantedItem } from '../../contract/goods.ts';
 import type { ItemKind } from '../../core/goods/item.ts';
-import { spellings } from '../../core/goods/codes.ts';
 import { itemWords } from '../../core/goods/itemRecord.ts';
 import type { RecordChange } from '../../core/recordChange.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { inSpellings, withItemsMeant } from './meantStore.ts';
 
 /** An item as it is stored. */
 export interface StoredItem {
@@ -161,18 +161,13 @@ export function takenCodes(
   codes: readonly string[],
   id: number | null,
 ): Promise<{ code: string; name: string }[]> {
-  const asked = codes.flatMap((code) => spellings(code).map((spelling) => ({ code, spelling })));
   return sql.query(
-    `with asked as (select * from jsonb_to_recordset($1::jsonb) as one (code text, spelling text))
-     select asked.code, other.name from asked
-     join item_code on lower(item_code.code) = asked.spelling join item as other on other.id = item_id
-     where other.id is distinct from $2
-     union select asked.code, other.name from asked
-     join item as other on lower(other.number) = asked.spelling where other.id is distinct from $2
+    `${withItemsMeant('$1')}
+     select code, name from meant where id is distinct from $2
      union select asked.code, customer.name from asked
      join customer_card as card on upper(card.code) = upper(asked.code) join customer on customer.id = card.customer_id
      order by 1 limit 20`,
-    [JSON.stringify(asked), id],
+    [inSpellings(codes), id],
   );
 }
 

@@ -1,9 +1,9 @@
 import type { CustomerPanel, FoundCustomer } from '../../contract/people.ts';
-import { spellings } from '../../core/goods/codes.ts';
 import type { KnownCode } from '../../core/people/card.ts';
 import type { Ending } from '../../core/people/loyalty.ts';
 import { customerUses } from '../offers/offerStore.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { inSpellings, withItemsMeant } from '../goods/meantStore.ts';
 
 const FOUND = `customer.id, customer.name, customer.company, customer.phone, customer.mail,
   coalesce((select json_agg(customer_group.name order by customer_group.name) from customer_membership
@@ -55,22 +55,17 @@ export async function activeCards(sql: Reader, ids: readonly number[]): Promise<
 /** What is known of codes, by the codes in capitals: who has them as a card, or what is sold under them. */
 export async function knownCodes(sql: Reader, codes: readonly string[]): Promise<Map<string, KnownCode>> {
   if (codes.length === 0) return new Map();
-  const spelled = codes.flatMap((code) => spellings(code).map((spelling) => ({ code, spelling })));
   const rows = await sql.query<{ code: string; known: KnownCode }>(
-    `with asked as (select * from jsonb_to_recordset($1::jsonb) as one (code text, spelling text)),
-     sold as (
-       select asked.code, item.name from asked join item_code on lower(item_code.code) = asked.spelling
-         join item on item.id = item_id
-       union all select asked.code, item.name from asked join item on lower(item.number) = asked.spelling)
+    `${withItemsMeant('$1')}
      select upper(asked.code) as code, json_strip_nulls(json_build_object(
-       'item', (select name from sold where sold.code = asked.code limit 1),
+       'item', (select name from meant where meant.code = asked.code limit 1),
        'holder', case when card.code is not null then json_build_object('customerId', card.customer_id,
           'name', customer.name, 'stopped', card.replaced_at is not null) end)) as known
      from (select distinct code from asked) as asked
      left join customer_card as card on upper(card.code) = upper(asked.code)
      left join customer on customer.id = card.customer_id
-     where card.code is not null or asked.code in (select code from sold)`,
-    [JSON.stringify(spelled)],
+     where card.code is not null or asked.code in (select code from meant)`,
+    [inSpellings(codes)],
   );
   return new Map(rows.map(({ code, known }) => [code, known]));
 }
