@@ -1,6 +1,6 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
 import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
-import 'vuetify/styles';
+import 'vuetify/styles/core';
 import './look/base.css';
 import { createPinia } from 'pinia';
 import { createApp } from 'vue';
