@@ -1,5 +1,6 @@
 import { object, string, whole, day, type InferType } from './yup.ts';
 import type { PointsOfSale } from '../core/people/loyalty.ts';
+import type { ReceiptWay } from '../core/people/record.ts';
 import type { Condition } from '../core/journal/returns.ts';
 import type { Account } from '../core/books/accounts.ts';
 import type { PriceRecord } from '../core/pricing/price.ts';
@@ -114,8 +115,8 @@ export interface JournalSale extends JournalRow {
   /** What it did to somebody's points, and whether its points can still be given to somebody. */
   points: PointsOfSale | null;
   mayJoin: boolean;
-  /** Where the customer of the sale can be written to, and how they like receipts. */
-  receiptCustomer: { name: string; mail: string; phone: string; by: string } | null;
+  /** Who its customer is now, where they can be written to, and how they like receipts. */
+  receiptCustomer: { id: number; name: string; mail: string; phone: string; by: ReceiptWay } | null;
 }
 
 /** Writes something about a sale after it. */

@@ -210,7 +210,7 @@ export const sendReceiptSchema = object({
     .required(),
   to: string()
     .trim()
-    .max(200)
+    .max(120)
     .default('')
     .when('by', {
       is: 'mail',

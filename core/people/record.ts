@@ -29,6 +29,10 @@ export interface CustomerRecord extends CustomerFacts {
   addresses: readonly CustomerAddress[];
 }
 
+/** How somebody may want their receipts, in words. */
+export const RECEIPT_WAYS = { print: 'on paper', mail: 'by mail', text: 'by text', none: 'none' } as const;
+export type ReceiptWay = keyof typeof RECEIPT_WAYS;
+
 /** Somebody of whom nothing is known yet. */
 export const NOTHING_KNOWN: CustomerRecord = {
   name: '',

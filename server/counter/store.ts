@@ -3,6 +3,7 @@ import type { FinishedSale, StoredBasket } from '../../contract/counter.ts';
 import type { StoredShelves } from '../../contract/shelves.ts';
 import type { OfferCount } from '../../contract/offers.ts';
 import type { PointsAsMoney, PointsOfSale } from '../../core/people/loyalty.ts';
+import type { ReceiptWay } from '../../core/people/record.ts';
 import type { Basket, BasketCode } from '../../core/counter/basket.ts';
 import type { Shelf } from '../../core/counter/shelves.ts';
 import type { GroupPrice } from '../../core/counter/toPrice.ts';
@@ -139,7 +140,7 @@ export interface PricingFacts {
   /** What money for house accounts is rung up as. */
   accountItemId: number | null;
   /** How the customer of the basket wants receipts. */
-  customerReceipt: { by: 'print' | 'mail' | 'text' | 'none'; mail: string; phone: string } | null;
+  customerReceipt: { by: ReceiptWay; mail: string; phone: string } | null;
 }
 
 /** What the till shows of a finished sale. */

@@ -3,6 +3,7 @@ import { GOODS_PAGE, type GoodsSort } from '../../core/goods/itemList.ts';
 import { spellings } from '../../core/goods/codes.ts';
 import { fold, wordsOf } from '../../core/words.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
+import { beginnings } from '../db/words.ts';
 import { itemsMeant } from './meantStore.ts';
 import { NOT_GOODS } from './recordStore.ts';
 
@@ -24,9 +25,8 @@ const ORDERS: Readonly<Record<GoodsSort, string>> = {
 export function itemFits(find: string, ask: (value: Parameter) => string): string | null {
   const words = wordsOf(find);
   if (words.length === 0) return null;
-  const like = (word: string) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`;
-  return `(item.words like all (${ask(words.map(like))}::text[])
-    or item.words like any (${ask([...new Set(spellings(find).map(fold))].map(like))}::text[]))`;
+  return `(item.words like all (${ask(beginnings(words))}::text[])
+    or item.words like any (${ask(beginnings([...new Set(spellings(find).map(fold))]))}::text[]))`;
 }
 
 /**

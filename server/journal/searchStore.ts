@@ -1,7 +1,10 @@
 import type { JournalSearch } from '../../core/journal/journalSearch.ts';
 import type { JournalChoices } from '../../contract/journal.ts';
 import { spellings } from '../../core/goods/codes.ts';
-import { one, type Parameter, type Reader } from '../db/database.ts';
+import { searchedWords } from '../../core/people/customer.ts';
+import { wordsOf } from '../../core/words.ts';
+import type { Parameter, Reader } from '../db/database.ts';
+import { beginnings, literally } from '../db/words.ts';
 import { itemsMeant } from '../goods/meantStore.ts';
 
 /** What the journal shows: what was typed, and what was chosen. */
@@ -24,6 +27,8 @@ export interface Where {
 }
 
 const MOST_FOUND = 300;
+/** So many items are looked at for their names. */
+const MOST_LOOKED_AT = 5000;
 
 /** How much is gathered of what words fit. */
 const MOST = {
@@ -62,7 +67,7 @@ export async function journalWhere(sql: Reader, filter: JournalFilter, most = MO
   if (to) conditions.push(`sale.business_date <= ${put(to)}`);
   if (tillId !== null) conditions.push(`sale.till_id = ${put(tillId)}`);
   if (staffId !== null) conditions.push(`sale.staff_id = ${put(staffId)}`);
-  if (customerId !== null) conditions.push(`sale.customer_id = ${put(customerId)}`);
+  if (customerId !== null) conditions.push(`sale.customer_id = any (one_person(${put(customerId)}))`);
   if (kind === 'void') conditions.push(`sale.id in (select sale_id from sale_void)`);
   else if (kind) conditions.push(`sale.kind = ${put(kind)}`);
   if (typeId !== null) {
@@ -101,9 +106,6 @@ const byLastFour = (parameter: string): string =>
    union select tender.sale_id from tender join stored_value on stored_value.id = tender.stored_value_id
    where right(stored_value.number, 4) = ${parameter}`;
 
-/** A text for `like`: what is special there stands for itself. */
-const literally = (text: string): string => text.replaceAll(/[\\%_]/g, '\\$&');
-
 /** Goods and customers that words name. */
 interface Named {
   items: number[];
@@ -111,23 +113,41 @@ interface Named {
 }
 
 async function namedBy(sql: Reader, words: readonly string[]): Promise<Named> {
-  return one(
-    await sql.query<Named>(
-      `select coalesce((select array_agg(id) from (
-           select id from (${itemsMeant('$4')}) as meant
-           union (select id from item where name ilike all ($2::text[]) limit ${MOST_FOUND})) as fits), '{}') as items,
-         coalesce((select array_agg(id) from (
-           select customer_id as id from customer_card where code = upper($1)
-           union (select id from customer where words ilike all ($3::text[]) limit ${MOST_FOUND})) as fits),
-           '{}') as customers`,
-      [
-        words.join(' '),
-        words.map((word) => `%${literally(word)}%`),
-        words.map((word) => `% ${literally(word)}%`),
-        spellings(words.join(' ')),
-      ],
-    ),
+  const text = words.join(' ');
+  return { items: await itemsNamed(sql, text), customers: await customersNamed(sql, text) };
+}
+
+/** Items that a text means as a code or a number, or whose name has words that begin as it says. */
+async function itemsNamed(sql: Reader, text: string): Promise<number[]> {
+  const meant = await sql.query<{ id: number }>(itemsMeant('$1'), [spellings(text)]);
+  const wanted = wordsOf(text);
+  if (wanted.length === 0) return meant.map(({ id }) => id);
+  const called = await sql.search<{ id: number; name: string; number: string }>(
+    `select id, name, number from item where words like all ($1::text[]) limit ${MOST_LOOKED_AT}`,
+    [beginnings(wanted)],
   );
+  // The words of an item are its category, tags and codes, too: figures that are looked for begin many a code.
+  const named = called.filter(({ name, number }) => {
+    const has = wordsOf(`${name} ${number}`);
+    return wanted.every((word) => has.some((one) => one.startsWith(word)));
+  });
+  return [...new Set([...meant, ...named.slice(0, MOST_FOUND)].map(({ id }) => id))];
+}
+
+/** Customers who have a text as a card, or are found by it, with whatever records they had before. */
+async function customersNamed(sql: Reader, text: string): Promise<number[]> {
+  const words = searchedWords(text);
+  const rows = await sql.search<{ id: number }>(
+    `with found as (
+       select customer_id as id from customer_card where upper(code) = upper($1)
+       union (select id from customer where ${words.length > 0} and words like all ($2::text[]) limit ${MOST_FOUND})),
+     person as (
+       select array_agg(coalesce(merged_into, id)) as ids from customer where id in (select id from found))
+     select customer.id from person join customer
+       on customer.id = any (person.ids) or customer.merged_into = any (person.ids)`,
+    [text, beginnings(words)],
+  );
+  return rows.map(({ id }) => id);
 }
 
 /** What finds sales by words, but for the goods in them. */

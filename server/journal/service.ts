@@ -24,6 +24,7 @@ import { accountsOfSale } from '../people/accountStore.ts';
 import { mayBeJoined } from '../people/loyalty.ts';
 import { pointsOfSale } from '../people/loyaltyStore.ts';
 import { pointsOnPaper } from '../people/pointsOnPaper.ts';
+import { keepReceiptWish } from '../people/receiptWish.ts';
 import { promisesOfSale } from '../promises/store.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
 import { addMessage, messagesOf } from '../outbox/store.ts';
@@ -119,7 +120,9 @@ export async function sendReceipt(
     const kind = by === 'gift' ? 'gift-receipt' : printed ? 'copy' : 'receipt';
     await addPrintJob(sql, { tillId: person.tillId, kind, saleId, at });
   }
-  if ((remember || by === 'none') && by !== 'gift') await store.rememberReceipt(sql, saleId, by, to);
+  if (by === 'gift' || !(remember || by === 'none')) return;
+  const customer = await store.receiptCustomer(sql, saleId);
+  if (customer) await keepReceiptWish(sql, customer, { by, to }, { staffId: person.staffId, at });
 }
 
 /** A paper about a stored sale, made from what was stored. @throws Problem 404 */

@@ -1,4 +1,10 @@
-import type { JournalRow, LedgerLine, SaleAfterwards, SalePageLine } from '../../contract/journal.ts';
+import type {
+  JournalRow,
+  JournalSale,
+  LedgerLine,
+  SaleAfterwards,
+  SalePageLine,
+} from '../../contract/journal.ts';
 import type { StoredValueKind } from '../../core/giftCards/storedValue.ts';
 import type { PriceRecord } from '../../core/pricing/price.ts';
 import type { TaxAmount, TaxMode } from '../../core/pricing/tax.ts';
@@ -159,29 +165,11 @@ export async function wasPrinted(sql: Reader, saleId: string): Promise<boolean> 
   return rows.length > 0;
 }
 
-/** Remembers how the customer of a sale wants receipts; an address that was not known is noted. */
-export async function rememberReceipt(
-  sql: Reader,
-  saleId: string,
-  by: 'print' | 'mail' | 'text' | 'none',
-  to: string,
-): Promise<void> {
-  await sql.query(
-    `update customer set receipt_by = $2,
-       mail = case when $2 = 'mail' and $3 <> '' then $3 else mail end,
-       phone = case when $2 = 'text' and $3 <> '' then $3 else phone end
-     where id = (select customer_id from sale where id = $1)`,
-    [saleId, by, to],
-  );
-}
-
-/** Where the customer of a sale can be written to. */
-export async function receiptCustomer(
-  sql: Reader,
-  saleId: string,
-): Promise<{ name: string; mail: string; phone: string; by: string } | null> {
-  const [row] = await sql.query<{ name: string; mail: string; phone: string; by: string }>(
-    `select customer.name, mail, phone, receipt_by as by from customer join sale on sale.customer_id = customer.id
+/** Who the customer of a sale is now, and where they can be written to; nobody once they are forgotten. */
+export async function receiptCustomer(sql: Reader, saleId: string): Promise<JournalSale['receiptCustomer']> {
+  const [row] = await sql.query<NonNullable<JournalSale['receiptCustomer']>>(
+    `select customer.id, customer.name, mail, phone, receipt_by as by
+     from sale cross join person_now(sale.customer_id) as buyer join customer on customer.id = buyer
      where sale.id = $1`,
     [saleId],
   );

@@ -63,11 +63,15 @@ export const liveCounts = (at: string): string => `coalesce((select json_agg(jso
       where offer_id = offer.id and claim_stands(basket_id, at, ${at}::timestamptz)), '[]'::json)))
   from offer where state = 'live' and in_total is not null), '[]'::json)`;
 
-/** Uses of offers with a limit for each customer, as JSON. @param customer which parameter names the customer */
+/**
+ * Uses of offers with a limit for each customer, as JSON, under whatever record of theirs.
+ * @param customer which parameter names the customer
+ */
 export const customerUses = (customer: string): string => `coalesce((select json_agg(json_build_object(
     'offerId', counted.offer_id, 'uses', counted.uses))
   from (select offer_id, sum(uses) as uses from offer_use join offer on offer.id = offer_id
-        where offer_use.customer_id = ${customer} and per_customer is not null group by offer_id) as counted),
+        where offer_use.customer_id = any (one_person(${customer})) and per_customer is not null
+        group by offer_id) as counted),
         '[]'::json)`;
 
 /** An offer with its goods put back into its rule. */

@@ -42,9 +42,10 @@ export async function pastBaskets(
   const rows = await sql.query<SoldBasket>(
     `select sale.id as "saleId", till.number as till, sale.number, business_date as day, finished_at as "finishedAt",
             till.place_id as "placeId", customer_id is not null as customer,
-            coalesce((select json_agg(customer_group.name) from customer_membership as member
+            coalesce((select json_agg(customer_group.name) from customer as buyer
+              join customer_membership as member on member.customer_id = coalesce(buyer.merged_into, buyer.id)
               join customer_group on customer_group.id = member.group_id
-              where member.customer_id = sale.customer_id), '[]'::json) as groups,
+              where buyer.id = sale.customer_id), '[]'::json) as groups,
             coalesce((select json_agg(json_build_object('offerId', offer_id, 'uses', uses))
               from offer_use where sale_id = sale.id and uses > 0), '[]'::json) as opened,
             coalesce((select json_agg(json_build_object(

@@ -2,6 +2,7 @@ import type { CustomerGroup, DirectoryQuery, DirectoryRow } from '../../contract
 import { DIRECTORY_PAGE, type DirectorySort } from '../../core/people/directory.ts';
 import { searchedWords } from '../../core/people/customer.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
+import { beginnings } from '../db/words.ts';
 
 /** Customers whose balance of an account is above or below zero. */
 const withBalance = (account: 'receivable' | 'store-credit', sign: '>' | '<') =>
@@ -28,9 +29,8 @@ function conditions(query: DirectoryQuery, since: string): { where: string; give
   const parts = ['not customer.gone'];
   const words = searchedWords(query.find);
   if (words.length > 0) {
-    const patterns = words.map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`);
     parts.push(
-      `(customer.words like all (${ask(patterns)}::text[]) or customer.id in
+      `(customer.words like all (${ask(beginnings(words))}::text[]) or customer.id in
         (select customer_id from customer_card where upper(code) = upper(${ask(query.find.trim())})
           and replaced_at is null))`,
     );

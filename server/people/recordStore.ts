@@ -1,6 +1,6 @@
 import type { CustomerCard, CustomerPage, WantedRecord } from '../../contract/people.ts';
 import { customerWords } from '../../core/people/customer.ts';
-import type { CustomerRecord } from '../../core/people/record.ts';
+import type { CustomerRecord, ReceiptWay } from '../../core/people/record.ts';
 import type { RecordChange } from '../../core/recordChange.ts';
 import { fold } from '../../core/words.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
@@ -75,6 +75,11 @@ export async function putRecords(
   return ids;
 }
 
+/** How somebody wants their receipts. */
+export async function setReceiptWay(sql: Writer, id: number, by: ReceiptWay): Promise<void> {
+  await sql.query('update customer set receipt_by = $2 where id = $1', [id, by]);
+}
+
 /** Keeps who changed what. @param staffId nobody, where a rule did it */
 export async function noteChanges(
   sql: Writer,
@@ -141,6 +146,18 @@ export async function mergedFrom(sql: Reader, id: number): Promise<string[]> {
     [id],
   );
   return rows.map(({ name }) => name);
+}
+
+/** Who a customer is now; nobody once they are forgotten. */
+export async function customerNow(
+  sql: Reader,
+  id: number,
+): Promise<{ id: number; name: string } | undefined> {
+  const [row] = await sql.query<{ id: number; name: string }>(
+    'select id, name from customer where id = person_now($1)',
+    [id],
+  );
+  return row;
 }
 
 /** Under which record a customer is found now. */

@@ -3,6 +3,7 @@ import type { KnownCode } from '../../core/people/card.ts';
 import type { Ending } from '../../core/people/loyalty.ts';
 import { customerUses } from '../offers/offerStore.ts';
 import type { Reader, Writer } from '../db/database.ts';
+import { beginnings } from '../db/words.ts';
 import { inSpellings, withItemsMeant } from '../goods/meantStore.ts';
 
 const FOUND = `customer.id, customer.name, customer.company, customer.phone, customer.mail,
@@ -16,11 +17,10 @@ export function searchCustomers(
   words: readonly string[],
   most: number,
 ): Promise<FoundCustomer[]> {
-  const patterns = words.map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`);
   return sql.query<FoundCustomer>(
     `select ${FOUND} from customer where words like all ($1::text[]) and not gone
       order by sort_name, customer.id limit $2`,
-    [patterns, most],
+    [beginnings(words), most],
   );
 }
 

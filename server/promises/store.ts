@@ -8,6 +8,7 @@ import type { MoneyItem, PromiseLine } from '../../core/promises/promised.ts';
 import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
 import type { PromiseFacts } from '../../core/promises/state.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { beginnings } from '../db/words.ts';
 
 const LINES = `coalesce((select json_agg(json_build_object(
     'position', line.position, 'itemId', line.item_id, 'number', line.number, 'name', line.name, 'unit', line.unit,
@@ -199,8 +200,8 @@ export async function promiseList(
   const given = (value: string | number | string[]): string => `$${values.push(value)}`;
   // Only what is asked for is asked of each row.
   const fits = [
-    ...(query.words.length > 0 ? [`words like all (${given(patterns(query.words))}::text[])`] : []),
-    ...(query.customer === undefined ? [] : [`customer_id = ${given(query.customer)}`]),
+    ...(query.words.length > 0 ? [`words like all (${given(beginnings(query.words))}::text[])`] : []),
+    ...(query.customer === undefined ? [] : [`customer_id = any (one_person(${given(query.customer)}))`]),
     ...(query.kind === undefined ? [] : [`kind = ${given(query.kind)}`]),
     ...placedAt(query.placedAt, given),
     ...(query.from ? [`made_at >= (${given(query.from)}::date)::timestamp at time zone ${given(zone)}`] : []),
@@ -235,9 +236,6 @@ export async function promiseList(
   );
   return { rows, ...counts };
 }
-
-const patterns = (words: readonly string[]): string[] =>
-  words.map((word) => `% ${word.replace(/[\\%_]/g, '\\$&')}%`);
 
 export async function findPromise(sql: Reader, id: string): Promise<PromiseRowFacts | undefined> {
   const [row] = await sql.query<PromiseRowFacts>(`select ${ROW} where promise.id = $1`, [id]);

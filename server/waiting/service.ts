@@ -2,6 +2,7 @@ import type { StoredBasket } from '../../contract/counter.ts';
 import type { HeldBasket, Hold } from '../../contract/waiting.ts';
 import type { Person } from '../../contract/staff.ts';
 import { holdTicket, ticketNumber } from '../../core/journal/holdTicket.ts';
+import type { Basket } from '../../core/counter/basket.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { iso, shopTime } from '../clock.ts';
@@ -10,6 +11,7 @@ import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
+import { customerNow } from '../people/recordStore.ts';
 import { moneyHeld } from '../tenders/store.ts';
 import { readShop } from '../shop/store.ts';
 import * as store from './store.ts';
@@ -70,12 +72,15 @@ export async function takeUp(
   if (await moneyHeld(sql, tillId, null)) {
     throw new Problem('money-taken', 'Money was taken for the basket on this till. Finish it first.');
   }
-  const basket = await store.takeHeld(sql, id, { staffId, tillId, at });
-  if (!basket) {
+  const held = await store.takeHeld(sql, id, { staffId, tillId, at });
+  if (!held) {
     const words = await takenWords(sql, id);
     if (!words) throw new Problem('no-basket', 'There is no such basket.');
     throw new Problem('basket-taken', words);
   }
+  const { customer: was, ...rest } = held;
+  const customer = was && (await customerNow(sql, was.id));
+  const basket: Basket = { ...rest, ...(customer && { customer }) };
   await store.dropBasketOf(sql, tillId);
   const revision = await putBasket(sql, tillId, basket, 0, at);
   return { stored: { basket, revision: revision ?? 0 }, words: (await takenWords(sql, id)) ?? '' };

@@ -8,6 +8,6 @@ returns table (in_all bigint, of_customer bigint) language sql stable as $$
       - coalesce((select sum(uses) from offer_claim where offer_id = of_offer and basket_id <> for_basket
                   and claim_stands(basket_id, at, at_time)), 0),
     coalesce(per_customer, 1000000000)
-      - coalesce((select sum(uses) from offer_use where offer_id = of_offer and customer_id = buyer), 0)
+      - coalesce((select sum(uses) from offer_use where offer_id = of_offer and customer_id = any (one_person(buyer))), 0)
   from offer where id = of_offer
 $$;

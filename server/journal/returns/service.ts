@@ -62,10 +62,7 @@ export function returnable({ origin, receipt, late, way }: ReturnFacts): Returna
     late,
     way,
     voided: sale.voided !== null,
-    customer:
-      sale.customerId === null || sale.customer === null
-        ? null
-        : { id: sale.customerId, name: sale.customer },
+    customer: sale.customer,
     lines: lines.map((line) => ({
       position: line.position,
       itemId: line.itemId,
@@ -137,7 +134,7 @@ function costOfKept({ origin, timezone }: ReturnFacts, parts: readonly ReturnedP
       day: sale.businessDate,
       time: timeOfDay(at, timezone),
       placeId: sale.placeId,
-      customer: sale.customerId !== null,
+      customer: sale.hadCustomer,
       groups: sale.customerGroups,
       unlocked: new Map(unlocked.map(({ offerId, uses }) => [offerId, uses])),
       left: new Map(),

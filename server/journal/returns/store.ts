@@ -10,8 +10,10 @@ export interface OriginSale {
   finishedAt: string;
   businessDate: string;
   placeId: number;
-  customerId: number | null;
-  customer: string | null;
+  /** Whether a customer was on it. */
+  hadCustomer: boolean;
+  /** Who that is now, with the groups that they are in; nobody once they are forgotten. */
+  customer: { id: number; name: string } | null;
   customerGroups: string[];
   voided: 'begun' | 'done' | null;
 }
@@ -45,10 +47,10 @@ export interface Origin {
 export async function originOf(sql: Reader, saleId: string): Promise<Origin | null> {
   const [row] = await sql.query<{ sale: OriginSale; lines: OriginLine[]; unlocked: Origin['unlocked'] }>(
     `select json_build_object('id', sale.id, 'till', till.number, 'count', sale.number, 'finishedAt', sale.finished_at,
-         'businessDate', business_date, 'placeId', till.place_id, 'customerId', sale.customer_id,
-         'customer', (select name from customer where customer.id = sale.customer_id),
+         'businessDate', business_date, 'placeId', till.place_id, 'hadCustomer', sale.customer_id is not null,
+         'customer', (select json_build_object('id', id, 'name', name) from customer where id = buyer),
          'customerGroups', coalesce((select json_agg(customer_group.name) from customer_membership
-           join customer_group on customer_group.id = group_id where customer_id = sale.customer_id), '[]'::json),
+           join customer_group on customer_group.id = group_id where customer_id = buyer), '[]'::json),
          'voided', (select state from sale_void where sale_id = sale.id)) as sale,
        coalesce((select json_agg(json_build_object(
          'position', line.position, 'itemId', line.item_id, 'number', line.number, 'name', line.name,
@@ -73,7 +75,8 @@ export async function originOf(sql: Reader, saleId: string): Promise<Origin | nu
        coalesce((select json_agg(json_build_object('offerId', offer_id, 'uses', uses))
          from (select offer_id, sum(uses) as uses from offer_use where sale_id = sale.id and uses > 0 group by offer_id)
            as used), '[]'::json) as unlocked
-     from sale join till on till.id = sale.till_id where sale.id = $1`,
+     from sale join till on till.id = sale.till_id cross join person_now(sale.customer_id) as buyer
+     where sale.id = $1`,
     [saleId],
   );
   if (!row) return null;
@@ -106,7 +109,8 @@ export async function returnsWithoutReceipt(
     await sql.query<{ count: number; amount: number }>(
       `select count(distinct sale.id)::integer as count, coalesce(-sum(line.net), 0)::bigint as amount
        from sale join sale_line as line on line.sale_id = sale.id
-       where sale.customer_id = $1 and sale.finished_at >= $2 and line.quantity < 0 and line.return_sale is null
+       where sale.customer_id = any (one_person($1)) and sale.finished_at >= $2
+         and line.quantity < 0 and line.return_sale is null
          and not exists (select 1 from sale_void where sale_id = sale.id)`,
       [customerId, since.toISOString()],
     ),
