@@ -12,6 +12,7 @@ import { catalogueHold } from './catalogueHold.ts';
 import { coldStart } from './coldStart.ts';
 import { figures1m } from './figures.ts';
 import { firstView } from './firstView.ts';
+import { customers100k } from './customers100k.ts';
 import { daySummary1m, journal1m } from './journal.ts';
 import type { Figure } from './measure.ts';
 import { offersCounter, offersExact, offersHostile, offersLarge, offersTail } from './offers.ts';
@@ -34,6 +35,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'waiting-100k': waiting100k,
   'import-50k': import50k,
   'cards-300k': cards300k,
+  'customers-100k': customers100k,
   'goods-list-100k': goodsList100k,
   'import-goods-100k': importGoods100k,
   'value-any-day': valueAnyDay,

@@ -1,5 +1,12 @@
-/** Patterns for `like all` of a column of words, each after a space: some word begins with each that is looked for. */
-export const beginnings = (words: readonly string[]): string[] =>
+/**
+ * A query for sets of words (`word_set(words) @@ $1::tsquery`): some word begins with each that is looked for. Nothing
+ * typed is an operator.
+ */
+export const beginnings = (words: readonly string[]): string =>
+  words.map((word) => `'${word.replaceAll(/['\\]/g, '$&$&')}':*`).join(' & ');
+
+/** Patterns that say the same for `like all`, where few rows are looked at: of words, each after a space. */
+export const wordPatterns = (words: readonly string[]): string[] =>
   words.map((word) => `% ${literally(word)}%`);
 
 /** A text for `like`: what is special there stands for itself. */

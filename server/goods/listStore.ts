@@ -25,8 +25,9 @@ const ORDERS: Readonly<Record<GoodsSort, string>> = {
 export function itemFits(find: string, ask: (value: Parameter) => string): string | null {
   const words = wordsOf(find);
   if (words.length === 0) return null;
-  return `(item.words like all (${ask(beginnings(words))}::text[])
-    or item.words like any (${ask(beginnings([...new Set(spellings(find).map(fold))]))}::text[]))`;
+  const codes = [...new Set(spellings(find).map(fold))].map((code) => beginnings([code]));
+  const fits = [`(${beginnings(words)})`, ...codes].join(' | ');
+  return `item.id in (select id from item where word_set(words) @@ ${ask(fits)}::tsquery)`;
 }
 
 /**

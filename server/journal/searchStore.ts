@@ -122,8 +122,9 @@ async function itemsNamed(sql: Reader, text: string): Promise<number[]> {
   const meant = await sql.query<{ id: number }>(itemsMeant('$1'), [spellings(text)]);
   const wanted = wordsOf(text);
   if (wanted.length === 0) return meant.map(({ id }) => id);
-  const called = await sql.search<{ id: number; name: string; number: string }>(
-    `select id, name, number from item where words like all ($1::text[]) limit ${MOST_LOOKED_AT}`,
+  const called = await sql.query<{ id: number; name: string; number: string }>(
+    `with named as materialized (select id, name, number from item where word_set(words) @@ $1::tsquery)
+     select * from named limit ${MOST_LOOKED_AT}`,
     [beginnings(wanted)],
   );
   // The words of an item are its category, tags and codes, too: figures that are looked for begin many a code.
@@ -137,10 +138,11 @@ async function itemsNamed(sql: Reader, text: string): Promise<number[]> {
 /** Customers who have a text as a card, or are found by it, with whatever records they had before. */
 async function customersNamed(sql: Reader, text: string): Promise<number[]> {
   const words = searchedWords(text);
-  const rows = await sql.search<{ id: number }>(
-    `with found as (
+  const rows = await sql.query<{ id: number }>(
+    `with named as materialized (select id from customer where word_set(words) @@ $2::tsquery),
+     found as (
        select customer_id as id from customer_card where upper(code) = upper($1)
-       union (select id from customer where ${words.length > 0} and words like all ($2::text[]) limit ${MOST_FOUND})),
+       union (select id from named limit ${MOST_FOUND})),
      person as (
        select array_agg(coalesce(merged_into, id)) as ids from customer where id in (select id from found))
      select customer.id from person join customer

@@ -2,7 +2,7 @@ import type { AccountQuery, AccountRow } from '../../contract/accounts.ts';
 import { ACCOUNTS_PAGE } from '../../core/people/account.ts';
 import { searchedWords } from '../../core/people/customer.ts';
 import { one, type Reader } from '../db/database.ts';
-import { beginnings } from '../db/words.ts';
+import { wordPatterns } from '../db/words.ts';
 import { NAMED } from './accountStore.ts';
 
 const SHOWS: Readonly<Record<AccountQuery['show'], string>> = {
@@ -17,7 +17,7 @@ const SHOWS: Readonly<Record<AccountQuery['show'], string>> = {
 const fits = ({ show }: AccountQuery) =>
   `not customer.gone and customer.words like all ($1::text[]) and $2::date is not null and ${SHOWS[show]}`;
 
-const patternsOf = ({ find }: AccountQuery) => beginnings(searchedWords(find));
+const patternsOf = ({ find }: AccountQuery) => wordPatterns(searchedWords(find));
 
 export type ListedAccount = Omit<AccountRow, 'ages' | 'number'>;
 

@@ -18,8 +18,14 @@ const ORDERS: Readonly<Record<DirectorySort, string>> = {
   name: 'customer.sort_name, customer.id',
   seen: 'customer.seen_at desc nulls last, customer.id',
   points: 'customer.points desc, customer.id',
-  owes: `${OWES} desc, customer.sort_name, customer.id`,
+  owes: 'coalesce(owing.balance, 0) desc, customer.sort_name, customer.id',
   added: 'customer.added_at desc, customer.id',
+};
+
+/** What an order needs besides customers. */
+const ALONG: Readonly<Partial<Record<DirectorySort, string>>> = {
+  owes: `left join account_balance as owing
+    on owing.account = 'receivable' and owing.subject = 'customer:' || customer.id`,
 };
 
 /** What a question asks of a customer, as conditions, and what it asks with. */
@@ -30,9 +36,9 @@ function conditions(query: DirectoryQuery, since: string): { where: string; give
   const words = searchedWords(query.find);
   if (words.length > 0) {
     parts.push(
-      `(customer.words like all (${ask(beginnings(words))}::text[]) or customer.id in
-        (select customer_id from customer_card where upper(code) = upper(${ask(query.find.trim())})
-          and replaced_at is null))`,
+      `customer.id in (select id from customer where word_set(words) @@ ${ask(beginnings(words))}::tsquery
+        union all select customer_id from customer_card
+          where upper(code) = upper(${ask(query.find.trim())}) and replaced_at is null)`,
     );
   }
   if (query.group)
@@ -66,7 +72,8 @@ export async function directoryIds(
   const { where, given } = conditions(query, since);
   const page = most === undefined ? '' : `limit ${most} offset ${query.page * DIRECTORY_PAGE}`;
   const rows = await sql.query<{ id: number }>(
-    `select customer.id from customer where ${where} order by ${ORDERS[query.sort]} ${page}`,
+    `select customer.id from customer ${ALONG[query.sort] ?? ''}
+     where ${where} order by ${ORDERS[query.sort]} ${page}`,
     given,
   );
   return rows.map(({ id }) => id);
@@ -112,9 +119,10 @@ export async function groupsInUse(sql: Reader): Promise<CustomerGroup[]> {
   return sql.query<CustomerGroup>(
     `select id, name, filled_on as "filledOn",
        case when spent is not null then json_build_object('spent', spent, 'months', months) end as rule,
-       (select count(*) from customer_membership join customer on customer.id = customer_id
-        where group_id = customer_group.id and not gone)::integer as count
-     from customer_group order by lower(name)`,
+       coalesce(members.count, 0)::integer as count
+     from customer_group left join (
+       select group_id, count(*) from customer_membership group by 1) as members on group_id = id
+     order by lower(name)`,
   );
 }
 

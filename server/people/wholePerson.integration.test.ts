@@ -245,4 +245,27 @@ describe(`words of customers on ${ENGINE}`, () => {
     for (const find of ['Zoë', 'zoe', 'Łukasik', 'lukasik zoe', 'LUKAS'])
       expect([find, await searched(find)]).toEqual([find, [sale]]);
   });
+
+  it('find them whatever signs are typed, none of which means anything else', async () => {
+    const id = await addSomebody(noor, "Ann O'Dell & Sons\\ | !Brass <-> (B:*)", {
+      mail: 'ann.o+1@dell.example',
+    });
+    const counter = async (find: string) =>
+      (await noor.ask<FoundCustomer[]>('GET', `/people/customers?find=${encodeURIComponent(find)}`)).body;
+    for (const find of [
+      "O'Dell",
+      'dell sons',
+      '& sons\\',
+      '!brass',
+      '<-> (b:*)',
+      'ann.o+1@dell.example',
+      'dell | brass',
+    ])
+      expect([find, (await counter(find)).map((one) => one.id)]).toEqual([
+        find,
+        find === 'dell | brass' ? [] : [id],
+      ]);
+    for (const find of ["''", '\\', ':*', '!', '&', '| |', '()', "'a' & 'b'", '%', '_'])
+      expect([find, (await counter(find)).some((one) => one.id !== id)]).toEqual([find, false]);
+  });
 });

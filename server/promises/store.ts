@@ -8,7 +8,7 @@ import type { MoneyItem, PromiseLine } from '../../core/promises/promised.ts';
 import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
 import type { PromiseFacts } from '../../core/promises/state.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
-import { beginnings } from '../db/words.ts';
+import { wordPatterns } from '../db/words.ts';
 
 const LINES = `coalesce((select json_agg(json_build_object(
     'position', line.position, 'itemId', line.item_id, 'number', line.number, 'name', line.name, 'unit', line.unit,
@@ -200,7 +200,7 @@ export async function promiseList(
   const given = (value: string | number | string[]): string => `$${values.push(value)}`;
   // Only what is asked for is asked of each row.
   const fits = [
-    ...(query.words.length > 0 ? [`words like all (${given(beginnings(query.words))}::text[])`] : []),
+    ...(query.words.length > 0 ? [`words like all (${given(wordPatterns(query.words))}::text[])`] : []),
     ...(query.customer === undefined ? [] : [`customer_id = any (one_person(${given(query.customer)}))`]),
     ...(query.kind === undefined ? [] : [`kind = ${given(query.kind)}`]),
     ...placedAt(query.placedAt, given),
