@@ -2,6 +2,7 @@
 // counts.
 import { spawn } from 'node:child_process';
 import { readFileSync, rmSync } from 'node:fs';
+import { constants, setPriority } from 'node:os';
 import { join } from 'node:path';
 import { build, installPackages, prepare, ROOT } from './steps.mjs';
 import { installSystemPackages } from './systemPackages.mjs';
@@ -35,11 +36,12 @@ const failures = [];
 const times = [];
 
 /** Runs a program of a package, and shows what it printed when it has ended: two at once would mix. */
-function run(title, name, args) {
+function run(title, name, args, priority = constants.priority.PRIORITY_LOW) {
   const began = performance.now();
   const printed = [];
   return new Promise((done) => {
     const child = spawn(process.execPath, [join(ROOT, 'node_modules', '.bin', name), ...args], { cwd: ROOT });
+    setPriority(child.pid, priority);
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => printed.push(part));
     child.on('close', (code) => {
       const seconds = Math.round((performance.now() - began) / 1000);
@@ -55,12 +57,12 @@ async function check([title, name, args]) {
   else failures.push(title);
 }
 
-async function test(project) {
+async function test(project, priority) {
   const file = join(ROOT, 'dist', `tests-${project}.json`);
   rmSync(file, { force: true });
   const only = wanted.includes('powercut') ? ['powerCut'] : [];
   const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=${file}`];
-  await run(project, 'vitest', ['run', '--project', project, ...only, ...reporters]);
+  await run(project, 'vitest', ['run', '--project', project, ...only, ...reporters], priority);
   try {
     const result = JSON.parse(readFileSync(file, 'utf8'));
     passed += result.numPassedTests;
@@ -85,10 +87,7 @@ const projects = new Set(
   all ? Object.values(PROJECTS).flat() : wanted.flatMap((part) => PROJECTS[part] ?? []),
 );
 const has = (project) => projects.has(project);
-/**
- * The longest first: three are done at a time, for each waits now and then, and the next one as soon as one has
- * ended.
- */
+/** The longest first: three are done at a time, for each waits now and then, and the next one once one has ended. */
 const works = [
   ...['pglite', 'postgres', 'faults'].filter(has).map((one) => () => test(one)),
   ...(all ? CHECKS : []).map((one) => () => check(one)),
@@ -97,9 +96,10 @@ const works = [
 async function lane() {
   for (let work = works.shift(); work; work = works.shift()) await work();
 }
-await Promise.all([lane(), lane(), lane()]);
-// The real interface has the machine for itself.
-if (has('e2e')) await test('e2e');
+// The real interface, where somebody waits for answers, goes before all of them; they have what it leaves of the
+// machine.
+const realInterface = has('e2e') ? test('e2e', constants.priority.PRIORITY_NORMAL) : undefined;
+await Promise.all([realInterface, lane(), lane(), lane()]);
 
 for (const failure of failures) console.log(`\n✗ ${failure}`);
 console.log(`\nWhere the time goes:\n${times.join('\n')}`);
