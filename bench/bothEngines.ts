@@ -38,7 +38,7 @@ async function onEngine(
   const serving = await serve(settings, {
     webFolder: '/nowhere',
     fill: fillNewDemo,
-    log: pino({ level: 'silent' }),
+    log: pino({ level: 'error' }, pino.destination(2)),
   });
   try {
     return await measure(serving, engine);

@@ -41,8 +41,8 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
     const [through, bare] = await inTurn(
       ROUNDS,
       async (round) => {
-        const { status } = await browser.ask('GET', `/people/${addressOf(round)}`);
-        if (status !== 200) throw new Error(`no answer: ${what}`);
+        const { status, body } = await browser.ask('GET', `/people/${addressOf(round)}`);
+        if (status !== 200) throw new Error(`${what}: ${status} ${JSON.stringify(body)}`);
       },
       () => onePage(database),
     );

@@ -50,7 +50,7 @@ export async function openLargeHouse(): Promise<Serving> {
   const serving = await serve(readSettings({ MONDREL_DATA: folder, PORT: '0', MONDREL_BACKUPS_KEPT: '0' }), {
     webFolder: 'dist/web',
     fill: fillLarge,
-    log: pino({ level: 'silent' }),
+    log: pino({ level: 'error' }, pino.destination(2)),
   });
   return {
     ...serving,

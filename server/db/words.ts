@@ -1,3 +1,5 @@
+import { fold } from '../../core/words.ts';
+
 /**
  * A query for sets of words (`word_set(words) @@ $1::tsquery`): some word begins with each that is looked for. Nothing
  * typed is an operator.
@@ -11,3 +13,10 @@ export const wordPatterns = (words: readonly string[]): string[] =>
 
 /** A text for `like`: what is special there stands for itself. */
 export const literally = (text: string): string => text.replaceAll(/[\\%_]/g, '\\$&');
+
+/**
+ * A condition: somewhere in a text stands what was typed, however either is written. Every row is looked at.
+ * @param put takes a value that the condition needs, and says where it stands
+ */
+export const says = (text: string, typed: string, put: (value: string) => string): string =>
+  `(folded(${text}) like ${put(`%${literally(fold(typed))}%`)} or ${text} ilike ${put(`%${literally(typed)}%`)})`;

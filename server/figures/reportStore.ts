@@ -8,6 +8,7 @@ import {
   type ReportName,
 } from '../../core/figures/reports.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
+import { says } from '../db/words.ts';
 import { businessDays, type ShopClock } from './shopDays.ts';
 import { REPORT_SQL, type Put } from './reportSql.ts';
 
@@ -76,9 +77,7 @@ export async function findReport(
     ...numbers.map((key) => `now_${key}`),
     ...(beside ? numbers.map((key) => `before_${key}`) : []),
   ];
-  const found = query.find
-    ? `where (name || ' ' || more) ilike '%' || ${put(query.find.replaceAll(/[%_\\]/g, '\\$&'))} || '%'`
-    : '';
+  const found = query.find ? `where ${says("(name || ' ' || more)", query.find, put)}` : '';
   // A day's lines are found one by one, those of a year all at once.
   const asking = REPORT_SQL[name].kept ? sql.query : sql.search;
   const rows = await asking<Record<string, number | null> & { key: string; name: string; more: string }>(

@@ -4,7 +4,9 @@ import {
   type StoredValueKind,
   type StoredValueReason,
 } from '../../core/giftCards/storedValue.ts';
-import { one, type Reader, type Writer } from '../db/database.ts';
+import { searchedWords } from '../../core/people/customer.ts';
+import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
+import { beginnings, literally } from '../db/words.ts';
 
 export type StoredValueRow = Omit<StoredValueView, 'problem' | 'dormant'>;
 
@@ -12,11 +14,6 @@ const ROW = `value.id, value.number, value.kind, value.state, value.balance, sin
   expires_on as "expiresOn", customer.name as customer, value.mail, issued_at as "issuedAt", used_at as "usedAt",
   held_of(value.id) as held
   from stored_value as value left join customer on customer.id = value.customer_id`;
-
-const FOUND = `where ($1 = '' or $4 and value.number like '%' || upper($1) || '%' or value.number = upper($1)
-    or length($1) = 4 and right(value.number, 4) = upper($1)
-    or customer.name ilike '%' || $1 || '%' or value.mail ilike '%' || $1 || '%')
-  and ($2 = '' or value.kind = $2) and ($3 = '' or value.state = $3)`;
 
 export interface ValueFilter {
   find: string;
@@ -26,25 +23,45 @@ export interface ValueFilter {
   state: string;
 }
 
-export function listValues(
-  sql: Reader,
-  { find, kind, state, parts }: ValueFilter,
-  most: number,
-  skip: number,
-) {
+/** What a question asks of cards and certificates, as a condition, and what it asks with. */
+function conditions({ find, kind, state, parts }: ValueFilter): { where: string; given: Parameter[] } {
+  const given: Parameter[] = [];
+  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const wanted = ['true'];
+  if (kind) wanted.push(`value.kind = ${ask(kind)}`);
+  if (state) wanted.push(`value.state = ${ask(state)}`);
+  if (find) {
+    const number = find.toUpperCase();
+    const words = searchedWords(find);
+    const holders = `select id from customer where word_set(words) @@ ${ask(beginnings(words))}::tsquery`;
+    const ways = [
+      `value.number = ${ask(number)}`,
+      ...(parts ? [`value.number like ${ask(`%${literally(number)}%`)}`] : []),
+      ...(number.length === 4 ? [`right(value.number, 4) = ${ask(number)}`] : []),
+      `value.customer_id in (${holders})`,
+      `lower(value.mail) like ${ask(`%${literally(find.toLowerCase())}%`)}`,
+    ];
+    wanted.push(`(${ways.join(' or ')})`);
+  }
+  return { where: wanted.join(' and '), given };
+}
+
+export function listValues(sql: Reader, filter: ValueFilter, most: number, skip: number) {
+  const { where, given } = conditions(filter);
   return sql.query<StoredValueRow>(
-    `select ${ROW} ${FOUND} order by value.issued_at desc, value.id desc
+    `select ${ROW} where ${where} order by value.issued_at desc, value.id desc
       limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
-    [find, kind, state, parts],
+    given,
   );
 }
 
-export async function sumValues(sql: Reader, { find, kind, state, parts }: ValueFilter) {
+export async function sumValues(sql: Reader, filter: ValueFilter) {
+  const { where, given } = conditions(filter);
   return one(
     await sql.query<{ count: number; outstanding: number }>(
       `select count(*)::integer as count, coalesce(sum(value.balance), 0)::bigint as outstanding
-       from stored_value as value left join customer on customer.id = value.customer_id ${FOUND}`,
-      [find, kind, state, parts],
+       from stored_value as value where ${where}`,
+      given,
     ),
   );
 }

@@ -1,5 +1,6 @@
 import type { SupplierItem, SupplierRow, WantedSupplier } from '../../contract/supply.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { says } from '../db/words.ts';
 
 /** What is to come of open orders, at what was agreed or is known of it. */
 const TO_COME = `coalesce((select sum(round(coalesce(line.unit_cost, 0)::numeric * greatest(0,
@@ -8,15 +9,20 @@ const TO_COME = `coalesce((select sum(round(coalesce(line.unit_cost, 0)::numeric
   where purchase_order.supplier_id = supplier.id and purchase_order.state = 'sent'), 0)::bigint`;
 
 export function listSuppliers(sql: Reader, find: string): Promise<SupplierRow[]> {
+  const given: string[] = [];
+  const named = says(
+    "concat_ws(' ', name, contact, city, number)",
+    find,
+    (value) => `$${given.push(value)}`,
+  );
   return sql.query<SupplierRow>(
     `select id, number, name, active,
        (select count(*)::integer from item_supplier where supplier_id = supplier.id) as items,
        (select count(*)::integer from purchase_order where supplier_id = supplier.id and state = 'sent') as orders,
        ${TO_COME} as "toCome",
        (select max(at) from goods_receipt where supplier_id = supplier.id) as "lastDelivery"
-     from supplier where $1 = '' or concat_ws(' ', name, contact, city, number) ilike '%' || $1 || '%'
-     order by active desc, name`,
-    [find.replaceAll(/[%_\\]/g, '\\$&')],
+     from supplier where ${named} order by active desc, name`,
+    given,
   );
 }
 

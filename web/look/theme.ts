@@ -70,9 +70,21 @@ export function createLook(nonce: string, theme: 'light' | 'dark' | 'system') {
       VTextField: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
       VTextarea: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
       VSelect: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
-      VCombobox: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
+      VCombobox: {
+        variant: 'outlined',
+        density: 'comfortable',
+        color: 'primary',
+        hideDetails: 'auto',
+        ignoreAccents: true,
+      },
       VDateInput: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
-      VAutocomplete: { variant: 'outlined', density: 'comfortable', color: 'primary', hideDetails: 'auto' },
+      VAutocomplete: {
+        variant: 'outlined',
+        density: 'comfortable',
+        color: 'primary',
+        hideDetails: 'auto',
+        ignoreAccents: true,
+      },
     },
   });
 }

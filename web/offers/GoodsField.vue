@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { OfferGoods } from '../../core/offers/offer.ts';
+import { fold } from '../../core/words.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { useOffersStore } from './offersStore.ts';
 
@@ -27,8 +28,8 @@ const choices = computed(() => {
 watch(
   search,
   async (text) => {
-    const words = text.trim().toLowerCase();
-    const categories = (await catalogue.categories()).filter((name) => name.toLowerCase().includes(words));
+    const words = fold(text.trim());
+    const categories = (await catalogue.categories()).filter((name) => fold(name).includes(words));
     const items = words ? await catalogue.search(words, 12) : [];
     await offers.learn(items.map(({ id }) => id));
     found.value = [...categories.map(ofCategory), ...items.map(({ id }) => ofItem(id))];
