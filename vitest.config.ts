@@ -38,12 +38,12 @@ export default defineConfig({
           // They keep nothing: starting over for each file took longer than its tests.
           isolate: false,
           // Laws are tried on hundreds of sets: how long that takes is the machine's affair.
-          testTimeout: 60_000,
+          testTimeout: MOST_MS,
         },
       },
       {
         extends: true,
-        test: { name: 'unit-pages', include: ['web/**/*.test.ts'], testTimeout: 60_000 },
+        test: { name: 'unit-pages', include: ['web/**/*.test.ts'], testTimeout: MOST_MS },
       },
       ...(['pglite', 'postgres'] as const).map((engine) => ({
         extends: true as const,

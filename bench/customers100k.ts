@@ -13,22 +13,23 @@ const ROUNDS = 20;
 const SYLLABLES = 'ka ri mo tel ban dor fi sa lun ve por qui ne gar hol stra wen jo zu bel'.split(' ');
 
 /**
- * Finding somebody at the Counter, and the list of customers, through HTTP among 100,000; the floor reads one page of
- * the list in plain SQL.
+ * Finding somebody at the Counter and in the journal, and the list of customers, through HTTP among 100,000; the floor
+ * reads one page of the list in plain SQL.
  */
 export const customers100k = (): Promise<Figure[]> => onBothEngines(measure);
 
 const syllable = (nth: number): string => SYLLABLES[Math.abs(nth) % SYLLABLES.length] ?? '';
 
 const QUESTIONS: Readonly<Record<string, (round: number) => string>> = {
-  'one letter': (round) => `customers?find=${syllable(round).slice(0, 1)}`,
-  names: (round) => `customers?find=${syllable(round)}${syllable(3 * round)} ${syllable(7 * round)}`,
-  'end of a phone': (round) => `customers?find=${1000 + Math.abs(round) * 37}`,
-  nobody: () => 'customers?find=xyzzy',
-  list: () => 'directory',
-  'list found': (round) => `directory?find=${syllable(round)}${syllable(3 * round)} ${syllable(7 * round)}`,
-  'list by what is owed': () => 'directory?sort=owes',
-  'list of a group': () => 'directory?group=1',
+  'one letter': (round) => `people/customers?find=${syllable(round).slice(0, 1)}`,
+  names: (round) => `people/customers?find=${syllable(round)}${syllable(3 * round)} ${syllable(7 * round)}`,
+  'end of a phone': (round) => `people/customers?find=${1000 + Math.abs(round) * 37}`,
+  nobody: () => 'people/customers?find=xyzzy',
+  list: () => 'people/directory',
+  'list found': (round) => `people/directory?find=${syllable(round)}${syllable(3 * round)} ${syllable(7 * round)}`,
+  'list by what is owed': () => 'people/directory?sort=owes',
+  'list of a group': () => 'people/directory?group=1',
+  'journal by a name': (round) => `journal/sales?find=${syllable(round)}${syllable(3 * round)}`,
 };
 
 async function measure(serving: Serving, engine: string): Promise<Figure[]> {
@@ -41,7 +42,7 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
     const [through, bare] = await inTurn(
       ROUNDS,
       async (round) => {
-        const { status, body } = await browser.ask('GET', `/people/${addressOf(round)}`);
+        const { status, body } = await browser.ask('GET', `/${addressOf(round)}`);
         if (status !== 200) throw new Error(`${what}: ${status} ${JSON.stringify(body)}`);
       },
       () => onePage(database),

@@ -95,10 +95,11 @@ export function journalRoutes(house: House): Router {
   router.post(
     '/sales/:id/sent',
     write(house, 'journal.see', sendReceiptSchema, async ({ sql, person, request, body, afterwards }) => {
-      await sendReceipt(sql, person, saleId(request), body, clock.now());
+      const customerId = await sendReceipt(sql, person, saleId(request), body, clock.now());
       afterwards(() => {
         house.printing.wake();
         house.outbox.wake();
+        if (customerId !== null) house.events.tell({ kind: 'people-changed', customerId });
       });
     }),
   );

@@ -143,10 +143,8 @@ async function customersNamed(sql: Reader, text: string): Promise<number[]> {
      found as (
        select customer_id as id from customer_card where upper(code) = upper($1)
        union (select id from named limit ${MOST_FOUND})),
-     person as (
-       select array_agg(coalesce(merged_into, id)) as ids from customer where id in (select id from found))
-     select customer.id from person join customer
-       on customer.id = any (person.ids) or customer.merged_into = any (person.ids)`,
+     person as (select coalesce(merged_into, customer.id) as id from found join customer using (id))
+     select id from person union select customer.id from person join customer on merged_into = person.id`,
     [text, beginnings(words)],
   );
   return rows.map(({ id }) => id);

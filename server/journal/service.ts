@@ -97,14 +97,17 @@ export async function journalSale(sql: Reader, id: string, tillId: number, at: D
   };
 }
 
-/** Sends a receipt out once more, another way; remembers it for the customer where that is wanted. */
+/**
+ * Sends a receipt out once more, another way; remembers it for the customer where that is wanted.
+ * @returns for whom it was remembered
+ */
 export async function sendReceipt(
   sql: Writer,
   person: Person,
   saleId: string,
   { by, to, remember }: SendReceipt,
   at: Date,
-): Promise<void> {
+): Promise<number | null> {
   await findSale(sql, saleId);
   if (by === 'mail' || by === 'text') {
     await addMessage(sql, {
@@ -120,9 +123,11 @@ export async function sendReceipt(
     const kind = by === 'gift' ? 'gift-receipt' : printed ? 'copy' : 'receipt';
     await addPrintJob(sql, { tillId: person.tillId, kind, saleId, at });
   }
-  if (by === 'gift' || !(remember || by === 'none')) return;
+  if (by === 'gift' || !(remember || by === 'none')) return null;
   const customer = await store.receiptCustomer(sql, saleId);
-  if (customer) await keepReceiptWish(sql, customer, { by, to }, { staffId: person.staffId, at });
+  if (!customer) return null;
+  await keepReceiptWish(sql, customer, { by, to }, { staffId: person.staffId, at });
+  return customer.id;
 }
 
 /** A paper about a stored sale, made from what was stored. @throws Problem 404 */

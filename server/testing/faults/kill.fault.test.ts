@@ -69,6 +69,6 @@ describe('a server that is killed under load', () => {
       expect(await database.ask(verify)).toEqual([]);
       await database.close();
     },
-    300_000 + KILLS * 20_000,
+    300_000 + KILLS * 60_000,
   );
 });

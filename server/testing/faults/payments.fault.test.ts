@@ -161,6 +161,6 @@ describe('a server that is killed while payments are taken', () => {
       expect(await database.ask(verify)).toEqual([]);
       await database.close();
     },
-    300_000 + KILLS * 20_000,
+    300_000 + KILLS * 60_000,
   );
 });
