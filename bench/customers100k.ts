@@ -26,7 +26,8 @@ const QUESTIONS: Readonly<Record<string, (round: number) => string>> = {
   'end of a phone': (round) => `people/customers?find=${1000 + Math.abs(round) * 37}`,
   nobody: () => 'people/customers?find=xyzzy',
   list: () => 'people/directory',
-  'list found': (round) => `people/directory?find=${syllable(round)}${syllable(3 * round)} ${syllable(7 * round)}`,
+  'list found': (round) =>
+    `people/directory?find=${syllable(round)}${syllable(3 * round)} ${syllable(7 * round)}`,
   'list by what is owed': () => 'people/directory?sort=owes',
   'list of a group': () => 'people/directory?group=1',
   'journal by a name': (round) => `journal/sales?find=${syllable(round)}${syllable(3 * round)}`,

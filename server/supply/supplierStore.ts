@@ -10,11 +10,7 @@ const TO_COME = `coalesce((select sum(round(coalesce(line.unit_cost, 0)::numeric
 
 export function listSuppliers(sql: Reader, find: string): Promise<SupplierRow[]> {
   const given: string[] = [];
-  const named = says(
-    "concat_ws(' ', name, contact, city, number)",
-    find,
-    (value) => `$${given.push(value)}`,
-  );
+  const named = says("concat_ws(' ', name, contact, city, number)", find, (value) => `$${given.push(value)}`);
   return sql.query<SupplierRow>(
     `select id, number, name, active,
        (select count(*)::integer from item_supplier where supplier_id = supplier.id) as items,

@@ -47,10 +47,15 @@ const LINE: BasketLine = {
   listPrice: 1_000,
 };
 
+// What a basket of one test has yet to send is sent into no other.
 beforeEach(() => {
+  vi.useFakeTimers();
   setActivePinia(createPinia());
   pricing.answer = [];
   pricing.at = 'once';
+});
+afterEach(() => {
+  vi.useRealTimers();
 });
 
 describe('what was taken out of the basket', () => {
@@ -81,11 +86,7 @@ describe('what was taken out of the basket', () => {
 });
 
 describe('a basket whose answer was lost', () => {
-  beforeEach(() => {
-    vi.useFakeTimers();
-  });
   afterEach(() => {
-    vi.useRealTimers();
     vi.mocked(write).mockReset().mockResolvedValue({ revision: 1 });
   });
 
