@@ -43,7 +43,12 @@ export default defineConfig({
       },
       {
         extends: true,
-        test: { name: 'unit-pages', include: ['web/**/*.test.ts'], testTimeout: MOST_MS },
+        test: {
+          name: 'unit-pages',
+          include: ['web/**/*.test.ts'],
+          setupFiles: 'web/testing/leftOvers.ts',
+          testTimeout: MOST_MS,
+        },
       },
       ...(['pglite', 'postgres'] as const).map((engine) => ({
         extends: true as const,
