@@ -159,12 +159,3 @@ export async function customerNow(
   );
   return row;
 }
-
-/** Under which record a customer is found now. */
-export async function standsFor(sql: Reader, id: number): Promise<number> {
-  const [row] = await sql.query<{ id: number }>(
-    'select coalesce(merged_into, id) as id from customer where id = $1',
-    [id],
-  );
-  return row?.id ?? id;
-}

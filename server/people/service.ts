@@ -8,7 +8,7 @@ import { shopTime } from '../clock.ts';
 import { promisesFor } from '../promises/rows.ts';
 import { readShop, shopToday } from '../shop/store.ts';
 import { giveCard } from './cards.ts';
-import { putRecords, standsFor } from './recordStore.ts';
+import { customerNow, putRecords } from './recordStore.ts';
 import { accountsFor } from './accountStore.ts';
 import * as store from './store.ts';
 
@@ -42,10 +42,11 @@ export async function customerOfCard(sql: Reader, code: string, at: Date): Promi
 
 /** What the Counter shows of a customer; of one who was merged, of the record that stays. @throws Problem 404 */
 export async function readCustomer(sql: Reader, asked: number, at: Date): Promise<CustomerPanel> {
-  const id = await standsFor(sql, asked);
-  const panel = await store.customerPanel(sql, id, VISITS);
+  const customer = await customerNow(sql, asked);
+  const panel = customer && (await store.customerPanel(sql, customer.id, VISITS));
   if (!panel) throw new Problem('no-customer', 'There is no such customer.');
   const { endings, ...rest } = panel;
+  const { id } = rest;
   const today = await shopToday(sql, at);
   return {
     ...rest,
