@@ -4,6 +4,7 @@ import { TENDER_KINDS, type TenderKind } from '../core/payment/tenderKinds.ts';
 import type { TenderType } from '../core/payment/tenderType.ts';
 import type { PricedBasket } from '../core/pricing/price.ts';
 import { CURRENCIES } from '../core/payment/currency.ts';
+import type { TerminalRow } from './cardPayments.ts';
 import { basketSchema, type FinishedSale } from './counter.ts';
 
 /** Takes one payment for a basket. Its id is the key: asking twice takes once. */
@@ -182,6 +183,14 @@ export const paymentSettingsSchema = object({
   dormantMonths: whole().min(1, 'At least one month.').max(600).nullable().default(null),
 });
 export type PaymentSettings = InferType<typeof paymentSettingsSchema>;
+
+/** How the shop takes money, for Setup. @property seen the last change of Setup that this holds */
+export interface PaymentSetup {
+  seen: number;
+  settings: PaymentSettings;
+  types: TenderType[];
+  terminals: TerminalRow[];
+}
 
 /** What a till has to know to take payments. */
 export interface PaymentFacts {

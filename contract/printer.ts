@@ -77,6 +77,8 @@ export interface TillPrinter {
   setup: PrinterSetup;
   trouble: string | null;
   waiting: number;
+  /** The last change of Setup that this holds. */
+  seen: number;
 }
 
 /** A paper that came out of the stand-in. */

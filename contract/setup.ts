@@ -337,6 +337,8 @@ export interface TaxCategory {
 
 /** Everything that the Setup page shows. */
 export interface SetupFacts {
+  /** The last change of Setup that these facts hold; whoever changes something says it. */
+  seen: number;
   /** The shop's calendar day. */
   today: string;
   progress: SetupProgress;

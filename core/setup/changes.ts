@@ -29,3 +29,24 @@ export function settingChanges(
     return from === to ? [] : [{ section, what, was: from, became: to }];
   });
 }
+
+/** A change that was kept, and whose it is. */
+export interface KeptChange extends SettingChange {
+  who: string;
+}
+
+/**
+ * The changes of others that a change would undo unseen: those of the same settings, of which whoever made it had not
+ * heard.
+ * @param since what was changed after they had looked, the oldest first
+ */
+export function undoneUnseen(mine: readonly SettingChange[], since: readonly KeptChange[]): KeptChange[] {
+  return since.filter(({ section, what }) =>
+    mine.some((change) => change.section === section && change.what === what),
+  );
+}
+
+/** What others changed, in words for whoever was about to undo it. */
+export function changedWords({ what, was, became, who }: KeptChange): string {
+  return `${what}: ${was || 'nothing'} → ${became || 'nothing'} (${who}).`;
+}

@@ -24,7 +24,8 @@ import { listTerminals } from '../cardPayments/store.ts';
 import { forgetCard, keepCardOf } from './cardsOnFile.ts';
 import * as service from './service.ts';
 import * as steps from './tenderSteps.ts';
-import { change, keepChanges } from '../shop/changes.ts';
+import { lastChange } from '../shop/changeStore.ts';
+import { change, keepChanges, seenBy } from '../shop/changes.ts';
 import { sourceOf } from '../staff/source.ts';
 import * as settings from './settingsStore.ts';
 import { cardsOnFile } from '../people/cardOnFileStore.ts';
@@ -114,12 +115,11 @@ function addTenders(router: Router, house: House): void {
 }
 
 function addSettings(router: Router, house: House): void {
-  const changed = () => house.events.tell({ kind: 'shop-changed' });
-
   router.get('/settings', async (request, response) => {
     personWith(request, 'shop.set-up');
     response.json(
       await house.database.ask(async (sql) => ({
+        seen: await lastChange(sql),
         settings: await settings.readPaymentSettings(sql),
         types: await tenderTypes(sql),
         terminals: await listTerminals(sql),
@@ -128,15 +128,14 @@ function addSettings(router: Router, house: House): void {
   });
   router.put(
     '/settings',
-    change(house, paymentSettingsSchema, async ({ sql, body, afterwards }) => {
+    change(house, paymentSettingsSchema, async ({ sql, body }) => {
       if (body.roundUpStep > 0 && !body.fund) throw fieldProblem('fund', 'Whom does the shop round up for?');
       await settings.putPaymentSettings(sql, body);
-      afterwards(changed);
     }),
   );
   router.post(
     '/types',
-    change(house, tenderTypeSchema, async ({ sql, body, afterwards }) => {
+    change(house, tenderTypeSchema, async ({ sql, body }) => {
       const known = await tenderTypes(sql);
       if (tenderKind(body.kind).onlyOnce) {
         throw fieldProblem('kind', 'There is one of this kind already.');
@@ -144,13 +143,12 @@ function addSettings(router: Router, house: House): void {
       if (known.some(({ name }) => name.toLowerCase() === body.name.toLowerCase())) {
         throw fieldProblem('name', `There is ${body.name} already.`);
       }
-      afterwards(changed);
       return { id: await settings.addTenderType(sql, body) };
     }),
   );
   router.put(
     '/types/:id',
-    change(house, tenderTypeSchema, async ({ sql, body, request, afterwards }) => {
+    change(house, tenderTypeSchema, async ({ sql, body, request }) => {
       const id = idIn(request.params.id);
       const known = await tenderTypes(sql);
       const type = known.find((one) => one.id === id);
@@ -160,19 +158,18 @@ function addSettings(router: Router, house: House): void {
       }
       if (type.kind === 'cash' && !body.active) throw fieldProblem('active', 'Cash is always taken.');
       await settings.changeTenderType(sql, id, { ...body, kind: type.kind });
-      afterwards(changed);
     }),
   );
   router.put(
     '/order',
-    change(house, tenderOrderSchema, async ({ sql, body, afterwards }) => {
+    change(house, tenderOrderSchema, async ({ sql, body }) => {
       await settings.orderTenderTypes(sql, body.ids.split(',').map(Number));
-      afterwards(changed);
     }),
   );
   router.post('/terminals', async (request, response) => {
     const person = personWith(request, 'shop.set-up');
     idempotencyKey(request);
+    const seen = seenBy(request);
     const { name, code, tillId } = await validate(pairTerminalSchema, request);
     const terminals = await house.database.ask(listTerminals);
     if (terminals.some((one) => one.name.toLowerCase() === name.toLowerCase())) {
@@ -183,19 +180,18 @@ function addSettings(router: Router, house: House): void {
       throw error;
     });
     await house.database.write((sql) =>
-      keepChanges(house, sql, { staffId: person.staffId, at: house.clock.now() }, async () => {
+      keepChanges(house, sql, { staffId: person.staffId, at: house.clock.now(), seen }, async () => {
         const id = await settings.addTerminal(sql, serial, name);
         await settings.offerTerminal(sql, tillId, id, true);
       }),
     );
-    changed();
+    house.events.tell({ kind: 'shop-changed' });
     response.json({ serial });
   });
   router.put(
     '/terminals/till',
-    change(house, tillTerminalSchema, async ({ sql, body, afterwards }) => {
+    change(house, tillTerminalSchema, async ({ sql, body }) => {
       await settings.offerTerminal(sql, body.tillId, body.terminalId, body.offered);
-      afterwards(changed);
     }),
   );
 }

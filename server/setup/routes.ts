@@ -54,8 +54,6 @@ import { putShopSettings } from '../shop/store.ts';
 
 export function setupRoutes(house: House): Router {
   const router = Router();
-  /** The tills read the shop's facts afresh. */
-  const changed = () => house.events.tell({ kind: 'shop-changed' });
 
   router.get('/welcome', async (_request, response) => {
     response.json(await welcome(house));
@@ -82,7 +80,6 @@ export function setupRoutes(house: House): Router {
     change(house, shopSettingsSchema, async ({ sql, body, afterwards }) => {
       afterwards(() => {
         writeFiguresAs(body.locale);
-        changed();
         house.outbox.wake();
       });
       await putShopSettings(sql, body);
@@ -125,56 +122,49 @@ export function setupRoutes(house: House): Router {
 
   router.post(
     '/tax-categories',
-    change(house, newTaxCategorySchema, async ({ sql, body, afterwards }) => {
-      afterwards(changed);
+    change(house, newTaxCategorySchema, async ({ sql, body }) => {
       return { id: await addTaxCategory(sql, body.name) };
     }),
   );
 
   router.post(
     '/tax-rates',
-    change(house, newTaxRateSchema, async ({ sql, body, afterwards }) => {
-      afterwards(changed);
+    change(house, newTaxRateSchema, async ({ sql, body }) => {
       return { id: await addTaxRate(sql, body, house.clock.now()) };
     }),
   );
 
   router.delete(
     '/tax-rates/:id',
-    change(house, null, ({ sql, request, afterwards }) => {
-      afterwards(changed);
+    change(house, null, ({ sql, request }) => {
       return dropTaxRate(sql, Number(request.params.id) || 0, house.clock.now());
     }),
   );
 
   router.post(
     '/discount-presets',
-    change(house, newPresetSchema, async ({ sql, body, afterwards }) => {
-      afterwards(changed);
+    change(house, newPresetSchema, async ({ sql, body }) => {
       return { id: await addDiscountPreset(sql, body) };
     }),
   );
 
   router.delete(
     '/discount-presets/:id',
-    change(house, null, ({ sql, request, afterwards }) => {
-      afterwards(changed);
+    change(house, null, ({ sql, request }) => {
       return endPreset(sql, Number(request.params.id) || 0);
     }),
   );
 
   router.put(
     '/discount-limits',
-    change(house, discountLimitSchema, ({ sql, body, afterwards }) => {
-      afterwards(changed);
+    change(house, discountLimitSchema, ({ sql, body }) => {
       return setDiscountLimit(sql, body.role, body.rate);
     }),
   );
 
   router.put(
     '/after-sale',
-    change(house, afterSaleSchema, async ({ sql, body, afterwards }) => {
-      afterwards(changed);
+    change(house, afterSaleSchema, async ({ sql, body }) => {
       await putAfterSale(sql, body);
       await setRefundLimits(sql, body.refundLimits);
     }),
@@ -187,16 +177,14 @@ export function setupRoutes(house: House): Router {
 
   router.put(
     '/layaway',
-    change(house, layawayRulesSchema, async ({ sql, body, afterwards }) => {
-      afterwards(changed);
+    change(house, layawayRulesSchema, async ({ sql, body }) => {
       await setLayaway(sql, body);
     }),
   );
 
   router.put(
     '/points',
-    change(house, programmeSchema, async ({ sql, body, afterwards }) => {
-      afterwards(changed);
+    change(house, programmeSchema, async ({ sql, body }) => {
       await putProgramme(sql, body, house.clock.now());
     }),
   );
@@ -214,8 +202,7 @@ export function setupRoutes(house: House): Router {
 
   router.put(
     '/accounts',
-    change(house, accountRulesSchema, async ({ sql, body, afterwards }) => {
-      afterwards(changed);
+    change(house, accountRulesSchema, async ({ sql, body }) => {
       await putAccountRules(sql, body);
     }),
   );

@@ -22,6 +22,7 @@ import { listChannels } from '../promises/channelStore.ts';
 import { orderPlaces, orderSetup, putOrderRules } from '../promises/orderStore.ts';
 import { layawaySetup, putLayawayRules, setMoneyItems } from '../promises/store.ts';
 import { readAfterSale } from '../shop/afterSaleStore.ts';
+import { lastChange } from '../shop/changeStore.ts';
 import { addPreset, discountPresets } from '../offers/presetStore.ts';
 import { discountLimits, stockLimits } from '../staff/limitStore.ts';
 import { accountItem, readAccountRules, setAccountItem } from '../people/accountStore.ts';
@@ -135,6 +136,8 @@ export function tillFacts({ database, clock }: House, tillId: number): Promise<T
 
 /** Everything that the Setup page shows. */
 export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
+  // Before all else: what is changed while the rest is read counts as not seen.
+  const seen = await lastChange(sql);
   const {
     name,
     openingFloat,
@@ -157,6 +160,7 @@ export async function setupFacts(sql: Reader, at: Date): Promise<SetupFacts> {
   const granted = await listRights(sql);
   const rightsOf = (role: Role) => granted.filter((one) => one.role === role).map(({ right }) => right);
   return {
+    seen,
     shop: {
       name,
       openingFloat,

@@ -1,7 +1,28 @@
 import type { SetupChange } from '../../contract/setup.ts';
-import type { SettingChange } from '../../core/setup/changes.ts';
-import type { Reader, Writer } from '../db/database.ts';
+import type { KeptChange, SettingChange } from '../../core/setup/changes.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
 import { says } from '../db/words.ts';
+
+/** Whoever changes Setup next waits until this is stored: what was changed before is known then. */
+export async function takeTurns(sql: Writer): Promise<void> {
+  await sql.query('lock table setup_change in share row exclusive mode');
+}
+
+/** The last change of Setup that there is; 0 where there is none. */
+export async function lastChange(sql: Reader): Promise<number> {
+  return one(
+    await sql.query<{ last: number }>('select coalesce(max(id), 0)::bigint as last from setup_change'),
+  ).last;
+}
+
+/** What was changed after a change that was seen, the oldest first. */
+export function changesSince(sql: Reader, seen: number): Promise<KeptChange[]> {
+  return sql.query<KeptChange>(
+    `select section, what, was, became, staff.name as who from setup_change join staff on staff.id = staff_id
+     where setup_change.id > $1 order by setup_change.id`,
+    [seen],
+  );
+}
 
 /** Keeps one change that has no value to show, as a new PIN. */
 export async function noteChange(

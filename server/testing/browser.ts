@@ -26,6 +26,9 @@ export interface Browser {
   listen(signal: AbortSignal): Promise<Response>;
 }
 
+/** A change of Setup later than any. */
+const JUST_NOW = String(Number.MAX_SAFE_INTEGER);
+
 /** A browser that talks to the server at an address. */
 export function browserOf(url: () => string): Browser {
   let cookie = '';
@@ -37,7 +40,8 @@ export function browserOf(url: () => string): Browser {
           'content-type': 'application/json',
           cookie,
           origin: url(),
-          ...(method === 'GET' ? {} : { 'idempotency-key': newKey() }),
+          // Whoever changes Setup in a test has just looked, where they do not say otherwise.
+          ...(method === 'GET' ? {} : { 'idempotency-key': newKey(), 'setup-seen': JUST_NOW }),
           ...headers,
         },
         ...(body === undefined ? {} : { body: JSON.stringify(body) }),

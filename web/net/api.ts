@@ -42,9 +42,20 @@ export function write<T>(
   path: string,
   body?: unknown,
   key = newKey(),
+  more: Record<string, string> = {},
 ): Promise<T> {
-  const headers = { 'content-type': 'application/json', 'idempotency-key': key };
+  const headers = { 'content-type': 'application/json', 'idempotency-key': key, ...more };
   return send<T>(method, path, headers, body === undefined ? undefined : JSON.stringify(body));
+}
+
+/** Changes Setup. @param seen the last change of it that whoever asks has seen */
+export function changeSetup<T>(
+  seen: number,
+  method: 'POST' | 'PUT' | 'DELETE',
+  path: string,
+  body: unknown,
+): Promise<T> {
+  return write<T>(method, path, body, newKey(), { 'setup-seen': String(seen) });
 }
 
 const WAIT_MS = [200, 500, 1000, 2000];

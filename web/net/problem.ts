@@ -36,6 +36,10 @@ export function problemWords(error: unknown): string {
   return error instanceof Error ? error.message : 'Something went wrong.';
 }
 
+/** Whether something was refused because another one has changed it meanwhile. */
+export const wasChanged = (error: unknown): boolean =>
+  error instanceof ApiProblem && error.details.type === 'changed-meanwhile';
+
 /**
  * What is wrong with a form that was sent: by its fields, under the last part of their names up to a list
  * (`record.codes[0]` is `codes`); with the whole, where no field is named.

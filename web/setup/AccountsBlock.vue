@@ -1,26 +1,25 @@
 <script setup lang="ts">
-import { reactive, ref } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import CountField from '../look/CountField.vue';
 import MoneyField from '../look/MoneyField.vue';
-import { useAttempt } from '../notices/attempt.ts';
 import SettingsForm from './SettingsForm.vue';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 
-const { facts } = defineProps<{ facts: SetupFacts }>();
+defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
-const { wrong, attempt } = useAttempt();
-const { reminders, ...rest } = facts.accounts;
-const form = reactive({ ...rest });
-const days = ref(reminders.join(', '));
+const { form, wrong, keep } = useSettingsForm(
+  () => setup.facts,
+  ({ accounts: { reminders, ...rest } }) => ({ ...rest, days: reminders.join(', ') }),
+);
 const SHEETS = [
   { value: 'A4', title: 'A4, for a window on the left' },
   { value: 'LETTER', title: 'Letter, folded in three for a number 10 envelope' },
 ] as const;
 
 async function save(): Promise<void> {
-  const typed = days.value.split(/[\s,;]+/).filter(Boolean);
+  const typed = form.days.split(/[\s,;]+/).filter(Boolean);
   const after = typed.map(Number);
   wrong.value = {
     ...(Number.isNaN(form.limit) && { limit: 'Type an amount.' }),
@@ -28,7 +27,8 @@ async function save(): Promise<void> {
     ...(after.some((one) => !Number.isInteger(one)) && { reminders: 'Days with commas: 7, 21, 42.' }),
   };
   if (Object.keys(wrong.value).length > 0) return;
-  await attempt(setup.saveAccounts({ ...form, reminders: after }), 'House accounts are set.');
+  const { days: _typed, ...rest } = form;
+  await keep((seen) => setup.saveAccounts({ ...rest, reminders: after }, seen), 'House accounts are set.');
 }
 </script>
 
@@ -51,7 +51,7 @@ async function save(): Promise<void> {
       :error-messages="wrong.howToPay"
     />
     <v-text-field
-      v-model="days"
+      v-model="form.days"
       label="Days overdue after which reminders go out, e.g. 7, 21, 42"
       :error-messages="wrong.reminders"
     />

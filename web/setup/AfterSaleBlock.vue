@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { reactive } from 'vue';
 import CountField from '../look/CountField.vue';
 import type { AfterSaleSettings, SetupFacts } from '../../contract/setup.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { ROLES, type Role } from '../../core/staff/rights.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-import { useAttempt } from '../notices/attempt.ts';
 import SettingsForm from './SettingsForm.vue';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 
-const { facts } = defineProps<{ facts: SetupFacts }>();
+defineProps<{ facts: SetupFacts }>();
 
 const RESTS = [
   { value: 'cash', title: 'In cash' },
@@ -18,15 +17,19 @@ const RESTS = [
 
 const setup = useSetupStore();
 const till = useTillStore();
-const { wrong, attempt } = useAttempt();
 const typed = (amount: number | null) => (amount === null ? '' : plainMoney(amount, till.digits));
-const { refundLimits, ...settings } = facts.afterSale;
-const form = reactive({
-  ...settings,
-  dropAbove: typed(settings.dropAbove),
-  shortLimit: typed(settings.shortLimit),
-  limits: Object.fromEntries(ROLES.map((role) => [role, typed(refundLimits[role])])) as Record<Role, string>,
-});
+const { form, wrong, keep } = useSettingsForm(
+  () => setup.facts,
+  ({ afterSale: { refundLimits, ...settings } }) => ({
+    ...settings,
+    dropAbove: typed(settings.dropAbove),
+    shortLimit: typed(settings.shortLimit),
+    limits: Object.fromEntries(ROLES.map((role) => [role, typed(refundLimits[role])])) as Record<
+      Role,
+      string
+    >,
+  }),
+);
 
 async function save(): Promise<void> {
   const { limits, ...rest } = form;
@@ -58,7 +61,7 @@ async function save(): Promise<void> {
     shortLimit: amounts.shortLimit,
     refundLimits: Object.fromEntries(given),
   } as AfterSaleSettings;
-  await attempt(setup.saveAfterSale(wanted), 'Returns and the end of the shift are set.');
+  await keep((seen) => setup.saveAfterSale(wanted, seen), 'Returns and the end of the shift are set.');
 }
 </script>
 

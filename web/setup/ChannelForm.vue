@@ -9,6 +9,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import SettingsForm from './SettingsForm.vue';
 import { newChannelKey } from './channelKey.ts';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 import WordButton from '../look/WordButton.vue';
 
@@ -18,15 +19,20 @@ const { channel } = defineProps<{ channel: ChannelFacts | null }>();
 const setup = useSetupStore();
 const till = useTillStore();
 const notices = useNoticeStore();
-const { wrong, attempt } = useAttempt();
-const fresh = () => ({
-  name: channel?.name ?? '',
-  prefix: channel?.prefix ?? '',
-  pay: channel?.pay ?? ('full' as OrderPay),
-  leastDeposit: channel?.leastDeposit ?? 250_000,
-  active: channel?.active ?? true,
-});
-const form = reactive(fresh());
+const { wrong: settledWrong, attempt } = useAttempt();
+const { form, wrong, keep } = useSettingsForm(
+  () => setup.facts,
+  ({ channels }) => {
+    const kept = channels.find(({ id }) => id === channel?.id);
+    return {
+      name: kept?.name ?? '',
+      prefix: kept?.prefix ?? '',
+      pay: kept?.pay ?? ('full' as OrderPay),
+      leastDeposit: kept?.leastDeposit ?? 250_000,
+      active: kept?.active ?? true,
+    };
+  },
+);
 /** Shown once: it is kept nowhere. */
 const key = ref('');
 const settled = reactive({ gross: NaN, fees: 0 });
@@ -36,14 +42,13 @@ async function save(): Promise<void> {
   wrong.value = Number.isNaN(form.leastDeposit) ? { leastDeposit: 'Type a rate from 0 to 100 %.' } : {};
   if (Object.keys(wrong.value).length > 0) return;
   if (channel) {
-    await attempt(setup.saveChannel(channel.id, { ...form }), `${form.name} is set.`);
+    await keep((seen) => setup.saveChannel(channel.id, { ...form }, seen), `${form.name} is set.`);
     return;
   }
   const made = newChannelKey();
-  if (!(await attempt(setup.addChannel({ ...form, key: made }), `${form.name} can send orders.`))) return;
+  if (!(await keep(() => setup.addChannel({ ...form, key: made }), `${form.name} can send orders.`))) return;
   // It stays in sight here until somebody looks elsewhere.
   key.value = made;
-  Object.assign(form, fresh());
 }
 
 async function renew(): Promise<void> {
@@ -55,8 +60,8 @@ async function renew(): Promise<void> {
 
 async function settle(): Promise<void> {
   if (!channel) return;
-  wrong.value = Number.isNaN(settled.gross) ? { gross: 'How much was settled?' } : {};
-  if (Object.keys(wrong.value).length > 0) return;
+  settledWrong.value = Number.isNaN(settled.gross) ? { gross: 'How much was settled?' } : {};
+  if (Object.keys(settledWrong.value).length > 0) return;
   if (await attempt(setup.settleChannel(channel.id, { ...settled }), 'It is in the books.'))
     Object.assign(settled, { gross: NaN, fees: 0 });
 }

@@ -1,22 +1,25 @@
 <script setup lang="ts">
-import { reactive, ref } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import { INTERVALS, type Interval } from '../../core/promises/plan.ts';
 import CountField from '../look/CountField.vue';
 import MoneyField from '../look/MoneyField.vue';
 import RateField from '../look/RateField.vue';
-import { useAttempt } from '../notices/attempt.ts';
 import SettingsForm from './SettingsForm.vue';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
-const { wrong, attempt } = useAttempt();
-const { parts, stages, ...rest } = facts.layaway;
-const form = reactive({ ...rest, parts: parts as number | null });
-/** A word on a line each. */
-const own = ref(stages.join('\n'));
+const { form, wrong, keep } = useSettingsForm(
+  () => setup.facts,
+  ({ layaway: { parts, stages, ...rest } }) => ({
+    ...rest,
+    parts: parts as number | null,
+    /** A word on a line each. */
+    own: stages.join('\n'),
+  }),
+);
 const INTERVAL_CHOICES = (Object.keys(INTERVALS) as Interval[]).map((value) => ({
   value,
   title: INTERVALS[value],
@@ -35,10 +38,9 @@ async function save(): Promise<void> {
     ...(!form.parts && { parts: 'How many parts?' }),
   };
   if (Object.keys(wrong.value).length > 0 || !form.parts) return;
-  await attempt(
-    setup.saveLayaway({ ...form, parts: form.parts, stages: linesOf(own.value) }),
-    'Layaways are set.',
-  );
+  const { own, parts, ...rest } = form;
+  const wanted = { ...rest, parts, stages: linesOf(own) };
+  await keep((seen) => setup.saveLayaway(wanted, seen), 'Layaways are set.');
 }
 </script>
 
@@ -69,7 +71,7 @@ async function save(): Promise<void> {
       :error-messages="wrong.words"
     />
     <v-textarea
-      v-model="own"
+      v-model="form.own"
       label="Words of your own for how far one is, a line each"
       rows="2"
       :error-messages="wrong.stages"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive } from 'vue';
+import { computed } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import { ORDER_PAYS, type OrderPay } from '../../core/promises/order.ts';
 import CountField from '../look/CountField.vue';
@@ -8,6 +8,7 @@ import RateField from '../look/RateField.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import SettingsForm from './SettingsForm.vue';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 import WordButton from '../look/WordButton.vue';
 
@@ -23,18 +24,20 @@ interface ZoneForm {
 
 const setup = useSetupStore();
 const notices = useNoticeStore();
-const { wrong, attempt } = useAttempt();
-const { zones, leadMinutes, usualWeight, ...rest } = facts.orders;
-const form = reactive({
-  ...rest,
-  leadMinutes: leadMinutes as number | null,
-  usualWeight: usualWeight as number | null,
-  zones: zones.map(({ name, postcodes, steps }): ZoneForm => ({
-    name,
-    postcodes: postcodes.join(', '),
-    steps: steps.map((step) => ({ ...step })),
-  })),
-});
+const { attempt } = useAttempt();
+const { form, wrong, keep } = useSettingsForm(
+  () => setup.facts,
+  ({ orders: { zones, leadMinutes, usualWeight, ...rest } }) => ({
+    ...rest,
+    leadMinutes: leadMinutes as number | null,
+    usualWeight: usualWeight as number | null,
+    zones: zones.map(({ name, postcodes, steps }): ZoneForm => ({
+      name,
+      postcodes: postcodes.join(', '),
+      steps: steps.map((step) => ({ ...step })),
+    })),
+  }),
+);
 const PAYS = (Object.keys(ORDER_PAYS) as OrderPay[]).map((value) => ({ value, title: ORDER_PAYS[value] }));
 const calendar = computed(() => `${location.origin}/api/calendar/${facts.calendarKey}.ics`);
 
@@ -67,7 +70,7 @@ async function save(): Promise<void> {
       steps: rows.map(({ upTo, fee }) => ({ upTo: upTo ?? 0, fee })),
     })),
   };
-  await attempt(setup.saveOrders(wanted), 'Orders are set.');
+  await keep((seen) => setup.saveOrders(wanted, seen), 'Orders are set.');
 }
 const zoneWrong = computed(() =>
   Object.entries(wrong.value)

@@ -1,34 +1,38 @@
 <script setup lang="ts">
-import { computed, reactive } from 'vue';
+import { computed } from 'vue';
 import { WEEKDAYS } from '../../core/locale.ts';
 import type { Partner } from '../../core/promises/relay.ts';
 import RateField from '../look/RateField.vue';
-import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import SettingsForm from './SettingsForm.vue';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 
 /** A partner: where it delivers, until when it takes orders, and what its part is; nothing is a new one. */
-const { partner } = defineProps<{ partner: Partner | null }>();
+const { partner: shown } = defineProps<{ partner: Partner | null }>();
 const setup = useSetupStore();
 const till = useTillStore();
-const { wrong, attempt } = useAttempt();
-const fresh = () => ({
-  code: partner?.code ?? '',
-  name: partner?.name ?? '',
-  city: partner?.city ?? '',
-  phone: partner?.phone ?? '',
-  postcodes: partner?.postcodes.join(', ') ?? '',
-  timezone: partner?.timezone ?? till.facts?.shop.timezone ?? '',
-  takes: partner?.takes ?? '',
-  rate: partner?.rate ?? 800_000,
-  active: partner?.active ?? true,
-  days: WEEKDAYS.map((_day, nth) => ({
-    open: partner ? (partner.cutOffs[nth] ?? null) !== null : nth < 5,
-    until: partner?.cutOffs[nth] ?? '14:00',
-  })),
-});
-const form = reactive(fresh());
+const { form, wrong, keep } = useSettingsForm(
+  () => setup.facts,
+  ({ partners }) => {
+    const partner = partners.find(({ id }) => id === shown?.id);
+    return {
+      code: partner?.code ?? '',
+      name: partner?.name ?? '',
+      city: partner?.city ?? '',
+      phone: partner?.phone ?? '',
+      postcodes: partner?.postcodes.join(', ') ?? '',
+      timezone: partner?.timezone ?? till.facts?.shop.timezone ?? '',
+      takes: partner?.takes ?? '',
+      rate: partner?.rate ?? 800_000,
+      active: partner?.active ?? true,
+      days: WEEKDAYS.map((_day, nth) => ({
+        open: partner ? (partner.cutOffs[nth] ?? null) !== null : nth < 5,
+        until: partner?.cutOffs[nth] ?? '14:00',
+      })),
+    };
+  },
+);
 
 async function save(): Promise<void> {
   wrong.value = Number.isNaN(form.rate) ? { rate: 'Type a rate from 0 to 100 %.' } : {};
@@ -42,8 +46,8 @@ async function save(): Promise<void> {
       .filter(Boolean),
     cutOffs: days.map(({ open, until }) => (open ? until : null)),
   };
-  const saved = await attempt(setup.savePartner(partner?.id ?? null, settings), `${form.name} is set.`);
-  if (saved && !partner) Object.assign(form, fresh());
+  const id = shown?.id ?? null;
+  await keep((seen) => setup.savePartner(id, settings, seen), `${form.name} is set.`);
 }
 const daysWrong = computed(
   () => Object.entries(wrong.value).find(([field]) => field.startsWith('cutOffs'))?.[1],

@@ -1,30 +1,33 @@
 <script setup lang="ts">
-import { reactive } from 'vue';
 import { WEEKDAYS } from '../../core/locale.ts';
 import type { OrderPlace } from '../../core/promises/order.ts';
-import { useAttempt } from '../notices/attempt.ts';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 
 /** Where a place is, and when it is open. */
 const { place } = defineProps<{ place: OrderPlace }>();
 const emit = defineEmits<{ done: [] }>();
 const setup = useSetupStore();
-const { wrong, attempt } = useAttempt();
 
-const { street, postcode, city, at, hours } = place;
-const form = reactive({
-  street,
-  postcode,
-  city,
-  latitude: at ? String(at.latitude) : '',
-  longitude: at ? String(at.longitude) : '',
-  always: hours.length === 0,
-  hours: WEEKDAYS.map((_day, nth) => ({
-    open: hours.length === 0 ? nth < 6 : Boolean(hours[nth]),
-    from: hours[nth]?.from ?? '09:00',
-    to: hours[nth]?.to ?? '18:00',
-  })),
-});
+const { form, wrong, keep } = useSettingsForm(
+  () => setup.facts,
+  ({ places }) => {
+    const { street, postcode, city, at, hours } = places.find(({ id }) => id === place.id) ?? place;
+    return {
+      street,
+      postcode,
+      city,
+      latitude: at ? String(at.latitude) : '',
+      longitude: at ? String(at.longitude) : '',
+      always: hours.length === 0,
+      hours: WEEKDAYS.map((_day, nth) => ({
+        open: hours.length === 0 ? nth < 6 : Boolean(hours[nth]),
+        from: hours[nth]?.from ?? '09:00',
+        to: hours[nth]?.to ?? '18:00',
+      })),
+    };
+  },
+);
 
 async function save(): Promise<void> {
   const degrees = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')));
@@ -42,7 +45,7 @@ async function save(): Promise<void> {
     longitude,
     hours: form.always ? [] : form.hours.map(({ open, from, to }) => (open ? { from, to } : null)),
   };
-  if (await attempt(setup.savePlace(place.id, details), `${place.name} is kept.`)) emit('done');
+  if (await keep((seen) => setup.savePlace(place.id, details, seen), `${place.name} is kept.`)) emit('done');
 }
 const hoursWrong = (): string =>
   Object.entries(wrong.value).find(([field]) => field.startsWith('hours'))?.[1] ?? '';

@@ -1,21 +1,21 @@
 <script setup lang="ts">
-import { reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import CountField from '../look/CountField.vue';
 import { pointWorth, thousandWorth } from '../../core/people/loyalty.ts';
 import MoneyField from '../look/MoneyField.vue';
 import RateField from '../look/RateField.vue';
-import { useAttempt } from '../notices/attempt.ts';
 import MorePoints from './MorePoints.vue';
 import SettingsForm from './SettingsForm.vue';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
-const { wrong, attempt } = useAttempt();
-const { worth, ...rest } = facts.points;
-const form = reactive({ ...rest, thousand: thousandWorth(worth) });
+const { form, wrong, keep } = useSettingsForm(
+  () => setup.facts,
+  ({ points: { worth, ...rest } }) => ({ ...rest, thousand: thousandWorth(worth) }),
+);
 
 async function save(): Promise<void> {
   wrong.value = {
@@ -32,10 +32,8 @@ async function save(): Promise<void> {
   };
   if (Object.keys(wrong.value).length > 0) return;
   const { thousand, ...programme } = form;
-  await attempt(
-    setup.savePoints({ ...programme, worth: pointWorth(thousand) }),
-    'Points are set. What was earned so far stays.',
-  );
+  const wanted = { ...programme, worth: pointWorth(thousand) };
+  await keep((seen) => setup.savePoints(wanted, seen), 'Points are set. What was earned so far stays.');
 }
 </script>
 

@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { reactive } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
 import { CODE_PAGES, PRINTER_COLUMNS } from '../../core/journal/printerSetup.ts';
 import { useAttempt } from '../notices/attempt.ts';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 
 const { till } = defineProps<{ till: TillPrinter }>();
-const emit = defineEmits<{ kept: [] }>();
 
 const KINDS = [
   { value: 'stand-in', title: 'On the screen (stand-in)' },
@@ -19,17 +18,19 @@ const WIDTHS = PRINTER_COLUMNS.map((columns) => ({
 const PAGES = Object.entries(CODE_PAGES).map(([value, title]) => ({ value, title }));
 
 const setup = useSetupStore();
-const form = reactive({ ...till.setup });
-const { wrong, attempt } = useAttempt();
+const { attempt } = useAttempt();
+const { form, wrong, keep } = useSettingsForm(
+  () => setup.printers.find(({ tillId }) => tillId === till.tillId),
+  ({ setup: printer }) => ({ ...printer }),
+);
 
-async function keep(words = `The printer of till ${till.number} is set.`): Promise<boolean> {
-  const done = await attempt(setup.choosePrinter(till.tillId, { ...form, port: Number(form.port) }), words);
-  if (done) emit('kept');
-  return done;
+async function save(words = `The printer of till ${till.number} is set.`): Promise<boolean> {
+  const wanted = { ...form, port: Number(form.port) };
+  return keep((seen) => setup.choosePrinter(till.tillId, wanted, seen), words);
 }
 
 async function test(): Promise<void> {
-  if (!(await keep(''))) return;
+  if (!(await save(''))) return;
   await attempt(
     setup.testPrinter(till.tillId),
     `A test page is on its way to the printer of till ${till.number}.`,
@@ -38,7 +39,7 @@ async function test(): Promise<void> {
 </script>
 
 <template>
-  <form class="printer-form" novalidate @submit.prevent="keep()">
+  <form class="printer-form" novalidate @submit.prevent="save()">
     <div class="fields">
       <v-select v-model="form.kind" :items="KINDS" label="Where receipts come out" />
       <div v-if="form.kind === 'network'" class="address">

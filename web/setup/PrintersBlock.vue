@@ -7,12 +7,11 @@ import PrinterForm from './PrinterForm.vue';
 import { useSetupStore } from './setupStore.ts';
 
 const setup = useSetupStore();
-const tills = ref<TillPrinter[]>([]);
 const chosen = ref<number | null>(null);
 
 async function load(): Promise<void> {
-  tills.value = await setup.printers().catch(() => tills.value);
-  chosen.value ??= tills.value[0]?.tillId ?? null;
+  await setup.loadPrinters();
+  chosen.value ??= setup.printers[0]?.tillId ?? null;
 }
 void load();
 onUnmounted(
@@ -26,7 +25,7 @@ const wordsOf = ({ setup: { kind, host, port }, trouble, waiting }: TillPrinter)
   return kind === 'network' ? `at ${host}:${port}` : 'on the screen';
 };
 const options = computed(() =>
-  tills.value.map((till) => ({
+  setup.printers.map((till) => ({
     value: till.tillId,
     title: `Till ${till.number} · ${till.place}`,
     words: wordsOf(till),
@@ -41,11 +40,10 @@ const options = computed(() =>
     <BigChoice v-model="chosen" label="Tills" :options />
     <!-- What is typed for a till and not kept yet stays while another one is looked at. -->
     <PrinterForm
-      v-for="till in tills"
+      v-for="till in setup.printers"
       v-show="till.tillId === chosen"
       :key="till.tillId"
       :till="till"
-      @kept="load"
     />
   </section>
 </template>

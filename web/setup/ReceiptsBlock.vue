@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { watchImmediate } from '@vueuse/core';
-import { computed, reactive } from 'vue';
+import { computed } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
-import { receipt, RECEIPT_TERMS, type ReceiptTerm } from '../../core/journal/receipt.ts';
+import { receipt, RECEIPT_TERMS } from '../../core/journal/receipt.ts';
 import PaperView from '../journal/PaperView.vue';
 import FileField from '../look/FileField.vue';
-import { useAttempt } from '../notices/attempt.ts';
 import { LOCALE_CHOICES } from './localeChoices.ts';
 import { logoFrom } from './logo.ts';
 import { sampleReceipt } from './sampleReceipt.ts';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
@@ -16,28 +15,21 @@ const { facts } = defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
 const till = useTillStore();
-const { wrong, attempt } = useAttempt();
-const words = reactive({
-  receiptWords: '',
-  receiptThanks: '',
-  receiptLogo: '',
-  receiptLocale: 'en-US',
-  mailFrom: '',
-  receiptTerms: {} as Partial<Record<ReceiptTerm, string>>,
-});
 const linesOf = (text: string) => text.split('\n').filter((line) => line.trim());
-
-watchImmediate(
-  () => facts.shop,
-  (now) =>
-    Object.assign(words, {
-      receiptWords: now.receiptWords.join('\n'),
-      receiptThanks: now.receiptThanks,
-      receiptLogo: now.receiptLogo,
-      receiptLocale: now.receiptLocale,
-      mailFrom: now.mailFrom,
-      receiptTerms: { ...now.receiptTerms },
-    }),
+const {
+  form: words,
+  wrong,
+  keep,
+} = useSettingsForm(
+  () => setup.facts,
+  ({ shop: now }) => ({
+    receiptWords: now.receiptWords.join('\n'),
+    receiptThanks: now.receiptThanks,
+    receiptLogo: now.receiptLogo,
+    receiptLocale: now.receiptLocale,
+    mailFrom: now.mailFrom,
+    receiptTerms: { ...now.receiptTerms },
+  }),
 );
 
 /** The receipt as it will be, while it is being written. */
@@ -64,10 +56,8 @@ async function readLogo([file]: File[]): Promise<void> {
 }
 
 async function save(): Promise<void> {
-  await attempt(
-    setup.saveShop({ ...facts.shop, ...words, receiptWords: linesOf(words.receiptWords) }),
-    'Receipts look like this from now on.',
-  );
+  const next = { ...facts.shop, ...words, receiptWords: linesOf(words.receiptWords) };
+  await keep((seen) => setup.saveShop(next, seen), 'Receipts look like this from now on.');
 }
 </script>
 

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch, type Component } from 'vue';
+import { computed, onMounted, onUnmounted, ref, watch, type Component } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { wordsOf } from '../../core/words.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
 import BackupsBlock from '../backups/BackupsBlock.vue';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { hear } from '../net/houseEvents.ts';
 import { problemWords } from '../net/problem.ts';
 import AfterSaleBlock from './AfterSaleBlock.vue';
 import ChannelsBlock from './ChannelsBlock.vue';
@@ -83,6 +84,11 @@ const found = computed(() => {
   );
 });
 
+onUnmounted(
+  hear(({ kind }) => {
+    if (kind === 'shop-changed' || kind === 'connected') void setup.load().catch(() => {});
+  }),
+);
 onMounted(() => setup.load().catch((error: unknown) => notices.failed(problemWords(error))));
 watch(section, () => document.querySelector('.setup .part')?.scrollTo({ top: 0 }));
 

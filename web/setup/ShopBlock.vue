@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { computed, reactive } from 'vue';
-import { watchImmediate } from '@vueuse/core';
+import { computed } from 'vue';
 import type { SetupFacts, ShopSettings } from '../../contract/setup.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { LOCALE_CHOICES } from './localeChoices.ts';
-import { useAttempt } from '../notices/attempt.ts';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
@@ -14,40 +13,29 @@ const TIMEZONES = Intl.supportedValuesOf('timeZone');
 
 const setup = useSetupStore();
 const till = useTillStore();
-const { wrong, attempt } = useAttempt();
-const shop = reactive({
-  name: '',
-  openingFloat: '',
-  openPriceLimit: '',
-  lockMinutes: '',
-  timezone: '',
-  locale: '',
-  dayEnds: '',
-  summaryMail: '',
-  taxRounding: 'sale' as ShopSettings['taxRounding'],
-  codeLayouts: '',
-});
 const plain = (amount: number) => plainMoney(amount, till.digits);
 const linesOf = (text: string) => text.split('\n').filter((line) => line.trim());
+const {
+  form: shop,
+  wrong,
+  keep,
+} = useSettingsForm(
+  () => setup.facts,
+  ({ shop: now }) => ({
+    name: now.name,
+    timezone: now.timezone,
+    locale: now.locale,
+    dayEnds: String(now.dayEnds),
+    summaryMail: now.summaryMail,
+    taxRounding: now.taxRounding,
+    openingFloat: plain(now.openingFloat),
+    openPriceLimit: plain(now.openPriceLimit),
+    lockMinutes: String(now.lockMinutes),
+    codeLayouts: now.codeLayouts.join('\n'),
+  }),
+);
 const layoutWrong = computed(
   () => Object.entries(wrong.value).find(([field]) => field.startsWith('codeLayouts'))?.[1],
-);
-
-watchImmediate(
-  () => facts.shop,
-  (now) =>
-    Object.assign(shop, {
-      name: now.name,
-      timezone: now.timezone,
-      locale: now.locale,
-      dayEnds: String(now.dayEnds),
-      summaryMail: now.summaryMail,
-      taxRounding: now.taxRounding,
-      openingFloat: plain(now.openingFloat),
-      openPriceLimit: plain(now.openPriceLimit),
-      lockMinutes: String(now.lockMinutes),
-      codeLayouts: now.codeLayouts.join('\n'),
-    }),
 );
 
 async function saveShop(): Promise<void> {
@@ -74,7 +62,7 @@ async function saveShop(): Promise<void> {
     taxRounding: shop.taxRounding,
     codeLayouts: linesOf(shop.codeLayouts).map((layout) => layout.trim().toUpperCase()),
   };
-  await attempt(setup.saveShop(next), 'The shop is changed.');
+  await keep((seen) => setup.saveShop(next, seen), 'The shop is changed.');
 }
 </script>
 

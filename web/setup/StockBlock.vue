@@ -1,17 +1,22 @@
 <script setup lang="ts">
-import { reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import { ROLES } from '../../core/staff/rights.ts';
 import MoneyField from '../look/MoneyField.vue';
-import { useAttempt } from '../notices/attempt.ts';
 import SettingsForm from './SettingsForm.vue';
+import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 
-const { facts } = defineProps<{ facts: SetupFacts }>();
+defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
-const { wrong, attempt } = useAttempt();
-const limits = reactive({ ...facts.stockLimits });
+const {
+  form: limits,
+  wrong,
+  keep,
+} = useSettingsForm(
+  () => setup.facts,
+  ({ stockLimits }) => ({ ...stockLimits }),
+);
 
 async function save(): Promise<void> {
   wrong.value = Object.fromEntries(
@@ -20,7 +25,10 @@ async function save(): Promise<void> {
     ),
   );
   if (Object.keys(wrong.value).length > 0) return;
-  await attempt(setup.saveStockLimits({ ...limits }), 'The limits for putting stock right are set.');
+  await keep(
+    (seen) => setup.saveStockLimits({ ...limits }, seen),
+    'The limits for putting stock right are set.',
+  );
 }
 </script>
 

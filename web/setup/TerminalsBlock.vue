@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { onMounted, reactive } from 'vue';
+import { onMounted, onUnmounted, reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import CheckField from '../look/CheckField.vue';
+import { hear } from '../net/houseEvents.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
 
@@ -11,7 +12,13 @@ const setup = usePaymentSetupStore();
 const { wrong, attempt } = useAttempt();
 const fresh = reactive({ name: '', code: '', tillId: facts.tills[0]?.id ?? 0 });
 
-onMounted(() => setup.load().catch(() => {}));
+const look = () => setup.load().catch(() => {});
+onMounted(look);
+onUnmounted(
+  hear(({ kind }) => {
+    if (kind === 'shop-changed' || kind === 'connected') void look();
+  }),
+);
 
 async function pair(): Promise<void> {
   if (await attempt(setup.pair({ ...fresh }), `${fresh.name} is paired.`))

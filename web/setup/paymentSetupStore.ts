@@ -1,41 +1,44 @@
 import { defineStore } from 'pinia';
-import type { TerminalRow } from '../../contract/cardPayments.ts';
-import type { NewTenderType, PaymentSettings } from '../../contract/payment.ts';
-import type { TenderType } from '../../core/payment/tenderType.ts';
-import { read, write } from '../net/api.ts';
+import type { NewTenderType, PaymentSettings, PaymentSetup } from '../../contract/payment.ts';
+import { changeSetup, read } from '../net/api.ts';
+import { wasChanged } from '../net/problem.ts';
 import { shown } from '../net/shown.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-
-interface PaymentFacts {
-  settings: PaymentSettings;
-  types: TenderType[];
-  terminals: TerminalRow[];
-}
 
 /** How the shop takes money, as its manager sets it up. */
 export const usePaymentSetupStore = defineStore('paymentSetup', () => {
   const till = useTillStore();
-  const [facts, showFacts] = shown<PaymentFacts | null>(null);
+  const [facts, showFacts] = shown<PaymentSetup | null>(null);
 
   async function load(): Promise<void> {
-    await showFacts(read<PaymentFacts>('/payment/settings'));
+    await showFacts(read<PaymentSetup>('/payment/settings'));
   }
 
-  async function then(work: Promise<unknown>): Promise<void> {
-    await work;
+  /** @param seen the last change of Setup that whoever asks has seen */
+  async function keep(seen: number, method: 'POST' | 'PUT', path: string, body: unknown): Promise<void> {
+    await changeSetup(seen, method, path, body).catch(async (problem: unknown) => {
+      // What another one has changed is there to be looked at.
+      if (wasChanged(problem)) await load();
+      throw problem;
+    });
     await Promise.all([load(), till.load()]);
   }
+  /** Changes something that stands as the page shows it. */
+  const change = (method: 'POST' | 'PUT', path: string, body: unknown) =>
+    keep(facts.value?.seen ?? 0, method, path, body);
 
   return {
     facts,
     load,
-    saveSettings: (settings: PaymentSettings) => then(write('PUT', '/payment/settings', settings)),
-    addType: (type: NewTenderType) => then(write('POST', '/payment/types', type)),
-    changeType: (id: number, type: NewTenderType) => then(write('PUT', `/payment/types/${id}`, type)),
-    order: (ids: readonly number[]) => then(write('PUT', '/payment/order', { ids: ids.join(',') })),
+    saveSettings: (settings: PaymentSettings, seen: number) =>
+      keep(seen, 'PUT', '/payment/settings', settings),
+    addType: (type: NewTenderType) => change('POST', '/payment/types', type),
+    changeType: (id: number, type: NewTenderType, seen: number) =>
+      keep(seen, 'PUT', `/payment/types/${id}`, type),
+    order: (ids: readonly number[]) => change('PUT', '/payment/order', { ids: ids.join(',') }),
     pair: (terminal: { name: string; code: string; tillId: number }) =>
-      then(write('POST', '/payment/terminals', terminal)),
+      change('POST', '/payment/terminals', terminal),
     offer: (tillId: number, terminalId: number, offered: boolean) =>
-      then(write('PUT', '/payment/terminals/till', { tillId, terminalId, offered })),
+      change('PUT', '/payment/terminals/till', { tillId, terminalId, offered }),
   };
 });

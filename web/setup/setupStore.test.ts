@@ -1,9 +1,10 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { ApiProblem } from '../net/problem.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
 import { useSetupStore } from './setupStore.ts';
 
-const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
+const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), changeSetup: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
 const stores = vi.hoisted(() => ({
   session: { welcome: {} as object | null, find: vi.fn() },
@@ -14,7 +15,8 @@ vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => stores.till }));
 
 beforeEach(() => {
   setActivePinia(createPinia());
-  net.read.mockReset().mockResolvedValue({ shop: 'as it is now' });
+  net.read.mockReset().mockResolvedValue({ seen: 12, shop: 'as it is now' });
+  net.changeSetup.mockReset().mockResolvedValue({});
   net.write.mockReset().mockResolvedValue({});
   stores.session.welcome = { places: 1 };
   stores.session.find.mockReset();
@@ -25,19 +27,19 @@ describe('what the manager sets up', () => {
   it('is read again everywhere once it is stored: on the page, at the till, and what this person may do', async () => {
     const setup = useSetupStore();
     await setup.setRight('cashier', 'sell', false);
-    expect(net.write).toHaveBeenCalledWith('PUT', '/setup/rights', {
+    expect(net.changeSetup).toHaveBeenCalledWith(0, 'PUT', '/setup/rights', {
       role: 'cashier',
       right: 'sell',
       granted: false,
     });
-    expect(setup.facts).toEqual({ shop: 'as it is now' });
+    expect(setup.facts).toEqual({ seen: 12, shop: 'as it is now' });
     expect([stores.till.load, stores.session.find].map(({ mock }) => mock.calls.length)).toEqual([1, 1]);
     expect(stores.session.welcome).toBeNull();
   });
 
   it('stays as it was where it is refused, which is said to who asked', async () => {
     const setup = useSetupStore();
-    net.write.mockRejectedValueOnce(new Error('The PIN is somebody else’s.'));
+    net.changeSetup.mockRejectedValueOnce(new Error('The PIN is somebody else’s.'));
     await expect(setup.addStaff({ name: 'Ida', role: 'cashier', pin: '1357' })).rejects.toThrow('somebody');
     expect(net.read).not.toHaveBeenCalled();
     expect(stores.session.welcome).not.toBeNull();
@@ -53,13 +55,28 @@ describe('what the manager sets up', () => {
   it('sends what is changed to the address of the one that is meant, and nothing of its number with it', async () => {
     const setup = useSetupStore();
     await setup.changeStaff({ id: 4, name: 'Ida', role: 'supervisor', active: true } as never);
-    await setup.savePartner(null, { name: 'North' } as never);
-    await setup.savePartner(2, { name: 'South' } as never);
-    expect(net.write.mock.calls).toEqual([
-      ['PUT', '/setup/staff/4', { name: 'Ida', role: 'supervisor', active: true }],
-      ['POST', '/setup/partners', { name: 'North' }],
-      ['PUT', '/setup/partners/2', { name: 'South' }],
+    await setup.savePartner(null, { name: 'North' } as never, 7);
+    await setup.savePartner(2, { name: 'South' } as never, 8);
+    // What is changed at once stands as it was read last; a form knows what its person has seen.
+    expect(net.changeSetup.mock.calls).toEqual([
+      [0, 'PUT', '/setup/staff/4', { name: 'Ida', role: 'supervisor', active: true }],
+      [7, 'POST', '/setup/partners', { name: 'North' }],
+      [8, 'PUT', '/setup/partners/2', { name: 'South' }],
     ]);
+    await setup.renewCalendar();
+    expect(net.changeSetup).toHaveBeenLastCalledWith(12, 'POST', '/setup/calendar-key', {});
+  });
+
+  it('is read again where another one has changed it meanwhile, so that it can be changed then', async () => {
+    const setup = useSetupStore();
+    const details = { type: 'changed-meanwhile', title: 'Changed.', status: 409 } as const;
+    net.changeSetup.mockRejectedValueOnce(new ApiProblem(details));
+    await expect(setup.setRight('cashier', 'sell', true)).rejects.toThrow('Changed.');
+    expect(setup.facts?.seen).toBe(12);
+    net.changeSetup.mockRejectedValueOnce(new ApiProblem(details));
+    const payment = usePaymentSetupStore();
+    await expect(payment.order([1, 2])).rejects.toThrow('Changed.');
+    expect(net.read.mock.calls).toEqual([['/setup/facts'], ['/payment/settings']]);
   });
 
   it('asks for earlier changes from the last one that is shown', async () => {
@@ -77,10 +94,10 @@ describe('how the shop takes money', () => {
   it('is read again here and at the till once it is stored', async () => {
     const payment = usePaymentSetupStore();
     await payment.order([3, 1, 2]);
-    expect(net.write).toHaveBeenCalledWith('PUT', '/payment/order', { ids: '3,1,2' });
+    expect(net.changeSetup).toHaveBeenCalledWith(0, 'PUT', '/payment/order', { ids: '3,1,2' });
     expect(net.read).toHaveBeenCalledWith('/payment/settings');
     expect(stores.till.load).toHaveBeenCalledOnce();
-    net.write.mockRejectedValueOnce(new Error('no such terminal'));
+    net.changeSetup.mockRejectedValueOnce(new Error('no such terminal'));
     await expect(payment.pair({ name: 'Left', code: '99', tillId: 1 })).rejects.toThrow('no such terminal');
     expect(stores.till.load).toHaveBeenCalledOnce();
   });

@@ -21,7 +21,8 @@ import type {
 import type { PrinterSetup } from '../../core/journal/printerSetup.ts';
 import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
-import { read, write } from '../net/api.ts';
+import { changeSetup, read, write } from '../net/api.ts';
+import { wasChanged } from '../net/problem.ts';
 import { shown } from '../net/shown.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -31,16 +32,31 @@ export const useSetupStore = defineStore('setup', () => {
   const session = useSessionStore();
   const till = useTillStore();
   const [facts, showFacts] = shown<SetupFacts | null>(null);
+  const [printers, showPrinters] = shown<TillPrinter[]>([]);
 
   async function load(): Promise<void> {
     await showFacts(read<SetupFacts>('/setup/facts'));
   }
 
+  async function loadPrinters(): Promise<void> {
+    await showPrinters(read<TillPrinter[]>('/printer/tills')).catch(() => {});
+  }
+
   async function then(work: Promise<unknown>): Promise<void> {
-    await work;
+    await work.catch(async (problem: unknown) => {
+      // What another one has changed is there to be looked at.
+      if (wasChanged(problem)) await load();
+      throw problem;
+    });
     session.welcome = null;
     await Promise.all([load(), till.load(), session.find()]);
   }
+
+  type Change = [method: 'POST' | 'PUT' | 'DELETE', path: string, body: unknown];
+  /** Changes something that stands as the page shows it. */
+  const change = (...what: Change) => then(changeSetup(facts.value?.seen ?? 0, ...what));
+  /** Keeps a form. @param seen the last change that its person has seen */
+  const keep = (seen: number, ...what: Change) => then(changeSetup(seen, ...what));
 
   return {
     facts,
@@ -50,52 +66,51 @@ export const useSetupStore = defineStore('setup', () => {
       await write('POST', '/setup/shop', entry);
       session.welcome = null;
     },
-    saveShop: (shop: ShopSettings) => then(write('PUT', '/setup/settings', shop)),
-    addStaff: (person: { name: string; role: Role; pin: string }) =>
-      then(write('POST', '/setup/staff', person)),
+    saveShop: (shop: ShopSettings, seen: number) => keep(seen, 'PUT', '/setup/settings', shop),
+    addStaff: (person: { name: string; role: Role; pin: string }) => change('POST', '/setup/staff', person),
     changeStaff: ({ id, ...person }: StaffMember & { pin?: string }) =>
-      then(write('PUT', `/setup/staff/${id}`, person)),
+      change('PUT', `/setup/staff/${id}`, person),
     signOutEverywhere: (staffId: number) => then(write('POST', '/staff/sign-out-everywhere', { staffId })),
     setRight: (role: Role, right: Right, granted: boolean) =>
-      then(write('PUT', '/setup/rights', { role, right, granted })),
-    addTaxCategory: (name: string) => then(write('POST', '/setup/tax-categories', { name })),
-    addTaxRate: (rate: NewTaxRate) => then(write('POST', '/setup/tax-rates', rate)),
-    dropTaxRate: (id: number) => then(write('DELETE', `/setup/tax-rates/${id}`, {})),
-    addPreset: (preset: NewPreset) => then(write('POST', '/setup/discount-presets', preset)),
-    endPreset: (id: number) => then(write('DELETE', `/setup/discount-presets/${id}`, {})),
-    setDiscountLimit: (role: Role, rate: Rate) =>
-      then(write('PUT', '/setup/discount-limits', { role, rate })),
-    saveLayaway: (settings: LayawaySettings) => then(write('PUT', '/setup/layaway', settings)),
-    savePoints: (programme: Programme) => then(write('PUT', '/setup/points', programme)),
-    addPointsMore: (more: NewPointsMore) => then(write('POST', '/setup/points/more', more)),
-    endPointsMore: (id: number) => then(write('DELETE', `/setup/points/more/${id}`, {})),
-    saveAccounts: (rules: AccountRules) => then(write('PUT', '/setup/accounts', rules)),
-    saveOrders: (settings: OrderSettings) => then(write('PUT', '/setup/orders', settings)),
-    addChannel: (channel: NewChannel) => then(write('POST', '/setup/channels', channel)),
-    saveChannel: (id: number, channel: ChannelSettings) =>
-      then(write('PUT', `/setup/channels/${id}`, channel)),
-    renewChannelKey: (id: number, key: string) => then(write('PUT', `/setup/channels/${id}/key`, { key })),
+      change('PUT', '/setup/rights', { role, right, granted }),
+    addTaxCategory: (name: string) => change('POST', '/setup/tax-categories', { name }),
+    addTaxRate: (rate: NewTaxRate) => change('POST', '/setup/tax-rates', rate),
+    dropTaxRate: (id: number) => change('DELETE', `/setup/tax-rates/${id}`, {}),
+    addPreset: (preset: NewPreset) => change('POST', '/setup/discount-presets', preset),
+    endPreset: (id: number) => change('DELETE', `/setup/discount-presets/${id}`, {}),
+    setDiscountLimit: (role: Role, rate: Rate) => change('PUT', '/setup/discount-limits', { role, rate }),
+    saveLayaway: (settings: LayawaySettings, seen: number) => keep(seen, 'PUT', '/setup/layaway', settings),
+    savePoints: (programme: Programme, seen: number) => keep(seen, 'PUT', '/setup/points', programme),
+    addPointsMore: (more: NewPointsMore) => change('POST', '/setup/points/more', more),
+    endPointsMore: (id: number) => change('DELETE', `/setup/points/more/${id}`, {}),
+    saveAccounts: (rules: AccountRules, seen: number) => keep(seen, 'PUT', '/setup/accounts', rules),
+    saveOrders: (settings: OrderSettings, seen: number) => keep(seen, 'PUT', '/setup/orders', settings),
+    addChannel: (channel: NewChannel) => change('POST', '/setup/channels', channel),
+    saveChannel: (id: number, channel: ChannelSettings, seen: number) =>
+      keep(seen, 'PUT', `/setup/channels/${id}`, channel),
+    renewChannelKey: (id: number, key: string) => change('PUT', `/setup/channels/${id}/key`, { key }),
     settleChannel: (id: number, paid: ChannelSettlement) =>
-      then(write('POST', `/setup/channels/${id}/settled`, paid)),
-    savePartner: (id: number | null, partner: PartnerSettings) =>
-      then(
-        id === null
-          ? write('POST', '/setup/partners', partner)
-          : write('PUT', `/setup/partners/${id}`, partner),
-      ),
+      change('POST', `/setup/channels/${id}/settled`, paid),
+    savePartner: (id: number | null, partner: PartnerSettings, seen: number) =>
+      id === null
+        ? keep(seen, 'POST', '/setup/partners', partner)
+        : keep(seen, 'PUT', `/setup/partners/${id}`, partner),
     partnerMonths: () => read<PartnerMonth[]>('/setup/partners/months'),
     settlePartner: (month: { partnerId: number; month: string }) =>
-      write('POST', '/setup/partners/settled', month),
-    renewCalendar: () => then(write('POST', '/setup/calendar-key', {})),
-    savePlace: (id: number, details: PlaceDetails) => then(write('PUT', `/setup/places/${id}`, details)),
-    saveStockLimits: (limits: RoleLimits) => then(write('PUT', '/setup/stock', { limits })),
-    saveAfterSale: (settings: AfterSaleSettings) => then(write('PUT', '/setup/after-sale', settings)),
-    addPlace: (place: { name: string; kind: 'shop' | 'stock' }) =>
-      then(write('POST', '/setup/places', place)),
-    addTill: (one: { number: number; placeId: number }) => then(write('POST', '/setup/tills', one)),
-    printers: () => read<TillPrinter[]>('/printer/tills'),
-    choosePrinter: (tillId: number, printer: PrinterSetup) =>
-      write('PUT', `/printer/tills/${tillId}`, printer),
+      changeSetup(facts.value?.seen ?? 0, 'POST', '/setup/partners/settled', month),
+    renewCalendar: () => change('POST', '/setup/calendar-key', {}),
+    savePlace: (id: number, details: PlaceDetails, seen: number) =>
+      keep(seen, 'PUT', `/setup/places/${id}`, details),
+    saveStockLimits: (limits: RoleLimits, seen: number) => keep(seen, 'PUT', '/setup/stock', { limits }),
+    saveAfterSale: (settings: AfterSaleSettings, seen: number) =>
+      keep(seen, 'PUT', '/setup/after-sale', settings),
+    addPlace: (place: { name: string; kind: 'shop' | 'stock' }) => change('POST', '/setup/places', place),
+    addTill: (one: { number: number; placeId: number }) => change('POST', '/setup/tills', one),
+    printers,
+    loadPrinters,
+    /** However it ends, how it stands then is there to be looked at. */
+    choosePrinter: (tillId: number, printer: PrinterSetup, seen: number) =>
+      changeSetup(seen, 'PUT', `/printer/tills/${tillId}`, printer).finally(loadPrinters),
     testPrinter: (tillId: number) => write('POST', `/printer/tills/${tillId}/test`, {}),
     /** Who changed what, newest first. @param before the last one that is shown */
     changes: (section: string, find: string, before?: number) =>

@@ -14,8 +14,10 @@ export async function printerOf(sql: Reader, tillId: number): Promise<PrinterSet
 }
 
 /** The printers of all tills, with how much has not come out of each for certain. */
-export async function printersOfTills(sql: Reader): Promise<Omit<TillPrinter, 'trouble'>[]> {
-  const rows = await sql.query<Omit<TillPrinter, 'trouble' | 'setup'> & { setup: PrinterSetup | null }>(
+export async function printersOfTills(sql: Reader): Promise<Omit<TillPrinter, 'trouble' | 'seen'>[]> {
+  const rows = await sql.query<
+    Omit<TillPrinter, 'trouble' | 'seen' | 'setup'> & { setup: PrinterSetup | null }
+  >(
     `select till.id as "tillId", till.number, place.name as place,
             (select json_build_object('kind', kind, 'host', host, 'port', port, 'columns', columns,
                'codePage', code_page, 'cutter', cutter, 'pulse', pulse, 'answers', answers)

@@ -10,6 +10,7 @@ import type { House } from '../../house.ts';
 import { Problem } from '../../http/problem.ts';
 import { personOf, personWith } from '../../http/session.ts';
 import { write } from '../../http/write.ts';
+import { lastChange } from '../../shop/changeStore.ts';
 import { change } from '../../shop/changes.ts';
 import { readTill } from '../../shop/store.ts';
 import { choosePrinter, printerOf, printersOfTills, tillIs } from './printerStore.ts';
@@ -86,10 +87,14 @@ export function printerRoutes(house: House): Router {
 
   router.get('/tills', async (request, response) => {
     personWith(request, 'shop.set-up');
-    const tills: TillPrinter[] = (await database.ask(printersOfTills)).map((till) => ({
-      ...till,
-      trouble: printing.troubleOf(till.tillId) ?? null,
-    }));
+    const tills: TillPrinter[] = await database.ask(async (sql) => {
+      const seen = await lastChange(sql);
+      return (await printersOfTills(sql)).map((till) => ({
+        ...till,
+        trouble: printing.troubleOf(till.tillId) ?? null,
+        seen,
+      }));
+    });
     response.json(tills);
   });
 
