@@ -76,7 +76,10 @@ async function writeOffers(manager: Browser, items: readonly Item[]): Promise<vo
       );
       const { status, body } = await manager.ask<{ id: number }>('POST', '/offers', JSON.parse(text));
       if (status !== 200) continue;
-      const { status: switched } = await manager.ask('PUT', `/offers/${body.id}/state`, { state: 'live' });
+      const { status: switched } = await manager.ask('PUT', `/offers/${body.id}/state`, {
+        state: 'live',
+        version: 1,
+      });
       if (switched === 200) live += 1;
     }
   }

@@ -22,6 +22,10 @@ export interface KeptOffer extends Offer {
   /** How a refund is worked out when goods come back that it reduced. */
   onReturn: ReturnWay;
   state: OfferState;
+  /** How often it was written; whoever changes it says what they have looked at. */
+  version: number;
+  /** Who wrote it last. */
+  by: string;
   /** How often it has applied. */
   used: number;
   /** How many codes open it. */
@@ -212,7 +216,11 @@ export const offerStateSchema = object({
   state: string()
     .oneOf(['draft', 'live', 'ended'] as const)
     .required(),
+  version: whole().required(),
 });
+
+/** Writes an offer anew. @property version of what was looked at */
+export const changeOfferSchema = object({ offer: offerSchema.required(), version: whole().required() });
 
 /** Codes for an offer: one that is written, or a series that each open it once. */
 export const newCodesSchema = object({

@@ -14,7 +14,8 @@ export const newPictureSchema = object({
   instead: whole().nullable().default(null),
 });
 
-/** The pictures of an item in their order; what is left out is taken away. */
+/** The pictures of an item in their order; what is left out is taken away. @property seen those that were looked at */
 export const picturesSchema = object({
+  seen: array().of(number().integer().required()).max(MOST_PICTURES).required(),
   pictures: array().of(number().integer().required()).max(MOST_PICTURES).required(),
 });

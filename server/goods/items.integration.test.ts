@@ -233,10 +233,11 @@ describe(`an item on ${ENGINE}`, () => {
     const png = (width: number) => PNG.sync.write(new PNG({ width, height: 2 })).toString('base64');
     const add = (content: string, instead: number | null = null) =>
       maren.ask<Answered<ItemPage>>('POST', at, { content, instead });
-    await maren.ask('PUT', at, { pictures: [] });
+    const had = (await maren.ask<ItemPage>('GET', `/goods/items/${id}/page`)).body.pictures;
+    await maren.ask('PUT', at, { pictures: [], seen: had });
     const one = (await add(png(3))).body.pictures[0] ?? 0;
     const two = (await add(png(4))).body.pictures[1] ?? 0;
-    const { body } = await maren.ask<ItemPage>('PUT', at, { pictures: [two, one] });
+    const { body } = await maren.ask<ItemPage>('PUT', at, { pictures: [two, one], seen: [one, two] });
     expect(body.pictures).toEqual([two, one]);
     expect(body.changes[0]).toMatchObject({ what: 'Pictures, their order', who: 'Maren K.' });
     const shown = (await catalogue()).items.find(([, number]) => number === 'MET-C')?.[10]?.picture;
@@ -253,9 +254,15 @@ describe(`an item on ${ENGINE}`, () => {
     expect(wrong(await add('no base64!'))).toEqual({ content: 'This is no picture.' });
     expect(wrong(await add(png(1_601)))).toEqual({ content: 'At most 1600 dots wide and high.' });
     expect((await add(png(3), two)).status).toBe(409);
-    expect((await maren.ask('PUT', at, { pictures: [one, one] })).status).toBe(409);
+    expect((await maren.ask('PUT', at, { pictures: [one, one], seen: turned })).status).toBe(409);
     expect((await noor.ask('POST', at, { content: png(3) })).status).toBe(403);
-    expect((await maren.ask<ItemPage>('PUT', at, { pictures: [one] })).body.pictures).toEqual([one]);
+    // One that another person adds meanwhile is not taken away with those that were looked at.
+    const [theirs = 0] = (await add(png(6))).body.pictures.slice(-1);
+    const order = { pictures: [one], seen: turned };
+    expect((await maren.ask('PUT', at, order)).status).toBe(409);
+    expect((await maren.ask('GET', `/goods/pictures/${theirs}`)).status).toBe(200);
+    const again = { pictures: [one], seen: [...turned, theirs] };
+    expect((await maren.ask<ItemPage>('PUT', at, again)).body.pictures).toEqual([one]);
   });
 
   it('has lower prices for groups', async () => {

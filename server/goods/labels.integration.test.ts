@@ -159,7 +159,8 @@ describe(`labels on ${ENGINE}`, () => {
       points: 0,
     });
     expect(made.status).toBe(200);
-    const state = (to: string) => isolde.ask('PUT', `/offers/${made.body.id}/state`, { state: to });
+    const state = (to: string) =>
+      isolde.ask('PUT', `/offers/${made.body.id}/state`, { state: to, version: 1 });
     expect((await state('live')).status).toBe(200);
     const items = [
       { id, copies: 1 },

@@ -47,15 +47,20 @@ export async function addPicture(
   );
 }
 
-/** Puts the pictures of an item in order; what is left out is taken away. @throws Problem 404, 409 */
+/**
+ * Puts the pictures of an item in order; what is left out is taken away.
+ * @param wanted with the ones that were looked at: none that another one has added meanwhile is taken away
+ * @throws Problem 404, 409
+ */
 export async function putPictures(
   sql: Writer,
   itemId: number,
-  pictures: readonly number[],
+  { pictures, seen }: { pictures: readonly number[]; seen: readonly number[] },
   by: By,
 ): Promise<void> {
   const had = await held(sql, itemId);
-  if (new Set(pictures).size < pictures.length || pictures.some((id) => !had.includes(id)))
+  const same = had.length === seen.length && had.every((id, nth) => id === seen[nth]);
+  if (!same || new Set(pictures).size < pictures.length || pictures.some((id) => !had.includes(id)))
     throw changedMeanwhile();
   await put(sql, itemId, had, pictures, by);
 }

@@ -309,7 +309,7 @@ export function goodsRoutes(house: House): Router {
   );
   router.put(
     '/items/:id/pictures',
-    onItem(picturesSchema, ({ sql, id, body, by }) => putPictures(sql, id, body.pictures, by)),
+    onItem(picturesSchema, ({ sql, id, body, by }) => putPictures(sql, id, body, by)),
   );
 
   router.post(

@@ -47,11 +47,13 @@ async function live(offer: Partial<OfferDraft>, code = ''): Promise<number> {
   const kept = await isolde.ask<{ id: number }>('POST', '/offers', { ...PLAIN, ...offer });
   expect(kept.status).toBe(200);
   if (code) await isolde.ask('POST', `/offers/${kept.body.id}/codes`, { code, count: 0 });
-  expect((await isolde.ask('PUT', `/offers/${kept.body.id}/state`, { state: 'live' })).status).toBe(200);
+  expect(
+    (await isolde.ask('PUT', `/offers/${kept.body.id}/state`, { state: 'live', version: 1 })).status,
+  ).toBe(200);
   return kept.body.id;
 }
 
-const end = (id: number) => isolde.ask('PUT', `/offers/${id}/state`, { state: 'ended' });
+const end = (id: number) => isolde.ask('PUT', `/offers/${id}/state`, { state: 'ended', version: 1 });
 const offerNumbered = async (id: number) =>
   (await isolde.ask<KeptOffer[]>('GET', '/offers')).body.find((offer) => offer.id === id);
 
@@ -157,7 +159,35 @@ describe(`offers on ${ENGINE}`, () => {
     const ended = (await isolde.ask<KeptOffer[]>('GET', '/offers')).body.find(
       ({ name }) => name === 'Kind 0',
     );
-    expect((await isolde.ask('PUT', `/offers/${ended?.id ?? 0}`, PLAIN)).status).toBe(409);
+    expect((await isolde.ask('PUT', `/offers/${ended?.id ?? 0}`, { offer: PLAIN, version: 1 })).status).toBe(
+      409,
+    );
+  });
+
+  it('are not changed, nor switched on, by who has not seen what another one has made of them', async () => {
+    const maker = test.browser();
+    await maker.signIn('8024', 3);
+    const { body: made } = await isolde.ask<{ id: number }>('POST', '/offers', { ...PLAIN, name: 'Twice' });
+    const at = `/offers/${made.id}`;
+    const seen = await offerNumbered(made.id);
+    const change = (who: Browser, offer: Partial<OfferDraft>, version = seen?.version) =>
+      who.ask<ProblemDetails>('PUT', at, { offer: { ...PLAIN, name: 'Twice', ...offer }, version });
+    const answers = await Promise.all([
+      change(maker, { limits: { perSale: 2, perCustomer: null, total: null } }),
+      change(isolde, { limits: { perSale: 3, perCustomer: null, total: null } }),
+    ]);
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
+    expect(answers.find(({ status }) => status === 409)?.body).toMatchObject({
+      type: 'changed-meanwhile',
+      title: 'Isolde R. has changed this offer meanwhile.',
+    });
+    const state = (version?: number) => isolde.ask('PUT', `${at}/state`, { state: 'live', version });
+    expect((await state(seen?.version)).status).toBe(409);
+    const now = await offerNumbered(made.id);
+    expect([now?.state, now?.version]).toEqual(['draft', 2]);
+    expect((await state(now?.version)).status).toBe(200);
+    expect((await change(isolde, { name: 'Thrice' }, now?.version)).status).toBe(200);
+    await isolde.ask('PUT', `${at}/state`, { state: 'ended', version: 3 });
   });
 });
 

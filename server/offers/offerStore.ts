@@ -48,6 +48,7 @@ const OFFER_JSON = `json_build_object(${OFFER_FIELDS})`;
 
 /** One offer with everything about it. */
 const KEPT_OFFER_JSON = `json_build_object(${OFFER_FIELDS}, 'state', offer.state, 'onReturn', offer.on_return,
+  'version', offer.version, 'by', coalesce((select staff.name from staff where staff.id = offer.changed_by), ''),
   'used', coalesce((select sum(uses) from offer_use where offer_id = offer.id), 0),
   'codes', (select count(*) from offer_code where offer_id = offer.id and withdrawn_at is null))`;
 
@@ -152,6 +153,11 @@ export async function findOffer(sql: Reader, id: number): Promise<KeptOffer | un
   return row && toOffer(row.offer);
 }
 
+/** Whoever changes an offer next waits until this is stored. */
+export async function lockOffer(sql: Writer, id: number): Promise<void> {
+  await sql.query('select 1 from offer where id = $1 for update', [id]);
+}
+
 const COLUMNS = [
   'name',
   'rule',
@@ -203,7 +209,8 @@ export async function putOffer(
   const rows = await sql.query<{ id: number }>(
     id === null
       ? `insert into offer (${COLUMNS.join(', ')}) values (${places.join(', ')}) returning id`
-      : `update offer set ${COLUMNS.map((column, at) => `${column} = ${places[at] ?? ''}`).join(', ')}
+      : `update offer set version = version + 1,
+           ${COLUMNS.map((column, at) => `${column} = ${places[at] ?? ''}`).join(', ')}
          where id = $${COLUMNS.length + 1} returning id`,
     id === null ? values : [...values, id],
   );

@@ -2,6 +2,7 @@ import { csv, type CsvCell } from '../csv.ts';
 import { Router } from 'express';
 import {
   newCodesSchema,
+  changeOfferSchema,
   offerSchema,
   offerStateSchema,
   rehearsalSchema,
@@ -96,12 +97,11 @@ export function offerRoutes(house: House): Router {
 
   router.put(
     '/:id',
-    write(house, 'offers.edit', offerSchema, ({ sql, person, body, request, afterwards }) => {
+    write(house, 'offers.edit', changeOfferSchema, ({ sql, person, body, request, afterwards }) => {
       afterwards(tellTills);
-      return keepOffer(sql, idIn(request.params.id), body as OfferDraft, {
-        staffId: person.staffId,
-        at: clock.now(),
-      });
+      const kept = { id: idIn(request.params.id), version: body.version };
+      const by = { staffId: person.staffId, at: clock.now() };
+      return keepOffer(sql, kept, body.offer as OfferDraft, by);
     }),
   );
 
@@ -109,7 +109,8 @@ export function offerRoutes(house: House): Router {
     '/:id/state',
     write(house, 'offers.edit', offerStateSchema, ({ sql, body, request, afterwards }) => {
       afterwards(tellTills);
-      return switchOffer(sql, idIn(request.params.id), body.state, clock.now());
+      const kept = { id: idIn(request.params.id), version: body.version };
+      return switchOffer(sql, kept, body.state, clock.now());
     }),
   );
 

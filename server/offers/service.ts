@@ -1,6 +1,6 @@
 import { randomInt } from 'node:crypto';
 import type { UsedUpProblem } from '../../contract/counter.ts';
-import type { FoundCode, NewCodes, OfferDraft, OfferState } from '../../contract/offers.ts';
+import type { FoundCode, KeptOffer, NewCodes, OfferDraft, OfferState } from '../../contract/offers.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import type { PricedBasket } from '../../core/pricing/price.ts';
 import type { Reader, Writer } from '../db/database.ts';
@@ -81,15 +81,18 @@ export async function lookUpCode(sql: Reader, code: string): Promise<FoundCode> 
   return rest;
 }
 
-/** Keeps an offer. @throws Problem 422 where its name is taken or it names what the shop has not */
+/**
+ * Keeps an offer. @param kept the one that is changed, as it was looked at; nothing for a new one
+ * @throws Problem 404, 409, 422 where its name is taken or it names what the shop has not
+ */
 export async function keepOffer(
   sql: Writer,
-  id: number | null,
+  kept: { id: number; version: number } | null,
   offer: OfferDraft,
   by: { staffId: number; at: Date },
 ): Promise<{ id: number }> {
-  if (id !== null && (await readOffer(sql, id)).state === 'ended')
-    throw new Problem('offer-ended', 'This offer is over. Copy it to use it again.');
+  if (kept) await offerAsSeen(sql, kept);
+  const id = kept?.id ?? null;
   if (await store.offerNamed(sql, offer.name, id))
     throw fieldProblem('name', 'Another offer has this name: the name is printed as the reason.');
   if ((await store.unknownGoods(sql, offer.rule)) > 0)
@@ -104,14 +107,34 @@ export async function readOffer(sql: Reader, id: number) {
   return offer;
 }
 
-/** Switches an offer on or off, or ends it for good. @throws Problem 404, 409 */
-export async function switchOffer(sql: Writer, id: number, state: OfferState, at: Date): Promise<void> {
+/** An offer that is not over, as whoever changes it has looked at it. @throws Problem 404, 409 */
+async function offerAsSeen(
+  sql: Writer,
+  { id, version }: { id: number; version: number },
+): Promise<KeptOffer> {
+  await store.lockOffer(sql, id);
   const offer = await readOffer(sql, id);
   if (offer.state === 'ended')
     throw new Problem('offer-ended', 'This offer is over. Copy it to use it again.');
+  if (offer.version !== version) {
+    throw new Problem('changed-meanwhile', `${offer.by || 'Somebody'} has changed this offer meanwhile.`, {
+      detail: 'What you have not touched is shown as it is now. Look at it, then do it again.',
+    });
+  }
+  return offer;
+}
+
+/** Switches an offer on or off, or ends it for good. @throws Problem 404, 409 */
+export async function switchOffer(
+  sql: Writer,
+  kept: { id: number; version: number },
+  state: OfferState,
+  at: Date,
+): Promise<void> {
+  const offer = await offerAsSeen(sql, kept);
   if (state === 'live' && offer.needs === 'code' && offer.codes === 0)
     throw new Problem('no-codes', 'Add a code first: without one nobody can have this offer.');
-  await store.setOfferState(sql, id, state, at);
+  await store.setOfferState(sql, kept.id, state, at);
 }
 
 /** Letters and figures that are not taken for one another. */

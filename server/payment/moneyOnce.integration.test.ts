@@ -355,7 +355,8 @@ describe('the moment at which payment begins', () => {
       points: 0,
     });
     expect(answer.status, JSON.stringify(answer.body)).toBe(200);
-    const state = (word: string) => manager.ask('PUT', `/offers/${answer.body.id}/state`, { state: word });
+    const state = (word: string) =>
+      manager.ask('PUT', `/offers/${answer.body.id}/state`, { state: word, version: 1 });
     expect((await state('live')).status).toBe(200);
     const now = vi.spyOn(house.house.clock, 'now');
     const clock = (time: string) => void now.mockReturnValue(new Date(`2026-03-02T${time}Z`));

@@ -105,7 +105,7 @@ describe(`what somebody did before two records became one, on ${ENGINE}`, () => 
       points: 0,
     };
     const { id } = (await isolde.ask<{ id: number }>('POST', '/offers', draft)).body;
-    expect((await isolde.ask('PUT', `/offers/${id}/state`, { state: 'live' })).status).toBe(200);
+    expect((await isolde.ask('PUT', `/offers/${id}/state`, { state: 'live', version: 1 })).status).toBe(200);
     const take = async (customer: number, total: number) => {
       const { basket } = await basketFor(customer, ['STA-ORCH']);
       const wanted = { basket, expectedTotal: total, handed: total };
@@ -117,7 +117,7 @@ describe(`what somebody did before two records became one, on ${ENGINE}`, () => 
     expect((await page(person.stays)).panel.offerUses).toEqual([{ offerId: id, uses: 1 }]);
     expect((await take(person.stays, 5708)).status).toBe(409);
     expect((await take(person.stays, 6343)).status).toBe(200);
-    await isolde.ask('PUT', `/offers/${id}/state`, { state: 'ended' });
+    await isolde.ask('PUT', `/offers/${id}/state`, { state: 'ended', version: 1 });
   });
 
   it('counts for how often goods came back without a receipt', async () => {

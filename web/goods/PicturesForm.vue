@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import { MOST_PICTURES } from '../../contract/pictures.ts';
 import FileField from '../look/FileField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { problemWords } from '../net/problem.ts';
+import { problemWords, wasChanged } from '../net/problem.ts';
 import { useItemPageStore } from './itemPageStore.ts';
 import { pictures as thread } from './pictureThread.ts';
 import WordButton from '../look/WordButton.vue';
@@ -23,6 +23,8 @@ async function attempt(work: () => Promise<void>): Promise<void> {
     await work();
   } catch (error) {
     wrong.value = problemWords(error);
+    // What another one has done is there to be looked at.
+    if (wasChanged(error) && page.value) await store.load(page.value.id).catch(() => {});
   } finally {
     busy.value = false;
   }

@@ -52,8 +52,8 @@ export const useItemPageStore = defineStore('itemPage', () => {
   async function addPicture({ id }: ItemPage, content: string, instead: number | null): Promise<void> {
     await showPage(write<ItemPage>('POST', `/goods/items/${id}/pictures`, { content, instead }));
   }
-  async function putPictures({ id }: ItemPage, pictures: number[]): Promise<void> {
-    await showPage(write<ItemPage>('PUT', `/goods/items/${id}/pictures`, { pictures }));
+  async function putPictures({ id, pictures: seen }: ItemPage, pictures: number[]): Promise<void> {
+    await showPage(write<ItemPage>('PUT', `/goods/items/${id}/pictures`, { pictures, seen }));
   }
 
   /** Adds a family with its variants. @returns its id @throws ApiProblem */

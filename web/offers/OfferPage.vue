@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { watchImmediate } from '@vueuse/core';
-import { computed, ref } from 'vue';
+import equal from 'fast-deep-equal';
+import { computed, ref, toRaw } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { KeptOffer, OfferDraft } from '../../contract/offers.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { problemWords } from '../net/problem.ts';
+import { problemWords, wasChanged } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
+import { follow } from '../notices/follow.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import ConditionsForm from './ConditionsForm.vue';
 import { newOffer, type EditableOffer } from './newOffer.ts';
@@ -27,15 +29,15 @@ const session = useSessionStore();
 const notices = useNoticeStore();
 const { wrong, attempt } = useAttempt();
 const draft = ref<EditableOffer>(newOffer());
+/** The offer as it was looked at when the form was last as it is kept; nothing for a new one. */
+let seen: KeptOffer | null = null;
 const kept = computed(() => offers.offers?.find(({ id }) => String(id) === route.params.id) ?? null);
 const mayEdit = computed(() => session.may('offers.edit') && kept.value?.state !== 'ended');
 /** Whether something was changed that is not kept yet. */
-const changed = computed(
-  () => !kept.value || JSON.stringify(draft.value) !== JSON.stringify(plain(kept.value)),
-);
+const changed = computed(() => !kept.value || !equal(toRaw(draft.value), plain(kept.value)));
 
-function plain(kept: KeptOffer): EditableOffer {
-  const { name, rule, combines, conditions, limits, needs, points, onReturn } = kept;
+function plain(offer: KeptOffer): EditableOffer {
+  const { name, rule, combines, conditions, limits, needs, points, onReturn } = offer;
   return structuredClone({
     name,
     rule,
@@ -48,6 +50,21 @@ function plain(kept: KeptOffer): EditableOffer {
   }) as EditableOffer;
 }
 
+/** What was changed elsewhere is in the form, but where it was changed here as well. */
+function look(): void {
+  if (seen && kept.value) follow(draft.value, plain(seen), plain(kept.value));
+  seen = kept.value;
+}
+
+/** Does something with the offer; where another one has changed it meanwhile, that is looked at first. */
+async function tryTo(work: Promise<unknown>, done: string): Promise<boolean> {
+  const looked = (problem: unknown): never => {
+    if (wasChanged(problem)) look();
+    throw problem;
+  };
+  return attempt(work.catch(looked), done);
+}
+
 watchImmediate(
   () => route.params.id,
   async () => {
@@ -57,25 +74,27 @@ watchImmediate(
       return notices.failed(problemWords(error));
     }
     const copied = offers.offers?.find(({ id }) => String(id) === route.query.copy);
-    draft.value = kept.value ? plain(kept.value) : copied ? { ...plain(copied), name: '' } : newOffer();
+    seen = kept.value;
+    draft.value = seen ? plain(seen) : copied ? { ...plain(copied), name: '' } : newOffer();
   },
 );
 
 /** @returns whether the offer is kept as it is written */
 async function keep(): Promise<boolean> {
-  const id = kept.value?.id ?? null;
+  const id = seen?.id ?? null;
   let made = id;
-  const done = await attempt(
-    offers.keep(id, draft.value as OfferDraft).then((number) => (made = number)),
-    id !== null && kept.value?.state === 'live' ? 'Kept: it applies so from now on.' : 'Kept.',
+  const done = await tryTo(
+    offers.keep(seen, draft.value as OfferDraft).then((number) => (made = number)),
+    seen?.state === 'live' ? 'Kept: it applies so from now on.' : 'Kept.',
   );
   if (done && made !== id) await router.replace(`/offers/${made}`);
+  else if (done) look();
   return done;
 }
 
 async function setState(state: KeptOffer['state'], done: string): Promise<void> {
   if (changed.value && !(await keep())) return;
-  if (kept.value) await attempt(offers.setState(kept.value.id, state), done);
+  if (seen) await tryTo(offers.setState(seen, state), done);
 }
 
 async function practise(): Promise<void> {

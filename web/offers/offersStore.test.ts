@@ -66,8 +66,9 @@ describe('the offers of the shop', () => {
     has(offer(4, []));
     net.write.mockResolvedValueOnce({ id: 4 });
     expect(await offers.keep(null, { name: 'Spring' } as never)).toBe(4);
-    await offers.keep(4, { name: 'Spring' } as never);
-    await offers.setState(4, 'live');
+    const seen = { id: 4, version: 3 };
+    await offers.keep(seen, { name: 'Spring' } as never);
+    await offers.setState(seen, 'live');
     await offers.withdrawCode('A/B');
     expect(net.write.mock.calls.map(([method, path]) => `${String(method)} ${String(path)}`)).toEqual([
       'POST /offers',
@@ -75,8 +76,20 @@ describe('the offers of the shop', () => {
       'PUT /offers/4/state',
       'DELETE /offers/codes/A%2FB',
     ]);
+    expect(net.write.mock.calls.slice(1, 3).map(([, , body]: unknown[]) => body)).toEqual([
+      { offer: { name: 'Spring' }, version: 3 },
+      { state: 'live', version: 3 },
+    ]);
     expect(offers.offers?.map(({ id }) => id)).toEqual([4]);
     net.write.mockResolvedValueOnce({ codes: ['X1', 'X2'] });
     expect(await offers.addCodes(4, { code: '', count: 2 })).toEqual(['X1', 'X2']);
+  });
+
+  it('are read again where another one has changed them meanwhile: what is refused can be looked at', async () => {
+    const offers = useOffersStore();
+    has(offer(4, []));
+    net.write.mockRejectedValueOnce(new Error('changed meanwhile'));
+    await expect(offers.setState({ id: 4, version: 3 }, 'live')).rejects.toThrow('changed meanwhile');
+    expect(offers.offers?.map(({ id }) => id)).toEqual([4]);
   });
 });

@@ -57,20 +57,22 @@ export const useOffersStore = defineStore('offers', () => {
 
   const words = (offer: OfferDraft): string => offerWords({ ...offer, id: 0 }, names.value);
 
-  /** Keeps an offer. @returns its number */
-  async function keep(id: number | null, offer: OfferDraft): Promise<number> {
-    const kept = await write<{ id: number }>(
-      id === null ? 'POST' : 'PUT',
-      id === null ? '/offers' : `/offers/${id}`,
-      offer,
-    );
-    await load();
-    return kept.id;
+  /** An offer that is changed, as it was looked at. */
+  type Seen = Pick<KeptOffer, 'id' | 'version'>;
+
+  /** However a change ends, how the offers stand then is there to be looked at. */
+  const then = <T>(work: Promise<T>): Promise<T> => work.finally(load);
+
+  /** Keeps an offer. @param seen the one that is changed; nothing for a new one @returns its number */
+  async function keep(seen: Seen | null, offer: OfferDraft): Promise<number> {
+    const work = seen
+      ? write<{ id: number }>('PUT', `/offers/${seen.id}`, { offer, version: seen.version })
+      : write<{ id: number }>('POST', '/offers', offer);
+    return (await then(work)).id;
   }
 
-  async function setState(id: number, state: OfferState): Promise<void> {
-    await write('PUT', `/offers/${id}/state`, { state });
-    await load();
+  async function setState({ id, version }: Seen, state: OfferState): Promise<void> {
+    await then(write('PUT', `/offers/${id}/state`, { state, version }));
   }
 
   const codes = (id: number) => read<OfferCode[]>(`/offers/${id}/codes`);

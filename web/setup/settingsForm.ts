@@ -1,9 +1,7 @@
-import equal from 'fast-deep-equal';
 import { reactive, toRaw, watch, type Reactive, type Ref } from 'vue';
 import { wasChanged } from '../net/problem.ts';
+import { follow } from '../notices/follow.ts';
 import { useAttempt } from '../notices/attempt.ts';
-
-const fieldsOf = <Form extends object>(form: Form) => Object.keys(form) as (keyof Form)[];
 
 /**
  * A form of settings that others may change meanwhile. What nobody has touched in it follows what is kept; what was
@@ -37,12 +35,8 @@ export function useSettingsForm<Facts extends { seen: number }, Form extends obj
     (fresher) => {
       if (!fresher) return;
       now = fresher;
-      const [typed, before, fresh] = [form as Form, kept, asForm(now)];
-      for (const field of fieldsOf(fresh)) {
-        if (equal(typed[field], before[field])) typed[field] = asForm(now)[field];
-        else if (!equal(fresh[field], before[field]) && !equal(fresh[field], typed[field])) untold = true;
-      }
-      kept = fresh;
+      if (!follow(form as Form, kept, asForm(now))) untold = true;
+      kept = asForm(now);
       if (!untold) seen = now.seen;
     },
     { flush: 'sync' },
@@ -65,10 +59,8 @@ export function useSettingsForm<Facts extends { seen: number }, Form extends obj
       };
       if (!(await attempt(work(seen).catch(refused), done))) return false;
       told();
-      const typed = form as Form;
-      const fresh = asForm(now);
       // What was typed while it was sent stays.
-      for (const field of fieldsOf(fresh)) if (equal(typed[field], sent[field])) typed[field] = fresh[field];
+      follow(form as Form, sent, asForm(now));
       return true;
     },
   };

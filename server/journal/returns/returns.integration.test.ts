@@ -352,7 +352,7 @@ describe(`returns on ${ENGINE}`, () => {
       points: 0,
       onReturn: 'ask',
     });
-    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'live' });
+    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'live', version: 1 });
     const sale = await sold(['PIC-M'], 2);
     const { body } = await noor.ask<RefundQuote>('POST', `/journal/sales/${sale.id}/quotes`, {
       parts: [{ position: 1, quantity: 1000 }],
@@ -367,7 +367,7 @@ describe(`returns on ${ENGINE}`, () => {
     expect((await giveBack(noor, basket, 0 - refund)).body.finished).toBeTruthy();
     const { refund: rest } = await bringBack(noor, sale.id, [{ position: 1, quantity: 1000 }]);
     expect(refund + rest).toBe(sale.total);
-    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'ended' });
+    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'ended', version: 1 });
   });
 });
 
@@ -422,7 +422,7 @@ describe(`the journal's search on ${ENGINE}`, () => {
       onReturn: 're-price',
     };
     const made = await maker.ask<{ id: number }>('POST', '/offers', half);
-    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'live' });
+    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'live', version: 1 });
     const plain = await ringUp(house, ['PIC-M', 'PIC-M', 'MET-C']);
     const refused = await pay(noor, { ...plain, handed: plain.expectedTotal });
     const { basket: reduced, priced } = problemOf(refused).data as FigureProblem;
@@ -432,7 +432,7 @@ describe(`the journal's search on ${ENGINE}`, () => {
       handed: priced.total,
     });
     expect(paid.status).toBe(200);
-    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'ended' });
+    await maker.ask('PUT', `/offers/${made.body.id}/state`, { state: 'ended', version: 1 });
     const quote = await noor.ask<RefundQuote>('POST', `/journal/sales/${reduced.id}/quotes`, {
       parts: [{ position: 1, quantity: 1000 }],
     });
