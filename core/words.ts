@@ -1,5 +1,3 @@
-import anyAscii from 'any-ascii';
-
 /** Lower-case words in plain letters: `Reed, B♭ clarinet` gives `reed`, `b♭`, `clarinet`; `Łódź` gives `lodz`. */
 export function wordsOf(text: string): string[] {
   return fold(text)
@@ -8,11 +6,51 @@ export function wordsOf(text: string): string[] {
 }
 
 const BEYOND_ASCII = /[^ -~]/;
-const BEYOND_ASCII_LETTERS = /[^\P{L}A-Za-z]+/gu;
+const BEYOND_ASCII_LETTERS = /[^\P{L}A-Za-z]/gu;
+
+/** Letters of Europe that are no plain ones with a mark, in lower case; as the database's `folded` has them. */
+const LETTERS: Readonly<Record<string, string>> = {
+  ...{
+    æ: 'ae',
+    œ: 'oe',
+    þ: 'th',
+    ß: 'ss',
+    ŋ: 'ng',
+    ĳ: 'ij',
+    ŉ: "'n",
+    ð: 'd',
+    ø: 'o',
+    đ: 'd',
+    ħ: 'h',
+    ı: 'i',
+  },
+  ...{ ĸ: 'q', ŀ: 'l', ł: 'l', ŧ: 't', ſ: 's' },
+};
+
+/** Writes other letters in plain ones; where nobody has said how, they stay as they are. */
+let write = (letter: string): string => letter;
+
+/**
+ * From now on letters of other scripts are compared in plain ones as well: `Оркестр` is found by `orkestr`. The table
+ * for that is larger than a till's page: only who stores or looks through goods and people in other scripts needs it.
+ * @param as how a letter is written
+ */
+export function writeOtherScripts(as: (letter: string) => string): void {
+  write = as;
+}
 
 /** A text as it is compared: lower case, in plain letters. */
 export function fold(text: string): string {
   if (!BEYOND_ASCII.test(text)) return text.toLowerCase();
   const bare = text.normalize('NFD').replace(/\p{M}/gu, '');
-  return bare.replace(BEYOND_ASCII_LETTERS, (letters) => anyAscii(letters)).toLowerCase();
+  return bare
+    .replace(BEYOND_ASCII_LETTERS, (letter) => LETTERS[letter.toLowerCase()] ?? write(letter))
+    .toLowerCase();
+}
+
+/** Whether a text has letters of other scripts, which `writeOtherScripts` is for. */
+export function hasOtherScripts(text: string): boolean {
+  if (!BEYOND_ASCII.test(text)) return false;
+  const bare = text.normalize('NFD').replace(/\p{M}/gu, '');
+  return (bare.match(BEYOND_ASCII_LETTERS) ?? []).some((letter) => !(letter.toLowerCase() in LETTERS));
 }

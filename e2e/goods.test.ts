@@ -392,6 +392,22 @@ describe('Goods', () => {
     expect(await till.driver.getCurrentUrl()).toContain('/journal/');
   });
 
+  it('whose names are in another script are found by plain letters at the counter as well', async () => {
+    await find('kazoo tin');
+    await till.count(rows, 1);
+    await till.keys(Key.ENTER);
+    await till.press('Change');
+    await till.fill('Name', 'Казу, жесть');
+    await till.keys(Key.F9);
+    await till.shows('h1', 'Казу, жесть');
+    await till.click('nav a[href="/counter"]');
+    for (const words of ['kazu zhest', 'казу']) {
+      await till.keys(words);
+      await till.read('Казу, жесть', '#found');
+      await till.keys(Key.ESCAPE);
+    }
+  });
+
   it('are for those who look after them: a cashier sells', async () => {
     const cashier = await Till.open(() => shop.url);
     await cashier.signIn('1357', 2);

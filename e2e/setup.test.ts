@@ -14,10 +14,17 @@ afterAll(async () => {
   await shop.end();
 });
 
-async function fill(label: string, text: string): Promise<void> {
-  const path = `//label[normalize-space(.)="${label}"]/ancestor::*[contains(@class, "v-field")][1]//input`;
-  await till.driver.findElement({ xpath: path }).click();
+const fieldOf = (label: string): string =>
+  `//label[normalize-space(.)="${label}"]/ancestor::*[contains(@class, "v-field")][1]//input`;
+
+/** Goes to a field, with what is in it selected. */
+async function into(label: string): Promise<void> {
+  await till.driver.findElement({ xpath: fieldOf(label) }).click();
   await till.selectAll();
+}
+
+async function fill(label: string, text: string): Promise<void> {
+  await into(label);
   await till.keys(text);
 }
 
@@ -72,7 +79,8 @@ describe('Setup', () => {
       expect(labels.length).toBeGreaterThan(2);
       for (const label of new Set(labels)) {
         if (/^Refunds up to, /.test(label)) continue;
-        await fill('Find a setting', label);
+        await into('Find a setting');
+        await till.paste(label);
         await till.read(label, '.found');
       }
       await till.keys(Key.ESCAPE);
@@ -163,6 +171,38 @@ describe('Setup', () => {
       if (width === 1024) expect(await till.findings(), path).toEqual([]);
     }
     await till.resize({ width: 1280, height: 800 });
+  });
+
+  it('undoes nothing that another one has changed meanwhile, and loses nothing that was typed', async () => {
+    const minutes = 'Lock a till after so many minutes (0: never)';
+    const holds = (label: string, text: string) =>
+      till.wait(async () => (await till.value(fieldOf(label))) === text, undefined, `${label} holds ${text}`);
+    const other = await Till.beside(till, '/setup/shop');
+    const lockAfter = (text: string) =>
+      other.run(async () => {
+        await till.see('#shop-title');
+        await fill(minutes, text);
+        await till.press('Keep the changes');
+        await till.read('The shop is changed.');
+      });
+    await part('shop');
+    await till.see('#shop-title');
+    await fill('Usual float', '175');
+    await lockAfter('8');
+    // What nobody has touched follows; what was typed stays.
+    await holds(minutes, '8');
+    await holds('Usual float', '175');
+    await fill(minutes, '6');
+    await lockAfter('9');
+    await till.press('Keep the changes');
+    await till.read('This was changed meanwhile. Nothing was done.');
+    await till.read('Lock a till after so many minutes: 8 → 9 (Isolde R.)');
+    await holds(minutes, '6');
+    await till.press('Keep the changes');
+    await till.read('The shop is changed.');
+    await other.close();
+    await part('changes');
+    await till.read('175.00', '.part table');
   });
 
   it('makes a backup, reads it back, and lists it', async () => {

@@ -315,6 +315,12 @@ export class Till {
     await this.driver.actions().keyDown(Key.ALT).sendKeys(key).keyUp(Key.ALT).perform();
   }
 
+  /** Puts a text where the hand is, all at once. */
+  async paste(text: string): Promise<void> {
+    await this.drawn();
+    await this.driver.sendDevToolsCommand('Input.insertText', { text });
+  }
+
   /** Types something else into the field that a label names. */
   async fill(label: string, text: string): Promise<void> {
     const field = '*[self::input or self::textarea]';

@@ -1,7 +1,12 @@
+import anyAscii from 'any-ascii';
+import { writeOtherScripts } from '../../core/words.ts';
 import type { Settings } from '../settings.ts';
 import type { Database } from './database.ts';
 import { migrate, type BeforeMigrating } from './migrate.ts';
 import { openPglite } from './pglite/engine.ts';
+
+// What is kept is found by plain letters, in whatever script it is written.
+writeOtherScripts(anyAscii);
 
 /**
  * Opens the database that the settings name, up to date.

@@ -1,5 +1,6 @@
 /** The thread that holds the catalogue: it searches, recognises codes and prices baskets. */
 import { expose } from 'comlink';
+import type { Catalogue, CatalogueRow } from '../../../contract/goods.ts';
 import type { CustomerPanel } from '../../../contract/people.ts';
 import type { TillFacts } from '../../../contract/setup.ts';
 import type { Basket } from '../../../core/counter/basket.ts';
@@ -16,6 +17,7 @@ import { indexOffers, means, type OfferedGoods } from '../../../core/offers/offe
 import { priceBasket, type PricedBasket } from '../../../core/pricing/price.ts';
 import { ratesOn } from '../../../core/pricing/taxRates.ts';
 import type { Quantity } from '../../../core/quantity.ts';
+import { hasOtherScripts, writeOtherScripts } from '../../../core/words.ts';
 import { houseNow, setHouseClock } from '../../shop/houseClock.ts';
 import { shopDay, shopTimeOfDay } from '../../shop/shopDay.ts';
 import { keepCatalogue, recallCatalogue } from './keptCatalogue.ts';
@@ -36,12 +38,30 @@ async function fetchJson<T>(path: string): Promise<T> {
   return (await answer.json()) as T;
 }
 
+/** Goods in other scripts are found by plain letters as well; the table for that comes where there are any. */
+async function withLettersFor(rows: readonly CatalogueRow[]): Promise<void> {
+  if (rows.some(([, number, name, category]) => [number, name, category].some(hasOtherScripts)))
+    writeOtherScripts((await import('any-ascii')).default);
+}
+
+/** Reads rows of the catalogue, with what their letters need. */
+async function fetchRows<T>(path: string, rowsOf: (answer: T) => readonly CatalogueRow[]): Promise<T> {
+  const answer = await fetchJson<T>(path);
+  await withLettersFor(rowsOf(answer));
+  return answer;
+}
+
 const placeId = () => facts?.till.placeId ?? 0;
 const catalogue = tillCatalogue({
-  first: () => fetchJson('/counter/first-items'),
-  since: (origin, revision) => fetchJson(`/goods/catalogue?since=${revision}&origin=${origin}`),
+  first: () => fetchRows<CatalogueRow[]>('/counter/first-items', (rows) => rows),
+  since: (origin, revision) =>
+    fetchRows<Catalogue>(`/goods/catalogue?since=${revision}&origin=${origin}`, ({ items }) => items),
   stock: () => fetchJson('/goods/stock'),
-  recall: () => recallCatalogue(placeId()),
+  async recall() {
+    const kept = await recallCatalogue(placeId());
+    await withLettersFor(kept?.items ?? []);
+    return kept;
+  },
   keep: (copy) => keepCatalogue(placeId(), copy),
   pause: () => new Promise((go) => setTimeout(go)),
 });

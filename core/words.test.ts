@@ -1,0 +1,36 @@
+import anyAscii from 'any-ascii';
+import { afterEach, describe, expect, it } from 'vitest';
+import { fold, hasOtherScripts, wordsOf, writeOtherScripts } from './words.ts';
+
+afterEach(() => writeOtherScripts((letter) => letter));
+
+describe('texts are compared', () => {
+  it('in lower case and plain letters, word by word', () => {
+    expect(wordsOf('Reed, B♭ clarinet (No. 2½)')).toEqual(['reed', 'b♭', 'clarinet', 'no', '2½']);
+    expect(wordsOf('Łódź, Æneas & Żółć; STRAẞE; Þórr')).toEqual([
+      'lodz',
+      'aeneas',
+      '&',
+      'zolc',
+      'strasse',
+      'thorr',
+    ]);
+  });
+
+  it('with the letters of Europe as the table for all scripts has them', () => {
+    const letters = Array.from({ length: 0x17f - 0xc0 + 1 }, (_, at) => String.fromCodePoint(0xc0 + at));
+    const folded = letters.map(fold);
+    writeOtherScripts(anyAscii);
+    expect(letters.map(fold)).toEqual(folded);
+    const bare = (letter: string) => anyAscii(letter.normalize('NFD').replace(/\p{M}/gu, '')).toLowerCase();
+    expect(letters.filter((letter) => /\p{L}/u.test(letter) && fold(letter) !== bare(letter))).toEqual([]);
+    expect(letters.filter(hasOtherScripts)).toEqual([]);
+  });
+
+  it('in other scripts as they are, until somebody says how those are written', () => {
+    expect([hasOtherScripts('Оркестр'), hasOtherScripts('Łódź 5♭')]).toEqual([true, false]);
+    expect(wordsOf('Оркестр Σ')).toEqual(['оркестр', 'σ']);
+    writeOtherScripts(anyAscii);
+    expect(wordsOf('Оркестр Σ')).toEqual(['orkestr', 's']);
+  });
+});
