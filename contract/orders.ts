@@ -57,6 +57,8 @@ export type OrderWanted = InferType<typeof orderTermsSchema>;
 
 /** What changes about the handover of an order. */
 export const handoverChangeSchema = object({
+  /** Of what was looked at. */
+  version: whole().required(),
   collect: collectSchema.nullable().defined(),
   ship: shipSchema.nullable().defined(),
 });
@@ -174,6 +176,8 @@ export interface ChannelMessageView {
 
 /** What an order has beside what all promises have. */
 export interface OrderView {
+  /** How often where, when and to whom was said; whoever changes it says what they have looked at. */
+  version: number;
   collect: Collecting | null;
   ship: Shipping | null;
   parcels: ParcelView[];

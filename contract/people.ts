@@ -116,6 +116,10 @@ export const groupSchema = object({
 });
 export type WantedGroup = InferType<typeof groupSchema>;
 
+/** A group as it is to be. @property seen as it was looked at */
+export const changeGroupSchema = groupSchema.concat(object({ seen: groupSchema.required() }));
+export type ChangedGroup = InferType<typeof changeGroupSchema>;
+
 export interface CustomerGroup extends WantedGroup {
   id: number;
   count: number;

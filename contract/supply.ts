@@ -111,10 +111,14 @@ export const itemSupplierSchema = object({
 });
 export const reorderSchema = object({
   placeId: whole().required('Where?'),
+  /** As it was looked at. */
+  seen: object({ point: safe().nullable().defined(), target: safe().nullable().defined() }).required(),
   /** Both empty: it is not ordered by them any more. */
   point: safe().min(0, 'Zero or more.').max(2_000_000_000, 'That is too much.').nullable().default(null),
   target: safe().min(1, 'More than zero.').max(2_000_000_000, 'That is too much.').nullable().default(null),
 });
+
+export type WantedReorder = InferType<typeof reorderSchema>;
 
 /** What the page of an item shows of how it comes, and what it cost. */
 export interface ItemSupply {

@@ -2,6 +2,7 @@ import { PNG } from 'pngjs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Catalogue, GoodsPage, ItemPage, ManyEffect, WantedItem } from '../../contract/goods.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
+import type { ItemSupply } from '../../contract/supply.ts';
 import { ownEan13 } from '../../core/goods/barcode.ts';
 import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
@@ -108,11 +109,13 @@ describe(`the list of goods on ${ENGINE}`, () => {
       ['MET-C', 'List & Co', null],
     ]);
     expect(found.suppliers).toContainEqual({ id: made.body.id, name: 'List & Co' });
-    const seen = await isolde.ask<GoodsPage>('GET', `/goods/list?supplier=${made.body.id}`);
-    expect(seen.body.rows[0]?.cost).toBeGreaterThan(0);
+    const costs = await isolde.ask<GoodsPage>('GET', `/goods/list?supplier=${made.body.id}`);
+    expect(costs.body.rows[0]?.cost).toBeGreaterThan(0);
     expect(await numbers('below=yes&find=MET-C')).toEqual([]);
     const placeId = (await look(id)).stock.find(({ here }) => here)?.placeId ?? 0;
-    const reorder = { placeId, point: 900_000, target: 950_000 };
+    const { reorder: had } = (await maren.ask<ItemSupply>('GET', `/supply/items/${id}`)).body;
+    const seen = had.find((at) => at.placeId === placeId);
+    const reorder = { placeId, point: 900_000, target: 950_000, seen };
     expect((await maren.ask('PUT', `/supply/items/${id}/reorder`, reorder)).status).toBe(200);
     expect(await numbers('below=yes&find=MET-C')).toEqual(['MET-C']);
   });

@@ -1,7 +1,7 @@
 import { shopToday } from '../shop/store.ts';
-import type { WantedGroup } from '../../contract/people.ts';
+import type { ChangedGroup, WantedGroup } from '../../contract/people.ts';
 import type { Writer } from '../db/database.ts';
-import { fieldProblem, Problem } from '../http/problem.ts';
+import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { fillAll } from './groupsFilling.ts';
 import * as store from './groupStore.ts';
 
@@ -13,9 +13,18 @@ export async function addGroup(sql: Writer, group: WantedGroup, at: Date): Promi
   return { id };
 }
 
-/** Changes a group. @throws Problem 404, 422 where the name is taken */
-export async function changeGroup(sql: Writer, id: number, group: WantedGroup, at: Date): Promise<void> {
-  if (!(await store.takeGroup(sql, id))) throw noGroup();
+/** Changes a group. @throws Problem 404, 409, 422 where the name is taken */
+export async function changeGroup(
+  sql: Writer,
+  id: number,
+  { seen, ...group }: ChangedGroup,
+  at: Date,
+): Promise<void> {
+  const kept = await store.takeGroup(sql, id);
+  if (!kept) throw noGroup();
+  const { name, rule } = seen;
+  if (kept.name !== name || kept.spent !== (rule?.spent ?? null) || kept.months !== (rule?.months ?? null))
+    throw changedMeanwhile();
   await checkName(sql, group.name, id);
   await store.putGroup(sql, id, group);
   await fillAll(sql, await shopToday(sql, at), at);

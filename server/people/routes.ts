@@ -5,6 +5,7 @@ import {
   changeCustomerSchema,
   directorySchema,
   giveCardSchema,
+  changeGroupSchema,
   groupSchema,
   mergeSchema,
   newCustomerSchema,
@@ -189,7 +190,7 @@ function addGroups(router: Router, house: House): void {
   );
   router.put(
     '/groups/:id',
-    write(house, 'people.manage', groupSchema, ({ sql, body, request, afterwards }) => {
+    write(house, 'people.manage', changeGroupSchema, ({ sql, body, request, afterwards }) => {
       afterwards(tell);
       return groups.changeGroup(sql, idIn(request), body, clock.now());
     }),

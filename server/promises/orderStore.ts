@@ -21,8 +21,8 @@ export async function putHandover(sql: Writer, id: string, { collect, ship }: Ne
     `insert into order_handover (promise_id, collect_place, collect_day, collect_time, collector, recipient, street,
       postcode, city, phone, wishes, gift, zone, weight)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)
-     on conflict (promise_id) do update set (collect_place, collect_day, collect_time, collector, recipient, street,
-       postcode,
+     on conflict (promise_id) do update set version = order_handover.version + 1,
+       (collect_place, collect_day, collect_time, collector, recipient, street, postcode,
        city, phone, wishes, gift, zone, weight) = (excluded.collect_place, excluded.collect_day, excluded.collect_time,
        excluded.collector, excluded.recipient, excluded.street, excluded.postcode, excluded.city, excluded.phone,
        excluded.wishes, excluded.gift, excluded.zone, excluded.weight)`,
@@ -43,6 +43,15 @@ export async function putHandover(sql: Writer, id: string, { collect, ship }: Ne
       ship?.weight ?? 0,
     ],
   );
+}
+
+/** How often it was said how an order is handed over. */
+export async function handoverVersion(sql: Reader, id: string): Promise<number> {
+  const rows = await sql.query<{ version: number }>(
+    'select version from order_handover where promise_id = $1',
+    [id],
+  );
+  return one(rows).version;
 }
 
 /** Everything was found ready. @returns whether that is new */

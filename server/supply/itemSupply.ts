@@ -1,4 +1,4 @@
-import { correctCostSchema, itemSupplierSchema, reorderSchema } from '../../contract/supply.ts';
+import { correctCostSchema, itemSupplierSchema, type WantedReorder } from '../../contract/supply.ts';
 import type { InferType } from '../../contract/yup.ts';
 import type { Writer } from '../db/database.ts';
 import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
@@ -16,12 +16,14 @@ export async function putSource(
   await store.putItemSupplier(sql, itemId, wanted);
 }
 
-/** Says when an item is ordered again for a place, and up to how much. @throws Problem 422 */
+/** Says when an item is ordered again for a place, and up to how much. @throws Problem 409, 422 */
 export async function putReorder(
   sql: Writer,
   itemId: number,
-  { placeId, point, target }: InferType<typeof reorderSchema>,
+  { placeId, point, target, seen }: WantedReorder,
 ): Promise<void> {
+  const kept = await store.holdReorder(sql, itemId, placeId);
+  if (kept.point !== seen.point || kept.target !== seen.target) throw changedMeanwhile();
   if (point === null && target === null) return store.putReorder(sql, itemId, placeId, null);
   if (point === null) throw fieldProblem('point', 'Below how much?');
   if (target === null) throw fieldProblem('target', 'Up to how much?');

@@ -79,6 +79,21 @@ export async function dropItemSupplier(sql: Writer, itemId: number, supplierId: 
   );
 }
 
+/** When an item is ordered again for a place, held until that is changed. */
+export async function holdReorder(
+  sql: Writer,
+  itemId: number,
+  placeId: number,
+): Promise<{ point: number | null; target: number | null }> {
+  // The item is there where nothing is set so far.
+  await sql.query('select 1 from item where id = $1 for no key update', [itemId]);
+  const [row] = await sql.query<{ point: number; target: number }>(
+    'select point, target from reorder_point where item_id = $1 and place_id = $2',
+    [itemId, placeId],
+  );
+  return row ?? { point: null, target: null };
+}
+
 /** When an item is ordered again for a place; nothing ends that. */
 export async function putReorder(
   sql: Writer,

@@ -183,18 +183,15 @@ describe(`orders and deliveries on ${ENGINE}`, () => {
       cost: 9_00,
       first: true,
     });
-    const wide = await maren.ask('PUT', `/supply/items/${id}/reorder`, {
-      placeId: 1,
-      point: 9_000,
-      target: 5_000,
-    });
-    expect(wide.status).toBe(422);
+    const { reorder } = (await maren.ask<ItemSupply>('GET', `/supply/items/${id}`)).body;
+    const seen = reorder.find(({ placeId }) => placeId === 1);
+    const put = (point: number, target: number) =>
+      maren.ask('PUT', `/supply/items/${id}/reorder`, { placeId: 1, point, target, seen });
+    expect((await put(9_000, 5_000)).status).toBe(422);
     const there = await stockOf('MET-C');
-    await maren.ask('PUT', `/supply/items/${id}/reorder`, {
-      placeId: 1,
-      point: there + 1_000,
-      target: there + 7_000,
-    });
+    expect((await put(there + 1_000, there + 7_000)).status).toBe(200);
+    // Who has not seen that does not undo it.
+    expect((await put(there + 2_000, there + 7_000)).body.type).toBe('changed-meanwhile');
     const made = await maren.ask<{ id: number }>('POST', '/supply/orders', {
       supplierId,
       placeId: 1,

@@ -379,11 +379,20 @@ describe(`orders on ${ENGINE}`, () => {
       time: '15:30',
       collector: 'her brother',
     };
+    let version = handover?.version ?? 0;
     const change = (body: object) =>
-      noor.ask<PromiseView & ProblemDetails>('PUT', `/waiting/orders/${id}/handover`, body, {
-        'idempotency-key': newKey(),
-      });
+      noor.ask<PromiseView & ProblemDetails>(
+        'PUT',
+        `/waiting/orders/${id}/handover`,
+        { ...body, version },
+        { 'idempotency-key': newKey() },
+      );
     expect((await change({ collect, ship: null })).body.handover?.collect).toMatchObject(collect);
+    // Who has not seen that does not undo it.
+    expect((await change({ collect: { ...collect, time: '16:00' }, ship: null })).body.type).toBe(
+      'changed-meanwhile',
+    );
+    version = (await look(id)).handover?.version ?? 0;
     expect((await change({ collect: null, ship: SHIP })).status).toBe(422);
     expect((await change({ collect: { ...collect, placeId: QUAYSIDE }, ship: null })).status).toBe(422);
     const back = await giveUp(test, noor, customer, id, 0);

@@ -24,7 +24,7 @@ import { wordsOf } from '../../core/words.ts';
 import { businessDate, timeOfDay } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
-import { fieldProblem } from '../http/problem.ts';
+import { changedMeanwhile, fieldProblem } from '../http/problem.ts';
 import type { Asked } from '../http/write.ts';
 import * as goods from '../promises/goodsStore.ts';
 import * as orders from '../promises/orderStore.ts';
@@ -241,11 +241,13 @@ export async function changeHandover(
   sql: Writer,
   { staffId }: Person,
   id: string,
-  { collect, ship }: HandoverChange,
+  { collect, ship, version }: HandoverChange,
   at: Date,
 ): Promise<PromiseView> {
   const promise = await lockPromise(sql, id);
   refuse(overProblem(promise));
+  if ((await orders.handoverVersion(sql, id)) !== version)
+    throw changedMeanwhile('Where, when or to whom was changed meanwhile. Nothing was done.');
   if ((promise.collect === null) !== (collect === null) || (promise.ship === null) !== (ship === null))
     throw fieldProblem(
       'whole',

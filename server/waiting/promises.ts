@@ -21,7 +21,7 @@ import { addMessage } from '../outbox/store.ts';
 import { addPrintJob } from '../journal/printing/store.ts';
 import { orderKeeps } from '../../core/promises/order.ts';
 import { channelOrder, messagesOf, moveThere } from '../promises/channelStore.ts';
-import { markReady, orderSetup, parcelsOf } from '../promises/orderStore.ts';
+import { handoverVersion, markReady, orderSetup, parcelsOf } from '../promises/orderStore.ts';
 import {
   closeAsking,
   partnerOrderNumbered,
@@ -93,6 +93,7 @@ async function viewOf(sql: Reader, row: store.PromiseRowFacts | undefined, at: D
     told: row.atChannel ? await messagesOf(sql, row.id) : [],
     keeps: row.order ? orderKeeps((await orderSetup(sql)).rules) : rules.leastDeposit,
     handover: row.order && {
+      version: await handoverVersion(sql, row.id),
       collect: row.collect,
       ship: row.ship,
       parcels: (await parcelsOf(sql, row.id)).map((one) => ({ ...one, askedAt: iso(one.askedAt) })),

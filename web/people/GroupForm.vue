@@ -37,7 +37,7 @@ async function save(): Promise<void> {
   const rule =
     filled.value === 'rule' ? { spent: spent.value || 0, months: Number(months.value) || 0 } : null;
   try {
-    await store.save(group?.id ?? null, { name: name.value, rule });
+    await store.save(group, { name: name.value, rule });
     notices.say(group ? `${name.value} is as you said.` : `${name.value} is there.`);
     emit('leave');
   } catch (error) {

@@ -11,10 +11,15 @@ export const useGroupStore = defineStore('customerGroups', () => {
     await showGroups(read<CustomerGroup[]>('/people/groups'));
   }
 
-  async function save(id: number | null, group: WantedGroup): Promise<void> {
-    if (id === null) await write('POST', '/people/groups', group);
-    else await write('PUT', `/people/groups/${id}`, group);
-    await load();
+  /** Keeps a group. @param seen the one that is changed, as it was looked at; nothing for a new one */
+  async function save(seen: CustomerGroup | null, group: WantedGroup): Promise<void> {
+    const { id, name, rule } = seen ?? { id: null };
+    const work =
+      id === null
+        ? write('POST', '/people/groups', group)
+        : write('PUT', `/people/groups/${id}`, { ...group, seen: { name, rule } });
+    // However it ends: what another one has changed is there to be looked at.
+    await work.finally(load);
   }
 
   async function drop(id: number): Promise<void> {

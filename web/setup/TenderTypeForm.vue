@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { onMounted, useTemplateRef } from 'vue';
 import type { NewTenderType } from '../../contract/payment.ts';
 import { CURRENCIES } from '../../core/payment/currency.ts';
 import { TENDER_KINDS, type TenderKind } from '../../core/payment/tenderKinds.ts';
@@ -35,6 +36,10 @@ const {
   },
 );
 
+const form = useTemplateRef('form');
+// The list above it is long.
+onMounted(() => form.value?.scrollIntoView({ block: 'nearest' }));
+
 const asSent = ({ rate, ...rest }: typeof type): NewTenderType => ({
   ...rest,
   foreignRate: rest.kind === 'foreign-cash' && Number(rate) > 0 ? Math.round(Number(rate) * WHOLE) : null,
@@ -48,7 +53,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <form class="fields" novalidate @submit.prevent="save">
+  <form ref="form" class="fields" novalidate @submit.prevent="save">
     <v-text-field v-model="type.name" label="Name" :error-messages="wrong.name" />
     <v-select
       v-model="type.kind"

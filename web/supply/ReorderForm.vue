@@ -22,7 +22,8 @@ const { wrong, whole, busy, send } = useFormAnswer(panel);
 const odd = (quantity: number | null) => Number.isNaN(quantity) && 'Type a number.';
 const accept = () =>
   send({ point: odd(form.point), target: odd(form.target) }, async () => {
-    await store.putReorder(itemId, { placeId: at.placeId, ...form });
+    const { placeId, point, target } = at;
+    await store.putReorder(itemId, { placeId, ...form, seen: { point, target } });
     emit('leave');
   });
 </script>

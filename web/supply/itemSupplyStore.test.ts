@@ -31,7 +31,10 @@ describe('how an item is come by', () => {
 
   it('is shown as it stands after a change; a cost is put right against what was seen', async () => {
     const supply = useItemSupplyStore();
-    await supply.putReorder(1, { placeId: 2, point: 3000, target: null });
+    await supply.putReorder(1, {
+      ...{ placeId: 2, point: 3000, target: null },
+      seen: { point: null, target: null },
+    });
     expect(supply.supply).toEqual({ item: 1, version: 2 });
     await supply.correctCost({ id: 9, cost: 450 } as never, 500, 'Freight was missing');
     await supply.dropSource(1, 4);

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import type { ItemSupply, LayerView } from '../../contract/supply.ts';
+import type { ItemSupply, LayerView, WantedReorder } from '../../contract/supply.ts';
 import { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
 import { shown } from '../net/shown.ts';
@@ -23,10 +23,7 @@ export const useItemSupplyStore = defineStore('itemSupply', () => {
   async function dropSource(itemId: number, supplierId: number): Promise<void> {
     await showSupply(write<ItemSupply>('DELETE', `/supply/items/${itemId}/suppliers/${supplierId}`));
   }
-  async function putReorder(
-    itemId: number,
-    wanted: { placeId: number; point: number | null; target: number | null },
-  ): Promise<void> {
+  async function putReorder(itemId: number, wanted: WantedReorder): Promise<void> {
     await showSupply(write<ItemSupply>('PUT', `/supply/items/${itemId}/reorder`, wanted));
   }
   async function correctCost({ id, cost: was }: LayerView, cost: number, why: string): Promise<void> {

@@ -18,7 +18,9 @@ const orders = useOrderStore();
 const till = useTillStore();
 const { wrong, attempt } = useAttempt();
 const open = computed(() => overProblem(view) === null);
-const handover = computed(() => view.handover ?? { collect: null, ship: null, parcels: [] });
+const handover = computed(() => view.handover ?? { version: 0, collect: null, ship: null, parcels: [] });
+/** Of what was looked at when the change began. */
+let version = 0;
 const changing = ref(false);
 const collect = reactive<CollectWanted>({ placeId: 0, day: '', time: '', collector: '' });
 const ship = reactive<ShipWanted>({ ...NO_ADDRESS });
@@ -33,10 +35,12 @@ function change(): void {
     const { recipient, street, postcode, city, phone, wishes, gift } = now.ship;
     Object.assign(ship, { recipient, street, postcode, city, phone, wishes, gift });
   }
+  version = now.version;
   changing.value = true;
 }
 async function keep(): Promise<void> {
   const wanted = {
+    version,
     collect: handover.value.collect ? { ...collect } : null,
     ship: handover.value.ship ? { ...ship } : null,
   };
