@@ -77,6 +77,10 @@ export default defineConfig(
           selector: "CallExpression > MemberExpression[property.name='query'][object.name=/^(sql|reader)$/]",
           message: 'SQL stands in the stores.',
         },
+        {
+          selector: "CallExpression[callee.property.name='put'] > CallExpression[callee.name='write']",
+          message: 'What replaces something says what was looked at: `replace`.',
+        },
       ],
     },
   },

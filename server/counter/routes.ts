@@ -8,7 +8,7 @@ import { firstItems } from '../goods/store.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { askedBy, idempotencyKey, validate, write } from '../http/write.ts';
+import { askedBy, idempotencyKey, replace, validate } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
 import { dropClaims } from '../offers/offerStore.ts';
 import { dropPointsClaim } from '../people/pointsClaimStore.ts';
@@ -88,7 +88,7 @@ export function counterRoutes(house: House): Router {
 
   router.put(
     '/shelves',
-    write(house, 'shelves.arrange', shelvesSchema, async ({ sql, body, afterwards }) => {
+    replace(house, 'shelves.arrange', shelvesSchema, async ({ sql, body, afterwards }) => {
       const revision = await putShelves(sql, body.shelves as Shelf[], body.revision);
       if (revision === undefined) {
         throw new Problem('shelves-changed', 'Somebody else has arranged the shelves meanwhile.', {

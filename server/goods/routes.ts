@@ -21,13 +21,12 @@ import { newPictureSchema, picturesSchema } from '../../contract/pictures.ts';
 import { stockValueSchema } from '../../contract/stockValue.ts';
 import { stockMovesSchema } from '../../contract/stockMoves.ts';
 import type { Person } from '../../contract/staff.ts';
-import type { AnySchema, InferType } from '../../contract/yup.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { idIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { validate, validateQuery, write } from '../http/write.ts';
+import { type WriteContext, replace, validate, validateQuery, write } from '../http/write.ts';
 import { findShop, readTill } from '../shop/store.ts';
 import { addBundle, changeParts } from './bundles.ts';
 import { addFamily, addVariants } from './families.ts';
@@ -63,23 +62,17 @@ export function goodsRoutes(house: House): Router {
   const changed = () => events.tell({ kind: 'catalogue-changed' });
 
   /** A change of one item, of which all tills hear; its page as it is then is the answer. */
-  const onItem = <Schema extends AnySchema>(
-    schema: Schema,
-    work: (change: {
-      sql: Writer;
-      id: number;
-      body: InferType<Schema>;
-      by: By;
-      placeId: number;
-    }) => Promise<void>,
-  ) =>
-    write(house, 'goods.edit', schema, async ({ sql, body, person, request, afterwards }) => {
+  const onItem =
+    <Body>(
+      work: (change: { sql: Writer; id: number; body: Body; by: By; placeId: number }) => Promise<void>,
+    ) =>
+    async ({ sql, body, person, request, afterwards }: WriteContext<Body>) => {
       afterwards(changed);
       const id = idIn(request.params.id);
       const placeId = await placeOf(sql, person.tillId);
       await work({ sql, id, body, by: by(person), placeId });
       return itemPage(sql, id, placeId, clock.now());
-    });
+    };
 
   router.get('/catalogue', async (request, response) => {
     const { tillId } = personOf(request);
@@ -266,7 +259,12 @@ export function goodsRoutes(house: House): Router {
 
   router.post(
     '/families/:id/variants',
-    onItem(moreVariantsSchema, ({ sql, id, body, by }) => addVariants(sql, id, body, by)),
+    write(
+      house,
+      'goods.edit',
+      moreVariantsSchema,
+      onItem(({ sql, id, body, by }) => addVariants(sql, id, body, by)),
+    ),
   );
 
   router.post(
@@ -279,17 +277,32 @@ export function goodsRoutes(house: House): Router {
 
   router.put(
     '/bundles/:id/parts',
-    onItem(partsSchema, ({ sql, id, body, by, placeId }) => changeParts(sql, id, body, { ...by, placeId })),
+    replace(
+      house,
+      'goods.edit',
+      partsSchema,
+      onItem(({ sql, id, body, by, placeId }) => changeParts(sql, id, body, { ...by, placeId })),
+    ),
   );
 
   router.put(
     '/items/:id',
-    onItem(changeItemSchema, ({ sql, id, body, by }) => changeItem(sql, id, body, by)),
+    replace(
+      house,
+      'goods.edit',
+      changeItemSchema,
+      onItem(({ sql, id, body, by }) => changeItem(sql, id, body, by)),
+    ),
   );
 
   router.post(
     '/items/:id/prices',
-    onItem(priceToComeSchema, ({ sql, id, body, by }) => addPriceToCome(sql, id, body, by)),
+    write(
+      house,
+      'goods.edit',
+      priceToComeSchema,
+      onItem(({ sql, id, body, by }) => addPriceToCome(sql, id, body, by)),
+    ),
   );
 
   router.delete(
@@ -305,11 +318,21 @@ export function goodsRoutes(house: House): Router {
 
   router.post(
     '/items/:id/pictures',
-    onItem(newPictureSchema, ({ sql, id, body, by }) => addPicture(sql, id, body, by)),
+    write(
+      house,
+      'goods.edit',
+      newPictureSchema,
+      onItem(({ sql, id, body, by }) => addPicture(sql, id, body, by)),
+    ),
   );
   router.put(
     '/items/:id/pictures',
-    onItem(picturesSchema, ({ sql, id, body, by }) => putPictures(sql, id, body, by)),
+    replace(
+      house,
+      'goods.edit',
+      picturesSchema,
+      onItem(({ sql, id, body, by }) => putPictures(sql, id, body, by)),
+    ),
   );
 
   router.post(

@@ -102,6 +102,22 @@ export function write<Schema extends AnySchema>(
   };
 }
 
+/** What whoever replaces something has looked at: which state of it, or what of it. */
+type Looked = { version: number | null } | { revision: number } | { seen: object };
+
+/**
+ * A route that replaces something that others may have changed meanwhile. What is asked says what was looked at, and
+ * `work` compares: nobody undoes unseen what another one has done.
+ */
+export function replace<Schema extends AnySchema>(
+  house: House,
+  right: Right,
+  schema: InferType<Schema> extends Looked ? Schema : never,
+  work: (context: WriteContext<InferType<Schema>>) => Promise<unknown>,
+): RequestHandler {
+  return write<Schema>(house, right, schema, work);
+}
+
 const KEPT_DAYS = 30;
 
 /** Forgets answers so old that nobody asks again. */

@@ -12,7 +12,7 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';
 import { idIn } from '../http/address.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { idempotencyKey, validate, write } from '../http/write.ts';
+import { idempotencyKey, replace, validate, write } from '../http/write.ts';
 import { listPlaces, readShop } from '../shop/store.ts';
 import { offerLabels } from './labels.ts';
 import { createRehearsals } from './rehearsals.ts';
@@ -97,7 +97,7 @@ export function offerRoutes(house: House): Router {
 
   router.put(
     '/:id',
-    write(house, 'offers.edit', changeOfferSchema, ({ sql, person, body, request, afterwards }) => {
+    replace(house, 'offers.edit', changeOfferSchema, ({ sql, person, body, request, afterwards }) => {
       afterwards(tellTills);
       const kept = { id: idIn(request.params.id), version: body.version };
       const by = { staffId: person.staffId, at: clock.now() };
@@ -107,7 +107,7 @@ export function offerRoutes(house: House): Router {
 
   router.put(
     '/:id/state',
-    write(house, 'offers.edit', offerStateSchema, ({ sql, body, request, afterwards }) => {
+    replace(house, 'offers.edit', offerStateSchema, ({ sql, body, request, afterwards }) => {
       afterwards(tellTills);
       const kept = { id: idIn(request.params.id), version: body.version };
       return switchOffer(sql, kept, body.state, clock.now());

@@ -14,7 +14,7 @@ import {
 import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
-import { idempotencyKey, validate, validateQuery, write, type WriteContext } from '../http/write.ts';
+import { type WriteContext, idempotencyKey, replace, validate, validateQuery, write } from '../http/write.ts';
 import { addMessage } from '../outbox/store.ts';
 import * as service from './accounts.ts';
 import { accountById, accountsFor } from './accountStore.ts';
@@ -76,7 +76,7 @@ function addAccounts(router: Router, house: House): void {
   });
   router.put(
     '/of/:id',
-    write(house, 'account.manage', accountSchema, (context) => {
+    replace(house, 'account.manage', accountSchema, (context) => {
       telling(house, context);
       return service.putAccount(context.sql, idIn(context.request), context.body, by(context, house));
     }),

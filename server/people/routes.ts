@@ -14,7 +14,7 @@ import { correctPointsSchema, joinSaleSchema } from '../../contract/points.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { House } from '../house.ts';
 import { personWith } from '../http/session.ts';
-import { validateQuery, write, type WriteContext } from '../http/write.ts';
+import { type WriteContext, replace, validateQuery, write } from '../http/write.ts';
 import { readShop } from '../shop/store.ts';
 import { giveCard, stopCard } from './cards.ts';
 import { mailPhoneCode } from './phoneCodes.ts';
@@ -89,7 +89,7 @@ function addCustomers(router: Router, house: House): void {
   );
   router.put(
     '/customers/:id',
-    write(house, 'people.edit', changeCustomerSchema, (context) =>
+    replace(house, 'people.edit', changeCustomerSchema, (context) =>
       changeRecord(context.sql, tells(context), context.body, by(context)),
     ),
   );
@@ -190,7 +190,7 @@ function addGroups(router: Router, house: House): void {
   );
   router.put(
     '/groups/:id',
-    write(house, 'people.manage', changeGroupSchema, ({ sql, body, request, afterwards }) => {
+    replace(house, 'people.manage', changeGroupSchema, ({ sql, body, request, afterwards }) => {
       afterwards(tell);
       return groups.changeGroup(sql, idIn(request), body, clock.now());
     }),

@@ -19,7 +19,7 @@ import { availableLevels } from '../goods/layerStore.ts';
 import type { House } from '../house.ts';
 import { idIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
-import { validateQuery, write } from '../http/write.ts';
+import { replace, validateQuery, write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
 import { sendBack, supplierReturnPdf } from './supplierReturns.ts';
 import { deliveryPage, noteInvoice, takeIn } from './deliveries.ts';
@@ -64,7 +64,7 @@ export function supplyRoutes(house: House): Router {
   );
   router.put(
     '/suppliers/:id',
-    write(house, 'goods.order', changeSupplierSchema, async ({ sql, body, request, afterwards }) => {
+    replace(house, 'goods.order', changeSupplierSchema, async ({ sql, body, request, afterwards }) => {
       afterwards(changed);
       const id = idIn(request.params.id);
       await changeSupplier(sql, id, body);
@@ -98,7 +98,7 @@ export function supplyRoutes(house: House): Router {
   );
   router.put(
     '/items/:id/reorder',
-    write(house, 'goods.order', reorderSchema, async ({ sql, body, person, request, afterwards }) => {
+    replace(house, 'goods.order', reorderSchema, async ({ sql, body, person, request, afterwards }) => {
       afterwards(changed);
       const id = idIn(request.params.id);
       await putReorder(sql, id, body);
@@ -142,7 +142,7 @@ export function supplyRoutes(house: House): Router {
   );
   router.put(
     '/orders/:id',
-    write(house, 'goods.order', changeOrderSchema, async ({ sql, body, request, afterwards }) => {
+    replace(house, 'goods.order', changeOrderSchema, async ({ sql, body, request, afterwards }) => {
       afterwards(changed);
       const id = idIn(request.params.id);
       await changeOrder(sql, id, body);

@@ -12,7 +12,7 @@ import type { Basket } from '../../core/counter/basket.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
-import { askedBy, validate, validateQuery, write } from '../http/write.ts';
+import { askedBy, replace, validate, validateQuery, write } from '../http/write.ts';
 import { labelOf } from '../promises/orderPapers.ts';
 import { excusePayment } from './excusing.ts';
 import { changeHandover, orderFacts, placeOrder } from './orders.ts';
@@ -75,7 +75,7 @@ export function orderRoutes(house: House): Router {
 
   router.put(
     '/:id/handover',
-    write(house, 'sell', handoverChangeSchema, async ({ sql, person, body, request, afterwards }) => {
+    replace(house, 'sell', handoverChangeSchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(changed);
       return changeHandover(sql, person, idIn(request), body, clock.now());
     }),
