@@ -197,4 +197,26 @@ describe('writing an offer', () => {
     await till.see('[data-test="change"], [data-test="paid"]');
     await other.shows('[data-test="to-pay"]', '96.75');
   });
+
+  it('is not undone from another window: what was changed there is looked at first, what was typed stays', async () => {
+    await till.keys(Key.ENTER);
+    await till.press('Offers');
+    await till.press('Metronome hour');
+    await till.shows('#offer-title', 'Metronome hour');
+    const at = new URL(await till.driver.getCurrentUrl()).pathname;
+    const beside = await Till.beside(till, at);
+    await fill('Name, printed', 'Metronome afternoon');
+    await beside.run(async () => {
+      await till.press('Sun');
+      await till.press('Keep it');
+      await till.read('Kept');
+    });
+    await till.press('Keep it');
+    await till.read('Isolde R. has changed this offer meanwhile.');
+    await till.read('Sundays', '.words');
+    await till.press('Keep it');
+    await till.shows('#offer-title', 'Metronome afternoon');
+    await till.read('Sundays', '.words');
+    await beside.close();
+  });
 });

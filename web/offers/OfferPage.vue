@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { watchImmediate } from '@vueuse/core';
 import equal from 'fast-deep-equal';
-import { computed, ref, toRaw } from 'vue';
+import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { KeptOffer, OfferDraft } from '../../contract/offers.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -29,12 +29,14 @@ const session = useSessionStore();
 const notices = useNoticeStore();
 const { wrong, attempt } = useAttempt();
 const draft = ref<EditableOffer>(newOffer());
+/** Whether it is here: nothing can be typed into a form that is still to become another one. */
+const ready = ref(false);
 /** The offer as it was looked at when the form was last as it is kept; nothing for a new one. */
 let seen: KeptOffer | null = null;
 const kept = computed(() => offers.offers?.find(({ id }) => String(id) === route.params.id) ?? null);
 const mayEdit = computed(() => session.may('offers.edit') && kept.value?.state !== 'ended');
 /** Whether something was changed that is not kept yet. */
-const changed = computed(() => !kept.value || !equal(toRaw(draft.value), plain(kept.value)));
+const changed = computed(() => !kept.value || !equal(draft.value, plain(kept.value)));
 
 function plain(offer: KeptOffer): EditableOffer {
   const { name, rule, combines, conditions, limits, needs, points, onReturn } = offer;
@@ -68,6 +70,8 @@ async function tryTo(work: Promise<unknown>, done: string): Promise<boolean> {
 watchImmediate(
   () => route.params.id,
   async () => {
+    // One that was just made is the one that is written.
+    ready.value &&= !changed.value;
     try {
       await offers.load();
     } catch (error) {
@@ -76,6 +80,7 @@ watchImmediate(
     const copied = offers.offers?.find(({ id }) => String(id) === route.query.copy);
     seen = kept.value;
     draft.value = seen ? plain(seen) : copied ? { ...plain(copied), name: '' } : newOffer();
+    ready.value = true;
   },
 );
 
@@ -111,7 +116,7 @@ async function rehearse(): Promise<void> {
 </script>
 
 <template>
-  <div class="offer">
+  <div v-if="ready" class="offer">
     <section class="zone scroll form" aria-labelledby="offer-title">
       <header>
         <router-link to="/offers" class="word">All offers</router-link>
