@@ -5,7 +5,7 @@ import type { Quantity } from '../quantity.ts';
 import type { TaxAmount } from '../pricing/tax.ts';
 import { TENDER_KINDS, type TenderKind } from '../payment/tenderKinds.ts';
 import type { CashMoveKind } from '../drawer/cashMove.ts';
-import type { Account } from './accounts.ts';
+import type { Account, LedgerEventKind } from './accounts.ts';
 
 /** One side of an event: debit above zero, credit below zero. */
 export interface LedgerEntry {
@@ -14,6 +14,16 @@ export interface LedgerEntry {
   subject: string;
   amount: Money;
 }
+
+/**
+ * Between which accounts an amount moves of which only the database knows, in the lock that it is found in: what
+ * points are worth by now, and what was paid, or goes back, where an order was placed. Below zero it moves back.
+ */
+export const TRANSFERS = {
+  points: { debit: 'points-cost', credit: 'points-payable' },
+  'channel-payment': { debit: 'channel-clearing', credit: 'customer-deposits' },
+  'partner-order': { debit: 'partner-clearing', credit: 'customer-deposits' },
+} as const satisfies Partial<Record<LedgerEventKind, { debit: Account; credit: Account }>>;
 
 /** Thrown when the entries of an event do not add up to zero. */
 export class UnbalancedError extends Error {}

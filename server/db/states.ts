@@ -3,6 +3,7 @@ import { FIGURE_KINDS } from '../../core/figures/figureKinds.ts';
 import { STOCK_REASONS } from '../../core/goods/stockReasons.ts';
 import { PRINT_KINDS } from '../../core/journal/paper.ts';
 import { LEDGER_EVENTS } from '../../core/books/accounts.ts';
+import { TRANSFERS } from '../../core/books/entries.ts';
 import { ACCOUNT_ITEM_KINDS } from '../../core/people/accountItemKinds.ts';
 import { STORED_VALUE_NAMES, STORED_VALUE_REASONS } from '../../core/giftCards/storedValue.ts';
 import { TENDER_KINDS } from '../../core/payment/tenderKinds.ts';
@@ -28,7 +29,10 @@ async function layKinds(sql: Writer): Promise<void> {
     await sql.query(`insert into ${table} (name) select unnest($1::text[]) on conflict do nothing`, [names]);
 }
 
-/** Lays kinds, the states of payments, and which may follow which, down from core: SQL knows no others. */
+/**
+ * Lays kinds, the accounts of transfers, the states of payments, and which may follow which, down from core: SQL knows
+ * no others.
+ */
 export async function layStates(database: Database): Promise<void> {
   const steps = TENDER_STATES.flatMap((from) =>
     TENDER_EVENTS.flatMap((event) => {
@@ -51,6 +55,13 @@ export async function layStates(database: Database): Promise<void> {
        on conflict (name) do update set open = excluded.open, holds = excluded.holds
        where (tender_state.open, tender_state.holds) <> (excluded.open, excluded.holds)`,
       [JSON.stringify(TENDER_STATES.map((name) => ({ name, open: isOpen(name), holds: holdsMoney(name) })))],
+    );
+    await sql.query(
+      `insert into ledger_transfer (kind, debit, credit)
+       select kind, debit, credit from jsonb_to_recordset($1) as transfer (kind text, debit text, credit text)
+       on conflict (kind) do update set debit = excluded.debit, credit = excluded.credit
+       where (ledger_transfer.debit, ledger_transfer.credit) <> (excluded.debit, excluded.credit)`,
+      [JSON.stringify(Object.entries(TRANSFERS).map(([kind, accounts]) => ({ kind, ...accounts })))],
     );
     const laid = JSON.stringify(steps);
     await sql.query(

@@ -33,13 +33,8 @@ begin
   values (of_promise, at_time, case when ordered.partner_id is not null then
             case when amount > 0 then 'Owed by the partner' else 'No longer owed by the partner' end
             when amount > 0 then 'Paid there' else 'Given back there' end, payment, amount);
-  perform post_event(jsonb_build_object(
-    'kind', case when ordered.partner_id is null then 'channel-payment' else 'partner-order' end,
-    'at', at_time, 'entries', jsonb_build_array(
-    jsonb_build_object(
-      'account', case when ordered.partner_id is null then 'channel-clearing' else 'partner-clearing' end,
-      'subject', coalesce('channel:' || ordered.channel_id, 'partner:' || ordered.partner_id), 'amount', amount),
-    jsonb_build_object('account', 'customer-deposits', 'subject', 'promise:' || of_promise, 'amount', -amount))));
+  perform post_transfer(case when ordered.partner_id is null then 'channel-payment' else 'partner-order' end, at_time,
+    amount, coalesce('channel:' || ordered.channel_id, 'partner:' || ordered.partner_id), 'promise:' || of_promise);
   perform sum_promise(of_promise);
 end $$;
 

@@ -24,9 +24,7 @@ begin
   )
   select sum(booked.change) into change from booked;
   if change <> 0 then
-    perform post_event(jsonb_build_object('kind', 'points', 'at', at_time, 'entries', jsonb_build_array(
-      jsonb_build_object('account', 'points-cost', 'subject', '', 'amount', change),
-      jsonb_build_object('account', 'points-payable', 'subject', '', 'amount', -change))));
+    perform post_transfer('points', at_time, change, '', '');
   end if;
 end $$;
 

@@ -30,6 +30,18 @@ begin
   on conflict (account, subject) do update set balance = account_balance.balance + excluded.balance;
 end $$;
 
+-- Posts an amount that has moved between the two accounts of a kind of transfer.
+create or replace function post_transfer(of_kind text, at_time timestamptz, amount bigint, of_debit text, of_credit text)
+returns void language plpgsql as $$
+declare
+  accounts ledger_transfer;
+begin
+  select * into strict accounts from ledger_transfer where kind = of_kind;
+  perform post_event(jsonb_build_object('kind', of_kind, 'at', at_time, 'entries', jsonb_build_array(
+    jsonb_build_object('account', accounts.debit, 'subject', of_debit, 'amount', amount),
+    jsonb_build_object('account', accounts.credit, 'subject', of_credit, 'amount', -amount))));
+end $$;
+
 -- Posts one event with its entries.
 create or replace function post_event(event jsonb) returns bigint language plpgsql as $$
 declare
