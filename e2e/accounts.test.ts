@@ -92,6 +92,34 @@ describe('house accounts', () => {
     await till.keys(Key.F9);
   });
 
+  it('keep the part that was typed while somebody else changes the account', async () => {
+    await till.enter('REC-SO');
+    await putCustomer(till, 'Uma Fenwick');
+    await till.keys(Key.ESCAPE);
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await till.press('On account');
+    await till.read('May still go on it');
+    await till.selectAll();
+    await till.keys('2');
+    const office = await Till.beside(till, '/people');
+    await office.run(async () => {
+      await open('uma fenw', 'Uma Fenwick');
+      await till.click('.account .acts .v-btn:last-child');
+      await till.read('Account of Uma Fenwick');
+      await till.fill('Limit', '31.00');
+      await till.keys(Key.ENTER);
+      await till.read('The account is changed.');
+    });
+    await office.close();
+    await till.shows('[data-test="free"]', '21.00');
+    await till.keys('.5', Key.ENTER);
+    await till.read('2.50 taken');
+    await till.keys(Key.ENTER);
+    await till.see('[data-test="change"], [data-test="paid"]');
+    await till.keys(Key.F9);
+  });
+
   it('take money in at the till, in five actions from the card', async () => {
     await open('uma fenw', 'Uma Fenwick');
     const card = await till.text('.cards .num');

@@ -54,11 +54,17 @@ const blocked = computed(
   () => account.value && chargeProblem({ ...account.value, asksFor: '' }, { reference: '' }),
 );
 
-// The most that may go on it is filled in; a part that was taken meanwhile counts.
+/** The most that may go on it. */
+const most = computed(() => (account.value ? mostCharge(account.value, payment.share) : null));
+let filledIn = '';
+// It is filled in, and again for another account or share: a part that was taken meanwhile counts. What was typed stays
+// where the same account is only looked at again.
 watch(
-  [account, () => payment.share],
-  ([now, share]) => {
-    typed.value = now ? plainMoney(mostCharge(now, share), till.digits) : '';
+  [most, () => account.value?.id, () => payment.share],
+  ([now, id, share], [, wasId, wasShare]) => {
+    if (id === wasId && share === wasShare && typed.value !== filledIn) return;
+    filledIn = now === null ? '' : plainMoney(now, till.digits);
+    typed.value = filledIn;
   },
   { immediate: true },
 );
@@ -70,7 +76,7 @@ onMounted(async () => {
   amountField.value?.select();
   // Another till may have charged it since the customer was chosen.
   await customers.lookAgain();
-  if (amountField.value?.hasFocus()) amountField.value?.select();
+  if (amountField.value?.hasFocus() && typed.value === filledIn) amountField.value?.select();
   inSight();
 });
 
