@@ -93,7 +93,7 @@ function draftOf() {
   );
   if (!draft) throw new Error('no draft');
   facts.value = FACTS;
-  return { basket, draft };
+  return { basket, draft, facts };
 }
 
 describe('an order that is put together', () => {
@@ -105,6 +105,29 @@ describe('an order that is put together', () => {
     expect(draft.ways.c?.parts).toEqual({ 3: 1_000 });
     expect(draft.shops.value.map(({ name }) => name)).toEqual(['Here', 'Near']);
     expect([draft.takenNow.value, draft.waiting.value, draft.least.value]).toEqual([0, 2_530, 1_265]);
+  });
+
+  it('keeps the day and time that were said where stock is looked at again, and where another place can', async () => {
+    const { draft, facts } = draftOf();
+    await nextTick();
+    // Nobody has said a time yet: the first one counts.
+    facts.value = { ...FACTS, rules: { ...FACTS.rules, leadMinutes: 120 } };
+    await nextTick();
+    expect(draft.collect).toMatchObject({ day: '2026-03-02', time: '12:30' });
+    Object.assign(draft.collect, { day: '2026-03-07', time: '15:00' });
+    await nextTick();
+    facts.value = { ...FACTS };
+    await nextTick();
+    expect(draft.collect).toMatchObject({ day: '2026-03-07', time: '15:00' });
+    draft.collect.placeId = 2;
+    await nextTick();
+    expect(draft.collect).toMatchObject({ placeId: 2, day: '2026-03-07', time: '15:00' });
+    const closed = { ...place(1, 'Here', 0), hours: Array.from({ length: 7 }, () => null) };
+    const early = { from: '08:00', to: '12:00' };
+    const open = { ...place(2, 'Near', 1), hours: Array.from({ length: 7 }, () => early) };
+    facts.value = { ...FACTS, places: [closed, open] };
+    await nextTick();
+    expect(draft.collect).toMatchObject({ day: '2026-03-02', time: '11:30' });
   });
 
   it('says what is taken along, what waits with shipping and tax, and what is paid at least', async () => {

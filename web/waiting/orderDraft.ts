@@ -102,16 +102,19 @@ export function useOrderDraft({ basket, priced, facts, here, now, rates, rules }
     now,
   }));
   const timesOnDay = computed(() => collectTimes(collect.day, times.value));
-  function firstTime(): void {
-    const first = firstCollectTime(times.value);
-    collect.day = first?.day ?? now.day;
-    collect.time = first?.time ?? '';
+  /** The first time that there is, as long as nobody has said another one that can be kept. */
+  let usual: CollectTime = { day: '', time: '' };
+  function usualTime(): void {
+    const said = collect.day !== usual.day || collect.time !== usual.time;
+    if (said && timesOnDay.value.includes(collect.time)) return;
+    usual = firstCollectTime(times.value) ?? { day: now.day, time: '' };
+    Object.assign(collect, usual);
   }
   watch(
     () => [collect.placeId, facts.value] as const,
     () => {
       if (!facts.value) return;
-      firstTime();
+      usualTime();
       basket().lines.forEach((line) => (ways[line.id] ? suggest(line) : setWay(line, 'collect')));
     },
     { immediate: true },
