@@ -1,4 +1,4 @@
-import { By, Key } from 'selenium-webdriver';
+import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openDrawer } from './handsOnDrawer.ts';
 import { openShop, type TestShop } from './testShop.ts';
@@ -25,12 +25,9 @@ afterAll(async () => {
 
 /** Types into a field by its label, over what is there. */
 async function fill(label: string, text: string): Promise<void> {
-  const field = await till.driver.findElement(
-    By.xpath(
-      `//label[contains(normalize-space(.), "${label}")]/ancestor::*[contains(@class, "v-field")]//input`,
-    ),
+  await till.click(
+    `//label[contains(normalize-space(.), "${label}")]/ancestor::*[contains(@class, "v-field")]//input`,
   );
-  await field.click();
   await till.selectAll();
   await till.keys(text);
 }

@@ -63,6 +63,24 @@ describe('Suppliers and orders', () => {
     await till.read('Metronome, clip-on', '.goods-lines');
     await till.press('Keep');
     await till.see("//button[contains(., 'Mail it')]");
+    // Two windows change it: what was done in the other one is looked at first, and both are kept.
+    const beside = await Till.beside(till, new URL(await till.driver.getCurrentUrl()).pathname);
+    await till.press('Change');
+    await till.fill('Quantity of Metronome, clip-on', '7');
+    await beside.run(async () => {
+      await till.press('Change');
+      await till.fill('Note for the supplier', 'By the back door');
+      await till.press('Keep');
+      await till.see("//button[contains(., 'Mail it')]");
+    });
+    await till.press('Keep');
+    await till.read('changed by somebody else meanwhile');
+    const note = "//label[normalize-space(.)='Note for the supplier']/following::textarea[1]";
+    await till.wait(async () => (await till.value(note)) === 'By the back door');
+    await till.press('Keep');
+    await till.see("//button[contains(., 'Mail it')]");
+    await till.read('By the back door', '.of-page');
+    await beside.close();
     await till.press('Mail it');
     await till.read('The order goes to tern@care.example.');
     await till.read('Sent', '.of-page');

@@ -9,7 +9,7 @@ import { useShortagesStore } from './shortagesStore.ts';
 vi.mock('../net/houseEvents.ts', () => import('../testing/houseEvents.ts'));
 const stores = vi.hoisted(() => ({
   drawer: { history: vi.fn() },
-  session: { may: vi.fn(() => true) },
+  session: { may: vi.fn(() => true), person: { name: 'Isolde' } },
   till: {
     facts: { shop: { timezone: 'UTC' } },
     money: (amount: number) => (amount / 100).toFixed(2),
@@ -51,10 +51,14 @@ describe('shifts that were closed short', () => {
     tell({ kind: 'sale-finished' });
     expect(stores.drawer.history).toHaveBeenCalledTimes(1);
     tell({ kind: 'drawer-changed' });
-    await eventually(() => expect(words()).toBe('Till 2 was closed 2.50 short by Teo.'));
+    await eventually(() => expect(words()).toBe('Till 2, closed by Teo, is 2.50 short.'));
     useNoticeStore().clear();
     await shortages.load();
     expect(words()).toBeUndefined();
+    // It would stand over what came of closing it.
+    stores.drawer.history.mockResolvedValue({ rows: [{ ...shift(6, -100), closedBy: 'Isolde' }] });
+    await shortages.load();
+    expect([words(), shortages.count]).toEqual([undefined, 1]);
   });
 
   it('are not for everybody, and the shop goes on where they cannot be read', async () => {

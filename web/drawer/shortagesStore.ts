@@ -38,9 +38,10 @@ export const useShortagesStore = defineStore('shortages', () => {
     const [fresh] = since === null ? [] : short.filter(({ id }) => id > since);
     newest = Math.max(0, ...closed.map(({ id }) => id));
     rows.value = short;
-    if (fresh)
+    // Whoever closed it knows, and reads what came of that.
+    if (fresh && fresh.closedBy !== session.person?.name)
       notices.say(
-        `Till ${fresh.till} was closed ${till.money(0 - fresh.variance)} short by ${fresh.closedBy}.`,
+        `Till ${fresh.till}, closed by ${fresh.closedBy}, is ${till.money(0 - fresh.variance)} short.`,
       );
   }
 

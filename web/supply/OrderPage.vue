@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import equal from 'fast-deep-equal';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { Asked } from '../../contract/goods.ts';
@@ -11,7 +12,7 @@ import LookUp from '../look/LookUp.vue';
 import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
 import { usePageOf } from '../look/pageOf.ts';
-import { problemWords } from '../net/problem.ts';
+import { problemWords, wasChanged } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScannedGoods } from '../sale/scannedGoods.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -34,6 +35,8 @@ const receiving = shallowRef<PageOfOrder | null>(null);
 const lines = shallowRef<OrderLineView[] | null>(null);
 const expectedOn = ref('');
 const words = ref('');
+/** The order as it was when the change began: what another one makes of it since is not overwritten. */
+let began: PageOfOrder | null = null;
 
 const load = () => store.loadOrder(Number(route.params.id));
 usePageOf('/goods/orders', async () => {
@@ -70,6 +73,7 @@ function change(): OrderLineView[] {
     expectedOn.value = order.value.expectedOn ?? '';
     words.value = order.value.words;
     lines.value = order.value.lines;
+    began = order.value;
   }
   return lines.value ?? [];
 }
@@ -109,21 +113,40 @@ async function attempt(work: () => Promise<unknown>): Promise<boolean> {
     busy.value = false;
   }
 }
+/** Takes over what another one has changed meanwhile, but where it was changed here as well. */
+function look(): void {
+  const [before, now, mine] = [began, order.value, lines.value];
+  if (!before || !now || !mine) return;
+  const of = ({ lines: all }: PageOfOrder, id: number) => all.find(({ itemId }) => itemId === id);
+  const touched = (line: OrderLineView) => !equal(line, of(before, line.itemId));
+  const stay = mine.filter((line) => touched(line) || of(now, line.itemId));
+  lines.value = [
+    ...stay.map((line) => (touched(line) ? line : (of(now, line.itemId) ?? line))),
+    ...now.lines.filter(({ itemId }) => !of(before, itemId) && !stay.some((line) => line.itemId === itemId)),
+  ];
+  if (expectedOn.value === (before.expectedOn ?? '')) expectedOn.value = now.expectedOn ?? '';
+  if (words.value === before.words) words.value = now.words;
+  began = now;
+}
 /** Keeps what was changed, where anything was. */
 async function keep(): Promise<boolean> {
-  const [held, wanted] = [order.value, lines.value];
+  const [held, wanted] = [began, lines.value];
   if (!held || !wanted) return true;
   const bad = wanted.find(({ quantity, unitCost }) => !(quantity > 0) || Number.isNaN(unitCost));
   if (bad) {
     notices.failed(`${bad.name}: how many, and for how much?`);
     return false;
   }
+  const changed = {
+    version: held.version,
+    expectedOn: expectedOn.value,
+    words: words.value,
+    lines: wanted.map(({ itemId, quantity, unitCost, reason }) => ({ itemId, quantity, unitCost, reason })),
+  };
   const kept = await attempt(() =>
-    store.saveOrder(held.id, {
-      version: held.version,
-      expectedOn: expectedOn.value,
-      words: words.value,
-      lines: wanted.map(({ itemId, quantity, unitCost, reason }) => ({ itemId, quantity, unitCost, reason })),
+    store.saveOrder(held.id, changed).catch(async (problem: unknown) => {
+      if (wasChanged(problem)) await load().then(look);
+      throw problem;
     }),
   );
   if (kept) lines.value = null;
