@@ -32,6 +32,8 @@ const form = reactive({
   blocked: account?.blocked ?? false,
   asksFor: account?.asksFor ?? '',
 });
+/** Of what is changed here, however often the account is looked at again meanwhile. */
+const version = account?.version ?? null;
 /** An amount of zero is no limit. */
 const buyers = reactive((account?.buyers ?? []).map((buyer) => ({ ...buyer, most: buyer.most ?? 0 })));
 const finding = ref('');
@@ -59,7 +61,7 @@ async function accept(): Promise<void> {
     await store.put(customerId, {
       ...form,
       buyers: buyers.map(({ customerId: id, most }) => ({ customerId: id, most: most > 0 ? most : null })),
-      version: account?.version ?? null,
+      version,
     });
     notices.say(opened ? `${name} has a house account.` : 'The account is changed.');
     emit('leave');
