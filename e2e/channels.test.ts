@@ -183,6 +183,24 @@ describe('channels in Setup', () => {
     await till.click('.channels > div:last-child [type="submit"]');
     await till.read('Market stall can send orders.');
     await till.read('Its key is shown once', '.channels > div:last-child');
+  });
+
+  it('pay out what customers paid there, less what they keep; what was not typed is said at its field', async () => {
+    await till.press('Web shop');
+    const form = '.channels > div:not([style*="none"]) .settle';
+    await till.wait(async () => (await till.text(`${form} p .num`)) !== '0.00');
+    const owed = await till.text(`${form} p .num`);
+    const field = (nth: number) => till.click(`${form} .v-input:nth-of-type(${nth}) input`);
+    await till.click(`${form} button`);
+    await till.read('How much was settled?', form);
+    await field(1);
+    await till.keys(owed);
+    await field(2);
+    await till.selectAll();
+    await till.keys('1.00');
+    await till.click(`${form} button`);
+    await till.read('It is in the books.');
+    await till.shows(`${form} p .num`, '0.00');
     expect(await shop.verify()).toContain('0 differences.');
   });
 });

@@ -121,8 +121,8 @@ const address = computed(() => `${location.origin}/api/channel`);
         yet.
       </p>
       <div class="row">
-        <MoneyField v-model="settled.gross" label="Settled" :wrong="wrong.gross" />
-        <MoneyField v-model="settled.fees" label="Of which it kept" :wrong="wrong.fees" />
+        <MoneyField v-model="settled.gross" label="Settled" :wrong="settledWrong.gross" />
+        <MoneyField v-model="settled.fees" label="Of which it kept" :wrong="settledWrong.fees" />
         <v-btn type="submit" :disabled="channel.owed <= 0">It was paid out</v-btn>
       </div>
     </form>
