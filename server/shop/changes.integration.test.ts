@@ -63,7 +63,7 @@ describe(`two who set up the shop at once on ${ENGINE}`, () => {
 
   it('say what they have seen', async () => {
     const { shop: mine } = await look();
-    for (const seen of ['', 'everything', '-1', '1.5'])
+    for (const seen of ['', 'everything', '-1', '1.5', '9'.repeat(30)])
       expect((await put(isolde, '/setup/settings', mine, seen)).status).toBe(400);
   });
 

@@ -1,5 +1,5 @@
 import type { Request, RequestHandler } from 'express';
-import { number, type AnySchema, type InferType } from '../../contract/yup.ts';
+import { safe, type AnySchema, type InferType } from '../../contract/yup.ts';
 import { changedWords, settingChanges, undoneUnseen } from '../../core/setup/changes.ts';
 import type { Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
@@ -7,7 +7,7 @@ import { Problem } from '../http/problem.ts';
 import { write, type WriteContext } from '../http/write.ts';
 import { changesSince, noteChange, takeTurns } from './changeStore.ts';
 
-const seenSchema = number().integer().min(0).required();
+const seenSchema = safe().min(0).required();
 
 /**
  * The last change of Setup that somebody had seen who changes something now, as `Setup-Seen` says it.

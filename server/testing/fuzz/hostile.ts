@@ -230,6 +230,7 @@ export function attacker(seed: number, samples: readonly object[]) {
       headers: {
         'content-type': pick(TYPES),
         'idempotency-key': random() < 0.95 ? uuid() : pick(['', 'x', '1']),
+        'setup-seen': random() < 0.9 ? String(upTo(100)) : pick(['', 'x', '-1', '1e400', '9'.repeat(30)]),
         ...(random() < 0.03 ? { 'accept-encoding': pick(TEXTS).replaceAll(/[^\x20-\x7e]/g, '') } : {}),
       },
       body,
