@@ -118,6 +118,34 @@ describe('Goods', () => {
     await till.shows('h1', 'Kazoo, tin');
   });
 
+  it('are changed in two windows at once, and what was done in each is kept', async () => {
+    await find('kazoo tin');
+    await till.count(rows, 1);
+    await till.keys(Key.ENTER);
+    await till.shows('h1', 'Kazoo, tin');
+    const at = new URL(await till.driver.getCurrentUrl()).pathname;
+    await till.press('Change');
+    await till.fill('Name', 'Kazoo, of tin');
+    const beside = await Till.beside(till, at);
+    await beside.run(async () => {
+      await till.press('Change');
+      await till.fill('Price', '3.10');
+      await till.keys(Key.F9);
+      await till.count('.panel', 0);
+    });
+    await beside.close();
+    await till.keys(Key.F9);
+    await till.read('Kazoo, tin was changed by somebody else meanwhile.', '.panel');
+    await till.keys(Key.F9);
+    await till.shows('h1', 'Kazoo, of tin');
+    await till.read('Price: 2.90 3.10');
+    await till.press('Change');
+    await till.fill('Name', 'Kazoo, tin');
+    await till.fill('Price', '2.90');
+    await till.keys(Key.F9);
+    await till.shows('h1', 'Kazoo, tin');
+  });
+
   it('get a price from a day on, and stock that is put right with a reason', async () => {
     await till.press('Price from a day on');
     await till.fill('Price', '3.40');

@@ -5,7 +5,7 @@ import { itemChanges, itemProblems, type ItemNames } from '../../core/goods/item
 import { currencyOf } from '../../core/payment/currency.ts';
 import { businessDate } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
-import { Problem } from '../http/problem.ts';
+import { formChangedMeanwhile, Problem } from '../http/problem.ts';
 import { readShop, taxCategories } from '../shop/store.ts';
 import * as pages from './pageStore.ts';
 import * as store from './recordStore.ts';
@@ -110,9 +110,7 @@ export async function checkCodes(sql: Writer, record: WantedItem, id: number | n
 }
 
 export const itemChanged = (name: string): Problem =>
-  new Problem('changed-meanwhile', `${name} was changed by somebody else meanwhile.`, {
-    detail: 'Leave this and open it again: what they changed stands there.',
-  });
+  formChangedMeanwhile(`${name} was changed by somebody else meanwhile.`);
 
 /** Changes what is known of an item, and keeps who did. @throws Problem 404, 409 when somebody else changed it, 422 */
 export async function changeItem(

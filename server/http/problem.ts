@@ -28,6 +28,14 @@ export const changedMeanwhile = (
   title = 'This was changed by somebody else meanwhile. Nothing was done.',
 ): Problem => new Problem('changed-meanwhile', title, { detail: 'Look at it again, then go on.' });
 
+/** The same of what a form is of, which follows where nobody has touched it. */
+export const formChangedMeanwhile = (
+  title = 'This was changed by somebody else meanwhile. Nothing was done.',
+): Problem =>
+  new Problem('changed-meanwhile', title, {
+    detail: 'What you have not touched is shown as it is now. Look at it, then do it again.',
+  });
+
 function detailsOf(error: unknown): ProblemDetails {
   if (error instanceof Problem) return error.details;
   if (error instanceof ValidationError) {

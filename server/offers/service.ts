@@ -4,7 +4,7 @@ import type { FoundCode, KeptOffer, NewCodes, OfferDraft, OfferState } from '../
 import type { Basket } from '../../core/counter/basket.ts';
 import type { PricedBasket } from '../../core/pricing/price.ts';
 import type { Reader, Writer } from '../db/database.ts';
-import { fieldProblem, Problem } from '../http/problem.ts';
+import { formChangedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import * as store from './offerStore.ts';
 
 /** One use of an offer as a sale stores it. */
@@ -117,9 +117,7 @@ async function offerAsSeen(
   if (offer.state === 'ended')
     throw new Problem('offer-ended', 'This offer is over. Copy it to use it again.');
   if (offer.version !== version) {
-    throw new Problem('changed-meanwhile', `${offer.by || 'Somebody'} has changed this offer meanwhile.`, {
-      detail: 'What you have not touched is shown as it is now. Look at it, then do it again.',
-    });
+    throw formChangedMeanwhile(`${offer.by || 'Somebody'} has changed this offer meanwhile.`);
   }
   return offer;
 }

@@ -12,7 +12,7 @@ import { formatMoney, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
-import { fieldProblem, Problem } from '../http/problem.ts';
+import { formChangedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { postEvent } from '../books/store.ts';
 import { readShop, shopToday } from '../shop/store.ts';
 import * as lists from './accountListStore.ts';
@@ -64,9 +64,7 @@ export async function putAccount(
   const before = await store.accountOf(sql, customerId);
   const id = await store.putAccount(sql, customerId, wanted, by);
   if (id === undefined) {
-    throw new Problem('changed-meanwhile', 'This account was changed by somebody else meanwhile.', {
-      detail: 'Leave this and open it again: what they changed stands there.',
-    });
+    throw formChangedMeanwhile('This account was changed by somebody else meanwhile.');
   }
   await store.putBuyers(sql, id, buyers);
   const { digits } = currencyOf((await readShop(sql)).currency);

@@ -4,7 +4,7 @@ import { recordChanges, ruleWords } from '../../core/people/record.ts';
 import type { RecordChange } from '../../core/recordChange.ts';
 import { formatMoney } from '../../core/money.ts';
 import type { Reader, Writer } from '../db/database.ts';
-import { Problem } from '../http/problem.ts';
+import { formChangedMeanwhile } from '../http/problem.ts';
 import { cardsOnFile } from './cardOnFileStore.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { readShop, shopToday } from '../shop/store.ts';
@@ -71,9 +71,7 @@ export async function takeRecord(sql: Writer, id: number, version: number): Prom
   const [stored] = await store.readRecords(sql, [id]);
   if (!stored) throw noCustomer();
   if (stored.version !== version) {
-    throw new Problem('changed-meanwhile', `${stored.record.name} was changed by somebody else meanwhile.`, {
-      detail: 'Leave this and open it again: what they changed stands there.',
-    });
+    throw formChangedMeanwhile(`${stored.record.name} was changed by somebody else meanwhile.`);
   }
   return stored;
 }

@@ -1,7 +1,7 @@
 import type { SupplierPage, WantedSupplier } from '../../contract/supply.ts';
 import { reliability } from '../../core/supply/purchaseOrder.ts';
 import type { Reader, Writer } from '../db/database.ts';
-import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
+import { fieldProblem, formChangedMeanwhile, Problem } from '../http/problem.ts';
 import { listDeliveries, listOrders } from './orderStore.ts';
 import * as store from './supplierStore.ts';
 
@@ -35,7 +35,7 @@ export async function changeSupplier(
 ): Promise<void> {
   if (!(await store.findSupplier(sql, id))) throw new Problem('no-supplier', 'There is no such supplier.');
   await freeName(sql, supplier.name, id);
-  if (!(await store.putSupplier(sql, id, supplier, version))) throw changedMeanwhile();
+  if (!(await store.putSupplier(sql, id, supplier, version))) throw formChangedMeanwhile();
 }
 
 async function freeName(sql: Reader, name: string, mine: number | undefined): Promise<void> {

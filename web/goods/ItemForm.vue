@@ -3,6 +3,7 @@ import { reactive, ref, useTemplateRef } from 'vue';
 import type { ItemPage, WantedItem } from '../../contract/goods.ts';
 import FormPanel from '../look/FormPanel.vue';
 import { formProblems, problemWords } from '../net/problem.ts';
+import { follow, lookFirst } from '../notices/follow.ts';
 import { useScans } from '../sale/scanner.ts';
 import ItemFields from './ItemFields.vue';
 import { useItemPageStore } from './itemPageStore.ts';
@@ -16,6 +17,15 @@ const emit = defineEmits<{ leave: [] }>();
 const store = useItemPageStore();
 const panel = useTemplateRef('panel');
 const item = reactive<WantedItem>(structuredClone(page.record));
+/** The item as it was looked at last; what another one changes is taken over where nobody has touched it here. */
+let looked = page;
+async function look(): Promise<void> {
+  await store.load(page.id);
+  const now = store.page;
+  if (!now) return;
+  follow<WantedItem>(item, looked.record, structuredClone(now.record));
+  looked = now;
+}
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
 const busy = ref(false);
@@ -37,7 +47,7 @@ async function accept(): Promise<void> {
   if (Object.keys(wrong.value).length > 0) return panel.value?.focusWrong();
   busy.value = true;
   try {
-    await store.save(page, { ...item });
+    await store.save(looked, { ...item }).catch(lookFirst(look));
     emit('leave');
   } catch (error) {
     const { fields, whole: other } = formProblems(error);

@@ -52,7 +52,8 @@ async function takeCode(scanned: string): Promise<void> {
     return;
   }
   await nextTick();
-  fields.value?.focusName();
+  // Who has typed the name meanwhile, and gone on, is not called back.
+  if (item.name === '') fields.value?.focusName();
 }
 useScansInTurn(takeCode);
 

@@ -1,4 +1,5 @@
 import equal from 'fast-deep-equal';
+import { wasChanged } from '../net/problem.ts';
 
 /**
  * Lets a form follow what is kept: fields that nobody has touched become as it is now, what was typed stays.
@@ -15,3 +16,11 @@ export function follow<Form extends object>(form: Form, before: Form, now: Form)
   });
   return clashes.length === 0;
 }
+
+/** Passes a problem on; where another one has changed something meanwhile, once that was looked at. */
+export const lookFirst =
+  (look: () => Promise<unknown>) =>
+  async (problem: unknown): Promise<never> => {
+    if (wasChanged(problem)) await look().catch(() => {});
+    throw problem;
+  };

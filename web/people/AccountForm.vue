@@ -6,6 +6,7 @@ import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import { formProblems } from '../net/problem.ts';
+import { follow, lookFirst } from '../notices/follow.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
@@ -25,17 +26,24 @@ const store = useAccountStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const rules = till.facts?.accounts.rules;
-const form = reactive({
-  ofCompany: account?.ofCompany ?? company !== '',
-  limit: account?.limit ?? rules?.limit ?? 0,
-  daysToPay: account?.daysToPay ?? rules?.daysToPay ?? 30,
-  blocked: account?.blocked ?? false,
-  asksFor: account?.asksFor ?? '',
+const asForm = (of: AccountView | null) => ({
+  ofCompany: of?.ofCompany ?? company !== '',
+  limit: of?.limit ?? rules?.limit ?? 0,
+  daysToPay: of?.daysToPay ?? rules?.daysToPay ?? 30,
+  blocked: of?.blocked ?? false,
+  asksFor: of?.asksFor ?? '',
+  /** An amount of zero is no limit. */
+  buyers: (of?.buyers ?? []).map((buyer) => ({ ...buyer, most: buyer.most ?? 0 })),
 });
-/** Of what is changed here, however often the account is looked at again meanwhile. */
-const version = account?.version ?? null;
-/** An amount of zero is no limit. */
-const buyers = reactive((account?.buyers ?? []).map((buyer) => ({ ...buyer, most: buyer.most ?? 0 })));
+const form = reactive(asForm(account));
+/** The account as it was looked at last; what another one changes is taken over where nobody has touched it here. */
+let looked = account;
+async function look(): Promise<void> {
+  await store.look(customerId);
+  const now = store.looked?.account ?? null;
+  follow<ReturnType<typeof asForm>>(form, asForm(looked), asForm(now));
+  looked = now;
+}
 const finding = ref('');
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
@@ -44,25 +52,27 @@ const title = computed(() => (account ? `Account of ${name}` : `Open a house acc
 
 function add(one: FoundCustomer): void {
   finding.value = '';
-  if (one.id !== customerId && !buyers.some((buyer) => buyer.customerId === one.id))
-    buyers.push({ customerId: one.id, name: one.name, most: 0 });
+  if (one.id !== customerId && !form.buyers.some((buyer) => buyer.customerId === one.id))
+    form.buyers.push({ customerId: one.id, name: one.name, most: 0 });
 }
 
 async function accept(): Promise<void> {
   [wrong.value, whole.value] = [{}, ''];
   if (Number.isNaN(form.limit)) wrong.value.limit = 'Type a limit.';
   if (Number.isNaN(form.daysToPay)) wrong.value.daysToPay = 'From 0 to 366.';
-  if (buyers.some(({ most }) => Number.isNaN(most)))
+  if (form.buyers.some(({ most }) => Number.isNaN(most)))
     wrong.value.buyers = 'Type an amount, or nothing for any.';
   if (Object.keys(wrong.value).length > 0) return;
   busy.value = true;
-  const opened = account === null;
+  const opened = looked === null;
   try {
-    await store.put(customerId, {
-      ...form,
+    const { buyers, ...terms } = form;
+    const wanted = {
+      ...terms,
       buyers: buyers.map(({ customerId: id, most }) => ({ customerId: id, most: most > 0 ? most : null })),
-      version,
-    });
+      version: looked?.version ?? null,
+    };
+    await store.put(customerId, wanted).catch(lookFirst(look));
     notices.say(opened ? `${name} has a house account.` : 'The account is changed.');
     emit('leave');
   } catch (error) {
@@ -99,11 +109,11 @@ async function accept(): Promise<void> {
     />
     <v-checkbox v-if="account" v-model="form.blocked" label="Blocked: nothing more goes on it" hide-details />
     <h3 class="label">Who else may buy on it</h3>
-    <ul v-if="buyers.length > 0">
-      <li v-for="(buyer, at) in buyers" :key="buyer.customerId">
+    <ul v-if="form.buyers.length > 0">
+      <li v-for="(buyer, at) in form.buyers" :key="buyer.customerId">
         <b>{{ buyer.name }}</b>
         <MoneyField v-model="buyer.most" label="At most with one purchase (0: any)" />
-        <ChipButton :aria-label="`Take off ${buyer.name}`" @click="buyers.splice(at, 1)">
+        <ChipButton :aria-label="`Take off ${buyer.name}`" @click="form.buyers.splice(at, 1)">
           Take off
         </ChipButton>
       </li>

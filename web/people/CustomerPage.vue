@@ -87,6 +87,12 @@ function change(): void {
   mode.value = 'change';
 }
 
+async function look(): Promise<PageOfCustomer['record'] | undefined> {
+  if (changing.value) await store.load(changing.value.panel.id);
+  changing.value = page.value;
+  return page.value?.record;
+}
+
 async function onSale(): Promise<void> {
   const panel = page.value?.panel;
   if (!panel) return;
@@ -115,6 +121,7 @@ async function onSale(): Promise<void> {
               mode = 'look';
             }
           "
+          :look
           @leave="mode = 'look'"
         />
         <MergePane v-else-if="mode === 'merge'" :page="page" @leave="mode = 'look'" />

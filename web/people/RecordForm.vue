@@ -5,6 +5,7 @@ import { MOST_ADDRESSES, MOST_TAGS } from '../../core/people/record.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { formProblems, problemWords } from '../net/problem.ts';
+import { follow, lookFirst } from '../notices/follow.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { typedDay } from './birthdayWords.ts';
 import MoreFields from './MoreFields.vue';
@@ -14,23 +15,31 @@ import ChipButton from '../look/ChipButton.vue';
 import WordButton from '../look/WordButton.vue';
 
 /** What is known of a customer, to be changed. */
-const { record, save } = defineProps<{
+const { record, save, look } = defineProps<{
   title: string;
   done: string;
   record: WantedRecord;
   /** Tags that are in use. */
   tags?: readonly string[];
   save: (record: WantedRecord) => Promise<void>;
+  /** Reads the record again where another one has changed it meanwhile. */
+  look?: () => Promise<WantedRecord | undefined>;
 }>();
 const emit = defineEmits<{ leave: [] }>();
 
 const groups = useGroupStore();
 const notices = useNoticeStore();
 const panel = useTemplateRef('panel');
-const fields = reactive({
-  ...structuredClone(record),
-  birthDay: String(record.birthDay ?? ''),
-});
+const asFields = (of: WantedRecord) => ({ ...structuredClone(of), birthDay: String(of.birthDay ?? '') });
+const fields = reactive(asFields(record));
+let looked = record;
+/** What another one has changed is taken over where nobody has touched it here. */
+async function takeOver(): Promise<void> {
+  const now = await look?.();
+  if (!now) return;
+  follow<ReturnType<typeof asFields>>(fields, asFields(looked), asFields(now));
+  looked = now;
+}
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
 const busy = ref(false);
@@ -55,7 +64,7 @@ async function accept(): Promise<void> {
       birthDay: typedDay(fields.birthDay),
       tags: [...fields.tags].toSorted(),
       addresses: fields.addresses.filter((one) => Object.values(one).some((part) => part.trim())),
-    });
+    }).catch(lookFirst(takeOver));
   } catch (error) {
     const { fields, whole: other } = formProblems(error);
     [wrong.value, whole.value] = [fields, other];

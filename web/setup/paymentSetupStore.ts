@@ -1,8 +1,8 @@
 import { defineStore } from 'pinia';
 import type { NewTenderType, PaymentSettings, PaymentSetup } from '../../contract/payment.ts';
 import { changeSetup, read } from '../net/api.ts';
-import { wasChanged } from '../net/problem.ts';
 import { shown } from '../net/shown.ts';
+import { lookFirst } from '../notices/follow.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 /** How the shop takes money, as its manager sets it up. */
@@ -16,11 +16,7 @@ export const usePaymentSetupStore = defineStore('paymentSetup', () => {
 
   /** @param seen the last change of Setup that whoever asks has seen */
   async function keep(seen: number, method: 'POST' | 'PUT', path: string, body: unknown): Promise<void> {
-    await changeSetup(seen, method, path, body).catch(async (problem: unknown) => {
-      // What another one has changed is there to be looked at.
-      if (wasChanged(problem)) await load();
-      throw problem;
-    });
+    await changeSetup(seen, method, path, body).catch(lookFirst(load));
     await Promise.all([load(), till.load()]);
   }
   /** Changes something that stands as the page shows it. */

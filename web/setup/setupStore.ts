@@ -22,8 +22,8 @@ import type { PrinterSetup } from '../../core/journal/printerSetup.ts';
 import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { changeSetup, read, write } from '../net/api.ts';
-import { wasChanged } from '../net/problem.ts';
 import { shown } from '../net/shown.ts';
+import { lookFirst } from '../notices/follow.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
@@ -43,11 +43,7 @@ export const useSetupStore = defineStore('setup', () => {
   }
 
   async function then(work: Promise<unknown>): Promise<void> {
-    await work.catch(async (problem: unknown) => {
-      // What another one has changed is there to be looked at.
-      if (wasChanged(problem)) await load();
-      throw problem;
-    });
+    await work.catch(lookFirst(load));
     session.welcome = null;
     await Promise.all([load(), till.load(), session.find()]);
   }

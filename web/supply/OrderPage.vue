@@ -12,7 +12,8 @@ import LookUp from '../look/LookUp.vue';
 import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
 import { usePageOf } from '../look/pageOf.ts';
-import { problemWords, wasChanged } from '../net/problem.ts';
+import { problemWords } from '../net/problem.ts';
+import { lookFirst } from '../notices/follow.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScannedGoods } from '../sale/scannedGoods.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -144,10 +145,7 @@ async function keep(): Promise<boolean> {
     lines: wanted.map(({ itemId, quantity, unitCost, reason }) => ({ itemId, quantity, unitCost, reason })),
   };
   const kept = await attempt(() =>
-    store.saveOrder(held.id, changed).catch(async (problem: unknown) => {
-      if (wasChanged(problem)) await load().then(look);
-      throw problem;
-    }),
+    store.saveOrder(held.id, changed).catch(lookFirst(() => load().then(look))),
   );
   if (kept) lines.value = null;
   return kept;

@@ -4,6 +4,7 @@ import type { SupplierPage, WantedSupplier } from '../../contract/supply.ts';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
+import { follow, lookFirst } from '../notices/follow.ts';
 import { useSupplyStore } from './supplyStore.ts';
 
 /** Who a supplier is, and on what terms they deliver. */
@@ -30,6 +31,16 @@ const form = reactive<
     words: '',
   }),
 });
+/** The supplier as it was looked at last; what another one changes is taken over where nobody has touched it here. */
+let looked = page;
+async function look(): Promise<void> {
+  if (!looked) return;
+  await store.loadSupplier(looked.id);
+  const now = store.supplier;
+  if (!now) return;
+  follow(form, looked.record, { ...now.record });
+  looked = now;
+}
 const FIELDS = [
   ['contact', 'Whom to speak to'],
   ['email', 'Mail for orders'],
@@ -46,7 +57,7 @@ function accept(): Promise<void> {
   const { daysToPay, leadDays } = form;
   return send({ daysToPay: days(daysToPay), leadDays: days(leadDays) }, async () => {
     const wanted = { ...form, daysToPay: daysToPay ?? 0, leadDays: leadDays ?? 0 };
-    if (page) await store.saveSupplier(page, wanted);
+    if (looked) await store.saveSupplier(looked, wanted).catch(lookFirst(look));
     emit('done', page ? page.id : await store.addSupplier(wanted));
   });
 }
