@@ -10,22 +10,26 @@ const BEYOND_ASCII_LETTERS = /[^\P{L}A-Za-z]/gu;
 
 /** Letters of Europe that are no plain ones with a mark, in lower case; as the database's `folded` has them. */
 const LETTERS: Readonly<Record<string, string>> = {
-  ...{
-    æ: 'ae',
-    œ: 'oe',
-    þ: 'th',
-    ß: 'ss',
-    ŋ: 'ng',
-    ĳ: 'ij',
-    ŉ: "'n",
-    ð: 'd',
-    ø: 'o',
-    đ: 'd',
-    ħ: 'h',
-    ı: 'i',
-  },
-  ...{ ĸ: 'q', ŀ: 'l', ł: 'l', ŧ: 't', ſ: 's' },
+  æ: 'ae',
+  œ: 'oe',
+  þ: 'th',
+  ß: 'ss',
+  ŋ: 'ng',
+  ĳ: 'ij',
+  ŉ: "'n",
+  ð: 'd',
+  ø: 'o',
+  đ: 'd',
+  ħ: 'h',
+  ı: 'i',
+  ĸ: 'q',
+  ŀ: 'l',
+  ł: 'l',
+  ŧ: 't',
+  ſ: 's',
 };
+
+const withoutMarks = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '');
 
 /** Writes other letters in plain ones; where nobody has said how, they stay as they are. */
 let write = (letter: string): string => letter;
@@ -42,8 +46,7 @@ export function writeOtherScripts(as: (letter: string) => string): void {
 /** A text as it is compared: lower case, in plain letters. */
 export function fold(text: string): string {
   if (!BEYOND_ASCII.test(text)) return text.toLowerCase();
-  const bare = text.normalize('NFD').replace(/\p{M}/gu, '');
-  return bare
+  return withoutMarks(text)
     .replace(BEYOND_ASCII_LETTERS, (letter) => LETTERS[letter.toLowerCase()] ?? write(letter))
     .toLowerCase();
 }
@@ -51,6 +54,6 @@ export function fold(text: string): string {
 /** Whether a text has letters of other scripts, which `writeOtherScripts` is for. */
 export function hasOtherScripts(text: string): boolean {
   if (!BEYOND_ASCII.test(text)) return false;
-  const bare = text.normalize('NFD').replace(/\p{M}/gu, '');
-  return (bare.match(BEYOND_ASCII_LETTERS) ?? []).some((letter) => !(letter.toLowerCase() in LETTERS));
+  const beyond = withoutMarks(text).match(BEYOND_ASCII_LETTERS) ?? [];
+  return beyond.some((letter) => !(letter.toLowerCase() in LETTERS));
 }

@@ -56,7 +56,7 @@ export function importRoutes(house: House, subject: ImportSubject, right: Right)
   });
   router.put(
     '/:id/columns',
-    // eslint-disable-next-line no-restricted-syntax -- a list that is judged by them meanwhile is refused as it is
+    // eslint-disable-next-line no-restricted-syntax -- `chooseColumns` refuses a list that has gone on meanwhile
     write(house, right, importColumnsSchema, ({ sql, body, request, afterwards }) => {
       afterwards(wake);
       return imports.chooseColumns(sql, subject, uuidIn(request), body.columns);
