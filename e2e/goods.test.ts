@@ -26,6 +26,7 @@ afterAll(async () => {
 
 const rows = '.list tbody tr';
 const field = '.list [data-search] input';
+const category = "//label[normalize-space(.) = 'Category']/ancestor::*[contains(@class, 'v-field')][1]";
 const KAZOO = ownEan13(23, 4711);
 /** Goes to the list and looks for something: typing takes the place of what was looked for before. */
 async function find(words: string): Promise<void> {
@@ -62,7 +63,7 @@ describe('Goods', () => {
     await till.keys('Kazoo, tin', Key.TAB, '2.50', Key.ENTER);
     await till.read('Which category?');
     expect(await till.findings()).toEqual([]);
-    await till.click("//label[normalize-space(.) = 'Category']/ancestor::*[contains(@class, 'v-field')][1]");
+    await till.click(category);
     await till.keys('Small winds', Key.TAB);
     await till.fill('On hand at Ostler Lane', '12');
     await till.keys(Key.ENTER);
@@ -89,6 +90,32 @@ describe('Goods', () => {
     await till.shows('[data-test="to-pay"]', '2.69');
     await payExact(till);
     await till.keys(Key.F9);
+  });
+
+  it('are added over a slow line: what is typed and scanned before an answer has come is where it belongs', async () => {
+    await find('zzz');
+    await till.read('Nothing fits');
+    await till.scan(ownEan13(23, 4715));
+    await till.button('New item');
+    await till.far(600, async () => {
+      await till.press('New item');
+      await till.shows('h2', 'New items, one after the other');
+      await till.keys('Kazoo, wood');
+      await till.fill('Price', '3.10');
+      await till.click(category);
+      await till.keys('Small winds', Key.TAB);
+      await till.fill('On hand at Ostler Lane', '2');
+      await till.keys(Key.ENTER);
+      await till.scan(ownEan13(23, 4716));
+      await till.read('Kazoo, wood can be sold on every till.');
+      await till.holds('#item-code', ownEan13(23, 4716));
+      await till.keys('Kazoo, bone');
+      await till.fill('Price', '5.20');
+      await till.keys(Key.ENTER);
+      await till.read('Kazoo, bone can be sold on every till.');
+    });
+    await till.scan(ownEan13(23, 4716));
+    await till.shows('h1', 'Kazoo, bone');
   });
 
   it('are changed in place: what is wrong stands at its field, and who changed what is kept', async () => {
@@ -284,7 +311,7 @@ describe('Goods', () => {
     expect(await till.findings()).toEqual([]);
     await till.fill('Name', 'Beret');
     await till.fill('Price', '18.00');
-    await till.click("//label[normalize-space(.) = 'Category']/ancestor::*[contains(@class, 'v-field')][1]");
+    await till.click(category);
     await till.keys('Hats', Key.TAB);
     await till.fill('Number, with which theirs begin', 'beret');
     await till.fill('What do they differ in?', 'Size');
@@ -332,7 +359,7 @@ describe('Goods', () => {
     await till.read('What is in it?');
     await till.fill('Name', 'Buskers’ set');
     await till.fill('Number', 'busk');
-    await till.click("//label[normalize-space(.) = 'Category']/ancestor::*[contains(@class, 'v-field')][1]");
+    await till.click(category);
     await till.keys('Hats', Key.TAB);
     await till.scan(KAZOO);
     await till.read('Kazoo, tin', '.goods-lines');

@@ -149,6 +149,20 @@ export class Till {
     await this.driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', metrics);
   }
 
+  /** Does something while every answer of the server takes so many milliseconds longer. */
+  async far(latency: number, work: () => Promise<void>): Promise<void> {
+    const line = (ms: number) =>
+      this.driver.sendDevToolsCommand('Network.emulateNetworkConditions', {
+        offline: false,
+        latency: ms,
+        downloadThroughput: -1,
+        uploadThroughput: -1,
+      });
+    await this.driver.sendDevToolsCommand('Network.enable', {});
+    await line(latency);
+    await work().finally(() => line(0));
+  }
+
   /** By how many dots anything on the page is wider than its place, or the steps at a foot lie beneath the window. */
   sticksOut(): Promise<number> {
     return this.driver.executeScript<number>(

@@ -40,8 +40,16 @@ onMounted(async () => {
   if (typeof scanned === 'string') await takeCode(scanned);
 });
 
+/** One that is on its way, and whether it is in then: the form is free for the next. */
+let adding: Promise<boolean> = Promise.resolve(true);
+
 async function takeCode(scanned: string): Promise<void> {
+  if (busy.value && !(await adding))
+    return notices.failed(`The item before it is not in yet: scan ${scanned} again.`);
   code.value = scanned;
+  await nextTick();
+  // The hand goes on at once: whoever types waits for no answer. Who has typed the name is not called back.
+  if (item.name === '') fields.value?.focusName();
   const known = await store.idOfCode(scanned).catch((problem: unknown) => {
     notices.failed(problemWords(problem));
     return null;
@@ -49,11 +57,7 @@ async function takeCode(scanned: string): Promise<void> {
   if (known !== null) {
     notices.say(`${scanned} is known: this is its item.`);
     await router.push(`/goods/${known}`);
-    return;
   }
-  await nextTick();
-  // Who has typed the name meanwhile, and gone on, is not called back.
-  if (item.name === '') fields.value?.focusName();
 }
 useScansInTurn(takeCode);
 
@@ -65,12 +69,16 @@ async function accept(): Promise<void> {
   const stock = onHand.value.trim() === '' ? 0 : parseQuantity(onHand.value, item.decimals);
   if (stock === null || stock < 0) wrong.value = { ...wrong.value, stock: 'How many?' };
   if (Object.keys(wrong.value).length > 0) return panel.value?.focusWrong();
+  await (adding = add(stock ?? 0));
+}
+
+async function add(stock: number): Promise<boolean> {
   const typed = code.value.trim();
   const codes = typed ? [...item.codes, typed] : item.codes;
   busy.value = true;
   try {
     const record = { ...item, codes, number: item.number || typed };
-    const id = await store.add(record, stock ?? 0);
+    const id = await store.add(record, stock);
     notices.say(`${item.name} can be sold on every till.`, {
       word: 'Its page',
       do: () => void router.push(`/goods/${id}`),
@@ -78,11 +86,13 @@ async function accept(): Promise<void> {
     Object.assign(item, next(item));
     [code.value, onHand.value] = ['', ''];
     await panel.value?.focusFirst();
+    return true;
   } catch (error) {
     const { fields, whole: other } = formProblems(error);
     [wrong.value, whole.value] = [fields, other];
     if (wrong.value.number) more.value = true;
     await panel.value?.focusWrong();
+    return false;
   } finally {
     busy.value = false;
   }
