@@ -158,6 +158,15 @@ describe('Counting', () => {
     await second.read('Metronome', '.now');
     await second.press('One more');
     await second.read('4', '.many');
+    // Far from the server: each press is one more, and Enter twice counts once.
+    await second.far(500, async () => {
+      await second.press('One more');
+      await second.press('One more');
+      await second.focus('#count-code');
+      await second.keys('2*MET-W', Key.ENTER, Key.ENTER);
+      await second.count('[aria-label="Counted last"] li', 5);
+    });
+    await second.read('8', '.many');
     await second.keys('NO-SUCH-THING', Key.ENTER);
     await second.read('Nothing in stock has the code NO-SUCH-THING.');
     expect(await second.sticksOut()).toBe(0);

@@ -82,24 +82,30 @@ async function take(text: string): Promise<string> {
   const quantity = many === undefined ? ONE : parseQuantity(many);
   return quantity === null ? 'How many?' : add({ code, quantity });
 }
-/** What was typed stays until it is counted. */
-async function accept(): Promise<void> {
-  const text = typed.value;
-  wrong.value = await take(text);
-  if (wrong.value === '' && typed.value === text) typed.value = '';
+function refuse(code: string, why: string): void {
+  soundRefusal();
+  refused.value = [...refused.value, { code, why }];
 }
 /** With `12*` typed already, what is scanned is twelve of it. What is not counted is heard, and stays in sight. */
-useScansInTurn(
+const inTurn = useScansInTurn(
   async (code) => {
     const many = /^[\d.,]+\s*[*×]$/.test(typed.value.trim()) ? typed.value.trim() : '';
     if (many) typed.value = '';
     const why = await take(`${many}${code}`);
-    if (!why) return;
-    soundRefusal();
-    refused.value = [...refused.value, { code: `${many}${code}`, why }];
+    if (why) refuse(`${many}${code}`, why);
   },
   () => open.value && !looking.value,
 );
+/** The field is free for the next at once; what is not counted comes back to it, or beside it. */
+function accept(): Promise<void> {
+  const text = typed.value;
+  [typed.value, wrong.value] = ['', ''];
+  return inTurn(async () => {
+    const why = await take(text);
+    if (why && typed.value !== '') refuse(text, why);
+    else if (why) [typed.value, wrong.value] = [text, why];
+  });
+}
 async function again(at: number): Promise<void> {
   const one = refused.value[at];
   if (!one) return;
@@ -107,9 +113,11 @@ async function again(at: number): Promise<void> {
   refused.value = refused.value.flatMap((other) => (other !== one ? [other] : why ? [{ ...one, why }] : []));
 }
 
-async function oneMore(): Promise<void> {
-  if (now.value) wrong.value = await add({ itemId: now.value.itemId, quantity: ONE });
-}
+/** Each press is one more. */
+const oneMore = () =>
+  inTurn(async () => {
+    if (now.value) wrong.value = await add({ itemId: now.value.itemId, quantity: ONE });
+  });
 async function attempt(work: () => Promise<unknown>): Promise<boolean> {
   busy.value = true;
   try {

@@ -11,7 +11,7 @@ export function whenSignedOut(then: () => void): void {
 
 async function send<T>(method: string, path: string, headers: HeadersInit, body?: string): Promise<T> {
   const lost = () => {
-    throw new Unreachable();
+    throw new Unreachable(method !== 'GET');
   };
   const answer = await fetch(`/api${path}`, {
     method,
@@ -21,7 +21,7 @@ async function send<T>(method: string, path: string, headers: HeadersInit, body?
   }).catch(lost);
   // The answer may get lost on its way, too.
   if (answer.ok) return (await answer.json().catch(lost)) as T;
-  if (!answer.headers.get('content-type')?.startsWith('application/problem+json')) throw new Unreachable();
+  if (!answer.headers.get('content-type')?.startsWith('application/problem+json')) lost();
   const details = (await answer.json().catch(lost)) as ProblemDetails;
   if (details.type === 'not-signed-in') signedOut();
   throw new ApiProblem(details);
@@ -36,45 +36,86 @@ export function read<T>(path: string): Promise<T> {
   return send<T>('GET', path, {});
 }
 
-/** @param key the same for a repeat of the same write, which then changes nothing */
+/** So long after its answer was lost the same that is asked is a repeat. */
+const REPEAT_MS = 5 * 60_000;
+
+/** What is on its way, or whose answer was lost, by what is asked. */
+const asked = new Map<string, { key: string; lost: number } | { answer: Promise<unknown> }>();
+
+/**
+ * Asks for something once: who asks for the very same while it is on its way hears the same answer, and who asks
+ * again because the answer was lost does so with the same key. Whether it was done then, it is done once.
+ */
+function once<T>(what: string, ask: (key: string) => Promise<T>): Promise<T> {
+  const before = asked.get(what);
+  if (before && 'answer' in before) return before.answer as Promise<T>;
+  const key = before && Date.now() - before.lost < REPEAT_MS ? before.key : newKey();
+  const answer = ask(key).then(
+    (value) => {
+      asked.delete(what);
+      return value;
+    },
+    (error: unknown) => {
+      if (error instanceof Unreachable) asked.set(what, { key, lost: Date.now() });
+      else asked.delete(what);
+      throw error;
+    },
+  );
+  asked.set(what, { answer });
+  return answer;
+}
+
+type Method = 'POST' | 'PUT' | 'DELETE';
+
+/**
+ * Changes something.
+ * @param key the same for a repeat of the same write, which then changes nothing; without one, what is asked tells
+ * whether it is a repeat
+ * @throws Unreachable, ApiProblem
+ */
 export function write<T>(
-  method: 'POST' | 'PUT' | 'DELETE',
+  method: Method,
   path: string,
   body?: unknown,
-  key = newKey(),
+  key?: string,
   more: Record<string, string> = {},
 ): Promise<T> {
-  const headers = { 'content-type': 'application/json', 'idempotency-key': key, ...more };
-  return send<T>(method, path, headers, body === undefined ? undefined : JSON.stringify(body));
+  const content = body === undefined ? undefined : JSON.stringify(body);
+  const ask = (itsKey: string) =>
+    send<T>(
+      method,
+      path,
+      { 'content-type': 'application/json', 'idempotency-key': itsKey, ...more },
+      content,
+    );
+  return key ? ask(key) : once([method, path, content, ...Object.values(more)].join(' '), ask);
 }
 
 /** Changes Setup. @param seen the last change of it that whoever asks has seen */
-export function changeSetup<T>(
-  seen: number,
-  method: 'POST' | 'PUT' | 'DELETE',
-  path: string,
-  body: unknown,
-): Promise<T> {
-  return write<T>(method, path, body, newKey(), { 'setup-seen': String(seen) });
+export function changeSetup<T>(seen: number, method: Method, path: string, body: unknown): Promise<T> {
+  return write<T>(method, path, body, undefined, { 'setup-seen': String(seen) });
 }
 
 const WAIT_MS = [200, 500, 1000, 2000];
 
 /** Writes, and asks again with the same key for as long as the server cannot be reached. */
-export async function writeSurely<T>(
-  method: 'POST' | 'PUT' | 'DELETE',
+export function writeSurely<T>(
+  method: Method,
   path: string,
   body: unknown,
-  key = newKey(),
+  key?: string,
   onWait: () => void = () => {},
 ): Promise<T> {
-  for (let tries = 0; ; tries++) {
-    try {
-      return await write<T>(method, path, body, key);
-    } catch (error) {
-      if (!(error instanceof Unreachable)) throw error;
-      onWait();
-      await new Promise((wake) => setTimeout(wake, WAIT_MS[Math.min(tries, WAIT_MS.length - 1)]));
+  const ask = async (itsKey: string): Promise<T> => {
+    for (let tries = 0; ; tries++) {
+      try {
+        return await write<T>(method, path, body, itsKey);
+      } catch (error) {
+        if (!(error instanceof Unreachable)) throw error;
+        onWait();
+        await new Promise((wake) => setTimeout(wake, WAIT_MS[Math.min(tries, WAIT_MS.length - 1)]));
+      }
     }
-  }
+  };
+  return key ? ask(key) : once(`surely ${method} ${path} ${JSON.stringify(body)}`, ask);
 }

@@ -6,18 +6,21 @@ import { useScans } from './scanner.ts';
 /**
  * For as long as a form is there, what is scanned goes to it: each code once the one before is done with, for that may
  * say what the next one means. What goes wrong is said.
+ * @returns does something else in its turn among them
  */
-export function useScansInTurn(take: (code: string) => Promise<void>, when?: () => boolean): void {
+export function useScansInTurn(
+  take: (code: string) => Promise<void>,
+  when?: () => boolean,
+): (work: () => Promise<void>) => Promise<void> {
   const notices = useNoticeStore();
   let before = Promise.resolve();
-  useScans((code) => {
-    before = before
-      .then(() => take(code))
-      .catch((problem: unknown) => {
-        soundRefusal();
-        notices.failed(problemWords(problem));
-      });
-  }, when);
+  const inTurn = (work: () => Promise<void>) =>
+    (before = before.then(work).catch((problem: unknown) => {
+      soundRefusal();
+      notices.failed(problemWords(problem));
+    }));
+  useScans((code) => void inTurn(() => take(code)), when);
+  return inTurn;
 }
 
 /** A code means nothing here. */
