@@ -2,7 +2,7 @@ import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import type { BackupFacts, BackupFile } from '../../contract/backups.ts';
 import { sizeInWords } from '../../core/backups/due.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { read, write } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -63,10 +63,7 @@ export const useBackupsStore = defineStore('backups', () => {
     }
   }
 
-  const follow = (): (() => void) =>
-    hear(({ kind }) => {
-      if (kind === 'connected' || kind === 'backups-changed') look();
-    });
+  const follow = () => lookAgain(['backups-changed', 'connected'], load);
 
   return { facts, making, troubles, load, look, make, follow };
 });

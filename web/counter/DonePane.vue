@@ -5,7 +5,7 @@ import { useJournalStore } from '../journal/journalStore.ts';
 import SendReceipt from '../journal/SendReceipt.vue';
 import PointsOfSale from '../people/PointsOfSale.vue';
 import PaperView from '../journal/PaperView.vue';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { usePrinterStore } from '../printer/printerStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -36,10 +36,7 @@ async function load(): Promise<void> {
   if (basket.finished?.id === id) sale.value = found;
 }
 watchEffect(() => void load());
-const stop = hear((event) => {
-  if (event.kind === 'printed' && event.saleId === basket.finished?.id) void load();
-});
-onUnmounted(stop);
+onUnmounted(lookAgain((event) => event.kind === 'printed' && event.saleId === basket.finished?.id, load));
 </script>
 
 <template>

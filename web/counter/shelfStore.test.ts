@@ -104,6 +104,6 @@ describe('the touch pages of a till', () => {
     expect(net.read).toHaveBeenCalledTimes(1);
     tell({ kind: 'shelves-changed', revision: 4 });
     tell({ kind: 'connected' });
-    expect(net.read).toHaveBeenCalledTimes(3);
+    await eventually(() => expect(net.read).toHaveBeenCalledTimes(3));
   });
 });

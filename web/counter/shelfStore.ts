@@ -6,7 +6,7 @@ import type { Item } from '../../core/goods/item.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 
@@ -69,11 +69,11 @@ export const useShelfStore = defineStore('shelf', () => {
   }
 
   function follow(): () => void {
-    return hear((event) => {
-      if (event.kind === 'connected' || (event.kind === 'shelves-changed' && event.revision > revision)) {
-        void load().catch(() => {});
-      }
-    });
+    return lookAgain(
+      (event) =>
+        event.kind === 'connected' || (event.kind === 'shelves-changed' && event.revision > revision),
+      load,
+    );
   }
 
   return { all, shelves, shelf, tiles, bin, binId, items, load, change, changeTiles, open, follow };

@@ -9,7 +9,7 @@ import type {
   WantedEntry,
 } from '../../contract/counts.ts';
 import { read, write } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 
 /** Goods that are counted while the shop sells. Each step throws ApiProblem. */
@@ -44,10 +44,7 @@ export const useCountStore = defineStore('counts', () => {
   const cancel = (id: number) => write('POST', `/counts/${id}/cancelled`);
 
   /** Calls back when a count has changed elsewhere. */
-  const follow = (heard: () => Promise<void>): (() => void) =>
-    hear(({ kind }) => {
-      if (kind === 'counts-changed' || kind === 'connected') void heard().catch(() => {});
-    });
+  const follow = (again: () => Promise<void>) => lookAgain(['counts-changed', 'connected'], again);
 
   return { list, page, found, loadList, load, look, begin, add, takeBack, again, none, book, cancel, follow };
 });

@@ -183,6 +183,7 @@ describe('what happens elsewhere', () => {
     expect(net.read).toHaveBeenCalledTimes(1);
     tell({ kind: 'sale-finished', tillId: 7 });
     tell({ kind: 'held-changed' });
+    await vi.advanceTimersByTimeAsync(0);
     expect(net.read).toHaveBeenCalledTimes(3);
   });
 

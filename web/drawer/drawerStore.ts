@@ -23,7 +23,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write, writeSurely } from '../net/api.ts';
 import { lastAnswer } from '../net/lastAnswer.ts';
 import { ApiProblem, problemWords, Unreachable } from '../net/problem.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 const SEND_AFTER_MS = 300;
@@ -86,9 +86,9 @@ export const useDrawerStore = defineStore('drawer', () => {
   async function look(compared = revealed): Promise<void> {
     revealed = compared;
     const of = address();
-    const next = await read<DrawerState>(of);
-    // Another till's drawer is looked at meanwhile.
-    if (of !== address()) return;
+    const next = await lastState(read<DrawerState>(of));
+    // Another till's drawer is looked at meanwhile, or this one once more.
+    if (!next || of !== address()) return;
     if (next.shift?.id !== state.value?.shift?.id) return load();
     state.value = compared && next.blind ? { ...next, ...(await compare()) } : next;
   }
@@ -235,9 +235,8 @@ export const useDrawerStore = defineStore('drawer', () => {
     writeSurely('POST', `/drawer/shifts/${shiftId}/notes`, { amount, reason }, id);
 
   function follow(): () => void {
-    return hear((event) => {
-      const here = state.value && till.facts;
-      if (!here) return;
+    return lookAgain((event) => {
+      if (!state.value || !till.facts) return false;
       // A basket that waits, or waits no more, may be left over here.
       const anywhere = event.kind === 'connected' || event.kind === 'held-changed';
       const moved =
@@ -245,8 +244,8 @@ export const useDrawerStore = defineStore('drawer', () => {
         event.kind === 'sale-voided' ||
         event.kind === 'drawer-changed' ||
         event.kind === 'payment-changed';
-      if (anywhere || (moved && event.tillId === tillId())) void look();
-    });
+      return anywhere || (moved && event.tillId === tillId());
+    }, look);
   }
 
   return {

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
 import type { ShiftRow } from '../../contract/drawer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { houseNow } from '../shop/houseClock.ts';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -48,10 +48,7 @@ export const useShortagesStore = defineStore('shortages', () => {
   /** Without this list the shop goes on all the same. */
   const look = (): void => void load().catch(() => {});
 
-  const follow = (): (() => void) =>
-    hear((event) => {
-      if (event.kind === 'connected' || event.kind === 'drawer-changed') look();
-    });
+  const follow = () => lookAgain(['drawer-changed', 'connected'], load);
 
   return { rows, count, load, look, follow };
 });

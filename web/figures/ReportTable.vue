@@ -57,7 +57,7 @@ const { busy, load } = useAskedList(
     if (complete.value) await figures.loadReport(name, `${query.value}&page=${page.value}`);
   },
 );
-onUnmounted(figures.follow(() => void load()));
+onUnmounted(figures.follow(load));
 
 /** The order that is asked for, or the report's own. */
 const order = computed({

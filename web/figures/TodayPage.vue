@@ -35,7 +35,7 @@ watchImmediate(place, (now) => {
   void router.replace({ query: now ? { place: now } : {} });
   void load();
 });
-onUnmounted(figures.follow(useThrottleFn(() => void load(), AT_MOST_EVERY_MS, true)));
+onUnmounted(figures.follow(useThrottleFn(load, AT_MOST_EVERY_MS, true)));
 
 const today = computed(() => figures.today);
 const places = computed(() => [

@@ -3,7 +3,7 @@ import type { Choices, ReportAnswer, TiesAnswer, TodayFigures, Trend } from '../
 import type { ReportName } from '../../core/figures/reports.ts';
 import { read } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 
 /** What the shop did: as it is asked for, and told again when something was sold. */
 export const useFiguresStore = defineStore('figures', () => {
@@ -31,10 +31,8 @@ export const useFiguresStore = defineStore('figures', () => {
     await showTied(read<TiesAnswer>(`/figures/ties?${query}`));
   }
   /** Calls back when something was sold, undone or counted. */
-  const follow = (again: () => void): (() => void) =>
-    hear(({ kind }) => {
-      if (['sale-finished', 'sale-voided', 'drawer-changed', 'connected'].includes(kind)) again();
-    });
+  const follow = (again: () => Promise<unknown>) =>
+    lookAgain(['sale-finished', 'sale-voided', 'drawer-changed', 'connected'], again);
 
   return {
     choices,

@@ -3,7 +3,7 @@ import { computed, reactive, ref, shallowRef } from 'vue';
 import type { GoodsPage, GoodsRow, ManyEffect, ManyItems } from '../../contract/goods.ts';
 import type { GoodsSort } from '../../core/goods/itemList.ts';
 import { read, write } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 
 const ALL = {
@@ -82,11 +82,7 @@ export const useGoodsListStore = defineStore('goodsList', () => {
     return changed;
   }
 
-  const follow = (): (() => void) =>
-    hear(({ kind }) => {
-      if (kind === 'catalogue-changed' || kind === 'stock-changed' || kind === 'connected')
-        void load().catch(() => {});
-    });
+  const follow = (): (() => void) => lookAgain(['catalogue-changed', 'stock-changed', 'connected'], load);
 
   return {
     filter,

@@ -10,7 +10,7 @@ import type {
   WantedPart,
 } from '../../contract/goods.ts';
 import { read, write } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 
 /** The page of one item, and what can be done with it there. */
@@ -77,11 +77,8 @@ export const useItemPageStore = defineStore('itemPage', () => {
     (await read<{ id: number | null }>(`/goods/codes/${encodeURIComponent(code)}`)).id;
 
   const follow = (): (() => void) =>
-    hear(({ kind }) => {
-      const looked = page.value?.id;
-      if (looked === undefined) return;
-      if (kind === 'catalogue-changed' || kind === 'stock-changed' || kind === 'connected')
-        void load(looked).catch(() => {});
+    lookAgain(['catalogue-changed', 'stock-changed', 'connected'], async () => {
+      if (page.value) await load(page.value.id);
     });
 
   return {

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import type { StockMovesPage } from '../../contract/stockMoves.ts';
 import { read } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 
 /** How stock moved, as it is asked for. */
@@ -12,10 +12,7 @@ export const useStockMovesStore = defineStore('stockMoves', () => {
     await showListed(read<StockMovesPage>(`/goods/moves?${query}&page=${page}`));
   }
   /** Calls back when stock has moved. */
-  const follow = (again: () => Promise<void>): (() => void) =>
-    hear(({ kind }) => {
-      if (kind === 'stock-changed' || kind === 'connected') void again();
-    });
+  const follow = (again: () => Promise<void>) => lookAgain(['stock-changed', 'connected'], again);
 
   return { listed, load, follow };
 });

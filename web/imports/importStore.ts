@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import type { ImportLine, ImportOutcome, ImportSubject, ImportView } from '../../contract/imports.ts';
 import { read, sendFile, write } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 
 /** Where lists of a subject are brought in. */
 const ADDRESSES: Readonly<Record<ImportSubject, string>> = {
@@ -56,10 +56,7 @@ export const useImportStore = defineStore('import', () => {
     putLines([]);
   }
 
-  const follow = (): (() => void) =>
-    hear(({ kind }) => {
-      if (kind === 'import-changed' || kind === 'connected') void load().catch(() => {});
-    });
+  const follow = (): (() => void) => lookAgain(['import-changed', 'connected'], load);
 
   return { view, lines, begin, load, start, look, choose, accept, drop, follow };
 });

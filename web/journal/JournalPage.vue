@@ -4,7 +4,7 @@ import { computed, onUnmounted } from 'vue';
 import { useRoute } from 'vue-router';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import JournalList from './JournalList.vue';
 import JournalTabs from './JournalTabs.vue';
 import SaleView from './SaleView.vue';
@@ -25,14 +25,13 @@ async function tell(work: Promise<unknown>): Promise<void> {
 }
 
 watchImmediate(id, (wanted) => void tell(journal.open(wanted)));
-const stop = hear((event) => {
-  if (event.kind === 'sale-finished' || event.kind === 'sale-voided' || event.kind === 'connected') {
-    void tell(journal.load());
-  }
-  const mine = (event.kind === 'printed' || event.kind === 'sale-voided') && event.saleId === id.value;
-  if (mine) void tell(journal.open(id.value));
-});
-onUnmounted(stop);
+onUnmounted(lookAgain(['sale-finished', 'sale-voided', 'connected'], () => tell(journal.load())));
+onUnmounted(
+  lookAgain(
+    (event) => (event.kind === 'printed' || event.kind === 'sale-voided') && event.saleId === id.value,
+    () => tell(journal.open(id.value)),
+  ),
+);
 </script>
 
 <template>

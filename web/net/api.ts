@@ -9,6 +9,9 @@ export function whenSignedOut(then: () => void): void {
   signedOut = then;
 }
 
+/** What was asked for and is not there by then does not come: the line is dead, though nobody has said so. */
+const LONGEST_READ_MS = 60_000;
+
 async function send<T>(method: string, path: string, headers: HeadersInit, body?: string): Promise<T> {
   const lost = () => {
     throw new Unreachable(method !== 'GET');
@@ -17,6 +20,7 @@ async function send<T>(method: string, path: string, headers: HeadersInit, body?
     method,
     headers,
     credentials: 'same-origin',
+    ...(method === 'GET' ? { signal: AbortSignal.timeout(LONGEST_READ_MS) } : {}),
     ...(body === undefined ? {} : { body }),
   }).catch(lost);
   // The answer may get lost on its way, too.

@@ -1,7 +1,9 @@
 import { ref } from 'vue';
 import type { HouseEvent } from '../../contract/events.ts';
 
-type Listener = (event: HouseEvent | { kind: 'connected' }) => void;
+/** What happens in the house, and that the line is there (again). */
+export type Heard = HouseEvent | { kind: 'connected' };
+type Listener = (event: Heard) => void;
 
 const listeners = new Set<Listener>();
 let source: EventSource | undefined;

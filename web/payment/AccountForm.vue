@@ -75,7 +75,7 @@ onMounted(async () => {
   amountField.value?.focus();
   amountField.value?.select();
   // Another till may have charged it since the customer was chosen.
-  await customers.lookAgain();
+  await customers.readAgain();
   if (amountField.value?.hasFocus() && typed.value === filledIn) amountField.value?.select();
   inSight();
 });
@@ -110,7 +110,7 @@ async function accept(): Promise<void> {
     });
   } catch (error) {
     wrong.value = formWords(error);
-    await customers.lookAgain();
+    await customers.readAgain();
   }
 }
 defineExpose({ accept });

@@ -13,6 +13,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write, writeSurely } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
+import { oneLook } from '../net/lookAgain.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 /** What else than an amount a payment needs. */
@@ -239,15 +240,17 @@ export const usePaymentStore = defineStore('payment', () => {
 
   /** Hears what terminals answer. @returns a function that stops it */
   function follow(): () => void {
+    let again = oneLook(load);
     const stop = hear((event) => {
       const mine = event.kind === 'payment-changed' && event.basketId === basket.basket.id;
       const finished = event.kind === 'sale-finished' && event.saleId === basket.basket.id;
-      const again = event.kind === 'connected' && basket.phase === 'paying';
-      if ((mine || finished || again) && !busy.value && !basket.busy) void load().catch(() => {});
+      const back = event.kind === 'connected' && basket.phase === 'paying';
+      if (back) again = oneLook(load);
+      if ((mine || finished || back) && !busy.value && !basket.busy) again();
     });
     // An event may get lost; while a terminal is asked, it is looked after.
     const clock = setInterval(() => {
-      if (open.value && !busy.value) void load().catch(() => {});
+      if (open.value && !busy.value) again();
     }, LOOK_AGAIN_MS);
     return () => {
       stop();

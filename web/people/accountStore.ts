@@ -14,7 +14,7 @@ import { putAccountMoney } from '../../core/counter/accountLines.ts';
 import type { Money } from '../../core/money.ts';
 import type { AccountFacts } from '../../core/people/account.ts';
 import { read, write } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
@@ -122,11 +122,9 @@ export const useAccountStore = defineStore('account', () => {
   }
 
   const follow = (): (() => void) =>
-    hear(({ kind }) => {
-      if (kind !== 'people-changed' && kind !== 'connected') return;
-      if (looked.value) void look(customer).catch(() => {});
-      if (listed.value) void load().catch(() => {});
-    });
+    lookAgain(['people-changed', 'connected'], () =>
+      Promise.all([looked.value && look(customer), listed.value && load()]),
+    );
 
   return {
     looked,

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import type { CustomerCard, CustomerPage, WantedRecord } from '../../contract/people.ts';
 import { read, write } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 
 /** The page of one customer, and what can be done with them there. */
@@ -59,11 +59,14 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
   }
 
   const follow = (): (() => void) =>
-    hear((event) => {
-      const looked = page.value?.panel.id;
-      if (looked === undefined || event.kind !== 'people-changed') return;
-      if (event.customerId === null || event.customerId === looked) void load(looked).catch(() => {});
-    });
+    lookAgain(
+      (event) =>
+        event.kind === 'people-changed' &&
+        (event.customerId === null || event.customerId === page.value?.panel.id),
+      async () => {
+        if (page.value) await load(page.value.panel.id);
+      },
+    );
 
   return { page, load, other, save, giveCard, stopCard, mailCode, merge, forget, follow };
 });

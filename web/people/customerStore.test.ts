@@ -1,6 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick } from 'vue';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { CustomerPanel, NewCustomer, Visit } from '../../contract/people.ts';
 import type { TypedDiscount } from '../../core/pricing/discount.ts';
 import { ApiProblem } from '../net/problem.ts';
@@ -95,7 +96,7 @@ describe('the customer of the sale', () => {
     expect(net.read).toHaveBeenCalledTimes(1);
     tell({ kind: 'people-changed', customerId: null });
     tell({ kind: 'people-changed', customerId: 4 });
-    expect(net.read).toHaveBeenCalledTimes(3);
+    await eventually(() => expect(net.read).toHaveBeenCalledTimes(3));
   });
 });
 

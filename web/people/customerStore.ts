@@ -10,7 +10,7 @@ import type { TypedDiscount } from '../../core/pricing/discount.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { read, writeSurely } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 
 /** The customer of the basket, and finding or creating one. */
@@ -29,7 +29,7 @@ export const useCustomerStore = defineStore('customer', () => {
       if (customerId === panel.value?.id) return;
       panel.value = null;
       if (customerId === null) return;
-      await lookAgain();
+      await readAgain();
     },
     { immediate: true },
   );
@@ -86,7 +86,7 @@ export const useCustomerStore = defineStore('customer', () => {
    * Reads what is known of the customer of the sale again; of a record that was merged, the one that stays goes on
    * the sale.
    */
-  async function lookAgain(): Promise<void> {
+  async function readAgain(): Promise<void> {
     const customerId = id.value;
     if (customerId === null) return;
     const found = await read<CustomerPanel>(`/people/customers/${customerId}`).catch(() => null);
@@ -96,10 +96,11 @@ export const useCustomerStore = defineStore('customer', () => {
   }
 
   const follow = (): (() => void) =>
-    hear((event) => {
-      if (event.kind !== 'people-changed') return;
-      if (event.customerId === null || event.customerId === id.value) void lookAgain();
-    });
+    lookAgain(
+      (event) =>
+        event.kind === 'people-changed' && (event.customerId === null || event.customerId === id.value),
+      readAgain,
+    );
 
   /**
    * Who has a card that was scanned. @returns `stopped` where it counts no more, which is said; `null` where it is
@@ -149,7 +150,7 @@ export const useCustomerStore = defineStore('customer', () => {
     findCard,
     takeCard,
     orderAgain,
-    lookAgain,
+    readAgain,
     follow,
   };
 });

@@ -3,7 +3,7 @@ import { computed, reactive, ref } from 'vue';
 import type { DirectoryPage } from '../../contract/people.ts';
 import type { DirectorySort } from '../../core/people/directory.ts';
 import { read } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 
 const ALL = {
@@ -45,10 +45,7 @@ export const useDirectoryStore = defineStore('directory', () => {
 
   const widen = () => void Object.assign(filter, ALL);
 
-  const follow = (): (() => void) =>
-    hear(({ kind }) => {
-      if (kind === 'people-changed' || kind === 'connected') void load().catch(() => {});
-    });
+  const follow = (): (() => void) => lookAgain(['people-changed', 'connected'], load);
 
   return { filter, sort, page, listed, query, narrowed, load, widen, follow };
 });

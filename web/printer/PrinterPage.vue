@@ -5,7 +5,7 @@ import type { PrintedPaper, SettleJob } from '../../contract/printer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
 import { problemWords } from '../net/problem.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePrinterStore } from './printerStore.ts';
 
@@ -25,10 +25,11 @@ async function load(): Promise<void> {
 void load();
 printer.look();
 onUnmounted(
-  hear((event) => {
-    if (event.kind === 'connected' || (event.kind === 'printed' && event.tillId === till.facts?.till.id))
-      void load();
-  }),
+  lookAgain(
+    (event) =>
+      event.kind === 'connected' || (event.kind === 'printed' && event.tillId === till.facts?.till.id),
+    load,
+  ),
 );
 
 async function settle(id: number, as: SettleJob['as']): Promise<void> {

@@ -4,7 +4,7 @@ import type { PrintedPaper, PrinterFacts, SettleJob } from '../../contract/print
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write } from '../net/api.ts';
 import { lastAnswer } from '../net/lastAnswer.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 /** The printer of this till: what keeps it from printing, and what has not come out for certain. */
@@ -46,11 +46,11 @@ export const usePrinterStore = defineStore('printer', () => {
   }
 
   const follow = (): (() => void) =>
-    hear((event) => {
-      if (event.kind === 'connected') look();
-      if (event.kind === 'printer-changed' && event.tillId === till.facts?.till.id) look();
-      if (event.kind === 'printed' && event.tillId === till.facts?.till.id && count.value > 0) look();
-    });
+    lookAgain((event) => {
+      if (event.kind === 'printer-changed') return event.tillId === till.facts?.till.id;
+      if (event.kind === 'printed') return event.tillId === till.facts?.till.id && count.value > 0;
+      return event.kind === 'connected';
+    }, load);
 
   return { facts, trouble, doubtful, waiting, count, look, papers, settle, follow };
 });

@@ -2,7 +2,7 @@
 import { computed, onUnmounted, ref } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import BigChoice from '../look/BigChoice.vue';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ChannelForm from './ChannelForm.vue';
 import { useSetupStore } from './setupStore.ts';
@@ -14,11 +14,7 @@ const till = useTillStore();
 /** The one that is looked at; 0 is a new one. */
 const chosen = ref(facts.channels[0]?.id ?? 0);
 
-onUnmounted(
-  hear(({ kind }) => {
-    if (kind === 'channels-changed' || kind === 'promises-changed') void setup.load().catch(() => {});
-  }),
-);
+onUnmounted(lookAgain(['channels-changed', 'promises-changed'], setup.load));
 const options = computed(() => [
   ...facts.channels.map(({ id, name, active, owed, trouble }) => ({
     value: id,

@@ -3,7 +3,7 @@ import { computed, onUnmounted, ref } from 'vue';
 import type { PartnerMonth } from '../../contract/relay.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import BigChoice from '../look/BigChoice.vue';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import PartnerForm from './PartnerForm.vue';
@@ -22,11 +22,7 @@ async function load(): Promise<void> {
   months.value = await setup.partnerMonths().catch(() => months.value);
 }
 void load();
-onUnmounted(
-  hear(({ kind }) => {
-    if (kind === 'relays-changed') void load();
-  }),
-);
+onUnmounted(lookAgain(['relays-changed', 'connected'], load));
 
 async function settle({ partnerId, month, partner }: PartnerMonth): Promise<void> {
   if (await attempt(setup.settlePartner({ partnerId, month }), `${partner} is settled for ${month}.`))

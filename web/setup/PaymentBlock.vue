@@ -3,7 +3,7 @@ import { onMounted, onUnmounted, ref } from 'vue';
 import { tenderKind } from '../../core/payment/tenderKinds.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { WHOLE } from '../../core/rate.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import PaymentSettingsForm from './PaymentSettingsForm.vue';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
@@ -16,13 +16,8 @@ const { attempt } = useAttempt();
 /** The means of payment that is being changed; 0 is a new one. */
 const editing = ref<number | null>(null);
 
-const look = () => setup.load().catch(() => {});
-onMounted(look);
-onUnmounted(
-  hear(({ kind }) => {
-    if (kind === 'shop-changed' || kind === 'connected') void look();
-  }),
-);
+onMounted(() => setup.load().catch(() => {}));
+onUnmounted(lookAgain(['shop-changed', 'connected'], setup.load));
 
 async function move(at: number, by: number): Promise<void> {
   const ids = (setup.facts?.types ?? []).map(({ id }) => id);

@@ -2,7 +2,7 @@
 import { computed, onUnmounted, ref } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
 import BigChoice from '../look/BigChoice.vue';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import PrinterForm from './PrinterForm.vue';
 import { useSetupStore } from './setupStore.ts';
 
@@ -14,11 +14,7 @@ async function load(): Promise<void> {
   chosen.value ??= setup.printers[0]?.tillId ?? null;
 }
 void load();
-onUnmounted(
-  hear(({ kind }) => {
-    if (kind === 'connected' || kind === 'printer-changed' || kind === 'printed') void load();
-  }),
-);
+onUnmounted(lookAgain(['printer-changed', 'printed', 'connected'], load));
 
 const wordsOf = ({ setup: { kind, host, port }, trouble, waiting }: TillPrinter) => {
   if (trouble) return `${trouble} ${waiting === 1 ? '1 paper waits.' : `${waiting} papers wait.`}`;

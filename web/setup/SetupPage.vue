@@ -5,7 +5,7 @@ import { wordsOf } from '../../core/words.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
 import BackupsBlock from '../backups/BackupsBlock.vue';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { problemWords } from '../net/problem.ts';
 import AfterSaleBlock from './AfterSaleBlock.vue';
 import ChannelsBlock from './ChannelsBlock.vue';
@@ -84,11 +84,7 @@ const found = computed(() => {
   );
 });
 
-onUnmounted(
-  hear(({ kind }) => {
-    if (kind === 'shop-changed' || kind === 'connected') void setup.load().catch(() => {});
-  }),
-);
+onUnmounted(lookAgain(['shop-changed', 'connected'], setup.load));
 onMounted(() => setup.load().catch((error: unknown) => notices.failed(problemWords(error))));
 watch(section, () => document.querySelector('.setup .part')?.scrollTo({ top: 0 }));
 

@@ -2,7 +2,7 @@
 import { onMounted, onUnmounted, reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
 import CheckField from '../look/CheckField.vue';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
 
@@ -12,13 +12,8 @@ const setup = usePaymentSetupStore();
 const { wrong, attempt } = useAttempt();
 const fresh = reactive({ name: '', code: '', tillId: facts.tills[0]?.id ?? 0 });
 
-const look = () => setup.load().catch(() => {});
-onMounted(look);
-onUnmounted(
-  hear(({ kind }) => {
-    if (kind === 'shop-changed' || kind === 'connected') void look();
-  }),
-);
+onMounted(() => setup.load().catch(() => {}));
+onUnmounted(lookAgain(['shop-changed', 'connected'], setup.load));
 
 async function pair(): Promise<void> {
   if (await attempt(setup.pair({ ...fresh }), `${fresh.name} is paired.`))

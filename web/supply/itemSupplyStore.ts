@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import type { ItemSupply, LayerView, WantedReorder } from '../../contract/supply.ts';
 import { read, write } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 
 /** How an item is come by, when it is ordered again, and what it cost. Each step throws ApiProblem. */
@@ -31,9 +31,8 @@ export const useItemSupplyStore = defineStore('itemSupply', () => {
   }
 
   const follow = (): (() => void) =>
-    hear(({ kind }) => {
-      if (of && (kind === 'supply-changed' || kind === 'stock-changed' || kind === 'connected'))
-        void load(of).catch(() => {});
+    lookAgain(['supply-changed', 'stock-changed', 'connected'], async () => {
+      if (of) await load(of);
     });
 
   return { supply, load, putSource, dropSource, putReorder, correctCost, follow };

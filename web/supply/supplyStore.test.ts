@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import type { OrderPage } from '../../contract/supply.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { useSupplyStore } from './supplyStore.ts';
@@ -58,12 +59,12 @@ describe('an order to a supplier', () => {
     expect(supply.order?.version).toBe(3);
   });
 
-  it('is read again when something of it changed elsewhere', () => {
+  it('is read again when something of it changed elsewhere', async () => {
     const again = vi.fn(() => Promise.reject(new Error('gone')));
     useSupplyStore().follow(again);
     tell({ kind: 'people-changed' });
     tell({ kind: 'supply-changed' });
     tell({ kind: 'connected' });
-    expect(again).toHaveBeenCalledTimes(2);
+    await eventually(() => expect(again).toHaveBeenCalledTimes(2));
   });
 });

@@ -14,7 +14,7 @@ import type {
   WantedSupplier,
 } from '../../contract/supply.ts';
 import { read, write } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 
 /** Suppliers, what is ordered from them, and what came. Each step throws ApiProblem. */
@@ -86,10 +86,7 @@ export const useSupplyStore = defineStore('supply', () => {
   }
 
   /** Calls back when anything of it has changed elsewhere. */
-  const follow = (again: () => Promise<void>): (() => void) =>
-    hear(({ kind }) => {
-      if (kind === 'supply-changed' || kind === 'connected') void again().catch(() => {});
-    });
+  const follow = (again: () => Promise<void>) => lookAgain(['supply-changed', 'connected'], again);
 
   return {
     suppliers,

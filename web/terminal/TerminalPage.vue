@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import SignaturePad from 'signature_pad';
 import { computed, nextTick, onUnmounted, reactive, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { oneLook } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 import { useRoute } from 'vue-router';
 import type { TerminalFace, TerminalPress } from '../../devices/terminal/face/face.ts';
@@ -63,7 +64,7 @@ async function unpack(): Promise<void> {
 
 void look();
 watch(serial, look);
-const clock = setInterval(() => void look(), LOOK_MS);
+const clock = setInterval(oneLook(look), LOOK_MS);
 onUnmounted(() => clearInterval(clock));
 
 const request = computed(() => face.value?.request ?? null);

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia';
 import type { Asked } from '../../contract/goods.ts';
 import type { SendableItem, TransferView, TransfersPage, WantedTransfer } from '../../contract/transfers.ts';
 import { read, write } from '../net/api.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
 
 /** Goods that go from a place to another. Each step throws ApiProblem. */
@@ -23,10 +23,7 @@ export const useTransferStore = defineStore('transfers', () => {
       `/transfers/items?${new URLSearchParams({ place: String(place), ...asked }).toString()}`,
     );
 
-  const follow = (): (() => void) =>
-    hear(({ kind }) => {
-      if (kind === 'supply-changed' || kind === 'connected') void load().catch(() => {});
-    });
+  const follow = (): (() => void) => lookAgain(['supply-changed', 'connected'], load);
 
   return { page, load, step, askFor, takeIn, findItems, follow };
 });

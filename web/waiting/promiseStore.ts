@@ -19,7 +19,7 @@ import { agreedFee } from '../../core/promises/promised.ts';
 import type { Quantity } from '../../core/quantity.ts';
 import { read, writeSurely } from '../net/api.ts';
 import { lastAnswer } from '../net/lastAnswer.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
@@ -51,12 +51,7 @@ export interface PromiseFilter {
 }
 
 /** What the list, and what is looked at, are read again for. */
-const LOOK_AGAIN: ReadonlySet<string> = new Set([
-  'connected',
-  'promises-changed',
-  'channels-changed',
-  'relays-changed',
-]);
+const CONCERNS = ['connected', 'promises-changed', 'channels-changed', 'relays-changed'] as const;
 
 /** What is most likely done with a promise at a till: what was ordered elsewhere and lies here is handed over. */
 function usualWork(view: PromiseView, here: number): PromiseWork {
@@ -122,11 +117,7 @@ export const usePromiseStore = defineStore('promise', () => {
   }
 
   function follow(): () => void {
-    return hear((event) => {
-      if (!LOOK_AGAIN.has(event.kind)) return;
-      void load().catch(() => {});
-      if (lookingAt !== null) void look(lookingAt).catch(() => {});
-    });
+    return lookAgain(CONCERNS, () => Promise.all([load(), lookingAt !== null && look(lookingAt)]));
   }
 
   let making: { key: string; of: string } | undefined;

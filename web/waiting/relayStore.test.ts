@@ -72,13 +72,16 @@ describe('alerts of what partners have said', () => {
     net.read.mockReturnValueOnce(new Promise<RelayAlert[]>((done) => (late = done)));
     tell({ kind: 'relays-changed' });
     net.read.mockResolvedValueOnce([alert(2)]);
-    tell({ kind: 'connected' });
+    void relays.look();
     await eventually(() => expect(relays.alerts).toEqual([alert(2)]));
     late([alert(1)]);
     await relays.load().catch(() => {});
     expect(relays.alerts).toEqual([alert(2)]);
+    net.read.mockResolvedValueOnce([alert(3)]);
+    tell({ kind: 'connected' });
+    await eventually(() => expect(relays.alerts).toEqual([alert(3)]));
     tell({ kind: 'held-changed' });
-    expect(net.read).toHaveBeenCalledTimes(3);
+    expect(net.read).toHaveBeenCalledTimes(4);
   });
 
   it('go at once from the till that closes them', async () => {

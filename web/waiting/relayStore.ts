@@ -6,7 +6,7 @@ import type { PromiseView } from '../../contract/promises.ts';
 import type { PartnerAtTill, RelayAgain, RelayAlert, RelayWanted } from '../../contract/relay.ts';
 import { read, writeSurely } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
-import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
 
@@ -24,10 +24,7 @@ export const useRelayStore = defineStore('relay', () => {
     await showAlerts(read<RelayAlert[]>('/waiting/relays/alerts'));
   }
 
-  const follow = (): (() => void) =>
-    hear(({ kind }) => {
-      if (kind === 'connected' || kind === 'relays-changed') void look().catch(() => {});
-    });
+  const follow = (): (() => void) => lookAgain(['relays-changed', 'connected'], look);
 
   let placing: { key: string; of: string } | undefined;
   /** Takes an order that is passed on. @returns its number; what it comes to is on the till */

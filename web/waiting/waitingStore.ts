@@ -10,6 +10,7 @@ import { read, writeSurely } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
 import { problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
+import { lookAgain } from '../net/lookAgain.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 /** Baskets put aside, on all tills. */
@@ -33,8 +34,8 @@ export const useWaitingStore = defineStore('waiting', () => {
   }
 
   function follow(): () => void {
-    return hear((event) => {
-      if (event.kind === 'connected' || event.kind === 'held-changed') void load().catch(() => {});
+    const stop = lookAgain(['held-changed', 'connected'], load);
+    const stopHearing = hear((event) => {
       if (event.kind !== 'held-changed') return;
       const { taken } = event;
       if (taken && taken.id === chosenId.value && taken.tillId !== till.facts?.till.id) {
@@ -45,6 +46,10 @@ export const useWaitingStore = defineStore('waiting', () => {
         notices.say('A basket was sent to this till. It is under Waiting.');
       }
     });
+    return () => {
+      stop();
+      stopHearing();
+    };
   }
 
   let holding: { key: string; of: string } | undefined;

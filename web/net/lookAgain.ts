@@ -1,0 +1,42 @@
+import { hear, type Heard } from './houseEvents.ts';
+
+/**
+ * Looks whenever it is called: one look at a time, and once more for all that happened meanwhile. So who calls more
+ * often than answers come neither asks for more than is answered, nor keeps every answer from being shown.
+ */
+export function oneLook(look: () => Promise<unknown>): () => void {
+  let looking = false;
+  let more = false;
+  async function lookOn(): Promise<void> {
+    looking = true;
+    do {
+      more = false;
+      // It is looked again with whatever happens next.
+      await look().catch(() => {});
+    } while (more);
+    looking = false;
+  }
+  return () => {
+    if (looking) more = true;
+    else void lookOn();
+  };
+}
+
+/**
+ * Looks again when something happens in the house, however much does.
+ * @param concerns the kinds of events for which, or which events
+ * @returns what ends it
+ */
+export function lookAgain(
+  concerns: readonly Heard['kind'][] | ((event: Heard) => boolean),
+  look: () => Promise<unknown>,
+): () => void {
+  let again = oneLook(look);
+  const does = typeof concerns === 'function' ? concerns : ({ kind }: Heard) => concerns.includes(kind);
+  return hear((event) => {
+    if (!does(event)) return;
+    // What was asked before the line was lost may never be answered.
+    if (event.kind === 'connected') again = oneLook(look);
+    again();
+  });
+}
