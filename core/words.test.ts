@@ -1,6 +1,6 @@
 import anyAscii from 'any-ascii';
 import { afterEach, describe, expect, it } from 'vitest';
-import { fold, hasOtherScripts, wordsOf, writeOtherScripts } from './words.ts';
+import { fold, hasOtherScripts, onePoint, wordsOf, writeOtherScripts } from './words.ts';
 
 afterEach(() => writeOtherScripts((letter) => letter));
 
@@ -33,4 +33,12 @@ describe('texts are compared', () => {
     writeOtherScripts(anyAscii);
     expect(wordsOf('Оркестр Σ')).toEqual(['orkestr', 's']);
   });
+});
+
+it('a sentence that ends with a name has one point', () => {
+  expect(['Undone by Isolde R..', 'Undone by Teo.', 'Which one?'].map(onePoint)).toEqual([
+    'Undone by Isolde R.',
+    'Undone by Teo.',
+    'Which one?',
+  ]);
 });

@@ -57,3 +57,6 @@ export function hasOtherScripts(text: string): boolean {
   const beyond = withoutMarks(text).match(BEYOND_ASCII_LETTERS) ?? [];
   return beyond.some((letter) => !(letter.toLowerCase() in LETTERS));
 }
+
+/** A sentence with one point at its end, also where it ends with a name that has one, as `Undone by Isolde R.` */
+export const onePoint = (words: string): string => words.replace(/\.{2,}$/, '.');

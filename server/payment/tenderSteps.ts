@@ -5,6 +5,7 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import { mayStep, tenderStep, type TenderEvent } from '../../core/payment/tender.ts';
 import { tenderKind } from '../../core/payment/tenderKinds.ts';
 import { mayActFor } from '../../core/staff/rights.ts';
+import { onePoint } from '../../core/words.ts';
 import type { Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import type { House } from '../house.ts';
@@ -81,7 +82,7 @@ export async function undoTender(
       const undoing = tenderStep(state, 'undo');
       if (!undoing) return;
       const at = house.clock.now();
-      await store.setTender(sql, id, { state: undoing, words: `Undone by ${person.name}.`, at });
+      await store.setTender(sql, id, { state: undoing, words: onePoint(`Undone by ${person.name}.`), at });
       if (tenderKind(kind).asksDevice) return;
       const done = tenderStep(undoing, 'sent-back');
       const { digits } = currencyOf(await store.shopCurrency(sql));

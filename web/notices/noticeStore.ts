@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
+import { onePoint } from '../../core/words.ts';
 
 export interface Notice {
   tone: 'say' | 'failed';
@@ -14,10 +15,10 @@ export const useNoticeStore = defineStore('notice', () => {
   return {
     notice,
     say: (text: string, action?: Notice['action']) => {
-      notice.value = { tone: 'say', text, ...(action ? { action } : {}) };
+      notice.value = { tone: 'say', text: onePoint(text), ...(action ? { action } : {}) };
     },
     failed: (text: string, action?: Notice['action']) => {
-      notice.value = { tone: 'failed', text, ...(action ? { action } : {}) };
+      notice.value = { tone: 'failed', text: onePoint(text), ...(action ? { action } : {}) };
     },
     clear: () => {
       notice.value = null;

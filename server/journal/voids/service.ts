@@ -2,6 +2,7 @@ import { v7 as newId } from 'uuid';
 import type { VoidSale, VoidView } from '../../../contract/journal.ts';
 import type { Person } from '../../../contract/staff.ts';
 import { voidProblem, voidStep } from '../../../core/journal/afterTheSale.ts';
+import { onePoint } from '../../../core/words.ts';
 import { RAISED, sqlState, type Reader } from '../../db/database.ts';
 import { takeLocks } from '../../db/locks.ts';
 import type { House } from '../../house.ts';
@@ -60,7 +61,7 @@ export async function voidSale(
       if (used) throw cannot(`${used} was used meanwhile.`);
       const approved = open.filter(({ state }) => state === 'approved');
       for (const { id } of approved)
-        await setTender(sql, id, { state: 'undoing', words: `Voided by ${person.name}.`, at });
+        await setTender(sql, id, { state: 'undoing', words: onePoint(`Voided by ${person.name}.`), at });
       return approved;
     })
     .catch((error: unknown) => {
