@@ -86,6 +86,19 @@ describe('what is asked twice', () => {
     expect(new Set(keys).size).toBe(1);
   });
 
+  it('has a key of its own where it replaces something: it may have been put back meanwhile', async () => {
+    const { keys, answer, loseAnswer } = slowHouse();
+    const lost = write('PUT', '/setup/staff/3', { active: true });
+    loseAnswer();
+    await expect(lost).rejects.toThrow('The server does not answer.');
+    for (const active of [false, true]) {
+      const next = write('PUT', '/setup/staff/3', { active });
+      answer({});
+      await next;
+    }
+    expect(new Set(keys).size).toBe(3);
+  });
+
   it('has a key of its own where the first was refused, or was asked long ago', async () => {
     vi.useFakeTimers();
     const { keys, answer, loseAnswer } = slowHouse();

@@ -41,7 +41,7 @@ export function read<T>(path: string): Promise<T> {
 }
 
 /** So long after its answer was lost the same that is asked is a repeat. */
-const REPEAT_MS = 5 * 60_000;
+const REPEAT_MS = 2 * 60_000;
 
 /** What is on its way, or whose answer was lost, by what is asked. */
 const asked = new Map<string, { key: string; lost: number } | { answer: Promise<unknown> }>();
@@ -60,7 +60,8 @@ function once<T>(what: string, ask: (key: string) => Promise<T>): Promise<T> {
       return value;
     },
     (error: unknown) => {
-      if (error instanceof Unreachable) asked.set(what, { key, lost: Date.now() });
+      // What only replaces something does no harm when it is done again, and must not be taken for what was undone.
+      if (error instanceof Unreachable && what.startsWith('POST')) asked.set(what, { key, lost: Date.now() });
       else asked.delete(what);
       throw error;
     },
@@ -121,5 +122,5 @@ export function writeSurely<T>(
       }
     }
   };
-  return key ? ask(key) : once(`surely ${method} ${path} ${JSON.stringify(body)}`, ask);
+  return key ? ask(key) : once(`${method} ${path} surely ${JSON.stringify(body)}`, ask);
 }
