@@ -103,6 +103,24 @@ describe('a discount', () => {
     await till.read('Teacher', '.tape');
   });
 
+  it('for a group is given over a slow line, before it is known who they are', async () => {
+    await till.click('.tape footer .chips .chip');
+    await till.press('Take away');
+    await till.keys(Key.F4);
+    await till.press('Take off');
+    await till.keys(Key.F4);
+    await till.see('#customer-search');
+    await till.keys('ines wether');
+    await till.read('555-0122');
+    await till.far(1500, async () => {
+      await till.keys(Key.ENTER, Key.ESCAPE);
+      await till.click('.tape footer .chips .chip');
+      await till.press('Teacher');
+      await till.keys(Key.F9);
+      await till.read('Teacher', '.tape');
+    });
+  });
+
   it('is a tile on the shelves, and prints with its reason', async () => {
     await till.press('Till jobs');
     await till.press('Dented box');

@@ -89,7 +89,7 @@ const discount = computed<TypedDiscount | null>(
     },
 );
 /** Who a preset is for, where the sale is not for them. */
-const needs = computed(() => preset.value && presetNeeds(preset.value, customers.panel));
+const needs = computed(() => preset.value && !customers.unread && presetNeeds(preset.value, customers.panel));
 
 /** The basket as it would be, priced: what is shown before anything is accepted. */
 const trial = computedAsync(
@@ -152,7 +152,10 @@ async function give(): Promise<typeof wrong.value> {
     return { size: kind.value === 'percent' ? 'Type a percentage, for example 10.' : example };
   }
   if (!wanted.reason) return { reason: 'Say why: the reason is printed.' };
+  if (preset.value?.needsCustomer && customers.unread) await customers.readAgain();
   if (needs.value) return { whole: needs.value };
+  if (preset.value?.needsCustomer && customers.unread)
+    return { whole: 'What is known of the customer is not here yet. Try again.' };
   const next = giveDiscount(basket.basket, wanted);
   const { priced } = await catalogue.price(next);
   if (discountEffect(priced, id).taken === 0) return { whole: words.value };

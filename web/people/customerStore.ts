@@ -22,6 +22,8 @@ export const useCustomerStore = defineStore('customer', () => {
   /** What is known of the basket's customer. */
   const panel = shallowRef<CustomerPanel | null>(null);
   const id = computed(() => basket.basket.customer?.id ?? null);
+  /** Somebody is on the sale, and what is known of them is not here yet. */
+  const unread = computed(() => id.value !== null && panel.value?.id !== id.value);
 
   watch(
     id,
@@ -150,6 +152,7 @@ export const useCustomerStore = defineStore('customer', () => {
     findCard,
     takeCard,
     orderAgain,
+    unread,
     readAgain,
     follow,
   };
