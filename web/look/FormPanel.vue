@@ -1,17 +1,19 @@
 <script setup lang="ts">
-import { nextTick, onMounted, useId, useTemplateRef } from 'vue';
+import { computed, nextTick, onMounted, ref, useId, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import type { KeyName } from '../keys/keyTable.ts';
 
 /**
  * A question in the right column: fields, what is wrong, and the two ways out. Its keys act while the hand is in it.
+ * What is accepted is accepted once: until that is done with, neither Enter nor the button does it again.
  */
 const {
   busy = false,
   done = '',
   doneKey = 'form.accept',
   focus = true,
+  onAccept,
 } = defineProps<{
   title: string;
   /** What the blue button says; without it there is none. */
@@ -25,8 +27,10 @@ const {
   wrong?: string | undefined;
   /** Whether the first field takes the focus when the panel comes. */
   focus?: boolean;
+  /** What hears `accept`. */
+  onAccept?: () => unknown;
 }>();
-const emit = defineEmits<{ accept: []; leave: [] }>();
+const emit = defineEmits<{ leave: [] }>();
 
 const id = useId();
 const panel = useTemplateRef('panel');
@@ -54,7 +58,17 @@ async function focusWrong(): Promise<void> {
 }
 defineExpose({ focusFirst, focusWrong });
 
-const accept = () => (busy || !done ? undefined : emit('accept'));
+const accepting = ref(false);
+const waits = computed(() => busy || accepting.value);
+async function accept(): Promise<void> {
+  if (waits.value || !done) return;
+  accepting.value = true;
+  try {
+    await onAccept?.();
+  } finally {
+    accepting.value = false;
+  }
+}
 useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
 </script>
 
@@ -67,7 +81,7 @@ useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
       <p class="bad" role="alert">{{ wrong }}</p>
       <div class="acts">
         <v-btn @click="emit('leave')">{{ leave ?? 'Cancel' }} <KeyHint of="form.leave" /></v-btn>
-        <v-btn v-if="done" class="go" type="submit" :loading="busy" :disabled
+        <v-btn v-if="done" class="go" type="submit" :loading="waits" :disabled
           >{{ done }} <KeyHint :of="doneKey"
         /></v-btn>
       </div>

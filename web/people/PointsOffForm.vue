@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
 import { formatCount } from '../../core/locale.ts';
 import { formatRate, WHOLE } from '../../core/rate.ts';
 import BigField from '../look/BigField.vue';
@@ -31,8 +31,10 @@ const limit = computed(() => {
   return offMost < WHOLE ? ` They pay at most ${formatRate(offMost)} of the goods.` : '';
 });
 
-onMounted(async () => {
-  most.value = (await store.look(store.had)).points;
+/** Once it is known how many go on these goods, that is filled in, unless somebody has typed meanwhile. */
+const looked = store.look(store.had).then(({ points: go }) => {
+  most.value = go;
+  if (text.value !== '') return;
   text.value = String(store.paid?.points ?? most.value);
   void panel.value?.focusFirst();
 });
@@ -49,6 +51,7 @@ function problem(): string | undefined {
 }
 
 async function accept(): Promise<void> {
+  await looked;
   wrong.value = problem();
   if (wrong.value) return panel.value?.focusWrong();
   await store.use(typed.value);
