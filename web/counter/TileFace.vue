@@ -15,7 +15,7 @@ const face = computed(() => {
   switch (tile.kind) {
     case 'item': {
       const item = shelf.items.get(tile.itemId);
-      if (!item) return { name: 'No longer sold', small: '' };
+      if (!item) return { name: shelf.finding ? '' : 'No longer sold', small: '' };
       if (kindOf(item) !== 'goods')
         return { name: item.name, small: kindOf(item) === 'family' ? 'which?' : 'bundle' };
       const unit = item.unit === 'each' ? '' : `/${item.unit}`;

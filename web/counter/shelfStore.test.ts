@@ -6,6 +6,7 @@ import type { Shelf, Tile } from '../../core/counter/shelves.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { tell } from '../testing/houseEvents.ts';
+import { late } from '../testing/late.ts';
 import { useShelfStore } from './shelfStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
@@ -66,6 +67,27 @@ describe('the touch pages of a till', () => {
     expect(net.write.mock.lastCall?.[2]).toMatchObject({ revision: 4 });
   });
 
+  it('are changed faster than they are stored: one after the other, and the last as it is', async () => {
+    const shelves = useShelfStore();
+    net.read.mockResolvedValue(stored(shelf('all', null, [tile('t1', 1), tile('t2', 2)])));
+    await shelves.load();
+    shelves.follow();
+    const first = late<{ revision: number }>();
+    net.write.mockReturnValueOnce(first.promise).mockResolvedValueOnce({ revision: 5 });
+    const changes = [4, 5, 6].map((id) => shelves.changeTiles([...shelves.tiles, tile(`t${id}`, id)]));
+    expect(shelves.tiles.map(({ id }) => id)).toEqual(['t1', 't2', 't4', 't5', 't6']);
+    // What is told of the first is no news of somebody else's.
+    tell({ kind: 'shelves-changed', revision: 4 });
+    first.come({ revision: 4 });
+    await Promise.all(changes);
+    expect(net.write.mock.calls.map(([, , body]) => body as StoredShelves)).toMatchObject([
+      { revision: 3, shelves: [{ tiles: { length: 3 } }] },
+      { revision: 4, shelves: [{ tiles: { length: 5 } }] },
+    ]);
+    expect(shelves.tiles).toHaveLength(5);
+    expect(useNoticeStore().notice).toBeNull();
+  });
+
   it('are those of somebody who was faster, and that is said', async () => {
     const shelves = useShelfStore();
     net.read.mockResolvedValue(stored(shelf('all', null, [BIN])));
@@ -103,6 +125,7 @@ describe('the touch pages of a till', () => {
     tell({ kind: 'shelves-changed', revision: 3 });
     expect(net.read).toHaveBeenCalledTimes(1);
     tell({ kind: 'shelves-changed', revision: 4 });
+    await eventually(() => expect(net.read).toHaveBeenCalledTimes(2));
     tell({ kind: 'connected' });
     await eventually(() => expect(net.read).toHaveBeenCalledTimes(3));
   });

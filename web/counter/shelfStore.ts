@@ -18,6 +18,8 @@ export const useShelfStore = defineStore('shelf', () => {
   const items = shallowRef(new Map<number, Item>());
   const shelfId = ref('');
   const binId = ref<string | null>(null);
+  /** Whether what lies on the tiles is being looked up. */
+  const finding = ref(false);
   let revision = -1;
 
   const shelves = computed(() =>
@@ -28,35 +30,56 @@ export const useShelfStore = defineStore('shelf', () => {
   const tiles = computed(() => tilesAt(shelves.value, place.value));
   const bin = computed(() => shelf.value?.tiles.find(({ id }) => id === binId.value));
 
-  async function show(stored: StoredShelves): Promise<void> {
-    revision = stored.revision;
-    const found = await catalogue.find(itemsOnShelves(stored.shelves));
-    items.value = new Map(found.map((item) => [item.id, item]));
-    all.value = stored.shelves;
+  /** At once: the next change begins with it. */
+  async function show(next: Shelf[]): Promise<void> {
+    all.value = next;
     if (!bin.value) binId.value = null;
+    finding.value = true;
+    const found = await catalogue.find(itemsOnShelves(next));
+    if (all.value !== next) return;
+    items.value = new Map(found.map((item) => [item.id, item]));
+    finding.value = false;
+  }
+
+  async function showStored(stored: StoredShelves): Promise<void> {
+    revision = stored.revision;
+    await show(stored.shelves);
   }
 
   async function load(): Promise<void> {
-    await show(await read<StoredShelves>('/counter/shelves'));
+    const stored = await read<StoredShelves>('/counter/shelves');
+    // What somebody changes here meanwhile is stored, or refused with what others have made of it.
+    if (!storing) await showStored(stored);
   }
 
-  /** Shows the change at once and stores it; where somebody else was faster, theirs is shown and said. */
+  /** What is on its way to the server, and what was changed after it. */
+  let storing: Promise<void> | null = null;
+  let unstored: Shelf[] | null = null;
+
+  /**
+   * Shows the change at once and stores it, after the one before: a hand is faster than the server. Where somebody
+   * else was faster, theirs is shown and said.
+   */
   async function change(next: Shelf[]): Promise<void> {
-    const seen = revision;
-    await show({ shelves: next, revision: seen });
-    try {
-      const saved = await write<{ revision: number }>('PUT', '/counter/shelves', {
-        shelves: next,
-        revision: seen,
-      });
-      revision = saved.revision;
-    } catch (error) {
-      notices.failed(problemWords(error));
-      const theirs = error instanceof ApiProblem ? error.data('shelves-changed') : undefined;
-      if (theirs) {
-        await show(theirs);
-      } else {
-        await load().catch(() => {});
+    unstored = next;
+    storing ??= store().finally(() => (storing = null));
+    await show(next);
+    await storing;
+  }
+
+  async function store(): Promise<void> {
+    while (unstored) {
+      const shelves = unstored;
+      unstored = null;
+      try {
+        const saved = await write<{ revision: number }>('PUT', '/counter/shelves', { shelves, revision });
+        revision = saved.revision;
+      } catch (error) {
+        unstored = null;
+        notices.failed(problemWords(error));
+        const theirs = error instanceof ApiProblem ? error.data('shelves-changed') : undefined;
+        const stored = theirs ?? (await read<StoredShelves>('/counter/shelves').catch(() => null));
+        if (stored) await showStored(stored);
       }
     }
   }
@@ -69,12 +92,23 @@ export const useShelfStore = defineStore('shelf', () => {
   }
 
   function follow(): () => void {
+    /** The newest that there is, as was told; after a lost line it may be any. */
+    let told = 0;
     return lookAgain(
-      (event) =>
-        event.kind === 'connected' || (event.kind === 'shelves-changed' && event.revision > revision),
-      load,
+      (event) => {
+        if (event.kind === 'connected') told = Infinity;
+        else if (event.kind === 'shelves-changed') told = event.revision;
+        else return false;
+        return told > revision;
+      },
+      async () => {
+        await storing;
+        if (told <= revision) return;
+        told = 0;
+        await load();
+      },
     );
   }
 
-  return { all, shelves, shelf, tiles, bin, binId, items, load, change, changeTiles, open, follow };
+  return { all, shelves, shelf, tiles, bin, binId, items, finding, load, change, changeTiles, open, follow };
 });
