@@ -7,6 +7,7 @@ import { ONE } from '../../core/quantity.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useReturnStore } from './returnStore.ts';
 import { fakeBasket } from '../testing/fakeBasket.ts';
+import { late } from '../testing/late.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);
@@ -216,6 +217,36 @@ describe('what is put into the basket', () => {
       `1-0042, ${returns.reason}`,
     ]);
     expect(JSON.stringify(basket.lines)).toContain('"c1"');
+  });
+
+  it('comes back for what all of it is worth, however fast the hand is', async () => {
+    const returns = await opened(saleOf([line(1), line(2)]));
+    returns.take(line(1), ONE);
+    await eventually(() => expect(returns.quote).not.toBeNull());
+    const [second, third] = [late<RefundQuote>(), late<RefundQuote>()];
+    net.write.mockReturnValueOnce(second.promise).mockReturnValueOnce(third.promise);
+    returns.take(line(1), 2 * ONE);
+    returns.take(line(2), ONE);
+    const put = returns.put();
+    third.come(quoteOf({ chosen: [figuresOf(1, -1_800), figuresOf(2, -900)] }));
+    second.come(quoteOf({ chosen: [figuresOf(1, -1_800)] }));
+    expect(await put).toBe(true);
+    expect(
+      basket.lines.map(({ itemId, quantity, comesBack }) => [itemId, quantity, comesBack?.sale?.figures.net]),
+    ).toEqual([
+      [1, -2 * ONE, -1_800],
+      [2, -ONE, -900],
+    ]);
+  });
+
+  it('does not come back for what other goods were worth, where it cannot be asked', async () => {
+    const returns = await opened(saleOf([line(1), line(2)]));
+    returns.take(line(1), ONE);
+    await eventually(() => expect(returns.quote).not.toBeNull());
+    net.write.mockRejectedValueOnce(new Error('The server does not answer.'));
+    returns.take(line(1), 2 * ONE);
+    expect(await returns.put()).toBe(false);
+    expect([words(), basket.lines]).toEqual(['The server does not answer.', []]);
   });
 
   it('is swapped for what its family has, for what was paid', async () => {

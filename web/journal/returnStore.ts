@@ -34,6 +34,7 @@ export const useReturnStore = defineStore('return', () => {
   const way = ref<'share' | 're-price'>('share');
   const quote = shallowRef<RefundQuote | null>(null);
   let turn = 0;
+  let asking: Promise<void> = Promise.resolve();
 
   const lines = computed(() => sale.value?.lines ?? []);
   const parts = computed(() =>
@@ -105,7 +106,7 @@ export const useReturnStore = defineStore('return', () => {
     const open = lines.value.filter(({ left }) => left > 0);
     const [only] = open;
     if (only && open.length === 1 && before.length === 0) take(only, ONE);
-    else void ask();
+    else asking = ask();
     work.begin('return');
   }
 
@@ -113,7 +114,7 @@ export const useReturnStore = defineStore('return', () => {
   function take(line: ReturnableLine, quantity: Quantity): void {
     const wanted = line.whole && quantity > 0 ? line.left : Math.max(0, Math.min(line.left, quantity));
     chosen.value = { ...chosen.value, [line.position]: wanted };
-    void ask();
+    asking = ask();
   }
 
   async function ask(): Promise<void> {
@@ -130,8 +131,19 @@ export const useReturnStore = defineStore('return', () => {
       quote.value = found;
       if (!found.other) way.value = found.way;
     } catch (error) {
-      if (mine === turn) notices.failed(problemWords(error));
+      if (mine !== turn) return;
+      quote.value = null;
+      notices.failed(problemWords(error));
     }
+  }
+
+  /** What the goods are worth that are chosen now: what came before is of others, or of other quantities. */
+  async function quoted(): Promise<RefundQuote | null> {
+    for (let last; last !== asking;) {
+      last = asking;
+      await last;
+    }
+    return quote.value;
   }
 
   /** What keeps the chosen goods from coming back, in words; nothing when nothing does. */
@@ -148,8 +160,10 @@ export const useReturnStore = defineStore('return', () => {
   }
 
   /** Puts the chosen goods into the basket. @returns whether they are there */
-  const put = async (): Promise<boolean> =>
-    figures.value !== null && (await bring(figures.value, way.value)) !== null;
+  async function put(): Promise<boolean> {
+    await quoted();
+    return figures.value !== null && (await bring(figures.value, way.value)) !== null;
+  }
 
   /** @returns the lines that come back, once they are in the basket */
   async function bring(
@@ -208,7 +222,8 @@ export const useReturnStore = defineStore('return', () => {
 
   /** Takes goods back and asks which of their family is taken instead, for what was paid. */
   async function swap(): Promise<void> {
-    const back = quote.value && (await bring(quote.value.swap, 'share'));
+    const worked = await quoted();
+    const back = worked && (await bring(worked.swap, 'share'));
     for (const line of back ?? []) {
       const [item] = await catalogue.find([line.itemId]);
       const familyId = item?.more?.familyId;
