@@ -8,6 +8,7 @@ import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import RateField from '../look/RateField.vue';
 import { formProblems } from '../net/problem.ts';
+import { shown } from '../net/shown.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useGoodsListStore } from './goodsListStore.ts';
@@ -35,12 +36,12 @@ const form = reactive({
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
 const busy = ref(false);
-const effects = ref<ManyEffect[] | null>(null);
-// Another change has another effect.
-watch(form, () => (effects.value = null));
+// Another change has another effect, also where that is still on its way.
+const [effects, showEffects, putEffects] = shown<ManyEffect[] | null>(null);
+watch(form, () => putEffects(null));
 watch(
   () => list.picked,
-  () => (effects.value = null),
+  () => putEffects(null),
 );
 
 const count = computed(() => list.picked.size);
@@ -103,7 +104,7 @@ async function accept(): Promise<void> {
   busy.value = true;
   try {
     if (effects.value === null) {
-      effects.value = await list.rehearse(change());
+      await showEffects(list.rehearse(change()));
     } else {
       const changed = await list.changeMany(change());
       notices.say(`${items(changed)} changed, on every till.`);
