@@ -25,7 +25,7 @@ async function tell(work: Promise<unknown>): Promise<void> {
 }
 
 watchImmediate(id, (wanted) => void tell(journal.open(wanted)));
-onUnmounted(lookAgain(['sale-finished', 'sale-voided', 'connected'], () => tell(journal.load())));
+onUnmounted(lookAgain(['sale-finished', 'sale-voided', 'connected'], () => tell(journal.loadAgain())));
 onUnmounted(
   lookAgain(
     (event) => (event.kind === 'printed' || event.kind === 'sale-voided') && event.saleId === id.value,

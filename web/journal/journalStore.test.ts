@@ -48,6 +48,26 @@ describe('the list of sales', () => {
     expect(journal.rows?.map(({ id }) => id)).toEqual(['s9']);
   });
 
+  it('is read again as far as somebody has looked, when something is sold meanwhile', async () => {
+    const journal = useJournalStore();
+    const answers = new Map([
+      ['/journal/sales?', page(['s5', 's4'], 'n4')],
+      ['/journal/sales?next=n4', page(['s3', 's2'], 'n2')],
+      ['/journal/sales?next=n2', page(['s1', 's0'])],
+    ]);
+    net.read.mockImplementation((path: string) => Promise.resolve(answers.get(path)));
+    net.read.mockResolvedValueOnce(page(['s4', 's3'], 'n3')).mockResolvedValueOnce(page(['s2', 's1'], 'n1'));
+    await journal.load();
+    // Older ones are asked for, and a sale comes in.
+    const both = [journal.more(), journal.loadAgain()];
+    await both[0];
+    expect(journal.rows?.map(({ id }) => id)).toEqual(['s4', 's3', 's2', 's1']);
+    await both[1];
+    expect(journal.rows?.map(({ id }) => id)).toEqual(['s5', 's4', 's3', 's2']);
+    await journal.more();
+    expect(journal.rows?.map(({ id }) => id)).toEqual(['s5', 's4', 's3', 's2', 's1', 's0']);
+  });
+
   it('is narrowed by an address that leads here, and stays as it is without one', () => {
     const journal = useJournalStore();
     journal.choose({ from: '2026-02-01', to: '2026-02-28', tillId: '3', kind: 'return', find: 4 });

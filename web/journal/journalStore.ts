@@ -40,22 +40,43 @@ export const useJournalStore = defineStore('journal', () => {
     return new URLSearchParams(parts.map(([key, value]) => [key, value])).toString();
   }
 
-  async function load(): Promise<void> {
-    const page = await lastPage(read<JournalPage>(`/journal/sales?${query(null)}`));
+  const pageFrom = (from: string | null) => read<JournalPage>(`/journal/sales?${query(from)}`);
+  /** The newest, in as many pages as it takes. */
+  async function newest(atLeast: number): Promise<JournalPage> {
+    const first = await pageFrom(null);
+    let page = first;
+    const found = [...first.rows];
+    while (page.next && found.length < atLeast) {
+      page = await pageFrom(page.next);
+      found.push(...page.rows);
+    }
+    return { ...first, rows: found, next: page.next };
+  }
+
+  async function show(asked: Promise<JournalPage>): Promise<void> {
+    const page = await lastPage(asked);
     if (!page) return;
     rows.value = page.rows;
     next.value = page.next;
     counted.value = page.counted;
   }
+  /** What is chosen, from its beginning. */
+  const load = () => show(pageFrom(null));
 
+  let before = Promise.resolve();
+  /** One after the other: neither throws away what the other one asks for. */
+  const inTurn = (work: () => Promise<void>): Promise<void> => (before = before.catch(() => {}).then(work));
+  /** Something was sold or voided: as far as somebody has looked, it is read again. */
+  const loadAgain = () => inTurn(() => show(newest(rows.value?.length ?? 0)));
   /** The next page, under those that are shown. */
-  async function more(): Promise<void> {
-    if (!next.value || !rows.value) return;
-    const page = await lastPage(read<JournalPage>(`/journal/sales?${query(next.value)}`));
-    if (!page) return;
-    rows.value = [...rows.value, ...page.rows];
-    next.value = page.next;
-  }
+  const more = () =>
+    inTurn(async () => {
+      if (!next.value || !rows.value) return;
+      const page = await lastPage(pageFrom(next.value));
+      if (!page) return;
+      rows.value = [...rows.value, ...page.rows];
+      next.value = page.next;
+    });
 
   const findChoices = async (): Promise<void> => {
     await showChoices(read<JournalChoices>('/journal/choices'));
@@ -111,6 +132,7 @@ export const useJournalStore = defineStore('journal', () => {
     filter,
     choices,
     load,
+    loadAgain,
     more,
     findChoices,
     open,

@@ -228,7 +228,7 @@ const countWords = computed(() => {
           <v-btn
             v-if="promised.length < (promises.page?.count ?? 0)"
             class="more"
-            @click="tell(promises.load(Math.ceil(promised.length / 50)))"
+            @click="tell(promises.more())"
             >More</v-btn
           >
         </section>

@@ -82,7 +82,7 @@ const VIEW = {
   keeps: 200_000,
 } as unknown as PromiseView;
 const page = (numbers: readonly string[], attention = 0) =>
-  ({ rows: numbers.map((number) => ({ number })), count: numbers.length, attention }) as PromisePage;
+  ({ rows: numbers.map((number) => ({ id: number, number })), count: numbers.length, attention }) as PromisePage;
 
 beforeEach(() => {
   setActivePinia(createPinia());
@@ -247,11 +247,22 @@ describe('the list of promises', () => {
     expect(net.read).not.toHaveBeenLastCalledWith('/waiting/promises/p1');
   });
 
-  it('adds the next page to the one before', async () => {
+  it('adds the next page to the one before, and reads both again when something changes', async () => {
     const promises = usePromiseStore();
-    net.read.mockResolvedValueOnce(page(['L-0001'])).mockResolvedValueOnce(page(['L-0002']));
+    const numbers = () => promises.page?.rows.map(({ number }) => number);
+    const shop = (...pages: string[][]) =>
+      net.read.mockImplementation((path: string) =>
+        Promise.resolve(page(pages[Number(path.slice(-1))] ?? [])),
+      );
+    shop(['L-0001'], ['L-0002']);
+    promises.follow();
     await promises.load();
-    await promises.load(1);
-    expect(promises.page?.rows.map(({ number }) => number)).toEqual(['L-0001', 'L-0002']);
+    expect(numbers()).toEqual(['L-0001']);
+    await promises.more();
+    expect(numbers()).toEqual(['L-0001', 'L-0002']);
+    // One that was asked for on two pages, because another one came, stands there once.
+    shop(['L-0003', 'L-0001'], ['L-0001', 'L-0002']);
+    tell({ kind: 'promises-changed' });
+    await eventually(() => expect(numbers()).toEqual(['L-0003', 'L-0001', 'L-0002']));
   });
 });

@@ -85,9 +85,7 @@ export const usePromiseStore = defineStore('promise', () => {
   const atCounter = shallowRef<PromiseView | null>(null);
   const doing = ref<PromiseWork>('pay');
 
-  const lastPage = lastAnswer();
-  /** @param at the page, from 0 */
-  async function load(at = 0): Promise<void> {
+  function pageAt(at: number): Promise<PromisePage> {
     const { show, find, placeId, placedAt, from, to } = filter;
     const asked = new URLSearchParams({
       show: show === 'pick' ? 'open' : show,
@@ -99,12 +97,22 @@ export const usePromiseStore = defineStore('promise', () => {
     // What is to be picked is asked for by place.
     if (show === 'pick') asked.set('place', String(placeId ?? till.facts?.till.placeId ?? 0));
     if (placedAt) asked.set('placedAt', placedAt);
-    const found = await lastPage(read<PromisePage>(`/waiting/promises?${asked.toString()}`));
-    if (!found) return;
-    attention.value = found.attention;
-    const shown = at === 0 ? [] : (page.value?.rows ?? []);
-    page.value = { ...found, rows: [...shown, ...found.rows] };
+    return read<PromisePage>(`/waiting/promises?${asked.toString()}`);
   }
+
+  const lastPages = lastAnswer();
+  let pages = 1;
+  /** @param count of pages, read together: what comes and goes meanwhile moves rows from one to the next */
+  async function load(count = 1): Promise<void> {
+    pages = count;
+    const found = await lastPages(Promise.all(Array.from({ length: count }, (_, at) => pageAt(at))));
+    const [first] = found ?? [];
+    if (!found || !first) return;
+    attention.value = first.attention;
+    const rows = new Map(found.flatMap(({ rows: those }) => those.map((row) => [row.id, row])));
+    page.value = { ...first, rows: [...rows.values()] };
+  }
+  const more = () => load(pages + 1);
 
   const readOne = (id: string) => read<PromiseView>(`/waiting/promises/${id}`);
 
@@ -117,7 +125,7 @@ export const usePromiseStore = defineStore('promise', () => {
   }
 
   function follow(): () => void {
-    return lookAgain(CONCERNS, () => Promise.all([load(), lookingAt !== null && look(lookingAt)]));
+    return lookAgain(CONCERNS, () => Promise.all([load(pages), lookingAt !== null && look(lookingAt)]));
   }
 
   let making: { key: string; of: string } | undefined;
@@ -278,6 +286,7 @@ export const usePromiseStore = defineStore('promise', () => {
     atCounter,
     doing,
     load,
+    more,
     look,
     follow,
     make,
