@@ -6,6 +6,7 @@ import type { PaymentView, TakeTender, TenderView } from '../../contract/payment
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { late } from '../testing/late.ts';
 import { memoryStorage } from '../testing/memoryStorage.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { usePaymentStore } from './paymentStore.ts';
@@ -125,6 +126,19 @@ describe('what is left to pay', () => {
     expect(payment.open?.id).toBe('t2');
     payment.parts = 3;
     expect(payment.share).toBe(1_667);
+  });
+
+  it('is what it is after what was taken last, whenever an earlier look is answered', async () => {
+    const payment = usePaymentStore();
+    const look = late<PaymentView>();
+    net.read.mockReturnValueOnce(look.promise);
+    const looked = payment.load();
+    net.writeSurely.mockResolvedValueOnce(viewOf(tender('t1', 'approved', 4_000)));
+    await payment.take(CASH, 4_000);
+    expect(payment.left).toBe(6_000);
+    look.come(viewOf());
+    await looked;
+    expect(payment.left).toBe(6_000);
   });
 
   it('keeps the basket as it is while a terminal is asked, and goes on paying while money is held', async () => {

@@ -13,6 +13,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write, writeSurely } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { hear } from '../net/houseEvents.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 import { oneLook } from '../net/lookAgain.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
@@ -88,8 +89,14 @@ export const usePaymentStore = defineStore('payment', () => {
   async function load(): Promise<void> {
     const { id } = basket.basket;
     if (basket.practised) return;
-    const found = await read<PaymentView>(`/payment/baskets/${id}`);
-    await show(found);
+    await answered(read<PaymentView>(`/payment/baskets/${id}`));
+  }
+
+  const lastAsked = lastAnswer();
+  /** Shows what is answered, unless something was asked after it: an earlier look knows nothing of what was taken. */
+  async function answered(question: Promise<PaymentView>): Promise<void> {
+    const next = await lastAsked(question);
+    if (next) await show(next);
   }
 
   async function show(next: PaymentView): Promise<void> {
@@ -138,17 +145,13 @@ export const usePaymentStore = defineStore('payment', () => {
     busy.value = true;
     try {
       await basket.storing(async () => {
-        const answer = await writeSurely<PaymentView>(
-          'POST',
-          '/payment/tenders',
-          asked,
-          asked.id,
-          basket.sayUnanswered,
+        const answer = await lastAsked(
+          writeSurely<PaymentView>('POST', '/payment/tenders', asked, asked.id, basket.sayUnanswered),
         );
         localStorage.removeItem(keyOf());
         notices.clear();
         if (parts.value > 1) parts.value -= 1;
-        await show(answer);
+        if (answer) await show(answer);
       });
       return true;
     } catch (error) {
@@ -177,7 +180,7 @@ export const usePaymentStore = defineStore('payment', () => {
     if (busy.value) return;
     busy.value = true;
     try {
-      await show(await write<PaymentView>('POST', `/payment/tenders/${tender.id}/${what}`));
+      await answered(write<PaymentView>('POST', `/payment/tenders/${tender.id}/${what}`));
       if (what === 'abandon' || what === 'undo') chosenId.value = null;
       const undone = view.value?.tenders.find(({ id, state }) => id === tender.id && state === 'undone');
       if (what === 'undo' && undone) notices.say(`${undone.name} undone. ${undone.words}`);
