@@ -66,8 +66,11 @@ export const useDrawerStore = defineStore('drawer', () => {
   }
 
   const lastState = lastAnswer();
+  const lastLook = lastAnswer();
   async function load(): Promise<void> {
     revealed = false;
+    // What is still looked at is older.
+    void lastLook(Promise.resolve());
     const found = await lastState(read<DrawerState>(address()));
     if (!found) return;
     state.value = found;
@@ -86,7 +89,7 @@ export const useDrawerStore = defineStore('drawer', () => {
   async function look(compared = revealed): Promise<void> {
     revealed = compared;
     const of = address();
-    const next = await lastState(read<DrawerState>(of));
+    const next = await lastLook(read<DrawerState>(of));
     // Another till's drawer is looked at meanwhile, or this one once more.
     if (!next || of !== address()) return;
     if (next.shift?.id !== state.value?.shift?.id) return load();

@@ -101,6 +101,8 @@ export const usePaymentStore = defineStore('payment', () => {
 
   async function show(next: PaymentView): Promise<void> {
     if (next.basketId !== basket.basket.id) return;
+    // What is still on its way is older.
+    void lastAsked(Promise.resolve());
     const before = takenAmount.value;
     view.value = next;
     // What is left is paid another way, most often in cash.
