@@ -31,6 +31,7 @@ export const useJournalStore = defineStore('journal', () => {
   const filter = ref({ ...NOTHING_CHOSEN });
   const [choices, showChoices] = shown<JournalChoices>({ tills: [], staff: [] });
   const lastPage = lastAnswer();
+  const lastAgain = lastAnswer();
   const lastSale = lastAnswer();
 
   function query(from: string | null): string {
@@ -53,30 +54,42 @@ export const useJournalStore = defineStore('journal', () => {
     return { ...first, rows: found, next: page.next };
   }
 
-  async function show(asked: Promise<JournalPage>): Promise<void> {
-    const page = await lastPage(asked);
-    if (!page) return;
+  function put(page: JournalPage): void {
     rows.value = page.rows;
     next.value = page.next;
     counted.value = page.counted;
   }
-  /** What is chosen, from its beginning. */
-  const load = () => show(pageFrom(null));
 
-  let before = Promise.resolve();
-  /** One after the other: neither throws away what the other one asks for. */
-  const inTurn = (work: () => Promise<void>): Promise<void> => (before = before.catch(() => {}).then(work));
+  /** How often something else was chosen: what was asked for before that is let go. */
+  let choice = 0;
+  /** What is chosen, from its beginning. */
+  async function load(): Promise<void> {
+    choice += 1;
+    const page = await lastPage(pageFrom(null));
+    if (page) put(page);
+  }
+
   /** Something was sold or voided: as far as somebody has looked, it is read again. */
-  const loadAgain = () => inTurn(() => show(newest(rows.value?.length ?? 0)));
+  async function loadAgain(): Promise<void> {
+    const [mine, shown] = [choice, rows.value?.length ?? 0];
+    const page = await lastAgain(newest(shown));
+    if (!page || mine !== choice) return;
+    // Older ones have come meanwhile.
+    if ((rows.value?.length ?? 0) > shown) return loadAgain();
+    put(page);
+  }
+
   /** The next page, under those that are shown. */
-  const more = () =>
-    inTurn(async () => {
-      if (!next.value || !rows.value) return;
-      const page = await lastPage(pageFrom(next.value));
-      if (!page) return;
-      rows.value = [...rows.value, ...page.rows];
-      next.value = page.next;
-    });
+  async function more(): Promise<void> {
+    const [mine, from] = [choice, next.value];
+    if (!from) return;
+    const page = await pageFrom(from);
+    if (mine !== choice) return;
+    // It was read again meanwhile, and ends elsewhere.
+    if (from !== next.value) return more();
+    rows.value = [...(rows.value ?? []), ...page.rows];
+    next.value = page.next;
+  }
 
   const findChoices = async (): Promise<void> => {
     await showChoices(read<JournalChoices>('/journal/choices'));
