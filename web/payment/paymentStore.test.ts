@@ -2,6 +2,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { eventually } from '../../contract/testing/eventually.ts';
 import { nextTick, reactive } from 'vue';
+import type { FinishedSale } from '../../contract/counter.ts';
 import type { PaymentView, TakeTender, TenderView } from '../../contract/payment.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem } from '../net/problem.ts';
@@ -322,6 +323,26 @@ describe('what happens elsewhere', () => {
     tell({ kind: 'connected' });
     expect(net.read).toHaveBeenCalledTimes(2);
     stop();
+  });
+
+  it('ends with the sale: what is told of it later leaves its change in sight', async () => {
+    const payment = usePaymentStore();
+    payment.follow();
+    basket.finish.mockImplementation(() => {
+      Object.assign(basket, { basket: { id: 'b2', lines: [] }, lines: [], phase: 'done' });
+      return Promise.resolve();
+    });
+    const first = late<PaymentView>();
+    net.read.mockReturnValueOnce(first.promise).mockResolvedValue({ ...viewOf(), basketId: 'b2' });
+    tell({ kind: 'payment-changed', basketId: 'b1' });
+    tell({ kind: 'sale-finished', saleId: 'b1' });
+    first.come({ ...viewOf(tender('t1', 'approved', 10_000)), finished: { id: 'b1' } as FinishedSale });
+    await eventually(() => expect(basket.finish).toHaveBeenCalledOnce());
+    await nextTick();
+    expect(net.read).toHaveBeenCalledOnce();
+    // Nor does a look at the next one.
+    await payment.load();
+    expect([basket.backToBasket.mock.calls, basket.phase]).toEqual([[], 'done']);
   });
 
   it('is not asked for of a basket that is for practice', async () => {

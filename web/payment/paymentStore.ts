@@ -110,13 +110,15 @@ export const usePaymentStore = defineStore('payment', () => {
     basket.deviceAsked = open.value !== null;
     basket.moneyHeld = held.value.length > 0;
     await basket.standBy(next.begun);
+    // The next sale has begun meanwhile.
+    if (next.basketId !== basket.basket.id) return;
     if (next.finished) {
       view.value = null;
       parts.value = 1;
       await basket.finish(next.finished);
     } else if (basket.moneyHeld) {
       basket.goOnPaying();
-    } else if (basket.lines.length === 0) {
+    } else if (basket.lines.length === 0 && basket.phase === 'paying') {
       basket.backToBasket();
     }
   }
@@ -245,12 +247,21 @@ export const usePaymentStore = defineStore('payment', () => {
 
   /** Hears what terminals answer. @returns a function that stops it */
   function follow(): () => void {
-    let again = oneLook(load);
+    /** The basket of which something was told: the next one is none of its business. */
+    let told = '';
+    const look = async () => {
+      if (told === basket.basket.id) await load();
+    };
+    let lookOnce = oneLook(look);
+    function again(): void {
+      told = basket.basket.id;
+      lookOnce();
+    }
     const stop = hear((event) => {
       const mine = event.kind === 'payment-changed' && event.basketId === basket.basket.id;
       const finished = event.kind === 'sale-finished' && event.saleId === basket.basket.id;
       const back = event.kind === 'connected' && basket.phase === 'paying';
-      if (back) again = oneLook(load);
+      if (back) lookOnce = oneLook(look);
       if ((mine || finished || back) && !busy.value && !basket.busy) again();
     });
     // An event may get lost; while a terminal is asked, it is looked after.
