@@ -5,6 +5,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBackupsStore } from './backupsStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const backups = useBackupsStore();
 const till = useTillStore();
@@ -46,7 +47,7 @@ async function make(): Promise<void> {
         </div>
       </dl>
       <div class="acts">
-        <v-btn class="go" :loading="backups.making" @click="make">Make a backup now</v-btn>
+        <WaitButton class="go" :loading="backups.making" @click="make">Make a backup now</WaitButton>
       </div>
       <table class="listed" v-if="backups.facts.files.length > 0">
         <thead>

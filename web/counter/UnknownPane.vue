@@ -15,6 +15,7 @@ import { useQuestionStore } from '../sale/questionStore.ts';
 import { ENTRY } from '../sale/scanner.ts';
 import BigField from '../look/BigField.vue';
 import LookUp from '../look/LookUp.vue';
+import WaitButton from '../look/WaitButton.vue';
 
 const { code } = defineProps<{ code: string }>();
 
@@ -123,7 +124,7 @@ useKeys('form', { leave: () => questions.leave() }, { within: panel });
       <BigField id="new-price" v-model="fresh.price" label="Price of one" kind="figure" />
       <BigField id="new-category" v-model="fresh.category" label="Category" maxlength="60" />
       <v-select v-model="fresh.taxCategoryId" :items="taxes" item-title="name" item-value="id" label="Tax" />
-      <v-btn class="go" type="submit" :loading="busy">Add <KeyHint of="form.accept" /></v-btn>
+      <WaitButton class="go" type="submit" :loading="busy">Add <KeyHint of="form.accept" /></WaitButton>
     </form>
     <p class="bad" role="alert">{{ wrong }}</p>
     <v-btn @click="questions.leave()">Cancel <KeyHint of="form.leave" /></v-btn>

@@ -17,6 +17,7 @@ import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useCountStore } from './countStore.ts';
 import WordButton from '../look/WordButton.vue';
+import WaitButton from '../look/WaitButton.vue';
 
 /** One count: scanning, as large as a telephone shows it; then what it found, and booking that. */
 const store = useCountStore();
@@ -298,10 +299,10 @@ async function giveUp(): Promise<void> {
         </ul>
       </section>
       <div v-if="open" class="acts">
-        <v-btn :loading="busy" @click="giveUp">Give the count up</v-btn>
-        <v-btn class="go" :loading="busy" @click="book">{{
+        <WaitButton :loading="busy" @click="giveUp">Give the count up</WaitButton>
+        <WaitButton class="go" :loading="busy" @click="book">{{
           store.found.differences.length === 0 ? 'End the count' : `Book ${store.found.differences.length}`
-        }}</v-btn>
+        }}</WaitButton>
       </div>
     </div>
     <p v-else class="empty">

@@ -18,6 +18,7 @@ import PastShifts from './PastShifts.vue';
 import SignStep from './SignStep.vue';
 import { useClosingStore } from './closingStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const STEPS = ['Count', 'Compare', 'Bag', 'Sign'];
 
@@ -193,9 +194,9 @@ useKeys(
         <v-btn v-else @click="go(step - 1)"
           >{{ step === 1 ? 'Count again' : 'Back' }} <KeyHint of="closing.back"
         /></v-btn>
-        <v-btn class="go" height="56" :loading="busy" @click="next"
+        <WaitButton class="go" height="56" :loading="busy" @click="next"
           >{{ nextWord }} <KeyHint of="closing.next"
-        /></v-btn>
+        /></WaitButton>
       </footer>
     </section>
   </div>

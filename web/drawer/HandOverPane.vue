@@ -8,6 +8,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { formWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const emit = defineEmits<{ leave: [] }>();
 
@@ -63,7 +64,7 @@ async function handOver(): Promise<void> {
     <v-text-field v-model="note" label="Note (optional)" maxlength="500" />
     <div class="acts">
       <v-btn @click="emit('leave')">Cancel <KeyHint of="form.leave" /></v-btn>
-      <v-btn class="go" type="submit" :loading="busy">Hand over</v-btn>
+      <WaitButton class="go" type="submit" :loading="busy">Hand over</WaitButton>
     </div>
   </form>
 </template>

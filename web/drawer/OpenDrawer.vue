@@ -12,6 +12,7 @@ import BigField from '../look/BigField.vue';
 import CountSheet from './CountSheet.vue';
 import PastShifts from './PastShifts.vue';
 import { useDrawerStore } from './drawerStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const drawer = useDrawerStore();
 const till = useTillStore();
@@ -108,10 +109,10 @@ useKeys('opening', { open });
         </template>
         <div class="acts">
           <v-btn @click="drawer.clearCount()">Start the count again</v-btn>
-          <v-btn class="go" :loading="busy" :disabled="uncounted && !mayAsLeft" @click="open">
+          <WaitButton class="go" :loading="busy" :disabled="uncounted && !mayAsLeft" @click="open">
             {{ openWords }}
             <KeyHint of="opening.open" />
-          </v-btn>
+          </WaitButton>
         </div>
         <PastShifts />
       </div>

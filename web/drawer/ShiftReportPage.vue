@@ -14,6 +14,7 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ExplanationList from './ExplanationList.vue';
 import { useDrawerStore } from './drawerStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const drawer = useDrawerStore();
 const session = useSessionStore();
@@ -118,7 +119,7 @@ useKeys('report', { toDrawer: () => router.push('/drawer') });
               maxlength="200"
               :error-messages="wrong"
             />
-            <v-btn class="go" type="submit" :loading="busy">Note and book it</v-btn>
+            <WaitButton class="go" type="submit" :loading="busy">Note and book it</WaitButton>
           </form>
           <section v-if="shift.notes.length > 0">
             <h2 class="label">Noted since</h2>

@@ -10,6 +10,7 @@ import { formWords } from '../net/problem.ts';
 import { useImportStore } from './importStore.ts';
 import { textOf } from './readFile.ts';
 import RowButton from '../look/RowButton.vue';
+import WaitButton from '../look/WaitButton.vue';
 
 const { subject } = defineProps<{ subject: ImportSubject }>();
 
@@ -174,12 +175,12 @@ function choose(at: number, column: string | null): void {
             />
             <div class="acts">
               <v-btn :disabled="busy" @click="tell(store.drop(view.id))">Put it away</v-btn>
-              <v-btn
+              <WaitButton
                 class="go"
                 :loading="busy"
                 :disabled="written === 0"
                 @click="tell(store.accept(view.id, doubles))"
-                >Write {{ formatCount(written) }}</v-btn
+                >Write {{ formatCount(written) }}</WaitButton
               >
             </div>
           </template>

@@ -14,6 +14,7 @@ import ReturnReason from './ReturnReason.vue';
 import { useReturnStore } from './returnStore.ts';
 import RowButton from '../look/RowButton.vue';
 import StepperField from '../look/StepperField.vue';
+import WaitButton from '../look/WaitButton.vue';
 
 const returns = useReturnStore();
 const work = useBasketWorkStore();
@@ -144,9 +145,9 @@ useKeys(
           <v-btn :disabled="returns.parts.length === 0" @click="does(returns.swap)"
             >Swap <KeyHint of="returning.swap"
           /></v-btn>
-          <v-btn class="go" :loading="busy" @click="does(returns.put)"
+          <WaitButton class="go" :loading="busy" @click="does(returns.put)"
             >Take back <KeyHint of="returning.takeBack"
-          /></v-btn>
+          /></WaitButton>
         </div>
       </footer>
     </template>

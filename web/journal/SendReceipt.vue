@@ -9,6 +9,7 @@ import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useJournalStore } from './journalStore.ts';
 import ChipButton from '../look/ChipButton.vue';
 import RowButton from '../look/RowButton.vue';
+import WaitButton from '../look/WaitButton.vue';
 
 /** @param print whether printing is offered here, too */
 const { sale, print = true } = defineProps<{ sale: JournalSale; print?: boolean }>();
@@ -114,7 +115,7 @@ async function send(how: SendReceipt['by']): Promise<void> {
         v-model="remember"
         :label="`Always for ${sale.receiptCustomer.name}`"
       />
-      <v-btn class="go" type="submit" :loading="busy">Send it</v-btn>
+      <WaitButton class="go" type="submit" :loading="busy">Send it</WaitButton>
     </form>
     <p v-else-if="wrong" class="bad" role="alert">{{ wrong }}</p>
   </div>

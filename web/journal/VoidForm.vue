@@ -13,6 +13,7 @@ import CountersignPane from '../staff/CountersignPane.vue';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useJournalStore } from './journalStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const { sale } = defineProps<{ sale: JournalSale }>();
 const emit = defineEmits<{ done: []; leave: [] }>();
@@ -89,9 +90,9 @@ async function doVoid(): Promise<void> {
     <p v-if="sale.voided === 'begun'" class="bad" role="alert">{{ wrong }}</p>
     <div class="acts">
       <v-btn v-if="sale.voided !== 'begun'" @click="emit('leave')">Cancel <KeyHint of="form.leave" /></v-btn>
-      <v-btn class="go stop" type="submit" :loading="busy">{{
+      <WaitButton class="go stop" type="submit" :loading="busy">{{
         sale.voided === 'begun' ? 'Try again' : 'Void the sale'
-      }}</v-btn>
+      }}</WaitButton>
     </div>
   </form>
 </template>

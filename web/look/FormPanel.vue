@@ -3,6 +3,7 @@ import { computed, nextTick, onMounted, ref, useId, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import type { KeyName } from '../keys/keyTable.ts';
+import WaitButton from './WaitButton.vue';
 
 /**
  * A question in the right column: fields, what is wrong, and the two ways out. Its keys act while the hand is in it.
@@ -81,9 +82,9 @@ useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
       <p class="bad" role="alert">{{ wrong }}</p>
       <div class="acts">
         <v-btn @click="emit('leave')">{{ leave ?? 'Cancel' }} <KeyHint of="form.leave" /></v-btn>
-        <v-btn v-if="done" class="go" type="submit" :loading="waits" :disabled
+        <WaitButton v-if="done" class="go" type="submit" :loading="waits" :disabled
           >{{ done }} <KeyHint :of="doneKey"
-        /></v-btn>
+        /></WaitButton>
       </div>
     </div>
     <slot name="after" />

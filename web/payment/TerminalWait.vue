@@ -5,6 +5,7 @@ import { useKeys } from '../keys/useKeys.ts';
 import type { TenderView } from '../../contract/payment.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentStore } from './paymentStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const { tender } = defineProps<{ tender: TenderView }>();
 
@@ -40,16 +41,18 @@ useKeys(
     </p>
     <div class="acts">
       <template v-if="silent">
-        <v-btn class="go" :loading="payment.busy" @click="payment.does(tender, 'check')">Ask again</v-btn>
+        <WaitButton class="go" :loading="payment.busy" @click="payment.does(tender, 'check')"
+          >Ask again</WaitButton
+        >
         <v-btn class="stop" @click="payment.does(tender, 'abandon')">Go on without the answer</v-btn>
       </template>
-      <v-btn
+      <WaitButton
         v-else-if="tender.state === 'asked'"
         :loading="payment.busy"
         @click="payment.does(tender, 'cancel')"
       >
         Call it off <KeyHint of="terminal.callOff" />
-      </v-btn>
+      </WaitButton>
     </div>
   </div>
 </template>

@@ -8,6 +8,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import BigField from '../look/BigField.vue';
 import { useCustomerPageStore } from './customerPageStore.ts';
 import ChipButton from '../look/ChipButton.vue';
+import WaitButton from '../look/WaitButton.vue';
 
 /** The cards of a customer: a new one is scanned in, a lost one stops at once. */
 const { page } = defineProps<{ page: CustomerPage; mayChange: boolean }>();
@@ -114,14 +115,18 @@ async function stop(stopped: string): Promise<void> {
       <p v-if="active.length > 0" class="soft">The card that they had stops at once.</p>
       <div class="acts">
         <v-btn @click="giving = false">Cancel</v-btn>
-        <v-btn class="go" type="submit" :loading="busy" :disabled="code.trim() === ''">Give it</v-btn>
+        <WaitButton class="go" type="submit" :loading="busy" :disabled="code.trim() === ''"
+          >Give it</WaitButton
+        >
       </div>
     </form>
     <div v-else class="acts">
       <v-btn v-if="mayChange" @click="begin">{{
         active.length > 0 ? 'Replace the card' : 'Give a card'
       }}</v-btn>
-      <v-btn v-if="page.panel.mail" :loading="busy" @click="mailCode">Mail the code for their phone</v-btn>
+      <WaitButton v-if="page.panel.mail" :loading="busy" @click="mailCode"
+        >Mail the code for their phone</WaitButton
+      >
     </div>
   </section>
 </template>

@@ -9,6 +9,7 @@ import { typedDay } from './birthdayWords.ts';
 import MoreFields from './MoreFields.vue';
 import PersonFields from './PersonFields.vue';
 import WordButton from '../look/WordButton.vue';
+import WaitButton from '../look/WaitButton.vue';
 
 const { typed, make } = defineProps<{
   /** What was searched before: it is most likely the name or the phone. */
@@ -92,7 +93,7 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
     </div>
     <div class="acts">
       <v-btn @click="emit('back')">{{ back }}</v-btn>
-      <v-btn class="go" type="submit" :loading="busy">Create <KeyHint of="form.accept" /></v-btn>
+      <WaitButton class="go" type="submit" :loading="busy">Create <KeyHint of="form.accept" /></WaitButton>
     </div>
   </form>
 </template>

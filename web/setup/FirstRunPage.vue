@@ -10,6 +10,7 @@ import { parseRate } from '../../core/rate.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { LOCALE_CHOICES } from './localeChoices.ts';
 import { useSetupStore } from './setupStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const setup = useSetupStore();
 const router = useRouter();
@@ -147,9 +148,9 @@ async function setUp(): Promise<void> {
       </fieldset>
       <footer class="acts">
         <p class="bad" role="alert">{{ problem }}</p>
-        <v-btn type="submit" class="go" height="60" :loading="busy"
+        <WaitButton type="submit" class="go" height="60" :loading="busy"
           >Set up the shop <KeyHint of="form.accept"
-        /></v-btn>
+        /></WaitButton>
       </footer>
     </form>
   </main>

@@ -7,6 +7,7 @@ import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useSessionStore } from './sessionStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const session = useSessionStore();
 const route = useRoute();
@@ -119,7 +120,7 @@ useKeys('form', { accept: signIn });
           <v-icon :icon="mdiBackspaceOutline" />
         </button>
       </div>
-      <v-btn
+      <WaitButton
         type="submit"
         class="go"
         height="64"
@@ -128,7 +129,7 @@ useKeys('form', { accept: signIn });
         :loading="busy"
       >
         Sign in <KeyHint of="form.accept" />
-      </v-btn>
+      </WaitButton>
     </form>
   </main>
 </template>

@@ -21,6 +21,7 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import DeliveryForm from './DeliveryForm.vue';
 import { useSupplyStore } from './supplyStore.ts';
 import WordButton from '../look/WordButton.vue';
+import WaitButton from '../look/WaitButton.vue';
 
 /** One order to a supplier: what is on it, whether it went out, and what came of it. */
 const store = useSupplyStore();
@@ -203,7 +204,7 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
           </dl>
           <div v-if="lines" class="acts">
             <v-btn @click="lines = null">Leave it as it was</v-btn>
-            <v-btn class="go" :loading="busy" @click="keep">Keep</v-btn>
+            <WaitButton class="go" :loading="busy" @click="keep">Keep</WaitButton>
           </div>
           <div v-else class="acts">
             <v-btn v-if="may" @click="change">Change</v-btn>
@@ -213,31 +214,31 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
               target="_blank"
               >PDF</v-btn
             >
-            <v-btn v-if="may" :loading="busy" @click="close">{{
+            <WaitButton v-if="may" :loading="busy" @click="close">{{
               order.state === 'draft' ? 'Throw away' : 'Expect no more'
-            }}</v-btn>
+            }}</WaitButton>
           </div>
           <div v-if="order.state !== 'closed'" class="acts">
-            <v-btn
+            <WaitButton
               v-if="may && order.email"
               :class="{ go: order.state === 'draft' }"
               :loading="busy"
               @click="send(true)"
-              >Mail it</v-btn
+              >Mail it</WaitButton
             >
-            <v-btn
+            <WaitButton
               v-if="may && order.state === 'draft'"
               :class="{ go: !order.email }"
               :loading="busy"
               @click="send(false)"
-              >It was sent</v-btn
+              >It was sent</WaitButton
             >
-            <v-btn
+            <WaitButton
               v-if="session.may('goods.receive') && order.lines.length > 0"
               :class="{ go: order.state === 'sent' }"
               :loading="busy"
               @click="receive"
-              >Take a delivery in</v-btn
+              >Take a delivery in</WaitButton
             >
           </div>
           <section v-if="order.deliveries.length > 0" class="page-lists flat">

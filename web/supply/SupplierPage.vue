@@ -10,6 +10,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import SupplierForm from './SupplierForm.vue';
 import { useSupplyStore } from './supplyStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 /** One supplier: who they are, what comes from them, what is on order, and how they delivered. */
 const store = useSupplyStore();
@@ -98,7 +99,7 @@ async function order(): Promise<void> {
           </dl>
           <div class="acts">
             <v-btn @click="changing = page">Change</v-btn>
-            <v-btn v-if="page.record.active" class="go" :loading="busy" @click="order">Order</v-btn>
+            <WaitButton v-if="page.record.active" class="go" :loading="busy" @click="order">Order</WaitButton>
           </div>
         </div>
       </div>

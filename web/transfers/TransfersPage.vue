@@ -9,6 +9,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import TransferForm from './TransferForm.vue';
 import { useTransferStore } from './transferStore.ts';
 import RowButton from '../look/RowButton.vue';
+import WaitButton from '../look/WaitButton.vue';
 
 /** Goods that go from a place to another: asked for, on the way, there. */
 const store = useTransferStore();
@@ -157,21 +158,23 @@ async function asked(transfer: TransferView): Promise<void> {
         </table>
         <div v-if="shown.state === 'asked' || shown.state === 'sent'" class="acts steps">
           <template v-if="shown.state === 'asked'">
-            <v-btn :loading="busy" @click="attempt(() => store.step(shown!, 'cancelled'), 'Nobody sends it.')"
-              >Do not send</v-btn
+            <WaitButton
+              :loading="busy"
+              @click="attempt(() => store.step(shown!, 'cancelled'), 'Nobody sends it.')"
+              >Do not send</WaitButton
             >
-            <v-btn
+            <WaitButton
               class="go"
               :loading="busy"
               @click="attempt(() => store.step(shown!, 'sent'), 'The goods are on the way.')"
-              >They are on the way</v-btn
+              >They are on the way</WaitButton
             >
           </template>
           <template v-else>
             <v-btn v-if="came" @click="came = null">Cancel</v-btn>
-            <v-btn class="go" :loading="busy" @click="takeIn(shown)">{{
+            <WaitButton class="go" :loading="busy" @click="takeIn(shown)">{{
               came ? 'That came' : 'Take them in'
-            }}</v-btn>
+            }}</WaitButton>
           </template>
         </div>
       </div>

@@ -12,6 +12,7 @@ import { useBasketStore } from '../sale/basketStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
+import WaitButton from '../look/WaitButton.vue';
 
 const { held } = defineProps<{ held: HeldBasket }>();
 
@@ -103,9 +104,9 @@ useKeys(
     <p v-if="full" class="soft">
       This till is ringing up something else: put it on hold first (F8 at the Counter), or finish it.
     </p>
-    <v-btn class="go" height="56" :disabled="full" :loading="waiting.busy" @click="takeUp"
+    <WaitButton class="go" height="56" :disabled="full" :loading="waiting.busy" @click="takeUp"
       >Take up on this till <KeyHint of="waiting.takeUp"
-    /></v-btn>
+    /></WaitButton>
   </footer>
 </template>
 

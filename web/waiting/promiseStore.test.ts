@@ -82,7 +82,11 @@ const VIEW = {
   keeps: 200_000,
 } as unknown as PromiseView;
 const page = (numbers: readonly string[], attention = 0) =>
-  ({ rows: numbers.map((number) => ({ id: number, number })), count: numbers.length, attention }) as PromisePage;
+  ({
+    rows: numbers.map((number) => ({ id: number, number })),
+    count: numbers.length,
+    attention,
+  }) as PromisePage;
 
 beforeEach(() => {
   setActivePinia(createPinia());
