@@ -60,3 +60,14 @@ it('looks anew once the line is there again: what was asked before may never be 
   await eventually(() => expect(list.value).toBe(2));
   expect(look).toHaveBeenCalledTimes(2);
 });
+
+it('looks no more once it is ended, whatever happened just before', async () => {
+  const { look, answer, list } = slowList();
+  const end = lookAgain(['stock-changed'], look);
+  tell({ kind: 'stock-changed' });
+  tell({ kind: 'stock-changed' });
+  end();
+  answer(1);
+  await eventually(() => expect(list.value).toBe(1));
+  expect(look).toHaveBeenCalledOnce();
+});

@@ -31,12 +31,21 @@ export function lookAgain(
   concerns: readonly Heard['kind'][] | ((event: Heard) => boolean),
   look: () => Promise<unknown>,
 ): () => void {
-  let again = oneLook(look);
+  let follows = true;
+  /** A page that is left looks no more. */
+  const lookOn = async () => {
+    if (follows) await look();
+  };
+  let again = oneLook(lookOn);
   const does = typeof concerns === 'function' ? concerns : ({ kind }: Heard) => concerns.includes(kind);
-  return hear((event) => {
+  const stop = hear((event) => {
     if (!does(event)) return;
     // What was asked before the line was lost may never be answered.
-    if (event.kind === 'connected') again = oneLook(look);
+    if (event.kind === 'connected') again = oneLook(lookOn);
     again();
   });
+  return () => {
+    follows = false;
+    stop();
+  };
 }
