@@ -63,10 +63,16 @@ describe('a basket put aside', () => {
     await two.click('nav a[href="/waiting"]');
     await one.read('Sam');
     await two.read('Sam');
-    // Both buttons are at hand, so that the presses come as close together as two people's can.
-    const buttons = [await one.button('Take up on this till'), await two.button('Take up on this till')];
+    // Both buttons are there, so that the presses come as close together as two people's can. What is drawn anew
+    // meanwhile is pressed as it is then.
+    for (const till of [one, two]) await till.button('Take up on this till');
     await Promise.all(
-      [one, two].map((till, at) => till.driver.executeScript('arguments[0].click()', buttons[at])),
+      [one, two].map((till) =>
+        till.driver.executeScript(
+          `[...document.querySelectorAll('button')]
+            .find(({ innerText }) => innerText.includes('Take up on this till')).click()`,
+        ),
+      ),
     );
     const told = async (till: Till) => (await till.text('body')).includes('has taken Sam up on till');
     const got = async (till: Till) => (await till.text('body')).includes('Sam is on this till now.');
