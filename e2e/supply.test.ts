@@ -211,6 +211,26 @@ describe('What is scanned while goods are counted', () => {
     await till.press('Differences');
     await till.press('Give the count up');
   });
+
+  it('is counted when it is tried again, and so is the next of the same that is scanned meanwhile', async () => {
+    await till.press('New count');
+    await till.press('Begin');
+    await till.see('#count-code');
+    await till.away(async () => {
+      await till.scan('STA-ORCH');
+      await till.read('Not counted: 1');
+      await till.read('do it again, it is done once');
+    });
+    await till.far(700, async () => {
+      await till.press('Try again');
+      await till.scan('STA-ORCH');
+      await till.count('[aria-label="Counted last"] li', 2);
+    });
+    await till.count('[aria-label="Not counted"]', 0);
+    await till.shows('.many', '2');
+    await till.press('Differences');
+    await till.press('Give the count up');
+  });
 });
 
 describe('Goods of a delivery', () => {

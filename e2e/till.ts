@@ -151,16 +151,24 @@ export class Till {
 
   /** Does something while every answer of the server takes so many milliseconds longer. */
   async far(latency: number, work: () => Promise<void>): Promise<void> {
-    const line = (ms: number) =>
-      this.driver.sendDevToolsCommand('Network.emulateNetworkConditions', {
-        offline: false,
-        latency: ms,
-        downloadThroughput: -1,
-        uploadThroughput: -1,
-      });
+    await this.line({ latency });
+    await work().finally(() => this.line({}));
+  }
+
+  /** Does something while the server cannot be reached. */
+  async away(work: () => Promise<void>): Promise<void> {
+    await this.line({ offline: true });
+    await work().finally(() => this.line({}));
+  }
+
+  private async line({ latency = 0, offline = false }): Promise<void> {
+    const freely = { downloadThroughput: -1, uploadThroughput: -1 };
     await this.driver.sendDevToolsCommand('Network.enable', {});
-    await line(latency);
-    await work().finally(() => line(0));
+    await this.driver.sendDevToolsCommand('Network.emulateNetworkConditions', {
+      offline,
+      latency,
+      ...freely,
+    });
   }
 
   /** By how many dots anything on the page is wider than its place, or the steps at a foot lie beneath the window. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onUnmounted, ref, useTemplateRef } from 'vue';
+import { computed, onUnmounted, ref, shallowRef, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { EntryView } from '../../contract/counts.ts';
 import { countNumber } from '../../core/counts/compare.ts';
@@ -35,8 +35,12 @@ const busy = ref(false);
 const field = useTemplateRef<InstanceType<typeof BigField>>('field');
 /** Of goods with serial numbers, the item whose units are scanned. */
 const unitsOf = ref<{ itemId: number; name: string } | null>(null);
+interface Refused {
+  code: string;
+  why: string;
+}
 /** What was scanned and is not counted, until somebody has seen to it. */
-const refused = ref<{ code: string; why: string }[]>([]);
+const refused = shallowRef<Refused[]>([]);
 
 const id = computed(() => Number(route.params.id));
 async function load(): Promise<void> {
@@ -107,12 +111,15 @@ function accept(): Promise<void> {
     else if (why) [typed.value, wrong.value] = [text, why];
   });
 }
-async function again(at: number): Promise<void> {
-  const one = refused.value[at];
-  if (!one) return;
-  const why = await take(one.code);
-  refused.value = refused.value.flatMap((other) => (other !== one ? [other] : why ? [{ ...one, why }] : []));
-}
+/** What was tried again already, or put away, is not tried once more. */
+const again = (one: Refused) =>
+  inTurn(async () => {
+    if (!refused.value.includes(one)) return;
+    const why = await take(one.code);
+    refused.value = refused.value.flatMap((other) =>
+      other !== one ? [other] : why ? [{ ...one, why }] : [],
+    );
+  });
 
 /** Each press is one more. */
 const oneMore = () =>
@@ -186,12 +193,12 @@ async function giveUp(): Promise<void> {
       <section v-if="refused.length > 0" aria-label="Not counted" aria-live="assertive">
         <h2 class="label bad">Not counted: {{ refused.length }}</h2>
         <ul>
-          <li v-for="({ code, why }, at) in refused" :key="at">
+          <li v-for="(one, at) in refused" :key="at">
             <span
-              ><b class="num">{{ code }}</b> <span class="bad beneath">{{ why }}</span></span
+              ><b class="num">{{ one.code }}</b> <span class="bad beneath">{{ one.why }}</span></span
             >
             <span class="right"
-              ><WordButton @click="again(at)">Try again</WordButton
+              ><WordButton @click="again(one)">Try again</WordButton
               ><WordButton @click="refused = refused.toSpliced(at, 1)">Put away</WordButton></span
             >
           </li>
