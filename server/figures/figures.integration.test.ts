@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ReportAnswer, TiesAnswer, TodayFigures, Trend } from '../../contract/figures.ts';
 import { REPORT_NAMES } from '../../core/figures/reports.ts';
 import type { DrawerState } from '../../contract/drawer.ts';
+import type { Reader } from '../db/database.ts';
 import { dueMessages } from '../outbox/store.ts';
 import { verify } from '../books/verify.ts';
 import { daySummaryPaper } from './daySummary.ts';
@@ -79,6 +80,25 @@ describe(`figures on ${ENGINE}`, () => {
       `/figures/trend?from=${body.day}&to=${body.day}&compare=before`,
     );
     expect(trend.body.days).toEqual([expect.objectContaining({ day: body.day, sold: body.now.sold })]);
+  });
+
+  it('are counted sale by sale without reading all sales, also where the planner knows of few', async () => {
+    const { database } = test.house;
+    await database.ask((sql) => sql.query('analyze'));
+    const read = (sql: Reader) =>
+      sql.query<{ name: string; rows: number }>(
+        `select relname as name, seq_tup_read as rows from pg_stat_xact_user_tables
+         where relname in ('sale_line', 'sale_tax', 'tender', 'stock_move', 'ledger_event') order by name`,
+      );
+    const [before, after] = await database.write(async (sql) => {
+      const earlier = await read(sql);
+      const [sale] = await sql.query<{ id: string }>('select id from sale limit 1');
+      for (const times of [-1, 1]) {
+        await sql.query('select count_figures(array[$1]::uuid[], $2)', [sale?.id ?? '', times]);
+      }
+      return [earlier, await read(sql)];
+    });
+    expect(after).toEqual(before);
   });
 
   it('are refused to those without the right, and for days that are none', async () => {
