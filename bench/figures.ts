@@ -11,8 +11,8 @@ import { layMillion } from './journal.ts';
 import { figure, inTurn, quantile, type Figure } from './measure.ts';
 
 const ROUNDS = 20;
-const FROM = '2024-02-01';
-const TO = '2025-01-31';
+/** The year that reports are asked of. */
+export const YEAR = { from: '2024-02-01', to: '2025-01-31' };
 
 const SUMS = 'sum(count) as count, sum(quantity) as quantity, sum(amount) as amount, sum(more) as more';
 const TOGETHER = [
@@ -62,15 +62,14 @@ export const figures1m = (): Promise<Figure[]> =>
     const ask = async (name: ReportName) => {
       const { status } = await manager.ask<ReportAnswer>(
         'GET',
-        `/figures/reports/${name}?from=${FROM}&to=${TO}`,
+        `/figures/reports/${name}?from=${YEAR.from}&to=${YEAR.to}`,
       );
       if (status !== 200) throw new Error(`${name} was not answered`);
     };
-    const bare = (sql: string) => () => database.ask((reader) => reader.query(sql, [FROM, TO]));
+    const bare = (sql: string) => () => database.ask((reader) => reader.query(sql, [YEAR.from, YEAR.to]));
     const figures: Figure[] = [];
     for (const name of Object.keys(BARE) as ReportName[]) {
-      const page = () =>
-        database.ask((reader) => reportPage(reader, name, wholeShop({ from: FROM, to: TO }), true));
+      const page = () => database.ask((reader) => reportPage(reader, name, wholeShop(YEAR), true));
       const [made, floor] = await inTurn(ROUNDS, page, bare(BARE[name] ?? ''));
       const [through, door] = await inTurn(
         ROUNDS,
@@ -140,7 +139,7 @@ export const figures1m = (): Promise<Figure[]> =>
   });
 
 /** What the goods of the million lines cost, and the figures of their days. */
-async function layCosts(database: Database): Promise<void> {
+export async function layCosts(database: Database): Promise<void> {
   await database.write(async (sql) => {
     await sql.query('set local session_replication_role = replica');
     await sql.query(

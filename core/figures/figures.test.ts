@@ -7,6 +7,7 @@ import {
   dayOfSale,
   daysOf,
   eachDay,
+  inPieces,
   likeDays,
   nthHour,
   PERIODS,
@@ -37,6 +38,32 @@ describe('a period', () => {
         expect(eachDay(period)).toHaveLength(daysOf(period));
         expect(eachDay(period).at(-1)).toBe(period.to);
       }),
+    );
+  });
+
+  it('comes in pieces that hold all its days once, each with no more sales than wanted, or of one day', () => {
+    const busy = days.chain((period) =>
+      fc.record({
+        period: fc.constant(period),
+        sales: fc
+          .subarray(eachDay(period))
+          .chain((some) =>
+            fc.tuple(...some.map((day) => fc.record({ day: fc.constant(day), count: fc.nat(60) }))),
+          ),
+        most: fc.integer({ min: 1, max: 100 }),
+      }),
+    );
+    fc.assert(
+      fc.property(busy, ({ period, sales, most }) => {
+        const pieces = inPieces(period, sales, most);
+        expect(pieces.flatMap(eachDay)).toEqual(eachDay(period));
+        for (const piece of pieces) {
+          const within = sales.filter(({ day, count }) => day >= piece.from && day <= piece.to && count > 0);
+          const together = within.reduce((all, { count }) => all + count, 0);
+          expect(together <= most || within.length === 1).toBe(true);
+        }
+      }),
+      { numRuns: 50 },
     );
   });
 

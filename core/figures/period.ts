@@ -41,6 +41,28 @@ export const daysOf = ({ from, to }: Period): number => (Date.parse(to) - Date.p
 export const eachDay = (period: Period): string[] =>
   Array.from({ length: Math.max(0, daysOf(period)) }, (_, at) => later(period.from, { days: at }));
 
+/**
+ * A period in pieces of so many sales at most, or of one day.
+ * @param sales how many there were, by day, the earliest first; days without any may be left out
+ */
+export function inPieces(
+  period: Period,
+  sales: readonly { day: string; count: number }[],
+  most: number,
+): Period[] {
+  const pieces: Period[] = [];
+  let { from } = period;
+  let together = 0;
+  for (const { day, count } of sales) {
+    if (together + count > most && day > from) {
+      pieces.push({ from, to: later(day, { days: -1 }) });
+      [from, together] = [day, 0];
+    }
+    together += count;
+  }
+  return [...pieces, { from, to: period.to }];
+}
+
 /** The period that another one is put beside: as long, or by the calendar; nothing where there is none. */
 export function comparedWith(period: Period, how: Comparison): Period | null {
   const days = daysOf(period);

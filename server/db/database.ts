@@ -15,6 +15,8 @@ export interface Reader {
    * a few milliseconds more than a plan that is there.
    */
   search: Asking;
+  /** Whether everybody's statements come one after the other: what takes long is asked in pieces then. */
+  readonly oneByOne: boolean;
 }
 
 /** How the engines are told to plan. */

@@ -16,12 +16,29 @@ export interface Asked {
   since: string;
 }
 /** Puts a value into the statement, and gives its `$n`. */
-export type Put = (value: string | number) => string;
+export type Put = (value: string | number | readonly number[]) => string;
+
+/** What the lines of sales come to for an item or a customer, without tax. */
+export interface Sold {
+  id: number;
+  count: number;
+  quantity: number;
+  sold: number;
+  cost: number;
+}
+
 /** Rows with `key`, `name`, `more`, and the figures of the report. */
-type Sql = ((asked: Asked, put: Put) => string) & {
+type Plain = ((asked: Asked, put: Put) => string) & {
   /** Read from what is kept by day, whose rows are few for any period. */
   kept?: true;
 };
+/** A report of what many lines come to: they are read by `lines`, a piece of the period at a time. */
+export interface FromLines {
+  /** Rows of `Sold`. */
+  lines: (asked: Asked, put: Put) => string;
+  /** The report itself, from the sums of all pieces. */
+  report: (asked: Asked & { sold: readonly Sold[] }, put: Put) => string;
+}
 
 const within = ({ from, to }: Asked, put: Put, day: string) =>
   `${day} between ${put(from)}::date and ${put(to)}::date`;
@@ -61,7 +78,7 @@ function kept(
   kind: FigureKind,
   { by = 'subject', several = false, key, name, more = `''`, join = '' }: KeptBy,
   numbers: Readonly<Record<string, string>>,
-): Sql {
+): Plain {
   const inner = Object.entries(numbers).map(([column, sums]) => `${sums} as ${column}`);
   const outer = Object.keys(numbers).map((column) =>
     several ? `sum(figure.${column}) as ${column}` : `figure.${column}`,
@@ -92,8 +109,9 @@ const LINES = `standing_sale as sale join till on till.id = sale.till_id
 export const GOODS = 'is_sold(line.stored_value_id, line.account_id, line.promise_part)';
 
 /** What was sold of each item, and what it cost: its lines and its moves, each added up before they meet. */
-const soldByItem: Sql = (asked, put) =>
-  `select item_id, sum(quantity) as quantity, sum(sold) as sold, sum(cost) as cost from (
+const soldByItem = (asked: Asked, put: Put): string =>
+  `select item_id as id, 0 as count, sum(quantity)::bigint as quantity, sum(sold)::bigint as sold,
+     sum(cost)::bigint as cost from (
      with chosen as materialized (
        select sale.id, sale.tax_mode from standing_sale as sale join till on till.id = sale.till_id
        where ${within(asked, put, 'sale.business_date')} ${atTill(asked, put)})
@@ -105,39 +123,53 @@ const soldByItem: Sql = (asked, put) =>
      join stock_move as move on move.event_id = event.id
      where (move.against = 'cost-of-goods' or move.against is null) group by 1) as part group by 1`;
 
+const SOLD_COLUMNS = ['id', 'count', 'quantity', 'sold', 'cost'] as const;
+
+/** The sums of all pieces, as rows in the statement. */
+const given = (sold: readonly Sold[], put: Put): string => {
+  const lists = SOLD_COLUMNS.map((column) => `${put(sold.map((row) => row[column]))}::bigint[]`);
+  return `unnest(${lists.join(', ')}) as part (${SOLD_COLUMNS.join(', ')})`;
+};
+
 /** Sums over items, by something that items have. */
-const byItem =
-  (key: string, name: string, more: string, join: string): Sql =>
-  (asked, put) =>
+const byItem = (key: string, name: string, more: string, join: string): FromLines => ({
+  lines: soldByItem,
+  report: (asked, put) =>
     `select ${key} as key, ${name} as name, ${more} as more, sum(quantity) as quantity, sum(sold) as sold,
-       coalesce(sum(part.cost), 0) as cost, sum(sold) - coalesce(sum(part.cost), 0) as margin
-     from (${soldByItem(asked, put)}) as part join item on item.id = part.item_id ${join}
-     where true ${ofItem(asked, put)} group by 1, 2, 3`;
+       sum(part.cost) as cost, sum(sold) - sum(part.cost) as margin
+     from ${given(asked.sold, put)} join item on item.id = part.id ${join}
+     where true ${ofItem(asked, put)} group by 1, 2, 3`,
+});
+
+/** What was sold to each customer, by the record that the sale names. */
+const soldByCustomer = (asked: Asked, put: Put): string =>
+  `select customer_id as id, count(*) filter (where sells)::integer as count, sum(quantity)::bigint as quantity,
+     sum(sold)::bigint as sold, sum(cost)::bigint as cost
+   from (select sale.id, sale.customer_id, max(line.quantity) > 0 as sells, sum(line.quantity) as quantity,
+           sum(${AMOUNT}) as sold,
+           (select coalesce(sum(amount), 0) from ledger_event as event join ledger_entry on event_id = event.id
+            where event.sale_id = sale.id and event.kind = 'sale' and account = 'cost-of-goods') as cost
+         from ${LINES}
+         where ${GOODS} and sale.customer_id is not null
+           and ${within(asked, put, 'sale.business_date')} ${atTill(asked, put)}
+         group by sale.id, sale.customer_id) as part group by 1`;
 
 /** What the sales of customers come to, by something that customers have. */
-const byCustomer =
-  (key: string, name: string, join: string): Sql =>
-  (asked, put) =>
-    `select ${key} as key, ${name} as name, '' as more, count(*) filter (where part.sells) as count,
-      sum(part.quantity) as quantity,
+const byCustomer = (key: string, name: string, join: string): FromLines => ({
+  lines: soldByCustomer,
+  report: (asked, put) =>
+    `select ${key} as key, ${name} as name, '' as more, sum(part.count) as count, sum(part.quantity) as quantity,
        sum(part.sold) as sold, sum(part.cost) as cost, sum(part.sold) - sum(part.cost) as margin
-     from (select sale.id, sale.customer_id, max(line.quantity) > 0 as sells, sum(line.quantity) as quantity,
-             sum(${AMOUNT}) as sold,
-             (select coalesce(sum(amount), 0) from ledger_event as event join ledger_entry on event_id = event.id
-              where event.sale_id = sale.id and event.kind = 'sale' and account = 'cost-of-goods') as cost
-           from ${LINES}
-           where ${GOODS} and sale.customer_id is not null
-             and ${within(asked, put, 'sale.business_date')} ${atTill(asked, put)}
-           group by sale.id, sale.customer_id) as part
-     join customer as buyer on buyer.id = part.customer_id
+     from ${given(asked.sold, put)} join customer as buyer on buyer.id = part.id
        join customer on customer.id = coalesce(buyer.merged_into, buyer.id)
-     ${join} group by 1, 2`;
+     ${join} group by 1, 2`,
+});
 
 const atPlace = ({ place }: Asked, put: Put, column: string) =>
   place ? `and ${column} = ${put(place)}` : '';
 
 /** What lay there of each item at the end of the last day, and what of it was sold in the days. */
-const stockOfItems: Sql = (asked, put) =>
+const stockOfItems: Plain = (asked, put) =>
   `select item.id, item.number, item.name, item.category_id, lay.quantity, lay.value,
      case when item.price is null then lay.value else round(lay.quantity * item.price / 1000.0
        * case when shop.tax_mode = 'inside' then 1000000.0 / (1000000 + coalesce(tax.rate, 0))
@@ -157,7 +189,7 @@ const stockOfItems: Sql = (asked, put) =>
    where true ${ofItem(asked, put)}`;
 
 const movedByItem =
-  (numbers: string, which: (asked: Asked, put: Put) => string, group = ''): Sql =>
+  (numbers: string, which: (asked: Asked, put: Put) => string, group = ''): Plain =>
   (asked, put) =>
     `select item.id::text as key, item.name, item.number as more, ${numbers}
      from stock_move as move join item on item.id = move.item_id
@@ -174,7 +206,7 @@ const AGE_WORDS = `case when days <= 30 then 'Until 30 days' when days <= 60 the
   when days <= 90 then '61 to 90 days' else 'Longer' end`;
 const REASON = `case when figure.subject = '' then 'No reason' else figure.subject end`;
 
-export const REPORT_SQL: Readonly<Record<ReportName, Sql>> = {
+export const REPORT_SQL: Readonly<Record<ReportName, Plain | FromLines>> = {
   days: kept('sale', { by: 'day', key: 'figure.day::text', name: 'figure.day::text' }, SOLD),
   months: kept(
     'sale',

@@ -1,5 +1,5 @@
 import type { Choices, ReportQuery } from '../../contract/figures.ts';
-import { comparedWith, type Period } from '../../core/figures/period.ts';
+import { comparedWith, inPieces, type Period } from '../../core/figures/period.ts';
 import {
   reportOf,
   type Figures,
@@ -10,7 +10,7 @@ import {
 import { one, type Parameter, type Reader } from '../db/database.ts';
 import { says } from '../db/words.ts';
 import { businessDays, type ShopClock } from './shopDays.ts';
-import { REPORT_SQL, type Put } from './reportSql.ts';
+import { REPORT_SQL, type Asked, type FromLines, type Put, type Sold } from './reportSql.ts';
 
 /** The figures that a report's statement gives: its columns, and what ratios are worked out of. */
 const numbersOf = ({ columns }: Report): string[] => [
@@ -50,36 +50,80 @@ export const wholeShop = ({ from, to }: Period): ReportQuery => ({
   page: 0,
 });
 
-/** The rows of a report, or so many of them, with the totals of all that fit. */
+/** So many sales are read at once where whoever sells waits for as long. */
+const MOST_SALES = 2500;
+
+/** A period, in pieces where others would have to wait until all of it is read. */
+async function piecesOf(sql: Reader, { from, to }: Period, atOnce: number): Promise<Period[]> {
+  if (!sql.oneByOne) return [{ from, to }];
+  const sales = await sql.query<{ day: string; count: number }>(
+    `select day, sum(count) as count from day_figure
+     where kind = 'sale' and day between $1 and $2 group by 1 order by 1`,
+    [from, to],
+  );
+  return inPieces({ from, to }, sales, atOnce);
+}
+
+/** Adds up what lines come to; others have their turn between two pieces. */
+async function soldInPieces(
+  sql: Reader,
+  lines: FromLines['lines'],
+  asked: Asked,
+  atOnce: number,
+): Promise<Sold[]> {
+  const all = new Map<number, Sold>();
+  for (const piece of await piecesOf(sql, asked, atOnce)) {
+    const given: Parameter[] = [];
+    const statement = lines({ ...asked, ...piece }, (value) => `$${given.push(value)}`);
+    // A day's lines are found one by one, those of a month all at once.
+    for (const row of await sql.search<Sold>(statement, given)) {
+      const sum = all.get(row.id);
+      if (!sum) all.set(row.id, row);
+      else for (const of of ['count', 'quantity', 'sold', 'cost'] as const) sum[of] += row[of];
+    }
+  }
+  return [...all.values()];
+}
+
+/**
+ * The rows of a report, or so many of them, with the totals of all that fit.
+ * @param atOnce so many sales are read in one statement
+ */
 export async function findReport(
   sql: Reader,
   name: ReportName,
   query: ReportQuery,
   clock: ShopClock,
   part: { most: number; offset: number } | null,
+  atOnce = MOST_SALES,
 ): Promise<FoundReport> {
   const report = reportOf(name);
   const numbers = numbersOf(report);
   const given: Parameter[] = [];
   const put: Put = (value) => `$${given.push(value)}`;
-  const statement = (period: Period) =>
-    REPORT_SQL[name]({ ...query, ...period, ...businessDays(period, clock) }, put);
+  const made = REPORT_SQL[name];
+  const statement = async (period: Period) => {
+    const asked = { ...query, ...period, ...businessDays(period, clock) };
+    return 'lines' in made
+      ? made.report({ ...asked, sold: await soldInPieces(sql, made.lines, asked, atOnce) }, put)
+      : made(asked, put);
+  };
   const beside = report.asOf ? null : comparedWith(query, query.compare);
+  const now = await statement(query);
   const cast = (table: string, prefix: string) =>
     numbers.map((key) => `${table}.${key}::bigint as ${prefix}_${key}`).join(', ');
   const joined = beside
     ? `select coalesce(now.key, before.key) as key, coalesce(now.name, before.name) as name,
       coalesce(now.more, before.more) as more,
          ${cast('now', 'now')}, ${cast('before', 'before')}
-       from (${statement(query)}) as now full join (${statement(beside)}) as before using (key)`
-    : `select key, name, more, ${cast('now', 'now')} from (${statement(query)}) as now`;
+       from (${now}) as now full join (${await statement(beside)}) as before using (key)`
+    : `select key, name, more, ${cast('now', 'now')} from (${now}) as now`;
   const columns = [
     ...numbers.map((key) => `now_${key}`),
     ...(beside ? numbers.map((key) => `before_${key}`) : []),
   ];
   const found = query.find ? `where ${says("(name || ' ' || more)", query.find, put)}` : '';
-  // A day's lines are found one by one, those of a year all at once.
-  const asking = REPORT_SQL[name].kept ? sql.query : sql.search;
+  const asking = 'kept' in made ? sql.query : sql.search;
   const rows = await asking<Record<string, number | null> & { key: string; name: string; more: string }>(
     `with fitting as materialized (select * from (${joined}) as joined ${found})
      select * from (

@@ -2,8 +2,9 @@ import { rmSync } from 'node:fs';
 import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { fillDemo } from '../../demo/fill.ts';
-import type { Database } from '../db/database.ts';
+import type { Database, Reader } from '../db/database.ts';
 import { openDatabase } from '../db/open.ts';
+import { findReport, wholeShop } from '../figures/reportStore.ts';
 import { ties } from '../figures/ties.ts';
 import { verify } from '../books/verify.ts';
 import { liveOffers } from '../offers/offerStore.ts';
@@ -11,6 +12,7 @@ import { createRehearsals } from '../offers/rehearsals.ts';
 import { rowOf } from '../promises/rows.ts';
 import { promiseList } from '../promises/store.ts';
 import { readSettings, type Settings } from '../settings.ts';
+import { readShop } from '../shop/store.ts';
 import { TEST_NOW } from './globalSetup.ts';
 import { ENGINE, emptyEnvironment } from './testHouse.ts';
 
@@ -39,6 +41,31 @@ describe(`the past of the made-up shop, on ${ENGINE}`, () => {
     ))
       expect([what, left.amount]).toEqual([what, right.amount]);
   });
+
+  it.each(['items', 'suppliers', 'customers', 'groups'] as const)(
+    'is added up to the same in pieces of few sales, by %s',
+    async (name) => {
+      let pieces = 0;
+      const inPieces = (atOnce: number) =>
+        database.ask(async (sql) => {
+          const counting: Reader = {
+            query: sql.query,
+            oneByOne: true,
+            search: (...asked) => {
+              pieces += 1;
+              return sql.search(...asked);
+            },
+          };
+          const all = { ...wholeShop({ from: '2020-01-01', to: '2030-01-01' }), compare: 'before' as const };
+          return findReport(counting, name, all, await readShop(sql), null, atOnce);
+        });
+      const whole = await inPieces(1_000_000);
+      pieces = 0;
+      expect(await inPieces(5)).toEqual(whole);
+      expect(pieces).toBeGreaterThan(10);
+      expect(whole.rows.length).toBeGreaterThan(1);
+    },
+  );
 
   it('has sales on every working day, customers, shortages, and no stock below zero', async () => {
     const [row] = await database.ask((sql) =>

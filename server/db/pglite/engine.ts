@@ -139,10 +139,11 @@ async function openFolder(
       (await ask({ ask: how, sql, parameters })) as T[];
   const [query, search] = [asking('query'), asking('search')];
 
-  const transaction = { query, search } as Writer;
+  const transaction = { query, search, oneByOne: false } as Writer;
   const single: Reader = {
     query: (sql, parameters) => inLine(() => query(sql, parameters)),
     search: (sql, parameters) => inLine(() => search(sql, parameters)),
+    oneByOne: true,
   };
 
   const database: Database = {

@@ -14,7 +14,7 @@ beforeAll(async () => {
     if (sql.includes('public.')) asked.push(sql);
     return (await embedded.query<T>(sql, [...parameters])).rows;
   };
-  database = { query, search: query };
+  database = { query, search: query, oneByOne: true };
   await embedded.exec(
     'create table sale (id integer primary key, total integer); create table layaway (id integer)',
   );

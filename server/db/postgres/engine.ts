@@ -107,6 +107,7 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
   const on = (connection: PoolClient): Reader => ({
     query: (sql, parameters) => query(connection, sql, parameters),
     search: (sql, parameters) => search(connection, sql, parameters),
+    oneByOne: false,
   });
 
   /** Searches with a connection of its own, which is thrown away where it may be left with plans of another kind. */
@@ -156,6 +157,7 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
   const single: Reader = {
     query: (sql, parameters) => again(() => query(pool, sql, parameters)),
     search: (sql, parameters) => again(() => searchAlone(sql, parameters)),
+    oneByOne: false,
   };
   const database: Database = {
     engine: 'postgres',

@@ -1,0 +1,47 @@
+import type { ReportAnswer } from '../contract/figures.ts';
+import type { Serving } from '../server/serve.ts';
+import { browserOf } from '../server/testing/browser.ts';
+import { onBothEngines } from './bothEngines.ts';
+import { layCosts, YEAR } from './figures.ts';
+import { layMillion } from './journal.ts';
+import { figure, median, quantile, timed, type Figure } from './measure.ts';
+
+const ROUNDS = 5;
+const ALONE = 200;
+/** Those that are added up from the lines themselves. */
+const REPORTS = ['items', 'suppliers', 'customers'];
+
+/** How long a till waits for its basket while reports of half a million lines are read; alone is the floor. */
+export const reportHold = (): Promise<Figure[]> => onBothEngines(measure);
+
+async function measure({ house, url }: Serving, engine: string): Promise<Figure[]> {
+  await layMillion(house);
+  await layCosts(house.database);
+  const [manager, till] = [browserOf(() => url), browserOf(() => url)];
+  await manager.signIn('8024', 3);
+  await till.signIn('1357', 1);
+  const look = () => timed(() => till.ask('GET', '/counter/basket'));
+  const alone: number[] = [];
+  for (let round = 0; round < ALONE; round++) alone.push(await look());
+  const beside: number[] = [];
+  const made: number[] = [];
+  for (let round = 0; round < ROUNDS; round++) {
+    for (const name of REPORTS) {
+      let reading = true;
+      const began = performance.now();
+      const report = manager
+        .ask<ReportAnswer>('GET', `/figures/reports/${name}?from=${YEAR.from}&to=${YEAR.to}`)
+        .finally(() => (reading = false));
+      while (reading) beside.push(await look());
+      made.push(performance.now() - began);
+      if ((await report).status !== 200) throw new Error(`${name} was not answered`);
+    }
+  }
+  const goal = { words: 'under 500 ms', met: (value: number) => value < 500 };
+  const floor = median(alone);
+  return [
+    figure(`report-hold ${engine} p95`, 'ms', quantile(beside, 0.95), floor, beside.length),
+    figure(`report-hold ${engine} made`, 'ms median', median(made), floor, made.length),
+    figure(`report-hold ${engine} longest`, 'ms', Math.max(...beside), floor, beside.length, goal),
+  ];
+}
