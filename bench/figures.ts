@@ -138,7 +138,7 @@ export const figures1m = (): Promise<Figure[]> =>
     return figures;
   });
 
-/** What the goods of the million lines cost, and the figures of their days. */
+/** What the goods of the million lines cost, what the books say of them, and the figures of their days. */
 export async function layCosts(database: Database): Promise<void> {
   await database.write(async (sql) => {
     await sql.query('set local session_replication_role = replica');
@@ -152,8 +152,21 @@ export async function layCosts(database: Database): Promise<void> {
        from sale_line join ledger_event as event using (sale_id) join sale on sale.id = sale_id
          where sale.number >= 100000`,
     );
+    await sql.query(
+      `insert into ledger_entry (event_id, position, account, subject, amount)
+       select event.id, entry.position, account, subject, amount
+       from ledger_event as event join sale on sale.id = event.sale_id
+       cross join lateral (select coalesce(sum(cost), 0)::bigint as cost from stock_move
+         where event_id = event.id) as moved
+       cross join lateral (values (1, 'cash', 'till:' || sale.till_id, total), (2, 'sales', '', 0 - regular),
+         (3, 'tax-payable', '1', 0 - tax), (4, 'stock', 'place:1', moved.cost),
+         (5, 'cost-of-goods', '', 0 - moved.cost)) as entry (position, account, subject, amount)
+       where sale.number >= 100000 and amount <> 0`,
+    );
     await sql.query('delete from day_figure');
     await sql.query('select lay_figures()');
   });
-  await database.script('analyze ledger_event; analyze stock_move; analyze day_figure;');
+  await database.script(
+    'analyze ledger_event; analyze ledger_entry; analyze stock_move; analyze day_figure;',
+  );
 }

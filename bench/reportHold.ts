@@ -1,4 +1,3 @@
-import type { ReportAnswer } from '../contract/figures.ts';
 import type { Serving } from '../server/serve.ts';
 import { browserOf } from '../server/testing/browser.ts';
 import { onBothEngines } from './bothEngines.ts';
@@ -6,12 +5,12 @@ import { layCosts, YEAR } from './figures.ts';
 import { layMillion } from './journal.ts';
 import { figure, median, quantile, timed, type Figure } from './measure.ts';
 
-const ROUNDS = 5;
+const ROUNDS = 3;
 const ALONE = 200;
-/** Those that are added up from the lines themselves. */
-const REPORTS = ['items', 'suppliers', 'customers'];
+/** Those that are added up from the lines themselves, and the page on which everything is checked. */
+const READ = ['reports/items', 'reports/suppliers', 'reports/customers', 'ties'];
 
-/** How long a till waits for its basket while reports of half a million lines are read; alone is the floor. */
+/** How long a till waits for its basket while a year of half a million lines is read; alone is the floor. */
 export const reportHold = (): Promise<Figure[]> => onBothEngines(measure);
 
 async function measure({ house, url }: Serving, engine: string): Promise<Figure[]> {
@@ -26,18 +25,18 @@ async function measure({ house, url }: Serving, engine: string): Promise<Figure[
   const beside: number[] = [];
   const made: number[] = [];
   for (let round = 0; round < ROUNDS; round++) {
-    for (const name of REPORTS) {
+    for (const name of READ) {
       let reading = true;
       const began = performance.now();
       const report = manager
-        .ask<ReportAnswer>('GET', `/figures/reports/${name}?from=${YEAR.from}&to=${YEAR.to}`)
+        .ask('GET', `/figures/${name}?from=${YEAR.from}&to=${YEAR.to}`)
         .finally(() => (reading = false));
       while (reading) beside.push(await look());
       made.push(performance.now() - began);
       if ((await report).status !== 200) throw new Error(`${name} was not answered`);
     }
   }
-  const goal = { words: 'under 500 ms', met: (value: number) => value < 500 };
+  const goal = { words: 'under a second', met: (value: number) => value < 1000 };
   const floor = median(alone);
   return [
     figure(`report-hold ${engine} p95`, 'ms', quantile(beside, 0.95), floor, beside.length),

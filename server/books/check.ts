@@ -3,4 +3,6 @@ export interface Check {
   name: string;
   /** Gives `what`, `kept` and `recomputed` for everything that differs. */
   sql: string;
+  /** It can be asked for some days at a time, from `$1` to `$2`: all days together are many rows. */
+  daily?: true;
 }

@@ -86,10 +86,14 @@ export const COST_CHECKS: readonly Check[] = [
     name: 'an event has posted what its moves cost',
     sql: `select 'event ' || event_id as what, coalesce(booked, 0)::bigint as kept,
       coalesce(moved, 0)::bigint as recomputed
-          from (select event_id, subject, sum(amount) as booked from ledger_entry where account = 'stock'
-            group by 1, 2) as books
-          full join (select event_id, 'place:' || place_id as subject, sum(cost) as moved from stock_move
-                     where event_id is not null group by 1, 2) as moves using (event_id, subject)
+          from (select event_id, subject, sum(amount) as booked
+                from ledger_event as event join ledger_entry on event_id = event.id
+                where account = 'stock' and at >= $1::date and at < $2::date + 1 group by 1, 2) as books
+          full join (select event_id, 'place:' || place_id as subject, sum(cost) as moved
+                     from ledger_event as event join stock_move on event_id = event.id
+                     where event.at >= $1::date and event.at < $2::date + 1
+                     group by 1, 2) as moves using (event_id, subject)
           where coalesce(booked, 0) <> coalesce(moved, 0)`,
+    daily: true,
   },
 ];

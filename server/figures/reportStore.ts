@@ -1,5 +1,5 @@
 import type { Choices, ReportQuery } from '../../contract/figures.ts';
-import { comparedWith, inPieces, type Period } from '../../core/figures/period.ts';
+import { comparedWith, type Period } from '../../core/figures/period.ts';
 import {
   reportOf,
   type Figures,
@@ -7,6 +7,7 @@ import {
   type ReportColumn,
   type ReportName,
 } from '../../core/figures/reports.ts';
+import { MOST_SALES, piecesOf } from '../books/piecesStore.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
 import { says } from '../db/words.ts';
 import { businessDays, type ShopClock } from './shopDays.ts';
@@ -49,20 +50,6 @@ export const wholeShop = ({ from, to }: Period): ReportQuery => ({
   without: '',
   page: 0,
 });
-
-/** So many sales are read at once where whoever sells waits for as long. */
-const MOST_SALES = 2500;
-
-/** A period, in pieces where others would have to wait until all of it is read. */
-async function piecesOf(sql: Reader, { from, to }: Period, atOnce: number): Promise<Period[]> {
-  if (!sql.oneByOne) return [{ from, to }];
-  const sales = await sql.query<{ day: string; count: number }>(
-    `select day, sum(count) as count from day_figure
-     where kind = 'sale' and day between $1 and $2 group by 1 order by 1`,
-    [from, to],
-  );
-  return inPieces({ from, to }, sales, atOnce);
-}
 
 /** Adds up what lines come to; others have their turn between two pieces. */
 async function soldInPieces(

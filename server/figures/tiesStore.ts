@@ -1,35 +1,42 @@
 import type { Period } from '../../core/figures/period.ts';
 import type { Account } from '../../core/books/accounts.ts';
-import { one, type Reader } from '../db/database.ts';
+import { piecesOf } from '../books/piecesStore.ts';
+import { one, type Parameter, type Reader } from '../db/database.ts';
+
+/** An amount of some days, from `$1` to `$2`: read a piece of them at a time, and added up. */
+async function addedUp(
+  sql: Reader,
+  days: Period,
+  statement: string,
+  more: readonly Parameter[] = [],
+): Promise<number> {
+  let all = 0;
+  for (const { from, to } of await piecesOf(sql, days)) {
+    all += one(await sql.search<{ amount: number }>(statement, [from, to, ...more])).amount;
+  }
+  return all;
+}
 
 /** What the books say of the sales of some days, and of what was undone of them. */
-export async function bookedOnSales(
-  sql: Reader,
-  accounts: readonly Account[],
-  { from, to }: Period,
-): Promise<number> {
-  return one(
-    await sql.query<{ amount: number }>(
-      `select coalesce(sum(amount), 0)::bigint as amount from sale join ledger_event as event on event.sale_id = sale.id
-       join ledger_entry on event_id = event.id
-       where business_date between $1 and $2 and event.kind in ('sale', 'void') and account = any ($3::text[])`,
-      [from, to, accounts],
-    ),
-  ).amount;
-}
+export const bookedOnSales = (sql: Reader, accounts: readonly Account[], days: Period): Promise<number> =>
+  addedUp(
+    sql,
+    days,
+    `select coalesce(sum(amount), 0)::bigint as amount from sale join ledger_event as event on event.sale_id = sale.id
+     join ledger_entry on event_id = event.id
+     where business_date between $1 and $2 and event.kind in ('sale', 'void') and account = any ($3::text[])`,
+    [accounts],
+  );
 
 /** What the books say that goods of standing sales cost when they were sold. */
-export async function costOnSales(sql: Reader, { from, to }: Period): Promise<number> {
-  return one(
-    await sql.query<{ amount: number }>(
-      `select coalesce(sum(amount), 0)::bigint as amount from standing_sale as sale
-        join ledger_event as event on event.sale_id = sale.id
-       join ledger_entry on event_id = event.id
-       where business_date between $1 and $2 and event.kind = 'sale' and account = 'cost-of-goods'`,
-      [from, to],
-    ),
-  ).amount;
-}
+export const costOnSales = (sql: Reader, days: Period): Promise<number> =>
+  addedUp(
+    sql,
+    days,
+    `select coalesce(sum(amount), 0)::bigint as amount from standing_sale as sale
+     join ledger_event as event on event.sale_id = sale.id join ledger_entry on event_id = event.id
+     where business_date between $1 and $2 and event.kind = 'sale' and account = 'cost-of-goods'`,
+  );
 
 /** What the books say of accounts until a moment, or since another one. */
 export async function bookedUntil(

@@ -101,20 +101,25 @@ language sql stable as $$
   group by 1, 2, 3, 4, 5 order by 1, 2, 3, 4, 5
 $$;
 
--- The figures of all that happened, from the sales themselves.
-create or replace function figures_anew()
+-- The figures of all that happened on some days, from the sales themselves.
+create or replace function figures_anew(first_day date, last_day date)
 returns table (kind text, day date, till_id integer, hour smallint, subject text, count bigint, quantity bigint,
                amount bigint, more bigint)
 language sql stable as $$
   select kind, day, till_id, hour, subject, sum(count)::bigint, sum(quantity)::bigint, sum(amount)::bigint,
     sum(more)::bigint from (
-    select * from figures_of((select array_agg(id) from standing_sale))
+    select * from figures_of((select array_agg(id) from standing_sale
+      where business_date between first_day and last_day))
     union all
-    select * from figures_of_voids((select array_agg(sale_id) from sale_void where state = 'done'))
+    select * from figures_of_voids((select array_agg(sale.id) from sale join sale_void on sale_id = sale.id
+      where state = 'done' and business_date between first_day and last_day))
     union all
-    select * from figures_of_corrections((select array_agg(id) from tender_correction))
+    select * from figures_of_corrections((select array_agg(correction.id)
+      from sale join tender_correction as correction on sale_id = sale.id
+      where business_date between first_day and last_day))
   ) as figure group by 1, 2, 3, 4, 5
 $$;
+drop function if exists figures_anew();
 
 -- Sales are counted, or with -1 taken out again. Their tills are locked. In plpgsql, which keeps the plan: each sale
 -- comes here. The plan goes by keys, also where it is made while a table has few rows: it is kept while they grow.
@@ -147,5 +152,5 @@ $$;
 -- Counts what happened before figures were kept.
 create or replace function lay_figures() returns void language sql as $$
   insert into day_figure (kind, day, till_id, hour, subject, count, quantity, amount, more)
-  select * from figures_anew() where not exists (select 1 from day_figure)
+  select * from figures_anew('-infinity', 'infinity') where not exists (select 1 from day_figure)
 $$;
