@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CostReplay, EstimateError, type Step } from '../../core/goods/testing/costReplay.ts';
 import type { Writer } from '../db/database.ts';
 import { COST_CHECKS } from '../books/costChecks.ts';
+import { verify } from '../books/verify.ts';
 import { ENGINE, openDrawer, openHouse, type TestHouse } from '../testing/testHouse.ts';
 
 let test: TestHouse;
@@ -227,10 +228,7 @@ class Shop {
 
   /** What `verify` would find of stock and its cost. */
   async wrong(): Promise<string[]> {
-    const found: string[] = [];
-    for (const { name, sql } of COST_CHECKS)
-      for (const row of await this.#sql.query<{ what: string }>(sql)) found.push(`${name}: ${row.what}`);
-    return found;
+    return (await verify(this.#sql, COST_CHECKS)).map(({ check, what }) => `${check}: ${what}`);
   }
 }
 
@@ -510,11 +508,7 @@ describe(`what goods cost, first in, first out, on ${ENGINE}`, () => {
     await correctWhile(801, () => sell(there));
     await correctWhile(907, () => sell(elsewhere, first));
     await correctWhile(1013, () => sell(here));
-    const wrong: string[] = [];
-    for (const { name, sql: text } of COST_CHECKS)
-      for (const { what } of await database.ask((sql) => sql.query<{ what: string }>(text)))
-        wrong.push(`${name}: ${what}`);
     // The sales of this test hold no money: nothing else of them is looked at.
-    expect(wrong).toEqual([]);
+    expect(await database.ask((sql) => verify(sql, COST_CHECKS))).toEqual([]);
   });
 });
