@@ -7,6 +7,8 @@ type Listener = (event: Heard) => void;
 
 const listeners = new Set<Listener>();
 let source: EventSource | undefined;
+/** Milliseconds after which nobody waits for the line any more: pages read afresh once it is there. */
+const LINE_MS = 1000;
 
 /** Whether the server is heard. */
 export const connected = ref(true);
@@ -17,20 +19,29 @@ export function hear(listener: Listener): () => void {
   return () => listeners.delete(listener);
 }
 
-export function startHearing(): void {
+/**
+ * Begins to hear, and waits for the line if it comes soon: what is read from then on is told when it changes, and
+ * need not be read a second time.
+ */
+export function startHearing(): Promise<void> {
   source?.close();
-  source = new EventSource('/api/events');
-  source.addEventListener('hello', () => {
+  const line = new EventSource('/api/events');
+  source = line;
+  line.addEventListener('hello', () => {
     connected.value = true;
     for (const listener of listeners) listener({ kind: 'connected' });
   });
-  source.addEventListener('message', ({ data }: MessageEvent<string>) => {
+  line.addEventListener('message', ({ data }: MessageEvent<string>) => {
     for (const listener of listeners) listener(JSON.parse(data) as HouseEvent);
   });
-  source.addEventListener('error', () => {
+  line.addEventListener('error', () => {
     connected.value = false;
     // A refused line is closed for good; a lost one is tried again by the browser.
-    if (source?.readyState === EventSource.CLOSED) setTimeout(() => source && startHearing(), 2000);
+    if (line.readyState === EventSource.CLOSED) setTimeout(() => source === line && startHearing(), 2000);
+  });
+  return new Promise((resolve) => {
+    for (const known of ['hello', 'error']) line.addEventListener(known, () => resolve(), { once: true });
+    setTimeout(resolve, LINE_MS);
   });
 }
 

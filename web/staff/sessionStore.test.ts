@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../contract/testing/eventually.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useSessionStore } from './sessionStore.ts';
 
@@ -22,21 +23,32 @@ beforeEach(() => {
 });
 
 describe('who is signed in', () => {
-  it('is asked once the shop is set up, and not again', async () => {
+  it('is asked with what shop this is, until both are known', async () => {
     const session = useSessionStore();
-    net.read.mockResolvedValueOnce({ ready: false });
+    const answers: Record<string, unknown> = { '/staff/session': null, '/setup/welcome': { ready: false } };
+    net.read.mockImplementation((path: string) => Promise.resolve(answers[path]));
     await session.find();
     expect(session.person).toBeNull();
-    net.read.mockResolvedValueOnce({ ready: true }).mockResolvedValueOnce(NOOR);
+    answers['/setup/welcome'] = { ready: true };
+    answers['/staff/session'] = NOOR;
     await session.find();
-    await session.find();
-    expect(net.read.mock.calls.map((call): unknown => call[0])).toEqual([
-      '/setup/welcome',
-      '/setup/welcome',
-      '/staff/session',
-    ]);
     expect(session.person).toEqual(NOOR);
     expect(hearing.startHearing).toHaveBeenCalledOnce();
+    await session.find();
+    expect(net.read).toHaveBeenCalledTimes(4);
+  });
+
+  it('is in once the line is there, so that pages need not read twice', async () => {
+    const session = useSessionStore();
+    let lineIsThere = (): void => {};
+    hearing.startHearing.mockReturnValueOnce(new Promise<void>((resolve) => (lineIsThere = resolve)));
+    net.write.mockResolvedValue(NOOR);
+    const signedIn = session.signIn({ pin: '1357', tillId: 1 });
+    await eventually(() => expect(hearing.startHearing).toHaveBeenCalledOnce());
+    expect(session.person).toBeNull();
+    lineIsThere();
+    await signedIn;
+    expect(session.person).toEqual(NOOR);
   });
 
   it('may do what their rights say; nobody may do anything', async () => {

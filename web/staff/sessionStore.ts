@@ -14,11 +14,11 @@ export const useSessionStore = defineStore('session', () => {
   const person = ref<Person | null>(null);
   const [welcome, showWelcome] = shown<Welcome | null>(null);
 
-  function enter(who: Person): void {
+  async function enter(who: Person): Promise<void> {
     // What was said to whoever was here before is of no use now.
     notices.clear();
+    await startHearing();
     person.value = who;
-    startHearing();
   }
 
   whenSignedOut(() => {
@@ -26,16 +26,17 @@ export const useSessionStore = defineStore('session', () => {
     stopHearing();
   });
 
-  /** Asks the server once who is signed in, and what shop this is. */
+  /** Asks the server who is signed in, and what shop this is, until that is known. */
   async function find(): Promise<void> {
-    if (!welcome.value?.ready) await showWelcome(read<Welcome>('/setup/welcome'));
-    if (person.value || !welcome.value?.ready) return;
-    const who = await read<Person | null>('/staff/session');
-    if (who) enter(who);
+    const [who] = await Promise.all([
+      person.value ? null : read<Person | null>('/staff/session'),
+      welcome.value?.ready ? null : showWelcome(read<Welcome>('/setup/welcome')),
+    ]);
+    if (who) await enter(who);
   }
 
   async function signIn(entry: SignIn): Promise<void> {
-    enter(await write<Person>('POST', '/staff/session', entry));
+    await enter(await write<Person>('POST', '/staff/session', entry));
   }
 
   /** Locking ends the session; the basket and the count sheet stay with the till. */
