@@ -89,8 +89,8 @@ onUnmounted(lookAgain((event) => event.kind === 'printed' && event.saleId === ba
 
 <style scoped>
 .change {
-  background: #15171c;
-  color: #fff;
+  background: var(--band);
+  color: var(--on-band);
   padding: 18px;
   display: grid;
   gap: 6px;
@@ -111,7 +111,7 @@ onUnmounted(lookAgain((event) => event.kind === 'printed' && event.saleId === ba
   font-size: 14px;
   font-weight: 400;
   text-align: right;
-  color: #d8d8d8;
+  color: var(--band-soft);
 }
 .out {
   display: flex;

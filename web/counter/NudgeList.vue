@@ -100,7 +100,7 @@ ul {
   min-height: 52px;
 }
 .nudges li + li {
-  border-top: 1px solid rgb(21 23 28 / 30%);
+  border-top: 1px solid color-mix(in srgb, var(--on-yellow) 30%, transparent);
 }
 .what b,
 .what span {

@@ -169,8 +169,8 @@ async function press(tile: Tile): Promise<void> {
   white-space: nowrap;
 }
 .tabs .on {
-  background: #15171c;
-  color: #fff;
+  background: var(--ink);
+  color: var(--paper);
 }
 .tabs .quiet {
   border-right: 0;

@@ -81,7 +81,7 @@ small {
   border-left-color: var(--red);
 }
 .job {
-  background: #15171c;
-  color: #fff;
+  background: var(--band);
+  color: var(--on-band);
 }
 </style>

@@ -91,8 +91,8 @@ watch(sight, async () => {
   font-size: 24px;
 }
 .shop {
-  background: #15171c;
-  color: #fff;
+  background: var(--band);
+  color: var(--on-band);
   padding: 18px 32px;
   font-size: 28px;
   font-weight: 700;

@@ -224,8 +224,8 @@ useKeys(
   color: inherit;
 }
 .steps .on {
-  background: #15171c;
-  color: #fff;
+  background: var(--ink);
+  color: var(--paper);
 }
 .body {
   padding: 22px;

@@ -3,7 +3,7 @@ import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
 
 /**
  * Colours with one meaning each: blue for where you are and the next step, yellow for what to say or attend to, red
- * for money out, removal and failure.
+ * for money out, removal and failure. A band says what somebody at the counter reads from afar.
  */
 const light = {
   background: '#FAF7EF',
@@ -19,6 +19,9 @@ const light = {
   warning: '#F4BE1A',
   'on-warning': '#15171C',
   'warning-wash': '#FDF3D0',
+  band: '#15171C',
+  'on-band': '#FFFFFF',
+  'band-soft': '#D8D8D8',
 };
 
 const dark = {
@@ -35,6 +38,9 @@ const dark = {
   warning: '#F4BE1A',
   'on-warning': '#15171C',
   'warning-wash': '#40361A',
+  band: '#3A4254',
+  'on-band': '#FFFFFF',
+  'band-soft': '#D8D8D8',
 };
 
 const withText = (colors: typeof light) => ({

@@ -13,8 +13,8 @@ defineProps<{ words: string; amount: string }>();
 
 <style scoped>
 .owed {
-  background: #15171c;
-  color: #fff;
+  background: var(--band);
+  color: var(--on-band);
   padding: 14px 18px;
   display: grid;
   grid-template-columns: auto 1fr;

@@ -182,7 +182,7 @@ const nextWords = computed(() => {
   grid-column: 1 / -1;
   text-align: right;
   font-size: 14px;
-  color: #d8d8d8;
+  color: var(--band-soft);
 }
 .too-much {
   background: var(--red-wash);
