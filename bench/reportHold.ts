@@ -1,4 +1,5 @@
 import type { Serving } from '../server/serve.ts';
+import { CHECKS } from '../server/books/verify.ts';
 import { browserOf } from '../server/testing/browser.ts';
 import { onBothEngines } from './bothEngines.ts';
 import { layCosts, YEAR } from './figures.ts';
@@ -8,7 +9,13 @@ import { figure, median, quantile, timed, type Figure } from './measure.ts';
 const ROUNDS = 3;
 const ALONE = 200;
 /** Those that are added up from the lines themselves, and the page on which everything is checked. */
-const READ = ['reports/items', 'reports/suppliers', 'reports/customers', 'ties'];
+const READ = [
+  'reports/items',
+  'reports/suppliers',
+  'reports/customers',
+  'ties',
+  ...CHECKS.map((_, at) => `checks/${at + 1}`),
+];
 
 /** How long a till waits for its basket while a year of half a million lines is read; alone is the floor. */
 export const reportHold = (): Promise<Figure[]> => onBothEngines(measure);

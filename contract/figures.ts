@@ -129,9 +129,9 @@ export interface Tie {
   to: string;
 }
 
-export interface TiesAnswer {
-  ties: Tie[];
-  /** What `verify` found that does not tie. */
+/** What does not tie by one of the checks of all that is kept, whatever day it is of. */
+export interface CheckAnswer {
   differences: { check: string; what: string; kept: number; recomputed: number }[];
-  checks: number;
+  /** How many checks there are. */
+  of: number;
 }

@@ -25,6 +25,13 @@ afterAll(async () => {
 const rows = '.list tbody tr';
 const figures = 'nav a[href="/figures"]';
 
+/** Whether a bar is partly full, and is seen to be. */
+const PARTLY_FULL = `
+  const part = (name) => getComputedStyle(document.querySelector('.progress .v-progress-linear__' + name));
+  const [full, all] = [part('determinate'), part('background')];
+  const look = ({ backgroundColor, opacity }) => backgroundColor + opacity;
+  return look(full) !== look(all) && parseFloat(full.width) < parseFloat(all.width);`;
+
 /** Sells something for cash on the first till. */
 async function sell(entry: string, total: string): Promise<void> {
   await till.enter(entry);
@@ -96,7 +103,12 @@ describe('Figures', () => {
   });
 
   it('tie, and say so', async () => {
-    await desk.go('/figures/ties?days=month');
+    await desk.far(300, async () => {
+      await desk.go('/figures/ties?days=month');
+      await desk.read('These days tie.');
+      await desk.read(' checks', '.progress');
+      expect(await desk.driver.executeScript<boolean>(PARTLY_FULL)).toBe(true);
+    });
     await desk.read('It ties.');
     await desk.read('61.00', 'table');
     expect(await desk.findings()).toEqual([]);

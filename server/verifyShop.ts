@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { terminalStandIn } from '../devices/terminal/standIn.ts';
 import { backUpBeforeMigrating } from './backups/backups.ts';
-import { CHECK_COUNT, verify } from './books/verify.ts';
+import { CHECKS, verify } from './books/verify.ts';
 import { verifyTerminals } from './books/witnesses.ts';
 import { openDatabase } from './db/open.ts';
 import type { Settings } from './settings.ts';
@@ -35,7 +35,7 @@ export async function verifyShop(settings: Settings): Promise<VerifiedShop> {
           ({ check, what, kept, recomputed }) =>
             `${check}: ${what} is kept as ${kept}, its events make ${recomputed}`,
         ),
-        `${CHECK_COUNT + 1} checks, ${count} difference${count === 1 ? '' : 's'}.`,
+        `${CHECKS.length + 1} checks, ${count} difference${count === 1 ? '' : 's'}.`,
       ],
       differences: count,
     };

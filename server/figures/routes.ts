@@ -1,11 +1,11 @@
 import { Router, type Request } from 'express';
-import { figuresSchema, reportSchema, type TiesAnswer } from '../../contract/figures.ts';
+import { figuresSchema, reportSchema, type CheckAnswer } from '../../contract/figures.ts';
 import { REPORTS, reportOf, type ReportName } from '../../core/figures/reports.ts';
 import type { House } from '../house.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { validateQuery } from '../http/write.ts';
-import { CHECK_COUNT, verify } from '../books/verify.ts';
+import { CHECKS, verify } from '../books/verify.ts';
 import { reportCsv, reportPage, reportPdf } from './report.ts';
 import { choices } from './reportStore.ts';
 import { ties } from './ties.ts';
@@ -49,12 +49,16 @@ export function figuresRoutes({ database, clock }: House): Router {
   router.get('/ties', async (request, response) => {
     mine(request);
     const query = await validateQuery(figuresSchema, request);
-    const answer = await database.ask(async (sql): Promise<TiesAnswer> => ({
-      ties: await ties(sql, query),
-      differences: await verify(sql),
-      checks: CHECK_COUNT,
-    }));
-    response.json(answer);
+    response.json(await database.ask((sql) => ties(sql, query)));
+  });
+
+  // One after the other: all of them take minutes in a large shop, and whoever looks wants to see how far they are.
+  router.get('/checks/:number', async (request, response) => {
+    mine(request);
+    const check = CHECKS[Number(request.params.number) - 1];
+    if (!check) throw new Problem('not-found', 'There is no such check.');
+    const differences = await database.ask((sql) => verify(sql, [check]));
+    response.json({ differences, of: CHECKS.length } satisfies CheckAnswer);
   });
 
   router.get('/reports/:name.csv', async (request, response) => {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
-import { computed, ref } from 'vue';
+import { computed, onMounted, onUnmounted, ref } from 'vue';
+import ProgressBar from '../look/ProgressBar.vue';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -14,22 +15,34 @@ const figures = useFiguresStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const { asked, query, complete } = useAskedDays('month', 'none', {});
-const busy = ref(false);
-const found = computed(() => figures.tied);
-const off = computed(() =>
-  (found.value?.ties ?? []).filter(({ left, right }) => left.amount !== right.amount),
-);
+const comparing = ref(false);
+const checking = ref(false);
+const off = computed(() => (figures.ties ?? []).filter(({ left, right }) => left.amount !== right.amount));
+const differences = computed(() => figures.checked?.differences ?? []);
+const through = computed(() => figures.checked !== null && figures.checked.done === figures.checked.of);
+
+const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.failed(problemWords(error)));
+
 void figures.loadChoices();
 watchDebounced(
   query,
   async () => {
     if (!complete.value) return;
-    busy.value = true;
-    await figures.loadTies(query.value).catch((error: unknown) => notices.failed(problemWords(error)));
-    busy.value = false;
+    comparing.value = true;
+    await tell(figures.loadTies(query.value));
+    comparing.value = false;
   },
   { debounce: 150, immediate: true },
 );
+
+let here = true;
+async function check(): Promise<void> {
+  checking.value = true;
+  await tell(figures.loadChecks(() => here));
+  checking.value = false;
+}
+onMounted(check);
+onUnmounted(() => (here = false));
 </script>
 
 <template>
@@ -38,16 +51,26 @@ watchDebounced(
     <div class="scroll">
       <h1 id="ties-title" class="hidden-text">Does it tie?</h1>
       <div class="fields"><DaysFields v-model="asked" :beside="false" :parts="false" /></div>
-      <p v-if="busy || !found" class="verdict" role="status">Looking …</p>
-      <p v-else-if="off.length === 0 && found.differences.length === 0" class="verdict" role="status">
-        <b>It ties.</b> {{ found.ties.length }} figures were found on two ways each, and
-        {{ found.checks }} checks of all that is kept found no difference.
+      <p v-if="off.length + differences.length > 0" class="verdict bad" role="status">
+        <b>{{ off.length + differences.length }} do not tie.</b> Keep a backup, and tell whoever looks after
+        the system.
       </p>
-      <p v-else class="verdict bad" role="status">
-        <b>{{ off.length + found.differences.length }} do not tie.</b> Keep a backup, and tell whoever looks
-        after the system.
+      <p v-else-if="comparing || !figures.ties" class="verdict" role="status">Looking …</p>
+      <p v-else-if="through" class="verdict" role="status">
+        <b>It ties.</b> {{ figures.ties.length }} figures were found on two ways each, and
+        {{ figures.checked?.of }} checks of all that is kept found no difference.
       </p>
-      <table v-if="found" class="goods-lines">
+      <p v-else class="verdict" role="status">
+        <b>These days tie.</b> {{ figures.ties.length }} figures were found on two ways each. All that is kept
+        {{ checking ? 'is being checked …' : 'could not be checked.' }}
+      </p>
+      <div v-if="figures.checked && !through" class="checks">
+        <ProgressBar :done="figures.checked.done" :of="figures.checked.of" label="Checks that are done">
+          {{ figures.checked.done }} of {{ figures.checked.of }} checks
+        </ProgressBar>
+        <v-btn v-if="!checking" @click="check">Check again</v-btn>
+      </div>
+      <table v-if="figures.ties && !comparing" class="goods-lines">
         <thead>
           <tr>
             <th>Figure</th>
@@ -58,7 +81,7 @@ watchDebounced(
           </tr>
         </thead>
         <tbody>
-          <tr v-for="{ what, left, right, to } in found.ties" :key="what">
+          <tr v-for="{ what, left, right, to } in figures.ties" :key="what">
             <td>
               <router-link class="word" :to="`${to}?from=${asked.from}&to=${asked.to}`">{{
                 what
@@ -71,7 +94,7 @@ watchDebounced(
               {{ left.amount === right.amount ? 'Yes' : `Off by ${till.money(left.amount - right.amount)}` }}
             </td>
           </tr>
-          <tr v-for="{ check, what, kept, recomputed } in found.differences" :key="`${check} ${what}`">
+          <tr v-for="{ check, what, kept, recomputed } in differences" :key="`${check} ${what}`">
             <td>{{ what }}</td>
             <td class="right num">{{ kept }}</td>
             <td class="right num">{{ recomputed }}</td>
@@ -96,6 +119,12 @@ watchDebounced(
   padding: 16px 18px;
   font-size: 20px;
   border-bottom: var(--rule);
+}
+.checks {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 14px;
+  padding: 10px 18px;
 }
 .word {
   padding: 0;

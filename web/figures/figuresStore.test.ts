@@ -40,6 +40,24 @@ describe('what the shop did', () => {
     expect(figures.choices).toEqual({ of: 'second' });
   });
 
+  it('is checked one after the other, as long as somebody wants to know', async () => {
+    const figures = useFiguresStore();
+    const off = { check: 'points', what: 'customer 1', kept: 2, recomputed: 1 };
+    net.read.mockImplementation((path: string) =>
+      Promise.resolve({ of: 3, differences: path.endsWith('/2') ? [off] : [] }),
+    );
+    await figures.loadChecks(() => true);
+    expect(figures.checked).toEqual({ done: 3, of: 3, differences: [off] });
+    expect(net.read.mock.calls).toEqual([
+      ['/figures/checks/1'],
+      ['/figures/checks/2'],
+      ['/figures/checks/3'],
+    ]);
+    net.read.mockClear();
+    await figures.loadChecks(() => (figures.checked?.done ?? 0) !== 1);
+    expect([net.read.mock.calls.length, figures.checked?.done]).toEqual([2, 1]);
+  });
+
   it('is asked for again when something was sold, undone or counted', async () => {
     const again = vi.fn(() => Promise.resolve());
     useFiguresStore().follow(again);

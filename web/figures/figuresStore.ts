@@ -1,9 +1,13 @@
 import { defineStore } from 'pinia';
-import type { Choices, ReportAnswer, TiesAnswer, TodayFigures, Trend } from '../../contract/figures.ts';
+import { shallowRef } from 'vue';
+import type { Choices, CheckAnswer, ReportAnswer, Tie, TodayFigures, Trend } from '../../contract/figures.ts';
 import type { ReportName } from '../../core/figures/reports.ts';
 import { read } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
 import { lookAgain } from '../net/lookAgain.ts';
+
+/** How many checks are done, and what does not tie so far. */
+type Checked = CheckAnswer & { done: number };
 
 /** What the shop did: as it is asked for, and told again when something was sold. */
 export const useFiguresStore = defineStore('figures', () => {
@@ -11,7 +15,8 @@ export const useFiguresStore = defineStore('figures', () => {
   const [today, showToday] = shown<TodayFigures | null>(null);
   const [report, showReport] = shown<ReportAnswer | null>(null);
   const [trend, showTrend] = shown<Trend | null>(null);
-  const [tied, showTied] = shown<TiesAnswer | null>(null);
+  const [ties, showTies] = shown<Tie[] | null>(null);
+  const checked = shallowRef<Checked | null>(null);
 
   async function loadChoices(): Promise<Choices> {
     const asked = read<Choices>('/figures/choices');
@@ -28,7 +33,19 @@ export const useFiguresStore = defineStore('figures', () => {
     await showTrend(read<Trend>(`/figures/trend?${query}`));
   }
   async function loadTies(query: string): Promise<void> {
-    await showTied(read<TiesAnswer>(`/figures/ties?${query}`));
+    await showTies(read<Tie[]>(`/figures/ties?${query}`));
+  }
+  /** Checks all that is kept, one check after the other. @param goesOn whether somebody still wants to know */
+  async function loadChecks(goesOn: () => boolean): Promise<void> {
+    let so: Checked = { done: 0, of: 1, differences: [] };
+    checked.value = so;
+    while (so.done < so.of) {
+      const done = so.done + 1;
+      const { of, differences } = await read<CheckAnswer>(`/figures/checks/${done}`);
+      if (!goesOn()) return;
+      so = { done, of, differences: [...so.differences, ...differences] };
+      checked.value = so;
+    }
   }
   /** Calls back when something was sold, undone or counted. */
   const follow = (again: () => Promise<unknown>) =>
@@ -39,12 +56,14 @@ export const useFiguresStore = defineStore('figures', () => {
     today,
     report,
     trend,
-    tied,
+    ties,
+    checked,
     loadChoices,
     loadToday,
     loadReport,
     loadTrend,
     loadTies,
+    loadChecks,
     follow,
   };
 });

@@ -11,6 +11,7 @@ import { useImportStore } from './importStore.ts';
 import { textOf } from './readFile.ts';
 import RowButton from '../look/RowButton.vue';
 import WaitButton from '../look/WaitButton.vue';
+import ProgressBar from '../look/ProgressBar.vue';
 
 const { subject } = defineProps<{ subject: ImportSubject }>();
 
@@ -55,10 +56,6 @@ const counts = computed(() =>
 const written = computed(() => {
   const { new: fresh = 0, changed = 0, double = 0 } = view.value?.counts ?? {};
   return fresh + changed + (doubles.value ? double : 0);
-});
-const progress = computed(() => {
-  const { rows = 0, written: done = 0 } = view.value ?? {};
-  return state.value === 'writing' && rows > 0 ? (100 * done) / rows : undefined;
 });
 
 async function take(file: File | undefined): Promise<void> {
@@ -137,21 +134,15 @@ function choose(at: number, column: string | null): void {
               {{ view.who }}</span
             >
           </p>
-          <v-progress-linear
-            v-if="state === 'reading' || state === 'writing'"
-            :model-value="progress ?? 0"
-            :indeterminate="progress === undefined"
-            color="primary"
-            height="8"
-            :aria-label="state === 'reading' ? 'Looking it through' : 'Writing'"
-          />
-          <p v-if="state === 'reading'" role="status">
+          <ProgressBar v-if="state === 'reading'" :done="view.looked" label="Looking it through">
             Looking it through: {{ formatCount(view.looked) }} lines so far …
-          </p>
-          <p v-if="state === 'writing'" role="status">
-            {{ formatCount(view.written) }} of {{ formatCount(view.rows) }} lines are written. Selling goes on
-            meanwhile.
-          </p>
+          </ProgressBar>
+          <template v-if="state === 'writing'">
+            <ProgressBar :done="view.written" :of="view.rows" label="Writing">
+              {{ formatCount(view.written) }} of {{ formatCount(view.rows) }} lines are written
+            </ProgressBar>
+            <p role="status">Selling goes on meanwhile.</p>
+          </template>
           <p v-if="state === 'done'" role="status"><b>It is in.</b></p>
           <ul class="counts">
             <li v-for="{ value, words, count } in counts" :key="value">

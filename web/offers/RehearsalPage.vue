@@ -11,6 +11,7 @@ import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useOffersStore } from './offersStore.ts';
 import ChipButton from '../look/ChipButton.vue';
+import ProgressBar from '../look/ProgressBar.vue';
 
 // The chart is large and is loaded when there is something to draw.
 const RehearsalChart = defineAsyncComponent(() => import('./RehearsalChart.vue'));
@@ -72,11 +73,6 @@ async function cancel(): Promise<void> {
   if (result.value)
     await attempt(offers.cancelRehearsal(result.value.id), 'Cancelled. What was found so far stays here.');
 }
-
-const share = computed(() => {
-  const { baskets, done } = result.value ?? { baskets: 0, done: 0 };
-  return baskets === 0 ? 100 : Math.round((100 * done) / baskets);
-});
 </script>
 
 <template>
@@ -99,16 +95,14 @@ const share = computed(() => {
       <v-btn v-if="!running" class="go" type="submit" :disabled="!offer">Run it</v-btn>
       <v-btn v-else class="stop" @click="cancel">Cancel</v-btn>
     </form>
-    <div
+    <ProgressBar
       v-if="result && running"
-      class="progress"
-      role="progressbar"
-      :aria-valuenow="share"
-      aria-label="Progress"
+      :done="result.done"
+      :of="result.baskets"
+      label="Baskets rung up again"
     >
-      <span :style="{ width: `${share}%` }" />
-      <b class="num">{{ result.done }} of {{ result.baskets }} baskets</b>
-    </div>
+      {{ result.done }} of {{ result.baskets }} baskets
+    </ProgressBar>
     <template v-if="found && result">
       <p v-if="result.state === 'done' && result.baskets === 0" class="empty">
         <b>No baskets on these days</b>Choose other days.
@@ -216,23 +210,6 @@ header {
 }
 .ask .v-input {
   max-width: 190px;
-}
-.progress {
-  position: relative;
-  border: var(--group);
-  height: 44px;
-  background: var(--surface);
-}
-.progress span {
-  position: absolute;
-  inset: 0 auto 0 0;
-  background: var(--blue-wash);
-  border-right: 3px solid var(--blue);
-}
-.progress b {
-  position: relative;
-  display: block;
-  padding: 10px 14px;
 }
 .figures {
   display: grid;

@@ -5,6 +5,7 @@ import { formatCount } from '../../core/locale.ts';
 import { lastMonth } from '../../core/people/statement.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
+import ProgressBar from '../look/ProgressBar.vue';
 import { houseNow } from '../shop/houseClock.ts';
 import { formWords, problemWords } from '../net/problem.ts';
 import { shopDay } from '../shop/shopDay.ts';
@@ -55,10 +56,9 @@ function follow(now: StatementsJob): void {
     <DateField v-model="days.from" label="From" />
     <DateField v-model="days.to" label="Until" />
     <div v-if="job" role="status">
-      <template v-if="job.state === 'making'">
-        <p>Making {{ job.count > 0 ? formatCount(job.count) : 'them' }} …</p>
-        <v-progress-linear :model-value="job.progress * 100" height="12" />
-      </template>
+      <ProgressBar v-if="job.state === 'making'" :done="job.progress" :of="1" label="Making statements">
+        Making {{ job.count > 0 ? formatCount(job.count) : 'them' }} …
+      </ProgressBar>
       <v-btn v-else-if="job.state === 'done'" class="go" :href="`/api/accounts/statements/${job.id}/all.pdf`"
         >{{ formatCount(job.count) }} {{ job.count === 1 ? 'statement' : 'statements' }}, PDF</v-btn
       >
