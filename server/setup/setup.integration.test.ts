@@ -138,6 +138,19 @@ describe('setting up a shop that runs', () => {
     await expect(shop.house.database.ask((sql) => sql.query('delete from setup_change'))).rejects.toThrow();
   });
 
+  it('tells a logo from another one that is as large', async () => {
+    const { shop: before } = await facts();
+    for (const picture of ['AAAA', 'BBBB'])
+      await isolde.ask('PUT', '/setup/settings', {
+        ...before,
+        receiptLogo: `data:image/png;base64,${picture}`,
+      });
+    const { body } = await isolde.ask<SetupChange[]>('GET', '/setup/changes?find=logo');
+    expect(body).toHaveLength(2);
+    expect([body[0]?.was, body[1]?.was]).toEqual([body[1]?.became, '']);
+    await isolde.ask('PUT', '/setup/settings', before);
+  });
+
   it('writes figures as the locale does, at once, in messages too', async () => {
     const before = (await facts()).shop;
     await openDrawer(isolde);
