@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import type { JournalPage, JournalQuery, JournalRow, JournalSale } from '../../contract/journal.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import {
@@ -14,7 +15,7 @@ import { formatMoneyIn, sum } from '../../core/money.ts';
 import { planStanding } from '../../core/promises/plan.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { businessDate, instant, iso, shopDay, shopTime } from '../clock.ts';
+import { businessDate, instant, iso, shopTime } from '../clock.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { SendReceipt } from '../../contract/payment.ts';
 import type { Reader, Writer } from '../db/database.ts';
@@ -80,18 +81,13 @@ export async function journalSale(sql: Reader, id: string, tillId: number, at: D
     noVoid: (facts && voidProblem(facts)) ?? '',
     returnable: facts !== undefined && returnProblem(facts) === null && (await store.hasGoodsLeft(sql, id)),
     ...journalRow(sale),
-    paper: await receiptPaper(sql, id),
+    paper: receipt(await receiptData(sql, sale)),
     printedAt: sale.printedAt && iso(sale.printedAt),
     sent: (await messagesOf(sql, id)).map((one) => ({ ...one, at: jsonTime(one.at) })),
     note: sale.note,
-    tenders: (await store.saleTenders(sql, id)).map(({ name, amount, handed, tip }) => ({
-      name,
-      amount,
-      handed,
-      tip,
-    })),
+    tenders: sale.tenders.map(({ name, amount, handed, tip }) => ({ name, amount, handed, tip })),
     donation: sale.donation,
-    points: await pointsOfSale(sql, id),
+    points: sale.hasPoints ? await pointsOfSale(sql, id) : null,
     mayJoin: await mayBeJoined(sql, id, at),
     receiptCustomer: await store.receiptCustomer(sql, id),
   };
@@ -136,7 +132,7 @@ export async function receiptPaper(
   id: string,
   kind: 'receipt' | 'copy' | 'gift-receipt' = 'receipt',
 ): Promise<Paper> {
-  const data = await receiptData(sql, id);
+  const data = await receiptData(sql, await findSale(sql, id));
   return kind === 'gift-receipt' ? giftReceipt(withGifts(data)) : receipt(data, { copy: kind === 'copy' });
 }
 
@@ -177,11 +173,9 @@ function withGifts(data: ReceiptData): ReceiptData {
   return { ...data, lines: data.lines.map((line) => ({ ...line, gift: true })) };
 }
 
-async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
-  const sale = await findSale(sql, id);
+async function receiptData(sql: Reader, sale: FoundSale): Promise<ReceiptData> {
   const shop = await readShop(sql);
-  const tenders = await store.saleTenders(sql, id);
-  const { exemptReason: reason, exemptCertificate: certificate } = sale;
+  const { id, tenders, exemptReason: reason, exemptCertificate: certificate } = sale;
   return {
     shop: receiptHead(shop),
     place: sale.place,
@@ -192,10 +186,10 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
     customer: sale.customer,
     digits: currencyOf(sale.currency).digits,
     currency: sale.currency,
-    lines: await store.saleLines(sql, id),
+    lines: sale.saleLines,
     regular: sale.regular,
     reductions: sale.reductions,
-    taxes: await store.saleTaxes(sql, id),
+    taxes: sale.taxes,
     taxMode: sale.taxMode,
     total: sale.total,
     note: sale.note,
@@ -210,14 +204,16 @@ async function receiptData(sql: Reader, id: string): Promise<ReceiptData> {
     donation: sale.fund === null ? null : { fund: sale.fund, amount: sale.donation },
     cashRounding: sale.cashRounding,
     change: sum(tenders.map(({ handed, amount }) => handed - amount)),
-    promises: await promisesOnReceipt(
-      sql,
-      id,
-      shop,
-      businessDate(instant(sale.finishedAt).toJSDate(), shop.timezone),
-    ),
-    accounts: await accountsOfSale(sql, id),
-    points: await pointsOnReceipt(sql, id, sale.finishedAt, shop),
+    promises: sale.hasPromises
+      ? await promisesOnReceipt(
+          sql,
+          id,
+          shop,
+          businessDate(instant(sale.finishedAt).toJSDate(), shop.timezone),
+        )
+      : [],
+    accounts: sale.hasAccounts ? await accountsOfSale(sql, id) : [],
+    points: sale.hasPoints ? await pointsOnReceipt(sql, id, sale.finishedAt, shop) : [],
   };
 }
 
@@ -243,13 +239,15 @@ async function promisesOnReceipt(sql: Reader, saleId: string, shop: ShopRow, day
       paid: paidThen,
       left,
       next: next
-        ? `Next: ${formatMoneyIn(shop.receiptLocale, next.amount, digits)} on ${shopDay(next.day, shop.receiptLocale)}`
+        ? `Next: ${formatMoneyIn(shop.receiptLocale, next.amount, digits)} on ${formatDay(next.day, shop.receiptLocale)}`
         : '',
     };
   });
 }
 
-async function findSale(sql: Reader, id: string) {
+type FoundSale = store.SaleRow & store.SaleFigures;
+
+async function findSale(sql: Reader, id: string): Promise<FoundSale> {
   const sale = await store.findSale(sql, id);
   if (!sale) throw new Problem('no-sale', 'There is no such sale.');
   return sale;

@@ -53,9 +53,32 @@ export async function countSales(
   return one(rows);
 }
 
+const LINES = `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift,
+    serial, (select right(value.number, 4) from stored_value as value where value.id = stored_value_id) as card,
+    case when return_sale is not null then 'From ' || (select receipt_number(till.number, origin.number)
+      from sale as origin join till on till.id = origin.till_id
+        where origin.id = return_sale) || ': ' || return_reason
+    when quantity < 0 then coalesce(return_reason, 'Without receipt') end as "from"
+  from sale_line where sale_id = sale.id order by position`;
+
+const TAXES = `select tax_rate_id as "rateId", name, rate, base, tax from sale_tax where sale_id = sale.id
+  order by position`;
+
+const TENDERS = `select tender.name, tender.amount, tender.handed, tender.tip, payment_tender.entry,
+    payment_tender.approval, coalesce(payment_tender.signature, '') as signature
+  from tender left join payment_tender on payment_tender.id = payment_tender_id
+  where sale_id = sale.id order by tender.position`;
+
+const allOf = (rows: string) => `coalesce((select json_agg(one) from (${rows}) as one), '[]'::json)`;
+
+/** A sale with all that its receipt says of it, and whether there is more to ask: receipts are made all day long. */
 export async function findSale(sql: Reader, id: string): Promise<(SaleRow & SaleFigures) | undefined> {
   const [row] = await sql.query<SaleRow & SaleFigures>(
-    `select ${COLUMNS}, place.name as place, sale.currency, sale.tax_mode as "taxMode", sale.regular, sale.reductions,
+    `select ${COLUMNS}, ${allOf(LINES)} as "saleLines", ${allOf(TAXES)} as taxes, ${allOf(TENDERS)} as tenders,
+            exists (select 1 from sale_line where sale_id = sale.id and promise_id is not null) as "hasPromises",
+            exists (select 1 from account_item where sale_id = sale.id) as "hasAccounts",
+            exists (select 1 from points_move where sale_id = sale.id) as "hasPoints",
+            place.name as place, sale.currency, sale.tax_mode as "taxMode", sale.regular, sale.reductions,
             sale.donation, sale.cash_rounding as "cashRounding",
             (select name from fund where fund.id = sale.fund_id) as fund,
             sale.note, sale.exempt_reason as "exemptReason", sale.exempt_certificate as "exemptCertificate",
@@ -67,6 +90,12 @@ export async function findSale(sql: Reader, id: string): Promise<(SaleRow & Sale
 }
 
 export interface SaleFigures {
+  saleLines: SaleLineRow[];
+  taxes: TaxAmount[];
+  tenders: SaleTenderRow[];
+  hasPromises: boolean;
+  hasAccounts: boolean;
+  hasPoints: boolean;
   place: string;
   currency: string;
   taxMode: TaxMode;
@@ -97,26 +126,6 @@ export interface SaleLineRow {
   from: string | null;
 }
 
-export function saleLines(sql: Reader, id: string): Promise<SaleLineRow[]> {
-  return sql.query<SaleLineRow>(
-    `select number, name, unit, quantity, unit_price as "unitPrice", regular, net, records, note, gift, serial,
-            (select right(value.number, 4) from stored_value as value where value.id = stored_value_id) as card,
-            case when return_sale is not null then 'From ' || (select receipt_number(till.number, origin.number)
-              from sale as origin join till on till.id = origin.till_id
-                where origin.id = return_sale) || ': ' || return_reason
-            when quantity < 0 then coalesce(return_reason, 'Without receipt') end as "from"
-     from sale_line where sale_id = $1 order by position`,
-    [id],
-  );
-}
-
-export function saleTaxes(sql: Reader, id: string): Promise<TaxAmount[]> {
-  return sql.query<TaxAmount>(
-    'select tax_rate_id as "rateId", name, rate, base, tax from sale_tax where sale_id = $1 order by position',
-    [id],
-  );
-}
-
 export interface SaleTenderRow {
   name: string;
   amount: number;
@@ -125,16 +134,6 @@ export interface SaleTenderRow {
   entry: string | null;
   approval: string | null;
   signature: string;
-}
-
-export function saleTenders(sql: Reader, id: string): Promise<SaleTenderRow[]> {
-  return sql.query<SaleTenderRow>(
-    `select tender.name, tender.amount, tender.handed, tender.tip, payment_tender.entry, payment_tender.approval,
-            coalesce(payment_tender.signature, '') as signature
-     from tender left join payment_tender on payment_tender.id = payment_tender_id
-     where sale_id = $1 order by tender.position`,
-    [id],
-  );
 }
 
 /** A gift card with what was put on it when it was sold. */

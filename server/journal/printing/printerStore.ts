@@ -5,6 +5,11 @@ import { Problem } from '../../http/problem.ts';
 
 const COLUMNS = `kind, host, port, columns, code_page as "codePage", cutter, pulse, answers`;
 
+/** The printer of the till in sight as JSON; nothing where none was chosen. */
+export const CHOSEN_PRINTER = `(select json_build_object('kind', kind, 'host', host, 'port', port, 'columns', columns,
+  'codePage', code_page, 'cutter', cutter, 'pulse', pulse, 'answers', answers)
+  from till_printer where till_id = till.id)`;
+
 /** The printer of a till. */
 export async function printerOf(sql: Reader, tillId: number): Promise<PrinterSetup> {
   const [chosen] = await sql.query<PrinterSetup>(`select ${COLUMNS} from till_printer where till_id = $1`, [
@@ -19,9 +24,7 @@ export async function printersOfTills(sql: Reader): Promise<Omit<TillPrinter, 't
     Omit<TillPrinter, 'trouble' | 'seen' | 'setup'> & { setup: PrinterSetup | null }
   >(
     `select till.id as "tillId", till.number, place.name as place,
-            (select json_build_object('kind', kind, 'host', host, 'port', port, 'columns', columns,
-               'codePage', code_page, 'cutter', cutter, 'pulse', pulse, 'answers', answers)
-             from till_printer where till_id = till.id) as setup,
+            ${CHOSEN_PRINTER} as setup,
             (select count(*)::integer from print_job
              where till_id = till.id and state in ('waiting', 'printing', 'doubtful')) as waiting
      from till join place on place.id = till.place_id order by till.number`,

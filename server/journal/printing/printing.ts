@@ -3,7 +3,6 @@ import { paperText } from '../../../core/journal/paperText.ts';
 import type { PrinterSetup } from '../../../core/journal/printerSetup.ts';
 import type { Reader } from '../../db/database.ts';
 import type { House } from '../../house.ts';
-import { printerOf } from './printerStore.ts';
 import {
   doubtWhatWasPrinting,
   markDoubtful,
@@ -56,15 +55,12 @@ export function startPrinting(
     events.tell({ kind: 'printer-changed', tillId });
   }
 
-  async function printOne(job: PrintJob): Promise<Outcome> {
-    const { id, tillId, openDrawer } = job;
+  async function printOne(job: PrintJob & { setup: PrinterSetup }): Promise<Outcome> {
+    const { id, tillId, setup, openDrawer } = job;
     const printer = `till-${job.tillNumber}`;
     let begun = false;
     try {
-      const { setup, paper } = await database.ask(async (sql) => {
-        const chosen = await printerOf(sql, tillId);
-        return { setup: chosen, paper: await paperOf(sql, job, chosen, clock.now()) };
-      });
+      const paper = await database.ask(async (sql) => paperOf(sql, job, setup, clock.now()));
       const text = paperText(paper, setup.columns);
       await printers[setup.kind].print(
         { id, printer, setup, paper, text, openDrawer },
@@ -84,7 +80,7 @@ export function startPrinting(
       await database.write((sql) => markDoubtful(sql, id));
       return 'doubtful';
     }
-    await database.write((sql) => markPrinted(sql, id, clock.now()));
+    await database.ask((sql) => markPrinted(sql, id, clock.now()));
     tellTrouble(tillId, undefined);
     events.tell({ kind: 'printed', tillId, jobId: id, saleId: job.saleId });
     return 'out';

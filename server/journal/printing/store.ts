@@ -1,5 +1,7 @@
 import type { PrintKind } from '../../../core/journal/paper.ts';
+import { STAND_IN, type PrinterSetup } from '../../../core/journal/printerSetup.ts';
 import type { Reader, Writer } from '../../db/database.ts';
+import { CHOSEN_PRINTER } from './printerStore.ts';
 
 export interface PrintJob {
   id: number;
@@ -63,18 +65,21 @@ export async function tillsThatWait(sql: Reader): Promise<number[]> {
   return rows.map(({ tillId }) => tillId);
 }
 
-/** What a till's printer does next. */
-export async function nextJob(sql: Reader, tillId: number): Promise<PrintJob | undefined> {
-  const [job] = await sql.query<PrintJob>(
+/** What a till's printer does next, with that printer. */
+export async function nextJob(
+  sql: Reader,
+  tillId: number,
+): Promise<(PrintJob & { setup: PrinterSetup }) | undefined> {
+  const [job] = await sql.query<PrintJob & { setup: PrinterSetup | null }>(
     `select print_job.id, till_id as "tillId", till.number as "tillNumber", kind, sale_id as "saleId",
             shift_id as "shiftId", held_id as "heldId", opening_id as "openingId", cash_move_id as "cashMoveId",
             stored_value_id as "storedValueId", handover_id as "handoverId", print_job.promise_id as "promiseId",
-            open_drawer as "openDrawer"
+            open_drawer as "openDrawer", ${CHOSEN_PRINTER} as setup
      from print_job join till on till.id = print_job.till_id
      where state = 'waiting' and till_id = $1 order by print_job.id limit 1`,
     [tillId],
   );
-  return job;
+  return job && { ...job, setup: job.setup ?? STAND_IN };
 }
 
 /** A paper is about to begin: from now on only the printer knows. */
@@ -82,7 +87,8 @@ export async function markPrinting(sql: Writer, jobId: number): Promise<void> {
   await sql.query("update print_job set state = 'printing' where id = $1", [jobId]);
 }
 
-export async function markPrinted(sql: Writer, jobId: number, at: Date): Promise<void> {
+/** In one statement, which needs no transaction around it. */
+export async function markPrinted(sql: Reader, jobId: number, at: Date): Promise<void> {
   await sql.query("update print_job set state = 'printed', printed_at = $2 where id = $1", [
     jobId,
     at.toISOString(),
