@@ -32,6 +32,8 @@ const {
   more?: object;
 }>();
 
+/** Bars of nothing would be drawn against an axis that means nothing. */
+const empty = computed(() => type === 'bar' && series.every(({ data }) => data.every(({ y }) => !y)));
 const till = useTillStore();
 const theme = useTheme();
 const options = computed(() => {
@@ -60,12 +62,13 @@ const options = computed(() => {
 </script>
 
 <template>
-  <p v-if="legend" class="legend">
+  <p v-if="empty" class="soft">Nothing to draw: all of it is {{ till.money(0) }}.</p>
+  <p v-if="legend && !empty" class="legend">
     <span v-for="({ name }, at) in series" :key="name"
       ><i :style="{ background: options.colors[at] }" aria-hidden="true"></i>{{ name }}</span
     >
   </p>
-  <VueApexCharts :key="theme.name.value" :type :height :options="options" :series="series" />
+  <VueApexCharts v-if="!empty" :key="theme.name.value" :type :height :options="options" :series="series" />
 </template>
 
 <style scoped>
