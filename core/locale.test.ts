@@ -3,6 +3,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import {
   firstDayOfWeek,
   formatCount,
+  formatDay,
   LOCALES,
   localeWords,
   nearestLocale,
@@ -72,6 +73,19 @@ describe('figures as a shop writes them', () => {
     expect(nearestLocale(['tlh', 'sv'])).toBe('sv-SE');
     expect(nearestLocale([])).toBe('en-US');
     expect(localeWords('de-CH')).toMatch(/German.*Switzerland.*1[’']234.50/);
+  });
+});
+
+describe('days as a shop writes them', () => {
+  it('follow its locale, and its calendar is the one of their numbers', () => {
+    expect(['en-US', 'de-DE', 'hu-HU'].map((locale) => formatDay('2026-03-02', locale))).toEqual([
+      'Mar 2, 2026',
+      '02.03.2026',
+      '2026. márc. 2.',
+    ]);
+    for (const locale of LOCALES) expect(formatDay('2026-03-02', locale)).toContain('2026');
+    writeFiguresAs('de-DE');
+    expect(formatDay('2026-12-31')).toBe('31.12.2026');
   });
 });
 

@@ -107,6 +107,18 @@ export const decimalSign = (): string => signsOf(shopLocale).decimal;
 /** A count in figures, thousands grouped. */
 export const formatCount = (count: number): string => plainSpaces(count.toLocaleString(shopLocale));
 
+const dayFormats = new Map<string, Intl.DateTimeFormat>();
+
+/** A day of the calendar as it is written where the shop is. @param day `YYYY-MM-DD` */
+export function formatDay(day: string, locale = shopLocale): string {
+  let format = dayFormats.get(locale);
+  if (!format) {
+    format = new Intl.DateTimeFormat(locale, { calendar: 'gregory', dateStyle: 'medium', timeZone: 'UTC' });
+    dayFormats.set(locale, format);
+  }
+  return plainSpaces(format.format(new Date(`${day}T00:00:00Z`)));
+}
+
 /** How a day is typed where the shop is, e.g. `dd.mm.yyyy`: the order of the locale, with one of the signs `. / -`. */
 export function typedDayFormat(locale = shopLocale): string {
   const parts = new Intl.DateTimeFormat(locale, {

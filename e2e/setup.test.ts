@@ -147,8 +147,8 @@ describe('Setup', () => {
     await fill('From which day on', '04012026');
     await till.keys(Key.TAB);
     await till.press('Set the rate');
-    await till.read('Sales tax is 8 % from 2026-04-01 on.');
-    await till.read('from midnight, 2026-04-01');
+    await till.read('Sales tax is 8 % from Apr 1, 2026 on.');
+    await till.read('from midnight, Apr 1, 2026');
     await till.press('Take back');
     await till.read('Sales tax stays as it is.');
     expect(await till.findings()).toEqual([]);

@@ -64,11 +64,7 @@ export function shopTime(
   const time = typeof at === 'string' ? instant(at) : DateTime.fromJSDate(at);
   return time
     .setZone(timezone)
-    .setLocale(locale)
+    .reconfigure({ locale, outputCalendar: 'gregory' })
     .toLocaleString(DateTime.DATETIME_SHORT)
     .replaceAll('\u202f', ' ');
 }
-
-/** A day as the shop writes it, for paper. @param day `YYYY-MM-DD` */
-export const shopDay = (day: string, locale: string): string =>
-  DateTime.fromISO(day).setLocale(locale).toLocaleString(DateTime.DATE_MED).replaceAll('\u202f', ' ');

@@ -59,7 +59,7 @@ describe('stored value', () => {
     expect(storedValueProblem({ ...card, state: 'frozen' }, today)).toContain('frozen');
     expect(storedValueProblem({ ...card, balance: 0 }, today)).toContain('Nothing is left');
     expect(storedValueProblem({ ...card, balance: 0, usedOn: '2026-02-27' }, today)).toMatch(
-      /last used on 2026-02-27\.$/,
+      /last used on Feb 27, 2026\.$/,
     );
     expect(storedValueProblem({ ...card, held: 50_00 }, today)).toContain('another till');
     expect(storedValueProblem({ ...card, expiresOn: '2026-03-01' }, today)).toContain('expired');

@@ -1,3 +1,4 @@
+import { formatDay } from '../locale.ts';
 import type { Money } from '../money.ts';
 
 /** Value with a number: a card, a paper certificate, or what the shop owes a customer. */
@@ -98,9 +99,9 @@ export const isExpired = ({ expiresOn }: Pick<StoredValueFacts, 'expiresOn'>, to
 export function storedValueProblem(value: StoredValueFacts, today: string): string | null {
   const name = `${STORED_VALUE_NAMES[value.kind]} ·· ${lastFour(value.number)}`;
   if (value.state === 'frozen') return `${name} was reported lost and is frozen.`;
-  if (isExpired(value, today)) return `${name} expired on ${value.expiresOn}.`;
+  if (isExpired(value, today)) return `${name} expired on ${formatDay(value.expiresOn ?? '')}.`;
   if (value.state === 'closed' || value.balance === 0) {
-    return `Nothing is left on ${name}${value.usedOn ? `: last used on ${value.usedOn}` : ''}.`;
+    return `Nothing is left on ${name}${value.usedOn ? `: last used on ${formatDay(value.usedOn)}` : ''}.`;
   }
   if (value.balance <= value.held) return `What is left on ${name} is being paid with on another till.`;
   if (value.singleUse && value.held > 0) return `${name} is being used on another till.`;

@@ -1,3 +1,4 @@
+import { formatDay } from '../locale.ts';
 import { formatMoneyIn, type Money } from '../money.ts';
 import type { PriceRecord } from '../pricing/price.ts';
 import type { TaxAmount, TaxMode } from '../pricing/tax.ts';
@@ -236,7 +237,12 @@ export function giftCardPaper(card: {
     { kind: 'title', text: card.name },
     { kind: 'title', text: amount },
     { kind: 'barcode', text: card.number },
-    { kind: 'centre', text: card.expires ? `Can be used until ${card.expires}.` : 'Does not expire.' },
+    {
+      kind: 'centre',
+      text: card.expires
+        ? `Can be used until ${formatDay(card.expires, card.shop.locale)}.`
+        : 'Does not expire.',
+    },
   );
   if (card.shop.thanks) rows.push({ kind: 'gap' }, { kind: 'centre', text: card.shop.thanks });
   return { title: `${card.name} ${card.number}`, rows };

@@ -1,3 +1,4 @@
+import { formatDay } from '../locale.ts';
 import { formatMoney } from '../money.ts';
 import { list, type OfferNames } from './goodsWords.ts';
 import { kindOf } from './kinds/kinds.ts';
@@ -27,9 +28,9 @@ export function offerWords(offer: Offer, names: OfferNames): string {
     );
   if (hours)
     parts.push(`From ${hours.from} to ${hours.to}${hours.to < hours.from ? ' on the next day' : ''}.`);
-  if (from && to) parts.push(`From ${from} to ${to}.`);
-  else if (from) parts.push(`From ${from} on.`);
-  else if (to) parts.push(`Until ${to}.`);
+  if (from && to) parts.push(`From ${formatDay(from)} to ${formatDay(to)}.`);
+  else if (from) parts.push(`From ${formatDay(from)} on.`);
+  else if (to) parts.push(`Until ${formatDay(to)}.`);
   if (placeIds.length > 0)
     parts.push(
       `At ${list(

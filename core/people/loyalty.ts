@@ -1,7 +1,7 @@
 import type { Money } from '../money.ts';
 import type { PointsRate } from '../offers/pointsOff.ts';
 import type { Rate } from '../rate.ts';
-import { formatCount, WEEKDAYS } from '../locale.ts';
+import { WEEKDAYS, formatCount, formatDay } from '../locale.ts';
 
 /** What a shop gives points for. */
 export interface Programme extends PointsRate {
@@ -118,7 +118,7 @@ export function pointsMoreWords(more: {
     ...(more.group ? [`for ${more.group}`] : []),
     ...(more.category ? [`on ${more.category}`] : []),
     ...more.weekdays.toSorted().map((day) => WEEKDAYS[day - 1] ?? ''),
-    ...(more.from ? [`from ${more.from}`] : []),
-    ...(more.to ? [`until ${more.to}`] : []),
+    ...(more.from ? [`from ${formatDay(more.from)}`] : []),
+    ...(more.to ? [`until ${formatDay(more.to)}`] : []),
   ].join(', ');
 }

@@ -1,4 +1,4 @@
-import { WEEKDAYS } from '../locale.ts';
+import { WEEKDAYS, formatDay } from '../locale.ts';
 
 /** When a place is open on a day of the week, `HH:MM`; nothing where it is closed. */
 export type OpenHours = { from: string; to: string } | null;
@@ -47,7 +47,7 @@ export function collectProblem(when: CollectTime, facts: CollectFacts): string |
   const first = soonest(facts);
   if (at < first) {
     const { day, time } = onWall(first);
-    return `They cannot be ready before ${time} on ${day}.`;
+    return `They cannot be ready before ${time} on ${formatDay(day)}.`;
   }
   if (at > first + MOST_DAYS_AHEAD * DAY_MS) return `At most ${MOST_DAYS_AHEAD} days ahead.`;
   if (facts.hours.length === 0) return null;

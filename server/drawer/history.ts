@@ -1,7 +1,7 @@
 import type { ShiftHistory, ShiftRow } from '../../contract/drawer.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import { csv, type CsvCell } from '../csv.ts';
-import { formatCount } from '../../core/locale.ts';
+import { formatCount, formatDay } from '../../core/locale.ts';
 import { formatMoney, sum } from '../../core/money.ts';
 import { addTaxes } from '../../core/pricing/tax.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
@@ -152,7 +152,7 @@ export async function historyPdf(sql: Reader, filter: ShiftFilter): Promise<Buff
   const right = (text: string) => ({ text, right: true });
   return tablePdf({
     title: `${shop.name}: shifts`,
-    subtitle: [filter.from && `from ${filter.from}`, filter.to && `to ${filter.to}`]
+    subtitle: [filter.from && `from ${formatDay(filter.from)}`, filter.to && `to ${formatDay(filter.to)}`]
       .filter(Boolean)
       .join(' '),
     locale: shop.locale,

@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import type {
   CloseShift,
   ClosedShift,
@@ -24,7 +25,7 @@ import { receiptNumber } from '../../core/journal/receiptNumber.ts';
 import { closingEntries, openingEntries } from '../../core/books/entries.ts';
 import { formatMoney } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { iso, saleDay, shopDay, shopTime } from '../clock.ts';
+import { iso, saleDay, shopTime } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { takeLocks } from '../db/locks.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
@@ -282,7 +283,7 @@ async function tellOfDay(sql: Writer, shiftId: number, at: Date): Promise<void> 
   await addMessage(sql, {
     kind: 'mail',
     recipient: shop.summaryMail,
-    subject: `${shop.name}: ${shopDay(day, shop.receiptLocale)}`,
+    subject: `${shop.name}: ${formatDay(day, shop.receiptLocale)}`,
     saleId: null,
     storedValueId: null,
     shiftId,

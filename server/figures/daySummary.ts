@@ -1,9 +1,9 @@
+import { formatDay } from '../../core/locale.ts';
 import { daySummary } from '../../core/figures/daySummary.ts';
 import { likeDays } from '../../core/figures/period.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import { formatMoneyIn } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { shopDay } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { readShop } from '../shop/store.ts';
 import { findReport, wholeShop } from './reportStore.ts';
@@ -25,7 +25,7 @@ export async function daySummaryPaper(sql: Reader, day: string): Promise<Paper> 
     money ? formatMoneyIn(shop.receiptLocale, value, currency.digits) : String(value);
   return daySummary({
     shop: shop.name,
-    day: shopDay(day, shop.receiptLocale),
+    day: formatDay(day, shop.receiptLocale),
     currency,
     sold: whole.sold ?? 0,
     before: (await store.soldOn(sql, before, 0)).sold ?? 0,

@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import { REPORT_PAGE, type ReportAnswer, type ReportQuery } from '../../contract/figures.ts';
 import {
   columnsFor,
@@ -10,7 +11,6 @@ import {
 import { formatMoneyIn } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { formatQuantity } from '../../core/quantity.ts';
-import { shopDay } from '../clock.ts';
 import { csv, type CsvCell } from '../csv.ts';
 import type { Reader } from '../db/database.ts';
 import { makePdf } from '../pdf.ts';
@@ -108,7 +108,7 @@ export async function reportPdf(
     offset: 0,
   });
   const columns = columnsFor(report, costs, query.without.split(','));
-  const day = (one: string) => shopDay(one, shop.receiptLocale);
+  const day = (one: string) => formatDay(one, shop.receiptLocale);
   const text = (column: ReportColumn, figures: Figures): string => {
     const value = valueOf(column, figures);
     if (value === null) return '';

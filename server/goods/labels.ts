@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import bwipjs from 'bwip-js/node';
 import type { Content } from 'pdfmake/interfaces.js';
 import type { LabelsPage, WantedLabels } from '../../contract/goods.ts';
@@ -11,7 +12,6 @@ import {
 import { formatMoneyIn } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { labelPrices } from '../../core/offers/labelPrice.ts';
-import { shopDay } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { makePdf } from '../pdf.ts';
@@ -95,7 +95,7 @@ export async function labelsPdf(sql: Reader, id: number): Promise<Buffer> {
         : {
             now: money(line.offerPrice),
             before: money(line.price),
-            until: line.offerUntil === null ? '' : `until ${shopDay(line.offerUntil, receiptLocale)}`,
+            until: line.offerUntil === null ? '' : `until ${formatDay(line.offerUntil, receiptLocale)}`,
           };
     const label = labelOf(line, prices, layout, place);
     const newPage = nth > 0 && places[nth - 1]?.page !== place.page;

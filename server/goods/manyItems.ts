@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import type { ManyEffect, ManyItems, WantedItem } from '../../contract/goods.ts';
 import { formatMoney } from '../../core/money.ts';
 import { itemChanges, itemProblems } from '../../core/goods/itemRecord.ts';
@@ -50,7 +51,7 @@ async function outcomes(sql: Reader, { items, change }: ManyItems, at: Date): Pr
         ? []
         : [
             {
-              what: `Price from ${from}`,
+              what: `Price from ${formatDay(from)}`,
               was: before.price === null ? '' : formatMoney(before.price, names.digits),
               became: formatMoney(priceToCome, names.digits),
             },

@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import { formatMoney } from '../../core/money.ts';
 import { businessDate } from '../clock.ts';
 import type { Writer } from '../db/database.ts';
@@ -28,7 +29,7 @@ export async function addPriceToCome(
   if (item.record.price === null) throw fieldProblem('price', 'It has no price of its own.');
   const { digits } = await itemNames(sql);
   await putPricesToCome(sql, [{ id, from, price }], by);
-  const change = { what: `Price from ${from}`, was: '', became: formatMoney(price, digits) };
+  const change = { what: `Price from ${formatDay(from)}`, was: '', became: formatMoney(price, digits) };
   await noteItemChanges(sql, [{ id, changes: [change] }], by);
 }
 
@@ -38,7 +39,7 @@ export async function removePriceToCome(sql: Writer, id: number, from: string, b
   const price = await dropPriceToCome(sql, id, from);
   if (price === undefined) throw new Problem('no-item', 'There is no such price to come.');
   const { digits } = await itemNames(sql);
-  const change = { what: `Price from ${from}`, was: formatMoney(price, digits), became: '' };
+  const change = { what: `Price from ${formatDay(from)}`, was: formatMoney(price, digits), became: '' };
   await noteItemChanges(sql, [{ id, changes: [change] }], by);
 }
 

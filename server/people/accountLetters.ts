@@ -1,10 +1,11 @@
+import { formatDay } from '../../core/locale.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import type { ReceiptHead } from '../../core/journal/receipt.ts';
 import { formatMoneyIn, type Money } from '../../core/money.ts';
 import { overdueOf } from '../../core/people/accountAge.ts';
 import { accountNumber } from '../../core/people/account.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { instant, shopDay } from '../clock.ts';
+import { instant } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import type { AboutAccount } from '../outbox/store.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
@@ -35,7 +36,7 @@ export async function accountLetter(
   const { howToPay } = await readAccountRules(sql);
   const { digits } = currencyOf(shop.currency);
   const money = (amount: Money) => `${formatMoneyIn(shop.receiptLocale, amount, digits)} ${shop.currency}`;
-  const day = (one: string) => shopDay(one, shop.receiptLocale);
+  const day = (one: string) => formatDay(one, shop.receiptLocale);
   const { name, words } = head(shop);
   const number = accountNumber(accountId);
   const rows: Paper['rows'] = [

@@ -1,5 +1,6 @@
+import { formatDay } from '../../core/locale.ts';
 import { endingSoon } from '../../core/people/loyalty.ts';
-import { businessDate, shopDay } from '../clock.ts';
+import { businessDate } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import type { ShopRow } from '../shop/store.ts';
 import { endingsOf, readProgramme } from './loyaltyStore.ts';
@@ -23,7 +24,7 @@ export async function pointsOnPaper(
     ...(of.earned === undefined ? [] : [[`${called} earned`, count(of.earned)] as const]),
     [`${called} in all`, count(of.balance)],
     ...(ending
-      ? [[`of them until ${shopDay(ending.day, shop.receiptLocale)}`, count(ending.points)] as const]
+      ? [[`of them until ${formatDay(ending.day, shop.receiptLocale)}`, count(ending.points)] as const]
       : []),
   ];
 }

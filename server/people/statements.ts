@@ -1,9 +1,9 @@
+import { formatDay } from '../../core/locale.ts';
 import type { StatementDays, StatementView } from '../../contract/accounts.ts';
 import { ACCOUNT_ITEM_WORDS } from '../../core/people/accountItemKinds.ts';
 import { accountNumber } from '../../core/people/account.ts';
 import { statementOf, type Statement } from '../../core/people/statement.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
-import { shopDay } from '../clock.ts';
 import { csv } from '../csv.ts';
 import type { Reader } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
@@ -68,7 +68,7 @@ export async function statementSheets(
   const shop = await readShop(sql);
   const { sheet: size, howToPay } = await readAccountRules(sql);
   const { digits } = currencyOf(shop.currency);
-  const day = (one: string) => shopDay(one, shop.receiptLocale);
+  const day = (one: string) => formatDay(one, shop.receiptLocale);
   const found = await stated(sql, accountIds, days);
   const order = new Map(accountIds.map((id, at) => [id, at]));
   return {

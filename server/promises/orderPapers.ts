@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import type { Paper, PrintKind } from '../../core/journal/paper.ts';
 import type { ReceiptHead } from '../../core/journal/receipt.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
@@ -12,7 +13,7 @@ import {
 } from '../../core/promises/orderPapers.ts';
 import { promiseState } from '../../core/promises/state.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
-import { shopDay, shopTime } from '../clock.ts';
+import { shopTime } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
 import { orderPlaces, parcelsOf } from './orderStore.ts';
@@ -51,7 +52,7 @@ async function onPaper(
     collect: collect && {
       place: collect.place,
       collector: collect.collector,
-      when: `${shopDay(collect.day, shop.receiptLocale)}, ${collect.time}`,
+      when: `${formatDay(collect.day, shop.receiptLocale)}, ${collect.time}`,
       address: place ? [place.street, place.postcode, place.city].filter(Boolean).join(' ') : '',
     },
     ship,

@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import type { Paper } from '../../core/journal/paper.ts';
 import type { ReceiptHead } from '../../core/journal/receipt.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
@@ -5,7 +6,7 @@ import { layawayMessage, layawayPaper } from '../../core/promises/layawayPaper.t
 import { planStanding } from '../../core/promises/plan.ts';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import { relayPaper } from '../../core/promises/relayPaper.ts';
-import { businessDate, shopDay, shopTime } from '../clock.ts';
+import { businessDate, shopTime } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import { readShop, type ShopRow } from '../shop/store.ts';
 import { relayOf } from './relayStore.ts';
@@ -36,7 +37,7 @@ export async function promisePaper(
     currency: shop.currency,
     lines: await promiseLines(sql, id),
     total: promise.total,
-    plan: promise.plan.map(({ day, amount }) => ({ day: shopDay(day, shop.receiptLocale), amount })),
+    plan: promise.plan.map(({ day, amount }) => ({ day: formatDay(day, shop.receiptLocale), amount })),
     fee: promise.fee,
     coming: promise.coming && promise.arrivedAt === null,
     note: promise.note,
@@ -66,7 +67,7 @@ export async function paperOfRelay(
     total: promise.total,
     note: promise.note,
     partner: last.partner,
-    day: shopDay(last.day, shop.receiptLocale),
+    day: formatDay(last.day, shop.receiptLocale),
     goods,
     recipient,
     address: `${street}, ${postcode} ${city}`,
@@ -92,6 +93,6 @@ export async function promiseMessage(
     digits: currencyOf(shop.currency).digits,
     goods: promise.goods,
     left,
-    next: next && { ...next, day: shopDay(next.day, shop.receiptLocale) },
+    next: next && { ...next, day: formatDay(next.day, shop.receiptLocale) },
   });
 }

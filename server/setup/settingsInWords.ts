@@ -5,7 +5,7 @@ import type { TerminalRow } from '../../contract/cardPayments.ts';
 import type { PaymentSettings } from '../../contract/payment.ts';
 import { CODE_PAGES, type PrinterSetup } from '../../core/journal/printerSetup.ts';
 import { RECEIPT_TERMS, type ReceiptTerm } from '../../core/journal/receipt.ts';
-import { localeWords } from '../../core/locale.ts';
+import { formatDay, localeWords } from '../../core/locale.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
@@ -44,7 +44,7 @@ export async function settingsInWords(sql: Reader, at: Date): Promise<SettingInW
     ...facts.taxCategories.flatMap(({ name, rates }) => [
       setting('taxes', `Tax category ${name}`, 'there'),
       ...rates.map((rate) =>
-        setting('taxes', `${rate.name} from ${rate.from}, ${name}`, formatRate(rate.rate)),
+        setting('taxes', `${rate.name} from ${formatDay(rate.from)}, ${name}`, formatRate(rate.rate)),
       ),
     ]),
     ...facts.discountPresets.map(({ name, size, needsCustomer, group }) =>

@@ -1,7 +1,7 @@
+import { formatDay } from '../../core/locale.ts';
 import type { DeliveryPage, WantedSupplierReturn } from '../../contract/supply.ts';
 import { decimalsProblem, formatQuantity, ONE } from '../../core/quantity.ts';
 import { canGoBack, deliveryNumber, supplierReturnNumber } from '../../core/supply/purchaseOrder.ts';
-import { shopDay } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { availableLevels, changeLevels, takeGoods, takeOfLayer } from '../goods/layerStore.ts';
 import { putSerials, serialsAt } from '../goods/stockStore.ts';
@@ -116,7 +116,7 @@ export async function supplierReturnPdf(sql: Reader, id: number): Promise<Buffer
     subtitle: [
       `From ${shop.name}, ${delivery.place}`,
       `to ${delivery.supplier}`,
-      shopDay(made.at.slice(0, 10), shop.receiptLocale),
+      formatDay(made.at.slice(0, 10), shop.receiptLocale),
       `of delivery ${deliveryNumber(delivery.number)}`,
       delivery.deliveryNote ? `your delivery note ${delivery.deliveryNote}` : '',
       made.words,

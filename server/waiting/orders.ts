@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import { v4 as newId } from 'uuid';
 import type { HandoverChange, OrderFacts, OrderWanted } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
@@ -270,7 +271,9 @@ export async function changeHandover(
     ship: ship && promise.ship && { ...ship, zone: promise.ship.zone, weight: promise.ship.weight },
   });
   await goods.sumPromise(sql, id);
-  const words = [collect && `${collect.day} ${collect.time}`, ship?.recipient].filter(Boolean).join(', ');
+  const words = [collect && `${formatDay(collect.day)}, ${collect.time}`, ship?.recipient]
+    .filter(Boolean)
+    .join(', ');
   await store.addEvent(sql, id, { at, staffId, what: 'Handover changed', words });
   return promiseView(sql, id, at);
 }

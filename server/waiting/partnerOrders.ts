@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import { v4 as newId } from 'uuid';
 import { partnerOrderSchema, type PartnerOrder } from '../../contract/relay.ts';
 import type { PromiseView } from '../../contract/promises.ts';
@@ -13,7 +14,7 @@ import type { Partner } from '../../core/promises/relay.ts';
 import { ONE } from '../../core/quantity.ts';
 import { wordsOf } from '../../core/words.ts';
 import type { HubIncoming, HubMessage } from '../../devices/relayHub/driver.ts';
-import { businessDate, shopDay } from '../clock.ts';
+import { businessDate } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
 import { newRecord } from '../people/service.ts';
@@ -93,7 +94,7 @@ export async function takePartnerOrder(sql: Writer, order: HubIncoming, at: Date
     card,
   });
   await goods.sumPromise(sql, id);
-  const words = `${wanted.goods}, for ${shopDay(day, shop.receiptLocale)}`.slice(0, 200);
+  const words = `${wanted.goods}, for ${formatDay(day, shop.receiptLocale)}`.slice(0, 200);
   await store.addEvent(sql, id, { at, staffId: null, what: 'Asked', words });
   await addHeard(sql, { hubId: `order ${reference}`, orderId: id, kind: 'order', words, at });
   return null;

@@ -1,3 +1,4 @@
+import { formatDay } from '../../core/locale.ts';
 import { v4 as newId } from 'uuid';
 import type { PartnerAtTill, RelayAgain, RelayWanted } from '../../contract/relay.ts';
 import type { PromiseView } from '../../contract/promises.ts';
@@ -156,7 +157,7 @@ export async function sendAgain(
     at,
     staffId,
     what: 'Sent again',
-    words: `to ${partner.name}, ${wanted.day}`,
+    words: `to ${partner.name}, ${formatDay(wanted.day)}`,
   });
   return promiseView(sql, id, at);
 }

@@ -11,7 +11,7 @@ export function useWritten() {
   const till = useTillStore();
   const locale = till.facts?.shop.locale ?? 'en-US';
   const of = (options: Intl.DateTimeFormatOptions) =>
-    new Intl.DateTimeFormat(locale, { ...options, timeZone: 'UTC' });
+    new Intl.DateTimeFormat(locale, { ...options, calendar: 'gregory', timeZone: 'UTC' });
   const weekday = of({ weekday: 'long' });
   const month = of({ month: 'long', year: 'numeric' });
   const short = of({ weekday: 'short', day: 'numeric', month: 'short' });

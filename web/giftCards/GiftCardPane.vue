@@ -109,7 +109,10 @@ async function accept(): Promise<void> {
     <div v-if="known" class="known" role="status">
       <span
         >{{ STORED_VALUE_NAMES[known.kind] }}{{ known.customer ? ` of ${known.customer}` : '' }} ·
-        {{ known.problem ?? (known.expiresOn ? `until ${known.expiresOn}` : 'does not expire') }}</span
+        {{
+          known.problem ??
+          (known.expiresOn ? `until ${till.calendarDay(known.expiresOn)}` : 'does not expire')
+        }}</span
       >
       <b class="num" data-test="balance">{{ till.money(known.balance - known.held) }}</b>
     </div>

@@ -47,7 +47,7 @@ function stateWords(value: StoredValueView): string {
   if (state !== 'active') return state;
   if (isExpired(value, shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC'))) return 'expired';
   if (dormant) return 'dormant';
-  return expiresOn ? `until ${expiresOn}` : 'active';
+  return expiresOn ? `until ${till.calendarDay(expiresOn)}` : 'active';
 }
 
 async function addCertificate(): Promise<void> {

@@ -172,7 +172,7 @@ async function cancel(): Promise<void> {
                   <td>
                     <router-link :to="`/journal/${one.saleId}`" class="num">{{ one.number }}</router-link>
                   </td>
-                  <td class="num">{{ one.day }}</td>
+                  <td>{{ till.calendarDay(one.day) }}</td>
                   <td class="num right">{{ till.money(one.before) }}</td>
                   <td class="num right">{{ till.money(one.after) }}</td>
                 </tr>

@@ -5,12 +5,14 @@ import type { SetupFacts, TaxCategory } from '../../contract/setup.ts';
 import { ratesOn, type DatedRate } from '../../core/pricing/taxRates.ts';
 import { formatRate, parseRate } from '../../core/rate.ts';
 import { useAttempt } from '../notices/attempt.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useSetupStore } from './setupStore.ts';
 import WordButton from '../look/WordButton.vue';
 
 const { facts } = defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
+const till = useTillStore();
 const { wrong, attempt } = useAttempt();
 const { wrong: categoryWrong, attempt: attemptCategory } = useAttempt();
 const category = reactive({ name: '' });
@@ -32,8 +34,12 @@ const inForce = computed(
 const BEGINNING = '0001-01-01';
 
 function when({ id, from, rate: parts }: DatedRate): string {
-  if (from > facts.today) return parts === 0 ? `ends at midnight, ${from}` : `from midnight, ${from}`;
-  if (inForce.value.has(id)) return from === BEGINNING ? 'in force' : `in force since ${from}`;
+  if (from > facts.today)
+    return parts === 0
+      ? `ends at midnight, ${till.calendarDay(from)}`
+      : `from midnight, ${till.calendarDay(from)}`;
+  if (inForce.value.has(id))
+    return from === BEGINNING ? 'in force' : `in force since ${till.calendarDay(from)}`;
   return 'over';
 }
 
@@ -50,7 +56,7 @@ async function addRate(): Promise<void> {
     return;
   }
   const { taxCategoryId, name, from } = rate;
-  const words = `${name} is ${formatRate(parts)} from ${from} on.`;
+  const words = `${name} is ${formatRate(parts)} from ${till.calendarDay(from)} on.`;
   if (await attempt(setup.addTaxRate({ taxCategoryId, name, rate: parts, from }), words))
     Object.assign(rate, { name: '', percent: '', from: '' });
 }

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
 import type { TillFacts } from '../../contract/setup.ts';
-import { writeFiguresAs } from '../../core/locale.ts';
+import { formatDay, writeFiguresAs } from '../../core/locale.ts';
 import { formatMoney, plainMoney, type Money } from '../../core/money.ts';
 import { read } from '../net/api.ts';
 import { setHouseClock } from './houseClock.ts';
@@ -29,21 +29,19 @@ export const useTillStore = defineStore('till', () => {
     const { locale = 'en-US', timezone: timeZone = 'UTC' } = facts.value?.shop ?? {};
     const format: Intl.DateTimeFormatOptions =
       style === 'time' ? { hour: 'numeric', minute: '2-digit' } : { dateStyle: 'medium', timeStyle: 'short' };
-    return new Intl.DateTimeFormat(locale, { ...format, timeZone }).format(new Date(iso));
+    return new Intl.DateTimeFormat(locale, { ...format, calendar: 'gregory', timeZone }).format(
+      new Date(iso),
+    );
   }
 
   /** A calendar day as the shop writes it. */
   function day(at: Date): string {
     const { locale = 'en-US', timezone: timeZone = 'UTC' } = facts.value?.shop ?? {};
-    return new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone }).format(at);
+    return new Intl.DateTimeFormat(locale, { calendar: 'gregory', dateStyle: 'long', timeZone }).format(at);
   }
 
   /** A day of the calendar, `YYYY-MM-DD`, as the shop writes it. */
-  function calendarDay(written: string): string {
-    const { locale = 'en-US' } = facts.value?.shop ?? {};
-    const format = new Intl.DateTimeFormat(locale, { dateStyle: 'medium', timeZone: 'UTC' });
-    return format.format(new Date(`${written}T00:00:00Z`));
-  }
+  const calendarDay = (written: string): string => formatDay(written, facts.value?.shop.locale);
 
   return { facts, digits, load, money, example, time, day, calendarDay };
 });
