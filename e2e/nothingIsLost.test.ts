@@ -77,6 +77,19 @@ describe('nothing is lost', () => {
     await till.shows('[data-test="change"]', '0.00');
   });
 
+  it('when the server falls silent, which nobody tells: the till says so, and stores the payment once it speaks', async () => {
+    await till.keys(Key.F9);
+    await till.enter('MET-C');
+    await till.keys(Key.F9);
+    await till.see('#handed');
+    await shop.silent(async () => {
+      await till.keys(Key.F9);
+      await till.read('The payment is kept', 'body', 40_000);
+    });
+    await till.read('Receipt 1-0002');
+    await till.shows('[data-test="change"]', '0.00');
+  });
+
   it('when two windows work on one till: both know what the other did', async () => {
     const second = await Till.open(() => shop.url);
     try {
@@ -87,7 +100,7 @@ describe('nothing is lost', () => {
       await second.keys(Key.F9);
       await second.see('#handed');
       await second.keys(Key.F9);
-      await second.read('Receipt 1-0002');
+      await second.read('Receipt 1-0003');
       await till.count('.row', 0);
       await till.enter('MET-P');
       await till.count('.row', 1);

@@ -12,6 +12,8 @@ export interface Shop {
   hub: string;
   /** Ends it at once, as a power cut of the machine would. */
   kill(): Promise<void>;
+  /** Does something while the shop says nothing, as if its computer had lost its power: no line is closed. */
+  silent(work: () => Promise<void>): Promise<void>;
   stop(): Promise<void>;
   /** Starts it again on the same data and at the same address. */
   start(): Promise<void>;
@@ -19,6 +21,12 @@ export interface Shop {
 
 /** A Monday morning in the shop. */
 export const E2E_NOW = '2026-03-02T15:00:00Z';
+
+/** Does something while a process stands still. */
+export async function whileStopped(child: ChildProcess, work: () => Promise<void>): Promise<void> {
+  child.kill('SIGSTOP');
+  await work().finally(() => child.kill('SIGCONT'));
+}
 
 /**
  * @param kind `demo` for the made-up shop, `start` for an empty one
@@ -85,6 +93,7 @@ export async function startShop(
       return `http://localhost:${hubPort}`;
     },
     kill: () => end('SIGKILL'),
+    silent: (work) => whileStopped(child, work),
     stop: () => end('SIGTERM'),
     start,
   };

@@ -2,7 +2,7 @@ import { fork, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
 import { join } from 'node:path';
 import { freePlace } from './places.ts';
-import { E2E_NOW, type Shop } from './shop.ts';
+import { E2E_NOW, whileStopped, type Shop } from './shop.ts';
 
 interface Answer {
   id: number;
@@ -114,6 +114,7 @@ export async function openLaidShop(folder: string): Promise<Shop> {
       await once(child, 'exit');
       open = false;
     },
+    silent: (work) => whileStopped(shopProcess(), work),
     async stop() {
       if (open) await tell('stop');
       open = false;

@@ -27,6 +27,7 @@ export async function openShop(kind: 'demo' | 'start' = 'demo'): Promise<TestSho
       return shop.hub;
     },
     kill: shop.kill,
+    silent: shop.silent,
     stop: shop.stop,
     start: shop.start,
     async verify() {

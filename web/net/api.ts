@@ -1,5 +1,6 @@
 import { v4 as newKey } from 'uuid';
 import type { ProblemDetails } from '../../contract/problem.ts';
+import { whileLineLives } from './houseEvents.ts';
 import { ApiProblem, Unreachable } from './problem.ts';
 
 let signedOut = (): void => {};
@@ -20,7 +21,7 @@ async function send<T>(method: string, path: string, headers: HeadersInit, body?
     method,
     headers,
     credentials: 'same-origin',
-    ...(method === 'GET' ? { signal: AbortSignal.timeout(LONGEST_READ_MS) } : {}),
+    signal: method === 'GET' ? AbortSignal.timeout(LONGEST_READ_MS) : whileLineLives(),
     ...(body === undefined ? {} : { body }),
   }).catch(lost);
   // The answer may get lost on its way, too.

@@ -9,14 +9,31 @@ const listeners = new Set<Listener>();
 let source: EventSource | undefined;
 /** Milliseconds after which nobody waits for the line any more: pages read afresh once it is there. */
 const LINE_MS = 1000;
+/** Milliseconds of silence after which the line is dead, though nobody has said so: three times the server is heard. */
+const SILENT_MS = 15_000;
+let silence: ReturnType<typeof setTimeout> | undefined;
+let died = new AbortController();
 
 /** Whether the server is heard. */
 export const connected = ref(true);
+
+/** Aborts what is on its way once the line is found dead: it is not answered any more. */
+export const whileLineLives = (): AbortSignal => died.signal;
 
 /** Hears what happens in the house; `connected` comes whenever the line is there (again), to read afresh. */
 export function hear(listener: Listener): () => void {
   listeners.add(listener);
   return () => listeners.delete(listener);
+}
+
+function heard(): void {
+  clearTimeout(silence);
+  silence = setTimeout(() => {
+    connected.value = false;
+    died.abort();
+    died = new AbortController();
+    void startHearing();
+  }, SILENT_MS);
 }
 
 /**
@@ -27,11 +44,15 @@ export function startHearing(): Promise<void> {
   source?.close();
   const line = new EventSource('/api/events');
   source = line;
+  heard();
   line.addEventListener('hello', () => {
+    heard();
     connected.value = true;
     for (const listener of listeners) listener({ kind: 'connected' });
   });
+  line.addEventListener('here', heard);
   line.addEventListener('message', ({ data }: MessageEvent<string>) => {
+    heard();
     for (const listener of listeners) listener(JSON.parse(data) as HouseEvent);
   });
   line.addEventListener('error', () => {
@@ -46,6 +67,7 @@ export function startHearing(): Promise<void> {
 }
 
 export function stopHearing(): void {
+  clearTimeout(silence);
   source?.close();
   source = undefined;
 }
