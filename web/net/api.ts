@@ -10,8 +10,11 @@ export function whenSignedOut(then: () => void): void {
   signedOut = then;
 }
 
-/** What was asked for and is not there by then does not come: the line is dead, though nobody has said so. */
-const LONGEST_READ_MS = 60_000;
+/**
+ * What was asked for and is not there by then does not come: the line is dead, though nobody has said so. What changes
+ * something may take its time, as long as the server is heard.
+ */
+const LONGEST_MS = 60_000;
 
 async function send<T>(method: string, path: string, headers: HeadersInit, body?: string): Promise<T> {
   const lost = () => {
@@ -21,7 +24,7 @@ async function send<T>(method: string, path: string, headers: HeadersInit, body?
     method,
     headers,
     credentials: 'same-origin',
-    signal: method === 'GET' ? AbortSignal.timeout(LONGEST_READ_MS) : whileLineLives(),
+    signal: (method === 'GET' ? undefined : whileLineLives()) ?? AbortSignal.timeout(LONGEST_MS),
     ...(body === undefined ? {} : { body }),
   }).catch(lost);
   // The answer may get lost on its way, too.

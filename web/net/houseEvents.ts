@@ -17,8 +17,12 @@ let died = new AbortController();
 /** Whether the server is heard. */
 export const connected = ref(true);
 
-/** Aborts what is on its way once the line is found dead: it is not answered any more. */
-export const whileLineLives = (): AbortSignal => died.signal;
+/**
+ * Aborts what is on its way once the line is found dead: it is not answered any more. Where nobody hears, nobody can
+ * know.
+ * @returns nothing where there is no line
+ */
+export const whileLineLives = (): AbortSignal | undefined => (source ? died.signal : undefined);
 
 /** Hears what happens in the house; `connected` comes whenever the line is there (again), to read afresh. */
 export function hear(listener: Listener): () => void {
