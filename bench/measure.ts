@@ -32,6 +32,7 @@ export async function timed(work: () => unknown): Promise<number> {
 
 /**
  * Measures two things in turn, so that a machine whose speed drifts treats both alike.
+ * @param rest waits for what the one before has set going, which belongs to neither
  * @returns the samples of each in milliseconds
  */
 export async function inTurn(
@@ -39,10 +40,13 @@ export async function inTurn(
   a: (round: number) => unknown,
   b: (round: number) => unknown,
   warmUp = Math.ceil(rounds / 10),
+  rest: () => Promise<void> = async () => {},
 ): Promise<[number[], number[]]> {
   const samples: [number[], number[]] = [[], []];
   for (let round = -warmUp; round < rounds; round++) {
-    const [first, second] = [await timed(() => a(round)), await timed(() => b(round))];
+    const first = await timed(() => a(round));
+    await rest();
+    const second = await timed(() => b(round));
     if (round < 0) continue;
     samples[0].push(first);
     samples[1].push(second);
