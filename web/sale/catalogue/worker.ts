@@ -32,8 +32,16 @@ let asked = 0;
 let practised: Offer | null = null;
 let examples = new WeakMap<OfferGoods, Item | undefined>();
 
-async function fetchJson<T>(path: string): Promise<T> {
-  const answer = await fetch(`/api${path}`, { credentials: 'same-origin' });
+/** What is not there by then does not come. A hundred thousand items take a while on a slow line. */
+const LONGEST_MS = 5 * 60_000;
+/** So long a basket waits at most to know its customer. */
+const CUSTOMER_MS = 5000;
+
+async function fetchJson<T>(path: string, longest = LONGEST_MS): Promise<T> {
+  const answer = await fetch(`/api${path}`, {
+    credentials: 'same-origin',
+    signal: AbortSignal.timeout(longest),
+  });
   if (!answer.ok) throw new Error(`${path} could not be read.`);
   return (await answer.json()) as T;
 }
@@ -74,7 +82,9 @@ catalogue.onChange(() => {
 async function customerOf({ customer: wanted }: Basket): Promise<CustomerPanel | undefined> {
   if (wanted === undefined) return undefined;
   if (customer?.id !== wanted.id)
-    customer = await fetchJson<CustomerPanel>(`/people/customers/${wanted.id}`).catch(() => undefined);
+    customer = await fetchJson<CustomerPanel>(`/people/customers/${wanted.id}`, CUSTOMER_MS).catch(
+      () => undefined,
+    );
   return customer;
 }
 
