@@ -477,11 +477,16 @@ export class Till {
 
   /**
    * Serious findings of axe-core on what is shown, and keys that two buttons claim. What fades in while it is looked
-   * at has no contrast yet: what is wrong is so at a second look, too.
+   * at has no contrast yet: what is wrong is so at a second look, too. And what pages fell over, or were refused by
+   * their own rules of security, since this was asked last.
    */
   async findings(): Promise<string[]> {
     const first = await this.look();
-    return first.length > 0 ? this.look() : first;
+    const said = await this.driver.manage().logs().get('browser');
+    return [
+      ...(first.length > 0 ? await this.look() : first),
+      ...said.map(({ message }) => message).filter((words) => /Content Security Policy|Uncaught/.test(words)),
+    ];
   }
 
   private async look(): Promise<string[]> {

@@ -6,14 +6,14 @@ import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './App.vue';
 import { guardFreshButtons } from './frame/settled.ts';
+import { styleNonce } from './look/styleNonce.ts';
 import { createLook } from './look/theme.ts';
 import { storedTheme } from './look/storedTheme.ts';
 import { createRoutes } from './router.ts';
 
-const nonce = document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? '';
 const app = createApp(App);
 app.use(createPinia());
-app.use(createLook(nonce, storedTheme()));
+app.use(createLook(styleNonce(), storedTheme()));
 app.use(createRoutes());
 app.mount('#app');
 guardFreshButtons(document);

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import type { RequestHandler, Response } from 'express';
 import helmet from 'helmet';
 
-/** The nonce of an answer, for the one style sheet that the theme makes at run time. */
+/** The nonce of an answer, for the style sheets that theme and charts make at run time. */
 export function nonceOf(response: Response): string {
   return String(response.locals.nonce);
 }

@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import VueApexCharts from 'vue3-apexcharts';
 import { useTheme } from 'vuetify';
 import { useTillStore } from '../shop/tillStore.ts';
+import { styleNonce } from './styleNonce.ts';
 
 /** A chart of amounts in the shop's look: its fonts, colours and figures. */
 const {
@@ -40,6 +41,8 @@ const options = computed(() => {
   const own = theme.current.value.colors;
   return {
     chart: {
+      // Its own look, without which what belongs to the pointer stands there all the time.
+      nonce: styleNonce(),
       toolbar: { show: false },
       zoom: { enabled: false },
       animations: { enabled: false },
@@ -56,6 +59,8 @@ const options = computed(() => {
     },
     tooltip: { theme: theme.current.value.dark ? 'dark' : 'light', x: { format: 'dd MMM yyyy' } },
     legend: { show: false },
+    // What is pointed at keeps its colour: lighter, it would be lost on the paper.
+    states: { hover: { filter: { type: 'none' } } },
     ...more,
   };
 });
