@@ -15,9 +15,11 @@ const figures = useFiguresStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const { asked, query, complete } = useAskedDays('month', 'none', {});
-const comparing = ref(false);
+const comparing = ref(true);
 const checking = ref(false);
-const off = computed(() => (figures.ties ?? []).filter(({ left, right }) => left.amount !== right.amount));
+/** What was found for these days; nothing of those before. */
+const ties = computed(() => (comparing.value ? null : figures.ties));
+const off = computed(() => (ties.value ?? []).filter(({ left, right }) => left.amount !== right.amount));
 const differences = computed(() => figures.checked?.differences ?? []);
 const through = computed(() => figures.checked !== null && figures.checked.done === figures.checked.of);
 
@@ -55,13 +57,13 @@ onUnmounted(() => (here = false));
         <b>{{ off.length + differences.length }} do not tie.</b> Keep a backup, and tell whoever looks after
         the system.
       </p>
-      <p v-else-if="comparing || !figures.ties" class="verdict" role="status">Looking …</p>
+      <p v-else-if="!ties" class="verdict" role="status">Looking …</p>
       <p v-else-if="through" class="verdict" role="status">
-        <b>It ties.</b> {{ figures.ties.length }} figures were found on two ways each, and
+        <b>It ties.</b> {{ ties.length }} figures were found on two ways each, and
         {{ figures.checked?.of }} checks of all that is kept found no difference.
       </p>
       <p v-else class="verdict" role="status">
-        <b>These days tie.</b> {{ figures.ties.length }} figures were found on two ways each. All that is kept
+        <b>These days tie.</b> {{ ties.length }} figures were found on two ways each. All that is kept
         {{ checking ? 'is being checked …' : 'could not be checked.' }}
       </p>
       <div v-if="figures.checked && !through" class="checks">
@@ -70,7 +72,7 @@ onUnmounted(() => (here = false));
         </ProgressBar>
         <v-btn v-if="!checking" @click="check">Check again</v-btn>
       </div>
-      <table v-if="figures.ties && !comparing" class="goods-lines">
+      <table v-if="ties" class="goods-lines">
         <thead>
           <tr>
             <th>Figure</th>
@@ -81,7 +83,7 @@ onUnmounted(() => (here = false));
           </tr>
         </thead>
         <tbody>
-          <tr v-for="{ what, left, right, to } in figures.ties" :key="what">
+          <tr v-for="{ what, left, right, to } in ties" :key="what">
             <td>
               <router-link class="word" :to="`${to}?from=${asked.from}&to=${asked.to}`">{{
                 what
