@@ -86,6 +86,7 @@ describe('days as a shop writes them', () => {
     for (const locale of LOCALES) expect(formatDay('2026-03-02', locale)).toContain('2026');
     writeFiguresAs('de-DE');
     expect(formatDay('2026-12-31')).toBe('31.12.2026');
+    expect(['', '2026-02-3', 'soon'].map((none) => formatDay(none))).toEqual(['', '2026-02-3', 'soon']);
   });
 });
 

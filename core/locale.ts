@@ -109,14 +109,16 @@ export const formatCount = (count: number): string => plainSpaces(count.toLocale
 
 const dayFormats = new Map<string, Intl.DateTimeFormat>();
 
-/** A day of the calendar as it is written where the shop is. @param day `YYYY-MM-DD` */
+/** A day of the calendar as it is written where the shop is. @param day `YYYY-MM-DD`; what is none stays as it is */
 export function formatDay(day: string, locale = shopLocale): string {
+  const at = Date.parse(`${day}T00:00:00Z`);
+  if (Number.isNaN(at)) return day;
   let format = dayFormats.get(locale);
   if (!format) {
     format = new Intl.DateTimeFormat(locale, { calendar: 'gregory', dateStyle: 'medium', timeZone: 'UTC' });
     dayFormats.set(locale, format);
   }
-  return plainSpaces(format.format(new Date(`${day}T00:00:00Z`)));
+  return plainSpaces(format.format(at));
 }
 
 /** How a day is typed where the shop is, e.g. `dd.mm.yyyy`: the order of the locale, with one of the signs `. / -`. */
