@@ -35,7 +35,8 @@ const written = useWritten();
 const { asked, also, query, said, complete } = useAskedDays('month', 'weekdays', { by: 'categories' });
 const by = computed((): ReportName => BY.find((name) => name === also.by) ?? 'categories');
 const asTable = ref(false);
-void figures.loadChoices();
+// What the page itself asks for says what is wrong.
+figures.loadChoices().catch(() => {});
 watchDebounced(
   () => query.value,
   async () => {

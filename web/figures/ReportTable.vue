@@ -49,7 +49,8 @@ const chosen = computed({
 });
 const page = ref(0);
 const answer = computed(() => (figures.report?.name === name ? figures.report : null));
-void figures.loadChoices();
+// What the page itself asks for says what is wrong.
+figures.loadChoices().catch(() => {});
 const { busy, load } = useAskedList(
   () => query.value,
   page,

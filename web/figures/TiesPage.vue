@@ -25,7 +25,8 @@ const through = computed(() => figures.checked !== null && figures.checked.done 
 
 const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.failed(problemWords(error)));
 
-void figures.loadChoices();
+// What the page itself asks for says what is wrong.
+figures.loadChoices().catch(() => {});
 watchDebounced(
   query,
   async () => {

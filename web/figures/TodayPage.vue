@@ -30,7 +30,8 @@ const place = ref(Number(route.query.place) || 0);
 const asTable = ref(false);
 const load = () =>
   figures.loadToday(place.value).catch((error: unknown) => notices.failed(problemWords(error)));
-void figures.loadChoices();
+// What the page itself asks for says what is wrong.
+figures.loadChoices().catch(() => {});
 watchImmediate(place, (now) => {
   void router.replace({ query: now ? { place: now } : {} });
   void load();

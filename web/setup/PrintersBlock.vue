@@ -13,7 +13,7 @@ async function load(): Promise<void> {
   await setup.loadPrinters();
   chosen.value ??= setup.printers[0]?.tillId ?? null;
 }
-void load();
+load().catch(() => {});
 onUnmounted(lookAgain(['printer-changed', 'printed', 'connected'], load));
 
 const wordsOf = ({ setup: { kind, host, port }, trouble, waiting }: TillPrinter) => {

@@ -34,7 +34,7 @@ const sending = ref<Sending>({ partnerId: 0, day: '', part: '' });
 const price = computed(() => parseMoney(form.price, till.digits));
 const busy = ref(false);
 const customer = computed(() => basket.basket.customer);
-void relays.load();
+void attempt(relays.load(), '');
 
 // Whoever delivers there on the first day that they can is most likely; what was chosen stays where it can.
 watch([() => form.postcode, price, () => relays.partners], () => {

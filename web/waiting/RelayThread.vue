@@ -31,7 +31,7 @@ const again = computed(
 );
 /** What the partner said who was asked last, where they have refused it. */
 const refusal = computed(() => last.value?.messages.findLast(({ kind }) => kind === 'refused'));
-void relays.load();
+void attempt(relays.load(), '');
 watch(
   [() => view.id, () => last.value?.id, () => relays.partners],
   () => {
