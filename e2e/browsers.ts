@@ -69,5 +69,7 @@ export async function giveBack(browser: chrome.Driver, place: string, own: boole
   for (const { origin } of places.map((one) => new URL(one)))
     await browser.sendDevToolsCommand('Storage.clearDataForOrigin', { origin, storageTypes: 'all' });
   await browser.sendDevToolsCommand('Network.clearBrowserCookies', {});
+  // What pages said so far is not held against the next ones.
+  await browser.manage().logs().get('browser');
   (kept.idleBrowsers ??= []).push(browser);
 }
