@@ -4,8 +4,8 @@ const { done, of = 0 } = defineProps<{ done: number; of?: number; label: string 
 </script>
 
 <template>
-  <div class="progress" role="status">
-    <b class="num"><slot /></b>
+  <div class="progress">
+    <b><slot /></b>
     <v-progress-linear
       :model-value="of > 0 ? (done / of) * 100 : 0"
       :indeterminate="of === 0"
