@@ -1,3 +1,4 @@
+import { DAY_MS } from '../core/day.ts';
 import { pointWorth } from '../core/people/loyalty.ts';
 import { balanced } from '../core/books/entries.ts';
 import type { Role } from '../core/staff/rights.ts';
@@ -39,8 +40,6 @@ import { layShelves } from './shelves.ts';
 import { broughtQuantities, deliveriesInPast, layDeliveries, layOpenOrder, laySuppliers } from './supply.ts';
 
 export { DEMO_CHANNEL_KEY, DEMO_WEB_ORDERS } from './data/channels.ts';
-
-const DAY_MS = 86_400_000;
 
 const STAFF: readonly { name: string; role: Role; pin: string }[] = [
   { name: 'Noor A.', role: 'cashier', pin: '1357' },

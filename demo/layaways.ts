@@ -4,7 +4,7 @@ import { sum } from '../core/money.ts';
 import { layawayPlan, leastDeposit } from '../core/promises/plan.ts';
 import { promiseNumber } from '../core/promises/promiseNumber.ts';
 import { wordsOf } from '../core/words.ts';
-import { daysAfter } from '../server/clock.ts';
+import { dayLater } from '../core/day.ts';
 import type { Writer } from '../server/db/database.ts';
 import * as goods from '../server/promises/goodsStore.ts';
 import * as store from '../server/promises/store.ts';
@@ -33,7 +33,7 @@ export async function layawaysInPast(
   const laid: Laid[] = [];
 
   for (const [place, wanted] of LAYAWAYS.entries()) {
-    const begin = daysAfter(dayOf(last), 0 - wanted.daysAgo);
+    const begin = dayLater(dayOf(last), { days: 0 - wanted.daysAgo });
     const shift = mine.find((one) => dayOf(one) >= begin);
     const customer = CUSTOMERS.findIndex(({ name }) => name === wanted.customer);
     if (!shift || customer < 0) continue;
@@ -46,7 +46,9 @@ export async function layawaysInPast(
       deposit: leastDeposit(total, setup.rules.leastDeposit),
       parts: wanted.parts,
       interval: wanted.interval,
-      firstDay: daysAfter(day, wanted.interval === 'week' ? 7 : wanted.interval === 'fortnight' ? 14 : 30),
+      firstDay: dayLater(day, {
+        days: wanted.interval === 'week' ? 7 : wanted.interval === 'fortnight' ? 14 : 30,
+      }),
       fee: wanted.fee ?? 0,
     };
     const plan = layawayPlan(total, terms, day);
@@ -66,11 +68,11 @@ export async function layawaysInPast(
       till.ring(on, 40 + place + minutes, customer, extra);
     const onOrAfter = (wantedDay: string) => mine.find((one) => dayOf(one) >= wantedDay);
     plan.slice(0, wanted.paid).forEach((part, nth) => {
-      const on = nth === 0 ? shift : onOrAfter(daysAfter(part.day, -1));
+      const on = nth === 0 ? shift : onOrAfter(dayLater(part.day, { days: -1 }));
       if (on) ring(on, 2, [moneyLine(atTill, 'deposit', part.amount, ids)]);
     });
     const held = sum(plan.slice(0, wanted.paid).map(({ amount }) => amount));
-    const ending = onOrAfter(daysAfter(plan[Math.max(0, wanted.paid - 1)]?.day ?? day, 2));
+    const ending = onOrAfter(dayLater(plan[Math.max(0, wanted.paid - 1)]?.day ?? day, { days: 2 }));
     let arrived: Date | null = null;
     let told: Date | null = null;
     let cancelled: Date | null = null;

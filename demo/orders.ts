@@ -8,7 +8,7 @@ import { promiseNumber } from '../core/promises/promiseNumber.ts';
 import { shipFee, weightOf } from '../core/promises/shipping.ts';
 import { ONE } from '../core/quantity.ts';
 import { wordsOf } from '../core/words.ts';
-import { daysAfter } from '../server/clock.ts';
+import { dayLater } from '../core/day.ts';
 import type { Writer } from '../server/db/database.ts';
 import * as orders from '../server/promises/orderStore.ts';
 import * as store from '../server/promises/store.ts';
@@ -37,12 +37,12 @@ export async function ordersInPast(
   const { shifts, mine, dayOf, ids } = till;
   const last = mine.at(-1);
   if (!last) return { shifts, laid: [] };
-  const today = daysAfter(dayOf(last), 1);
+  const today = dayLater(dayOf(last), { days: 1 });
   const placeOf = (at: number): number => house.places[at] ?? 0;
   const laid: Laid[] = [];
 
   for (const [place, wanted] of ORDERS.entries()) {
-    const begin = daysAfter(dayOf(last), 0 - wanted.daysAgo);
+    const begin = dayLater(dayOf(last), { days: 0 - wanted.daysAgo });
     const from = mine.findIndex((one) => dayOf(one) >= begin);
     const shift = mine[from];
     const customer = CUSTOMERS.findIndex(({ name }) => name === wanted.customer);
@@ -168,7 +168,7 @@ function handoverOf(
   }: { today: string; placeId: number; weight: number; zone: ReturnType<typeof shipFee> | null },
 ): orders.NewHandover {
   return {
-    collect: ship ? null : { placeId, day: daysAfter(today, collectIn ?? 0), time, collector },
+    collect: ship ? null : { placeId, day: dayLater(today, { days: collectIn ?? 0 }), time, collector },
     ship: ship
       ? { ...ship, phone: '', weight, zone: zone && typeof zone !== 'string' ? zone.zone : '' }
       : null,

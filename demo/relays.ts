@@ -2,7 +2,7 @@ import { DateTime } from 'luxon';
 import { moneyLine } from '../core/counter/promiseBasket.ts';
 import { ratesOn } from '../core/pricing/taxRates.ts';
 import { promiseNumber } from '../core/promises/promiseNumber.ts';
-import { daysAfter } from '../server/clock.ts';
+import { dayLater } from '../core/day.ts';
 import type { Writer } from '../server/db/database.ts';
 import { newRelay } from '../server/promises/newRelay.ts';
 import { moneyItem } from '../server/promises/orderStore.ts';
@@ -79,13 +79,13 @@ export async function passOn(sql: Writer, { laid }: PastPromises, at: Date): Pro
     await layRelay(sql, wanted, {
       promiseId: made.id,
       partnerId: partner.id,
-      day: daysAfter(today, wanted.dayIn),
+      day: dayLater(today, { days: wanted.dayIn }),
       staffId: made.staffId,
       at: made.at,
     });
   }
   if (laid.length === 0) return;
-  await takePartnerOrder(sql, { ...PASSED_ON, day: daysAfter(today, PASSED_ON_DAYS) }, at);
+  await takePartnerOrder(sql, { ...PASSED_ON, day: dayLater(today, { days: PASSED_ON_DAYS }) }, at);
   const staffId = laid[0]?.made.staffId ?? null;
   for (const alert of await relayStore.openAlerts(sql))
     if (staffId !== null) await relayStore.closeAlert(sql, alert.id, { opened: false, staffId, at });

@@ -1,3 +1,4 @@
+import { DAY_MS } from '../core/day.ts';
 import { ONE } from '../core/quantity.ts';
 import { supplierSchema } from '../contract/supply.ts';
 import type { Writer } from '../server/db/database.ts';
@@ -9,7 +10,6 @@ import { SUPPLIERS } from './data/suppliers.ts';
 import type { DemoItem } from './goods.ts';
 import type { PastShift } from './history.ts';
 
-const DAY_MS = 86_400_000;
 /** A delivery brings what is sold in so many days after it. */
 const PERIOD = 14;
 /** What was there when the shop began lasted so long. */

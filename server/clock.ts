@@ -42,11 +42,6 @@ export function saleDay(at: Date, { timezone, dayEnds }: { timezone: string; day
   return dayOfSale(there.toISODate() ?? '', there.hour, dayEnds);
 }
 
-/** The day so many days after another, `YYYY-MM-DD`. */
-export function daysAfter(day: string, days: number): string {
-  return DateTime.fromISO(day).plus({ days }).toISODate() ?? '';
-}
-
 /** When the shop's next day begins. */
 export const nextDay = (at: Date, timezone: string): Date =>
   DateTime.fromJSDate(at, { zone: timezone }).plus({ days: 1 }).startOf('day').toJSDate();

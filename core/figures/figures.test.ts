@@ -1,3 +1,4 @@
+import { weekdayOf } from '../day.ts';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { oddAmong, quantileOf, usualOf } from './likeDays.ts';
@@ -11,7 +12,6 @@ import {
   likeDays,
   nthHour,
   PERIODS,
-  weekdayOf,
   type Comparison,
 } from './period.ts';
 import { changeOf, columnsFor, REPORT_NAMES, reportOf, valueOf } from './reports.ts';

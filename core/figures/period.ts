@@ -1,3 +1,5 @@
+import { dayLater, daysBetween, monthOf, weekdayOf } from '../day.ts';
+
 /** Days of the shop, `YYYY-MM-DD`, both included. */
 export interface Period {
   from: string;
@@ -16,30 +18,19 @@ export type Comparison = keyof typeof COMPARISONS;
 /** The most days that one question may be about: each of them is written down for a trend. */
 export const MOST_DAYS = 4000;
 
-/** The day so many days, or months, later; a month that is too short ends at its last day. */
-function later(day: string, by: { days?: number; months?: number }): string {
-  const [year = 0, month = 1, date = 1] = day.split('-').map(Number);
-  const last = new Date(Date.UTC(year, month + (by.months ?? 0), 0)).getUTCDate();
-  const at = Date.UTC(year, month - 1 + (by.months ?? 0), Math.min(date, last) + (by.days ?? 0));
-  return new Date(at).toISOString().slice(0, 10);
-}
-
 /** The shop's day at an hour of a calendar day: until it ends, so many hours after midnight, it is the one before. */
 export const dayOfSale = (day: string, hour: number, dayEnds: number): string =>
-  hour < dayEnds ? later(day, { days: -1 }) : day;
+  hour < dayEnds ? dayLater(day, { days: -1 }) : day;
 
 /** Which of the hours of the shop's day it is, from 0: after midnight come those until the day ends. */
 export const nthHour = (hour: number, dayEnds: number): number => (hour - dayEnds + 24) % 24;
 
-/** The weekday of a day, Monday as 0. */
-export const weekdayOf = (day: string): number => (new Date(`${day}T00:00Z`).getUTCDay() + 6) % 7;
-
 /** How many days a period has. */
-export const daysOf = ({ from, to }: Period): number => (Date.parse(to) - Date.parse(from)) / 86_400_000 + 1;
+export const daysOf = ({ from, to }: Period): number => daysBetween(from, to) + 1;
 
 /** Each day of a period, the earliest first. */
 export const eachDay = (period: Period): string[] =>
-  Array.from({ length: Math.max(0, daysOf(period)) }, (_, at) => later(period.from, { days: at }));
+  Array.from({ length: Math.max(0, daysOf(period)) }, (_, at) => dayLater(period.from, { days: at }));
 
 /**
  * A period in pieces of so many sales at most, or of one day.
@@ -55,7 +46,7 @@ export function inPieces(
   let together = 0;
   for (const { day, count } of sales) {
     if (together + count > most && day > from) {
-      pieces.push({ from, to: later(day, { days: -1 }) });
+      pieces.push({ from, to: dayLater(day, { days: -1 }) });
       [from, together] = [day, 0];
     }
     together += count;
@@ -73,22 +64,21 @@ export function comparedWith(period: Period, how: Comparison): Period | null {
     weekdays: { days: -7 * Math.ceil(days / 7) },
     year: { months: -12 },
   }[how];
-  return by && { from: later(period.from, by), to: later(period.to, by) };
+  return by && { from: dayLater(period.from, by), to: dayLater(period.to, by) };
 }
 
 /** So many of the same weekday before a day, the nearest first. */
 export const likeDays = (day: string, many: number): string[] =>
-  Array.from({ length: many }, (_, at) => later(day, { days: -7 * (at + 1) }));
+  Array.from({ length: many }, (_, at) => dayLater(day, { days: -7 * (at + 1) }));
 
-const monthOf = (day: string): string => `${day.slice(0, 8)}01`;
 /** The days from the first of a month until the last of the month so many months later. */
 const months = (first: string, many: number): Period => ({
   from: first,
-  to: later(later(first, { months: many }), { days: -1 }),
+  to: dayLater(dayLater(first, { months: many }), { days: -1 }),
 });
-const mondayOf = (day: string): string => later(day, { days: -weekdayOf(day) });
+const mondayOf = (day: string): string => dayLater(day, { days: -weekdayOf(day) });
 const quarterOf = (day: string): string =>
-  later(monthOf(day), { months: -((Number(day.slice(5, 7)) - 1) % 3) });
+  dayLater(monthOf(day), { months: -((Number(day.slice(5, 7)) - 1) % 3) });
 
 /** Periods that are asked for by a word, as of a day. */
 export const PERIODS = {
@@ -101,22 +91,22 @@ export const PERIODS = {
   'last-week': {
     words: 'Last week',
     of: (day: string): Period => ({
-      from: later(mondayOf(day), { days: -7 }),
-      to: later(mondayOf(day), { days: -1 }),
+      from: dayLater(mondayOf(day), { days: -7 }),
+      to: dayLater(mondayOf(day), { days: -1 }),
     }),
   },
   month: { words: 'This month', of: (day: string): Period => ({ from: monthOf(day), to: day }) },
   'last-month': {
     words: 'Last month',
-    of: (day: string): Period => months(later(monthOf(day), { months: -1 }), 1),
+    of: (day: string): Period => months(dayLater(monthOf(day), { months: -1 }), 1),
   },
   'last-quarter': {
     words: 'Last quarter',
-    of: (day: string): Period => months(later(quarterOf(day), { months: -3 }), 3),
+    of: (day: string): Period => months(dayLater(quarterOf(day), { months: -3 }), 3),
   },
   'twelve-weeks': {
     words: 'Twelve weeks',
-    of: (day: string): Period => ({ from: later(day, { days: -83 }), to: day }),
+    of: (day: string): Period => ({ from: dayLater(day, { days: -83 }), to: day }),
   },
   year: { words: 'This year', of: (day: string): Period => ({ from: `${day.slice(0, 4)}-01-01`, to: day }) },
 } as const;

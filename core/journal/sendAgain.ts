@@ -1,7 +1,9 @@
+import { DAY_MS } from '../day.ts';
+
 const FIRST_WAIT_MS = 30_000;
 const LONGEST_WAIT_MS = 3_600_000;
 /** RFC 5321, 4.5.4.1: a sender gives up after four to five days. */
-const GIVE_UP_MS = 4 * 86_400_000;
+const GIVE_UP_MS = 4 * DAY_MS;
 
 /**
  * When a message that could not be sent is tried again: after half a minute, then twice as long each time, up to an

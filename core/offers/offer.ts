@@ -1,3 +1,4 @@
+import { dayLater, weekdayOf } from '../day.ts';
 import type { Money } from '../money.ts';
 import type { Rate } from '../rate.ts';
 import type { PointsOff } from './pointsOff.ts';
@@ -110,18 +111,6 @@ export function groupsOf(rule: OfferRule): readonly OfferGroup[] {
 /** Whether baskets of different customers compete for its uses: these are held while a basket is paid. */
 export const sharesUses = ({ limits, needs }: Offer): boolean => limits.total !== null || needs === 'code';
 
-/** Monday is 1. @param day `YYYY-MM-DD` */
-export function weekdayOf(day: string): number {
-  return new Date(`${day}T00:00:00Z`).getUTCDay() || 7;
-}
-
-/** @param day `YYYY-MM-DD` */
-function dayBefore(day: string): string {
-  const date = new Date(`${day}T00:00:00Z`);
-  date.setUTCDate(date.getUTCDate() - 1);
-  return date.toISOString().slice(0, 10);
-}
-
 /** What keeps an offer from applying now and here, whatever is in the basket. */
 export type Hindrance = 'day' | 'hours' | 'place' | 'customer' | 'group' | 'code' | 'points' | 'used-up';
 
@@ -134,9 +123,9 @@ export function openness(
   const { time } = situation;
   const late = hours !== null && hours.to < hours.from && time < hours.to;
   // After midnight it is still the evening that began the day before.
-  const day = late ? dayBefore(situation.day) : situation.day;
+  const day = late ? dayLater(situation.day, { days: -1 }) : situation.day;
   if ((from && day < from) || (to && day > to)) return { hindrance: 'day' };
-  if (weekdays.length > 0 && !weekdays.includes(weekdayOf(day))) return { hindrance: 'day' };
+  if (weekdays.length > 0 && !weekdays.includes(weekdayOf(day) + 1)) return { hindrance: 'day' };
   if (hours && !late && (time < hours.from || (time >= hours.to && hours.from < hours.to)))
     return { hindrance: 'hours' };
   if (placeIds.length > 0 && !placeIds.includes(situation.placeId)) return { hindrance: 'place' };

@@ -1,6 +1,5 @@
+import { daysBetween } from '../day.ts';
 import { sum, type Money } from '../money.ts';
-
-const DAY_MS = 86_400_000;
 
 /** How long what is owed is overdue, as lists and statements part it. */
 export const AGES = {
@@ -24,8 +23,7 @@ export interface OpenItem {
 }
 
 /** How many days something is overdue on a day; below one where it is not. @param dueOn, today calendar days */
-export const daysOverdue = (dueOn: string, today: string): number =>
-  (Date.parse(today) - Date.parse(dueOn)) / DAY_MS;
+export const daysOverdue = (dueOn: string, today: string): number => daysBetween(dueOn, today);
 
 /** How old what is overdue by so many days is. */
 export function ageOf(days: number): Age {

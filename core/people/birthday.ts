@@ -1,4 +1,4 @@
-const DAY_MS = 86_400_000;
+import { DAY_MS } from '../day.ts';
 
 /**
  * In how many days a birthday is, from 0 (today) to 365. Who was born on 29 February has it on 1 March in other years.

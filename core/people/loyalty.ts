@@ -1,3 +1,4 @@
+import { dayLater, daysBetween } from '../day.ts';
 import type { Money } from '../money.ts';
 import type { PointsRate } from '../offers/pointsOff.ts';
 import type { Rate } from '../rate.ts';
@@ -56,10 +57,6 @@ export interface JoinedSale {
   goods: boolean;
 }
 
-const DAY_MS = 86_400_000;
-const daysBetween = (from: string, to: string): number =>
-  Math.round((Date.parse(`${to}T00:00:00Z`) - Date.parse(`${from}T00:00:00Z`)) / DAY_MS);
-
 /**
  * Why the points of a sale cannot be given to somebody afterwards; `null` where they can. @param customerId anybody,
  * where it is `null`
@@ -93,9 +90,7 @@ export const SOON_DAYS = 60;
 
 /** What of some points ends soon. @param today `2026-03-02`, as the days of the lots */
 export function endingSoon(lots: readonly Ending[], today: string): Ending | null {
-  const until = new Date(Date.parse(`${today}T00:00:00Z`) + SOON_DAYS * 86_400_000)
-    .toISOString()
-    .slice(0, 10);
+  const until = dayLater(today, { days: SOON_DAYS });
   const [first] = lots
     .filter(({ day }) => day >= today && day <= until)
     .toSorted((a, b) => (a.day < b.day ? -1 : 1));

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sum } from '../money.ts';
-import { lastMonth, statementOf, type StatementItem } from './statement.ts';
+import { statementOf, type StatementItem } from './statement.ts';
 
 const item = (over: Partial<StatementItem>): StatementItem => ({
   id: 1,
@@ -63,11 +63,5 @@ describe('a statement', () => {
         expect(after).toBe(sum(items.filter((one) => one.day <= FEBRUARY.to).map(({ amount }) => amount)));
       }),
     );
-  });
-
-  it('is of the month before, most often', () => {
-    expect(lastMonth('2026-03-02')).toEqual(FEBRUARY);
-    expect(lastMonth('2026-01-15')).toEqual({ from: '2025-12-01', to: '2025-12-31' });
-    expect(lastMonth('2024-03-31')).toEqual({ from: '2024-02-01', to: '2024-02-29' });
   });
 });

@@ -63,10 +63,3 @@ export function statementOf(
     })),
   };
 }
-
-/** The month before the one of a day, first and last day. @param today `YYYY-MM-DD` */
-export function lastMonth(today: string): { from: string; to: string } {
-  const [year = 0, month = 1] = today.split('-').map(Number);
-  const day = (at: number) => new Date(at).toISOString().slice(0, 10);
-  return { from: day(Date.UTC(year, month - 2, 1)), to: day(Date.UTC(year, month - 1, 0)) };
-}

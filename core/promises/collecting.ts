@@ -1,3 +1,4 @@
+import { DAY_MS, weekdayOf } from '../day.ts';
 import { WEEKDAYS, formatDay } from '../locale.ts';
 
 /** When a place is open on a day of the week, `HH:MM`; nothing where it is closed. */
@@ -28,7 +29,6 @@ export const MOST_DAYS_AHEAD = 90;
 /** Times are offered in steps of so many minutes. */
 const STEP_MINUTES = 30;
 const MINUTE_MS = 60_000;
-const DAY_MS = 86_400_000;
 
 /** What a clock on the wall shows, as milliseconds; only differences of them mean anything. */
 const wall = ({ day, time }: CollectTime): number => Date.parse(`${day}T${time}:00Z`);
@@ -36,7 +36,6 @@ const onWall = (at: number): CollectTime => {
   const text = new Date(at).toISOString();
   return { day: text.slice(0, 10), time: text.slice(11, 16) };
 };
-const weekdayOf = (day: string): number => (new Date(`${day}T00:00:00Z`).getUTCDay() + 6) % 7;
 const hoursOn = (hours: WeekHours, day: string): OpenHours => hours[weekdayOf(day)] ?? null;
 const soonest = ({ now, leadMinutes }: CollectFacts): number => wall(now) + leadMinutes * MINUTE_MS;
 

@@ -1,3 +1,4 @@
+import { dayLater, daysBetween } from '../day.ts';
 import { multiplyDivide, sum, type Money } from '../money.ts';
 import { splitEvenly } from '../payment/tender.ts';
 import type { Rate } from '../rate.ts';
@@ -54,14 +55,10 @@ export const leastDeposit = (total: Money, rate: Rate): Money =>
  * @param day `YYYY-MM-DD`
  */
 export function dayAfter(day: string, interval: Interval, times = 1): string {
-  const at = new Date(`${day}T00:00:00Z`);
-  if (interval !== 'month') {
-    at.setUTCDate(at.getUTCDate() + times * (interval === 'week' ? 7 : 14));
-    return at.toISOString().slice(0, 10);
-  }
-  const [year, month] = [at.getUTCFullYear(), at.getUTCMonth() + times];
-  const last = new Date(Date.UTC(year, month + 1, 0)).getUTCDate();
-  return new Date(Date.UTC(year, month, Math.min(at.getUTCDate(), last))).toISOString().slice(0, 10);
+  return dayLater(
+    day,
+    interval === 'month' ? { months: times } : { days: times * (interval === 'week' ? 7 : 14) },
+  );
 }
 
 /**
@@ -88,8 +85,6 @@ export interface PlanStanding {
   overdueDays: number;
 }
 
-const DAY_MS = 86_400_000;
-
 /**
  * @param paid all deposits so far
  * @param today `YYYY-MM-DD`
@@ -113,8 +108,7 @@ export function planStanding(
 }
 
 /** Since how many days a day is over. @param day, today `YYYY-MM-DD` */
-export const daysLate = (day: string, today: string): number =>
-  Math.max(0, Math.round((Date.parse(today) - Date.parse(day)) / DAY_MS));
+export const daysLate = (day: string, today: string): number => Math.max(0, daysBetween(day, today));
 
 /** What is wrong with terms, by field; empty where a layaway can be made by them. */
 export function termsProblems(

@@ -1,3 +1,4 @@
+import { dayLater, daysBetween, weekdayOf } from '../day.ts';
 import { multiplyDivide, type Money } from '../money.ts';
 import type { Rate } from '../rate.ts';
 import { WEEKDAYS } from '../locale.ts';
@@ -47,9 +48,6 @@ export interface Partner {
 
 /** How far ahead something is passed on, in days. */
 export const MOST_DAYS = 60;
-const DAY_MS = 86_400_000;
-const utc = (day: string): number => Date.parse(`${day}T00:00:00Z`);
-const weekdayOf = (day: string): number => (new Date(utc(day)).getUTCDay() + 6) % 7;
 
 /** Why a partner does not deliver on a day; `null` where it does. @param now what the partner's clock shows */
 export function relayDayProblem(
@@ -58,9 +56,10 @@ export function relayDayProblem(
   now: CollectTime,
 ): string | null {
   if (!active) return `${name} takes no orders now.`;
-  if (Number.isNaN(utc(day))) return 'On which day?';
-  if (day < now.day) return 'That day is over.';
-  if (utc(day) > utc(now.day) + MOST_DAYS * DAY_MS) return `At most ${MOST_DAYS} days ahead.`;
+  const ahead = daysBetween(now.day, day);
+  if (Number.isNaN(ahead)) return 'On which day?';
+  if (ahead < 0) return 'That day is over.';
+  if (ahead > MOST_DAYS) return `At most ${MOST_DAYS} days ahead.`;
   const cutOff = cutOffs[weekdayOf(day)] ?? null;
   if (cutOff === null) return `${name} delivers nothing on ${WEEKDAYS[weekdayOf(day)] ?? 'that day'}s.`;
   return day === now.day && now.time > cutOff
@@ -74,7 +73,7 @@ export function firstRelayDay(
   now: CollectTime,
 ): string | null {
   for (let ahead = 0; ahead <= MOST_DAYS; ahead++) {
-    const day = new Date(utc(now.day) + ahead * DAY_MS).toISOString().slice(0, 10);
+    const day = dayLater(now.day, { days: ahead });
     if (relayDayProblem(partner, day, now) === null) return day;
   }
   return null;

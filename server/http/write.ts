@@ -1,3 +1,4 @@
+import { DAY_MS } from '../../core/day.ts';
 import { createHash } from 'node:crypto';
 import type { Request, RequestHandler } from 'express';
 import { mixed, string, ValidationError, type AnySchema, type InferType } from '../../contract/yup.ts';
@@ -125,7 +126,7 @@ export async function forgetOldAnswers({
   database,
   clock,
 }: Pick<House, 'database' | 'clock'>): Promise<void> {
-  const before = new Date(clock.now().getTime() - KEPT_DAYS * 86_400_000);
+  const before = new Date(clock.now().getTime() - KEPT_DAYS * DAY_MS);
   await database.ask((sql) => dropAnswers(sql, before));
 }
 

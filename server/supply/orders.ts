@@ -1,8 +1,9 @@
+import { DAY_MS, dayLater } from '../../core/day.ts';
 import type { LookUp } from '../../contract/goods.ts';
 import type { ChangedOrder, OrderPage, OrdersPage, OrderableItem } from '../../contract/supply.ts';
 import { orderNumber } from '../../core/supply/purchaseOrder.ts';
 import { suggest } from '../../core/supply/suggest.ts';
-import { businessDate, daysAfter } from '../clock.ts';
+import { businessDate } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
 import { addMessage } from '../outbox/store.ts';
@@ -49,7 +50,7 @@ export async function beginOrder(
   if (!(await listPlaces(sql)).some(({ id }) => id === wanted.placeId))
     throw fieldProblem('placeId', 'For where?');
   const { timezone } = await readShop(sql);
-  const expectedOn = daysAfter(businessDate(by.at, timezone), supplier.record.leadDays);
+  const expectedOn = dayLater(businessDate(by.at, timezone), { days: supplier.record.leadDays });
   const id = await store.addOrder(sql, { ...wanted, expectedOn }, by);
   const lines = wanted.suggested ? await suggestedLines(sql, wanted, by.at) : [];
   await store.putOrder(sql, id, { expectedOn, words: '', lines });
@@ -61,7 +62,7 @@ async function suggestedLines(
   { supplierId, placeId, cover }: { supplierId: number; placeId: number; cover: number },
   at: Date,
 ): Promise<ChangedOrder['lines']> {
-  const since = new Date(at.getTime() - DAYS_LOOKED_AT * 86_400_000);
+  const since = new Date(at.getTime() - DAYS_LOOKED_AT * DAY_MS);
   const facts = await store.suggestible(sql, supplierId, placeId, { since, now: at });
   return facts.flatMap((item) => {
     const found = suggest(item, cover);

@@ -2,13 +2,14 @@ import { formatDay } from '../../core/locale.ts';
 import type { DeliveryPage, WantedSupplierReturn } from '../../contract/supply.ts';
 import { decimalsProblem, formatQuantity, ONE } from '../../core/quantity.ts';
 import { canGoBack, deliveryNumber, supplierReturnNumber } from '../../core/supply/purchaseOrder.ts';
+import { businessDate } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { availableLevels, changeLevels, takeGoods, takeOfLayer } from '../goods/layerStore.ts';
 import { putSerials, serialsAt } from '../goods/stockStore.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { openEvent, postCosts } from '../books/store.ts';
-import { tablePdf } from '../pdf.ts';
-import { readShop } from '../shop/store.ts';
+import { tablePdf, type PdfTable } from '../pdf.ts';
+import { readShop, type ShopRow } from '../shop/store.ts';
 import { findDelivery, holdDelivery } from './deliveryStore.ts';
 import { noDelivery } from './deliveries.ts';
 import { addReturn, deliveryOfReturn } from './supplierReturnStore.ts';
@@ -110,13 +111,21 @@ export async function supplierReturnPdf(sql: Reader, id: number): Promise<Buffer
   const delivery = await findDelivery(sql, (await deliveryOfReturn(sql, id)) ?? 0);
   const made = delivery?.returns.find((one) => one.id === id);
   if (!delivery || !made) throw new Problem('no-delivery', 'Nothing was sent back then.');
-  const shop = await readShop(sql);
-  return tablePdf({
+  return tablePdf(supplierReturnSheet(delivery, made, await readShop(sql)));
+}
+
+/** What stands on that sheet. */
+export function supplierReturnSheet(
+  delivery: Pick<DeliveryPage, 'number' | 'place' | 'supplier' | 'deliveryNote'>,
+  made: DeliveryPage['returns'][number],
+  shop: Pick<ShopRow, 'name' | 'timezone' | 'receiptLocale'>,
+): PdfTable {
+  return {
     title: `Goods back ${supplierReturnNumber(made.number)}`,
     subtitle: [
       `From ${shop.name}, ${delivery.place}`,
       `to ${delivery.supplier}`,
-      formatDay(made.at.slice(0, 10), shop.receiptLocale),
+      formatDay(businessDate(new Date(made.at), shop.timezone), shop.receiptLocale),
       `of delivery ${deliveryNumber(delivery.number)}`,
       delivery.deliveryNote ? `your delivery note ${delivery.deliveryNote}` : '',
       made.words,
@@ -130,5 +139,5 @@ export async function supplierReturnPdf(sql: Reader, id: number): Promise<Buffer
       `${formatQuantity(quantity)}${unit === 'each' ? '' : ` ${unit}`}`,
     ]),
     locale: shop.receiptLocale,
-  });
+  };
 }

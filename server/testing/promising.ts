@@ -12,7 +12,7 @@ import { priceBasket, type PricedBasket } from '../../core/pricing/price.ts';
 import { ratesOn } from '../../core/pricing/taxRates.ts';
 import type { OrderPay } from '../../core/promises/order.ts';
 import type { LineWay } from '../../core/promises/orderLines.ts';
-import { daysAfter } from '../clock.ts';
+import { dayLater } from '../../core/day.ts';
 import { one } from '../db/database.ts';
 import { taxRates } from '../shop/store.ts';
 import type { MadePromise } from '../waiting/promising.ts';
@@ -185,7 +185,7 @@ export async function placeOrder(
   const collects = lines.some(({ way }) => way === 'collect');
   const terms: OrderWanted = {
     lines,
-    collect: collects ? { placeId: here, day: daysAfter(TODAY, 1), time: '12:00', collector: '' } : null,
+    collect: collects ? { placeId: here, day: dayLater(TODAY, { days: 1 }), time: '12:00', collector: '' } : null,
     ship: null,
     fee: 0,
     deposit: 0,

@@ -1,9 +1,10 @@
+import { dayLater } from '../../core/day.ts';
 import { timingSafeEqual } from 'node:crypto';
 import { Router } from 'express';
 import ical from 'ical-generator';
 import { DateTime } from 'luxon';
 import { promiseNumber } from '../../core/promises/promiseNumber.ts';
-import { businessDate, daysAfter, instant } from '../clock.ts';
+import { businessDate, instant } from '../clock.ts';
 import type { Reader } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { notFound } from '../http/problem.ts';
@@ -21,7 +22,7 @@ export async function collectionCalendar(sql: Reader, now: Date): Promise<string
     name: `Collections, ${name}`,
     prodId: { company: 'mondrel', product: 'collections' },
   });
-  const from = daysAfter(businessDate(now, timezone), 0 - DAYS_BACK);
+  const from = dayLater(businessDate(now, timezone), { days: 0 - DAYS_BACK });
   for (const one of await collectionsFrom(sql, from)) {
     const start = DateTime.fromISO(`${one.day}T${one.time}`, { zone: timezone }).toUTC();
     calendar.createEvent({

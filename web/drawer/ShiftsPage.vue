@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayLater } from '../../core/day.ts';
 import DateField from '../look/DateField.vue';
 import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
@@ -9,24 +10,20 @@ import { formatRate } from '../../core/rate.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useJournalStore } from '../journal/journalStore.ts';
 import { problemWords } from '../net/problem.ts';
-import { houseNow } from '../shop/houseClock.ts';
-import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 import { historyQuery } from './historyQuery.ts';
 
 // The chart is large: loaded with the first history that is looked at.
 const VarianceChart = defineAsyncComponent(() => import('./VarianceChart.vue'));
-const DAY_MS = 86_400_000;
 const DAYS_BACK = 30;
 
 const drawer = useDrawerStore();
 const journal = useJournalStore();
 const till = useTillStore();
 const notices = useNoticeStore();
-const zone = till.facts?.shop.timezone ?? 'UTC';
 const choice = ref({
-  from: shopDay(new Date(houseNow().getTime() - DAYS_BACK * DAY_MS), zone),
+  from: dayLater(till.today(), { days: -DAYS_BACK }),
   to: '',
   tillId: null as number | null,
   staffId: null as number | null,

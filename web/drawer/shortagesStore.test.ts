@@ -12,13 +12,13 @@ const stores = vi.hoisted(() => ({
   session: { may: vi.fn(() => true), person: { name: 'Isolde' } },
   till: {
     facts: { shop: { timezone: 'UTC' } },
+    today: () => '2026-03-16',
     money: (amount: number) => (amount / 100).toFixed(2),
   },
 }));
 vi.mock('./drawerStore.ts', () => ({ useDrawerStore: () => stores.drawer }));
 vi.mock('../staff/sessionStore.ts', () => ({ useSessionStore: () => stores.session }));
 vi.mock('../shop/tillStore.ts', () => ({ useTillStore: () => stores.till }));
-vi.mock('../shop/houseClock.ts', () => ({ houseNow: () => new Date('2026-03-16T12:00:00Z') }));
 
 const shift = (id: number, variance: number, explained = 0) =>
   ({ id, till: 2, closedBy: 'Teo', variance, explained }) as ShiftRow;

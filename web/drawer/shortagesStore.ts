@@ -1,17 +1,15 @@
+import { dayLater } from '../../core/day.ts';
 import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
 import type { ShiftRow } from '../../contract/drawer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { lookAgain } from '../net/lookAgain.ts';
-import { houseNow } from '../shop/houseClock.ts';
-import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
 /** So many days are looked back. */
 const DAYS = 14;
-const DAY_MS = 86_400_000;
 
 /**
  * Shifts that were closed short and not explained since: who manages the shop sees them at once, whatever the amount.
@@ -31,7 +29,7 @@ export const useShortagesStore = defineStore('shortages', () => {
       newest = null;
       return;
     }
-    const from = shopDay(new Date(houseNow().getTime() - DAYS * DAY_MS), till.facts.shop.timezone);
+    const from = dayLater(till.today(), { days: -DAYS });
     const { rows: closed } = await drawer.history(new URLSearchParams({ from }).toString());
     const short = closed.filter(({ variance, explained }) => variance < explained);
     const since = newest;

@@ -1,3 +1,4 @@
+import { lastOfMonth } from '../../core/day.ts';
 import type { Period } from '../../core/figures/period.ts';
 import type { ReportName, RowKind } from '../../core/figures/reports.ts';
 
@@ -14,10 +15,9 @@ export function wayDown(
     case 'day':
       return journal({ from: key, to: key });
     case 'month': {
-      const last = new Date(Date.UTC(Number(key.slice(0, 4)), Number(key.slice(5)), 0))
-        .toISOString()
-        .slice(0, 10);
-      return journal({ from: `${key}-01` < from ? from : `${key}-01`, to: last > to ? to : last });
+      const first = `${key}-01`;
+      const last = lastOfMonth(first);
+      return journal({ from: first < from ? from : first, to: last > to ? to : last });
     }
     case 'till':
       return journal({ tillId: key });

@@ -10,8 +10,6 @@ import JournalTabs from '../journal/JournalTabs.vue';
 import FileField from '../look/FileField.vue';
 import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
-import { houseNow } from '../shop/houseClock.ts';
-import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useGiftCardsStore } from './giftCardsStore.ts';
@@ -45,7 +43,7 @@ watchDebounced(
 function stateWords(value: StoredValueView): string {
   const { state, dormant, expiresOn } = value;
   if (state !== 'active') return state;
-  if (isExpired(value, shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC'))) return 'expired';
+  if (isExpired(value, till.today())) return 'expired';
   if (dormant) return 'dormant';
   return expiresOn ? `until ${till.calendarDay(expiresOn)}` : 'active';
 }

@@ -1,8 +1,7 @@
 <script setup lang="ts">
+import { dayLater, monthOf } from '../../core/day.ts';
 import { computed } from 'vue';
 import MoneyChart from './MoneyChart.vue';
-import { houseNow } from '../shop/houseClock.ts';
-import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 /** Money by month, `2026-03`, over the last twelve. */
@@ -14,13 +13,8 @@ const { name, months } = defineProps<{
 const till = useTillStore();
 /** The last twelve months, `2026-03`, also those without any. */
 const all = computed(() => {
-  const [year = 0, month = 1] = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC')
-    .split('-')
-    .map(Number);
-  return Array.from({ length: 12 }, (_, at) => {
-    const first = new Date(Date.UTC(year, month - 12 + at, 1));
-    return first.toISOString().slice(0, 7);
-  });
+  const now = monthOf(till.today());
+  return Array.from({ length: 12 }, (_, at) => dayLater(now, { months: at - 11 }).slice(0, 7));
 });
 const series = computed(() => [
   {

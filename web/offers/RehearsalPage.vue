@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayLater } from '../../core/day.ts';
 import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../look/DateField.vue';
@@ -6,8 +7,6 @@ import type { OfferDraft, Rehearsal } from '../../contract/offers.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
-import { houseNow } from '../shop/houseClock.ts';
-import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useOffersStore } from './offersStore.ts';
 import ChipButton from '../look/ChipButton.vue';
@@ -16,7 +15,6 @@ import ProgressBar from '../look/ProgressBar.vue';
 // The chart is large and is loaded when there is something to draw.
 const RehearsalChart = defineAsyncComponent(() => import('./RehearsalChart.vue'));
 
-const DAY_MS = 86_400_000;
 const ASK_MS = 300;
 const WEEKS = [2, 4, 8, 12];
 
@@ -30,8 +28,7 @@ const result = shallowRef<Rehearsal | null>(null);
 const found = computed(() => result.value?.findings ?? null);
 const running = computed(() => result.value?.state === 'running');
 
-const dayBefore = (days: number) =>
-  shopDay(new Date(houseNow().getTime() - days * DAY_MS), till.facts?.shop.timezone ?? 'UTC');
+const dayBefore = (days: number) => dayLater(till.today(), { days: -days });
 const from = ref(dayBefore(28));
 const to = ref(dayBefore(1));
 

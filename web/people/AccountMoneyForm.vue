@@ -4,10 +4,8 @@ import type { AccountView } from '../../contract/accounts.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
-import { houseNow } from '../shop/houseClock.ts';
 import { formProblems } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
 
@@ -35,7 +33,7 @@ const picked = items.reduce((all, { remaining }) => all + remaining, 0);
 const suggested = what === 'opening' ? Number.NaN : picked || Math.max(0, account.owed) || Number.NaN;
 const form = reactive({
   amount: suggested,
-  day: shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC'),
+  day: till.today(),
   words: '',
 });
 const wrong = ref<Record<string, string>>({});

@@ -4,12 +4,10 @@ import { computed, reactive, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import type { StatementView } from '../../contract/accounts.ts';
 import { ACCOUNT_ITEM_WORDS } from '../../core/people/accountItemKinds.ts';
-import { lastMonth } from '../../core/people/statement.ts';
+import { PERIODS } from '../../core/figures/period.ts';
 import DateField from '../look/DateField.vue';
-import { houseNow } from '../shop/houseClock.ts';
 import { formWords, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import AccountFigures from './AccountFigures.vue';
 import { useAccountStore } from './accountStore.ts';
@@ -20,8 +18,8 @@ const store = useAccountStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const route = useRoute();
-const today = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC');
-const days = reactive({ ...lastMonth(today), buyer: null as number | null });
+const today = till.today();
+const days = reactive({ ...PERIODS['last-month'].of(today), buyer: null as number | null });
 const view = shallowRef<StatementView | null>(null);
 const wrong = ref('');
 
@@ -39,7 +37,7 @@ const buyers = computed(() => [
   })),
 ]);
 const RANGES = [
-  { words: 'Last month', days: lastMonth(today) },
+  { words: 'Last month', days: PERIODS['last-month'].of(today) },
   { words: 'This month', days: { from: `${today.slice(0, 8)}01`, to: today } },
   { words: 'This year', days: { from: `${today.slice(0, 5)}01-01`, to: today } },
 ] as const;

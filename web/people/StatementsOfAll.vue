@@ -2,13 +2,11 @@
 import { onUnmounted, reactive, ref, shallowRef } from 'vue';
 import type { StatementsJob } from '../../contract/accounts.ts';
 import { formatCount } from '../../core/locale.ts';
-import { lastMonth } from '../../core/people/statement.ts';
+import { PERIODS } from '../../core/figures/period.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import ProgressBar from '../look/ProgressBar.vue';
-import { houseNow } from '../shop/houseClock.ts';
 import { formWords, problemWords } from '../net/problem.ts';
-import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
 
@@ -18,7 +16,7 @@ const emit = defineEmits<{ leave: [] }>();
 const LOOK_AGAIN_MS = 400;
 const store = useAccountStore();
 const till = useTillStore();
-const days = reactive(lastMonth(shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC')));
+const days = reactive(PERIODS['last-month'].of(till.today()));
 const job = shallowRef<StatementsJob | null>(null);
 const wrong = ref('');
 let timer: ReturnType<typeof setTimeout> | undefined;

@@ -4,7 +4,8 @@ import type { TillFacts } from '../../contract/setup.ts';
 import { formatDay, writeFiguresAs } from '../../core/locale.ts';
 import { formatMoney, plainMoney, type Money } from '../../core/money.ts';
 import { read } from '../net/api.ts';
-import { setHouseClock } from './houseClock.ts';
+import { houseNow, setHouseClock } from './houseClock.ts';
+import { shopDay } from './shopDay.ts';
 
 /** The shop as this till knows it. */
 export const useTillStore = defineStore('till', () => {
@@ -34,6 +35,9 @@ export const useTillStore = defineStore('till', () => {
     );
   }
 
+  /** The shop's calendar day now, `YYYY-MM-DD`. */
+  const today = (): string => shopDay(houseNow(), facts.value?.shop.timezone ?? 'UTC');
+
   /** A calendar day as the shop writes it. */
   function day(at: Date): string {
     const { locale = 'en-US', timezone: timeZone = 'UTC' } = facts.value?.shop ?? {};
@@ -43,5 +47,5 @@ export const useTillStore = defineStore('till', () => {
   /** A day of the calendar, `YYYY-MM-DD`, as the shop writes it. */
   const calendarDay = (written: string): string => formatDay(written, facts.value?.shop.locale);
 
-  return { facts, digits, load, money, example, time, day, calendarDay };
+  return { facts, digits, load, money, example, time, today, day, calendarDay };
 });

@@ -21,8 +21,6 @@ import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
-import { houseNow } from '../shop/houseClock.ts';
-import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
 import WordButton from '../look/WordButton.vue';
@@ -42,7 +40,7 @@ const rules = till.facts?.layaway ?? {
   words: '',
   stages: [],
 };
-const today = shopDay(houseNow(), till.facts?.shop.timezone ?? 'UTC');
+const today = till.today();
 const total = computed(() => basket.total);
 const least = computed(() => leastDeposit(total.value, rules.leastDeposit));
 

@@ -1,3 +1,4 @@
+import { DAY_MS, dayLater } from '../../../core/day.ts';
 import type { RefundQuote, Returnable, WithoutReceipt } from '../../../contract/returns.ts';
 import type { Basket } from '../../../core/counter/basket.ts';
 import { returnProblem } from '../../../core/journal/afterTheSale.ts';
@@ -14,7 +15,7 @@ import {
 } from '../../../core/journal/returns.ts';
 import type { FixedFigures } from '../../../core/pricing/price.ts';
 import { indexOffers } from '../../../core/offers/offerUnits.ts';
-import { businessDate, daysAfter, instant, iso, timeOfDay } from '../../clock.ts';
+import { businessDate, instant, iso, timeOfDay } from '../../clock.ts';
 import type { Reader } from '../../db/database.ts';
 import { Problem } from '../../http/problem.ts';
 import { readShop } from '../../shop/store.ts';
@@ -37,7 +38,7 @@ export async function returnFacts(sql: Reader, saleId: string, at: Date): Promis
   const { timezone } = await readShop(sql);
   const { returnDays } = await store.returnRules(sql);
   const { sale, lines, offers } = origin;
-  const last = daysAfter(sale.businessDate, returnDays);
+  const last = dayLater(sale.businessDate, { days: returnDays });
   const used = new Set(
     lines.flatMap(({ records }) =>
       records.flatMap(({ offerId }) => (offerId === undefined ? [] : [offerId])),
@@ -164,8 +165,6 @@ export function quote(facts: ReturnFacts, parts: readonly ReturnedPart[]): Refun
     swap: worked('swap'),
   };
 }
-
-const DAY_MS = 86_400_000;
 
 /** How often a customer has brought goods back without a receipt, and how often is too often. */
 export async function withoutReceipt(sql: Reader, customerId: number, at: Date): Promise<WithoutReceipt> {
