@@ -185,7 +185,9 @@ export async function placeOrder(
   const collects = lines.some(({ way }) => way === 'collect');
   const terms: OrderWanted = {
     lines,
-    collect: collects ? { placeId: here, day: dayLater(TODAY, { days: 1 }), time: '12:00', collector: '' } : null,
+    collect: collects
+      ? { placeId: here, day: dayLater(TODAY, { days: 1 }), time: '12:00', collector: '' }
+      : null,
     ship: null,
     fee: 0,
     deposit: 0,
