@@ -42,6 +42,19 @@ export default defineConfig(
       ],
     },
   },
+  {
+    files: ['{core,server,web}/**/*.{ts,vue}'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        {
+          property: 'toFixed',
+          message: 'A shop may write decimals with a comma: `formatTenths`, `formatMoney`.',
+        },
+      ],
+    },
+  },
   // Where `eventually` itself is.
   { files: ['contract/testing/eventually.ts'], rules: { 'no-restricted-syntax': 'off' } },
   {

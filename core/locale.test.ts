@@ -3,6 +3,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import {
   firstDayOfWeek,
   formatCount,
+  formatTenths,
   formatDay,
   LOCALES,
   localeWords,
@@ -24,6 +25,7 @@ describe('figures as a shop writes them', () => {
     expect(formatQuantity(2500)).toBe('2,5');
     expect(formatRate(75_000)).toBe('7,5 %');
     expect(formatCount(12_345)).toBe('12.345');
+    expect([formatCount(-12_345), formatTenths(-1.25), formatTenths(8)]).toEqual(['−12.345', '−1,3', '8,0']);
     writeFiguresAs('en-IN');
     expect(formatMoney(123_456_789)).toBe('12,34,567.89');
   });

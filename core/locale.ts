@@ -104,8 +104,15 @@ export function writeFiguresAs(locale: string): void {
 /** The decimal sign where the shop is. */
 export const decimalSign = (): string => signsOf(shopLocale).decimal;
 
+/** With the minus of the amounts beside it. */
+const plainSigns = (figure: string): string => plainSpaces(figure).replace('-', '\u2212');
+
 /** A count in figures, thousands grouped. */
-export const formatCount = (count: number): string => plainSpaces(count.toLocaleString(shopLocale));
+export const formatCount = (count: number): string => plainSigns(count.toLocaleString(shopLocale));
+
+/** A number with one decimal. */
+export const formatTenths = (value: number, locale = shopLocale): string =>
+  plainSigns(value.toLocaleString(locale, { minimumFractionDigits: 1, maximumFractionDigits: 1 }));
 
 const dayFormats = new Map<string, Intl.DateTimeFormat>();
 
@@ -119,6 +126,12 @@ export function formatDay(day: string, locale = shopLocale): string {
     dayFormats.set(locale, format);
   }
   return plainSpaces(format.format(at));
+}
+
+/** A month as it is written where the shop is, e.g. `March 2026`. @param month `YYYY-MM` */
+export function formatMonth(month: string, locale = shopLocale): string {
+  const options = { calendar: 'gregory', month: 'long', year: 'numeric', timeZone: 'UTC' } as const;
+  return plainSpaces(new Intl.DateTimeFormat(locale, options).format(new Date(`${month}-01T00:00:00Z`)));
 }
 
 /** How a day is typed where the shop is, e.g. `dd.mm.yyyy`: the order of the locale, with one of the signs `. / -`. */

@@ -194,7 +194,7 @@ describe('house accounts', () => {
     await till.fill('Limit', '300.00');
     await till.click('#buyer-search');
     await till.keys('kai lind');
-    await till.read('Kai Lindqvarn', '#buyers-found');
+    await till.foundIn('buyer');
     await till.click('#buyer-0');
     await till.read('Kai Lindqvarn', '.account li');
     expect(await till.findings()).toEqual([]);

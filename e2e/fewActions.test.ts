@@ -147,7 +147,7 @@ describe('few actions', () => {
     await till.keys(Key.F4);
     await till.see('#customer-search');
     await till.keys('ines wether');
-    await till.see('#customers-found li');
+    await till.foundIn('customer');
     await till.keys(Key.ENTER, Key.ESCAPE);
     await till.count('.panel', 0);
     const actions = await count(till, async (hand) => {
@@ -173,7 +173,7 @@ describe('few actions', () => {
       await hand.key(Key.F4);
       await till.see('#customer-search');
       await hand.type('hedy');
-      await till.see('#customers-found li');
+      await till.foundIn('customer');
       await hand.key(Key.ENTER);
       await till.read('Hedy', '#customer-title');
       await hand.key(Key.F7);
@@ -225,7 +225,7 @@ describe('few actions', () => {
       await hand.key(Key.F4);
       await till.see('#customer-search');
       await hand.type('hedy');
-      await till.see('#customers-found li');
+      await till.foundIn('customer');
       await hand.key(Key.ENTER);
       await till.read('Hedy', '#customer-title');
       await hand.key(Key.F3);

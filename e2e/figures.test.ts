@@ -53,7 +53,7 @@ describe('Figures', () => {
     await desk.shows('.huge', '32.00');
     await desk.read('Lesson');
     await desk.press('As a table');
-    await desk.read('10:00', 'table');
+    await desk.read('10:00 AM', 'table');
     await desk.resize({ width: 1024, height: 768 });
     expect(await desk.sticksOut()).toBe(0);
     await desk.resize({ width: 1280, height: 800 });

@@ -199,7 +199,7 @@ describe('a code that nobody knows', () => {
     await till.press('Tie the code to an item');
     await till.see('#tie-search');
     await till.keys('metronome clip');
-    await till.see('#ties-found li');
+    await till.foundIn('tie');
     await till.keys(Key.ENTER);
     await till.read('X-99-4711 means Metronome, clip-on from now on.');
     await till.count('.row', 1);

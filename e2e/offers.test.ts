@@ -89,7 +89,7 @@ describe('offers at the Counter', () => {
     await till.keys(Key.F4);
     await till.see('#customer-search');
     await till.keys('priya');
-    await till.see('#customers-found li');
+    await till.foundIn('customer');
     await till.keys(Key.ENTER);
     await till.read('Band Circle', '.column');
     await till.keys(Key.ESCAPE);

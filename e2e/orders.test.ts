@@ -176,7 +176,7 @@ describe('an order', () => {
     await till.fill('Time', '16:30');
     await till.fill('Who else may collect', 'her brother');
     await till.press('Keep it');
-    await till.read('16:30');
+    await till.read('4:30 PM');
     await till.read('her brother');
   });
 

@@ -214,11 +214,11 @@ describe('an order that is passed on', () => {
     await till.ready();
     await till.click('nav a[href="/setup"]');
     await till.click('.parts a[href="/setup/partners"]');
-    await till.read('2026-03');
+    await till.read('March 2026');
     await till.read('42.50');
     await till.read('1 passed to us');
     await till.click('.lines-table tr:last-child .v-btn');
-    await till.read('Far Harp Delivery is settled for 2026-03.');
+    await till.read('Far Harp Delivery is settled for March 2026.');
     await till.read('paid', '.lines-table');
     expect(await till.findings()).toEqual([]);
     expect(await shop.verify()).toContain('0 differences.');

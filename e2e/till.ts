@@ -416,6 +416,12 @@ export class Till {
     await this.keys(Key.ENTER);
   }
 
+  /** Waits until what was typed into a look-up is answered: until then, what stands there was found for other words. */
+  async foundIn(id: string): Promise<void> {
+    await this.see(`#${id}-search[aria-busy="false"]`);
+    await this.see(`#${id}s-found li`);
+  }
+
   /** What a scanner does: the code and Enter, each key 5 ms after the one before, however slow the machine is. */
   async scan(code: string): Promise<void> {
     // Whoever typed before has let go of the keys.

@@ -17,8 +17,8 @@ describe('text on PDF', () => {
   });
 
   it('embeds both parts where both are needed', async () => {
-    const plain = await makePdf({ content: [{ text: 'Strap' }] });
-    const both = await makePdf({ content: [{ text: 'Žižka' }] });
+    const plain = await makePdf({ pageSize: 'A4', content: [{ text: 'Strap' }] });
+    const both = await makePdf({ pageSize: 'A4', content: [{ text: 'Žižka' }] });
     const fonts = (pdf: Buffer) => pdf.toString('latin1').match(/\/Type \/Font\b/g)?.length ?? 0;
     expect(fonts(both)).toBeGreaterThan(fonts(plain));
   });

@@ -66,14 +66,14 @@ function inFonts<T>(content: T): T {
   ) as T;
 }
 
+/** A paper that says how large its sheets are: pdfmake's own are those of one half of the world. */
+export type Sheet = TDocumentDefinitions & Required<Pick<TDocumentDefinitions, 'pageSize'>>;
+
 /**
  * Sets a document as PDF in the shipped font. It holds nothing from elsewhere; only that font is read.
  * @param progress is told how far it is, from 0 to 1
  */
-export function makePdf(
-  { content, ...document }: TDocumentDefinitions,
-  progress?: (part: number) => void,
-): Promise<Buffer> {
+export function makePdf({ content, ...document }: Sheet, progress?: (part: number) => void): Promise<Buffer> {
   pdfmake.setUrlAccessPolicy(() => false);
   pdfmake.setLocalAccessPolicy((path) => path.includes('@fontsource'));
   pdfmake.setFonts(

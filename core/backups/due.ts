@@ -1,3 +1,5 @@
+import { formatTenths } from '../locale.ts';
+
 /** When a backup is due without anybody asking for it, in hours since the last good one. */
 const EVERY_H = 24;
 const AFTER_CLOSING_H = 4;
@@ -42,4 +44,6 @@ export const diskLow = (freeBytes: number, backupBytes: number): boolean =>
 
 /** How a size is said: `340 MB`, `1.2 GB`. */
 export const sizeInWords = (bytes: number): string =>
-  bytes >= 1000 * MB ? `${(bytes / (1000 * MB)).toFixed(1)} GB` : `${Math.max(1, Math.round(bytes / MB))} MB`;
+  bytes >= 1000 * MB
+    ? `${formatTenths(bytes / (1000 * MB))} GB`
+    : `${Math.max(1, Math.round(bytes / MB))} MB`;

@@ -92,7 +92,7 @@ describe('an offer in words', () => {
       ),
     ).toBe(
       'Any 3 of reeds or strings: the cheapest is free. Only when these goods come to 20.00 or more. ' +
-        'Tuesdays and Saturdays. From 09:00 to 11:00. From Mar 1, 2026 to Mar 31, 2026. At Quayside only. ' +
+        'Tuesdays and Saturdays. From 9:00 AM to 11:00 AM. From Mar 1, 2026 to Mar 31, 2026. At Quayside only. ' +
         'For 300 points each time. At most 1 time in a sale, 2 times for a customer and 50 times in all. ' +
         'On top of other offers.',
     );

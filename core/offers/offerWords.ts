@@ -1,3 +1,4 @@
+import { formatTimeOfDay } from '../timeOfDay.ts';
 import { formatDay } from '../locale.ts';
 import { formatMoney } from '../money.ts';
 import { list, type OfferNames } from './goodsWords.ts';
@@ -27,7 +28,9 @@ export function offerWords(offer: Offer, names: OfferNames): string {
       )}.`,
     );
   if (hours)
-    parts.push(`From ${hours.from} to ${hours.to}${hours.to < hours.from ? ' on the next day' : ''}.`);
+    parts.push(
+      `From ${formatTimeOfDay(hours.from)} to ${formatTimeOfDay(hours.to)}${hours.to < hours.from ? ' on the next day' : ''}.`,
+    );
   if (from && to) parts.push(`From ${formatDay(from)} to ${formatDay(to)}.`);
   else if (from) parts.push(`From ${formatDay(from)} on.`);
   else if (to) parts.push(`Until ${formatDay(to)}.`);

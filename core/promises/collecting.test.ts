@@ -9,13 +9,13 @@ describe('times of collection', () => {
 
   it('lie within opening hours, and not before the goods can be there', () => {
     expect(collectProblem({ day: '2026-03-07', time: '17:00' }, facts)).toContain(
-      'cannot be ready before 17:40',
+      'cannot be ready before 5:40 PM',
     );
     expect(collectProblem({ day: '2026-03-08', time: '10:00' }, facts)).toBe(
       'The place is closed on Sundays.',
     );
     expect(collectProblem({ day: '2026-03-09', time: '08:30' }, facts)).toBe(
-      'It is open from 09:00 to 17:00.',
+      'It is open from 9:00 AM to 5:00 PM.',
     );
     expect(collectProblem({ day: '2026-03-09', time: '09:00' }, facts)).toBeNull();
     expect(collectProblem({ day: '2026-09-09', time: '09:00' }, facts)).toBe('At most 90 days ahead.');

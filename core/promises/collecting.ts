@@ -1,3 +1,4 @@
+import { formatTimeOfDay } from '../timeOfDay.ts';
 import { DAY_MS, weekdayOf } from '../day.ts';
 import { WEEKDAYS, formatDay } from '../locale.ts';
 
@@ -46,13 +47,15 @@ export function collectProblem(when: CollectTime, facts: CollectFacts): string |
   const first = soonest(facts);
   if (at < first) {
     const { day, time } = onWall(first);
-    return `They cannot be ready before ${time} on ${formatDay(day)}.`;
+    return `They cannot be ready before ${formatTimeOfDay(time)} on ${formatDay(day)}.`;
   }
   if (at > first + MOST_DAYS_AHEAD * DAY_MS) return `At most ${MOST_DAYS_AHEAD} days ahead.`;
   if (facts.hours.length === 0) return null;
   const open = hoursOn(facts.hours, when.day);
   if (!open) return `The place is closed on ${WEEKDAYS[weekdayOf(when.day)] ?? 'that day'}s.`;
-  return when.time < open.from || when.time > open.to ? `It is open from ${open.from} to ${open.to}.` : null;
+  return when.time < open.from || when.time > open.to
+    ? `It is open from ${formatTimeOfDay(open.from)} to ${formatTimeOfDay(open.to)}.`
+    : null;
 }
 
 /** The times at which goods can be collected on a day, `HH:MM`. */

@@ -22,7 +22,7 @@ describe('the day on which a partner delivers', () => {
   it('is today until the cut-off of their own clock', () => {
     expect(relayDayProblem(NEAR, NOW.day, NOW)).toBeNull();
     expect(relayDayProblem(NEAR, NOW.day, { ...NOW, time: '14:01' })).toBe(
-      'Too late for today: Near takes orders until 14:00, and it is 14:01 there.',
+      'Too late for today: Near takes orders until 2:00 PM, and it is 2:01 PM there.',
     );
     expect(relayDayProblem(NEAR, '2026-03-08', NOW)).toContain('Sundays');
     expect(relayDayProblem(NEAR, '2026-03-01', NOW)).toContain('over');

@@ -1,3 +1,4 @@
+import { formatTimeOfDay } from '../timeOfDay.ts';
 import { dayLater, daysBetween, weekdayOf } from '../day.ts';
 import { multiplyDivide, type Money } from '../money.ts';
 import type { Rate } from '../rate.ts';
@@ -63,7 +64,7 @@ export function relayDayProblem(
   const cutOff = cutOffs[weekdayOf(day)] ?? null;
   if (cutOff === null) return `${name} delivers nothing on ${WEEKDAYS[weekdayOf(day)] ?? 'that day'}s.`;
   return day === now.day && now.time > cutOff
-    ? `Too late for today: ${name} takes orders until ${cutOff}, and it is ${now.time} there.`
+    ? `Too late for today: ${name} takes orders until ${formatTimeOfDay(cutOff)}, and it is ${formatTimeOfDay(now.time)} there.`
     : null;
 }
 

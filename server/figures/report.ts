@@ -1,4 +1,3 @@
-import { formatDay } from '../../core/locale.ts';
 import { REPORT_PAGE, type ReportAnswer, type ReportQuery } from '../../contract/figures.ts';
 import {
   columnsFor,
@@ -8,7 +7,7 @@ import {
   type ReportColumn,
   type ReportName,
 } from '../../core/figures/reports.ts';
-import { formatMoneyIn } from '../../core/money.ts';
+import { writtenIn } from '../../core/figures/written.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { csv, type CsvCell } from '../csv.ts';
@@ -16,6 +15,7 @@ import type { Reader } from '../db/database.ts';
 import { makePdf } from '../pdf.ts';
 import { readShop } from '../shop/store.ts';
 import { lacksOf } from './lacks.ts';
+import { ON_PAPER, reportSheet } from './reportSheet.ts';
 import { findReport } from './reportStore.ts';
 
 /** Figures that say what goods cost, also where no column of that name stands. */
@@ -64,6 +64,8 @@ export async function reportCsv(
   const report = reportOf(name);
   const { rows, beside } = await findReport(sql, name, query, shop, null);
   const columns = columnsFor(report, costs, query.without.split(','));
+  const { digits } = currencyOf(shop.currency);
+  const written = writtenIn(shop.locale, digits);
   const cell = (column: ReportColumn, figures: Figures): CsvCell => {
     const value = valueOf(column, figures);
     if (value === null) return '';
@@ -81,17 +83,15 @@ export async function reportCsv(
       ...(beside ? columns.map((column) => `${heading(column)} before`) : []),
     ],
     rows.map(({ name: words, more, now, before }) => [
-      words,
+      // A day and a month stay as programs read them; the number of a weekday would say nothing.
+      report.rows === 'weekday' ? written.name('weekday', words) : words,
       ...(rows.some((row) => row.more !== '') ? [more] : []),
       ...columns.map((column) => cell(column, now)),
       ...(before ? columns.map((column) => cell(column, before)) : []),
     ]),
-    { digits: currencyOf(shop.currency).digits, timezone: shop.timezone },
+    { digits, timezone: shop.timezone },
   );
 }
-
-/** The most rows that a report has on paper. */
-const ON_PAPER = 1000;
 
 /** A report on paper: what it says, its days, its rows and totals. */
 export async function reportPdf(
@@ -101,64 +101,7 @@ export async function reportPdf(
   costs: boolean,
 ): Promise<Buffer> {
   const shop = await readShop(sql);
-  const report = reportOf(name);
-  const { digits } = currencyOf(shop.currency);
-  const { rows, count, totals, beside } = await findReport(sql, name, query, shop, {
-    most: ON_PAPER,
-    offset: 0,
-  });
-  const columns = columnsFor(report, costs, query.without.split(','));
-  const day = (one: string) => formatDay(one, shop.receiptLocale);
-  const text = (column: ReportColumn, figures: Figures): string => {
-    const value = valueOf(column, figures);
-    if (value === null) return '';
-    if (column.kind === 'money') return formatMoneyIn(shop.receiptLocale, value, digits);
-    if (column.kind === 'quantity') return formatQuantity(value);
-    return column.kind === 'percent' ? `${(value / 10).toFixed(1)} %` : String(value);
-  };
-  const line = (words: string, now: Figures, before: Figures | null, bold: boolean) => [
-    { text: words, bold },
-    ...columns.flatMap((column) => [
-      { text: text(column, now), alignment: 'right' as const, bold },
-      ...(before ? [{ text: text(column, before), alignment: 'right' as const, color: '#555555' }] : []),
-    ]),
-  ];
-  const heads = columns.flatMap(({ words }) => [words, ...(beside ? ['before'] : [])]);
-  return makePdf({
-    pageOrientation: heads.length > 5 ? 'landscape' : 'portrait',
-    pageMargins: [36, 36, 36, 36],
-    defaultStyle: { font: 'Mono', fontSize: heads.length > 8 ? 6.5 : 8 },
-    footer: (page, pages) => ({ text: `${page} of ${pages}`, alignment: 'center', fontSize: 8 }),
-    content: [
-      { text: `${shop.name}: ${report.title}`, fontSize: 14, bold: true },
-      {
-        text: report.asOf
-          ? `At the end of ${day(query.to)}`
-          : `${day(query.from)} to ${day(query.to)}${beside ? `, beside ${day(beside.from)} to ${day(beside.to)}` : ''}`,
-        margin: [0, 4],
-      },
-      { text: report.says, margin: [0, 0, 0, 8] },
-      {
-        layout: 'lightHorizontalLines',
-        table: {
-          headerRows: 1,
-          widths: ['*', ...heads.map(() => 'auto')],
-          body: [
-            [report.first, ...heads].map((words, at) => ({
-              text: words,
-              bold: true,
-              alignment: at === 0 ? ('left' as const) : ('right' as const),
-            })),
-            ...rows.map((row) =>
-              line(row.more ? `${row.name} (${row.more})` : row.name, row.now, row.before, false),
-            ),
-            line('Together', totals.now, totals.before, true),
-          ],
-        },
-      },
-      ...(count > ON_PAPER
-        ? [{ text: `${count - ON_PAPER} rows more are in the CSV.`, margin: [0, 8] as [number, number] }]
-        : []),
-    ],
-  });
+  const found = await findReport(sql, name, query, shop, { most: ON_PAPER, offset: 0 });
+  const columns = columnsFor(reportOf(name), costs, query.without.split(','));
+  return makePdf(reportSheet(reportOf(name), columns, query, found, shop));
 }

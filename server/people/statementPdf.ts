@@ -1,10 +1,10 @@
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js';
+import type { Content } from 'pdfmake/interfaces.js';
 import { ACCOUNT_ITEM_WORDS } from '../../core/people/accountItemKinds.ts';
 import { AGES, type Age } from '../../core/people/accountAge.ts';
 import type { Statement } from '../../core/people/statement.ts';
 import { fitAddress, WINDOW_SHEETS } from '../../core/people/windowSheet.ts';
 import { formatMoneyIn, type Money } from '../../core/money.ts';
-import { makePdf } from '../pdf.ts';
+import { makePdf, type Sheet } from '../pdf.ts';
 
 /** A statement as it is written: in words of the shop's language, for the window of an envelope. */
 export interface StatementSheet {
@@ -37,7 +37,7 @@ export function statementPdf(
   size: 'A4' | 'LETTER',
   progress?: (part: number) => void,
 ): Promise<Buffer> {
-  const document: TDocumentDefinitions = {
+  const document: Sheet = {
     info: { title: sheets.length === 1 ? `Statement ${sheets[0]?.number ?? ''}` : 'Statements' },
     pageSize: size,
     pageMargins: [mm(LEFT), mm(TOP), mm(LEFT), mm(16)],

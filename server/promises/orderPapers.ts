@@ -1,3 +1,4 @@
+import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { formatDay } from '../../core/locale.ts';
 import type { Paper, PrintKind } from '../../core/journal/paper.ts';
 import type { ReceiptHead } from '../../core/journal/receipt.ts';
@@ -52,7 +53,7 @@ async function onPaper(
     collect: collect && {
       place: collect.place,
       collector: collect.collector,
-      when: `${formatDay(collect.day, shop.receiptLocale)}, ${collect.time}`,
+      when: `${formatDay(collect.day, shop.receiptLocale)}, ${formatTimeOfDay(collect.time, shop.receiptLocale)}`,
       address: place ? [place.street, place.postcode, place.city].filter(Boolean).join(' ') : '',
     },
     ship,

@@ -1,3 +1,4 @@
+import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { createHash } from 'node:crypto';
 import { pointsMoreWords, thousandWorth } from '../../core/people/loyalty.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
@@ -230,7 +231,9 @@ function accountSettings({ accounts }: SetupFacts, money: (amount: Money) => str
 }
 
 function placeWords({ name, kind, street, postcode, city, at, hours }: OrderPlace): SettingInWords[] {
-  const open = hours.map((day) => (day ? `${day.from}–${day.to}` : 'closed'));
+  const open = hours.map((day) =>
+    day ? `${formatTimeOfDay(day.from)}–${formatTimeOfDay(day.to)}` : 'closed',
+  );
   return [
     setting('places', `Place ${name}`, kind === 'shop' ? 'sells' : 'stock only'),
     setting('places', `${name}: address`, [street, postcode, city].filter(Boolean).join(' ')),
@@ -274,7 +277,11 @@ function partnerWords(partner: SetupFacts['partners'][number]): SettingInWords[]
     setting('partners', `Partner ${code}`, name),
     setting('partners', `${code}: town and telephone`, [city, phone].filter(Boolean).join(', ')),
     setting('partners', `${code}: delivers to`, postcodes.length === 0 ? 'everywhere' : postcodes.join(', ')),
-    setting('partners', `${code}: takes orders until`, cutOffs.map((time) => time ?? 'closed').join(', ')),
+    setting(
+      'partners',
+      `${code}: takes orders until`,
+      cutOffs.map((time) => (time === null ? 'closed' : formatTimeOfDay(time))).join(', '),
+    ),
     setting('partners', `${code}: time zone`, timezone),
     setting('partners', `${code}: takes`, takes),
     setting('partners', `${code}: its part`, formatRate(rate)),

@@ -1,3 +1,4 @@
+import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { formatDay } from '../../core/locale.ts';
 import { v4 as newId } from 'uuid';
 import type { HandoverChange, OrderFacts, OrderWanted } from '../../contract/orders.ts';
@@ -271,7 +272,7 @@ export async function changeHandover(
     ship: ship && promise.ship && { ...ship, zone: promise.ship.zone, weight: promise.ship.weight },
   });
   await goods.sumPromise(sql, id);
-  const words = [collect && `${formatDay(collect.day)}, ${collect.time}`, ship?.recipient]
+  const words = [collect && `${formatDay(collect.day)}, ${formatTimeOfDay(collect.time)}`, ship?.recipient]
     .filter(Boolean)
     .join(', ');
   await store.addEvent(sql, id, { at, staffId, what: 'Handover changed', words });

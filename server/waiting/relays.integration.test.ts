@@ -141,7 +141,7 @@ describe(`relay on ${ENGINE}`, () => {
     );
     const late = await take({ day: '2026-03-02' });
     expect(JSON.stringify(late.body)).toContain(
-      'Too late for today: Corran Music takes orders until 09:30, and it is 10:00 there.',
+      'Too late for today: Corran Music takes orders until 9:30 AM, and it is 10:00 AM there.',
     );
     expect((await take({ day: '2026-03-02', partnerId: partner('FARHARP') })).status).toBe(200);
     await emptyTill();

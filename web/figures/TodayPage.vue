@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { formatTenths } from '../../core/locale.ts';
+import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { useThrottleFn, watchImmediate } from '@vueuse/core';
 import { computed, defineAsyncComponent, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -74,22 +76,23 @@ const cards = computed(() => {
   ];
 });
 function unitsPer(quantity: number | null | undefined, count: number | null | undefined): string {
-  return count ? ((quantity ?? 0) / 1000 / count).toFixed(1) : '–';
+  return count ? formatTenths((quantity ?? 0) / 1000 / count) : '–';
 }
 const verdict = computed(() => {
   const found = today.value;
   if (!found) return '';
   const { sold: before } = found.before;
-  if (!before) return `Nothing to put it beside: a week ago nothing was sold until ${found.time}.`;
+  if (!before)
+    return `Nothing to put it beside: a week ago nothing was sold until ${formatTimeOfDay(found.time)}.`;
   const change = written.change(found.now.sold ?? 0, before);
-  return `${change} against a week ago at ${found.time} (${till.money(before)})`;
+  return `${change} against a week ago at ${formatTimeOfDay(found.time)} (${till.money(before)})`;
 });
+const hourWords = (hour: number) => written.name('hour', `${String(hour).padStart(2, '0')}:00`);
 const series = computed(() => {
   const hours = today.value?.hours ?? [];
-  const words = (hour: number) => `${hour}:00`;
   return [
-    { name: 'Today', data: hours.map(({ hour, now }) => ({ x: words(hour), y: now })) },
-    { name: 'A week ago', data: hours.map(({ hour, before }) => ({ x: words(hour), y: before })) },
+    { name: 'Today', data: hours.map(({ hour, now }) => ({ x: hourWords(hour), y: now })) },
+    { name: 'A week ago', data: hours.map(({ hour, before }) => ({ x: hourWords(hour), y: before })) },
   ];
 });
 </script>
@@ -99,7 +102,9 @@ const series = computed(() => {
     <FiguresTabs />
     <div v-if="today" class="scroll">
       <header class="head now">
-        <h1 id="today-title" class="title">{{ written.day(today.day) }}, {{ today.time }}</h1>
+        <h1 id="today-title" class="title">
+          {{ written.day(today.day) }}, {{ formatTimeOfDay(today.time) }}
+        </h1>
         <v-btn to="/figures/compare?days=yesterday&compare=weekdays">Yesterday</v-btn>
         <v-select v-model="place" class="place" label="Place" :items="places" />
       </header>
@@ -147,7 +152,7 @@ const series = computed(() => {
             </thead>
             <tbody>
               <tr v-for="hour in today.hours" :key="hour.hour">
-                <td>{{ hour.hour }}:00</td>
+                <td>{{ hourWords(hour.hour) }}</td>
                 <td class="right num">{{ till.money(hour.now) }}</td>
                 <td class="right num">{{ till.money(hour.before) }}</td>
                 <td class="right num">
@@ -237,6 +242,10 @@ const series = computed(() => {
 </template>
 
 <style scoped>
+/* The label of a choice stands on its frame. */
+.now {
+  padding-block: 11px 6px;
+}
 .place {
   max-width: 240px;
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="T">
+import { refDebounced } from '@vueuse/core';
 import { computed, useId, useTemplateRef } from 'vue';
 import BigField from './BigField.vue';
 import { useLookUp } from './lookUp.ts';
@@ -41,7 +42,9 @@ const typed = defineModel<string>({ default: '' });
 
 const field = useTemplateRef<{ focus: () => void }>('field');
 const lookUp = useLookUp(typed, (words) => search(words), wait);
-const { found, at, none } = lookUp;
+const { found, at, looking, none } = lookUp;
+/** A line that is slow: to say so at once would be a flicker. */
+const slow = refDebounced(looking, 400);
 const trouble = computed(() => lookUp.wrong.value || wrong);
 
 async function accept(): Promise<void> {
@@ -57,6 +60,7 @@ const attributes = computed(() => ({
   id: `${id}-search`,
   role: 'combobox',
   'aria-controls': `${id}s-found`,
+  'aria-busy': looking.value,
   'aria-expanded': found.value.length > 0,
   'aria-activedescendant': found.value.length > 0 ? `${id}-${at.value}` : undefined,
 }));
@@ -100,6 +104,7 @@ defineExpose({ focus: () => field.value?.focus(), accept });
         <span v-if="of(one).figures" class="num">{{ of(one).figures }}</span>
       </li>
     </ul>
+    <p v-if="looking && slow && found.length === 0" class="soft">Looking …</p>
     <slot v-if="none" name="nobody"><p class="soft">Nothing is found.</p></slot>
   </div>
 </template>

@@ -58,6 +58,23 @@ describe('what is looked for', () => {
     expect(await taken).toBe('Kazoo, tin');
   });
 
+  it('is not said to be nothing before that is known', async () => {
+    const { typed, asked, none, looking } = lookUp(150);
+    const said = () => [none.value, looking.value];
+    typed.value = 'kazoo';
+    expect(said()).toEqual([false, true]);
+    await stopped();
+    expect(said()).toEqual([false, true]);
+    asked.get('kazoo')?.come([]);
+    await settled();
+    expect(said()).toEqual([true, false]);
+    typed.value = 'kazoos';
+    expect(said()).toEqual([false, true]);
+    typed.value = '';
+    await settled();
+    expect(said()).toEqual([false, false]);
+  });
+
   it('is asked for once, when nobody types any more', async () => {
     const { typed, asked } = lookUp(150);
     for (const words of ['k', 'ka', 'kaz']) typed.value = words;

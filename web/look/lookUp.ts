@@ -4,13 +4,16 @@ import { problemWords } from '../net/problem.ts';
 import { shown } from '../net/shown.ts';
 
 /**
- * Something that is looked for by what is typed: what was found, which of it is pointed at, and what is wrong.
+ * Something that is looked for by what is typed: what was found, which of it is pointed at, whether the answer is still
+ * on its way, and what is wrong.
  * @param typed what is typed
  * @param search asks for what fits some words
  * @param wait milliseconds that nobody types before it is asked
  */
 export function useLookUp<T>(typed: Ref<string>, search: (words: string) => Promise<readonly T[]>, wait = 0) {
   const [found, showFound, putFound] = shown<readonly T[]>([]);
+  /** What the last answer was about. */
+  const answered = ref('');
   const at = ref(0);
   const wrong = ref('');
 
@@ -23,6 +26,7 @@ export function useLookUp<T>(typed: Ref<string>, search: (words: string) => Prom
       putFound([]);
       wrong.value = problemWords(error);
     }
+    if (typed.value === words) answered.value = words;
   }
   const askLater = useDebounceFn(ask, wait);
   /** The search that is under way; Enter waits for it. */
@@ -49,8 +53,9 @@ export function useLookUp<T>(typed: Ref<string>, search: (words: string) => Prom
   function move(by: 1 | -1): void {
     at.value = Math.min(found.value.length - 1, Math.max(0, at.value + by));
   }
+  const looking = computed(() => typed.value.trim() !== '' && answered.value !== typed.value);
   const none = computed(
-    () => typed.value.trim().length > 1 && found.value.length === 0 && wrong.value === '',
+    () => typed.value.trim().length > 1 && !looking.value && found.value.length === 0 && wrong.value === '',
   );
-  return { found, at, wrong, none, pointedAt, move };
+  return { found, at, wrong, looking, none, pointedAt, move };
 }

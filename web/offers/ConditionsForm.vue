@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TimeField from '../look/TimeField.vue';
 import DateField from '../look/DateField.vue';
 import { RETURN_WAY_WORDS } from '../../contract/returns.ts';
 import { RETURN_WAYS } from '../../core/journal/returns.ts';
@@ -79,18 +80,8 @@ function chooseNeeds(needs: EditableOffer['needs']): void {
     </div>
     <v-checkbox v-model="timed" label="Only at some hours" hide-details />
     <template v-if="offer.conditions.hours">
-      <v-text-field
-        v-model="offer.conditions.hours.from"
-        type="time"
-        label="From"
-        :error-messages="wrong['conditions.hours.from']"
-      />
-      <v-text-field
-        v-model="offer.conditions.hours.to"
-        type="time"
-        label="To"
-        :error-messages="wrong['conditions.hours.to']"
-      />
+      <TimeField v-model="offer.conditions.hours.from" label="From" :wrong="wrong['conditions.hours.from']" />
+      <TimeField v-model="offer.conditions.hours.to" label="To" :wrong="wrong['conditions.hours.to']" />
     </template>
   </div>
   <div class="group">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TimeField from '../look/TimeField.vue';
 import { computed } from 'vue';
 import { WEEKDAYS } from '../../core/locale.ts';
 import type { Partner } from '../../core/promises/relay.ts';
@@ -81,13 +82,7 @@ const daysWrong = computed(
       <div class="days">
         <div v-for="(one, nth) in form.days" :key="nth" class="day">
           <v-checkbox v-model="one.open" :label="WEEKDAYS[nth]" hide-details />
-          <v-text-field
-            v-model="one.until"
-            :disabled="!one.open"
-            :label="`${WEEKDAYS[nth]}, until`"
-            type="time"
-            hide-details
-          />
+          <TimeField v-model="one.until" :disabled="!one.open" :label="`${WEEKDAYS[nth]}, until`" />
         </div>
       </div>
       <p v-if="daysWrong" class="bad" role="alert">{{ daysWrong }}</p>

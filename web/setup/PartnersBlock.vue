@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatMonth } from '../../core/locale.ts';
 import { computed, onUnmounted, ref } from 'vue';
 import type { PartnerMonth } from '../../contract/relay.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
@@ -25,7 +26,12 @@ void load();
 onUnmounted(lookAgain(['relays-changed', 'connected'], load));
 
 async function settle({ partnerId, month, partner }: PartnerMonth): Promise<void> {
-  if (await attempt(setup.settlePartner({ partnerId, month }), `${partner} is settled for ${month}.`))
+  if (
+    await attempt(
+      setup.settlePartner({ partnerId, month }),
+      `${partner} is settled for ${formatMonth(month)}.`,
+    )
+  )
     await load();
 }
 const countWords = ({ delivered, passed }: PartnerMonth): string =>
@@ -56,7 +62,7 @@ const options = computed(() => [
       </caption>
       <tbody>
         <tr v-for="one in months" :key="`${one.partnerId} ${one.month} ${one.settledAt}`">
-          <td class="num">{{ one.month }}</td>
+          <td>{{ formatMonth(one.month) }}</td>
           <td>
             {{ one.partner }}
             <span class="soft">{{ countWords(one) }}</span>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import TimeField from '../look/TimeField.vue';
 import { WEEKDAYS } from '../../core/locale.ts';
 import type { OrderPlace } from '../../core/promises/order.ts';
 import { useSettingsForm } from './settingsForm.ts';
@@ -66,20 +67,8 @@ const hoursWrong = (): string =>
     <template v-if="!form.always">
       <div v-for="(day, nth) in form.hours" :key="nth" class="day">
         <v-checkbox v-model="day.open" :label="WEEKDAYS[nth]" hide-details />
-        <v-text-field
-          v-model="day.from"
-          :disabled="!day.open"
-          :label="`${WEEKDAYS[nth]}, from`"
-          type="time"
-          hide-details
-        />
-        <v-text-field
-          v-model="day.to"
-          :disabled="!day.open"
-          :label="`${WEEKDAYS[nth]}, to`"
-          type="time"
-          hide-details
-        />
+        <TimeField v-model="day.from" :disabled="!day.open" :label="`${WEEKDAYS[nth]}, from`" />
+        <TimeField v-model="day.to" :disabled="!day.open" :label="`${WEEKDAYS[nth]}, to`" />
       </div>
     </template>
     <p v-if="hoursWrong()" class="bad" role="alert">{{ hoursWrong() }}</p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { computed, reactive, ref } from 'vue';
 import type { CollectWanted, ShipWanted } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
@@ -6,6 +7,7 @@ import { overProblem } from '../../core/promises/may.ts';
 import { formatWeight } from '../../core/promises/shipping.ts';
 import BigField from '../look/BigField.vue';
 import DateField from '../look/DateField.vue';
+import TimeField from '../look/TimeField.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ShipFields from './ShipFields.vue';
@@ -53,13 +55,7 @@ const label = (parcel: string): string => `/api/waiting/orders/${view.id}/parcel
   <form v-if="changing" class="form" @submit.prevent="keep">
     <template v-if="handover.collect">
       <DateField v-model="collect.day" label="Day" :wrong="wrong['collect.day']" />
-      <BigField
-        id="handover-time"
-        v-model="collect.time"
-        label="Time"
-        kind="code"
-        :wrong="wrong['collect.time']"
-      />
+      <TimeField v-model="collect.time" label="Time" :wrong="wrong['collect.time']" />
       <BigField
         id="handover-collector"
         v-model="collect.collector"
@@ -78,7 +74,7 @@ const label = (parcel: string): string => `/api/waiting/orders/${view.id}/parcel
       <dt>Collected at</dt>
       <dd>
         <b>{{ handover.collect.place }}</b>, {{ till.calendarDay(handover.collect.day) }},
-        <span class="num">{{ handover.collect.time }}</span>
+        <span class="num">{{ formatTimeOfDay(handover.collect.time) }}</span>
       </dd>
       <template v-if="handover.collect.collector">
         <dt>Or by</dt>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatTenths } from '../../core/locale.ts';
 import { computed, ref } from 'vue';
 import type { BasketLine } from '../../core/counter/basket.ts';
 import { SOURCE_ORDERS, sortSources, type SourceOrder } from '../../core/promises/sources.ts';
@@ -82,7 +83,7 @@ function type(placeId: number, event: Event): void {
               ? ''
               : one.km === 0
                 ? ', here'
-                : ` · ${one.km < 10 ? one.km.toFixed(1) : Math.round(one.km)} km`
+                : ` · ${one.km < 10 ? formatTenths(one.km) : Math.round(one.km)} km`
           }}</span
         >
         <HowManyField
