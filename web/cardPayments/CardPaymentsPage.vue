@@ -177,9 +177,6 @@ const wordsOf = ({ entry, approval, words }: CardRow) =>
 }
 .rows,
 .settled {
-  list-style: none;
-  padding: 0;
-  margin: 0;
   flex: 1;
 }
 .rows li {

@@ -236,7 +236,6 @@ useKeys(
   bottom: 44px;
   background: var(--surface);
   border: var(--group);
-  list-style: none;
 }
 .adding li button {
   width: 100%;

@@ -101,7 +101,6 @@ watch(
   min-height: 0;
 }
 ol {
-  list-style: none;
   flex: 1;
   /* What changes in the list moves nothing outside of it. */
   contain: strict;

@@ -23,9 +23,6 @@ const MOST = 6;
   padding: 12px 18px;
   background: var(--surface);
 }
-ol {
-  list-style: none;
-}
 li {
   padding: 4px 0;
   overflow: hidden;

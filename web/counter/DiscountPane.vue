@@ -258,7 +258,6 @@ async function takeAway(): Promise<void> {
   font-weight: 650;
 }
 .parts {
-  list-style: none;
   max-height: 180px;
   overflow-y: auto;
   border-top: var(--group);

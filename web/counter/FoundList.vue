@@ -75,7 +75,6 @@ ul {
   background: var(--surface);
   border: var(--rule);
   border-top: 0;
-  list-style: none;
 }
 li {
   display: grid;

@@ -80,9 +80,6 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-}
 .nudges {
   flex: 0 1 auto;
   min-height: 62px;

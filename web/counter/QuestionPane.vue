@@ -129,7 +129,7 @@ async function accept(): Promise<void> {
       :wrong
     />
     <template #after>
-      <ul v-if="listed.length > 0" class="serials" aria-label="In stock">
+      <ul v-if="listed.length > 0" class="ruled" aria-label="In stock">
         <li v-for="one in listed" :key="one.serial">
           <RowButton @click="questions.answer('serial', one.serial)">
             <b class="what num">{{ one.serial }}</b>
@@ -148,9 +148,5 @@ async function accept(): Promise<void> {
 .age {
   font-size: 22px;
   font-weight: 700;
-}
-.serials {
-  list-style: none;
-  border-top: var(--group);
 }
 </style>

@@ -140,10 +140,6 @@ const cellLabel = (item: Item) =>
 .price {
   font-weight: 600;
 }
-table {
-  border-collapse: collapse;
-  width: 100%;
-}
 th {
   text-align: left;
   font-size: 14px;

@@ -192,7 +192,7 @@ async function giveUp(): Promise<void> {
       </form>
       <section v-if="refused.length > 0" aria-label="Not counted" aria-live="assertive">
         <h2 class="label bad">Not counted: {{ refused.length }}</h2>
-        <ul>
+        <ul class="ruled">
           <li v-for="(one, at) in refused" :key="at">
             <span
               ><b class="num">{{ one.code }}</b> <span class="bad beneath">{{ one.why }}</span></span
@@ -217,7 +217,7 @@ async function giveUp(): Promise<void> {
           <v-btn size="large" class="go" @click="oneMore">One more</v-btn>
         </div>
       </section>
-      <ul v-if="page.entries.length > 0" aria-label="Counted last">
+      <ul class="ruled" v-if="page.entries.length > 0" aria-label="Counted last">
         <li v-for="entry in page.entries" :key="entry.id">
           <span
             ><b>{{ entry.name }}</b>
@@ -290,7 +290,7 @@ async function giveUp(): Promise<void> {
       </table>
       <section v-if="store.found.notCounted.length > 0" class="page-lists flat">
         <h2 class="label">Not counted: {{ store.found.notCounted.length }}. They stay as they are</h2>
-        <ul>
+        <ul class="ruled">
           <li v-for="row in store.found.notCounted" :key="row.itemId">
             <span
               ><router-link class="word" :to="`/goods/${row.itemId}`">{{ row.name }}</router-link>
@@ -355,10 +355,6 @@ async function giveUp(): Promise<void> {
 }
 .many .soft {
   font-size: 20px;
-}
-ul {
-  list-style: none;
-  border-top: var(--group);
 }
 li {
   display: grid;

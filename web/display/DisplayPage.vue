@@ -114,9 +114,6 @@ watch(sight, async () => {
 .lines {
   flex: 1;
   overflow-y: auto;
-  list-style: none;
-  margin: 0;
-  padding: 0;
   background: var(--surface);
 }
 .lines li {

@@ -90,7 +90,6 @@ const counted = computed(() =>
   cursor: pointer;
 }
 .hand ul {
-  list-style: none;
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 6px 24px;

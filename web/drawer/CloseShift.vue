@@ -208,7 +208,6 @@ useKeys(
   grid-template-columns: repeat(4, 1fr);
   border-bottom: var(--rule);
   background: var(--surface);
-  list-style: none;
 }
 .steps li + li {
   border-left: var(--group);

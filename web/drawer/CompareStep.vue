@@ -188,10 +188,6 @@ useKeys('comparing', {
   background: var(--surface);
   color: var(--ink);
 }
-.compare {
-  width: 100%;
-  border-collapse: collapse;
-}
 .compare th {
   text-align: left;
   font-size: 13px;

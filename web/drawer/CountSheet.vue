@@ -106,7 +106,6 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
 
 <style scoped>
 ol {
-  list-style: none;
   flex: 1;
 }
 .row {

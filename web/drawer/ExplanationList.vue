@@ -45,7 +45,6 @@ const likely = (likelihood: number) =>
 
 <style scoped>
 ol {
-  list-style: none;
   border-top: var(--group);
   background: var(--surface);
 }

@@ -249,9 +249,6 @@ td .word {
   gap: 22px;
   padding: 22px 18px;
 }
-ul {
-  list-style: none;
-}
 li {
   display: flex;
   justify-content: space-between;

@@ -117,7 +117,7 @@ const deeper = computed(
         <section aria-label="Trend">
           <h2 class="label">
             Sold by day, without tax
-            <WordButton @click="asTable = !asTable">
+            <WordButton class="in-text" @click="asTable = !asTable">
               {{ asTable ? 'As a chart' : 'As a table' }}
             </WordButton>
           </h2>
@@ -158,7 +158,7 @@ const deeper = computed(
         <WeekPicture v-if="figures.trend" :week="figures.trend.week" />
         <section v-if="answer" :aria-label="report.title">
           <h2 class="label">
-            {{ report.title }} <router-link class="word" :to="deeper">The whole report</router-link>
+            {{ report.title }} <router-link class="word in-text" :to="deeper">The whole report</router-link>
           </h2>
           <table class="goods-lines">
             <thead>
@@ -203,9 +203,5 @@ const deeper = computed(
 .small {
   font-size: 15px !important;
   font-weight: 400 !important;
-}
-.word {
-  padding: 0;
-  min-height: 0;
 }
 </style>

@@ -30,12 +30,13 @@ const keyOf = ({ what, place }: OddFigure) => `${what} ${place}`;
           >, usually {{ usual(one) }} on such a weekday.</span
         >
         <WordButton
+          class="in-text"
           :aria-expanded="shown === keyOf(one)"
           @click="shown = shown === keyOf(one) ? '' : keyOf(one)"
         >
           The days
         </WordButton>
-        <router-link class="word" :to="`/figures/reports/${one.report}?from=${one.day}&to=${one.day}`"
+        <router-link class="word in-text" :to="`/figures/reports/${one.report}?from=${one.day}&to=${one.day}`"
           >Report</router-link
         >
         <p v-if="shown === keyOf(one)" class="soft days">
@@ -54,9 +55,6 @@ const keyOf = ({ what, place }: OddFigure) => `${what} ${place}`;
   border-bottom: var(--rule);
   background: var(--surface);
 }
-.odd ul {
-  list-style: none;
-}
 .odd li {
   display: flex;
   flex-wrap: wrap;
@@ -68,9 +66,5 @@ const keyOf = ({ what, place }: OddFigure) => `${what} ${place}`;
   flex-wrap: wrap;
   gap: 2px 16px;
   width: 100%;
-}
-.word {
-  padding: 0;
-  min-height: 0;
 }
 </style>

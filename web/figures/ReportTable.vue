@@ -124,7 +124,7 @@ const filters: readonly string[] = report.filters ?? [];
           {{ till.calendarDay(beside.to) }}.
         </template>
         <span v-for="lack in answer?.lacks ?? []" :key="lack.words" class="bad"
-          >{{ lack.words }} <router-link class="word" :to="lack.to">{{ lack.where }}</router-link>
+          >{{ lack.words }} <router-link class="word in-text" :to="lack.to">{{ lack.where }}</router-link>
         </span>
       </p>
       <div class="fields">
@@ -188,10 +188,6 @@ const filters: readonly string[] = report.filters ?? [];
 </template>
 
 <style scoped>
-.word {
-  padding: 0;
-  min-height: 0;
-}
 .fields {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(176px, 1fr));

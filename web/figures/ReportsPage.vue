@@ -30,9 +30,9 @@ const groups = (Object.keys(REPORT_GROUPS) as ReportGroup[]).map((group) => ({
         <section v-for="group in groups" :key="group.words" :aria-label="group.words">
           <h2 class="title">{{ group.words }}</h2>
           <p v-if="group.reports.some(({ says }) => says === GENERAL)" class="soft">{{ GENERAL }}</p>
-          <ul>
+          <ul class="ruled">
             <li v-for="report in group.reports" :key="report.name">
-              <router-link class="word" :to="`/figures/reports/${report.name}`">{{
+              <router-link class="word in-text" :to="`/figures/reports/${report.name}`">{{
                 report.title
               }}</router-link>
               <span v-if="report.says !== GENERAL" class="soft beneath">{{ report.says }}</span>
@@ -41,13 +41,13 @@ const groups = (Object.keys(REPORT_GROUPS) as ReportGroup[]).map((group) => ({
         </section>
         <section v-if="session.may('goods.cost')" aria-label="Stock as of a day">
           <h2 class="title">Also</h2>
-          <ul>
+          <ul class="ruled">
             <li>
-              <router-link class="word" to="/goods/value">What stock is worth</router-link>
+              <router-link class="word in-text" to="/goods/value">What stock is worth</router-link>
               <span class="soft beneath">By category and place at the end of any day, beside the books.</span>
             </li>
             <li v-if="session.may('shift.history')">
-              <router-link class="word" to="/drawer/shifts">Shifts</router-link>
+              <router-link class="word in-text" to="/drawer/shifts">Shifts</router-link>
               <span class="soft beneath">Over and short over time, with the report of each shift.</span>
             </li>
           </ul>
@@ -67,16 +67,8 @@ const groups = (Object.keys(REPORT_GROUPS) as ReportGroup[]).map((group) => ({
   break-inside: avoid;
   margin-bottom: 20px;
 }
-.groups ul {
-  list-style: none;
-  border-top: var(--group);
-}
 .groups li {
   padding: 6px 0 8px;
   border-bottom: var(--hair);
-}
-.word {
-  padding: 0;
-  min-height: 0;
 }
 </style>

@@ -86,7 +86,7 @@ onUnmounted(() => (here = false));
         <tbody>
           <tr v-for="{ what, left, right, to } in ties" :key="what">
             <td>
-              <router-link class="word" :to="`${to}?from=${asked.from}&to=${asked.to}`">{{
+              <router-link class="word in-text" :to="`${to}?from=${asked.from}&to=${asked.to}`">{{
                 what
               }}</router-link>
             </td>
@@ -128,9 +128,5 @@ onUnmounted(() => (here = false));
   grid-template-columns: 1fr auto;
   gap: 14px;
   padding: 10px 18px;
-}
-.word {
-  padding: 0;
-  min-height: 0;
 }
 </style>

@@ -130,14 +130,14 @@ const series = computed(() => {
         </dl>
       </div>
       <p v-for="lack in today.lacks" :key="lack.words" class="bad lack">
-        {{ lack.words }} <router-link class="word" :to="lack.to">{{ lack.where }}</router-link>
+        {{ lack.words }} <router-link class="word in-text" :to="lack.to">{{ lack.where }}</router-link>
       </p>
       <OddList v-if="today.odd.length > 0" :odd="today.odd" />
       <div class="parts">
         <section aria-label="By hour" class="wide">
           <h2 class="label">
             By hour
-            <WordButton @click="asTable = !asTable">
+            <WordButton class="in-text" @click="asTable = !asTable">
               {{ asTable ? 'As a chart' : 'As a table' }}
             </WordButton>
           </h2>
@@ -176,11 +176,11 @@ const series = computed(() => {
         </section>
         <section aria-label="Best items" class="page-lists">
           <h2 class="label">
-            <router-link class="word" to="/figures/reports/items?days=today">Best items</router-link>
+            <router-link class="word in-text" to="/figures/reports/items?days=today">Best items</router-link>
           </h2>
           <ul>
             <li v-for="item in today.items" :key="item.id">
-              <router-link class="word" :to="`/goods/${item.id}`">{{ item.name }}</router-link>
+              <router-link class="word in-text" :to="`/goods/${item.id}`">{{ item.name }}</router-link>
               <span class="num">{{ formatQuantity(item.quantity) }} · {{ till.money(item.amount) }}</span>
             </li>
             <li v-if="today.items.length === 0" class="soft">Nothing sold yet.</li>
@@ -188,7 +188,7 @@ const series = computed(() => {
         </section>
         <section aria-label="Paid with" class="page-lists">
           <h2 class="label">
-            <router-link class="word" to="/figures/reports/means?days=today">Paid with</router-link>
+            <router-link class="word in-text" to="/figures/reports/means?days=today">Paid with</router-link>
           </h2>
           <ul>
             <li v-for="mean in today.means" :key="mean.name">
@@ -218,7 +218,7 @@ const series = computed(() => {
           <h2 class="label">Waits</h2>
           <ul>
             <li v-for="one in today.waits" :key="one.words">
-              <router-link class="word" :to="one.to">{{ one.count }} {{ one.words }}</router-link>
+              <router-link class="word in-text" :to="one.to">{{ one.count }} {{ one.words }}</router-link>
             </li>
             <li v-if="today.waits.length === 0" class="soft">Nothing waits.</li>
           </ul>
@@ -227,7 +227,7 @@ const series = computed(() => {
           <h2 class="label">Runs out</h2>
           <ul>
             <li v-for="item in today.runsOut" :key="item.id">
-              <router-link class="word" :to="`/goods/${item.id}`">{{ item.name }}</router-link>
+              <router-link class="word in-text" :to="`/goods/${item.id}`">{{ item.name }}</router-link>
               <span class="num"
                 >{{ formatQuantity(item.quantity) }} left of {{ formatQuantity(item.point) }}</span
               >
@@ -294,9 +294,5 @@ const series = computed(() => {
 }
 .page-lists {
   padding: 0;
-}
-.word {
-  padding: 0;
-  min-height: 0;
 }
 </style>

@@ -47,10 +47,6 @@ const shade = (sold: number) => `${Math.round((Math.max(0, sold) / most.value) *
 </template>
 
 <style scoped>
-.week {
-  border-collapse: collapse;
-  width: 100%;
-}
 .week th {
   padding: 2px 8px;
   font-weight: 600;

@@ -276,10 +276,7 @@ async function writeOff(): Promise<void> {
   grid-column: 1 / -1;
 }
 .rows {
-  list-style: none;
   flex: 1;
-  padding: 0;
-  margin: 0;
 }
 .row {
   display: grid;
@@ -317,11 +314,6 @@ async function writeOff(): Promise<void> {
   grid-template-columns: 1fr auto;
   gap: 10px;
   align-items: start;
-}
-.moves {
-  list-style: none;
-  padding: 0;
-  margin: 0;
 }
 .moves li {
   display: grid;

@@ -60,7 +60,7 @@ const accept = () =>
       @leave="router.push('/goods')"
     >
       <v-text-field v-model="item.name" label="Name" maxlength="120" :error-messages="wrong.name" />
-      <div class="pair">
+      <div class="side-by-side">
         <v-text-field v-model="item.number" label="Number" maxlength="40" :error-messages="wrong.number" />
         <v-combobox
           v-model="item.category"
@@ -94,11 +94,6 @@ const accept = () =>
 }
 .form {
   max-width: 620px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
 }
 .code {
   display: grid;

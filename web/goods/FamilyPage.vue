@@ -75,7 +75,7 @@ const accept = () =>
       @leave="router.push('/goods')"
     >
       <ItemFields v-model="item" :wrong :more="false" plain :categories :units="[]" :tags="[]" :groups="[]" />
-      <div class="pair">
+      <div class="side-by-side">
         <v-text-field
           v-model="item.number"
           label="Number, with which theirs begin"
@@ -111,11 +111,5 @@ const accept = () =>
 }
 .form {
   max-width: 900px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-  align-items: start;
 }
 </style>

@@ -49,7 +49,7 @@ function setGroupPrice(group: string, price: number | null): void {
     none="asked for at the Counter"
     :wrong="wrong.price"
   />
-  <div class="pair">
+  <div class="side-by-side">
     <v-combobox
       v-model="item.category"
       label="Category"
@@ -74,7 +74,7 @@ function setGroupPrice(group: string, price: number | null): void {
       :maxlength="40"
       :error-messages="wrong.codes"
     />
-    <div class="pair">
+    <div class="side-by-side">
       <v-text-field v-model="item.number" label="Number" maxlength="40" :error-messages="wrong.number" />
       <MoneyField v-model="item.cost" label="Costs the shop" optional :wrong="wrong.cost" />
     </div>
@@ -99,7 +99,7 @@ function setGroupPrice(group: string, price: number | null): void {
       :error-messages="wrong.description"
     />
     <template v-if="plain">
-      <div class="pair">
+      <div class="side-by-side">
         <v-combobox
           v-model="item.unit"
           label="One unit is called"
@@ -121,7 +121,7 @@ function setGroupPrice(group: string, price: number | null): void {
         density="compact"
         :error-messages="wrong.serials"
       />
-      <div class="pair">
+      <div class="side-by-side">
         <CountField v-model="item.minAge" label="Sold from years on" optional :wrong="wrong.minAge" />
         <CountField v-model="item.weight" label="Weighs grams" optional :wrong="wrong.weight" />
       </div>
@@ -150,11 +150,6 @@ function setGroupPrice(group: string, price: number | null): void {
 </template>
 
 <style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-}
 fieldset {
   border: 0;
   padding: 0;

@@ -161,13 +161,13 @@ async function accept(): Promise<void> {
           />
           <template v-if="laying">
             <ChipChoice v-model="layout.kind" label="On what" :options="KINDS" />
-            <div class="pair">
+            <div class="side-by-side">
               <LengthField v-model="layout.width" label="A label is wide" :wrong="wrong.width" />
               <LengthField v-model="layout.height" label="A label is high" :wrong="wrong.height" />
             </div>
             <template v-if="layout.kind === 'sheet'">
               <ChipChoice v-model="layout.page" label="Paper" :options="PAGES" />
-              <div class="pair">
+              <div class="side-by-side">
                 <CountField v-model="layout.columns" label="Beside each other" :wrong="wrong.columns" />
                 <CountField v-model="layout.rows" label="Below each other" :wrong="wrong.rows" />
                 <LengthField v-model="layout.left" label="From the left edge" :wrong="wrong.left" />
@@ -186,7 +186,7 @@ async function accept(): Promise<void> {
     <section class="zone" aria-labelledby="printed-title">
       <header class="head"><h2 id="printed-title" class="title">Printed</h2></header>
       <div class="scroll rest">
-        <ul v-if="store.page && store.page.prints.length > 0">
+        <ul class="ruled" v-if="store.page && store.page.prints.length > 0">
           <li v-for="one in store.page.prints" :key="one.id">
             <span
               ><b>{{ till.time(one.at, 'full') }}</b> <span class="soft under">{{ one.who }}</span></span
@@ -202,17 +202,8 @@ async function accept(): Promise<void> {
 </template>
 
 <style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 0 10px;
-}
 .rest {
   padding: 16px 18px 24px;
-}
-ul {
-  list-style: none;
-  border-top: var(--group);
 }
 li {
   display: grid;

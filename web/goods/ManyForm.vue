@@ -188,7 +188,7 @@ const done = computed(() => {
       <p v-if="effects.length === 0"><b>Nothing changes.</b></p>
       <template v-if="refused.length > 0">
         <h3 class="label">{{ items(refused.length) }} cannot</h3>
-        <ul>
+        <ul class="ruled">
           <li v-for="one in refused.slice(0, SHOWN)" :key="one.id">
             <b>{{ one.name }}</b> <span class="bad">{{ one.refused }}</span>
           </li>
@@ -196,7 +196,7 @@ const done = computed(() => {
       </template>
       <template v-if="willChange.length > 0">
         <h3 class="label">{{ items(willChange.length) }}</h3>
-        <ul>
+        <ul class="ruled">
           <li v-for="one in willChange.slice(0, SHOWN)" :key="one.id">
             <b>{{ one.name }}</b>
             <span v-for="{ what, was, became } in one.changes" :key="what" class="soft"
@@ -211,10 +211,6 @@ const done = computed(() => {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  border-top: var(--group);
-}
 li {
   display: grid;
   padding: 6px 0;

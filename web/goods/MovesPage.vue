@@ -136,14 +136,14 @@ const signed = ({ quantity, unit }: StockMoveRow) =>
         <DateField v-model="filter.to" label="To" />
       </div>
       <div v-if="query" class="chips">
-        <WordButton @click="widen">Show everything</WordButton>
+        <WordButton class="in-text" @click="widen">Show everything</WordButton>
       </div>
     </template>
     <template #at="{ row }"
       ><span class="soft">{{ till.time(row.at, 'full') }}</span></template
     >
     <template #name="{ row }">
-      <router-link class="word" :to="`/goods/${row.itemId}`" @click.stop>{{ row.name }}</router-link>
+      <router-link class="word in-text" :to="`/goods/${row.itemId}`" @click.stop>{{ row.name }}</router-link>
       <span class="soft beneath">{{ row.number }}</span>
     </template>
     <template #reason="{ row }">
@@ -159,7 +159,7 @@ const signed = ({ quantity, unit }: StockMoveRow) =>
       ><span class="num">{{ row.cost === null ? '' : till.money(row.cost) }}</span></template
     >
     <template #origin="{ row }">
-      <router-link v-if="row.origin" class="word num" :to="placeOf(row.origin).to" @click.stop>{{
+      <router-link v-if="row.origin" class="word num in-text" :to="placeOf(row.origin).to" @click.stop>{{
         placeOf(row.origin).words
       }}</router-link>
       <span class="soft beneath">{{ row.by }}</span>
@@ -182,9 +182,5 @@ const signed = ({ quantity, unit }: StockMoveRow) =>
   display: grid;
   grid-template-columns: minmax(0, 1.6fr) repeat(3, minmax(0, 1fr));
   gap: 10px;
-}
-.word {
-  padding: 0;
-  min-height: 0;
 }
 </style>

@@ -83,7 +83,6 @@ const drop = (id: number) => put((page.value?.pictures ?? []).filter((one) => on
 
 <style scoped>
 .pictures {
-  list-style: none;
   display: grid;
   gap: 12px;
 }

@@ -144,7 +144,7 @@ function choose(at: number, column: string | null): void {
             <p role="status">Selling goes on meanwhile.</p>
           </template>
           <p v-if="state === 'done'" role="status"><b>It is in.</b></p>
-          <ul class="counts">
+          <ul class="ruled">
             <li v-for="{ value, words, count } in counts" :key="value">
               <RowButton
                 picks
@@ -238,10 +238,6 @@ function choose(at: number, column: string | null): void {
   padding: 16px 18px 24px;
   align-content: start;
   grid-template-columns: minmax(0, 1fr);
-}
-.counts {
-  list-style: none;
-  border-top: var(--group);
 }
 .columns {
   display: grid;

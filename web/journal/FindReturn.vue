@@ -44,7 +44,7 @@ const earlier = computedAsync(
   </form>
   <template v-if="customer">
     <h3 class="label">{{ customer.name }} bought</h3>
-    <ul v-if="bought.length > 0" class="bought">
+    <ul v-if="bought.length > 0" class="bought ruled">
       <li v-for="row in bought" :key="row.id">
         <RowButton @click="returns.open(row.id)">
           <span class="what"
@@ -93,10 +93,6 @@ const earlier = computedAsync(
 </template>
 
 <style scoped>
-.bought {
-  list-style: none;
-  border-top: var(--group);
-}
 .bought .list-row {
   padding-inline: 12px;
 }

@@ -181,9 +181,6 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
 .rows {
   flex: 1;
 }
-ol {
-  list-style: none;
-}
 .day {
   position: sticky;
   top: 0;

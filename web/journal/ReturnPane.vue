@@ -79,7 +79,7 @@ useKeys(
       <p v-if="returns.sale.late" class="say">
         <b>The time for returns has passed.</b> Somebody with more rights can approve it.
       </p>
-      <ol class="lines">
+      <ol class="lines ruled">
         <li v-for="(line, at) in returns.lines" :key="line.position">
           <RowButton
             picks
@@ -156,10 +156,6 @@ useKeys(
 </template>
 
 <style scoped>
-.lines {
-  list-style: none;
-  border-top: var(--group);
-}
 .step {
   padding: 8px 12px 8px 48px;
 }

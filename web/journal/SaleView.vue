@@ -290,10 +290,6 @@ async function voided(): Promise<void> {
   align-content: start;
   flex: 1;
 }
-.lines {
-  width: 100%;
-  border-collapse: collapse;
-}
 .lines th {
   text-align: left;
   font-size: 13px;
@@ -321,9 +317,6 @@ async function voided(): Promise<void> {
 .came {
   font-weight: 650;
   color: var(--red);
-}
-ul {
-  list-style: none;
 }
 li {
   display: flex;

@@ -115,7 +115,6 @@ defineExpose({ focus: () => field.value?.focus(), accept });
   gap: 8px;
 }
 ul {
-  list-style: none;
   border-top: var(--group);
   max-height: 46vh;
   overflow-y: auto;

@@ -85,9 +85,6 @@ async function withdraw(code: string): Promise<void> {
   border-top: var(--group);
   padding-top: 14px;
 }
-ul {
-  list-style: none;
-}
 li {
   display: grid;
   grid-template-columns: 200px 1fr 90px auto;

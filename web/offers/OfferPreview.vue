@@ -88,7 +88,6 @@ const conflictWords = ({ other, shared, excludes, examples: some }: OfferConflic
   font-weight: 600;
 }
 .example {
-  list-style: none;
   border: var(--group);
   background: var(--surface);
 }

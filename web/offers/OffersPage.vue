@@ -43,9 +43,6 @@ const usedWords = ({ used }: KeptOffer) => `${formatCount(used)} ${used === 1 ? 
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-}
 .row {
   display: grid;
   grid-template-columns: 130px minmax(0, 1fr) 110px;

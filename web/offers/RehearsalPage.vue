@@ -237,8 +237,6 @@ header {
   gap: 22px;
 }
 table {
-  width: 100%;
-  border-collapse: collapse;
   background: var(--surface);
 }
 th {

@@ -142,7 +142,7 @@ defineExpose({ accept });
           kind="figure"
           :aria-invalid="Boolean(wrong)"
         />
-        <p v-if="over > 0" class="over" role="status">{{ limitWords(account, over, till.digits) }}</p>
+        <p v-if="over > 0" class="noted" role="status">{{ limitWords(account, over, till.digits) }}</p>
         <BigField v-if="account.asksFor" v-model="reference" :label="account.asksFor" maxlength="60" />
       </template>
       <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
@@ -166,10 +166,5 @@ dd {
 .free {
   font-size: 20px;
   font-weight: 600;
-}
-.over {
-  background: var(--yellow-wash);
-  border-left: 8px solid var(--yellow);
-  padding: 6px 10px;
 }
 </style>

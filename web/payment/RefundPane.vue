@@ -101,7 +101,6 @@ useKeys(
   font-size: 13px;
 }
 ul {
-  list-style: none;
   padding: 10px 18px;
 }
 li {

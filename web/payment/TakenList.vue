@@ -61,7 +61,6 @@ function wordsFor({ state, words, leftOn }: TenderView): string {
 
 <style scoped>
 .taken {
-  list-style: none;
   background: var(--surface);
   max-height: 190px;
   overflow-y: auto;

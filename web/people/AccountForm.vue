@@ -109,7 +109,7 @@ async function accept(): Promise<void> {
     />
     <v-checkbox v-if="account" v-model="form.blocked" label="Blocked: nothing more goes on it" hide-details />
     <h3 class="label">Who else may buy on it</h3>
-    <ul v-if="form.buyers.length > 0">
+    <ul class="ruled" v-if="form.buyers.length > 0">
       <li v-for="(buyer, at) in form.buyers" :key="buyer.customerId">
         <b>{{ buyer.name }}</b>
         <MoneyField v-model="buyer.most" label="At most with one purchase (0: any)" />
@@ -124,10 +124,6 @@ async function accept(): Promise<void> {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  border-top: var(--group);
-}
 li {
   display: grid;
   grid-template-columns: 1fr 1fr auto;

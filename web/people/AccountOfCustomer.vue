@@ -127,7 +127,7 @@ async function remind(): Promise<void> {
       @leave="leave"
     />
     <template v-else-if="account">
-      <p v-if="account.blocked" class="note">Blocked: nothing more goes on it.</p>
+      <p v-if="account.blocked" class="noted">Blocked: nothing more goes on it.</p>
       <dl class="facts">
         <dt>{{ account.owed < 0 ? 'In their favour' : 'Owed' }}</dt>
         <dd class="num">
@@ -161,7 +161,7 @@ async function remind(): Promise<void> {
       </div>
       <template v-if="open.length > 0">
         <h3 class="label">{{ account.owed < 0 ? 'Over' : 'Open' }}</h3>
-        <ul>
+        <ul class="ruled">
           <li v-for="item in open" :key="item.id">
             <div class="what">
               <CheckField
@@ -195,7 +195,7 @@ async function remind(): Promise<void> {
       </template>
       <template v-if="past.length > 0">
         <h3 class="label">Settled</h3>
-        <ul>
+        <ul class="ruled">
           <li v-for="item in past" :key="item.id">
             <span
               >{{ wordsOf(item) }}
@@ -240,15 +240,6 @@ async function remind(): Promise<void> {
 .account {
   display: grid;
   gap: 8px;
-}
-.note {
-  background: var(--yellow-wash);
-  border-left: 8px solid var(--yellow);
-  padding: 6px 10px;
-}
-ul {
-  list-style: none;
-  border-top: var(--group);
 }
 li {
   display: grid;

@@ -145,9 +145,6 @@ const drop = ({ id }: BankLineView) => attempt(() => store.dropLine(id));
 .done {
   padding: 18px 18px 4px;
 }
-ul {
-  list-style: none;
-}
 li {
   display: grid;
   grid-template-columns: 110px minmax(0, 1fr) auto;

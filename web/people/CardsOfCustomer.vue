@@ -143,7 +143,6 @@ async function stop(stopped: string): Promise<void> {
   justify-items: stretch;
 }
 ul {
-  list-style: none;
   width: 100%;
 }
 li {

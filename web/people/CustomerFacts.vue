@@ -74,7 +74,7 @@ useKeys('customer', {
       <p v-if="customer.groups.length > 0" class="groups">
         <span v-for="group in customer.groups" :key="group" class="why">{{ group }}</span>
       </p>
-      <p v-if="customer.note" class="note">{{ customer.note }}</p>
+      <p v-if="customer.note" class="noted">{{ customer.note }}</p>
       <dl>
         <template v-if="points.programme?.on || customer.points !== 0">
           <dt>{{ points.Word }}</dt>
@@ -162,11 +162,6 @@ useKeys('customer', {
   flex-wrap: wrap;
   gap: 6px;
 }
-.note {
-  background: var(--yellow-wash);
-  border-left: 8px solid var(--yellow);
-  padding: 6px 10px;
-}
 dl {
   display: grid;
   grid-template-columns: 1fr auto;
@@ -179,10 +174,6 @@ dd {
 }
 dd {
   text-align: right;
-}
-ol,
-ul {
-  list-style: none;
 }
 li {
   display: grid;

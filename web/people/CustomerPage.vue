@@ -173,7 +173,7 @@ async function onSale(): Promise<void> {
       <div class="scroll rest">
         <section v-if="page.panel.promises.length > 0">
           <h2 class="label">Waits for them</h2>
-          <ul>
+          <ul class="ruled">
             <li v-for="one in page.panel.promises" :key="one.id">
               <span
                 ><b>{{ PROMISE_STATES[one.state] }}</b> <span class="soft">{{ one.goods }}</span></span
@@ -184,7 +184,7 @@ async function onSale(): Promise<void> {
         </section>
         <section v-if="page.values.length + page.onFile.length > 0">
           <h2 class="label">Stored value and cards on file</h2>
-          <ul>
+          <ul class="ruled">
             <li v-for="value in page.values" :key="value.id">
               <span
                 >{{ STORED_VALUE_NAMES[value.kind] }}
@@ -206,7 +206,7 @@ async function onSale(): Promise<void> {
             :months="page.months.map(({ month, total }) => ({ month, amount: total }))"
           />
           <h2 class="label">Last visits</h2>
-          <ul>
+          <ul class="ruled">
             <li v-for="visit in page.panel.visits" :key="visit.saleId">
               <span
                 ><b>{{ till.time(visit.finishedAt, 'full') }}</b>
@@ -224,7 +224,7 @@ async function onSale(): Promise<void> {
         <p v-else class="soft">They have not bought anything yet.</p>
         <section>
           <h2 class="label">Who changed what</h2>
-          <ul>
+          <ul class="ruled">
             <li v-for="(change, at) in page.changes" :key="at">
               <span
                 >{{ change.what }}: <span v-if="change.was" class="was">{{ change.was }}</span>
@@ -298,10 +298,6 @@ async function onSale(): Promise<void> {
   padding: 16px 18px 24px;
   align-content: start;
   grid-template-columns: minmax(0, 1fr);
-}
-ul {
-  list-style: none;
-  border-top: var(--group);
 }
 li {
   display: grid;

@@ -62,9 +62,3 @@ function words({ rule, filledOn }: CustomerGroup): string {
     </section>
   </div>
 </template>
-
-<style scoped>
-ul {
-  list-style: none;
-}
-</style>

@@ -23,7 +23,7 @@ const months = computed(() => [
     maxlength="120"
     :error-messages="wrong.company"
   />
-  <div class="day">
+  <div class="side-by-side">
     <v-text-field
       v-model="more.birthDay"
       label="Birthday: day"
@@ -42,11 +42,3 @@ const months = computed(() => [
     :error-messages="wrong.note"
   />
 </template>
-
-<style scoped>
-.day {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-}
-</style>

@@ -99,10 +99,10 @@ const correct = () =>
 <template>
   <section aria-labelledby="points-title">
     <h2 id="points-title" class="label">{{ store.Word }}</h2>
-    <p v-if="page.panel.ending" class="note">
+    <p v-if="page.panel.ending" class="noted">
       {{ store.words(page.panel.ending.points) }} end on {{ till.calendarDay(page.panel.ending.day) }}.
     </p>
-    <ul v-if="shown.length > 0">
+    <ul class="ruled" v-if="shown.length > 0">
       <li v-for="move in shown" :key="move.id">
         <span
           >{{ REASONS[move.reason] }}<template v-if="move.words">: {{ move.words }}</template
@@ -162,10 +162,6 @@ section {
   display: grid;
   gap: 8px;
 }
-ul {
-  list-style: none;
-  border-top: var(--group);
-}
 li {
   display: grid;
   grid-template-columns: 1fr auto;
@@ -176,10 +172,5 @@ li {
 }
 li .word {
   min-height: 0;
-}
-.note {
-  background: var(--yellow-wash);
-  border-left: 8px solid var(--yellow);
-  padding: 6px 10px;
 }
 </style>

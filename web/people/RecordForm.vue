@@ -105,7 +105,7 @@ const wrongTag = computed(() => Object.entries(wrong.value).find(([field]) => fi
       :error-messages="wrongTag ?? (fields.tags.length > MOST_TAGS ? `At most ${MOST_TAGS} tags.` : '')"
     />
     <v-checkbox v-model="fields.news" label="May get news" hide-details density="compact" />
-    <div v-if="fields.news" class="pair">
+    <div v-if="fields.news" class="side-by-side">
       <DateField v-model="fields.newsOn" label="Said so on" :wrong="wrong.newsOn" />
       <v-text-field v-model="fields.newsHow" label="How" maxlength="120" :error-messages="wrong.newsHow" />
     </div>
@@ -126,11 +126,6 @@ const wrongTag = computed(() => Object.entries(wrong.value).find(([field]) => fi
 </template>
 
 <style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-}
 .town {
   display: grid;
   grid-template-columns: 130px 1fr;

@@ -131,9 +131,6 @@ async function settle(id: number, as: SettleJob['as']): Promise<void> {
   font-size: 19px;
   font-weight: 700;
 }
-.open ul {
-  list-style: none;
-}
 .open li {
   display: flex;
   gap: 12px;

@@ -30,9 +30,6 @@ const next = computed(() => steps.value.find((step) => !step.done));
 </template>
 
 <style scoped>
-ol {
-  list-style: none;
-}
 li {
   display: grid;
   grid-template-columns: auto 240px 1fr auto;

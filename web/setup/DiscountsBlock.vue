@@ -120,9 +120,6 @@ async function setLimit(role: Role, text: string): Promise<void> {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-}
 li {
   display: grid;
   grid-template-columns: 1fr 120px 1fr auto;

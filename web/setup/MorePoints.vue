@@ -81,9 +81,6 @@ async function add(): Promise<void> {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-}
 li {
   display: grid;
   grid-template-columns: 1fr auto;

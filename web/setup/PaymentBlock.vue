@@ -72,11 +72,6 @@ function wordsOf({ kind, reference, counted, opensDrawer, foreign }: TenderType)
 </template>
 
 <style scoped>
-.types {
-  list-style: none;
-  padding: 0;
-  margin: 0;
-}
 .types li {
   display: flex;
   align-items: center;

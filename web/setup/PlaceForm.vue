@@ -55,11 +55,11 @@ const hoursWrong = (): string =>
 <template>
   <form class="place" novalidate @submit.prevent="save">
     <v-text-field v-model="form.street" label="Street and number" :error-messages="wrong.street" />
-    <div class="two-fields">
+    <div class="side-by-side">
       <v-text-field v-model="form.postcode" label="Postcode" :error-messages="wrong.postcode" />
       <v-text-field v-model="form.city" label="Town" :error-messages="wrong.city" />
     </div>
-    <div class="two-fields">
+    <div class="side-by-side">
       <v-text-field v-model="form.latitude" label="Latitude" :error-messages="wrong.latitude" />
       <v-text-field v-model="form.longitude" label="Longitude" :error-messages="wrong.longitude" />
     </div>
@@ -84,11 +84,6 @@ const hoursWrong = (): string =>
   padding: 10px 0 18px;
   display: grid;
   gap: 12px;
-}
-.two-fields {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
 }
 .day {
   display: grid;

@@ -83,9 +83,6 @@ async function addTill(): Promise<void> {
 </template>
 
 <style scoped>
-.list {
-  list-style: none;
-}
 .list li {
   display: flex;
   flex-wrap: wrap;

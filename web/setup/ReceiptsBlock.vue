@@ -97,7 +97,7 @@ async function save(): Promise<void> {
           type="email"
           :error-messages="wrong.mailFrom"
         />
-        <div class="terms">
+        <div class="side-by-side">
           <v-text-field
             v-for="(usual, term) in RECEIPT_TERMS"
             :key="term"
@@ -124,11 +124,6 @@ async function save(): Promise<void> {
   display: grid;
   gap: 12px;
   align-content: start;
-}
-.terms {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
 }
 .logo {
   display: flex;

@@ -46,10 +46,6 @@ async function setRight(role: Role, right: Right, granted: boolean): Promise<voi
 </template>
 
 <style scoped>
-table {
-  border-collapse: collapse;
-  width: 100%;
-}
 th {
   text-align: left;
   padding: 4px 0;

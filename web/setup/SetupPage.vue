@@ -158,9 +158,6 @@ async function go(to: Section): Promise<void> {
 .parts > :deep(.v-input) {
   padding: 0 14px;
 }
-.parts ul {
-  list-style: none;
-}
 .parts a {
   display: block;
   width: 100%;

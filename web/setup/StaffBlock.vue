@@ -101,9 +101,6 @@ async function change(member: StaffMember, words: string): Promise<void> {
 </template>
 
 <style scoped>
-.people {
-  list-style: none;
-}
 .people li {
   display: grid;
   grid-template-columns: 150px 1fr 1fr auto auto;

@@ -129,10 +129,6 @@ function changeRate({ id }: TaxCategory, { name }: DatedRate): void {
 </template>
 
 <style scoped>
-table {
-  border-collapse: collapse;
-  width: 100%;
-}
 th {
   text-align: left;
   padding-top: 10px;

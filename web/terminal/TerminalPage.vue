@@ -309,11 +309,6 @@ async function key(): Promise<void> {
   justify-items: start;
   font-size: 18px;
 }
-.shelf ul {
-  list-style: none;
-  padding: 0;
-  margin: 0;
-}
 .shelf a {
   display: block;
   padding: 12px 0;

@@ -123,9 +123,6 @@ async function accept(): Promise<void> {
 </template>
 
 <style scoped>
-.going {
-  list-style: none;
-}
 .going li {
   display: grid;
   grid-template-columns: 1fr 92px auto;

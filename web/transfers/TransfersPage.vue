@@ -183,9 +183,6 @@ async function asked(transfer: TransferView): Promise<void> {
 </template>
 
 <style scoped>
-.choice {
-  list-style: none;
-}
 .said {
   padding: 10px 12px;
 }

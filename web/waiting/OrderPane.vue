@@ -150,7 +150,7 @@ async function place(): Promise<void> {
         :options="ALL"
         @update:model-value="setAll"
       />
-      <ul class="lines" aria-label="How each thing gets to the customer">
+      <ul class="lines ruled" aria-label="How each thing gets to the customer">
         <OrderLineRow v-for="line in basket.lines" :key="line.id" :line :draft />
       </ul>
       <fieldset v-if="collects" class="part">
@@ -217,10 +217,6 @@ async function place(): Promise<void> {
 /* What it comes to stands in the foot. */
 .order {
   --foot-height: 230px;
-}
-.lines {
-  list-style: none;
-  border-top: var(--group);
 }
 .part {
   display: grid;

@@ -180,7 +180,7 @@ async function cancel(): Promise<void> {
         {{ view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days` }} late</span
       >
     </p>
-    <p v-if="view.note" class="note">{{ view.note }}</p>
+    <p v-if="view.note" class="noted">{{ view.note }}</p>
     <dl class="facts sums">
       <dt>Paid and held</dt>
       <dd class="num">{{ till.money(view.held) }}</dd>
@@ -235,7 +235,7 @@ async function cancel(): Promise<void> {
         </label>
       </template>
       <template v-else>
-        <p v-if="view.heldThere > 0" class="note">
+        <p v-if="view.heldThere > 0" class="noted">
           <b>{{ till.money(view.heldThere) }}</b> {{ view.partnerOrder ? 'is owed by' : 'was paid at' }}
           {{ view.placedAt?.name
           }}{{ view.partnerOrder ? ', and is not any more when it is cancelled.' : ' and goes back there.' }}
@@ -258,11 +258,6 @@ async function cancel(): Promise<void> {
 <style scoped>
 .sums {
   grid-template-columns: 1fr auto;
-}
-.note {
-  background: var(--yellow-wash);
-  border-left: 8px solid var(--yellow);
-  padding: 6px 10px;
 }
 .goods {
   display: grid;

@@ -289,11 +289,7 @@ const countWords = computed(() => {
 }
 .more {
   margin: 12px 18px;
-}
-ol {
-  list-style: none;
-}
-/* The heading of its part stays in sight. */
+} /* The heading of its part stays in sight. */
 .list-row {
   scroll-margin-top: 40px;
 }
