@@ -1,3 +1,4 @@
+import { isDay } from '../core/day.ts';
 /**
  * Yup with the sentences of this application: they name the field and never say again what was sent.
  * Every schema is made from here, so that the sentences are set before the first one is.
@@ -39,12 +40,6 @@ export const whole = () => number().integer().min(-2_147_483_648).max(2_147_483_
 
 /** An amount of money in minor units, or another large whole number that is exact. */
 export const safe = () => number().integer().min(Number.MIN_SAFE_INTEGER).max(Number.MAX_SAFE_INTEGER);
-
-/** Whether a day is in the calendar, written `2026-03-02`. */
-export function isDay(text: string): boolean {
-  const at = new Date(`${text}T00:00:00Z`);
-  return /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(at.getTime()) && at.toISOString().startsWith(text);
-}
 
 /** A day of the calendar, `2026-03-02`. @param words what is said where it is none */
 export const day = (words = 'A date looks like 2026-03-02.') =>

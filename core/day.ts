@@ -4,6 +4,12 @@ export const DAY_MS = 86_400_000;
 
 const startOf = (day: string): number => Date.parse(`${day}T00:00:00Z`);
 
+/** Whether a day is in the calendar, written `2026-03-02`. */
+export const isDay = (text: string): boolean =>
+  /^\d{4}-\d{2}-\d{2}$/.test(text) &&
+  !Number.isNaN(startOf(text)) &&
+  new Date(startOf(text)).toISOString().startsWith(text);
+
 /** The day so many days, or months, later; a month that is too short ends at its last day. @throws RangeError */
 export function dayLater(day: string, by: { days?: number; months?: number }): string {
   const [year = 0, month = 1, date = 1] = day.split('-').map(Number);

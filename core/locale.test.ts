@@ -8,12 +8,13 @@ import {
   LOCALES,
   localeWords,
   nearestLocale,
+  parseDay,
   typedDayFormat,
   writeFiguresAs,
 } from './locale.ts';
 import { formatMoney, formatMoneyIn, parseMoney, plainMoney } from './money.ts';
 import { formatQuantity, parseQuantity } from './quantity.ts';
-import { formatRate, parseRate } from './rate.ts';
+import { formatFactor, formatRate, parseFactor, parseRate } from './rate.ts';
 
 afterEach(() => writeFiguresAs('en-US'));
 
@@ -49,9 +50,25 @@ describe('figures as a shop writes them', () => {
           writeFiguresAs(locale);
           expect(parseQuantity(formatQuantity(quantity))).toBe(quantity);
           expect(parseRate(formatRate(rate))).toBe(rate);
+          expect(parseFactor(formatFactor(quantity))).toBe(quantity);
         },
       ),
     );
+  });
+
+  it('and days are read as they are typed there', () => {
+    for (const locale of LOCALES) {
+      const typed = typedDayFormat(locale).replace('dd', '07').replace('mm', '11').replace('yyyy', '2026');
+      expect([locale, parseDay(typed, locale)]).toEqual([locale, '2026-11-07']);
+    }
+    expect(['2.3.2026', '02.03.26', '2026-03-02'].map((text) => parseDay(text, 'de-DE'))).toEqual([
+      ...['2026-03-02', '2026-03-02', '2026-03-02'],
+    ]);
+    expect(
+      ['31.2.2026', '2.3', '3-0234', '2026-02-30', '2.3/2026', '1.2.3'].map((text) =>
+        parseDay(text, 'de-DE'),
+      ),
+    ).toEqual(Array(6).fill(null));
   });
 
   it('are never read as something else: a group is no decimal sign', () => {

@@ -1,3 +1,5 @@
+import { isDay } from './day.ts';
+
 /**
  * Locales in which a shop can have its amounts, dates and times written (BCP 47). All write figures in the
  * digits 0 to 9, which receipt printers have.
@@ -148,6 +150,22 @@ export function typedDayFormat(locale = shopLocale): string {
   return parts
     .flatMap(({ type }) => (type === 'day' ? 'dd' : type === 'month' ? 'mm' : type === 'year' ? 'yyyy' : []))
     .join(sign ?? '/');
+}
+
+/** Reads a day as it is typed where the shop is, or as `2026-03-02`. @returns `YYYY-MM-DD`, or `null` */
+export function parseDay(text: string, locale = shopLocale): string | null {
+  if (isDay(text)) return text;
+  const parts = /^(\d{1,4})([./-])(\d{1,2})\2(\d{1,4})$/.exec(text);
+  if (!parts) return null;
+  const order = typedDayFormat(locale).split(/[./-]/);
+  const of = (part: string) => [parts[1], parts[3], parts[4]][order.indexOf(part)] ?? '';
+  const year = of('yyyy');
+  const day = [
+    year.length === 2 ? `20${year}` : year,
+    of('mm').padStart(2, '0'),
+    of('dd').padStart(2, '0'),
+  ].join('-');
+  return isDay(day) ? day : null;
 }
 
 /** The day on which a week begins where the shop is: 0 is Sunday. */

@@ -20,14 +20,28 @@ export function rateOf(amount: Money, rate: Rate): Money {
   return multiplyDivide(amount, rate, WHOLE);
 }
 
+/** A whole number of so small parts as a decimal, without superfluous zeros. @param digits decimals at most */
+function decimal(parts: number, digits: number): string {
+  const one = 10 ** digits;
+  const part = String(parts % one)
+    .padStart(digits, '0')
+    .replace(/0+$/, '');
+  return `${Math.floor(parts / one)}${part ? `${decimalSign()}${part}` : ''}`;
+}
+
 /** A rate in per cent without superfluous zeros: 75,000 is `7.5 %`; a third is `1/3`. */
 export function formatRate(rate: Rate): string {
   const third = THIRDS.find((one) => one.rate === rate);
-  if (third) return third.words;
-  const part = String(rate % 10_000)
-    .padStart(4, '0')
-    .replace(/0+$/, '');
-  return `${Math.floor(rate / 10_000)}${part ? `${decimalSign()}${part}` : ''} %`;
+  return third ? third.words : `${decimal(rate, 4)} %`;
+}
+
+/** A factor, what one of something is worth: 720,000 parts per million are `0.72`. */
+export const formatFactor = (factor: Rate): string => decimal(factor, 6);
+
+/** Reads a factor with up to six decimals. @returns parts per million, or `null` where it is none */
+export function parseFactor(text: string): Rate | null {
+  const match = /^(\d{1,9})(?:[.,](\d{1,6}))?$/.exec(text.trim());
+  return match ? Number(match[1]) * WHOLE + Number((match[2] ?? '').padEnd(6, '0')) : null;
 }
 
 /** Reads a per cent figure (`7.5`, `7.5 %`) or a third (`1/3`). @returns parts per million, or `null` */

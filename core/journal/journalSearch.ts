@@ -1,3 +1,4 @@
+import { parseDay } from '../locale.ts';
 import { parseMoney, type Money } from '../money.ts';
 import { parseReceiptNumber } from './receiptNumber.ts';
 
@@ -18,7 +19,8 @@ export interface JournalSearch {
 const ABOUT = 10;
 
 /**
- * Reads what was typed into the journal's search: `1-0234`, `2026-03-02`, `about 40`, `38.20`, `*4242`, or words.
+ * Reads what was typed into the journal's search: `1-0234`, `2026-03-02` or a day as the shop
+ * writes it, `about 40`, `38.20`, `*4242`, or words.
  * Several may stand together; four figures alone may be the last four of a card, an item or a serial number.
  * @param digits of the currency
  */
@@ -41,10 +43,11 @@ export function parseJournalSearch(text: string, digits: number): JournalSearch 
 
 function readPart(part: string, digits: number, found: JournalSearch): void {
   const receipt = parseReceiptNumber(part);
+  const day = parseDay(part);
   const amount = /[.,]\d+$/.test(part) ? parseMoney(part, digits) : null;
   const lastFour = /^(?:[*·.x]+)(\d{4})$/i.exec(part)?.[1];
   if (receipt) found.receipt = receipt;
-  else if (/^\d{4}-\d{2}-\d{2}$/.test(part)) found.day = part;
+  else if (day !== null) found.day = day;
   else if (lastFour !== undefined) found.lastFour = lastFour;
   else if (amount !== null) found.amount = { least: amount, most: amount };
   else found.words.push(part);

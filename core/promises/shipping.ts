@@ -1,5 +1,5 @@
 import { multiplyDivide, sum, type Money } from '../money.ts';
-import { ONE, type Quantity } from '../quantity.ts';
+import { ONE, formatQuantity, type Quantity } from '../quantity.ts';
 
 /** Up to a weight, a fee. */
 export interface ShipStep {
@@ -56,4 +56,4 @@ export const weightOf = (
   sum(lines.map(({ weight, quantity }) => 0 - multiplyDivide(0 - (weight ?? usual), quantity, ONE)));
 
 /** `0.45 kg` */
-export const formatWeight = (grams: number): string => `${String(grams / 1000)} kg`;
+export const formatWeight = (grams: number): string => `${formatQuantity(grams)} kg`;

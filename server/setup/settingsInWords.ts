@@ -13,7 +13,7 @@ import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ORDER_PAYS, type OrderPlace } from '../../core/promises/order.ts';
 import { formatWeight } from '../../core/promises/shipping.ts';
 import { INTERVALS } from '../../core/promises/plan.ts';
-import { formatRate } from '../../core/rate.ts';
+import { formatFactor, formatRate } from '../../core/rate.ts';
 import type { SettingInWords } from '../../core/setup/changes.ts';
 import type { SetupSection } from '../../core/setup/sections.ts';
 import { RIGHTS, ROLES } from '../../core/staff/rights.ts';
@@ -146,7 +146,7 @@ function paymentWords(
           ...(type.reference ? [`asks for ${type.reference}`] : []),
           ...(type.counted ? ['counted at close'] : []),
           ...(type.opensDrawer ? ['opens the drawer'] : []),
-          ...(type.foreign ? [`${type.foreign.currency} at ${type.foreign.rate / 1_000_000}`] : []),
+          ...(type.foreign ? [`${type.foreign.currency} at ${formatFactor(type.foreign.rate)}`] : []),
         ].join(', '),
       ),
     ),

@@ -50,7 +50,7 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
   <section class="zone sheet" aria-labelledby="sheet-title">
     <header class="head">
       <h1 id="sheet-title" class="title">{{ title }}</h1>
-      <span class="soft">pieces, or an amount like 3.00</span>
+      <span class="soft">pieces, or an amount like {{ till.example(3) }}</span>
     </header>
     <ol class="scroll">
       <li v-for="{ value } in kinds" :key="value" class="row">

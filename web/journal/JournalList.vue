@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { typedDayFormat } from '../../core/locale.ts';
 import DateField from '../look/DateField.vue';
 import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
@@ -155,7 +156,8 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
   <div v-else-if="journal.rows" class="empty">
     <b>{{ anyChosen ? 'Nothing fits' : 'Nothing has been rung up yet' }}</b>
     <p v-if="anyChosen">
-      Numbers look like 1-0001, amounts like 38.20 or about 40, the last four of a card like *4242.
+      Numbers look like 1-0001, days like {{ typedDayFormat() }}, amounts like {{ till.example(38.2) }} or
+      about 40, the last four of a card like *4242.
     </p>
     <p v-else>Finished sales appear here at once.</p>
     <v-btn v-if="anyChosen" @click="journal.clear()">Show everything</v-btn>

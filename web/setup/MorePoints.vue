@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue';
 import type { SetupFacts } from '../../contract/setup.ts';
-import { WEEKDAYS } from '../../core/locale.ts';
+import { WEEKDAYS, formatTenths } from '../../core/locale.ts';
+import { WHOLE, parseFactor } from '../../core/rate.ts';
 import { pointsMoreWords } from '../../core/people/loyalty.ts';
 import DateField from '../look/DateField.vue';
 import { useAttempt } from '../notices/attempt.ts';
@@ -32,12 +33,13 @@ const groups = computed(() => named(facts.groups, 'everybody'));
 const categories = computed(() => named(facts.categories, 'everything'));
 
 async function add(): Promise<void> {
-  const times = Math.round(Number(form.times.replace(',', '.')) * 100);
-  if (!Number.isFinite(times)) {
-    wrong.value = { times: 'A number, for example 2 or 1.5.' };
+  const factor = parseFactor(form.times);
+  if (factor === null) {
+    wrong.value = { times: `A number, for example 2 or ${formatTenths(1.5)}.` };
     return;
   }
   const { name } = form;
+  const times = Math.round((factor * 100) / WHOLE);
   if (await attempt(setup.addPointsMore({ ...form, times }), `${name} gives more points.`))
     Object.assign(form, NONE, { weekdays: [] });
 }

@@ -2,7 +2,7 @@
 import { onMounted, onUnmounted, ref } from 'vue';
 import { tenderKind } from '../../core/payment/tenderKinds.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
-import { WHOLE } from '../../core/rate.ts';
+import { formatFactor } from '../../core/rate.ts';
 import { lookAgain } from '../net/lookAgain.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import PaymentSettingsForm from './PaymentSettingsForm.vue';
@@ -30,7 +30,7 @@ async function move(at: number, by: number): Promise<void> {
 function wordsOf({ kind, reference, counted, opensDrawer, foreign }: TenderType): string {
   return [
     tenderKind(kind).words,
-    foreign && `1 ${foreign.currency} = ${foreign.rate / WHOLE} ${till.facts?.currency.code ?? ''}`,
+    foreign && `1 ${foreign.currency} = ${formatFactor(foreign.rate)} ${till.facts?.currency.code ?? ''}`,
     reference && `asks for: ${reference}`,
     counted ? 'counted at close' : 'not counted',
     opensDrawer ? 'opens the drawer' : '',

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { formatTenths } from '../../core/locale.ts';
 import { computed, reactive } from 'vue';
 import DateField from '../look/DateField.vue';
 import type { SetupFacts, TaxCategory } from '../../contract/setup.ts';
@@ -52,7 +53,7 @@ async function addCategory(): Promise<void> {
 async function addRate(): Promise<void> {
   const parts = parseRate(rate.percent);
   if (parts === null) {
-    wrong.value = { rate: 'Type a rate in per cent, for example 7.5.' };
+    wrong.value = { rate: `Type a rate in per cent, for example ${formatTenths(7.5)}.` };
     return;
   }
   const { taxCategoryId, name, from } = rate;

@@ -4,7 +4,7 @@ import type { NewTenderType } from '../../contract/payment.ts';
 import { CURRENCIES } from '../../core/payment/currency.ts';
 import { TENDER_KINDS, type TenderKind } from '../../core/payment/tenderKinds.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
-import { WHOLE } from '../../core/rate.ts';
+import { formatFactor, parseFactor } from '../../core/rate.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
 import { useSettingsForm } from './settingsForm.ts';
@@ -31,7 +31,7 @@ const {
       counted: one?.counted ?? true,
       opensDrawer: one?.opensDrawer ?? true,
       foreignCurrency: one?.foreign?.currency ?? '',
-      rate: one?.foreign ? String(one.foreign.rate / WHOLE) : '',
+      rate: one?.foreign ? formatFactor(one.foreign.rate) : '',
     };
   },
 );
@@ -42,7 +42,7 @@ onMounted(() => form.value?.scrollIntoView({ block: 'nearest' }));
 
 const asSent = ({ rate, ...rest }: typeof type): NewTenderType => ({
   ...rest,
-  foreignRate: rest.kind === 'foreign-cash' && Number(rate) > 0 ? Math.round(Number(rate) * WHOLE) : null,
+  foreignRate: rest.kind === 'foreign-cash' ? parseFactor(rate) : null,
 });
 
 async function save(): Promise<void> {

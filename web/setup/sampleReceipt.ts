@@ -1,3 +1,4 @@
+import { plainSpaces } from '../../core/locale.ts';
 import type { ReceiptData, ReceiptHead } from '../../core/journal/receipt.ts';
 import { ONE } from '../../core/quantity.ts';
 
@@ -15,6 +16,20 @@ const line = (name: string, regular: number, why: string, off: number): ReceiptD
   serial: null,
 });
 
+/** A made-up time, as the papers of a shop write theirs. */
+const writtenTime = (locale: string): string =>
+  plainSpaces(
+    new Intl.DateTimeFormat(locale, {
+      calendar: 'gregory',
+      year: 'numeric',
+      month: 'numeric',
+      day: 'numeric',
+      hour: 'numeric',
+      minute: '2-digit',
+      timeZone: 'UTC',
+    }).format(Date.UTC(2026, 0, 31, 14, 6)),
+  );
+
 /** A made-up sale that shows every word of a receipt. */
 export function sampleReceipt(shop: ReceiptHead & { currency: string; digits: number }): ReceiptData {
   return {
@@ -22,7 +37,7 @@ export function sampleReceipt(shop: ReceiptHead & { currency: string; digits: nu
     place: 'Shop',
     till: 'Till 1',
     number: '1-0000',
-    when: '1/31/2026, 2:06 PM',
+    when: writtenTime(shop.locale),
     cashier: 'A. Cashier',
     customer: 'A. Customer',
     digits: shop.digits,
