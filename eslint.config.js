@@ -91,6 +91,10 @@ export default defineConfig(
           message: 'SQL stands in the stores.',
         },
         {
+          selector: "CallExpression[callee.name='Number'] MemberExpression[property.name=/^(params|query)$/]",
+          message: 'Whatever may stand in an address: `idIn`, `pageIn`, `sinceIn`.',
+        },
+        {
           selector: "CallExpression[callee.property.name='put'] > CallExpression[callee.name='write']",
           message: 'What replaces something says what was looked at: `replace`.',
         },

@@ -20,6 +20,7 @@ import {
 import { countedOf, type Pieces } from '../../core/drawer/countSheet.ts';
 import { iso } from '../clock.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery, write } from '../http/write.ts';
@@ -48,15 +49,9 @@ import {
   terminalTotals,
 } from './variance.ts';
 
-const integerOf = (value: unknown): number | null => {
-  const number = Number(value);
-  return value !== undefined && value !== '' && Number.isSafeInteger(number) ? number : null;
-};
-const numberIn = (request: Request, name: string): number | null => integerOf(request.query[name]);
-
 function shiftIn(request: Request): number {
-  const id = integerOf(request.params.id);
-  if (id === null) throw new Problem('no-shift', 'There is no such shift.');
+  const id = idIn(request.params.id);
+  if (id === 0) throw new Problem('no-shift', 'There is no such shift.');
   return id;
 }
 
@@ -74,7 +69,7 @@ export function drawerRoutes(house: House): Router {
 
   router.get('/', async (request, response) => {
     const person = personOf(request);
-    const tillId = numberIn(request, 'till') ?? person.tillId;
+    const tillId = idIn(request.query.till) || person.tillId;
     response.json(await house.database.ask((sql) => drawerState(sql, person, tillId)));
   });
 
@@ -100,7 +95,7 @@ export function drawerRoutes(house: House): Router {
 
   router.get('/terminals', async (request, response) => {
     const person = personWith(request, 'drawer.close');
-    const tillId = numberIn(request, 'till') ?? person.tillId;
+    const tillId = idIn(request.query.till) || person.tillId;
     mayCloseFor(person, tillId);
     const shift = await house.database.ask((sql) => openShiftOf(sql, tillId));
     response.json(shift ? await terminalTotals(house, shift.id, shift.openedAt) : []);

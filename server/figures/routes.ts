@@ -2,6 +2,7 @@ import { Router, type Request } from 'express';
 import { figuresSchema, reportSchema, type CheckAnswer } from '../../contract/figures.ts';
 import { REPORTS, reportOf, type ReportName } from '../../core/figures/reports.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { validateQuery } from '../http/write.ts';
@@ -36,7 +37,7 @@ export function figuresRoutes({ database, clock }: House): Router {
 
   router.get('/today', async (request, response) => {
     const { costs } = mine(request);
-    const place = Number(request.query.place) || 0;
+    const place = idIn(request.query.place);
     response.json(await database.ask((sql) => todayFigures(sql, clock.now(), place, costs)));
   });
 
@@ -55,7 +56,7 @@ export function figuresRoutes({ database, clock }: House): Router {
   // One after the other: all of them take minutes in a large shop, and whoever looks wants to see how far they are.
   router.get('/checks/:number', async (request, response) => {
     mine(request);
-    const check = CHECKS[Number(request.params.number) - 1];
+    const check = CHECKS[idIn(request.params.number) - 1];
     if (!check) throw new Problem('not-found', 'There is no such check.');
     const differences = await database.ask((sql) => verify(sql, [check]));
     response.json({ differences, of: CHECKS.length } satisfies CheckAnswer);

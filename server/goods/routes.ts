@@ -23,7 +23,7 @@ import { stockMovesSchema } from '../../contract/stockMoves.ts';
 import type { Person } from '../../contract/staff.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
-import { idIn } from '../http/address.ts';
+import { idIn, sinceIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { type WriteContext, replace, validate, validateQuery, write } from '../http/write.ts';
@@ -76,7 +76,7 @@ export function goodsRoutes(house: House): Router {
 
   router.get('/catalogue', async (request, response) => {
     const { tillId } = personOf(request);
-    const asked = Math.max(0, Math.trunc(Number(request.query.since ?? 0)) || 0);
+    const asked = sinceIn(request.query.since);
     const answer = await database.ask(async (sql) => {
       const { placeId } = await readTill(sql, tillId);
       const origin = (await findShop(sql))?.mailId ?? '';

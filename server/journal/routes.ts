@@ -4,6 +4,7 @@ import { journalQuerySchema, saleNoteSchema, voidSaleSchema } from '../../contra
 import { sendReceiptSchema } from '../../contract/payment.ts';
 import { refundPartsSchema } from '../../contract/returns.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery, write } from '../http/write.ts';
@@ -50,7 +51,7 @@ export function journalRoutes(house: House): Router {
   });
   router.get('/without-receipt/:customerId', async (request, response) => {
     personWith(request, 'sell');
-    const customerId = Math.trunc(Number(request.params.customerId)) || 0;
+    const customerId = idIn(request.params.customerId);
     response.json(await database.ask((sql) => withoutReceipt(sql, customerId, clock.now())));
   });
 

@@ -1,4 +1,4 @@
-import { Router, type Request } from 'express';
+import { Router } from 'express';
 import {
   channelKeySchema,
   channelSchema,
@@ -12,6 +12,7 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import { channelPrefixProblem } from '../../core/promises/channel.ts';
 import type { Reader } from '../db/database.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { fieldProblem } from '../http/problem.ts';
 import { idempotencyKey } from '../http/write.ts';
 import { postEvent } from '../books/store.ts';
@@ -21,7 +22,6 @@ import { noteChange } from '../shop/changeStore.ts';
 import { change } from '../shop/changes.ts';
 import { readShop } from '../shop/store.ts';
 
-const idIn = (request: Request): number => Number(request.params.id) || 0;
 const noChannel = () => fieldProblem('name', 'There is no such channel.');
 
 /** @throws Problem 422 where a name or a beginning of numbers stands for something else */
@@ -47,7 +47,7 @@ export function channelSetupRoutes(house: House): Router {
   router.put(
     '/:id',
     change(house, channelSchema, async ({ sql, body, request }) => {
-      const id = idIn(request);
+      const id = idIn(request.params.id);
       await checkChannel(sql, body, id);
       const before = (await channels.listChannels(sql)).find((one) => one.id === id);
       if (!before) throw noChannel();
@@ -60,7 +60,8 @@ export function channelSetupRoutes(house: House): Router {
   router.put(
     '/:id/key',
     change(house, channelKeySchema, async ({ sql, body, request }) => {
-      if (!(await channels.putChannelKey(sql, idIn(request), channelKey(body.key)))) throw noChannel();
+      if (!(await channels.putChannelKey(sql, idIn(request.params.id), channelKey(body.key))))
+        throw noChannel();
     }),
   );
 
@@ -70,7 +71,7 @@ export function channelSetupRoutes(house: House): Router {
       house,
       channelSettlementSchema,
       async ({ sql, person: { staffId }, body, request, afterwards }) => {
-        const id = idIn(request);
+        const id = idIn(request.params.id);
         const at = clock.now();
         await channels.lockChannel(sql, id);
         const channel = (await channels.listChannels(sql)).find((one) => one.id === id);

@@ -6,6 +6,7 @@ import { promiseNumber } from '../../core/promises/promiseNumber.ts';
 import { csv } from '../csv.ts';
 import type { Reader } from '../db/database.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { idempotencyKey } from '../http/write.ts';
@@ -70,7 +71,7 @@ export function partnerRoutes(house: House): Router {
   router.put(
     '/:id',
     change(house, partnerSchema, async ({ sql, body, request }) => {
-      const id = Number(request.params.id) || 0;
+      const id = idIn(request.params.id);
       await checkCode(sql, body, id);
       if (!(await relays.putPartner(sql, id, body))) throw fieldProblem('name', 'There is no such partner.');
     }),

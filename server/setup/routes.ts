@@ -22,6 +22,7 @@ import {
 } from '../../contract/setup.ts';
 import { writeFiguresAs } from '../../core/locale.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { fieldProblem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
 import { idempotencyKey, validate, validateQuery } from '../http/write.ts';
@@ -99,7 +100,7 @@ export function setupRoutes(house: House): Router {
     '/staff/:id',
     change(house, changeStaffSchema, async ({ sql, person: by, body: { pin, ...person }, request }) => {
       const at = house.clock.now();
-      await changeStaff(sql, { id: Number(request.params.id) || 0, ...person }, pin, {
+      await changeStaff(sql, { id: idIn(request.params.id), ...person }, pin, {
         pinKey: house.pinKey,
         at,
       });
@@ -137,7 +138,7 @@ export function setupRoutes(house: House): Router {
   router.delete(
     '/tax-rates/:id',
     change(house, null, ({ sql, request }) => {
-      return dropTaxRate(sql, Number(request.params.id) || 0, house.clock.now());
+      return dropTaxRate(sql, idIn(request.params.id), house.clock.now());
     }),
   );
 
@@ -151,7 +152,7 @@ export function setupRoutes(house: House): Router {
   router.delete(
     '/discount-presets/:id',
     change(house, null, ({ sql, request }) => {
-      return endPreset(sql, Number(request.params.id) || 0);
+      return endPreset(sql, idIn(request.params.id));
     }),
   );
 
@@ -195,9 +196,7 @@ export function setupRoutes(house: House): Router {
   );
   router.delete(
     '/points/more/:id',
-    change(house, null, ({ sql, request }) =>
-      endPointsMore(sql, Number(request.params.id) || 0, house.clock.now()),
-    ),
+    change(house, null, ({ sql, request }) => endPointsMore(sql, idIn(request.params.id), house.clock.now())),
   );
 
   router.put(
@@ -227,7 +226,7 @@ export function setupRoutes(house: House): Router {
   router.put(
     '/places/:id',
     change(house, placeDetailsSchema, async ({ sql, body, request }) => {
-      if (!(await putPlaceDetails(sql, Number(request.params.id) || 0, body)))
+      if (!(await putPlaceDetails(sql, idIn(request.params.id), body)))
         throw fieldProblem('street', 'There is no such place.');
     }),
   );

@@ -17,7 +17,7 @@ import { labelOf } from '../promises/orderPapers.ts';
 import { excusePayment } from './excusing.ts';
 import { changeHandover, orderFacts, placeOrder } from './orders.ts';
 import { askForLabel, takeOrderStep } from './picking.ts';
-import { idIn } from './promiseRoutes.ts';
+import { promiseIn } from './promiseRoutes.ts';
 import { printPromise } from './promises.ts';
 
 const placeSchema = object({
@@ -60,7 +60,7 @@ export function orderRoutes(house: House): Router {
     '/:id/steps',
     write(house, 'sell', orderStepSchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(changed);
-      return takeOrderStep(sql, person, idIn(request), body, clock.now());
+      return takeOrderStep(sql, person, promiseIn(request), body, clock.now());
     }),
   );
 
@@ -69,7 +69,7 @@ export function orderRoutes(house: House): Router {
     write(house, 'sell', excusedSchema, async ({ sql, person, body, request, afterwards }) => {
       // No goods move by it.
       afterwards(() => events.tell({ kind: 'promises-changed' }));
-      return excusePayment(sql, person, idIn(request), body, clock.now());
+      return excusePayment(sql, person, promiseIn(request), body, clock.now());
     }),
   );
 
@@ -77,7 +77,7 @@ export function orderRoutes(house: House): Router {
     '/:id/handover',
     replace(house, 'sell', handoverChangeSchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(changed);
-      return changeHandover(sql, person, idIn(request), body, clock.now());
+      return changeHandover(sql, person, promiseIn(request), body, clock.now());
     }),
   );
 
@@ -85,7 +85,7 @@ export function orderRoutes(house: House): Router {
     '/:id/printed',
     write(house, 'sell', paperSchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(() => house.printing.wake());
-      await printPromise(sql, person, idIn(request), clock.now(), body.paper);
+      await printPromise(sql, person, promiseIn(request), clock.now(), body.paper);
     }),
   );
 
@@ -96,13 +96,13 @@ export function orderRoutes(house: House): Router {
         changed();
         house.parcels.wake();
       });
-      return askForLabel(sql, person, idIn(request), clock.now());
+      return askForLabel(sql, person, promiseIn(request), clock.now());
     }),
   );
 
   router.get('/:id/parcels/:parcel/label.pdf', async (request, response) => {
     personWith(request, 'sell');
-    const id = idIn(request);
+    const id = promiseIn(request);
     const facts = await database.ask((sql) => labelOf(sql, id, request.params.parcel));
     if (!facts) throw new Problem('no-promise', 'There is no such label.');
     // Loaded when a label is wanted: it is large.

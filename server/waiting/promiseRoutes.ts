@@ -9,6 +9,7 @@ import {
 import { object, safe, string } from '../../contract/yup.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { askedBy, validate, validateQuery, write } from '../http/write.ts';
@@ -26,7 +27,7 @@ import {
 const uuid = string().uuid().required();
 
 /** Which promise a request is about. @throws Problem 404 */
-export function idIn(request: Request): string {
+export function promiseIn(request: Request): string {
   const { id } = request.params;
   if (!uuid.isValidSync(id)) throw new Problem('no-promise', 'There is nothing promised under that number.');
   return id;
@@ -70,7 +71,7 @@ export function promiseRoutes(house: House): Router {
     const { basket, expectedTotal } = await validate(goodsSchema, request);
     const asked = askedBy(request, { basket, expectedTotal });
     const wanted = { basket: basket as Basket, expectedTotal };
-    response.json(await addToLayaway(house, person, idIn(request), wanted, asked));
+    response.json(await addToLayaway(house, person, promiseIn(request), wanted, asked));
   });
 
   router.delete(
@@ -80,14 +81,14 @@ export function promiseRoutes(house: House): Router {
         changed();
         house.events.tell({ kind: 'catalogue-changed' });
       });
-      const position = Math.trunc(Number(request.params.position)) || 0;
-      return takeOut(sql, person, idIn(request), position, house.clock.now());
+      const position = idIn(request.params.position);
+      return takeOut(sql, person, promiseIn(request), position, house.clock.now());
     }),
   );
 
   router.get('/:id', async (request, response) => {
     personWith(request, 'sell');
-    const id = idIn(request);
+    const id = promiseIn(request);
     response.json(await house.database.ask((sql) => promiseView(sql, id, house.clock.now())));
   });
 
@@ -99,7 +100,7 @@ export function promiseRoutes(house: House): Router {
         house.outbox.wake();
         house.events.tell({ kind: 'catalogue-changed' });
       });
-      return takeStep(sql, person, idIn(request), body, house.clock.now());
+      return takeStep(sql, person, promiseIn(request), body, house.clock.now());
     }),
   );
 
@@ -110,7 +111,7 @@ export function promiseRoutes(house: House): Router {
         changed();
         house.events.tell({ kind: 'catalogue-changed' });
       });
-      return dropPromise(sql, person, idIn(request), body.reason, house.clock.now());
+      return dropPromise(sql, person, promiseIn(request), body.reason, house.clock.now());
     }),
   );
 
@@ -118,7 +119,7 @@ export function promiseRoutes(house: House): Router {
     '/:id/printed',
     write(house, 'sell', null, async ({ sql, person, request, afterwards }) => {
       afterwards(() => house.printing.wake());
-      await printPromise(sql, person, idIn(request), house.clock.now());
+      await printPromise(sql, person, promiseIn(request), house.clock.now());
     }),
   );
 

@@ -7,11 +7,12 @@ import {
   relayReplySchema,
 } from '../../contract/relay.ts';
 import type { House } from '../house.ts';
+import { idIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
 import { askedBy, validate, write } from '../http/write.ts';
 import { closeAlert, openAlerts } from '../promises/relayStore.ts';
 import { acceptPartnerOrder, answerPartner } from './partnerOrders.ts';
-import { idIn } from './promiseRoutes.ts';
+import { promiseIn } from './promiseRoutes.ts';
 import { partnersAtTill, placeRelay, replyToPartner, sendAgain } from './relays.ts';
 
 /** Orders that are passed on to partners, and what partners say. */
@@ -38,7 +39,7 @@ export function relayRoutes(house: House): Router {
       closeAlertSchema,
       async ({ sql, person: { staffId }, body, request, afterwards }) => {
         afterwards(() => events.tell({ kind: 'relays-changed' }));
-        const id = Number(request.params.alert) || 0;
+        const id = idIn(request.params.alert);
         await closeAlert(sql, id, { ...body, staffId, at: clock.now() });
       },
     ),
@@ -55,7 +56,7 @@ export function relayRoutes(house: House): Router {
     '/:id/sent',
     write(house, 'sell', relayAgainSchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(changed);
-      return sendAgain(sql, person, idIn(request), body, clock.now());
+      return sendAgain(sql, person, promiseIn(request), body, clock.now());
     }),
   );
 
@@ -63,7 +64,7 @@ export function relayRoutes(house: House): Router {
     '/:id/replies',
     write(house, 'sell', relayReplySchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(changed);
-      return replyToPartner(sql, person, idIn(request), body.words, clock.now());
+      return replyToPartner(sql, person, promiseIn(request), body.words, clock.now());
     }),
   );
 
@@ -72,7 +73,7 @@ export function relayRoutes(house: House): Router {
     write(house, 'sell', acceptOrderSchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(changed);
       afterwards(() => events.tell({ kind: 'relays-changed' }));
-      return acceptPartnerOrder(sql, person, idIn(request), body.words, clock.now());
+      return acceptPartnerOrder(sql, person, promiseIn(request), body.words, clock.now());
     }),
   );
 
@@ -80,7 +81,7 @@ export function relayRoutes(house: House): Router {
     '/orders/:id/replies',
     write(house, 'sell', relayReplySchema, async ({ sql, person, body, request, afterwards }) => {
       afterwards(changed);
-      return answerPartner(sql, person, idIn(request), body.words, clock.now());
+      return answerPartner(sql, person, promiseIn(request), body.words, clock.now());
     }),
   );
 

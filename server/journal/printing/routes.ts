@@ -7,6 +7,7 @@ import {
 } from '../../../contract/printer.ts';
 import { receiptNumber } from '../../../core/journal/receiptNumber.ts';
 import type { House } from '../../house.ts';
+import { idIn } from '../../http/address.ts';
 import { Problem } from '../../http/problem.ts';
 import { personOf, personWith } from '../../http/session.ts';
 import { write } from '../../http/write.ts';
@@ -74,7 +75,7 @@ export function printerRoutes(house: House): Router {
     '/jobs/:id',
     write(house, 'sell', settleJobSchema, async ({ sql, person, body, request, afterwards }) => {
       const { tillId } = person;
-      const jobId = Number(request.params.id) || 0;
+      const jobId = idIn(request.params.id);
       if (!(await settleJob(sql, { tillId, jobId, as: body.as, at: clock.now() }))) {
         throw new Problem('paper-settled', 'This paper is settled already.');
       }
@@ -101,7 +102,7 @@ export function printerRoutes(house: House): Router {
   router.put(
     '/tills/:id',
     change(house, printerSchema, async ({ sql, body, request, afterwards }) => {
-      const tillId = Number(request.params.id) || 0;
+      const tillId = idIn(request.params.id);
       await choosePrinter(sql, tillId, body);
       afterwards(() => {
         events.tell({ kind: 'printer-changed', tillId });
@@ -113,7 +114,7 @@ export function printerRoutes(house: House): Router {
   router.post(
     '/tills/:id/test',
     write(house, 'shop.set-up', null, async ({ sql, request, afterwards }) => {
-      const tillId = Number(request.params.id) || 0;
+      const tillId = idIn(request.params.id);
       await tillIs(sql, tillId);
       await addPrintJob(sql, { tillId, kind: 'test-page', openDrawer: true, at: clock.now() });
       afterwards(() => printing.wake());
