@@ -23,6 +23,7 @@ export type RowKind =
   | 'supplier'
   | 'customer'
   | 'means'
+  | 'rate'
   | 'shift'
   | 'account'
   | 'words';
@@ -248,7 +249,7 @@ export const REPORTS = {
     title: 'Tax',
     says: 'Tax by rate, less what was given back, and the sales that it was asked on.',
     group: 'money',
-    rows: 'words',
+    rows: 'rate',
     first: 'Rate',
     columns: [
       column('count', 'Sales', 'count'),

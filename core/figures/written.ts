@@ -1,4 +1,4 @@
-import { formatCount, formatMonth, formatTenths } from '../locale.ts';
+import { formatCount, formatDay, formatMonth, formatTenths, signsOf } from '../locale.ts';
 import { formatMoneyIn } from '../money.ts';
 import { formatQuantity } from '../quantity.ts';
 import { formatTimeOfDay } from '../timeOfDay.ts';
@@ -33,18 +33,22 @@ export function writtenIn(locale: string, digits: number) {
     if (part >= TENFOLD) return `×${formatTenths(part / 1000 + 1, locale)}`;
     return `${part > 0 ? '+' : ''}${formatTenths(part / 10, locale)} %`;
   }
-  /** What a row is called. @param key of the row, by which days, months, weekdays and hours are told from each other */
+  /** What a row is called. @param key as the report has it: `2026-03-02`, `2026-03`, `1` for Monday, `14:00`, `Tax 7.5 %` */
   function name(kind: RowKind, key: string): string {
     if (kind === 'day') return long.format(at(key));
     if (kind === 'month') return formatMonth(key, locale);
     if (kind === 'weekday') return weekday.format(nthWeekday(Number(key)));
+    if (kind === 'rate') return key.replace(/\.(?=\d+ %$)/, signsOf(locale).decimal);
     return kind === 'hour' ? formatTimeOfDay(key, locale) : key;
   }
+  /** What is said beneath its name, with its days as they are written. */
+  const more = (words: string) => words.replaceAll(/\b\d{4}-\d{2}-\d{2}\b/g, (day) => formatDay(day, locale));
 
   return {
     number,
     change,
     name,
+    more,
     shortDay: (day: string) => short.format(at(day)),
     day: (day: string) => long.format(at(day)),
     /** A weekday in a few letters. @param nth Monday as 0 */

@@ -5,11 +5,11 @@ import { reportSheet } from './reportSheet.ts';
 const DAYS = { from: '2026-02-01', to: '2026-03-01' };
 
 /** The first cells of the rows of a report on paper, and its sheet. */
-function onPaper(name: ReportName, key: string, receiptLocale: string) {
+function onPaper(name: ReportName, key: string, receiptLocale: string, more = '') {
   const report = reportOf(name);
   const columns = columnsFor(report, true);
   const now = Object.fromEntries(columns.map((column) => [column.key, 12_345]));
-  const row = { key, name: key, more: '', now, before: null };
+  const row = { key, name: key, more, now, before: null };
   const found = { rows: [row], count: 1, totals: { now, before: null }, beside: null };
   const shop = { name: 'Quayside Strings', currency: 'EUR', receiptLocale };
   const sheet = reportSheet(report, columns, DAYS, found, shop);
@@ -23,6 +23,9 @@ it('a report on paper calls its days, months, weekdays and hours what people cal
   expect(onPaper('weekdays', '7', 'en-US').text).toContain('"Sunday"');
   expect(onPaper('hours', '14:00', 'en-US').text).toContain('"2:00 PM"');
   expect(onPaper('hours', '14:00', 'de-DE').text).toContain('"14:00"');
+  expect(onPaper('taxes', 'Sales tax 7.5 %', 'de-DE').text).toContain('"Sales tax 7,5 %"');
+  const shift = onPaper('over-short', 'Till 1, shift 4', 'en-US', 'Quayside, 2026-02-28, Teo V.');
+  expect(shift.text).toContain('"Till 1, shift 4 (Quayside, Feb 28, 2026, Teo V.)"');
 });
 
 it('a report on paper is of the size of the sheets where the shop is, and its figures are written as there', () => {

@@ -60,7 +60,7 @@ export function reportSheet(
             })),
             ...rows.map(({ name, more, now, before }) => {
               const words = written.name(report.rows, name);
-              return line(more ? `${words} (${more})` : words, now, before, false);
+              return line(more ? `${words} (${written.more(more)})` : words, now, before, false);
             }),
             line('Together', totals.now, totals.before, true),
           ],

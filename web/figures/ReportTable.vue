@@ -174,7 +174,7 @@ const filters: readonly string[] = report.filters ?? [];
     </template>
     <template #name="{ row }">
       {{ written.name(report.rows, row.name) }}
-      <span v-if="row.more" class="soft beneath">{{ row.more }}</span>
+      <span v-if="row.more" class="soft beneath">{{ written.more(row.more) }}</span>
     </template>
     <template v-for="column in columns" :key="column.key" #[column.key]="{ row }">
       <span class="num">{{ of(column, row).now }}</span>

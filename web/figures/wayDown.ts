@@ -42,6 +42,7 @@ export function wayDown(
       return `/figures/reports/days?${new URLSearchParams({ from, to, place: key }).toString()}`;
     case 'hour':
     case 'weekday':
+    case 'rate':
       return journal({});
     case 'words':
       if (name === 'returns') return journal({ kind: 'return' });

@@ -3,6 +3,7 @@ import { computed, onMounted, reactive, ref, shallowRef, useTemplateRef } from '
 import { useRoute, useRouter } from 'vue-router';
 import { labelsPerSheet, layoutProblems, USUAL_LAYOUT } from '../../core/goods/labelSheet.ts';
 import { formatCount } from '../../core/locale.ts';
+import { formatQuantity } from '../../core/quantity.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
@@ -76,7 +77,8 @@ const PAGES = [
   { value: 'Letter', words: 'Letter' },
 ] as const;
 const layoutWords = computed(() => {
-  const mm = `${layout.width / 10} × ${layout.height / 10} mm`;
+  const [width, height] = [layout.width, layout.height].map((tenths) => formatQuantity(tenths * 100));
+  const mm = `${width} × ${height} mm`;
   return layout.kind === 'roll'
     ? `A roll of labels of ${mm}`
     : `Sheets ${layout.page}, ${layout.columns} × ${layout.rows} labels of ${mm}`;
