@@ -33,7 +33,10 @@ export function writtenIn(locale: string, digits: number) {
     if (part >= TENFOLD) return `×${formatTenths(part / 1000 + 1, locale)}`;
     return `${part > 0 ? '+' : ''}${formatTenths(part / 10, locale)} %`;
   }
-  /** What a row is called. @param key as the report has it: `2026-03-02`, `2026-03`, `1` for Monday, `14:00`, `Tax 7.5 %` */
+  /**
+   * What a row is called.
+   * @param key as the report has it: `2026-03-02`, `2026-03`, `1` for Monday, `14:00`, `Tax 7.5 %`
+   */
   function name(kind: RowKind, key: string): string {
     if (kind === 'day') return long.format(at(key));
     if (kind === 'month') return formatMonth(key, locale);
