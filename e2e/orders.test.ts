@@ -221,10 +221,15 @@ describe('an order', () => {
       await manager.press('Keep Quayside');
       await manager.read('Degrees, for example 42.03.');
       await manager.fill('Latitude', '42.02');
+      await manager.fill('Tuesday, from', 'noon');
+      await manager.press('Keep Quayside');
+      await manager.read('A time looks like 14:30.', '.day:has(.v-input--error)');
+      await manager.fill('Tuesday, from', '930');
       await manager.press('Keep Quayside');
       await manager.read('2 Quayside 40140 Ferrisport Harbour');
       await manager.go('/setup/changes');
       await manager.read('Quayside: address');
+      await manager.read('9:30 AM–');
       await manager.read('Nothing before the handover');
     } finally {
       await manager.close();

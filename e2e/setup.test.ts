@@ -104,7 +104,7 @@ describe('Setup', () => {
   it('adds a person, who can sign in', async () => {
     await part('staff');
     await till.read('Staff', '.part h2');
-    await fill('Name of a new person', 'Ines P.');
+    await fill('New person', 'Ines P.');
     await fill('PIN', '1357');
     await till.press('Add person');
     await till.read('somebody else has this one');

@@ -10,7 +10,7 @@ export interface Period {
 export const COMPARISONS = {
   none: 'Nothing',
   before: 'The days before',
-  weekdays: 'The same weekdays before',
+  weekdays: 'Same weekdays',
   year: 'The year before',
 } as const;
 export type Comparison = keyof typeof COMPARISONS;

@@ -200,8 +200,8 @@ const deeper = computed(
   gap: 18px;
   padding: 12px 18px 24px;
 }
-.small {
-  font-size: 15px !important;
-  font-weight: 400 !important;
+.page-figures .small {
+  font-size: 15px;
+  font-weight: 400;
 }
 </style>

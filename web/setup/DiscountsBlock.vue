@@ -86,7 +86,7 @@ async function setLimit(role: Role, text: string): Promise<void> {
     <form class="adding" novalidate @submit.prevent="addPreset">
       <v-text-field
         v-model="preset.name"
-        label="Name, printed as the reason"
+        label="Name, as printed"
         maxlength="60"
         :error-messages="wrong.name"
       />

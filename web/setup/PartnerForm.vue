@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import TimeField from '../look/TimeField.vue';
-import { computed } from 'vue';
 import { WEEKDAYS } from '../../core/locale.ts';
 import type { Partner } from '../../core/promises/relay.ts';
 import RateField from '../look/RateField.vue';
@@ -50,9 +49,6 @@ async function save(): Promise<void> {
   const id = shown?.id ?? null;
   await keep((seen) => setup.savePartner(id, settings, seen), `${form.name} is set.`);
 }
-const daysWrong = computed(
-  () => Object.entries(wrong.value).find(([field]) => field.startsWith('cutOffs'))?.[1],
-);
 </script>
 
 <template>
@@ -82,10 +78,14 @@ const daysWrong = computed(
       <div class="days">
         <div v-for="(one, nth) in form.days" :key="nth" class="day">
           <v-checkbox v-model="one.open" :label="WEEKDAYS[nth]" hide-details />
-          <TimeField v-model="one.until" :disabled="!one.open" :label="`${WEEKDAYS[nth]}, until`" />
+          <TimeField
+            v-model="one.until"
+            :disabled="!one.open"
+            :label="`${WEEKDAYS[nth]}, until`"
+            :wrong="wrong[`cutOffs[${nth}]`]"
+          />
         </div>
       </div>
-      <p v-if="daysWrong" class="bad" role="alert">{{ daysWrong }}</p>
     </div>
   </SettingsForm>
 </template>

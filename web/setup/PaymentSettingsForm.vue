@@ -45,7 +45,9 @@ async function save(): Promise<void> {
     <v-text-field v-model="settings.fund" label="For whom" :error-messages="wrong.fund" />
     <v-text-field
       v-model="settings.tipRates"
-      label="Tips on the terminal, per cent (10, 15, 20; empty: none)"
+      label="Tips on the terminal, %"
+      hint="Up to four, with commas: 10, 15, 20. Empty: none."
+      persistent-hint
       :error-messages="wrong.tipRates"
     />
     <v-select

@@ -48,8 +48,6 @@ async function save(): Promise<void> {
   };
   if (await keep((seen) => setup.savePlace(place.id, details, seen), `${place.name} is kept.`)) emit('done');
 }
-const hoursWrong = (): string =>
-  Object.entries(wrong.value).find(([field]) => field.startsWith('hours'))?.[1] ?? '';
 </script>
 
 <template>
@@ -67,11 +65,20 @@ const hoursWrong = (): string =>
     <template v-if="!form.always">
       <div v-for="(day, nth) in form.hours" :key="nth" class="day">
         <v-checkbox v-model="day.open" :label="WEEKDAYS[nth]" hide-details />
-        <TimeField v-model="day.from" :disabled="!day.open" :label="`${WEEKDAYS[nth]}, from`" />
-        <TimeField v-model="day.to" :disabled="!day.open" :label="`${WEEKDAYS[nth]}, to`" />
+        <TimeField
+          v-model="day.from"
+          :disabled="!day.open"
+          :label="`${WEEKDAYS[nth]}, from`"
+          :wrong="wrong[`hours[${nth}].from`] ?? wrong[`hours[${nth}]`]"
+        />
+        <TimeField
+          v-model="day.to"
+          :disabled="!day.open"
+          :label="`${WEEKDAYS[nth]}, to`"
+          :wrong="wrong[`hours[${nth}].to`]"
+        />
       </div>
     </template>
-    <p v-if="hoursWrong()" class="bad" role="alert">{{ hoursWrong() }}</p>
     <div class="acts">
       <v-btn @click="emit('done')">Cancel</v-btn>
       <v-btn class="go" type="submit">Keep {{ place.name }}</v-btn>

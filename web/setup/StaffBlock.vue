@@ -58,7 +58,8 @@ async function change(member: StaffMember, words: string): Promise<void> {
         />
         <v-text-field
           v-model="pins[member.id]"
-          :label="`New PIN for ${member.name}`"
+          label="New PIN"
+          :aria-label="`New PIN for ${member.name}`"
           type="password"
           inputmode="numeric"
           autocomplete="new-password"
@@ -81,7 +82,7 @@ async function change(member: StaffMember, words: string): Promise<void> {
       </li>
     </ul>
     <form class="adding" novalidate @submit.prevent="addPerson">
-      <v-text-field v-model="person.name" label="Name of a new person" :error-messages="added.name" />
+      <v-text-field v-model="person.name" label="New person" :error-messages="added.name" />
       <v-select v-model="person.role" :items="roles" label="Role" />
       <v-text-field
         v-model="person.pin"
