@@ -19,14 +19,6 @@ const editing = ref<number | null>(null);
 onMounted(() => setup.load().catch(() => {}));
 onUnmounted(lookAgain(['shop-changed', 'connected'], setup.load));
 
-async function move(at: number, by: number): Promise<void> {
-  const ids = (setup.facts?.types ?? []).map(({ id }) => id);
-  const [id] = ids.splice(at, 1);
-  if (id === undefined) return;
-  ids.splice(Math.max(0, at + by), 0, id);
-  await attempt(setup.order(ids), '');
-}
-
 function wordsOf({ kind, reference, counted, opensDrawer, foreign }: TenderType): string {
   return [
     tenderKind(kind).words,
@@ -50,11 +42,16 @@ function wordsOf({ kind, reference, counted, opensDrawer, foreign }: TenderType)
           ><b>{{ one.name }}{{ one.active ? '' : ', switched off' }}</b
           ><span class="soft">{{ wordsOf(one) }}</span></span
         >
-        <v-btn :disabled="at === 0" :aria-label="`${one.name} one up`" @click="move(at, -1)">↑</v-btn>
+        <v-btn
+          :disabled="at === 0"
+          :aria-label="`${one.name} one up`"
+          @click="attempt(setup.move(one.id, -1), '')"
+          >↑</v-btn
+        >
         <v-btn
           :disabled="at === setup.facts.types.length - 1"
           :aria-label="`${one.name} one down`"
-          @click="move(at, 1)"
+          @click="attempt(setup.move(one.id, 1), '')"
           >↓</v-btn
         >
         <v-btn @click="editing = one.id">Change</v-btn>

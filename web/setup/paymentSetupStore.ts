@@ -23,6 +23,22 @@ export const usePaymentSetupStore = defineStore('paymentSetup', () => {
   const change = (method: 'POST' | 'PUT', path: string, body: unknown) =>
     keep(facts.value?.seen ?? 0, method, path, body);
 
+  /** The steps that are asked for: each goes from where the one before has led. */
+  let moved: Promise<unknown> = Promise.resolve();
+  /** Moves a means of payment in its list. @param by how many places down; above zero, or below for up */
+  function move(id: number, by: number): Promise<void> {
+    const step = moved.then(async () => {
+      const ids = (facts.value?.types ?? []).map((one) => one.id);
+      const at = ids.indexOf(id);
+      const to = at + by;
+      if (at < 0 || to < 0 || to >= ids.length) return;
+      ids.splice(to, 0, ...ids.splice(at, 1));
+      await change('PUT', '/payment/order', { ids: ids.join(',') });
+    });
+    moved = step.catch(() => {});
+    return step;
+  }
+
   return {
     facts,
     load,
@@ -31,7 +47,7 @@ export const usePaymentSetupStore = defineStore('paymentSetup', () => {
     addType: (type: NewTenderType) => change('POST', '/payment/types', type),
     changeType: (id: number, type: NewTenderType, seen: number) =>
       keep(seen, 'PUT', `/payment/types/${id}`, type),
-    order: (ids: readonly number[]) => change('PUT', '/payment/order', { ids: ids.join(',') }),
+    move,
     pair: (terminal: { name: string; code: string; tillId: number }) =>
       change('POST', '/payment/terminals', terminal),
     offer: (tillId: number, terminalId: number, offered: boolean) =>

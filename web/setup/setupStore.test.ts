@@ -75,7 +75,7 @@ describe('what the manager sets up', () => {
     expect(setup.facts?.seen).toBe(12);
     net.changeSetup.mockRejectedValueOnce(new ApiProblem(details));
     const payment = usePaymentSetupStore();
-    await expect(payment.order([1, 2])).rejects.toThrow('Changed.');
+    await expect(payment.offer(1, 2, true)).rejects.toThrow('Changed.');
     expect(net.read.mock.calls).toEqual([['/setup/facts'], ['/payment/settings']]);
   });
 
@@ -93,12 +93,31 @@ describe('what the manager sets up', () => {
 describe('how the shop takes money', () => {
   it('is read again here and at the till once it is stored', async () => {
     const payment = usePaymentSetupStore();
-    await payment.order([3, 1, 2]);
-    expect(net.changeSetup).toHaveBeenCalledWith(0, 'PUT', '/payment/order', { ids: '3,1,2' });
+    await payment.offer(1, 3, true);
+    const offered = { tillId: 1, terminalId: 3, offered: true };
+    expect(net.changeSetup).toHaveBeenCalledWith(0, 'PUT', '/payment/terminals/till', offered);
     expect(net.read).toHaveBeenCalledWith('/payment/settings');
     expect(stores.till.load).toHaveBeenCalledOnce();
     net.changeSetup.mockRejectedValueOnce(new Error('no such terminal'));
     await expect(payment.pair({ name: 'Left', code: '99', tillId: 1 })).rejects.toThrow('no such terminal');
     expect(stores.till.load).toHaveBeenCalledOnce();
+  });
+
+  it('moves a means of payment one step for each press, also before the first is stored', async () => {
+    let order = [1, 2, 3, 4];
+    net.read.mockImplementation(() => Promise.resolve({ seen: 12, types: order.map((id) => ({ id })) }));
+    net.changeSetup.mockImplementation((_seen, _method, _path, { ids }: { ids: string }) => {
+      order = ids.split(',').map(Number);
+      return Promise.resolve({});
+    });
+    const setup = usePaymentSetupStore();
+    await setup.load();
+    await Promise.all([setup.move(4, -1), setup.move(4, -1), setup.move(1, 1)]);
+    expect(order).toEqual([4, 1, 2, 3]);
+    // What is refused holds up nothing, and what stands at the end stays there.
+    net.changeSetup.mockRejectedValueOnce(new Error('no'));
+    await expect(setup.move(4, 1)).rejects.toThrow('no');
+    await setup.move(4, -1);
+    expect([order, net.changeSetup.mock.calls.length]).toEqual([[4, 1, 2, 3], 4]);
   });
 });
