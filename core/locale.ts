@@ -116,6 +116,10 @@ export const formatCount = (count: number): string => plainSigns(count.toLocaleS
 export const formatTenths = (value: number, locale = shopLocale): string =>
   plainSigns(value.toLocaleString(locale, { minimumFractionDigits: 1, maximumFractionDigits: 1 }));
 
+/** A number with three decimals at most, thousands grouped. */
+export const formatThousandths = (value: number, locale = shopLocale): string =>
+  plainSigns(value.toLocaleString(locale, { maximumFractionDigits: 3 }));
+
 const dayFormats = new Map<string, Intl.DateTimeFormat>();
 
 /** A day of the calendar as it is written where the shop is. @param day `YYYY-MM-DD`; what is none stays as it is */

@@ -94,6 +94,11 @@ describe('Figures', () => {
   });
 
   it('put days beside others, by what they are made of', async () => {
+    // Days along the axis as the shop writes them.
+    await desk.go('/figures/compare?days=last-month');
+    await desk.see(
+      "//*[contains(@class, 'apexcharts-xaxis-label')][starts-with(normalize-space(.), 'Feb ')]",
+    );
     await desk.go('/figures/compare?days=week&compare=before');
     await desk.read('When it is busy');
     await desk.read('Lessons');

@@ -1,6 +1,6 @@
-import { formatCount, formatDay, formatMonth, formatTenths, signsOf } from '../locale.ts';
+import { formatCount, formatDay, formatMonth, formatTenths, formatThousandths, signsOf } from '../locale.ts';
 import { formatMoneyIn } from '../money.ts';
-import { formatQuantity } from '../quantity.ts';
+import { ONE } from '../quantity.ts';
 import { formatTimeOfDay } from '../timeOfDay.ts';
 import { changeOf, type ReportColumn, type RowKind } from './reports.ts';
 
@@ -22,7 +22,7 @@ export function writtenIn(locale: string, digits: number) {
   function number(column: Pick<ReportColumn, 'kind'>, value: number | null): string {
     if (value === null) return '–';
     if (column.kind === 'money') return formatMoneyIn(locale, value, digits);
-    if (column.kind === 'quantity') return formatQuantity(value);
+    if (column.kind === 'quantity') return formatThousandths(value / ONE, locale);
     if (column.kind === 'percent') return `${formatTenths(value / 10, locale)} %`;
     return column.kind === 'days' ? `${formatCount(value)} days` : formatCount(value);
   }

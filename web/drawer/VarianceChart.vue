@@ -53,7 +53,7 @@ const more = computed(() => ({
     title="Over and short, shift by shift"
     :series="series"
     :colors="COLORS"
-    :xaxis="{ type: 'datetime' }"
+    of-days
     :more="more"
   />
 </template>

@@ -148,7 +148,7 @@ const deeper = computed(
             :height="250"
             :series="SERIES"
             :colors="['hairline', 'primary', 'ink']"
-            :xaxis="{ type: 'datetime' }"
+            of-days
             :more="more"
           />
           <p class="soft">

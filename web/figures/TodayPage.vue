@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { formatTenths } from '../../core/locale.ts';
-import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { useThrottleFn, watchImmediate } from '@vueuse/core';
 import { computed, defineAsyncComponent, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -83,9 +82,9 @@ const verdict = computed(() => {
   if (!found) return '';
   const { sold: before } = found.before;
   if (!before)
-    return `Nothing to put it beside: a week ago nothing was sold until ${formatTimeOfDay(found.time)}.`;
+    return `Nothing to put it beside: a week ago nothing was sold until ${till.timeOfDay(found.time)}.`;
   const change = written.change(found.now.sold ?? 0, before);
-  return `${change} against a week ago at ${formatTimeOfDay(found.time)} (${till.money(before)})`;
+  return `${change} against a week ago at ${till.timeOfDay(found.time)} (${till.money(before)})`;
 });
 const hourWords = (hour: number) => written.name('hour', `${String(hour).padStart(2, '0')}:00`);
 const series = computed(() => {
@@ -102,9 +101,7 @@ const series = computed(() => {
     <FiguresTabs />
     <div v-if="today" class="scroll">
       <header class="head now">
-        <h1 id="today-title" class="title">
-          {{ written.day(today.day) }}, {{ formatTimeOfDay(today.time) }}
-        </h1>
+        <h1 id="today-title" class="title">{{ written.day(today.day) }}, {{ till.timeOfDay(today.time) }}</h1>
         <v-btn to="/figures/compare?days=yesterday&compare=weekdays">Yesterday</v-btn>
         <v-select v-model="place" class="place" label="Place" :items="places" />
       </header>

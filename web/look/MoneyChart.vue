@@ -11,10 +11,11 @@ const {
   height = 220,
   title = '',
   colors = undefined,
-  xaxis,
+  xaxis = {},
   more = {},
   series,
   legend = false,
+  ofDays = false,
 } = defineProps<{
   type: 'bar' | 'line' | 'rangeArea';
   series: {
@@ -22,7 +23,9 @@ const {
     type?: 'line' | 'rangeArea';
     data: { x: string | number; y: number | null | readonly [low: number, high: number] }[];
   }[];
-  xaxis: object;
+  xaxis?: object;
+  /** Whether points in time stand along the axis, of which the day is said. */
+  ofDays?: boolean;
   height?: number;
   title?: string;
   /** Whether the names of the series stand above it with their colours. */
@@ -37,6 +40,14 @@ const {
 const empty = computed(() => type === 'bar' && series.every(({ data }) => data.every(({ y }) => !y)));
 const till = useTillStore();
 const theme = useTheme();
+/** Days along the axis, as the shop writes them: the chart's own words are those of one language. */
+const onAxis = computed(() => {
+  const locale = till.facts?.shop.locale ?? 'en-US';
+  const options = { calendar: 'gregory', day: 'numeric', month: 'short', timeZone: 'UTC' } as const;
+  const format = new Intl.DateTimeFormat(locale, options);
+  return { labels: { formatter: (_: string, at?: number) => (at === undefined ? '' : format.format(at)) } };
+});
+const atPointer = (at: number): string => till.calendarDay(new Date(at).toISOString().slice(0, 10));
 const options = computed(() => {
   const own = theme.current.value.colors;
   return {
@@ -53,11 +64,14 @@ const options = computed(() => {
     dataLabels: { enabled: false },
     grid: { borderColor: String(own.hairline) },
     ...(title ? { title: { text: title, style: { fontSize: '14px' } } } : {}),
-    xaxis,
+    xaxis: ofDays ? { type: 'datetime', ...onAxis.value } : xaxis,
     yaxis: {
       labels: { formatter: (value: number | null) => (value === null ? '' : till.money(Math.round(value))) },
     },
-    tooltip: { theme: theme.current.value.dark ? 'dark' : 'light', x: { format: 'dd MMM yyyy' } },
+    tooltip: {
+      theme: theme.current.value.dark ? 'dark' : 'light',
+      x: ofDays ? { formatter: atPointer } : {},
+    },
     legend: { show: false },
     // What is pointed at keeps its colour: lighter, it would be lost on the paper.
     states: { hover: { filter: { type: 'none' } } },

@@ -6,8 +6,10 @@ import MoneyChart from '../look/MoneyChart.vue';
 /** What the offer would have cost on each day. */
 const { days } = defineProps<{ days: RehearsalFindings['days'] }>();
 
-const series = computed(() => [{ name: 'Cost', data: days.map(({ day, cost }) => ({ x: day, y: cost })) }]);
-const DAYS = { type: 'category', tickAmount: 12, labels: { rotate: 0, hideOverlappingLabels: true } };
+const at = (day: string) => new Date(`${day}T12:00Z`).getTime();
+const series = computed(() => [
+  { name: 'Cost', data: days.map(({ day, cost }) => ({ x: at(day), y: cost })) },
+]);
 </script>
 
 <template>
@@ -15,7 +17,7 @@ const DAYS = { type: 'category', tickAmount: 12, labels: { rotate: 0, hideOverla
     type="bar"
     title="What it would have cost, by day"
     :series="series"
-    :xaxis="DAYS"
+    of-days
     :more="{ plotOptions: { bar: { columnWidth: '70%' } } }"
   />
 </template>

@@ -2,6 +2,7 @@ import { defineStore } from 'pinia';
 import { computed, shallowRef } from 'vue';
 import type { TillFacts } from '../../contract/setup.ts';
 import { formatDay, writeFiguresAs } from '../../core/locale.ts';
+import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { formatMoney, plainMoney, type Money } from '../../core/money.ts';
 import { read } from '../net/api.ts';
 import { houseNow, setHouseClock } from './houseClock.ts';
@@ -38,6 +39,10 @@ export const useTillStore = defineStore('till', () => {
   /** The shop's calendar day now, `YYYY-MM-DD`. */
   const today = (): string => shopDay(houseNow(), facts.value?.shop.timezone ?? 'UTC');
 
+  /** A time of day, `14:30`, as the shop writes it; no line ends within it. */
+  const timeOfDay = (written: string): string =>
+    formatTimeOfDay(written, facts.value?.shop.locale).replaceAll(' ', '\u00a0');
+
   /** A calendar day as the shop writes it. */
   function day(at: Date): string {
     const { locale = 'en-US', timezone: timeZone = 'UTC' } = facts.value?.shop ?? {};
@@ -47,5 +52,5 @@ export const useTillStore = defineStore('till', () => {
   /** A day of the calendar, `YYYY-MM-DD`, as the shop writes it. */
   const calendarDay = (written: string): string => formatDay(written, facts.value?.shop.locale);
 
-  return { facts, digits, load, money, example, time, today, day, calendarDay };
+  return { facts, digits, load, money, example, time, timeOfDay, today, day, calendarDay };
 });

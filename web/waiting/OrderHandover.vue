@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { computed, reactive, ref } from 'vue';
 import type { CollectWanted, ShipWanted } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
@@ -74,7 +73,7 @@ const label = (parcel: string): string => `/api/waiting/orders/${view.id}/parcel
       <dt>Collected at</dt>
       <dd>
         <b>{{ handover.collect.place }}</b>, {{ till.calendarDay(handover.collect.day) }},
-        <span class="num">{{ formatTimeOfDay(handover.collect.time) }}</span>
+        {{ till.timeOfDay(handover.collect.time) }}
       </dd>
       <template v-if="handover.collect.collector">
         <dt>Or by</dt>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { parseMoney, plainMoney } from '../../core/money.ts';
 import { ratesOn } from '../../core/pricing/taxRates.ts';
@@ -167,7 +166,7 @@ async function place(): Promise<void> {
           <DateField v-model="collect.day" label="Day" :wrong="wrong['collect.day']" />
           <v-select
             v-model="collect.time"
-            :items="draft.timesOnDay.value.map((value) => ({ value, title: formatTimeOfDay(value) }))"
+            :items="draft.timesOnDay.value.map((value) => ({ value, title: till.timeOfDay(value) }))"
             label="Time"
             no-data-text="Not on that day"
             :error-messages="wrong['collect.time']"

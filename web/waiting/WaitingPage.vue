@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { computedAsync, watchDebounced, watchImmediate } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -126,7 +125,7 @@ const tone = (row: PromiseRow): string =>
 function whatNext({ next, order, relay }: PromiseRow): string {
   if (order?.collect) {
     const { place, day, time } = order.collect;
-    return `${place}, ${till.calendarDay(day)}, ${formatTimeOfDay(time)}`;
+    return `${place}, ${till.calendarDay(day)}, ${till.timeOfDay(time)}`;
   }
   if (relay) return `${relay.partner}, ${till.calendarDay(relay.day)}`;
   if (order) return `to ${order.recipient}`;
