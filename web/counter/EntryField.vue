@@ -206,7 +206,11 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     />
     <CameraScan v-if="camera" @code="takeEntry($event, { scanned: true })" @close="camera = false" />
     <FoundList :open="open" :words="foundFor" :items="found" :at="at" @take="take" />
-    <p v-if="searched && found.length === 0 && searched.length > 1" class="hidden-text" role="status">
+    <p
+      v-if="searched.length > 1 && foundFor === searched && found.length === 0"
+      class="hidden-text"
+      role="status"
+    >
       Nothing found
     </p>
   </form>

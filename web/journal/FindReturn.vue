@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -7,6 +6,7 @@ import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import BigField from '../look/BigField.vue';
 import ReturnReason from './ReturnReason.vue';
+import { useReturnsOf } from './returnsOf.ts';
 import { useReturnStore } from './returnStore.ts';
 import RowButton from '../look/RowButton.vue';
 
@@ -18,14 +18,7 @@ const text = ref('');
 const item = ref('');
 
 const customer = computed(() => basket.basket.customer);
-const bought = computedAsync(
-  async () => (customer.value ? (await returns.boughtBy(customer.value.id)).slice(0, 6) : []),
-  [],
-);
-const earlier = computedAsync(
-  async () => (customer.value ? await returns.withoutReceipt(customer.value.id) : null),
-  null,
-);
+const { bought, earlier, trouble } = useReturnsOf(() => customer.value?.id ?? null, returns);
 </script>
 
 <template>
@@ -44,7 +37,8 @@ const earlier = computedAsync(
   </form>
   <template v-if="customer">
     <h3 class="label">{{ customer.name }} bought</h3>
-    <ul v-if="bought.length > 0" class="bought ruled">
+    <p v-if="trouble" class="bad" role="alert">{{ trouble }}</p>
+    <ul v-if="bought && bought.length > 0" class="bought ruled">
       <li v-for="row in bought" :key="row.id">
         <RowButton @click="returns.open(row.id)">
           <span class="what"
@@ -58,7 +52,7 @@ const earlier = computedAsync(
         </RowButton>
       </li>
     </ul>
-    <p v-else class="soft">Nothing is noted for this customer.</p>
+    <p v-else-if="bought" class="soft">Nothing is noted for this customer.</p>
   </template>
   <p v-else class="soft">
     With a customer on the sale, their purchases are listed here: <KeyHint of="counter.customer" />

@@ -17,7 +17,8 @@ const till = useTillStore();
 const { attempt } = useAttempt();
 /** The one that is looked at; 0 is a new one. */
 const chosen = ref(facts.partners[0]?.id ?? 0);
-const months = ref<PartnerMonth[]>([]);
+/** What is owed, once it is known. */
+const months = ref<PartnerMonth[] | null>(null);
 
 async function load(): Promise<void> {
   months.value = await setup.partnerMonths().catch(() => months.value);
@@ -56,7 +57,7 @@ const options = computed(() => [
     <!-- What is typed and not kept yet stays while another one is looked at. -->
     <PartnerForm v-for="one in facts.partners" v-show="one.id === chosen" :key="one.id" :partner="one" />
     <PartnerForm v-show="chosen === 0" :partner="null" />
-    <table v-if="months.length > 0" class="lines-table">
+    <table v-if="months && months.length > 0" class="lines-table">
       <caption class="label">
         What is owed, by month
       </caption>
@@ -79,7 +80,9 @@ const options = computed(() => [
         </tr>
       </tbody>
     </table>
-    <p v-else class="soft">Nothing is owed: no partner has delivered or passed on anything yet.</p>
+    <p v-else-if="months" class="soft">
+      Nothing is owed: no partner has delivered or passed on anything yet.
+    </p>
   </section>
 </template>
 
