@@ -19,18 +19,26 @@ export function isSigned(body: string, signature: string, secret: string): boole
 
 const PATIENCE_MS = 5_000;
 
-/** Tells a channel something by HTTP. @throws Error in words where it does not take it */
+/**
+ * Tells a channel something by HTTP. A line that was open is closed by the other side whenever it likes: what was on
+ * its way then is told once more at once, under the number that it has.
+ * @throws Error in words where it does not take it
+ */
 export async function tellChannel(address: string, message: object, secret: string): Promise<void> {
   const body = JSON.stringify(message);
-  const answer = await fetch(address, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', [SIGNATURE_HEADER]: signatureOf(body, secret) },
-    body,
-    redirect: 'error',
-    signal: AbortSignal.timeout(PATIENCE_MS),
-  }).catch(() => {
-    throw new Error('It cannot be reached.');
-  });
+  const send = () =>
+    fetch(address, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', [SIGNATURE_HEADER]: signatureOf(body, secret) },
+      body,
+      redirect: 'error',
+      signal: AbortSignal.timeout(PATIENCE_MS),
+    });
+  const answer = await send()
+    .catch(send)
+    .catch(() => {
+      throw new Error('It cannot be reached.');
+    });
   await answer.body?.cancel();
   if (!answer.ok) throw new Error(`It answers with ${answer.status}.`);
 }

@@ -67,6 +67,27 @@ describe('what a channel is told', () => {
   });
 });
 
+it('a channel is told once more at once where it closes the line on what is on its way', async () => {
+  const heard: string[] = [];
+  const closing = createServer((request, response) => {
+    let body = '';
+    request.on('data', (part: Buffer) => (body += part.toString()));
+    request.on('end', () => {
+      heard.push(body);
+      if (heard.length % 2 === 1) request.socket.destroy();
+      else response.writeHead(204).end();
+    });
+  });
+  await new Promise<void>((done) => closing.listen(0, done));
+  try {
+    await tellChannel(`http://localhost:${(closing.address() as AddressInfo).port}/`, { message: 3 }, SECRET);
+    expect(heard).toEqual(['{"message":3}', '{"message":3}']);
+  } finally {
+    closing.close();
+    closing.closeAllConnections();
+  }
+});
+
 describe('the book of the web shop', () => {
   it('counts its orders, and has them after it was closed', () => {
     const { book, keep, order } = ordered();
