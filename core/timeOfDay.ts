@@ -36,7 +36,7 @@ export function parseTimeOfDay(text: string, locale = localeOfShop()): string | 
   if (!match) return null;
   const [, before = '', hours = '', minutes = '00', after = ''] = match;
   const half = letters(before + after);
-  // Some write the half in two places of the day in other words, all write those of 9 and 21 as such.
+  // Whatever else a language calls its hours, times are written with the words of 9 and of 21 o'clock.
   const is = (hour: number, latin: string) =>
     half !== '' && (half === latin || half === latin[0] || half === letters(halfOf(hour, locale)));
   const [morning, evening] = [is(9, 'am'), is(21, 'pm')];

@@ -62,7 +62,7 @@ describe('an item that asks', () => {
     await till.scan('CLA05101002');
     await till.read('2 of 2');
     expect(await till.findings()).toEqual([]);
-    await till.click('.serials li:first-child button');
+    await till.click('[aria-label="In stock"] li:first-child button');
     await till.count('.row', 2);
     await till.read('No. CLA05101002', '.tape');
     await till.enter('CLA-0510');

@@ -7,7 +7,7 @@ import { changeOf, type ReportColumn, type RowKind } from './reports.ts';
 /** In tenths of a per cent. */
 const TENFOLD = 10_000;
 
-/** How figures, and what they are of, are written in a language, on screens as on paper */
+/** How figures, and what they are of, are written in a language, on screens as on paper. */
 export function writtenIn(locale: string, digits: number) {
   const of = (options: Intl.DateTimeFormatOptions) =>
     new Intl.DateTimeFormat(locale, { ...options, calendar: 'gregory', timeZone: 'UTC' });

@@ -45,7 +45,8 @@ function handoverRows({ collect, ship }: Pick<OrderOnPaper, 'collect' | 'ship'>)
   return [
     ...(collect
       ? [
-          { kind: 'pair' as const, left: `Collect at ${collect.place}`, right: collect.when, strong: true },
+          { kind: 'pair' as const, left: 'Collect at', right: collect.place, strong: true },
+          { kind: 'pair' as const, left: 'When', right: collect.when, strong: true },
           ...wordRows(collect.address),
           ...wordRows(collect.collector && `Or by ${collect.collector}`),
         ]
