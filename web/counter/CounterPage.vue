@@ -201,14 +201,14 @@ useKeys('counter', {
       <ItemPane v-else-if="work.work === 'item'" />
       <CustomerPane v-else-if="work.work === 'customer'" />
       <PointsOffForm v-else-if="work.work === 'points-off'" />
-      <DiscountPane v-else-if="work.work === 'discount'" v-show="!countersigns.asking" />
+      <DiscountPane v-else-if="work.work === 'discount'" v-show="!countersigns.asking" :key="work.panelKey" />
       <CashPane v-else-if="work.work === 'cash'" v-show="!countersigns.asking" />
       <OpeningPane v-else-if="work.work === 'drawer-opening'" v-show="!countersigns.asking" />
       <GiftCardPane v-else-if="work.work === 'gift-card'" />
       <WorkPane
         v-else-if="work.work && work.work !== 'return'"
         v-show="!countersigns.asking"
-        :key="work.work"
+        :key="work.panelKey"
       />
       <ReturnPane v-else-if="work.work === 'return'" v-show="!countersigns.asking" />
       <div

@@ -48,15 +48,10 @@ const session = useSessionStore();
 const panel = useTemplateRef('panel');
 const reasonField = useTemplateRef('reasonField');
 
-const picked = basket.pickedLines.map(({ id }) => id);
-const chosenId = basket.chosen?.id ?? null;
-const scope = ref<'lines' | 'basket'>(chosenId === null ? 'basket' : 'lines');
-const lineIds = computed(() =>
-  scope.value === 'basket' ? null : picked.length > 0 ? picked : [chosenId ?? ''],
-);
-const linesWord = computed(() =>
-  picked.length > 0 ? `${picked.length} picked lines` : (basket.chosen?.name ?? 'Line'),
-);
+/** The lines that it was begun for, as far as they are there. */
+const begunFor = computed(() => basket.lines.filter(({ id }) => work.about.lineIds.includes(id)));
+const scope = ref<'lines' | 'basket'>(begunFor.value.length === 0 ? 'basket' : 'lines');
+const lineIds = computed(() => (scope.value === 'basket' ? null : begunFor.value.map(({ id }) => id)));
 /** What was given on the same goods before: the new one takes its place. */
 const given = computed(() => basket.basket.discounts?.find((one) => isOnSameLines(one, lineIds.value)));
 const kind = ref<DiscountSize['kind']>('percent');
@@ -128,10 +123,14 @@ function takePreset(presetId: number | null): void {
   wrong.value = {};
 }
 
-const scopes = computed(() => [
-  ...(chosenId ? [{ value: 'lines' as const, words: linesWord.value }] : []),
-  { value: 'basket' as const, words: 'The whole basket' },
-]);
+const scopes = computed(() => {
+  const [first, ...more] = begunFor.value;
+  const words = more.length > 0 ? `${begunFor.value.length} picked lines` : first?.name;
+  return [
+    ...(words === undefined ? [] : [{ value: 'lines' as const, words }]),
+    { value: 'basket' as const, words: 'The whole basket' },
+  ];
+});
 
 function chooseKind(one: DiscountSize['kind'] | null): void {
   kind.value = one ?? kind.value;

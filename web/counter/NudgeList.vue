@@ -33,19 +33,7 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
 </script>
 
 <template>
-  <ul v-if="nudges.length > 0" class="nudges" aria-label="Worth saying">
-    <li v-for="nudge in nudges" :key="nudge.offerId" :title="nudge.gives">
-      <span class="what">
-        <b>{{ nudge.words }}</b>
-        <span>{{ nudge.adds ? `${nudge.offer} · ${nudge.adds}` : nudge.offer }}</span>
-      </span>
-      <span v-if="nudge.saving > 0" class="num saving">{{ till.money(0 - nudge.saving) }}</span>
-      <span v-else />
-      <button v-if="nudge.act" type="button" @click="offers.follow(nudge)">
-        {{ actWord(nudge) }} <KeyHint v-if="nudge === first" of="counter.follow" />
-      </button>
-    </li>
-  </ul>
+  <!-- First what stands with the prices: what is suggested comes a moment later and must move nothing. -->
   <ul
     v-if="codes.length > 0 || rewards.length > 0 || pointsOff.offered"
     class="given"
@@ -77,9 +65,39 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
       </WordButton>
     </li>
   </ul>
+  <ul v-if="nudges.length > 0" class="nudges" aria-label="Worth saying">
+    <li v-for="nudge in nudges" :key="nudge.offerId" :title="nudge.gives">
+      <span class="what">
+        <b>{{ nudge.words }}</b>
+        <span>{{ nudge.adds ? `${nudge.offer} · ${nudge.adds}` : nudge.offer }}</span>
+      </span>
+      <span v-if="nudge.saving > 0" class="num saving">{{ till.money(0 - nudge.saving) }}</span>
+      <span v-else />
+      <button v-if="nudge.act" type="button" @click="offers.follow(nudge)">
+        {{ actWord(nudge) }} <KeyHint v-if="nudge === first" of="counter.follow" />
+      </button>
+    </li>
+  </ul>
 </template>
 
 <style scoped>
+.given {
+  border-bottom: var(--group);
+  background: var(--surface);
+}
+.acts {
+  display: flex;
+  gap: 12px;
+}
+.given li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  gap: 12px;
+  align-items: center;
+  padding: 0 18px;
+  min-height: 44px;
+}
+
 .nudges {
   flex: 0 1 auto;
   min-height: 62px;
@@ -127,21 +145,5 @@ const actWord = ({ act }: Nudge) => (act ? WORDS[act.kind] : '');
   font-weight: 700;
   text-decoration: underline;
   text-underline-offset: 3px;
-}
-.given {
-  border-bottom: var(--group);
-  background: var(--surface);
-}
-.acts {
-  display: flex;
-  gap: 12px;
-}
-.given li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto auto;
-  gap: 12px;
-  align-items: center;
-  padding: 0 18px;
-  min-height: 44px;
 }
 </style>

@@ -25,15 +25,18 @@ async function focusField(): Promise<void> {
 }
 onMounted(focusField);
 watch(mode, focusField);
-// A card that is scanned meanwhile. Of somebody new there is nothing to see yet.
+// A card that is scanned meanwhile, or the basket is cleared. Of somebody new there is nothing to see yet.
 watch(
   () => customers.id,
   (id) => {
-    if (id === null) return;
-    if (mode.value === 'new') work.leave();
-    else mode.value = 'facts';
+    if (mode.value === (id === null ? 'facts' : 'new')) work.leave();
+    else if (id !== null) mode.value = 'facts';
   },
 );
+const leaveMoney = (): void => {
+  if (customers.id === null) work.leave();
+  else mode.value = 'facts';
+};
 
 async function choose(customer: FoundCustomer): Promise<void> {
   await customers.choose(customer);
@@ -49,7 +52,7 @@ useKeys('form', { leave: () => work.leave() }, { within: panel });
 <template>
   <section ref="panel" class="panel" aria-labelledby="customer-title">
     <CustomerFacts v-if="mode === 'facts'" @other="mode = 'search'" @money="takeMoney" />
-    <MoneyIn v-else-if="mode === 'money' && account" :account @done="work.leave()" @leave="mode = 'facts'" />
+    <MoneyIn v-else-if="mode === 'money' && account" :account @done="work.leave()" @leave="leaveMoney" />
     <template v-else-if="mode === 'search'">
       <h2 id="customer-title" class="title">Customer</h2>
       <FindCustomer

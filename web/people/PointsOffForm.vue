@@ -1,17 +1,19 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef } from 'vue';
+import { computed, ref, useTemplateRef, watch } from 'vue';
 import { formatCount } from '../../core/locale.ts';
 import { formatRate, WHOLE } from '../../core/rate.ts';
 import BigField from '../look/BigField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useCustomerStore } from './customerStore.ts';
 import { usePointsOffStore } from './pointsOffStore.ts';
 import { usePointsStore } from './pointsStore.ts';
 
 /** How many points the customer gives for money off; what goes is filled in. */
 const points = usePointsStore();
 const store = usePointsOffStore();
+const customers = useCustomerStore();
 const work = useBasketWorkStore();
 const till = useTillStore();
 const panel = useTemplateRef('panel');
@@ -19,6 +21,9 @@ const panel = useTemplateRef('panel');
 const text = ref('');
 const wrong = ref<string>();
 const most = ref(0);
+// They go with the customer: nobody is asked how many of somebody else's are given.
+watch(() => customers.id, work.leave);
+
 const step = computed(() => store.rate?.offPoints ?? 0);
 const typed = computed(() => (/^\d{1,9}$/.test(text.value.trim()) ? Number(text.value) : Number.NaN));
 const takesOff = computed(() =>

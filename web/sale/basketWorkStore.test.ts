@@ -30,6 +30,7 @@ function basketOf() {
     get chosen() {
       return store.lines[0] ?? null;
     },
+    pickedLines: [] as BasketLine[],
     phase: 'basket',
     refusedInPractice: vi.fn(() => false),
     nextSale: vi.fn(() => {
@@ -88,6 +89,60 @@ describe('what the right column asks for', () => {
     expect(work.work).toBeNull();
     work.beginDiscount(4);
     expect([work.work, work.presetId]).toEqual(['discount', 4]);
+  });
+
+  it('ends with the goods that it is about, however they go', () => {
+    const work = useBasketWorkStore();
+    const [first, second] = basket.lines;
+    const left = (what: Parameters<typeof work.begin>[0], next: Basket) => {
+      basket.basket = { id: 'b1', lines: [LINE, { ...LINE, id: 'l2' }] };
+      work.begin(what);
+      expect(work.work).toBe(what);
+      basket.basket = next;
+      return work.work === null;
+    };
+    const empty = { id: 'b1', lines: [] };
+    for (const what of [
+      'points-off',
+      'discount',
+      'sale-note',
+      'hold',
+      'layaway',
+      'order',
+      'price',
+    ] as const) {
+      expect([what, left(what, empty)]).toEqual([what, true]);
+      expect([what, left(what, { ...basket.basket, id: 'b2', lines: [LINE] })]).toEqual([what, true]);
+    }
+    for (const what of ['customer', 'cash', 'return', 'promise'] as const)
+      expect([what, left(what, empty)]).toEqual([what, false]);
+    const only = (line: BasketLine | undefined) => ({ id: 'b1', lines: line ? [line] : [] });
+    for (const what of ['price', 'line-note', 'item', 'discount'] as const) {
+      expect([what, left(what, only(second))]).toEqual([what, true]);
+      expect([what, left(what, only(first))]).toEqual([what, false]);
+    }
+    basket.basket = { id: 'b1', lines: [LINE, { ...LINE, id: 'l2' }] };
+    basket.pickedLines = [...basket.lines];
+    expect(left('discount', only(second))).toBe(false);
+  });
+
+  it('is asked anew where it is about something else', () => {
+    const work = useBasketWorkStore();
+    const keys = new Set<string>();
+    const begun = (begin: () => void) => {
+      begin();
+      return keys.size < keys.add(work.panelKey).size;
+    };
+    expect(begun(() => work.begin('price'))).toBe(true);
+    expect(begun(() => work.begin('price'))).toBe(false);
+    expect(begun(() => work.beginDiscount())).toBe(true);
+    expect(begun(() => work.beginDiscount(4))).toBe(true);
+    basket.pickedLines = [...basket.lines];
+    expect(begun(() => work.beginDiscount(4))).toBe(true);
+    basket.basket = { id: 'b1', lines: [{ ...LINE, id: 'l2' }] };
+    expect(begun(() => work.begin('price'))).toBe(true);
+    expect(begun(() => work.begin('sale-note'))).toBe(true);
+    expect(begun(() => work.begin('sale-note'))).toBe(false);
   });
 });
 

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { ref } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { changeLine, type Basket, type BasketLine } from '../../core/counter/basket.ts';
 import { neededRights, type NeededRight } from '../../core/counter/neededRights.ts';
 import type { CashMoveKind } from '../../core/drawer/cashMove.ts';
@@ -39,6 +39,9 @@ const WITHOUT_GOODS: readonly Work[] = [
   'relay',
 ];
 
+/** What is about one line: the one that is chosen when it begins. */
+const OF_LINE: readonly Work[] = ['price', 'line-note', 'item'];
+
 /** The steps of a basket that need a right. */
 const stepsOf = (basket: Basket, right: NeededRight['right']): Step[] =>
   neededRights(basket, new Set(), 0)
@@ -50,6 +53,8 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
   const basket = useBasketStore();
   const countersigns = useCountersignStore();
   const work = ref<Work | null>(null);
+  /** The basket and the lines that it was begun for; no lines where it is about the whole of it. */
+  const about = shallowRef<{ basketId: string; lineIds: readonly string[] }>({ basketId: '', lineIds: [] });
 
   /** The ready discount that a tile stands for. */
   const presetId = ref<number | null>(null);
@@ -59,17 +64,28 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
     begin('discount');
   }
 
+  function linesFor(what: Work): string[] {
+    const { chosen, pickedLines } = basket;
+    if (!chosen) return [];
+    if (what === 'discount' && pickedLines.length > 0) return pickedLines.map(({ id }) => id);
+    return what === 'discount' || OF_LINE.includes(what) ? [chosen.id] : [];
+  }
+
   function begin(what: Work): void {
-    const needsLine = what === 'price' || what === 'line-note' || what === 'item';
     if (
       (what === 'hold' || what === 'layaway' || what === 'order' || what === 'relay') &&
       basket.refusedInPractice()
     )
       return;
     if (basket.phase === 'done' && WITHOUT_GOODS.includes(what)) basket.nextSale();
-    if (basket.phase !== 'basket' || (needsLine && !basket.chosen)) return;
-    if (basket.lines.length > 0 || WITHOUT_GOODS.includes(what)) work.value = what;
+    if (basket.phase !== 'basket' || (OF_LINE.includes(what) && !basket.chosen)) return;
+    if (basket.lines.length === 0 && !WITHOUT_GOODS.includes(what)) return;
+    about.value = { basketId: basket.basket.id, lineIds: linesFor(what) };
+    work.value = what;
   }
+
+  /** A panel is another one where it is about something else. */
+  const panelKey = computed(() => JSON.stringify([work.value, about.value, presetId.value]));
 
   /** Which way cash is to move, when the panel opens. */
   const cashKind = ref<CashMoveKind>('out');
@@ -82,6 +98,23 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
   const leave = (): void => {
     work.value = null;
   };
+
+  /** Whether goods that are in the basket are what it is about. */
+  function hasGoods(): boolean {
+    const { basketId, lineIds } = about.value;
+    return (
+      basket.basket.id === basketId &&
+      basket.lines.some(({ id }) => lineIds.length === 0 || lineIds.includes(id))
+    );
+  }
+  // What is asked about goods ends with them, however they go.
+  watch(
+    () => work.value === null || WITHOUT_GOODS.includes(work.value) || hasGoods(),
+    (stands) => {
+      if (!stands) leave();
+    },
+    { flush: 'sync' },
+  );
 
   const changed = (line: BasketLine, change: Parameters<typeof changeLine>[2]) =>
     basket.change(changeLine(basket.basket, line.id, change), line.id);
@@ -129,6 +162,8 @@ export const useBasketWorkStore = defineStore('basketWork', () => {
 
   return {
     work,
+    about,
+    panelKey,
     presetId,
     begin,
     beginDiscount,
