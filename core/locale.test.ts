@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { afterEach, describe, expect, it } from 'vitest';
 import {
   firstDayOfWeek,
+  counted,
   formatCount,
   formatTenths,
   formatDay,
@@ -26,6 +27,11 @@ describe('figures as a shop writes them', () => {
     expect(formatQuantity(2500)).toBe('2,5');
     expect(formatRate(75_000)).toBe('7,5 %');
     expect(formatCount(12_345)).toBe('12.345');
+    expect([counted(1, 'line'), counted(0, 'entry', 'entries'), counted(1_204, 'line')]).toEqual([
+      '1 line',
+      '0 entries',
+      '1.204 lines',
+    ]);
     expect([formatCount(-12_345), formatTenths(-1.25), formatTenths(8)]).toEqual(['−12.345', '−1,3', '8,0']);
     writeFiguresAs('en-IN');
     expect(formatMoney(123_456_789)).toBe('12,34,567.89');

@@ -112,6 +112,10 @@ const plainSigns = (figure: string): string => plainSpaces(figure).replace('-', 
 /** A count in figures, thousands grouped. */
 export const formatCount = (count: number): string => plainSigns(count.toLocaleString(shopLocale));
 
+/** So many of something: `1 line`, `1,204 lines`. */
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  `${formatCount(count)} ${count === 1 ? one : many}`;
+
 /** A number with one decimal. */
 export const formatTenths = (value: number, locale = shopLocale): string =>
   plainSigns(value.toLocaleString(locale, { minimumFractionDigits: 1, maximumFractionDigits: 1 }));

@@ -1,3 +1,4 @@
+import { counted } from '../core/locale.ts';
 import { join } from 'node:path';
 import { terminalStandIn } from '../devices/terminal/standIn.ts';
 import { backUpBeforeMigrating } from './backups/backups.ts';
@@ -35,7 +36,7 @@ export async function verifyShop(settings: Settings): Promise<VerifiedShop> {
           ({ check, what, kept, recomputed }) =>
             `${check}: ${what} is kept as ${kept}, its events make ${recomputed}`,
         ),
-        `${CHECKS.length + 1} checks, ${count} difference${count === 1 ? '' : 's'}.`,
+        `${CHECKS.length + 1} checks, ${counted(count, 'difference')}.`,
       ],
       differences: count,
     };

@@ -1,3 +1,4 @@
+import { counted } from '../locale.ts';
 import { kindOf, type Item, type ItemKind } from '../goods/item.ts';
 import { sum, type Money } from '../money.ts';
 import type { TypedDiscount } from '../pricing/discount.ts';
@@ -363,7 +364,7 @@ function checkQuantity(line: BasketLine, quantity: Quantity): void {
     throw new BasketError(
       line.decimals === 0
         ? `${line.name} is sold in whole units.`
-        : `${line.name} takes at most ${line.decimals} decimal${line.decimals === 1 ? '' : 's'}.`,
+        : `${line.name} takes at most ${counted(line.decimals, 'decimal')}.`,
     );
   }
 }

@@ -1,4 +1,12 @@
-import { formatCount, formatDay, formatMonth, formatTenths, formatThousandths, signsOf } from '../locale.ts';
+import {
+  counted,
+  formatCount,
+  formatDay,
+  formatMonth,
+  formatTenths,
+  formatThousandths,
+  signsOf,
+} from '../locale.ts';
 import { formatMoneyIn } from '../money.ts';
 import { ONE } from '../quantity.ts';
 import { formatTimeOfDay } from '../timeOfDay.ts';
@@ -24,7 +32,7 @@ export function writtenIn(locale: string, digits: number) {
     if (column.kind === 'money') return formatMoneyIn(locale, value, digits);
     if (column.kind === 'quantity') return formatThousandths(value / ONE, locale);
     if (column.kind === 'percent') return `${formatTenths(value / 10, locale)} %`;
-    return column.kind === 'days' ? `${formatCount(value)} days` : formatCount(value);
+    return column.kind === 'days' ? counted(value, 'day') : formatCount(value);
   }
   /** How much more than before, with its sign: `+12.0 %`; from ten times more on how many times: `×12.5`. */
   function change(now: number | null, before: number | null): string {

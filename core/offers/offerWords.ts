@@ -1,13 +1,11 @@
 import { formatTimeOfDay } from '../timeOfDay.ts';
-import { formatDay } from '../locale.ts';
+import { counted, formatDay } from '../locale.ts';
 import { formatMoney } from '../money.ts';
 import { list, type OfferNames } from './goodsWords.ts';
 import { kindOf } from './kinds/kinds.ts';
 import type { Hindrance, Offer } from './offer.ts';
 
 const WEEKDAYS = ['Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
-
-const plural = (count: number, word: string, more = `${word}s`) => `${count} ${count === 1 ? word : more}`;
 
 /** What an offer gives, as one sentence without its conditions. */
 export const ruleWords = ({ rule }: Pick<Offer, 'rule'>, names: OfferNames): string =>
@@ -44,9 +42,9 @@ export function offerWords(offer: Offer, names: OfferNames): string {
   if (needs === 'code') parts.push('With a code.');
   if (needs === 'points') parts.push(`For ${offer.points} ${names.points} each time.`);
   const limited = [
-    limits.perSale === null ? '' : `${plural(limits.perSale, 'time')} in a sale`,
-    limits.perCustomer === null ? '' : `${plural(limits.perCustomer, 'time')} for a customer`,
-    limits.total === null ? '' : `${plural(limits.total, 'time')} in all`,
+    limits.perSale === null ? '' : `${counted(limits.perSale, 'time')} in a sale`,
+    limits.perCustomer === null ? '' : `${counted(limits.perCustomer, 'time')} for a customer`,
+    limits.total === null ? '' : `${counted(limits.total, 'time')} in all`,
   ].filter(Boolean);
   if (limited.length > 0) parts.push(`At most ${list(limited, 'and')}.`);
   if (combines) parts.push('On top of other offers.');

@@ -2,7 +2,7 @@ import { dayLater, daysBetween } from '../day.ts';
 import type { Money } from '../money.ts';
 import type { PointsRate } from '../offers/pointsOff.ts';
 import type { Rate } from '../rate.ts';
-import { WEEKDAYS, formatCount, formatDay } from '../locale.ts';
+import { counted, WEEKDAYS, formatCount, formatDay } from '../locale.ts';
 
 /** What a shop gives points for. */
 export interface Programme extends PointsRate {
@@ -75,7 +75,7 @@ export function joinProblem(
   if (daysBetween(sale.day, today) > joinDays)
     return joinDays === 0
       ? `Its ${word} could be given on that day only.`
-      : `Its ${word} could be given within ${joinDays} days.`;
+      : `Its ${word} could be given within ${counted(joinDays, 'day')}.`;
   return null;
 }
 

@@ -1,3 +1,4 @@
+import { counted } from '../locale.ts';
 import { formatQuantity, ONE, type Quantity } from '../quantity.ts';
 
 /** What is known of an item at a place when somebody asks what to order; quantities in thousandths. */
@@ -44,7 +45,7 @@ export function suggest(facts: StockFacts, cover: number): Suggestion | null {
   if (have >= needed) return null;
   return {
     quantity: inPacks(needed - have, facts),
-    reason: `${there}; ${formatQuantity(sold.quantity)} sold in ${sold.days} days, for ${cover} days ${formatQuantity(needed)}${packWords(facts)}`,
+    reason: `${there}; ${formatQuantity(sold.quantity)} sold in ${counted(sold.days, 'day')}, for ${counted(cover, 'day')} ${formatQuantity(needed)}${packWords(facts)}`,
   };
 }
 

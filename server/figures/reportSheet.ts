@@ -1,7 +1,7 @@
 import type { ReportQuery } from '../../contract/figures.ts';
 import { valueOf, type Figures, type Report, type ReportColumn } from '../../core/figures/reports.ts';
 import { writtenIn } from '../../core/figures/written.ts';
-import { formatDay } from '../../core/locale.ts';
+import { counted, formatDay } from '../../core/locale.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { pageSizeOf, type Sheet } from '../pdf.ts';
 import type { ShopRow } from '../shop/store.ts';
@@ -67,7 +67,12 @@ export function reportSheet(
         },
       },
       ...(count > ON_PAPER
-        ? [{ text: `${count - ON_PAPER} rows more are in the CSV.`, margin: [0, 8] as [number, number] }]
+        ? [
+            {
+              text: `${counted(count - ON_PAPER, 'row more is', 'rows more are')} in the CSV.`,
+              margin: [0, 8] as [number, number],
+            },
+          ]
         : []),
     ],
   };

@@ -1,3 +1,4 @@
+import { counted } from '../../core/locale.ts';
 import { randomInt } from 'node:crypto';
 import { csv, type CsvCell } from '../csv.ts';
 import { certificateRows, type CertificateRow } from './certificateRows.ts';
@@ -90,7 +91,7 @@ export async function mayTryNumber({ database, tries }: House, trier: Trier, typ
   );
   if ('found' in tried || tried.judged) return;
   const { wait } = tried;
-  throw new Problem('wait', `Too many unknown numbers. Wait ${wait} second${wait === 1 ? '' : 's'}.`, {
+  throw new Problem('wait', `Too many unknown numbers. Wait ${counted(wait, 'second')}.`, {
     data: { seconds: wait },
   });
 }

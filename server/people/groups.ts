@@ -1,3 +1,4 @@
+import { counted } from '../../core/locale.ts';
 import { shopToday } from '../shop/store.ts';
 import type { ChangedGroup, WantedGroup } from '../../contract/people.ts';
 import type { Writer } from '../db/database.ts';
@@ -38,7 +39,7 @@ export async function dropGroup(sql: Writer, id: number): Promise<void> {
   const uses = [
     ...offers.map((name) => `The offer “${name}” is for it.`),
     ...presets.map((name) => `The discount “${name}” is for it.`),
-    ...(prices > 0 ? [`It has prices of its own for ${prices} items.`] : []),
+    ...(prices > 0 ? [`It has prices of its own for ${counted(prices, 'item')}.`] : []),
   ];
   if (uses.length > 0)
     throw new Problem('group-in-use', `${group.name} is in use.`, { detail: uses.join(' ') });

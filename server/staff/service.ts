@@ -1,3 +1,4 @@
+import { counted } from '../../core/locale.ts';
 import { createHash, randomBytes } from 'node:crypto';
 import type { Countersign, CountersignRequest, Person, SignIn } from '../../contract/staff.ts';
 import type { StaffMember } from '../../contract/setup.ts';
@@ -213,7 +214,7 @@ export async function addRoleRights(sql: Writer): Promise<void> {
 }
 
 function tooEarly(seconds: number): Problem {
-  return new Problem('wait', `Too many wrong PINs. Wait ${seconds} second${seconds === 1 ? '' : 's'}.`, {
+  return new Problem('wait', `Too many wrong PINs. Wait ${counted(seconds, 'second')}.`, {
     data: { seconds },
   });
 }

@@ -1,3 +1,4 @@
+import { counted } from '../../core/locale.ts';
 import type { Paper, PaperRow } from '../../core/journal/paper.ts';
 import { headRows, type ReceiptHead } from '../../core/journal/receipt.ts';
 import { formatMoneyIn } from '../../core/money.ts';
@@ -46,7 +47,7 @@ export async function orderPdf(sql: Reader, id: number): Promise<Buffer> {
       unitCost === null ? '' : money(unitCost),
       unitCost === null ? '' : money(goodsCost(quantity, unitCost)),
     ]),
-    ...(known && { sums: ['', '', `${order.lines.length} lines`, '', '', money(order.total)] }),
+    ...(known && { sums: ['', '', counted(order.lines.length, 'line'), '', '', money(order.total)] }),
     locale: shop.receiptLocale,
   });
 }

@@ -1,3 +1,4 @@
+import { counted } from '../../core/locale.ts';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { HeldBasket, Hold } from '../../contract/waiting.ts';
 import type { Person } from '../../contract/staff.ts';
@@ -104,7 +105,7 @@ export async function ticketPaper(sql: Reader, id: string): Promise<Paper> {
     note: held.note,
     when: shopTime(held.heldAt, shop),
     by: `${held.heldBy}, till ${held.heldOn}`,
-    units: `${lines} ${lines === 1 ? 'line' : 'lines'}`,
+    units: counted(lines, 'line'),
     total: held.total,
     digits: currencyOf(shop.currency).digits,
   });

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import ChipChoice from '../look/ChipChoice.vue';
@@ -203,7 +204,7 @@ function everything(): void {
             <dd class="num">{{ till.money(one.tax) }}</dd>
           </template>
           <template v-for="one in books.day.tills" :key="one.till">
-            <dt>Till {{ one.till }}, {{ one.sales }} sales</dt>
+            <dt>Till {{ one.till }}, {{ counted(one.sales, 'sale') }}</dt>
             <dd class="num">{{ till.money(one.total) }}</dd>
           </template>
         </dl>

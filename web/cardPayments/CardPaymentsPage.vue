@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue';
 import DateField from '../look/DateField.vue';
@@ -17,7 +18,7 @@ const cards = useCardPaymentsStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const [page, showPage] = shown<CardPage | null>(null);
-const terminals = shallowRef<TerminalRow[]>([]);
+const terminals = shallowRef<TerminalRow[] | null>(null);
 const settled = shallowRef<SettlementRow[]>([]);
 const filter = reactive({ from: '', to: '', find: '', state: '', kind: '' });
 const number = ref(0);
@@ -54,7 +55,7 @@ async function settle(terminal: TerminalRow): Promise<void> {
       notices.say(
         count === 0
           ? `${terminal.name} has nothing to settle.`
-          : `${terminal.name} settled: ${count} payments, ${till.money(gross)} less ${till.money(fees)} fees.`,
+          : `${terminal.name} settled: ${counted(count, 'payment')}, ${till.money(gross)} less ${till.money(fees)} fees.`,
       );
       await Promise.all([load(), loadRest()]);
     }),
@@ -120,10 +121,11 @@ const wordsOf = ({ entry, approval, words }: CardRow) =>
           >
         </li>
       </ol>
-      <div v-else class="empty">
+      <div v-else-if="page" class="empty">
         <b>No card payments here</b>
         <p>Every payment that a terminal was asked for is listed, whatever came of it.</p>
       </div>
+      <p v-else class="empty" role="status">Looking …</p>
       <footer class="pages">
         <template v-if="pages > 1">
           <v-btn :disabled="number === 0" @click="number--">Newer</v-btn>
@@ -143,12 +145,14 @@ const wordsOf = ({ entry, approval, words }: CardRow) =>
             asking === terminal.id ? 'Yes, settle now' : 'Settle'
           }}</v-btn>
         </div>
-        <p v-if="terminals.length === 0" class="soft">No terminal is paired. Pair one in Setup.</p>
+        <p v-if="terminals?.length === 0" class="soft">No terminal is paired. Pair one in Setup.</p>
         <ol class="settled">
           <li v-for="one in settled" :key="one.id">
             <span
               ><b class="num">{{ one.batch }}</b
-              ><small>{{ till.time(one.at, 'full') }} · {{ one.terminal }} · {{ one.count }} payments</small
+              ><small
+                >{{ till.time(one.at, 'full') }} · {{ one.terminal }} ·
+                {{ counted(one.count, 'payment') }}</small
               ><small v-if="one.unknown > 0" class="bad">{{ one.unknown }} of them no till knows</small></span
             >
             <span class="num right"

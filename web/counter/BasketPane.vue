@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, nextTick, useTemplateRef, watch } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { sum } from '../../core/money.ts';
@@ -62,7 +63,7 @@ watch(
     </div>
     <footer v-if="basket.pickedLines.length > 0" class="with-picked">
       <b
-        >{{ basket.pickedLines.length }} {{ basket.pickedLines.length === 1 ? 'line' : 'lines' }} picked,
+        >{{ counted(basket.pickedLines.length, 'line') }} picked,
         <span class="num">{{ till.money(pickedNet) }}</span></b
       >
       <span class="chips">
@@ -76,10 +77,7 @@ watch(
       </span>
     </footer>
     <footer v-else-if="basket.lines.length > 0">
-      <b
-        >{{ units }} {{ units === '1' ? 'unit' : 'units' }} · {{ basket.lines.length }}
-        {{ basket.lines.length === 1 ? 'line' : 'lines' }}</b
-      >
+      <b>{{ units }} {{ units === '1' ? 'unit' : 'units' }} · {{ counted(basket.lines.length, 'line') }}</b>
       <span v-if="basket.basket.note" class="note">{{ basket.basket.note }}</span>
       <span class="chips">
         <ChipButton @click="discountBasket">Discount</ChipButton>
@@ -104,9 +102,6 @@ ol {
   flex: 1;
   /* What changes in the list moves nothing outside of it. */
   contain: strict;
-}
-.empty {
-  flex: 1;
 }
 footer {
   display: flex;

@@ -94,10 +94,10 @@ const farWords = ({ state, counted, toCount }: CountRow) => {
   <div class="beside-form" :class="{ beside: beginning }">
     <ListPage
       title="Counts"
-      :counted="['count', 'counts']"
+      :of="['count', 'counts']"
       :columns="COLUMNS"
       :rows="store.list?.counts ?? []"
-      :count="store.list?.counts.length ?? 0"
+      :count="store.list?.counts.length ?? null"
       :per-page="1000"
       :busy
       :name-of="(row) => countNumber(row.number)"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, nextTick, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import KeyHint from '../keys/KeyHint.vue';
@@ -165,10 +166,7 @@ useKeys(
             <dl v-if="drawer.state?.movements" class="facts">
               <dt>Float</dt>
               <dd class="num">{{ till.money(drawer.state.movements.float) }}</dd>
-              <dt>
-                Cash taken in {{ drawer.state.salesCount }}
-                {{ drawer.state.salesCount === 1 ? 'sale' : 'sales' }}
-              </dt>
+              <dt>Cash taken in {{ counted(drawer.state.salesCount, 'sale') }}</dt>
               <dd class="num">{{ till.money(drawer.state.movements.cashTaken) }}</dd>
               <dt>Change given</dt>
               <dd class="num">{{ till.money(-drawer.state.movements.changeGiven) }}</dd>

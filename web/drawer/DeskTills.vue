@@ -12,14 +12,15 @@ const session = useSessionStore();
 const till = useTillStore();
 /** Read again whenever another drawer is looked at, or one is closed. */
 const seen = computed(() => [drawer.state?.till.id, drawer.state?.shift?.id]);
+const mayClose = computed(() => session.may('drawer.close-any'));
 const tills = computedAsync(async () => {
   void seen.value;
-  return session.may('drawer.close-any') ? await drawer.desk() : [];
+  return mayClose.value ? await drawer.desk() : [];
 }, []);
 </script>
 
 <template>
-  <nav v-if="tills.length > 1" class="desk" aria-label="Drawers">
+  <nav v-if="mayClose" class="desk" aria-label="Drawers">
     <button
       v-for="one in tills"
       :key="one.tillId"
@@ -41,6 +42,7 @@ const tills = computedAsync(async () => {
 <style scoped>
 .desk {
   display: flex;
+  min-height: 52px;
   border-bottom: var(--rule);
   background: var(--paper);
 }

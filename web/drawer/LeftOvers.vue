@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed } from 'vue';
 import CheckField from '../look/CheckField.vue';
 import { useClosingStore } from './closingStore.ts';
@@ -17,7 +18,7 @@ const held = computed(() => all.value.some(({ kind }) => kind === 'held'));
   <div v-if="all.length > 0" class="verdict off" role="status">
     <b>{{
       brief
-        ? `${all.length} ${all.length === 1 ? 'thing is' : 'things are'} left over.`
+        ? `${counted(all.length, 'thing is', 'things are')} left over.`
         : 'Deal with this before the shift ends:'
     }}</b>
     <ul v-if="!brief">

@@ -24,7 +24,8 @@ const router = useRouter();
 const notices = useNoticeStore();
 const id = Number(route.params.id);
 const shift = shallowRef<ClosedShiftView | null>(null);
-const explanations = shallowRef<VarianceFound['explanations']>([]);
+/** What the difference may come from; nothing before that is looked up. */
+const explanations = shallowRef<VarianceFound['explanations'] | null>(null);
 const manages = computed(() => session.may('shift.history'));
 const left = computed(() => (shift.value ? shift.value.variance - shift.value.explained : 0));
 const amount = ref('');
@@ -36,9 +37,10 @@ let noteId = newId();
 async function load(): Promise<void> {
   try {
     shift.value = await drawer.closedShift(id);
-    if (manages.value && left.value !== 0) explanations.value = await drawer.explainClosed(id);
     amount.value = plainMoney(left.value, till.digits);
+    if (manages.value && left.value !== 0) explanations.value = await drawer.explainClosed(id);
   } catch (error) {
+    explanations.value ??= [];
     notices.failed(problemWords(error));
   }
 }
@@ -104,12 +106,13 @@ useKeys('report', { toDrawer: () => router.push('/drawer') });
         <template v-if="manages">
           <ExplanationList
             v-if="left !== 0"
-            :explanations="explanations"
+            :explanations="explanations ?? []"
             :follow-words="() => 'It was this'"
             :busy="busy"
             @follow="follow"
           />
-          <form v-if="left !== 0" class="note" novalidate @submit.prevent="note">
+          <p v-if="left !== 0 && !explanations" class="soft" role="status">Looking what it was …</p>
+          <form v-else-if="left !== 0" class="note" novalidate @submit.prevent="note">
             <h2 class="label">Say what it was</h2>
             <v-text-field v-model="amount" label="Amount, below zero for short" inputmode="decimal" />
             <v-text-field

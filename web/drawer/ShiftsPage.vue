@@ -3,7 +3,7 @@ import { dayLater } from '../../core/day.ts';
 import DateField from '../look/DateField.vue';
 import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
-import { computed, defineAsyncComponent, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import type { ShiftHistory } from '../../contract/drawer.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { formatRate } from '../../core/rate.ts';
@@ -13,9 +13,8 @@ import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 import { historyQuery } from './historyQuery.ts';
+import VarianceChart from './VarianceChart.vue';
 
-// The chart is large: loaded with the first history that is looked at.
-const VarianceChart = defineAsyncComponent(() => import('./VarianceChart.vue'));
 const DAYS_BACK = 30;
 
 const drawer = useDrawerStore();

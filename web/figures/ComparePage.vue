@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
-import { computed, defineAsyncComponent, ref } from 'vue';
+import { computed, ref } from 'vue';
 import { columnsFor, reportOf, valueOf, type ReportName } from '../../core/figures/reports.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -12,10 +12,10 @@ import FiguresTabs from './FiguresTabs.vue';
 import { useFiguresStore } from './figuresStore.ts';
 import WeekPicture from './WeekPicture.vue';
 import { useWritten } from './written.ts';
+import MoneyChart from '../look/MoneyChart.vue';
 import WordButton from '../look/WordButton.vue';
 
 /** Any days beside others, by what they are made of, and the trend with what is usual behind it. */
-const MoneyChart = defineAsyncComponent(() => import('../look/MoneyChart.vue'));
 const BY: readonly ReportName[] = [
   'places',
   'tills',
@@ -99,7 +99,8 @@ const deeper = computed(
         <DaysFields v-model="asked" />
         <v-select v-model="also.by" label="By" :items="byItems" />
       </div>
-      <dl v-if="answer" class="page-figures" aria-label="Together">
+      <p v-if="!answer || !figures.trend" class="empty" role="status">Adding it up …</p>
+      <dl v-if="answer && figures.trend" class="page-figures" aria-label="Together">
         <div v-for="column in columns" :key="column.key">
           <dt class="label">{{ column.words }}</dt>
           <dd class="num">{{ written.number(column, valueOf(column, answer.totals.now)) }}</dd>
@@ -113,7 +114,7 @@ const deeper = computed(
           </dd>
         </div>
       </dl>
-      <div class="body">
+      <div v-if="answer && figures.trend" class="body">
         <section aria-label="Trend">
           <h2 class="label">
             Sold by day, without tax
@@ -155,8 +156,8 @@ const deeper = computed(
             The band is the middle half of up to twelve like weekdays before, where there are at least eight.
           </p>
         </section>
-        <WeekPicture v-if="figures.trend" :week="figures.trend.week" />
-        <section v-if="answer" :aria-label="report.title">
+        <WeekPicture :week="figures.trend.week" />
+        <section :aria-label="report.title">
           <h2 class="label">
             {{ report.title }} <router-link class="word in-text" :to="deeper">The whole report</router-link>
           </h2>

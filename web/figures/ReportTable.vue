@@ -102,10 +102,10 @@ const filters: readonly string[] = report.filters ?? [];
     v-model:page="page"
     v-model:sort="order"
     :title="report.title"
-    :counted="['row', 'rows']"
+    :of="['row', 'rows']"
     :columns="heads"
     :rows="rows"
-    :count="answer?.count ?? 0"
+    :count="answer?.count ?? null"
     :per-page="REPORT_PAGE"
     :busy="busy"
     :name-of="(row) => written.name(report.rows, row.name)"
@@ -117,16 +117,7 @@ const filters: readonly string[] = report.filters ?? [];
       <v-btn :href="`/api/figures/reports/${name}.csv?${query}`">CSV</v-btn>
     </template>
     <template #filters>
-      <p class="soft says">
-        {{ report.says }}
-        <template v-if="beside">
-          Beneath each figure that of {{ till.calendarDay(beside.from) }} to
-          {{ till.calendarDay(beside.to) }}.
-        </template>
-        <span v-for="lack in answer?.lacks ?? []" :key="lack.words" class="bad"
-          >{{ lack.words }} <router-link class="word in-text" :to="lack.to">{{ lack.where }}</router-link>
-        </span>
-      </p>
+      <p class="soft says">{{ report.says }}</p>
       <div class="fields">
         <DaysFields v-model="asked" :beside="!report.asOf" />
         <v-text-field
@@ -171,6 +162,12 @@ const filters: readonly string[] = report.filters ?? [];
           </dd>
         </div>
       </dl>
+      <p v-if="beside" class="soft">
+        Beneath each figure that of {{ till.calendarDay(beside.from) }} to {{ till.calendarDay(beside.to) }}.
+      </p>
+      <p v-for="lack in answer?.lacks ?? []" :key="lack.words" class="bad">
+        {{ lack.words }} <router-link class="word in-text" :to="lack.to">{{ lack.where }}</router-link>
+      </p>
     </template>
     <template #name="{ row }">
       {{ written.name(report.rows, row.name) }}

@@ -67,8 +67,13 @@ onUnmounted(() => (here = false));
         <b>These days tie.</b> {{ ties.length }} figures were found on two ways each. All that is kept
         {{ checking ? 'is being checked …' : 'could not be checked.' }}
       </p>
-      <div v-if="figures.checked && !through" class="checks">
-        <ProgressBar :done="figures.checked.done" :of="figures.checked.of" label="Checks that are done">
+      <div v-if="!through" class="checks">
+        <ProgressBar
+          v-if="figures.checked"
+          :done="figures.checked.done"
+          :of="figures.checked.of"
+          label="Checks that are done"
+        >
           {{ figures.checked.done }} of {{ figures.checked.of }} checks
         </ProgressBar>
         <v-btn v-if="!checking" @click="check">Check again</v-btn>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { formatTenths } from '../../core/locale.ts';
 import { useThrottleFn, watchImmediate } from '@vueuse/core';
-import { computed, defineAsyncComponent, onUnmounted, ref } from 'vue';
+import { computed, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { formatQuantity } from '../../core/quantity.ts';
+import MoneyChart from '../look/MoneyChart.vue';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import FiguresTabs from './FiguresTabs.vue';
 import { useFiguresStore } from './figuresStore.ts';
@@ -15,8 +16,6 @@ import { useWritten } from './written.ts';
 import WordButton from '../look/WordButton.vue';
 
 /** What the shop did so far today, against the same weekday before at the same time of day. */
-// The chart is large: loaded with the first figures that are looked at.
-const MoneyChart = defineAsyncComponent(() => import('../look/MoneyChart.vue'));
 /** Sales come one after another: so often the page asks anew at most. */
 const AT_MOST_EVERY_MS = 3000;
 

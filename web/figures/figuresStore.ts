@@ -38,7 +38,7 @@ export const useFiguresStore = defineStore('figures', () => {
   /** Checks all that is kept, one check after the other. @param goesOn whether somebody still wants to know */
   async function loadChecks(goesOn: () => boolean): Promise<void> {
     let so: Checked = { done: 0, of: 1, differences: [] };
-    checked.value = so;
+    checked.value = null;
     while (so.done < so.of) {
       const done = so.done + 1;
       const { of, differences } = await read<CheckAnswer>(`/figures/checks/${done}`);

@@ -7,6 +7,7 @@ import { parseMoney } from '../../core/money.ts';
 import { isExpired, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
+import DateField from '../look/DateField.vue';
 import FileField from '../look/FileField.vue';
 import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
@@ -144,10 +145,11 @@ async function writeOff(): Promise<void> {
           </router-link>
         </li>
       </ol>
-      <div v-else class="empty">
+      <div v-else-if="values.page" class="empty">
         <b>No gift cards here</b>
         <p>Sell one at the Counter: the tile “Gift card”, or scan a new card.</p>
       </div>
+      <p v-else class="empty" role="status">Looking …</p>
       <footer class="pages">
         <template v-if="pages > 1">
           <v-btn :disabled="values.number === 0" @click="values.number--">Newer</v-btn>
@@ -176,11 +178,7 @@ async function writeOff(): Promise<void> {
           inputmode="decimal"
           :error-messages="wrong.amount"
         />
-        <v-text-field
-          v-model="certificate.expiresOn"
-          label="Last day (2026-12-31), if any"
-          :error-messages="wrong.expiresOn"
-        />
+        <DateField v-model="certificate.expiresOn" label="Last day, if any" :wrong="wrong.expiresOn" />
         <v-checkbox
           v-model="certificate.singleUse"
           label="Can be used once: what is left lapses"

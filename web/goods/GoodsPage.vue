@@ -98,10 +98,10 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
     <ListPage
       v-model:page="goods.page"
       title="Goods"
-      :counted="['item', 'items']"
+      :of="['item', 'items']"
       :columns="columns"
       :rows="goods.listed?.rows ?? []"
-      :count="goods.listed?.count ?? 0"
+      :count="goods.listed?.count ?? null"
       :per-page="GOODS_PAGE"
       :picked="goods.picked"
       :busy="busy"

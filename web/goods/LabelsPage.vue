@@ -2,7 +2,7 @@
 import { computed, onMounted, reactive, ref, shallowRef, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { labelsPerSheet, layoutProblems, USUAL_LAYOUT } from '../../core/goods/labelSheet.ts';
-import { formatCount } from '../../core/locale.ts';
+import { counted, formatCount } from '../../core/locale.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import CountField from '../look/CountField.vue';
@@ -63,7 +63,7 @@ const choices = computed(() =>
       ['picked', 'Picked in the list'],
       ...(came.value.length > 0 ? ([['delivery', 'Each piece that came']] as const) : []),
     ] as const
-  ).map(([value, words]) => ({ value, words, figures: formatCount(counts.value[value]) })),
+  ).map(([value, words]) => ({ value, words, figures: store.page ? formatCount(counts.value[value]) : '' })),
 );
 const labels = computed(
   () => counts.value[which.value] * (which.value === 'picked' ? (copies.value ?? 0) : 1),
@@ -111,7 +111,7 @@ async function accept(): Promise<void> {
     });
     if (which.value === 'picked') list.pickNone();
     window.open(store.sheetOf(id), '_blank');
-    notices.say(`${formatCount(printed)} ${printed === 1 ? 'label is' : 'labels are'} on the sheet.`, {
+    notices.say(`${counted(printed, 'label is', 'labels are')} on the sheet.`, {
       word: 'Open it',
       do: () => void window.open(store.sheetOf(id), '_blank'),
     });
@@ -193,11 +193,11 @@ async function accept(): Promise<void> {
             <span
               ><b>{{ till.time(one.at, 'full') }}</b> <span class="soft under">{{ one.who }}</span></span
             >
-            <span class="num">{{ formatCount(one.labels) }} {{ one.labels === 1 ? 'label' : 'labels' }}</span>
+            <span class="num">{{ counted(one.labels, 'label') }}</span>
             <a class="word" :href="store.sheetOf(one.id)" target="_blank">Open the sheet</a>
           </li>
         </ul>
-        <p v-else class="soft">No labels were printed yet.</p>
+        <p v-else-if="store.page" class="soft">No labels were printed yet.</p>
       </div>
     </section>
   </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, reactive, ref, useTemplateRef, watch } from 'vue';
 import type { ManyEffect, ManyItems } from '../../contract/goods.ts';
 import { ENDINGS, type Ending } from '../../core/goods/manyItems.ts';
@@ -45,7 +46,7 @@ watch(
 );
 
 const count = computed(() => list.picked.size);
-const items = (many: number) => (many === 1 ? '1 item' : `${many} items`);
+const items = (many: number) => counted(many, 'item');
 const willChange = computed(() => (effects.value ?? []).filter(({ refused }) => refused === ''));
 const refused = computed(() => (effects.value ?? []).filter((effect) => effect.refused !== ''));
 const SHOWN = 60;

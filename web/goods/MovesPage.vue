@@ -100,10 +100,10 @@ const signed = ({ quantity, unit }: StockMoveRow) =>
   <ListPage
     v-model:page="page"
     title="How stock moved"
-    :counted="['move', listed?.count === MOST_MOVES ? 'moves, the newest' : 'moves']"
+    :of="['move', listed?.count === MOST_MOVES ? 'moves, the newest' : 'moves']"
     :columns="COLUMNS"
     :rows="listed?.rows ?? []"
-    :count="listed?.count ?? 0"
+    :count="listed?.count ?? null"
     :per-page="MOVES_PAGE"
     :busy="busy"
     :name-of="(row) => `${REASON_WORDS[row.reason]} ${row.name}`"

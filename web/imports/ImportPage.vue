@@ -4,7 +4,7 @@ import type { ImportOutcome, ImportSubject } from '../../contract/imports.ts';
 import { itemColumns } from '../../core/goods/itemColumns.ts';
 import { listColumns } from '../../core/people/columns.ts';
 import { MOST_ADDRESSES } from '../../core/people/record.ts';
-import { formatCount } from '../../core/locale.ts';
+import { counted, formatCount } from '../../core/locale.ts';
 import FileField from '../look/FileField.vue';
 import { formWords } from '../net/problem.ts';
 import { useImportStore } from './importStore.ts';
@@ -130,8 +130,7 @@ function choose(at: number, column: string | null): void {
         <template v-else>
           <p>
             <b>{{ view.name }}</b><span class="soft under"
-              >{{ formatCount(view.rows) }} {{ view.rows === 1 ? 'line' : 'lines' }}, chosen by
-              {{ view.who }}</span
+              >{{ counted(view.rows, 'line') }}, chosen by {{ view.who }}</span
             >
           </p>
           <ProgressBar v-if="state === 'reading'" :done="view.looked" label="Looking it through">

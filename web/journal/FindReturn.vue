@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, ref } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -60,11 +61,12 @@ const { bought, earlier, trouble } = useReturnsOf(() => customer.value?.id ?? nu
   <form class="without" @submit.prevent="returns.takeWithoutReceipt(item)">
     <h3 class="label">Without a receipt</h3>
     <p v-if="earlier && earlier.count >= earlier.warning" class="say">
-      <b>{{ earlier.count }} returns without a receipt in {{ earlier.days }} days,</b> worth
-      {{ till.money(earlier.amount) }}.
+      <b>{{ counted(earlier.count, 'return') }} without a receipt in {{ counted(earlier.days, 'day') }},</b>
+      worth {{ till.money(earlier.amount) }}.
     </p>
     <p v-else-if="earlier && earlier.count > 0" class="soft">
-      {{ earlier.count }} in the last {{ earlier.days }} days, worth {{ till.money(earlier.amount) }}.
+      {{ counted(earlier.count, 'return') }} in {{ counted(earlier.days, 'day') }}, worth
+      {{ till.money(earlier.amount) }}.
     </p>
     <p class="soft">At the lowest recent price, to store credit, with an approval.</p>
     <ReturnReason />

@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { typedDayFormat } from '../../core/locale.ts';
+import { counted, typedDayFormat } from '../../core/locale.ts';
 import DateField from '../look/DateField.vue';
-import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
@@ -54,10 +53,8 @@ async function openFirst(): Promise<void> {
 
 const anyChosen = computed(() => Object.values(journal.filter).some(Boolean));
 const countWords = computed(() => {
-  const { counted } = journal;
-  if (!counted) return '';
-  const count = `${counted.more ? 'more than ' : ''}${formatCount(counted.count)}`;
-  return `${count} ${counted.count === 1 ? 'entry' : 'entries'}`;
+  const found = journal.counted;
+  return found && `${found.more ? 'more than ' : ''}${counted(found.count, 'entry', 'entries')}`;
 });
 /** The days, each with its rows. */
 const days = computed(() => {

@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="Row extends { id: number | string }">
 import { mdiArrowDown, mdiArrowUp } from '@mdi/js';
 import { computed, useSlots } from 'vue';
-import { formatCount } from '../../core/locale.ts';
+import { counted } from '../../core/locale.ts';
 import { useKeys } from '../keys/useKeys.ts';
 import CheckField from './CheckField.vue';
 import { usePointedRow } from './pointedRow.ts';
@@ -21,8 +21,8 @@ const {
   busy = false,
 } = defineProps<{
   title: string;
-  /** What is counted: `1 customer`, `3 customers`. */
-  counted: readonly [one: string, many: string];
+  /** What its rows are: `1 customer`, `3 customers`. */
+  of: readonly [one: string, many: string];
   columns: readonly {
     key: string;
     words: string;
@@ -32,7 +32,8 @@ const {
     sorts?: readonly string[];
   }[];
   rows: readonly Row[];
-  count: number;
+  /** How many there are on all pages; nothing before that is known. */
+  count: number | null;
   perPage: number;
   /** Which rows are picked; without it none can be. */
   picked?: ReadonlyMap<Row['id'], unknown> | undefined;
@@ -53,7 +54,7 @@ const { at, move, first, enter } = usePointedRow(
   () => busy,
   (row) => emit('open', row),
 );
-const pages = computed(() => Math.max(1, Math.ceil(count / perPage)));
+const pages = computed(() => Math.max(1, Math.ceil((count ?? 0) / perPage)));
 const headers = computed(() => [
   ...(picked
     ? [{ key: PICK, title: 'Picked', sortable: false, align: 'start' as const, width: '56px' }]
@@ -107,9 +108,9 @@ const rowProps = ({ index }: { index: number }) => ({
   <div class="list">
     <header class="head">
       <h1 class="title">{{ title }}</h1>
-      <span class="soft" role="status"
-        >{{ formatCount(count) }} {{ count === 1 ? counted[0] : counted[1] }}</span
-      >
+      <span class="soft" role="status">{{
+        count === null ? busy && 'Looking …' : counted(count, ...of)
+      }}</span>
       <div class="acts"><slot name="acts" /></div>
     </header>
     <div v-if="slots.filters" class="filters"><slot name="filters" /></div>
@@ -118,7 +119,7 @@ const rowProps = ({ index }: { index: number }) => ({
       class="table"
       :headers
       :items="[...rows]"
-      :items-length="count"
+      :items-length="count ?? 0"
       :items-per-page="perPage"
       :loading="busy"
       :row-props="rowProps"
@@ -174,7 +175,7 @@ const rowProps = ({ index }: { index: number }) => ({
         </span>
       </template>
     </v-data-table-server>
-    <div v-else-if="!busy" class="empty none"><slot name="empty" /></div>
+    <div v-else-if="!busy && count !== null" class="empty none"><slot name="empty" /></div>
     <footer v-if="pages > 1" class="pages">
       <v-btn :disabled="page === 0" @click="turn(-1)">Before</v-btn>
       <span class="num">{{ page + 1 }} of {{ pages }}</span>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue';
-import VueApexCharts from 'vue3-apexcharts';
+import { computed, defineAsyncComponent } from 'vue';
 import { useTheme } from 'vuetify';
 import { useTillStore } from '../shop/tillStore.ts';
 import { styleNonce } from './styleNonce.ts';
+
+// What draws is large: loaded with the first chart that is looked at, whose place is there before it.
+const VueApexCharts = defineAsyncComponent(() => import('vue3-apexcharts'));
 
 /** A chart of amounts in the shop's look: its fonts, colours and figures. */
 const {
@@ -87,7 +89,10 @@ const options = computed(() => {
       ><i :style="{ background: options.colors[at] }" aria-hidden="true"></i>{{ name }}</span
     >
   </p>
-  <VueApexCharts v-if="!empty" :key="theme.name.value" :type :height :options="options" :series="series" />
+  <!-- ApexCharts takes 15 dots more than it is told to. -->
+  <div v-if="!empty" :style="{ minHeight: `${height + 15}px` }">
+    <VueApexCharts :key="theme.name.value" :type :height :options="options" :series="series" />
+  </div>
 </template>
 
 <style scoped>

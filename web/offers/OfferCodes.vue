@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { watchImmediate } from '@vueuse/core';
 import { reactive } from 'vue';
 import { shown } from '../net/shown.ts';
@@ -36,7 +37,7 @@ async function addOne(): Promise<void> {
 async function addSeries(): Promise<void> {
   await attempt(
     offers.addCodes(offer.id, { code: '', count: fresh.count ?? 0 }),
-    `${fresh.count ?? 0} codes were made. Each opens it once.`,
+    `${counted(fresh.count ?? 0, 'code was', 'codes were')} made. Each opens it once.`,
   );
   await load();
 }

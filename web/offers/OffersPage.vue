@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { formatCount } from '../../core/locale.ts';
+import { counted } from '../../core/locale.ts';
 import { onMounted } from 'vue';
 import type { KeptOffer } from '../../contract/offers.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -13,7 +13,7 @@ const session = useSessionStore();
 const notices = useNoticeStore();
 onMounted(() => offers.load().catch((error: unknown) => notices.failed(problemWords(error))));
 
-const usedWords = ({ used }: KeptOffer) => `${formatCount(used)} ${used === 1 ? 'time' : 'times'}`;
+const usedWords = ({ used }: KeptOffer) => counted(used, 'time');
 </script>
 
 <template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { dayLater } from '../../core/day.ts';
-import { computed, defineAsyncComponent, onMounted, onUnmounted, ref, shallowRef } from 'vue';
+import { computed, onMounted, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../look/DateField.vue';
 import type { OfferDraft, Rehearsal } from '../../contract/offers.ts';
@@ -9,11 +10,9 @@ import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useOffersStore } from './offersStore.ts';
+import RehearsalChart from './RehearsalChart.vue';
 import ChipButton from '../look/ChipButton.vue';
 import ProgressBar from '../look/ProgressBar.vue';
-
-// The chart is large and is loaded when there is something to draw.
-const RehearsalChart = defineAsyncComponent(() => import('./RehearsalChart.vue'));
 
 const ASK_MS = 300;
 const WEEKS = [2, 4, 8, 12];
@@ -125,7 +124,9 @@ async function cancel(): Promise<void> {
           <dd class="num">{{ till.money(found.margin.after) }}</dd>
           <dd>
             instead of {{ till.money(found.margin.before)
-            }}{{ found.costUnknown > 0 ? `, ${found.costUnknown} lines of unknown cost left out` : '' }}
+            }}{{
+              found.costUnknown > 0 ? `, ${counted(found.costUnknown, 'line')} of unknown cost left out` : ''
+            }}
           </dd>
         </div>
       </dl>

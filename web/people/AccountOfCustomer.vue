@@ -37,10 +37,9 @@ const picked = ref<ReadonlySet<number>>(new Set());
 
 watchImmediate(
   () => page.panel.id,
-  (id) => {
+  () => {
     mode.value = 'look';
     picked.value = new Set();
-    store.look(id).catch((error: unknown) => notices.failed(problemWords(error)));
   },
 );
 const stop = store.follow();

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, onUnmounted, ref, toRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { AccountRow } from '../../contract/accounts.ts';
@@ -49,7 +50,7 @@ async function remind(): Promise<void> {
   try {
     const { sent, unreachable } = await store.remind(null);
     const nobody = unreachable.length > 0 ? ` No mail address is known of ${unreachable.join(', ')}.` : '';
-    notices.say(`${sent === 1 ? '1 reminder goes' : `${sent} reminders go`} out by mail.${nobody}`);
+    notices.say(`${counted(sent, 'reminder goes', 'reminders go')} out by mail.${nobody}`);
   } catch (error) {
     notices.failed(problemWords(error));
   }
@@ -61,10 +62,10 @@ async function remind(): Promise<void> {
     <ListPage
       v-model:page="store.page"
       title="House accounts"
-      :counted="['account', 'accounts']"
+      :of="['account', 'accounts']"
       :columns="COLUMNS"
       :rows="store.listed?.rows ?? []"
-      :count="store.listed?.count ?? 0"
+      :count="store.listed?.count ?? null"
       :per-page="ACCOUNTS_PAGE"
       :busy="busy"
       :name-of="(row) => row.name"

@@ -46,7 +46,7 @@ function words({ rule, filledOn }: CustomerGroup): string {
           </RowButton>
         </li>
       </ul>
-      <div v-else class="empty">
+      <div v-else-if="store.listed" class="empty">
         <b>No groups yet</b>
         <p>Groups have prices, discounts and offers of their own: members, teachers, schools.</p>
       </div>

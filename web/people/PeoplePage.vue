@@ -79,10 +79,10 @@ function widen(): void {
   <ListPage
     v-model:page="people.page"
     title="People"
-    :counted="['customer', 'customers']"
+    :of="['customer', 'customers']"
     :columns="COLUMNS"
     :rows="people.listed?.rows ?? []"
-    :count="people.listed?.count ?? 0"
+    :count="people.listed?.count ?? null"
     :per-page="DIRECTORY_PAGE"
     :busy="busy"
     :name-of="(row) => row.name"

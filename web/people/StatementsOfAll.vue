@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onUnmounted, reactive, ref, shallowRef } from 'vue';
 import type { StatementsJob } from '../../contract/accounts.ts';
-import { formatCount } from '../../core/locale.ts';
+import { counted, formatCount } from '../../core/locale.ts';
 import { PERIODS } from '../../core/figures/period.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
@@ -58,7 +58,7 @@ function follow(now: StatementsJob): void {
         Making {{ job.count > 0 ? formatCount(job.count) : 'them' }} …
       </ProgressBar>
       <v-btn v-else-if="job.state === 'done'" class="go" :href="`/api/accounts/statements/${job.id}/all.pdf`"
-        >{{ formatCount(job.count) }} {{ job.count === 1 ? 'statement' : 'statements' }}, PDF</v-btn
+        >{{ counted(job.count, 'statement') }}, PDF</v-btn
       >
     </div>
   </FormPanel>

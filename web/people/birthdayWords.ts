@@ -1,3 +1,4 @@
+import { counted } from '../../core/locale.ts';
 import type { TillFacts } from '../../contract/setup.ts';
 import { daysToBirthday } from '../../core/people/birthday.ts';
 import { houseNow } from '../shop/houseClock.ts';
@@ -24,5 +25,5 @@ export function birthdayWords(month: number, day: number, facts: TillFacts | nul
   );
   const days = daysToBirthday({ month, day }, shopDay(houseNow(), timezone));
   if (days === 0) return `${at}, today`;
-  return days <= SOON_DAYS ? `${at}, in ${days} day${days === 1 ? '' : 's'}` : at;
+  return days <= SOON_DAYS ? `${at}, in ${counted(days, 'day')}` : at;
 }

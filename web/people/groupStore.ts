@@ -1,11 +1,14 @@
 import { defineStore } from 'pinia';
+import { computed } from 'vue';
 import type { CustomerGroup, WantedGroup } from '../../contract/people.ts';
 import { read, write } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
 
 /** Groups of customers. */
 export const useGroupStore = defineStore('customerGroups', () => {
-  const [groups, showGroups] = shown<CustomerGroup[]>([]);
+  /** As they were read; nothing before that. */
+  const [listed, showGroups] = shown<CustomerGroup[] | null>(null);
+  const groups = computed(() => listed.value ?? []);
 
   async function load(): Promise<void> {
     await showGroups(read<CustomerGroup[]>('/people/groups'));
@@ -27,5 +30,5 @@ export const useGroupStore = defineStore('customerGroups', () => {
     await load();
   }
 
-  return { groups, load, save, drop };
+  return { listed, groups, load, save, drop };
 });

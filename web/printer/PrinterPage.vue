@@ -12,7 +12,8 @@ import { usePrinterStore } from './printerStore.ts';
 const till = useTillStore();
 const printer = usePrinterStore();
 const notices = useNoticeStore();
-const papers = ref<PrintedPaper[]>([]);
+/** What was printed; nothing before that is known. */
+const papers = ref<PrintedPaper[] | null>(null);
 const network = computed(() => printer.facts?.setup.kind === 'network');
 const where = computed(() => {
   const { host, port } = printer.facts?.setup ?? {};
@@ -85,7 +86,7 @@ async function settle(id: number, as: SettleJob['as']): Promise<void> {
         </li>
       </ul>
     </section>
-    <div v-if="!network || papers.length > 0" class="scroll roll">
+    <div v-if="papers && (!network || papers.length > 0)" class="scroll roll">
       <p v-if="network" class="soft wide">Printed here before this till had a printer:</p>
       <figure v-for="printed in papers" :key="printed.id">
         <figcaption>
@@ -99,7 +100,7 @@ async function settle(id: number, as: SettleJob['as']): Promise<void> {
         <p>Receipts come out here when a sale is paid.</p>
       </div>
     </div>
-    <div v-else-if="printer.count === 0" class="empty">
+    <div v-else-if="papers && printer.count === 0" class="empty">
       <b>All is printed</b>
       <p>What the printer cannot print shows here.</p>
     </div>

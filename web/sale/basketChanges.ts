@@ -1,3 +1,4 @@
+import { counted } from '../../core/locale.ts';
 import {
   BasketError,
   quantityStep,
@@ -113,7 +114,7 @@ export function basketChanges(state: BasketState, prices: BasketPrices, sync: Ba
     if (!first) return;
     const at = before.lines.indexOf(first);
     const without = removeLines(before, new Set(out.map(({ id }) => id)));
-    const words = out.length === 1 ? first.name : `${out.length} lines`;
+    const words = out.length === 1 ? first.name : counted(out.length, 'line');
     const neighbour = without.lines[at] ?? without.lines[at - 1];
     if (!(await takeOut(without, words, neighbour?.id ?? null))) return;
     offerUndo(`${words} removed.`, () => change(restoreLines(basket.value, before), first.id));
@@ -126,7 +127,7 @@ export function basketChanges(state: BasketState, prices: BasketPrices, sync: Ba
     const { id, paymentBegan } = before;
     if (before.lines.length === 0 || !(await takeOut({ id, paymentBegan, lines: [] }, 'the whole basket')))
       return;
-    offerUndo(`${before.lines.length} ${before.lines.length === 1 ? 'line' : 'lines'} cleared.`, () =>
+    offerUndo(`${counted(before.lines.length, 'line')} cleared.`, () =>
       change({ ...before, lines: restoreLines(basket.value, before).lines }),
     );
   }

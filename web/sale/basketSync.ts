@@ -1,3 +1,4 @@
+import { counted } from '../../core/locale.ts';
 import { v4 as newId } from 'uuid';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { TillFacts } from '../../contract/setup.ts';
@@ -118,7 +119,7 @@ export function basketSync(
       problem.details.type === 'basket-changed' ? mine.lines.filter(({ id }) => !known.has(id)) : [];
     await prices.show(theirs?.basket ?? emptyBasket());
     const putBack = {
-      word: `Put back ${onlyHere.length} line${onlyHere.length === 1 ? '' : 's'}`,
+      word: `Put back ${counted(onlyHere.length, 'line')}`,
       do: () => void add(onlyHere),
     };
     notices.failed(problem.words, onlyHere.length > 0 ? putBack : undefined);

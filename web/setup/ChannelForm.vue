@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, reactive, ref } from 'vue';
 import type { ChannelFacts } from '../../contract/channels.ts';
 import { ORDER_PAYS, type OrderPay } from '../../core/promises/order.ts';
@@ -106,8 +107,10 @@ const address = computed(() => `${location.origin}/api/channel`);
           <p v-if="channel.address">
             It is told at <span class="num">{{ channel.address }}</span>.
             <span v-if="channel.untold > 0" :class="channel.trouble ? 'bad' : 'soft'"
-              >{{ channel.untold === 1 ? '1 change is' : `${channel.untold} changes are` }} on the
-              way<template v-if="channel.trouble">: {{ channel.trouble }}</template></span
+              >{{ counted(channel.untold, 'change is', 'changes are') }} on the way<template
+                v-if="channel.trouble"
+                >: {{ channel.trouble }}</template
+              ></span
             >
           </p>
           <p v-else class="soft">It has not said yet where it is told how its orders stand.</p>

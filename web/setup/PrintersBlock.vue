@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, onUnmounted, ref } from 'vue';
 import type { TillPrinter } from '../../contract/printer.ts';
 import BigChoice from '../look/BigChoice.vue';
@@ -17,7 +18,7 @@ load().catch(() => {});
 onUnmounted(lookAgain(['printer-changed', 'printed', 'connected'], load));
 
 const wordsOf = ({ setup: { kind, host, port }, trouble, waiting }: TillPrinter) => {
-  if (trouble) return `${trouble} ${waiting === 1 ? '1 paper waits.' : `${waiting} papers wait.`}`;
+  if (trouble) return `${trouble} ${counted(waiting, 'paper waits', 'papers wait')}.`;
   return kind === 'network' ? `at ${host}:${port}` : 'on the screen';
 };
 const options = computed(() =>

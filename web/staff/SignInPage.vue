@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { mdiBackspaceOutline } from '@mdi/js';
 import { useIntervalFn, useLocalStorage } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
@@ -96,7 +97,7 @@ useKeys('form', { accept: signIn });
         @input="pin = pin.replace(/\D/g, '')"
       />
       <p id="pin-problem" class="problem" role="alert">
-        {{ waits > 0 ? `Too many wrong PINs. Wait ${waits} second${waits === 1 ? '' : 's'}.` : problem }}
+        {{ waits > 0 ? `Too many wrong PINs. Wait ${counted(waits, 'second')}.` : problem }}
       </p>
       <div class="digits">
         <button

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import type { OrderPage, OrderableItem } from '../../contract/supply.ts';
 import { means } from '../../core/goods/codes.ts';
@@ -149,7 +150,7 @@ async function accept(): Promise<void> {
         <FormPanel
           ref="panel"
           :title="`What came of ${orderNumber(order.number)}`"
-          :done="came.length > 0 ? `Take ${came.length} ${came.length === 1 ? 'line' : 'lines'} in` : ''"
+          :done="came.length > 0 ? `Take ${counted(came.length, 'line')} in` : ''"
           :busy
           :wrong="whole || wrong.lines"
           @accept="accept"
@@ -177,7 +178,7 @@ async function accept(): Promise<void> {
               <dd class="num">{{ till.money(cost) }}</dd>
               <template v-if="less > 0">
                 <dt>Not all came</dt>
-                <dd>{{ less }} {{ less === 1 ? 'line' : 'lines' }}: the rest stays on order</dd>
+                <dd>{{ counted(less, 'line') }}: the rest stays on order</dd>
               </template>
             </dl>
           </template>

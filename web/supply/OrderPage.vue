@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import equal from 'fast-deep-equal';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -319,7 +320,7 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
           </tbody>
           <tfoot>
             <tr>
-              <td colspan="4">{{ linesShown.length }} {{ linesShown.length === 1 ? 'line' : 'lines' }}</td>
+              <td colspan="4">{{ counted(linesShown.length, 'line') }}</td>
               <td class="right num">
                 <b>{{ till.money(total) }}</b>
               </td>

@@ -101,10 +101,10 @@ const late = ({ state, expectedOn }: OrderRow) =>
     <ListPage
       v-if="shown !== 'deliveries'"
       title="Orders to suppliers"
-      :counted="['order', 'orders']"
+      :of="['order', 'orders']"
       :columns="COLUMNS"
       :rows
-      :count="rows.length"
+      :count="store.orders ? rows.length : null"
       :per-page="1000"
       :busy
       :name-of="(row) => orderNumber(row.number)"
@@ -138,10 +138,10 @@ const late = ({ state, expectedOn }: OrderRow) =>
     <ListPage
       v-else
       title="Deliveries"
-      :counted="['delivery', 'deliveries']"
+      :of="['delivery', 'deliveries']"
       :columns="DELIVERY_COLUMNS"
       :rows="deliveries"
-      :count="deliveries.length"
+      :count="store.orders ? deliveries.length : null"
       :per-page="1000"
       :busy
       :name-of="(row) => deliveryNumber(row.number)"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { SupplierPage as PageOfSupplier } from '../../contract/supply.ts';
@@ -38,8 +39,8 @@ const facts = computed(() => {
     { words: 'Telephone', value: record.phone },
     { words: 'Address', value: [record.street, record.postcode, record.city].filter(Boolean).join(', ') },
     { words: 'Our number', value: record.account },
-    { words: 'Goods come in', value: `${record.leadDays} days` },
-    { words: 'To be paid in', value: `${record.daysToPay} days` },
+    { words: 'Goods come in', value: counted(record.leadDays, 'day') },
+    { words: 'To be paid in', value: counted(record.daysToPay, 'day') },
     { words: 'Note', value: record.words },
   ].filter(({ value }) => value !== '');
 });

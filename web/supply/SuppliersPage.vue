@@ -36,10 +36,10 @@ const open = ({ id }: Pick<SupplierRow, 'id'>) => router.push(`/goods/suppliers/
   <div class="beside-form" :class="{ beside: adding }">
     <ListPage
       title="Suppliers"
-      :counted="['supplier', 'suppliers']"
+      :of="['supplier', 'suppliers']"
       :columns="COLUMNS"
       :rows="store.suppliers ?? []"
-      :count="store.suppliers?.length ?? 0"
+      :count="store.suppliers?.length ?? null"
       :per-page="1000"
       :busy
       :name-of="(row) => row.name"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { ChannelMessageView, OrderStep } from '../../contract/orders.ts';
@@ -153,10 +154,7 @@ useKeys(
       {{ view.customer }} <span class="num soft">{{ view.number }}</span>
     </h2>
     <b class="state" :class="{ bad: view.overdueDays > 0 }"
-      >{{
-        view.overdueDays > 0
-          ? `${view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days`} late`
-          : PROMISE_STATES[view.state]
+      >{{ view.overdueDays > 0 ? `${counted(view.overdueDays, 'day')} late` : PROMISE_STATES[view.state]
       }}{{ view.stage ? `, ${view.stage}` : '' }}</b
     >
   </header>

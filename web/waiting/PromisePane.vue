@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '../../core/locale.ts';
 import { computed, reactive, ref, watch } from 'vue';
 import { parseMoney, plainMoney } from '../../core/money.ts';
 import { formatQuantity, parseQuantity, type Quantity } from '../../core/quantity.ts';
@@ -176,9 +177,7 @@ async function cancel(): Promise<void> {
         · {{ view.placedAt.name }}
         <span class="num whole-number">{{ view.placedAt.reference }}</span></template
       >
-      <span v-if="view.overdueDays > 0" class="bad">
-        {{ view.overdueDays === 1 ? '1 day' : `${view.overdueDays} days` }} late</span
-      >
+      <span v-if="view.overdueDays > 0" class="bad"> {{ counted(view.overdueDays, 'day') }} late</span>
     </p>
     <p v-if="view.note" class="noted">{{ view.note }}</p>
     <dl class="facts sums">

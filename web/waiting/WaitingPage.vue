@@ -2,7 +2,7 @@
 import { computedAsync, watchDebounced, watchImmediate } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { formatCount } from '../../core/locale.ts';
+import { counted } from '../../core/locale.ts';
 import { PROMISE_STATES } from '../../core/promises/state.ts';
 import { wordsOf } from '../../core/words.ts';
 import type { PromiseRow } from '../../contract/promises.ts';
@@ -112,7 +112,7 @@ useKeys('waiting', { move: (_event, nth) => move(nth === 0 ? -1 : 1) });
 
 /** What a promise wants, in a few words. */
 function wants(row: PromiseRow): string {
-  if (row.overdueDays > 0) return `${row.overdueDays === 1 ? '1 day' : `${row.overdueDays} days`} late`;
+  if (row.overdueDays > 0) return `${counted(row.overdueDays, 'day')} late`;
   return row.stage ? `${PROMISE_STATES[row.state]}, ${row.stage}` : PROMISE_STATES[row.state];
 }
 const tone = (row: PromiseRow): string =>
@@ -133,7 +133,7 @@ function whatNext({ next, order, relay }: PromiseRow): string {
 }
 const countWords = computed(() => {
   const count = held.value.length + (promises.page?.count ?? 0);
-  return `${formatCount(count)} ${count === 1 ? 'waits' : 'wait'}`;
+  return counted(count, 'waits', 'wait');
 });
 </script>
 
