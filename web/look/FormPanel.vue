@@ -77,7 +77,7 @@ useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
   <form ref="panel" class="panel" :aria-labelledby="`${id}-title`" novalidate @submit.prevent="accept">
     <h2 :id="`${id}-title`" class="title">{{ title }}</h2>
     <slot />
-    <div class="foot">
+    <div class="panel-foot foot">
       <slot name="foot" />
       <p class="bad" role="alert">{{ wrong }}</p>
       <div class="acts">
@@ -97,14 +97,9 @@ useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
 .panel :deep(button) {
   scroll-margin-bottom: 110px;
 }
-/* What it does and the next step stay in sight, however long the form is. */
 .foot {
-  position: sticky;
-  bottom: -18px;
-  margin: 0 -18px -18px;
-  padding: 0 18px 18px;
+  padding-top: 0;
   display: grid;
   gap: 8px;
-  background: var(--surface);
 }
 </style>

@@ -137,7 +137,7 @@ useKeys('customer', {
       </ol>
     </template>
     <p v-else role="status">Looking them up …</p>
-    <div class="acts">
+    <div class="acts panel-foot">
       <v-btn @click="work.leave()">Back <KeyHint of="form.leave" /></v-btn>
       <v-btn v-if="own" @click="emit('money', own)">Money in <KeyHint of="customer.moneyIn" /></v-btn>
       <v-btn v-if="pointsOff.offered" @click="work.begin('points-off')"
@@ -152,10 +152,16 @@ useKeys('customer', {
 
 <style scoped>
 .facts-of {
-  display: grid;
+  display: flex;
+  flex-direction: column;
   gap: 10px;
   outline: 0;
   overflow-wrap: anywhere;
+}
+.panel-foot {
+  margin-top: auto;
+  border-top: var(--hair);
+  gap: 8px;
 }
 .groups {
   display: flex;
@@ -190,5 +196,9 @@ li .soft {
 li .acts {
   grid-column: 1 / -1;
   gap: 8px;
+}
+/* What the hand comes to stops above the foot, not under it. */
+li :deep(button) {
+  scroll-margin-bottom: 190px;
 }
 </style>

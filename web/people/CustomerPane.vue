@@ -50,7 +50,7 @@ useKeys('form', { leave: () => work.leave() }, { within: panel });
 </script>
 
 <template>
-  <section ref="panel" class="panel" aria-labelledby="customer-title">
+  <section ref="panel" class="panel" :class="{ whole: mode === 'facts' }" aria-labelledby="customer-title">
     <CustomerFacts v-if="mode === 'facts'" @other="mode = 'search'" @money="takeMoney" />
     <MoneyIn v-else-if="mode === 'money' && account" :account @done="work.leave()" @leave="leaveMoney" />
     <template v-else-if="mode === 'search'">
@@ -81,3 +81,10 @@ useKeys('form', { leave: () => work.leave() }, { within: panel });
     />
   </section>
 </template>
+
+<style scoped>
+/* What can be done with a customer stands at the lower end of the column, also before they are known. */
+.whole {
+  flex: 1 0 auto;
+}
+</style>
