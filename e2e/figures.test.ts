@@ -2,6 +2,7 @@ import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { count } from './hand.ts';
 import { openDrawer } from './handsOnDrawer.ts';
+import { movesWhile } from './moves.ts';
 import { openShop, type TestShop } from './testShop.ts';
 import { Till } from './till.ts';
 
@@ -57,6 +58,22 @@ describe('Figures', () => {
     await desk.resize({ width: 1024, height: 768 });
     expect(await desk.sticksOut()).toBe(0);
     await desk.resize({ width: 1280, height: 800 });
+  });
+
+  it('move nothing under a hand when they are answered', async () => {
+    await desk.far(300, async () => {
+      const moves = await movesWhile(desk, async () => {
+        await desk.press('Compare');
+        await desk.see('[aria-label="Trend"] .apexcharts-canvas');
+        await desk.see('[aria-label="When it is busy"]');
+        await desk.click(figures);
+        await desk.see('[aria-label="By hour"] .apexcharts-canvas');
+        await desk.press('Reports');
+        await desk.press('Items');
+        await desk.read('Beneath each figure');
+      });
+      expect(moves).toEqual([]);
+    });
   });
 
   it('lead from a figure to the sales behind it, and keep what is asked for in the address', async () => {
