@@ -2,8 +2,12 @@ import { array, boolean, object, string, whole, safe, type InferType } from './y
 import type { TenderState } from '../core/payment/tender.ts';
 import { TENDER_KINDS, type TenderKind } from '../core/payment/tenderKinds.ts';
 import type { TenderType } from '../core/payment/tenderType.ts';
+import { CASH_COINS } from '../core/payment/cash.ts';
+import { ROUND_UP_STEPS } from '../core/payment/roundUp.ts';
+import { MOST_TIPS } from '../core/payment/tips.ts';
 import type { PricedBasket } from '../core/pricing/price.ts';
 import { CURRENCIES } from '../core/payment/currency.ts';
+import { WHOLE } from '../core/rate.ts';
 import type { TerminalRow } from './cardPayments.ts';
 import { basketSchema, type FinishedSale } from './counter.ts';
 
@@ -171,14 +175,18 @@ export type NewTenderType = InferType<typeof tenderTypeSchema>;
 export const tenderOrderSchema = object({ ids: string().defined() });
 
 export const paymentSettingsSchema = object({
-  roundUpStep: safe().oneOf([0, 100, 500, 1000], 'Choose a step.').required(),
+  roundUpStep: safe()
+    .oneOf([0, ...ROUND_UP_STEPS], 'Choose a step.')
+    .required(),
   fund: string().trim().max(80).default(''),
   /** Parts per million. */
-  tipRates: string()
-    .trim()
-    .matches(/^(\d{1,2}(\s*,\s*\d{1,2}){0,3})?$/, 'Up to four parts in per cent, with commas: 10, 15, 20.')
-    .default(''),
-  cashRounding: safe().oneOf([0, 5, 10, 50, 100], 'Choose a coin.').required(),
+  tipRates: array()
+    .of(safe().min(1, 'A tip is above zero.').max(WHOLE, 'At most the whole.').required())
+    .max(MOST_TIPS, `At most ${MOST_TIPS} tips.`)
+    .default([]),
+  cashRounding: safe()
+    .oneOf([0, ...CASH_COINS], 'Choose a coin.')
+    .required(),
   giftCardMonths: whole().min(1, 'At least one month.').max(600).nullable().default(null),
   dormantMonths: whole().min(1, 'At least one month.').max(600).nullable().default(null),
 });

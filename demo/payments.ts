@@ -47,7 +47,7 @@ export async function layPayments(
   await putPaymentSettings(sql, {
     roundUpStep: 100,
     fund: 'Ferrisport Youth Orchestra instrument fund',
-    tipRates: '',
+    tipRates: [],
     cashRounding: 0,
     giftCardMonths: 60,
     dormantMonths: 24,

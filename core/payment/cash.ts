@@ -6,6 +6,9 @@ export function change(given: Money, due: Money): Money {
   return given - due;
 }
 
+/** What the smallest coin in use can be, where smaller ones are out of use. */
+export const CASH_COINS: readonly Money[] = [5, 10, 50, 100];
+
 const SMALL_NOTE = 5;
 
 /**

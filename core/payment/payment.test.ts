@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { LOCALES, writeFiguresAs } from '../locale.ts';
 import { sum } from '../money.ts';
 import { cashRounding } from './cash.ts';
 import { roundUpAmount } from './roundUp.ts';
-import { tipChoices } from './tips.ts';
+import { formatTipRates, parseTipRates, tipChoices } from './tips.ts';
 import {
   covers,
   holdsMoney,
@@ -163,5 +164,20 @@ describe('what is due', () => {
     expect(worthOf(20_00, foreign, 2)).toBe(14_40);
     expect(worthOf(1000, { currency: 'JPY', digits: 0, rate: 6_500 }, 2)).toBe(6_50);
     expect(tipChoices(20_00, [150_000, 200_000]).map((tip) => tip.amount)).toEqual([3_00, 4_00]);
+  });
+
+  it('tips are typed as the shop writes decimals, up to four of them', () => {
+    expect(parseTipRates('10,12.5 , 20 %')).toEqual([100_000, 125_000, 200_000]);
+    expect(parseTipRates(' ')).toEqual([]);
+    for (const wrong of ['ten', '0', '10, -5', '101', '1, 2, 3, 4, 5'])
+      expect(parseTipRates(wrong)).toBeNull();
+    writeFiguresAs('de-DE');
+    expect(parseTipRates('7,5')).toEqual([75_000]);
+    expect(parseTipRates('10, 12,5; 20')).toEqual([100_000, 125_000, 200_000]);
+    for (const locale of LOCALES) {
+      writeFiguresAs(locale);
+      expect(parseTipRates(formatTipRates([75_000, 100_000]))).toEqual([75_000, 100_000]);
+    }
+    writeFiguresAs('en-US');
   });
 });

@@ -404,7 +404,7 @@ describe('a gift card', () => {
 
 describe('what goes with a payment', () => {
   it('tips are asked for on the terminal, and owed to those who served', async () => {
-    await setUp({ tipRates: '10, 20' });
+    await setUp({ tipRates: [100_000, 200_000] });
     const sale = await ringUp(house, ['REE-BC-25']);
     const tips = await owed('tips-payable');
     await take(till, tenderFor(sale, 'card'));
@@ -601,13 +601,13 @@ describe('what goes with a payment', () => {
   });
 });
 
-async function setUp(more: { tipRates?: string; cashRounding?: number }): Promise<void> {
+async function setUp(more: { tipRates?: number[]; cashRounding?: number }): Promise<void> {
   const manager = house.browser();
   await manager.signIn('8024', 1);
   const { status } = await manager.ask('PUT', '/payment/settings', {
     roundUpStep: 100,
     fund: 'Ferrisport Youth Orchestra instrument fund',
-    tipRates: '',
+    tipRates: [],
     cashRounding: 0,
     giftCardMonths: 60,
     dormantMonths: 24,

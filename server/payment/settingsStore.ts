@@ -1,32 +1,30 @@
 import type { NewTenderType, PaymentSettings } from '../../contract/payment.ts';
-import { WHOLE } from '../../core/rate.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
-
-const PER_CENT = WHOLE / 100;
 
 /** How the shop takes money, as Setup shows it. */
 export async function readPaymentSettings(sql: Reader): Promise<PaymentSettings> {
-  const row = one(
-    await sql.query<Omit<PaymentSettings, 'tipRates'> & { tipRates: number[] }>(
+  return one(
+    await sql.query<PaymentSettings>(
       `select round_up_step as "roundUpStep", coalesce((select name from fund where active
         order by id limit 1), '') as fund,
               tip_rates as "tipRates", cash_rounding as "cashRounding", gift_card_months as "giftCardMonths",
               dormant_months as "dormantMonths" from shop`,
     ),
   );
-  return { ...row, tipRates: row.tipRates.map((rate) => rate / PER_CENT).join(', ') };
 }
 
 /** Changes how the shop takes money. Another fund takes the place of the one before, which stays on old receipts. */
 export async function putPaymentSettings(sql: Writer, settings: PaymentSettings): Promise<void> {
-  const rates = settings.tipRates
-    .split(',')
-    .map((part) => Number(part.trim()) * PER_CENT)
-    .filter((rate) => rate > 0);
   await sql.query(
     `update shop set round_up_step = $1, tip_rates = $2, cash_rounding = $3, gift_card_months = $4,
       dormant_months = $5`,
-    [settings.roundUpStep, rates, settings.cashRounding, settings.giftCardMonths, settings.dormantMonths],
+    [
+      settings.roundUpStep,
+      settings.tipRates,
+      settings.cashRounding,
+      settings.giftCardMonths,
+      settings.dormantMonths,
+    ],
   );
   await sql.query('update fund set active = false where name <> $1', [settings.fund]);
   if (settings.fund) {

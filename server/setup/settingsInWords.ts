@@ -153,7 +153,7 @@ function paymentWords(
     setting('payment', 'Order', types.map(({ name }) => name).join(', ')),
     setting('payment', 'Round up for a fund', settings.roundUpStep > 0 ? money(settings.roundUpStep) : ''),
     setting('payment', 'For whom', settings.fund),
-    setting('payment', 'Tips on the terminal, per cent', settings.tipRates),
+    setting('payment', 'Tips on the terminal', settings.tipRates.map(formatRate).join(', ')),
     setting('payment', 'Cash is rounded to', settings.cashRounding > 0 ? money(settings.cashRounding) : ''),
     setting('payment', 'New gift cards expire after so many months', String(settings.giftCardMonths ?? '')),
     setting('payment', 'Dormant after so many months without use', String(settings.dormantMonths ?? '')),

@@ -1,9 +1,14 @@
 <script setup lang="ts">
+import { CASH_COINS } from '../../core/payment/cash.ts';
+import { ROUND_UP_STEPS } from '../../core/payment/roundUp.ts';
+import { formatTipRates, parseTipRates } from '../../core/payment/tips.ts';
+import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
 import { useSettingsForm } from './settingsForm.ts';
 
 /** How the shop takes money, whatever means of payment there are. */
 const setup = usePaymentSetupStore();
+const till = useTillStore();
 const {
   form: settings,
   wrong,
@@ -12,16 +17,32 @@ const {
   () => setup.facts,
   ({ settings: now }) => ({
     ...now,
+    tipRates: formatTipRates(now.tipRates),
     giftCardMonths: String(now.giftCardMonths ?? ''),
     dormantMonths: String(now.dormantMonths ?? ''),
   }),
 );
 
+const roundUpSteps = [
+  { value: 0, title: 'No' },
+  ...ROUND_UP_STEPS.map((value) => ({ value, title: `To the next ${till.money(value)}` })),
+];
+const coins = [
+  { value: 0, title: 'nothing: all coins are in use' },
+  ...CASH_COINS.map((value) => ({ value, title: till.money(value) })),
+];
+const tips = () => formatTipRates([100_000, 125_000, 200_000]);
 const months = (text: string): number | null => (text.trim() ? Number(text) : null);
 
 async function save(): Promise<void> {
+  const tipRates = parseTipRates(settings.tipRates);
+  if (!tipRates) {
+    wrong.value = { tipRates: `Up to four parts in per cent, for example ${tips()}.` };
+    return;
+  }
   const wanted = {
     ...settings,
+    tipRates,
     giftCardMonths: months(settings.giftCardMonths),
     dormantMonths: months(settings.dormantMonths),
   };
@@ -34,32 +55,21 @@ async function save(): Promise<void> {
     <v-select
       v-model="settings.roundUpStep"
       label="Round up for a fund"
-      :items="[
-        { value: 0, title: 'No' },
-        { value: 100, title: 'To the next 1' },
-        { value: 500, title: 'To the next 5' },
-        { value: 1000, title: 'To the next 10' },
-      ]"
+      :items="roundUpSteps"
       :error-messages="wrong.roundUpStep"
     />
     <v-text-field v-model="settings.fund" label="For whom" :error-messages="wrong.fund" />
     <v-text-field
       v-model="settings.tipRates"
       label="Tips on the terminal, %"
-      hint="Up to four, with commas: 10, 15, 20. Empty: none."
+      :hint="`Up to four: ${tips()}. Empty: none.`"
       persistent-hint
       :error-messages="wrong.tipRates"
     />
     <v-select
       v-model="settings.cashRounding"
       label="Cash is rounded to"
-      :items="[
-        { value: 0, title: 'nothing: all coins are in use' },
-        { value: 5, title: '0.05' },
-        { value: 10, title: '0.10' },
-        { value: 50, title: '0.50' },
-        { value: 100, title: '1.00' },
-      ]"
+      :items="coins"
       :error-messages="wrong.cashRounding"
     />
     <v-text-field

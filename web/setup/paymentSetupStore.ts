@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia';
 import type { NewTenderType, PaymentSettings, PaymentSetup } from '../../contract/payment.ts';
 import { changeSetup, read } from '../net/api.ts';
+import { inTurn } from '../net/inTurn.ts';
 import { shown } from '../net/shown.ts';
 import { lookFirst } from '../notices/follow.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -19,24 +20,21 @@ export const usePaymentSetupStore = defineStore('paymentSetup', () => {
     await changeSetup(seen, method, path, body).catch(lookFirst(load));
     await Promise.all([load(), till.load()]);
   }
+  const turn = inTurn();
   /** Changes something that stands as the page shows it. */
   const change = (method: 'POST' | 'PUT', path: string, body: unknown) =>
-    keep(facts.value?.seen ?? 0, method, path, body);
+    turn(() => keep(facts.value?.seen ?? 0, method, path, body));
 
-  /** The steps that are asked for: each goes from where the one before has led. */
-  let moved: Promise<unknown> = Promise.resolve();
   /** Moves a means of payment in its list. @param by how many places down; above zero, or below for up */
   function move(id: number, by: number): Promise<void> {
-    const step = moved.then(async () => {
+    return turn(async () => {
       const ids = (facts.value?.types ?? []).map((one) => one.id);
       const at = ids.indexOf(id);
       const to = at + by;
       if (at < 0 || to < 0 || to >= ids.length) return;
       ids.splice(to, 0, ...ids.splice(at, 1));
-      await change('PUT', '/payment/order', { ids: ids.join(',') });
+      await keep(facts.value?.seen ?? 0, 'PUT', '/payment/order', { ids: ids.join(',') });
     });
-    moved = step.catch(() => {});
-    return step;
   }
 
   return {

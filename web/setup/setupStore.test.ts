@@ -37,6 +37,24 @@ describe('what the manager sets up', () => {
     expect(stores.session.welcome).toBeNull();
   });
 
+  it('is changed by one press after the other: each knows what the one before has changed', async () => {
+    const setup = useSetupStore();
+    await setup.load();
+    let seen = 12;
+    net.read.mockImplementation(() => Promise.resolve({ seen }));
+    net.changeSetup.mockImplementation((knows: number) => {
+      if (knows !== seen) throw new Error('changed meanwhile');
+      seen += 1;
+      return Promise.resolve({});
+    });
+    await Promise.all([
+      setup.setRight('cashier', 'sell', false),
+      setup.setRight('cashier', 'sell', true),
+      setup.addTaxCategory('Books'),
+    ]);
+    expect(seen).toBe(15);
+  });
+
   it('stays as it was where it is refused, which is said to who asked', async () => {
     const setup = useSetupStore();
     net.changeSetup.mockRejectedValueOnce(new Error('The PIN is somebody else’s.'));

@@ -22,6 +22,7 @@ import type { PrinterSetup } from '../../core/journal/printerSetup.ts';
 import type { Rate } from '../../core/rate.ts';
 import type { Right, Role } from '../../core/staff/rights.ts';
 import { changeSetup, read, write } from '../net/api.ts';
+import { inTurn } from '../net/inTurn.ts';
 import { shown } from '../net/shown.ts';
 import { lookFirst } from '../notices/follow.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -49,8 +50,9 @@ export const useSetupStore = defineStore('setup', () => {
   }
 
   type Change = [method: 'POST' | 'PUT' | 'DELETE', path: string, body: unknown];
+  const turn = inTurn();
   /** Changes something that stands as the page shows it. */
-  const change = (...what: Change) => then(changeSetup(facts.value?.seen ?? 0, ...what));
+  const change = (...what: Change) => turn(() => then(changeSetup(facts.value?.seen ?? 0, ...what)));
   /** Keeps a form. @param seen the last change that its person has seen */
   const keep = (seen: number, ...what: Change) => then(changeSetup(seen, ...what));
 
@@ -93,7 +95,7 @@ export const useSetupStore = defineStore('setup', () => {
         : keep(seen, 'PUT', `/setup/partners/${id}`, partner),
     partnerMonths: () => read<PartnerMonth[]>('/setup/partners/months'),
     settlePartner: (month: { partnerId: number; month: string }) =>
-      changeSetup(facts.value?.seen ?? 0, 'POST', '/setup/partners/settled', month),
+      change('POST', '/setup/partners/settled', month),
     renewCalendar: () => change('POST', '/setup/calendar-key', {}),
     savePlace: (id: number, details: PlaceDetails, seen: number) =>
       keep(seen, 'PUT', `/setup/places/${id}`, details),
