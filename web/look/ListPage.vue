@@ -109,7 +109,7 @@ const rowProps = ({ index }: { index: number }) => ({
     <header class="head">
       <h1 class="title">{{ title }}</h1>
       <span class="soft" role="status">{{
-        count === null ? busy && 'Looking …' : counted(count, ...of)
+        count === null ? (busy ? 'Looking …' : '') : counted(count, ...of)
       }}</span>
       <div class="acts"><slot name="acts" /></div>
     </header>
