@@ -83,9 +83,14 @@ describe('every main view is free of serious findings', () => {
     [768, 1024],
   ])('nothing sticks out sideways at %i × %i', async (width, height) => {
     await till.resize({ width, height });
-    for (const path of ['/counter', '/journal', '/drawer', '/printer']) {
+    for (const [path, there] of [
+      ['/counter', '.column'],
+      ['/journal', '.view .head'],
+      ['/drawer', '.sheet .row'],
+      ['/printer', '.printer'],
+    ] as const) {
       await till.go(path);
-      await till.ready();
+      await till.see(there);
       expect(await till.sticksOut(), path).toBeLessThanOrEqual(1);
     }
   });

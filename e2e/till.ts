@@ -174,7 +174,7 @@ export class Till {
   /** By how many dots anything on the page is wider than its place, or the steps at a foot lie beneath the window. */
   sticksOut(): Promise<number> {
     return this.driver.executeScript<number>(
-      `const parts = [...document.querySelectorAll('main, aside, section, header, nav.parts, .part')];
+      `const parts = [...document.querySelectorAll('main, aside, section, header, nav.parts, .part, .scroll')];
       const feet = [...document.querySelectorAll('.foot .v-btn')];
       return Math.max(
         ...parts.map((part) => part.scrollWidth - part.clientWidth),

@@ -110,7 +110,7 @@ ol {
 }
 .row {
   display: grid;
-  grid-template-columns: 96px 1fr 120px;
+  grid-template-columns: minmax(72px, 96px) 1fr minmax(84px, 120px);
   align-items: center;
   min-height: 48px;
   border-bottom: var(--hair);

@@ -98,7 +98,6 @@ useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
   scroll-margin-bottom: 110px;
 }
 .foot {
-  padding-top: 0;
   display: grid;
   gap: 8px;
 }

@@ -159,7 +159,9 @@ useKeys('customer', {
   overflow-wrap: anywhere;
 }
 .panel-foot {
+  bottom: 0;
   margin-top: auto;
+  padding-block: 10px 14px;
   border-top: var(--hair);
   gap: 8px;
 }
