@@ -24,7 +24,8 @@ const { unseen = false } = defineProps<{ label: string; unseen?: boolean }>();
 }
 input {
   flex: none;
-  width: 20px;
-  height: 20px;
+  width: 22px;
+  height: 22px;
+  accent-color: var(--blue);
 }
 </style>

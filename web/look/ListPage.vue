@@ -221,10 +221,6 @@ const rowProps = ({ index }: { index: number }) => ({
 .table :deep(tr.on td:first-child) {
   box-shadow: inset 6px 0 0 var(--blue);
 }
-input[type='checkbox'] {
-  width: 22px;
-  height: 22px;
-}
 .open {
   width: 100%;
   min-height: 30px;

@@ -70,9 +70,4 @@ td label {
   min-height: 44px;
   cursor: pointer;
 }
-input[type='checkbox'] {
-  width: 22px;
-  height: 22px;
-  accent-color: var(--blue);
-}
 </style>

@@ -78,10 +78,6 @@ async function pair(): Promise<void> {
 </template>
 
 <style scoped>
-td input {
-  width: 22px;
-  height: 22px;
-}
 .word {
   display: inline;
 }
