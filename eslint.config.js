@@ -55,6 +55,21 @@ export default defineConfig(
       ],
     },
   },
+  {
+    files: ['web/**/*.{ts,vue}'],
+    // Where they are answered: there what cannot be had is said.
+    ignores: ['web/notices/answer.ts', 'web/journal/returnsOf.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          name: '@vueuse/core',
+          importNames: ['computedAsync'],
+          message: 'What cannot be had is said: `useAnswer`.',
+        },
+      ],
+    },
+  },
   // Where `eventually` itself is.
   { files: ['contract/testing/eventually.ts'], rules: { 'no-restricted-syntax': 'off' } },
   {

@@ -43,6 +43,15 @@ async function closeWith(pieces: Record<string, number>, words: string): Promise
 }
 
 describe('the end of the shift', () => {
+  it('says so where other drawers and earlier shifts cannot be asked for', async () => {
+    await till.press('Counter');
+    await till.away(async () => {
+      await till.press('Drawer');
+      await till.read('The server does not answer.');
+    });
+    expect(await till.findings()).toEqual([]);
+  });
+
   it('finds the cash-out that is missing, records it with one key, and compares again', async () => {
     // A habit: tea and milk in each of the shifts before.
     for (let shift = 1; shift <= 3; shift++) {

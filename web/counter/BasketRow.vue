@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { mdiCheckboxBlankOutline, mdiCheckboxMarked } from '@mdi/js';
-import { computedAsync } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { keyHint } from '../keys/keyTable.ts';
@@ -13,6 +12,7 @@ import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import ChipButton from '../look/ChipButton.vue';
 import StepperField from '../look/StepperField.vue';
+import { useAnswer } from '../notices/answer.ts';
 
 const { line, priced = undefined } = defineProps<{
   line: BasketLine;
@@ -36,7 +36,7 @@ const unit = computed(() => (line.unit === 'each' ? '' : ` ${line.unit}`));
 const stock = computed(() => basket.stock[line.itemId] ?? null);
 const lacking = computed(() => stock.value !== null && stock.value < line.quantity);
 /** Where else the goods are, asked for when they are short here. */
-const elsewhere = computedAsync(async () => {
+const elsewhere = useAnswer(async () => {
   if (!lacking.value) return [];
   return items.elsewhere(line.itemId);
 }, []);

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { computed, ref, shallowRef, useTemplateRef } from 'vue';
 import {
@@ -31,6 +30,7 @@ import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import WordButton from '../look/WordButton.vue';
+import { useAnswer } from '../notices/answer.ts';
 
 const KINDS = { percent: 'Per cent off', amount: 'Amount off', target: 'New price' } as const;
 const KIND_CHOICE = (Object.keys(KINDS) as DiscountSize['kind'][]).map((value) => ({
@@ -87,7 +87,7 @@ const discount = computed<TypedDiscount | null>(
 const needs = computed(() => preset.value && !customers.unread && presetNeeds(preset.value, customers.panel));
 
 /** The basket as it would be, priced: what is shown before anything is accepted. */
-const trial = computedAsync(
+const trial = useAnswer(
   async () =>
     discount.value ? (await catalogue.price(giveDiscount(basket.basket, discount.value))).priced : null,
   null,

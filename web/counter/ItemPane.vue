@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { onMounted, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
@@ -10,6 +9,7 @@ import { useItemStore } from '../goods/itemStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { useAnswer } from '../notices/answer.ts';
 
 const basket = useBasketStore();
 const work = useBasketWorkStore();
@@ -18,7 +18,7 @@ const items = useItemStore();
 const panel = useTemplateRef('panel');
 onMounted(() => panel.value?.focus());
 
-const item = computedAsync<ItemFacts | null>(async () => {
+const item = useAnswer<ItemFacts | null>(async () => {
   const id = basket.chosen?.itemId;
   return id === undefined ? null : items.facts(id);
 }, null);

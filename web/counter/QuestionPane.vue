@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import type { StockedSerial } from '../../contract/goods.ts';
 import BigField from '../look/BigField.vue';
@@ -11,6 +10,7 @@ import { useTillStore } from '../shop/tillStore.ts';
 import { useItemStore } from '../goods/itemStore.ts';
 import { useQuestionStore, type Question } from '../sale/questionStore.ts';
 import RowButton from '../look/RowButton.vue';
+import { useAnswer } from '../notices/answer.ts';
 
 const { asked } = defineProps<{ asked: Question }>();
 
@@ -52,7 +52,7 @@ const stocked: Promise<StockedSerial[]> =
   asked.kind === 'serial' && asked.item
     ? items.serialsOf(asked.item.id).catch(() => [])
     : Promise.resolve([]);
-const serials = computedAsync<StockedSerial[]>(() => stocked, []);
+const serials = useAnswer<StockedSerial[]>(() => stocked, []);
 /** A number that the shop does not have, and that was asked about: it is taken on purpose only. */
 const sure = ref('');
 const listed = computed(() =>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
@@ -9,6 +8,7 @@ import { formatQuantity } from '../../core/quantity.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { useQuestionStore } from '../sale/questionStore.ts';
+import { useAnswer } from '../notices/answer.ts';
 
 const { family } = defineProps<{ family: Item }>();
 
@@ -19,7 +19,7 @@ const panel = useTemplateRef('panel');
 const row = ref(0);
 const column = ref(0);
 
-const variants = computedAsync(() => catalogue.variants(family.id), []);
+const variants = useAnswer(() => catalogue.variants(family.id), []);
 const matrix = computed(() =>
   variantMatrix(
     family.more?.axes ?? [],

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { computed } from 'vue';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 import { useShortagesStore } from './shortagesStore.ts';
+import { useAnswer } from '../notices/answer.ts';
 
 const drawer = useDrawerStore();
 const shortages = useShortagesStore();
@@ -13,7 +13,7 @@ const till = useTillStore();
 /** Read again whenever another drawer is looked at, or one is closed. */
 const seen = computed(() => [drawer.state?.till.id, drawer.state?.shift?.id]);
 const mayClose = computed(() => session.may('drawer.close-any'));
-const tills = computedAsync(async () => {
+const tills = useAnswer(async () => {
   void seen.value;
   return mayClose.value ? await drawer.desk() : [];
 }, []);

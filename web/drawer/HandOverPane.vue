@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { v4 as newId } from 'uuid';
 import { ref, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
@@ -9,13 +8,14 @@ import { formWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 import WaitButton from '../look/WaitButton.vue';
+import { useAnswer } from '../notices/answer.ts';
 
 const emit = defineEmits<{ leave: [] }>();
 
 const drawer = useDrawerStore();
 const till = useTillStore();
 const notices = useNoticeStore();
-const people = computedAsync(() => drawer.people(), []);
+const people = useAnswer(() => drawer.people(), []);
 const toStaffId = ref<number | null>(null);
 const note = ref('');
 const wrong = ref('');

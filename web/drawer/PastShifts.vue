@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
+import { useAnswer } from '../notices/answer.ts';
 
 const drawer = useDrawerStore();
 const till = useTillStore();
 const session = useSessionStore();
-const shifts = computedAsync(async () => (session.may('drawer.close') ? await drawer.pastShifts() : []), []);
+const shifts = useAnswer(async () => (session.may('drawer.close') ? await drawer.pastShifts() : []), []);
 </script>
 
 <template>

@@ -1,17 +1,17 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
+import { useAnswer } from '../notices/answer.ts';
 
 const { text } = defineProps<{ text: string }>();
 
 // Loaded when a barcode is drawn: the Counter works without it.
-const image = computedAsync(async () => {
+const image = useAnswer(async () => {
   const { code128, drawingSVG } = await import('bwip-js/browser');
   const svg = code128(
     { bcid: 'code128', text, height: 10, includetext: true, textxalign: 'center' },
     drawingSVG(),
   );
   return `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
-});
+}, '');
 </script>
 
 <template>

@@ -4,7 +4,9 @@ import { watchImmediate } from '@vueuse/core';
 import { reactive } from 'vue';
 import { shown } from '../net/shown.ts';
 import type { KeptOffer, OfferCode } from '../../contract/offers.ts';
+import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import CountField from '../look/CountField.vue';
 import { useOffersStore } from './offersStore.ts';
 import WordButton from '../look/WordButton.vue';
@@ -14,14 +16,22 @@ const { offer } = defineProps<{ offer: KeptOffer }>();
 
 const offers = useOffersStore();
 const { wrong, attempt } = useAttempt();
-const [codes, showCodes] = shown<OfferCode[]>([]);
+const notices = useNoticeStore();
+/** Nothing before they are known. */
+const [codes, showCodes, putCodes] = shown<OfferCode[] | null>(null);
 const fresh = reactive({ code: '', count: 20 as number | null });
 const SHOWN = 12;
 
 async function load(): Promise<void> {
-  await showCodes(offers.codes(offer.id));
+  await showCodes(offers.codes(offer.id)).catch((error: unknown) => notices.failed(problemWords(error)));
 }
-watchImmediate(() => offer.id, load);
+watchImmediate(
+  () => offer.id,
+  () => {
+    putCodes(null);
+    void load();
+  },
+);
 
 async function addOne(): Promise<void> {
   if (
@@ -64,7 +74,7 @@ async function withdraw(code: string): Promise<void> {
       <CountField v-model="fresh.count" label="Codes that open it once" :wrong="wrong.count" />
       <v-btn type="submit">Make a series</v-btn>
     </form>
-    <ul v-if="codes.length > 0">
+    <ul v-if="codes && codes.length > 0">
       <li v-for="one in codes.slice(0, SHOWN)" :key="one.code">
         <b class="num">{{ one.code }}</b>
         <span>{{ one.single ? 'once' : 'any number of times' }}</span>
@@ -72,10 +82,10 @@ async function withdraw(code: string): Promise<void> {
         <WordButton @click="withdraw(one.code)">Withdraw</WordButton>
       </li>
     </ul>
-    <p v-if="codes.length > 0">
+    <p v-if="codes && codes.length > 0">
       <a :href="`/api/offers/${offer.id}/codes.csv`" class="word">All {{ codes.length }} as CSV</a>
     </p>
-    <p v-else class="soft">No code opens it yet.</p>
+    <p v-else-if="codes" class="soft">No code opens it yet.</p>
   </section>
 </template>
 

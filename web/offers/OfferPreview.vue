@@ -14,9 +14,10 @@ const { offer, offerId } = defineProps<{ offer: OfferDraft; offerId: number | nu
 
 const offers = useOffersStore();
 const till = useTillStore();
-const [found, show] = shown<[examples: OfferExample[], conflicts: OfferConflict[]]>([[], []]);
-const examples = computed(() => found.value[0]);
-const conflicts = computed(() => found.value[1]);
+/** Nothing before the goods were looked through. */
+const [found, show] = shown<[examples: OfferExample[], conflicts: OfferConflict[]] | null>(null);
+const examples = computed(() => found.value?.[0] ?? []);
+const conflicts = computed(() => found.value?.[1] ?? []);
 
 /** A figure that is not finished is left out of sentences and examples. */
 const finished = computed(() => !hasGap(offer.rule));
@@ -49,7 +50,7 @@ const conflictWords = ({ other, shared, excludes, examples: some }: OfferConflic
   <div class="preview">
     <p class="words" role="status" aria-label="In words">{{ words }}</p>
     <h2 class="label">In a basket</h2>
-    <p v-if="examples.length === 0" class="soft">Nothing that is sold fits yet.</p>
+    <p v-if="found && examples.length === 0" class="soft">Nothing that is sold fits yet.</p>
     <ul v-for="(example, at) in examples" :key="at" class="example" :class="{ applies: example.applies }">
       <li v-for="line in example.lines" :key="line.name">
         <span class="num">{{ line.count }}</span>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import type { CardOnFile } from '../../contract/payment.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
@@ -13,6 +12,7 @@ import CheckField from '../look/CheckField.vue';
 import { usePaymentStore } from './paymentStore.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import ChipButton from '../look/ChipButton.vue';
+import { useAnswer } from '../notices/answer.ts';
 
 const { type } = defineProps<{ type: TenderType }>();
 
@@ -30,7 +30,7 @@ const terminals = computed(() => till.facts?.payment.terminals ?? []);
 const terminalId = ref<number | null>(terminals.value[0]?.id ?? null);
 /** Cards that the customer of the sale has left on file. */
 const dropped = ref(0);
-const onFile = computedAsync<CardOnFile[]>(async () => {
+const onFile = useAnswer<CardOnFile[]>(async () => {
   const { customer } = basket.basket;
   // Read again after one was dropped.
   void dropped.value;

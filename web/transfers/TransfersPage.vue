@@ -101,7 +101,7 @@ async function asked(transfer: TransferView): Promise<void> {
             </RowButton>
           </li>
         </ul>
-        <p v-else class="empty">
+        <p v-else-if="store.page" class="empty">
           <b>Nothing is to go anywhere</b
           ><span>Ask another place for goods; they send them, you take them in.</span>
         </p>

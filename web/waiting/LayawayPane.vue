@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { computedAsync } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import type { PromiseRow } from '../../contract/promises.ts';
 import {
@@ -24,6 +23,7 @@ import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
 import WordButton from '../look/WordButton.vue';
+import { useAnswer } from '../notices/answer.ts';
 
 const basket = useBasketStore();
 const work = useBasketWorkStore();
@@ -78,7 +78,7 @@ function problems(): Record<string, string> {
 }
 
 /** Layaways of the customer that goods can be added to; nothing is a new one. */
-const known = computedAsync<PromiseRow[]>(async () => {
+const known = useAnswer<PromiseRow[]>(async () => {
   const { customer } = basket.basket;
   const open = customer ? await promises.openFor(customer.id).catch(() => []) : [];
   return open.filter(({ kind }) => kind === 'layaway');

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computedAsync, watchDebounced, watchImmediate } from '@vueuse/core';
+import { watchDebounced, watchImmediate } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { counted } from '../../core/locale.ts';
@@ -20,6 +20,7 @@ import { usePromiseStore } from './promiseStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 import WordButton from '../look/WordButton.vue';
 import RowButton from '../look/RowButton.vue';
+import { useAnswer } from '../notices/answer.ts';
 
 const waiting = useWaitingStore();
 const promises = usePromiseStore();
@@ -52,7 +53,7 @@ watchDebounced(
   { debounce: 120 },
 );
 
-const places = computedAsync(async () => {
+const places = useAnswer(async () => {
   if (promises.filter.show !== 'pick') return [];
   const { places: all } = await orders.load([]);
   return all.map(({ id, name }) => ({ value: id, words: name }));
