@@ -36,10 +36,8 @@ const unit = computed(() => (line.unit === 'each' ? '' : ` ${line.unit}`));
 const stock = computed(() => basket.stock[line.itemId] ?? null);
 const lacking = computed(() => stock.value !== null && stock.value < line.quantity);
 /** Where else the goods are, asked for when they are short here. */
-const elsewhere = useAnswer(async () => {
-  if (!lacking.value) return [];
-  return items.elsewhere(line.itemId);
-}, []);
+// A hint only: no message gives way to it where it cannot be had.
+const elsewhere = useAnswer(() => (lacking.value ? items.elsewhere(line.itemId).catch(() => []) : []), []);
 const lackingWords = computed(() => {
   const left = stock.value ?? 0;
   const here = left > 0 ? `Only ${formatQuantity(left)}${unit.value} in stock here` : 'None in stock here';
