@@ -8,8 +8,10 @@ import * as promises from '../server/promises/goodsStore.ts';
 import type { Database } from '../server/db/database.ts';
 import { browserOf, openDrawer, type Browser } from '../server/testing/browser.ts';
 import type { Serving } from '../server/serve.ts';
+import { bareFigures, bareKey, barePayment, barePosting, bareReceipt, bareSale } from './bareRows.ts';
 import { onBothEngines } from './bothEngines.ts';
 import { figure, inTurn, median, quantile, type Figure } from './measure.ts';
+import { printed } from './printed.ts';
 
 const ROUNDS = 150;
 const LINES = 5;
@@ -44,6 +46,8 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
       await sell(browser, [...goodsLines(view, wanted, newId), moneyLine(view, 'used', 0 - TOTAL, newId)], 0);
     },
     () => bareHandover(database, item, bare.pop() ?? '', receipt++),
+    undefined,
+    () => printed(database),
   );
   return [
     figure(`handover-finish ${engine}`, 'ms median', median(throughHttp), median(floor), ROUNDS, {
@@ -124,17 +128,13 @@ async function bareHandover(
   promiseId: string,
   receipt: number,
 ): Promise<void> {
-  const id = newId();
-  const at = new Date().toISOString();
+  const sale = { id: newId(), receipt, at: new Date().toISOString(), total: 0 };
+  const { id, at } = sale;
   const goods = Array.from({ length: LINES }, (_, at) => at + 1);
   await database.write(async (sql) => {
-    await sql.query('update till set next_receipt = next_receipt where id = 1');
-    await sql.query(
-      `insert into sale (id, till_id, shift_id, staff_id, number, business_date, finished_at, hour, currency,
-        tax_mode, regular, reductions, tax, total)
-       values ($1, 1, 1, 1, $2, ($3::timestamptz)::date, $3, 12, 'USD', 'on-top', 0, 0, 0, 0)`,
-      [id, receipt, at],
-    );
+    await barePayment(sql, sale);
+    await bareKey(sql, at);
+    await bareSale(sql, sale);
     await sql.query(
       `insert into sale_line (sale_id, position, item_id, category_id, number, name, unit, quantity, unit_price,
         regular, net, promise_id, promise_part, promise_position)
@@ -161,22 +161,21 @@ async function bareHandover(
       "insert into promise_event (promise_id, at, staff_id, what, sale_id) values ($1, $2, 1, 'Handed over', $3), ($1, $2, 1, 'Deposit used', $3)",
       [promiseId, at, id],
     );
-    const [event] = await sql.query<{ id: number }>(
-      "insert into ledger_event (kind, at, staff_id, till_id, sale_id, shift_id) values ('sale', $2, 1, 1, $1, 1) returning id",
-      [id, at],
-    );
-    await sql.query(
-      "insert into ledger_entry (event_id, position, account, subject, amount) values ($1, 1, 'customer-deposits', $3, $2), ($1, 2, 'sales', '', -($2::bigint))",
-      [event?.id ?? 0, TOTAL, `promise:${promiseId}`],
-    );
+    await barePosting(sql, sale, [
+      ['customer-deposits', `promise:${promiseId}`, TOTAL],
+      ['sales', '', 0 - TOTAL],
+    ]);
     await sql.query(
       `insert into account_balance as held (account, subject, balance) values ('customer-deposits', $1, $2)
        on conflict (account, subject) do update set balance = held.balance + excluded.balance`,
       [`promise:${promiseId}`, TOTAL],
     );
-    await sql.query(
-      "insert into print_job (till_id, kind, sale_id, open_drawer, asked_at, state) values (1, 'receipt', $1, true, $2, 'printed')",
-      [id, at],
-    );
+    await bareFigures(sql, sale, [
+      ['category', '1'],
+      ['customer', 'known'],
+      ['deposit', 'used'],
+      ['sale', '1'],
+    ]);
+    await bareReceipt(sql, sale);
   });
 }
