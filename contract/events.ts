@@ -1,3 +1,9 @@
+/** What the server says first, whenever a window begins to hear. */
+export interface Hello {
+  /** Which pages the server has: other ones after an update. */
+  edition: string;
+}
+
 /** What the server tells all tills as it happens. */
 export type HouseEvent =
   | { kind: 'sale-finished'; tillId: number; saleId: string }

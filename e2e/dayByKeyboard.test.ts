@@ -2,6 +2,7 @@ import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Till } from './till.ts';
 import { count, openDrawer } from './handsOnDrawer.ts';
+import { movesWhile } from './moves.ts';
 import { openShop, type TestShop } from './testShop.ts';
 
 let shop: TestShop;
@@ -73,9 +74,14 @@ describe('a day at one till, by keyboard alone', () => {
     await till.count('.row', 4);
   });
 
-  it('says that nothing has a code, and keeps the basket', async () => {
-    await till.enter('zzzz');
-    await till.read('Nothing has the name “zzzz”');
+  it('says that nothing has a code, keeps the basket, and moves nothing under a hand for it', async () => {
+    const moves = await movesWhile(till, async () => {
+      await till.enter('zzzz');
+      await till.read('Nothing has the name “zzzz”');
+      await till.click('[aria-label="Put this message away"]');
+      await till.count('.notice', 0);
+    });
+    expect(moves).toEqual([]);
     await till.count('.row', 4);
   });
 

@@ -111,6 +111,60 @@ describe('nothing is lost', () => {
     }
   });
 
+  it('when a page is opened for the first time while the server is away: that is said, and it opens afterwards', async () => {
+    await till.driver.sendDevToolsCommand('Network.clearBrowserCache', {});
+    await till.go('/counter');
+    await till.ready();
+    await till.away(async () => {
+      const offers = await till.see('nav a[href="/offers"]');
+      await offers.click();
+      await till.read('Offers cannot be opened now');
+    });
+    await till.press('Offers');
+    await till.read('Offers', 'h1');
+  });
+
+  it('when the server goes away while a page is being loaded: it is there once the server is back', async () => {
+    for (const lost of ['*/api/staff/session', '*/api/counter/shelves']) {
+      await till.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: [lost] });
+      await till.driver.navigate().refresh();
+      await till.read('The server does not answer.');
+      await till.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: [] });
+      await till.ready();
+    }
+  });
+
+  it('when the server is away while a page is opened: it shows what it is about as soon as it is back', async () => {
+    await till.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: ['*/api/journal/sales*'] });
+    await till.press('Journal');
+    await till.read('The server does not answer.');
+    await till.count('.journal li', 0);
+    await till.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: [] });
+    await till.read('1-0003', '.journal');
+  });
+
+  it('when the house was updated: the next page is one of the new program, and what is rung up is there', async () => {
+    await till.go('/counter');
+    await till.enter('MET-P');
+    await till.count('.row', 1);
+    const edition = "document.querySelector('meta[name=edition]').content";
+    const current = await till.driver.executeScript<string>(`return ${edition}`);
+    expect(current).toMatch(/^[\da-f]{16}$/);
+    // As a window that was opened before the update.
+    await till.driver.executeScript(`${edition} = 'earlier'`);
+    await shop.kill();
+    await shop.start();
+    await till.read("The shop's program was updated.");
+    await till.press('Journal');
+    await till.read('Journal', 'h1');
+    await till.wait(async () => (await till.driver.executeScript(`return ${edition}`)) === current);
+    await till.press('Counter');
+    await till.count('.row', 1);
+    await till.count('.notice', 0);
+    await till.keys(Key.DELETE);
+    await till.count('.row', 0);
+  });
+
   it('when a half-filled count sheet is loaded again, and the server is killed', async () => {
     await till.go('/drawer');
     await till.see('.sheet');

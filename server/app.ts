@@ -11,7 +11,7 @@ import { drawerRoutes } from './drawer/routes.ts';
 import { goodsRoutes } from './goods/routes.ts';
 import type { House } from './house.ts';
 import { readBody } from './http/body.ts';
-import { webPages } from './http/pages.ts';
+import { editionOf, webPages } from './http/pages.ts';
 import { notFound, problemAnswers } from './http/problem.ts';
 import { REFUSED_WAIT_MS, slowRefused } from './http/slowRefused.ts';
 import { securityHeaders } from './http/security.ts';
@@ -129,7 +129,7 @@ export function createApp(
   api.use(notFound);
   app.use('/api', api);
 
-  app.use(webPages(webFolder));
+  app.use(webPages(webFolder, editionOf(webFolder)));
   app.use(problemAnswers(house.log));
   return app;
 }

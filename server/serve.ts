@@ -23,6 +23,7 @@ import { importedCustomers } from './people/importedCustomers.ts';
 import { startNights } from './people/nights.ts';
 import type { House } from './house.ts';
 import { eventFeed } from './http/events.ts';
+import { editionOf } from './http/pages.ts';
 import { forgetOldAnswers } from './http/write.ts';
 import { makeItemWords } from './goods/itemWords.ts';
 import { startPriceDays } from './goods/nights.ts';
@@ -96,7 +97,7 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
     database,
     clock,
     log,
-    events: eventFeed(),
+    events: eventFeed(editionOf(webFolder)),
     printers: {
       'stand-in': printerStandIn(join(settings.dataFolder, 'printer')),
       network: networkPrinter(),

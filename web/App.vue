@@ -20,5 +20,6 @@ watchEffect(() => {
     <router-view v-if="route.meta.bare" />
     <Frame v-else-if="session.person" />
     <router-view v-else-if="route.meta.open" />
+    <p v-else-if="session.trouble" class="empty" role="status">{{ session.trouble }} Trying again …</p>
   </v-app>
 </template>

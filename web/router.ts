@@ -1,6 +1,9 @@
 import { createRouter, createWebHistory, type Router } from 'vue-router';
+import { watchOpening } from './frame/opening.ts';
 import CounterPage from './counter/CounterPage.vue';
 import SignInPage from './staff/SignInPage.vue';
+import { problemWords } from './net/problem.ts';
+import { untilAnswered } from './net/untilAnswered.ts';
 import { useSessionStore } from './staff/sessionStore.ts';
 
 declare module 'vue-router' {
@@ -227,11 +230,12 @@ export function createRoutes(): Router {
       { path: '/:anything(.*)*', redirect: '/counter' },
     ],
   });
+  watchOpening(router);
   router.beforeEach(async (to) => {
     // Windows for customers: nobody is signed in there.
     if (to.meta.bare) return true;
     const session = useSessionStore();
-    await session.find();
+    await untilAnswered(session.find, (error) => (session.trouble = problemWords(error)));
     if (session.welcome && !session.welcome.ready) return to.path === '/first-run' ? true : '/first-run';
     if (!session.person && !to.meta.open) return { path: '/sign-in', query: { to: to.fullPath } };
     if (session.person && to.meta.open) return '/counter';

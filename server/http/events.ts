@@ -1,5 +1,5 @@
 import type { Response } from 'express';
-import type { HouseEvent } from '../../contract/events.ts';
+import type { Hello, HouseEvent } from '../../contract/events.ts';
 
 /** Tells all listening browsers what happens (server-sent events, WHATWG HTML 9.2). */
 export interface EventFeed {
@@ -19,8 +19,9 @@ const MOST_STREAMS = 8;
 /**
  * What is sent must not be held back to be compressed. A browser that connects, or connects again, gets `hello` and
  * reads afresh what it shows.
+ * @param edition which pages the server has: a window that shows other ones is told so
  */
-export function eventFeed(): EventFeed {
+export function eventFeed(edition: string): EventFeed {
   const listeners = new Map<Response, number>();
   const rooms: ((event: HouseEvent) => void)[] = [];
   let closed = false;
@@ -46,7 +47,7 @@ export function eventFeed(): EventFeed {
         'content-type': 'text/event-stream',
         'cache-control': 'no-store, no-transform',
       });
-      response.write('retry: 1000\nevent: hello\ndata: {}\n\n');
+      response.write(`retry: 1000\nevent: hello\ndata: ${JSON.stringify({ edition } satisfies Hello)}\n\n`);
       listeners.set(response, sessionId);
       response.on('close', () => listeners.delete(response));
     },

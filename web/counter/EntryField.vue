@@ -176,34 +176,36 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <form class="entry" role="search" @submit.prevent="submit">
-    <KeyHint of="entry.focus" aria-hidden="true" />
-    <input
-      ref="input"
-      v-model="text"
-      :name="ENTRY"
-      :data-found-for="foundFor"
-      role="combobox"
-      aria-label="Entry field: scan or type an item"
-      aria-autocomplete="list"
-      aria-controls="found"
-      :aria-expanded="open"
-      :aria-activedescendant="open ? `found-${at}` : undefined"
-      autocomplete="off"
-      autocapitalize="off"
-      spellcheck="false"
-      placeholder="Scan or type anything: item, number, name, receipt…"
-    />
-    <span v-if="refusal" class="understood refusal" role="alert">{{ refusal }}</span>
-    <span v-else-if="understood" class="understood num" role="status">{{ understood }}</span>
-    <span v-else class="hint" aria-hidden="true"><KeyHint of="entry.quantity" /> quantity first</span>
-    <v-btn
-      v-if="hasCamera"
-      variant="text"
-      :icon="mdiCameraOutline"
-      aria-label="Scan with the camera"
-      title="Scan with the camera"
-      @click="camera = !camera"
-    />
+    <div class="line">
+      <KeyHint of="entry.focus" aria-hidden="true" />
+      <input
+        ref="input"
+        v-model="text"
+        :name="ENTRY"
+        :data-found-for="foundFor"
+        role="combobox"
+        aria-label="Entry field: scan or type an item"
+        aria-autocomplete="list"
+        aria-controls="found"
+        :aria-expanded="open"
+        :aria-activedescendant="open ? `found-${at}` : undefined"
+        autocomplete="off"
+        autocapitalize="off"
+        spellcheck="false"
+        placeholder="Scan or type anything: item, number, name, receipt…"
+      />
+      <span v-if="refusal" class="understood refusal" role="alert">{{ refusal }}</span>
+      <span v-else-if="understood" class="understood num" role="status">{{ understood }}</span>
+      <span v-else class="hint" aria-hidden="true"><KeyHint of="entry.quantity" /> quantity first</span>
+      <v-btn
+        v-if="hasCamera"
+        variant="text"
+        :icon="mdiCameraOutline"
+        aria-label="Scan with the camera"
+        title="Scan with the camera"
+        @click="camera = !camera"
+      />
+    </div>
     <CameraScan v-if="camera" @code="takeEntry($event, { scanned: true })" @close="camera = false" />
     <FoundList :open="open" :words="foundFor" :items="found" :at="at" @take="take" />
     <p
@@ -218,14 +220,17 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 
 <style scoped>
 .entry {
+  min-width: 0;
+}
+.line {
   display: flex;
   align-items: center;
   gap: 14px;
+  height: 100%;
   padding: 0 18px;
-  position: relative;
-  min-width: 0;
+  container-type: inline-size;
 }
-.entry input {
+.line input {
   flex: 1;
   min-width: 0;
   height: 100%;
@@ -235,11 +240,12 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   border: 0;
   outline: 0;
 }
-.entry input::placeholder {
+.line input::placeholder {
   color: var(--soft);
   opacity: 1;
+  text-overflow: ellipsis;
 }
-.entry:focus-within {
+.line:focus-within {
   box-shadow: inset 0 -6px 0 var(--blue);
 }
 .understood {
@@ -255,9 +261,16 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   color: var(--soft);
   white-space: nowrap;
 }
-@media (max-width: 1100px) {
+/* What is said stands beside the field then. */
+@container (max-width: 700px) {
   .hint {
     display: none;
+  }
+  .understood {
+    max-width: 55%;
+    font-size: 14px;
+    line-height: 1.15;
+    white-space: normal;
   }
 }
 </style>

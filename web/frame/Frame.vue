@@ -31,7 +31,6 @@ import { useShortagesStore } from '../drawer/shortagesStore.ts';
 import EntryField from '../counter/EntryField.vue';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useEntryKinds } from '../counter/entryKinds.ts';
-import { useTurnStore } from '../sale/turnStore.ts';
 import { useShelfStore } from '../counter/shelfStore.ts';
 import { listenForScans } from '../sale/scanner.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
@@ -40,8 +39,9 @@ import { useCustomerStore } from '../people/customerStore.ts';
 import { usePromiseStore } from '../waiting/promiseStore.ts';
 import { useWaitingStore } from '../waiting/waitingStore.ts';
 import { sayRefusals } from '../journal/refusedMessages.ts';
-import RelayAlerts from '../waiting/RelayAlerts.vue';
 import { useRelayStore } from '../waiting/relayStore.ts';
+import { opening } from './opening.ts';
+import { useReady } from './ready.ts';
 import NoticeBand from './NoticeBand.vue';
 
 const AREAS: readonly {
@@ -90,33 +90,13 @@ const payment = usePaymentStore();
 const printer = usePrinterStore();
 const backups = useBackupsStore();
 const theme = useTheme();
-const turns = useTurnStore();
 const takeEntry = useEntryKinds();
-const ready = ref(false);
+const { ready, trouble } = useReady();
 const areas = computed(() =>
   AREAS.filter(({ right, unless }) => (!right || session.may(right)) && !(unless && session.may(unless))),
 );
 const showKeys = ref(false);
 
-watchImmediate(
-  () => session.person?.tillId,
-  async (tillId) => {
-    if (tillId === undefined) return;
-    ready.value = false;
-    const facts = await till.load();
-    await Promise.all([drawer.load(), basket.begin(facts), waiting.load(), promises.load()]);
-    await Promise.all([shelves.load(), payment.begin()]);
-    ready.value = true;
-    // What waited behind a question when the page was left asks again.
-    const left = turns.takeLeft();
-    if (left.length > 0) basket.keepChange();
-    for (const { typed, scanned } of left) void takeEntry(typed, { scanned });
-    shortages.look();
-    printer.look();
-    void relays.look().catch(() => {});
-    backups.look();
-  },
-);
 const stop = [
   waiting.follow(),
   promises.follow(),
@@ -168,7 +148,10 @@ useKeys('everywhere', {
       <router-link to="/counter" class="mark" aria-label="Mondrel: to the Counter">
         <img src="/mark.svg" alt="" width="40" height="40" />
       </router-link>
-      <EntryField />
+      <div class="front">
+        <EntryField />
+        <NoticeBand />
+      </div>
       <div class="who">
         <div class="where">
           <b v-if="till.facts">Till {{ till.facts.till.number }} · {{ till.facts.till.place }}</b>
@@ -223,10 +206,16 @@ useKeys('everywhere', {
       <button type="button" @click="showKeys = !showKeys"><KeyHint of="everywhere.showKeys" />Keys</button>
     </nav>
     <main class="page">
-      <NoticeBand />
-      <RelayAlerts />
+      <v-progress-linear
+        v-if="opening"
+        class="opening"
+        color="primary"
+        height="6"
+        indeterminate
+        aria-label="The page is coming"
+      />
       <router-view v-if="ready" class="view" />
-      <p v-else class="empty" role="status">Getting the shop ready …</p>
+      <p v-else class="empty" role="status">{{ trouble }} Getting the shop ready …</p>
     </main>
     <KeysPanel v-if="showKeys" @close="showKeys = false" />
   </div>
@@ -252,6 +241,14 @@ useKeys('everywhere', {
   background: #15171c;
   display: grid;
   place-items: center;
+}
+.front {
+  display: flex;
+  min-width: 0;
+  position: relative;
+}
+.front > .entry {
+  flex: 1;
 }
 .who {
   display: flex;
@@ -326,6 +323,18 @@ useKeys('everywhere', {
   min-width: 0;
   display: flex;
   flex-direction: column;
+  position: relative;
+}
+/* Most pages are there at once: only one that lets somebody wait is said to come. */
+.page > .opening {
+  position: absolute;
+  z-index: 8;
+  animation: come 0s 300ms both;
+}
+@keyframes come {
+  from {
+    visibility: hidden;
+  }
 }
 .view {
   flex: 1;

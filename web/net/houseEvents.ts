@@ -1,8 +1,8 @@
 import { ref } from 'vue';
-import type { HouseEvent } from '../../contract/events.ts';
+import type { Hello, HouseEvent } from '../../contract/events.ts';
 
 /** What happens in the house, and that the line is there (again). */
-export type Heard = HouseEvent | { kind: 'connected' };
+export type Heard = HouseEvent | ({ kind: 'connected' } & Partial<Hello>);
 type Listener = (event: Heard) => void;
 
 const listeners = new Set<Listener>();
@@ -49,10 +49,11 @@ export function startHearing(): Promise<void> {
   const line = new EventSource('/api/events');
   source = line;
   heard();
-  line.addEventListener('hello', () => {
+  line.addEventListener('hello', ({ data }: MessageEvent<string>) => {
     heard();
     connected.value = true;
-    for (const listener of listeners) listener({ kind: 'connected' });
+    for (const listener of listeners)
+      listener({ kind: 'connected', ...(JSON.parse(data) as Partial<Hello>) });
   });
   line.addEventListener('here', heard);
   line.addEventListener('message', ({ data }: MessageEvent<string>) => {

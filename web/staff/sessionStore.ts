@@ -12,6 +12,8 @@ import { shown } from '../net/shown.ts';
 export const useSessionStore = defineStore('session', () => {
   const notices = useNoticeStore();
   const person = ref<Person | null>(null);
+  /** Why it is not known yet who is here. */
+  const trouble = ref('');
   const [welcome, showWelcome] = shown<Welcome | null>(null);
 
   async function enter(who: Person): Promise<void> {
@@ -59,5 +61,5 @@ export const useSessionStore = defineStore('session', () => {
 
   const may = (right: Right) => person.value?.rights.includes(right) ?? false;
 
-  return { person, welcome, find, signIn, lock, signOutEverywhere, may };
+  return { person, trouble, welcome, find, signIn, lock, signOutEverywhere, may };
 });

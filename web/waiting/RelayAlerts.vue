@@ -39,11 +39,13 @@ async function close(opened: boolean): Promise<void> {
   display: flex;
   align-items: center;
   gap: 12px;
-  min-height: 52px;
-  padding: 4px 14px 4px 18px;
+  min-height: 60px;
+  padding: 4px 8px 4px 24px;
+  font-size: 15px;
+  line-height: 1.2;
+  border-bottom: var(--rule);
   background: var(--blue-wash);
-  border-bottom: var(--group);
-  border-left: 12px solid var(--blue);
+  box-shadow: inset 12px 0 0 var(--blue);
 }
 .alert > span {
   flex: 1;
