@@ -8,9 +8,8 @@ import type { BalanceRow } from '../../contract/books.ts';
 import type { AccountClass } from '../../core/books/accounts.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { formatRate } from '../../core/rate.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
-import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBooksStore } from './booksStore.ts';
 import WordButton from '../look/WordButton.vue';
@@ -32,7 +31,6 @@ const PER_PAGE = 50;
 
 const books = useBooksStore();
 const till = useTillStore();
-const notices = useNoticeStore();
 const today = till.today();
 const view = ref<View>('balance');
 const viewWords = computed(() => VIEWS.find(({ value }) => value === view.value)?.words);
@@ -67,16 +65,12 @@ const classes = computed(() =>
 );
 const pages = computed(() => Math.ceil((books.page?.count ?? 0) / PER_PAGE));
 
-const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.failed(problemWords(error)));
-watchDebounced(
-  [view, query, day],
-  () => {
-    if (view.value === 'balance') void tell(books.loadBalance(days.value));
-    else if (view.value === 'events') void tell(books.loadEvents(query.value));
-    else if (day.value) void tell(books.loadDay(day.value));
-  },
-  { debounce: 120, immediate: true },
-);
+const look = useLook(async () => {
+  if (view.value === 'balance') await books.loadBalance(days.value);
+  else if (view.value === 'events') await books.loadEvents(query.value);
+  else if (day.value) await books.loadDay(day.value);
+});
+watchDebounced([view, query, day], () => void look(), { debounce: 120, immediate: true });
 
 /** The entries of one account. */
 function open(row: BalanceRow): void {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { counted } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
-import { computed, onMounted, reactive, ref, shallowRef } from 'vue';
+import { computed, reactive, ref, shallowRef } from 'vue';
 import DateField from '../look/DateField.vue';
 import type { CardPage, CardRow, SettlementRow, TerminalRow } from '../../contract/cardPayments.ts';
 import { TENDER_STATES } from '../../core/payment/tender.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
 import { problemWords } from '../net/problem.ts';
@@ -28,17 +29,14 @@ const query = computed(() => new URLSearchParams({ ...filter, page: String(numbe
 const pages = computed(() => Math.ceil((page.value?.count ?? 0) / PER_PAGE));
 const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.failed(problemWords(error)));
 
-async function load(): Promise<void> {
-  await showPage(cards.page(query.value));
-}
-
-async function loadRest(): Promise<void> {
+const load = useLook(() => showPage(cards.page(query.value)));
+const loadRest = useLook(async () => {
   terminals.value = await cards.terminals();
   settled.value = await cards.settlements();
-}
+});
 
-watchDebounced(query, () => void tell(load()), { debounce: 150, immediate: true });
-onMounted(() => tell(loadRest()));
+watchDebounced(query, () => void load(), { debounce: 150, immediate: true });
+void loadRest();
 
 /** The terminal that is to be settled, once somebody says so again: it cannot be undone. */
 const asking = ref<number | null>(null);

@@ -7,6 +7,7 @@ import { useKeys } from '../keys/useKeys.ts';
 import type { ClosedShiftView, VarianceFound } from '../../contract/drawer.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
 import { formWords, problemWords } from '../net/problem.ts';
@@ -34,16 +35,17 @@ const wrong = ref('');
 const busy = ref(false);
 let noteId = newId();
 
-async function load(): Promise<void> {
-  try {
+const load = useLook(
+  async () => {
     shift.value = await drawer.closedShift(id);
     amount.value = plainMoney(left.value, till.digits);
     if (manages.value && left.value !== 0) explanations.value = await drawer.explainClosed(id);
-  } catch (error) {
+  },
+  (error) => {
     explanations.value ??= [];
     notices.failed(problemWords(error));
-  }
-}
+  },
+);
 void load();
 
 function follow({ words }: VarianceFound['explanations'][number]): void {

@@ -3,13 +3,13 @@ import { dayLater } from '../../core/day.ts';
 import DateField from '../look/DateField.vue';
 import { formatCount } from '../../core/locale.ts';
 import { watchDebounced } from '@vueuse/core';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref } from 'vue';
 import type { ShiftHistory } from '../../contract/drawer.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { formatRate } from '../../core/rate.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { shown } from '../net/shown.ts';
+import { useLook } from '../notices/look.ts';
 import { useJournalStore } from '../journal/journalStore.ts';
-import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 import { historyQuery } from './historyQuery.ts';
@@ -20,23 +20,19 @@ const DAYS_BACK = 30;
 const drawer = useDrawerStore();
 const journal = useJournalStore();
 const till = useTillStore();
-const notices = useNoticeStore();
 const choice = ref({
   from: dayLater(till.today(), { days: -DAYS_BACK }),
   to: '',
   tillId: null as number | null,
   staffId: null as number | null,
 });
-const history = shallowRef<ShiftHistory | null>(null);
+const [history, showHistory] = shown<ShiftHistory | null>(null);
 const query = computed(() => historyQuery(choice.value));
 const MOVES = { in: 'Cash in', out: 'Cash out', drop: 'Safe drop' } as const;
 
-const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.failed(problemWords(error)));
-void tell(journal.findChoices());
-watchDebounced(query, (now) => void tell(drawer.history(now).then((found) => (history.value = found))), {
-  debounce: 150,
-  immediate: true,
-});
+void useLook(journal.findChoices)();
+const look = useLook((asked: string) => showHistory(drawer.history(asked)));
+watchDebounced(query, (now) => void look(now), { debounce: 150, immediate: true });
 </script>
 
 <template>

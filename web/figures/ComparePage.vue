@@ -2,8 +2,7 @@
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { columnsFor, reportOf, valueOf, type ReportName } from '../../core/figures/reports.ts';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAskedDays } from './askedDays.ts';
@@ -30,20 +29,19 @@ const BY: readonly ReportName[] = [
 const figures = useFiguresStore();
 const session = useSessionStore();
 const till = useTillStore();
-const notices = useNoticeStore();
 const written = useWritten();
 const { asked, also, query, said, complete } = useAskedDays('month', 'weekdays', { by: 'categories' });
 const by = computed((): ReportName => BY.find((name) => name === also.by) ?? 'categories');
 const asTable = ref(false);
 // What the page itself asks for says what is wrong.
-figures.loadChoices().catch(() => {});
+void useLook(figures.loadChoices, () => {})();
+const look = useLook(() =>
+  Promise.all([figures.loadTrend(query.value), figures.loadReport(by.value, query.value)]),
+);
 watchDebounced(
   () => query.value,
-  async () => {
-    if (!complete.value) return;
-    await Promise.all([figures.loadTrend(query.value), figures.loadReport(by.value, query.value)]).catch(
-      (error: unknown) => notices.failed(problemWords(error)),
-    );
+  () => {
+    if (complete.value) void look();
   },
   { debounce: 150, immediate: true },
 );

@@ -12,6 +12,7 @@ import {
 import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
 import { useSessionStore } from '../staff/sessionStore.ts';
+import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAskedDays } from './askedDays.ts';
 import DaysFields from './DaysFields.vue';
@@ -50,7 +51,7 @@ const chosen = computed({
 const page = ref(0);
 const answer = computed(() => (figures.report?.name === name ? figures.report : null));
 // What the page itself asks for says what is wrong.
-figures.loadChoices().catch(() => {});
+void useLook(figures.loadChoices, () => {})();
 const { busy, load } = useAskedList(
   () => query.value,
   page,

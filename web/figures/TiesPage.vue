@@ -2,8 +2,7 @@
 import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref } from 'vue';
 import ProgressBar from '../look/ProgressBar.vue';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAskedDays } from './askedDays.ts';
 import DaysFields from './DaysFields.vue';
@@ -13,7 +12,6 @@ import { useFiguresStore } from './figuresStore.ts';
 /** Whether reports say what the books, the journal, the shift reports and stock say. */
 const figures = useFiguresStore();
 const till = useTillStore();
-const notices = useNoticeStore();
 const { asked, query, complete } = useAskedDays('month', 'none', {});
 const comparing = ref(true);
 const checking = ref(false);
@@ -23,25 +21,25 @@ const off = computed(() => (ties.value ?? []).filter(({ left, right }) => left.a
 const differences = computed(() => figures.checked?.differences ?? []);
 const through = computed(() => figures.checked !== null && figures.checked.done === figures.checked.of);
 
-const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.failed(problemWords(error)));
-
 // What the page itself asks for says what is wrong.
-figures.loadChoices().catch(() => {});
+void useLook(figures.loadChoices, () => {})();
+const compare = useLook(() => figures.loadTies(query.value));
 watchDebounced(
   query,
   async () => {
     if (!complete.value) return;
     comparing.value = true;
-    await tell(figures.loadTies(query.value));
+    await compare();
     comparing.value = false;
   },
   { debounce: 150, immediate: true },
 );
 
 let here = true;
+const lookAll = useLook(() => figures.loadChecks(() => here));
 async function check(): Promise<void> {
   checking.value = true;
-  await tell(figures.loadChecks(() => here));
+  await lookAll();
   checking.value = false;
 }
 onMounted(check);

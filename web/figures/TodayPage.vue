@@ -3,8 +3,7 @@ import { formatTenths } from '../../core/locale.ts';
 import { useThrottleFn, watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import MoneyChart from '../look/MoneyChart.vue';
@@ -22,16 +21,14 @@ const AT_MOST_EVERY_MS = 3000;
 const figures = useFiguresStore();
 const till = useTillStore();
 const session = useSessionStore();
-const notices = useNoticeStore();
 const route = useRoute();
 const router = useRouter();
 const written = useWritten();
 const place = ref(Number(route.query.place) || 0);
 const asTable = ref(false);
-const load = () =>
-  figures.loadToday(place.value).catch((error: unknown) => notices.failed(problemWords(error)));
+const load = useLook(() => figures.loadToday(place.value));
 // What the page itself asks for says what is wrong.
-figures.loadChoices().catch(() => {});
+void useLook(figures.loadChoices, () => {})();
 watchImmediate(place, (now) => {
   void router.replace({ query: now ? { place: now } : {} });
   void load();

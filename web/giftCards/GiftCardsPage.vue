@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router';
 import type { StoredValueView } from '../../contract/giftCards.ts';
 import { parseMoney } from '../../core/money.ts';
 import { isExpired, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
 import DateField from '../look/DateField.vue';
@@ -34,10 +35,12 @@ const pages = computed(() => Math.ceil((values.page?.count ?? 0) / PER_PAGE));
 const manages = computed(() => session.may('gift-card.manage'));
 
 const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.failed(problemWords(error)));
-watchImmediate(id, (wanted) => void tell(values.look(wanted)));
+const lookAt = useLook(values.look);
+const load = useLook(values.load);
+watchImmediate(id, (wanted) => void lookAt(wanted));
 watchDebounced(
   () => [values.filter.find, values.filter.kind, values.filter.state, values.number],
-  () => void tell(values.load()),
+  () => void load(),
   { debounce: 120, immediate: true },
 );
 

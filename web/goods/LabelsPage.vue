@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, reactive, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, reactive, ref, shallowRef, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { labelsPerSheet, layoutProblems, USUAL_LAYOUT } from '../../core/goods/labelSheet.ts';
 import { counted, formatCount } from '../../core/locale.ts';
@@ -7,7 +7,8 @@ import { formatQuantity } from '../../core/quantity.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { formProblems, problemWords } from '../net/problem.ts';
+import { formProblems } from '../net/problem.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import LengthField from './LengthField.vue';
@@ -36,18 +37,14 @@ const laying = ref(false);
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
 const busy = ref(false);
-onMounted(async () => {
-  try {
-    await store.load();
-    Object.assign(layout, store.page?.layout);
-    const delivery = Number(route.query.delivery);
-    if (!Number.isInteger(delivery) || delivery <= 0) return;
-    came.value = await store.ofDelivery(delivery);
-    which.value = 'delivery';
-  } catch (error) {
-    notices.failed(problemWords(error));
-  }
-});
+void useLook(async () => {
+  await store.load();
+  Object.assign(layout, store.page?.layout);
+  const delivery = Number(route.query.delivery);
+  if (!Number.isInteger(delivery) || delivery <= 0) return;
+  came.value = await store.ofDelivery(delivery);
+  which.value = 'delivery';
+})();
 
 const counts = computed<Record<Which, number>>(() => ({
   changed: store.page?.changed ?? 0,

@@ -3,27 +3,22 @@ import { watchImmediate } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import DateField from '../look/DateField.vue';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useStockValueStore } from './stockValueStore.ts';
 
 /** What stock is worth by category and place, now or at the end of any day, beside what the books said. */
 const store = useStockValueStore();
 const till = useTillStore();
-const notices = useNoticeStore();
 const route = useRoute();
 const router = useRouter();
 const day = ref(typeof route.query.day === 'string' ? route.query.day : '');
 const found = computed(() => store.value);
 const csv = computed(() => `/api/goods/value.csv?day=${day.value}`);
+const look = useLook(store.load);
 watchImmediate(day, async (asked) => {
-  try {
-    await router.replace({ query: asked ? { day: asked } : {} });
-    await store.load(asked);
-  } catch (error) {
-    notices.failed(problemWords(error));
-  }
+  await router.replace({ query: asked ? { day: asked } : {} });
+  await look(asked);
 });
 </script>
 

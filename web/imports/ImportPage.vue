@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref, useTemplateRef, watch } from 'vue';
+import { computed, onUnmounted, ref, useTemplateRef, watch } from 'vue';
 import type { ImportOutcome, ImportSubject } from '../../contract/imports.ts';
 import { itemColumns } from '../../core/goods/itemColumns.ts';
 import { listColumns } from '../../core/people/columns.ts';
@@ -7,6 +7,7 @@ import { MOST_ADDRESSES } from '../../core/people/record.ts';
 import { counted, formatCount } from '../../core/locale.ts';
 import FileField from '../look/FileField.vue';
 import { formWords } from '../net/problem.ts';
+import { useLook } from '../notices/look.ts';
 import { useImportStore } from './importStore.ts';
 import { textOf } from './readFile.ts';
 import RowButton from '../look/RowButton.vue';
@@ -28,7 +29,7 @@ const view = computed(() => (again.value ? null : store.view));
 const state = computed(() => view.value?.state);
 const stop = store.follow();
 onUnmounted(stop);
-onMounted(() => tell(store.begin(subject)));
+void useLook(() => store.begin(subject))();
 
 async function tell(work: Promise<unknown>): Promise<void> {
   wrong.value = '';

@@ -5,8 +5,7 @@ import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { JournalRow } from '../../contract/journal.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
-import { problemWords } from '../net/problem.ts';
+import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useJournalStore } from './journalStore.ts';
 import RowButton from '../look/RowButton.vue';
@@ -22,17 +21,15 @@ const KINDS = [
 
 const journal = useJournalStore();
 const till = useTillStore();
-const notices = useNoticeStore();
 const router = useRouter();
 const folded = ref(Object.entries(journal.filter).every(([key, value]) => key === 'find' || !value));
 
-async function tell(work: Promise<unknown>): Promise<void> {
-  await work.catch((error: unknown) => notices.failed(problemWords(error)));
-}
-void tell(journal.findChoices());
+const load = useLook(journal.load);
+const more = useLook(journal.more);
+void useLook(journal.findChoices)();
 watchDebounced(
   () => JSON.stringify(journal.filter),
-  () => void tell(journal.load()),
+  () => void load(),
   { debounce: 120, immediate: true },
 );
 
@@ -46,7 +43,7 @@ onMounted(() => {
 
 /** Enter looks for what is typed at once, and opens the newest that was found. */
 async function openFirst(): Promise<void> {
-  await tell(journal.load());
+  await load();
   const [first] = journal.rows ?? [];
   if (first && journal.filter.find.trim()) await router.push(`/journal/${first.id}`);
 }
@@ -148,7 +145,7 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
         </li>
       </ol>
     </section>
-    <v-btn v-if="journal.next" class="older" @click="tell(journal.more())">Older</v-btn>
+    <v-btn v-if="journal.next" class="older" @click="more">Older</v-btn>
   </div>
   <div v-else-if="journal.rows" class="empty">
     <b>{{ anyChosen ? 'Nothing fits' : 'Nothing has been rung up yet' }}</b>

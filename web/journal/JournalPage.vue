@@ -2,6 +2,7 @@
 import { watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted } from 'vue';
 import { useRoute } from 'vue-router';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { lookAgain } from '../net/lookAgain.ts';
@@ -24,7 +25,8 @@ async function tell(work: Promise<unknown>): Promise<void> {
   await work.catch((error: unknown) => notices.failed(problemWords(error)));
 }
 
-watchImmediate(id, (wanted) => void tell(journal.open(wanted)));
+const open = useLook(journal.open);
+watchImmediate(id, (wanted) => void open(wanted));
 onUnmounted(lookAgain(['sale-finished', 'sale-voided', 'connected'], () => tell(journal.loadAgain())));
 onUnmounted(
   lookAgain(

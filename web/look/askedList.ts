@@ -1,7 +1,6 @@
 import { watchDebounced } from '@vueuse/core';
 import { computed, ref, watch, type Ref } from 'vue';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 
 /** Whoever types on is not asked after for so long. */
 const DEBOUNCE_MS = 120;
@@ -17,7 +16,7 @@ export function useAskedList(
   page: Ref<number>,
   read: () => Promise<void>,
 ): { busy: Readonly<Ref<boolean>>; load: () => Promise<void> } {
-  const notices = useNoticeStore();
+  const look = useLook(read);
   const now = computed(() => `${page.value} ${asked()}`);
   /** What the rows in sight answer. */
   const answered = ref<string | null>(null);
@@ -25,7 +24,7 @@ export function useAskedList(
 
   async function load(): Promise<void> {
     const wanted = now.value;
-    await read().catch((error: unknown) => notices.failed(problemWords(error)));
+    await look();
     if (wanted === now.value) answered.value = wanted;
   }
   // An answer that was on its way may be that of what was asked before: it counts as none.

@@ -6,8 +6,8 @@ import { useRoute, useRouter } from 'vue-router';
 import type { KeptOffer, OfferDraft } from '../../contract/offers.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
-import { problemWords, wasChanged } from '../net/problem.ts';
+import { useLook } from '../notices/look.ts';
+import { wasChanged } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { follow } from '../notices/follow.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -26,7 +26,6 @@ const offers = useOffersStore();
 const basket = useBasketStore();
 const work = useBasketWorkStore();
 const session = useSessionStore();
-const notices = useNoticeStore();
 const { wrong, attempt } = useAttempt();
 const draft = ref<EditableOffer>(newOffer());
 /** Whether it is here: nothing can be typed into a form that is still to become another one. */
@@ -67,20 +66,19 @@ async function tryTo(work: Promise<unknown>, done: string): Promise<boolean> {
   return attempt(work.catch(looked), done);
 }
 
+const begin = useLook(async () => {
+  await offers.load();
+  const copied = offers.offers?.find(({ id }) => String(id) === route.query.copy);
+  seen = kept.value;
+  draft.value = seen ? plain(seen) : copied ? { ...plain(copied), name: '' } : newOffer();
+  ready.value = true;
+});
 watchImmediate(
   () => route.params.id,
-  async () => {
+  () => {
     // One that was just made is the one that is written.
     ready.value &&= !changed.value;
-    try {
-      await offers.load();
-    } catch (error) {
-      return notices.failed(problemWords(error));
-    }
-    const copied = offers.offers?.find(({ id }) => String(id) === route.query.copy);
-    seen = kept.value;
-    draft.value = seen ? plain(seen) : copied ? { ...plain(copied), name: '' } : newOffer();
-    ready.value = true;
+    void begin();
   },
 );
 

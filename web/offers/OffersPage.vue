@@ -1,17 +1,14 @@
 <script setup lang="ts">
 import { counted } from '../../core/locale.ts';
-import { onMounted } from 'vue';
 import type { KeptOffer } from '../../contract/offers.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
-import { problemWords } from '../net/problem.ts';
+import { useLook } from '../notices/look.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useOffersStore } from './offersStore.ts';
 import { stateWords } from './stateWords.ts';
 
 const offers = useOffersStore();
 const session = useSessionStore();
-const notices = useNoticeStore();
-onMounted(() => offers.load().catch((error: unknown) => notices.failed(problemWords(error))));
+void useLook(offers.load)();
 
 const usedWords = ({ used }: KeptOffer) => counted(used, 'time');
 </script>

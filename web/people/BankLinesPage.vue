@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue';
+import { computed, ref } from 'vue';
 import type { BankLineView } from '../../contract/accounts.ts';
 import type { FoundCustomer } from '../../contract/people.ts';
-import { formWords, problemWords } from '../net/problem.ts';
+import { formWords } from '../net/problem.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
@@ -20,7 +21,7 @@ const wrong = ref('');
 /** The line for which somebody is looked for. */
 const asking = ref<number | null>(null);
 
-onMounted(() => store.loadLines().catch((error: unknown) => (wrong.value = problemWords(error))));
+void useLook(store.loadLines)();
 const open = computed(() => store.lines?.filter(({ state }) => state === 'open') ?? []);
 const booked = computed(() => store.lines?.filter(({ state }) => state === 'booked') ?? []);
 

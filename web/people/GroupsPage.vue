@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue';
+import { computed, ref } from 'vue';
 import type { CustomerGroup } from '../../contract/people.ts';
 import { formatCount } from '../../core/locale.ts';
 import { ruleWords } from '../../core/people/record.ts';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import GroupForm from './GroupForm.vue';
@@ -14,8 +13,7 @@ import RowButton from '../look/RowButton.vue';
 const store = useGroupStore();
 const till = useTillStore();
 const session = useSessionStore();
-const notices = useNoticeStore();
-onMounted(() => store.load().catch((error: unknown) => notices.failed(problemWords(error))));
+void useLook(store.load)();
 
 /** The group that is changed; nothing for a new one. */
 const chosen = ref<CustomerGroup | 'new' | null>(null);

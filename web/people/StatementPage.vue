@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { watchImmediate } from '@vueuse/core';
-import { computed, reactive, ref, shallowRef } from 'vue';
+import { computed, reactive, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import type { StatementView } from '../../contract/accounts.ts';
 import { ACCOUNT_ITEM_WORDS } from '../../core/people/accountItemKinds.ts';
 import { PERIODS } from '../../core/figures/period.ts';
 import DateField from '../look/DateField.vue';
 import { formWords, problemWords } from '../net/problem.ts';
+import { shown } from '../net/shown.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import AccountFigures from './AccountFigures.vue';
@@ -20,14 +22,12 @@ const notices = useNoticeStore();
 const route = useRoute();
 const today = till.today();
 const days = reactive({ ...PERIODS['last-month'].of(today), buyer: null as number | null });
-const view = shallowRef<StatementView | null>(null);
+const [view, showView, putView] = shown<StatementView | null>(null);
 const wrong = ref('');
 
 const customerId = computed(() => Number(route.params.id));
-watchImmediate(
-  customerId,
-  (id) => void store.look(id).catch((error: unknown) => (wrong.value = problemWords(error))),
-);
+const lookFor = useLook(store.look, (error) => (wrong.value = problemWords(error)));
+watchImmediate(customerId, (id) => void lookFor(id));
 const account = computed(() => store.looked?.account ?? null);
 const buyers = computed(() => [
   { value: null, title: 'Everything' },
@@ -43,19 +43,16 @@ const RANGES = [
 ] as const;
 const isRange = ({ from, to }: { from: string; to: string }) => days.from === from && days.to === to;
 
-let turn = 0;
-watchImmediate([() => account.value?.id, () => ({ ...days })], async ([id]) => {
-  const mine = ++turn;
-  wrong.value = '';
-  if (!id || !days.from || !days.to) return;
-  try {
-    const found = await store.statement(id, { ...days });
-    if (mine === turn) view.value = found;
-  } catch (error) {
-    if (mine !== turn) return;
-    view.value = null;
+const lookUp = useLook(
+  (id: number) => showView(store.statement(id, { ...days })),
+  (error) => {
+    putView(null);
     wrong.value = formWords(error);
-  }
+  },
+);
+watchImmediate([() => account.value?.id, () => ({ ...days })], ([id]) => {
+  wrong.value = '';
+  if (id && days.from && days.to) void lookUp(id);
 });
 const address = (kind: 'pdf' | 'csv') =>
   account.value ? store.statementAddress(account.value.id, { ...days }, kind) : '';

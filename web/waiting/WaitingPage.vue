@@ -10,8 +10,7 @@ import type { HeldBasket } from '../../contract/waiting.ts';
 import { useKeys } from '../keys/useKeys.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import DateField from '../look/DateField.vue';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import HeldDetail from './HeldDetail.vue';
 import PromiseDetail from './PromiseDetail.vue';
@@ -26,7 +25,6 @@ const waiting = useWaitingStore();
 const promises = usePromiseStore();
 const orders = useOrderStore();
 const till = useTillStore();
-const notices = useNoticeStore();
 const route = useRoute();
 const router = useRouter();
 
@@ -37,19 +35,20 @@ const SHOWN = [
   { value: 'all' as const, words: 'Over as well' },
 ];
 
-async function tell(work: Promise<unknown>): Promise<void> {
-  await work.catch((error: unknown) => notices.failed(problemWords(error)));
-}
+const lookAll = useLook(() => Promise.all([waiting.load(), promises.load()]));
+const lookFor = useLook(() => promises.load());
+const more = useLook(promises.more);
+const open = useLook(promises.look);
 
 onMounted(async () => {
   waiting.looking = true;
-  await tell(Promise.all([waiting.load(), promises.load()]));
+  await lookAll();
   if (!waiting.chosenId && !chosenId.value) choose(rows.value[0]?.id);
 });
 onUnmounted(() => (waiting.looking = false));
 watchDebounced(
   () => JSON.stringify(promises.filter),
-  () => void tell(promises.load()),
+  () => void lookFor(),
   { debounce: 120 },
 );
 
@@ -92,7 +91,7 @@ const chosenHeld = computed(() => waiting.held.find(({ id }) => id === waiting.c
 watchImmediate(chosenId, async (id) => {
   const isHeld = waiting.held.some((one) => one.id === id);
   if (isHeld) waiting.chosenId = id;
-  await tell(promises.look(isHeld || !id ? null : id));
+  await open(isHeld || !id ? null : id);
   if (promises.looked) waiting.chosenId = '';
 });
 
@@ -226,12 +225,7 @@ const countWords = computed(() => {
               </RowButton>
             </li>
           </ol>
-          <v-btn
-            v-if="promised.length < (promises.page?.count ?? 0)"
-            class="more"
-            @click="tell(promises.more())"
-            >More</v-btn
-          >
+          <v-btn v-if="promised.length < (promises.page?.count ?? 0)" class="more" @click="more">More</v-btn>
         </section>
       </div>
       <div v-else-if="promises.filter.find || narrowed" class="empty">
