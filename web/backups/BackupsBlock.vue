@@ -54,14 +54,14 @@ async function make(): Promise<void> {
           <tr>
             <th scope="col">Made</th>
             <th scope="col">File</th>
-            <th scope="col" class="size">Size</th>
+            <th scope="col" class="right">Size</th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="file in backups.facts.files" :key="file.name">
             <td>{{ till.time(file.at, 'full') }}</td>
             <td>{{ file.name }}</td>
-            <td class="size num">{{ sizeInWords(file.bytes) }}</td>
+            <td class="right num">{{ sizeInWords(file.bytes) }}</td>
           </tr>
         </tbody>
       </table>
@@ -94,9 +94,5 @@ async function make(): Promise<void> {
 .facts dd {
   font-weight: 700;
   text-align: left;
-}
-th.size,
-td.size {
-  text-align: right;
 }
 </style>

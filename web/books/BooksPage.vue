@@ -227,29 +227,17 @@ function everything(): void {
   flex: 1;
   padding: 0 18px 18px;
 }
-th {
-  text-align: left;
-  padding: 8px 8px 4px 0;
-  font-size: 13px;
-  color: var(--soft);
-}
 tbody .label {
   padding-top: 16px;
   border-bottom: var(--group);
 }
-td {
-  padding: 0 8px 0 0;
-  border-bottom: var(--hair);
+tbody td {
+  padding-block: 0;
 }
 tfoot th,
 tfoot td {
   border-top: var(--rule);
   font-weight: 700;
-  padding: 8px 8px 8px 0;
-  color: var(--ink);
-}
-.right {
-  text-align: right;
 }
 .strong {
   font-weight: 700;

@@ -90,18 +90,11 @@ useKeys('form', { leave: () => work.leave() });
   align-content: start;
   outline: 0;
 }
-caption {
-  text-align: left;
-}
 th {
-  text-align: left;
   font-weight: 400;
-  padding: 7px 0;
-  border-top: var(--hair);
 }
 td {
   text-align: right;
-  border-top: var(--hair);
   font-size: 17px;
 }
 </style>

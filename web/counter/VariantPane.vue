@@ -141,10 +141,9 @@ const cellLabel = (item: Item) =>
   font-weight: 600;
 }
 th {
-  text-align: left;
-  font-size: 14px;
   font-weight: 650;
-  padding: 4px 8px 4px 0;
+  border: 0;
+  vertical-align: middle;
 }
 thead th:not(:first-child) {
   text-align: center;

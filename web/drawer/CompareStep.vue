@@ -188,25 +188,14 @@ useKeys('comparing', {
   background: var(--surface);
   color: var(--ink);
 }
-.compare th {
-  text-align: left;
-  font-size: 13px;
-  color: var(--soft);
-  padding: 8px 0;
-  border-bottom: var(--hair);
-}
 .compare tbody th {
-  font-size: 16px;
   font-weight: 400;
-  color: var(--ink);
 }
 .compare td,
 .compare thead th:not(:first-child) {
   text-align: right;
 }
 .compare td {
-  padding: 10px 0;
-  border-bottom: var(--hair);
   font-size: 20px;
 }
 .compare td:last-child {

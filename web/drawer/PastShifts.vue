@@ -45,19 +45,8 @@ const shifts = useAnswer(async () => (session.may('drawer.close') ? await drawer
 section {
   margin-top: 18px;
 }
-th {
-  text-align: left;
-  font-size: 13px;
-  color: var(--soft);
-  padding: 6px 8px 6px 0;
-}
 td {
-  padding: 3px 8px 3px 0;
-  border-top: var(--hair);
-}
-th.right,
-td.right {
-  text-align: right;
+  padding-block: 3px;
 }
 .word {
   display: inline-grid;

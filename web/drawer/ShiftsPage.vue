@@ -214,24 +214,16 @@ watchDebounced(query, (now) => void look(now), { debounce: 150, immediate: true 
   font-weight: 600;
 }
 th {
-  text-align: left;
-  font-size: 13px;
-  color: var(--soft);
   padding: 8px;
   border-bottom: var(--group);
 }
 td {
   padding: 4px 8px;
-  border-bottom: var(--hair);
   white-space: nowrap;
 }
 th:first-child,
 td:first-child {
   padding-left: 18px;
-}
-th.right,
-td.right {
-  text-align: right;
 }
 td .word {
   display: inline-grid;

@@ -51,6 +51,7 @@ const shade = (sold: number) => `${Math.round((Math.max(0, sold) / most.value) *
   padding: 2px 8px;
   font-weight: 600;
   text-align: right;
+  border: 0;
 }
 .week th[scope='row'] {
   text-align: left;

@@ -202,7 +202,7 @@ function choose(at: number, column: string | null): void {
         </div>
         <template v-if="store.lines.length > 0">
           <h2 class="label">{{ shown ? OUTCOMES[shown] : 'Lines that change something' }}</h2>
-          <table class="lines-table">
+          <table>
             <thead class="hidden-text">
               <tr>
                 <th>Line</th>

@@ -291,25 +291,11 @@ async function voided(): Promise<void> {
   flex: 1;
 }
 .lines th {
-  text-align: left;
-  font-size: 13px;
-  color: var(--soft);
   border-bottom: var(--group);
-  padding: 4px 8px 4px 0;
-}
-.lines td {
-  padding: 8px 8px 8px 0;
-  border-bottom: var(--hair);
-  vertical-align: top;
 }
 .lines td > span {
   display: block;
   font-size: 14px;
-}
-.lines .right {
-  text-align: right;
-  padding-right: 0;
-  padding-left: 8px;
 }
 .why {
   color: var(--ink);

@@ -241,19 +241,11 @@ table {
   background: var(--surface);
 }
 th {
-  text-align: left;
-  font-size: 13px;
   border-bottom: var(--group);
 }
 th,
 td {
   padding: 5px 8px;
-}
-th.right {
-  text-align: right;
-}
-td {
-  border-bottom: var(--hair);
 }
 td a {
   color: var(--blue);

@@ -183,24 +183,13 @@ async function mail(): Promise<void> {
   gap: 14px;
   align-content: start;
 }
-th,
-td {
-  padding: 7px 8px 7px 0;
-  text-align: left;
-  vertical-align: top;
-  border-bottom: var(--hair);
-}
 th {
   position: sticky;
   top: 0;
   background: var(--surface);
-  font-size: 14px;
 }
 tfoot td {
   border-top: var(--group);
   font-size: 17px;
-}
-.right {
-  text-align: right;
 }
 </style>

@@ -74,9 +74,6 @@ watchDebounced([section, find], () => load(), { debounce: 200, immediate: true }
 </template>
 
 <style scoped>
-td {
-  vertical-align: top;
-}
 table {
   table-layout: fixed;
 }

@@ -57,7 +57,7 @@ const options = computed(() => [
     <!-- What is typed and not kept yet stays while another one is looked at. -->
     <PartnerForm v-for="one in facts.partners" v-show="one.id === chosen" :key="one.id" :partner="one" />
     <PartnerForm v-show="chosen === 0" :partner="null" />
-    <table v-if="months && months.length > 0" class="lines-table">
+    <table v-if="months && months.length > 0">
       <caption class="label">
         What is owed, by month
       </caption>

@@ -46,15 +46,8 @@ async function setRight(role: Role, right: Right, granted: boolean): Promise<voi
 </template>
 
 <style scoped>
-th {
-  text-align: left;
-  padding: 4px 0;
-  border-bottom: var(--hair);
+tbody th {
   font-weight: 400;
-}
-thead th {
-  font-weight: 700;
-  font-size: 14px;
 }
 thead th:not(:first-child),
 td {
@@ -62,7 +55,7 @@ td {
   width: 130px;
 }
 td {
-  border-bottom: var(--hair);
+  padding-block: 0;
 }
 td label {
   display: grid;

@@ -197,15 +197,6 @@ async function go(to: Section): Promise<void> {
   grid-template-columns: 1fr 1fr;
   gap: 14px;
 }
-.setup :deep(.listed) {
-  border-collapse: collapse;
-}
-.setup :deep(:where(.listed) :where(th, td)) {
-  text-align: left;
-  padding: 10px 14px 10px 0;
-  border-bottom: var(--hair);
-  overflow-wrap: anywhere;
-}
 .setup :deep(.adding) {
   display: flex;
   flex-wrap: wrap;

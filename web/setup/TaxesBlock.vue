@@ -130,16 +130,11 @@ function changeRate({ id }: TaxCategory, { name }: DatedRate): void {
 </template>
 
 <style scoped>
-th {
-  text-align: left;
-  padding-top: 10px;
-}
 td {
-  padding: 4px 12px 4px 0;
-  border-bottom: var(--hair);
+  padding-block: 4px;
   height: 46px;
 }
-td:last-child {
+td:nth-child(4) {
   text-align: right;
 }
 </style>

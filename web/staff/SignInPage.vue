@@ -160,22 +160,17 @@ useKeys('form', { accept: signIn });
   margin-top: 16px;
 }
 .pins {
-  border-collapse: collapse;
   margin-top: auto;
   max-width: 420px;
   background: var(--yellow-wash);
   border-left: 12px solid var(--yellow);
 }
 .pins caption {
-  text-align: left;
   font-weight: 700;
-  padding: 8px 0;
 }
 .pins th,
 .pins td {
-  text-align: left;
   padding: 7px 14px;
-  border-top: var(--hair);
 }
 .pad {
   border-left: var(--rule);

@@ -75,9 +75,10 @@ async function asked(transfer: TransferView): Promise<void> {
 
 <template>
   <div class="two">
-    <section class="zone" aria-label="Transfers">
+    <section class="zone" aria-labelledby="transfers-title">
       <header class="head">
         <router-link class="word" to="/goods">All goods</router-link>
+        <h1 id="transfers-title" class="title">Transfers</h1>
         <div class="acts">
           <v-btn v-if="!asking" :class="{ go: shown?.state !== 'sent' }" @click="asking = true"
             >Ask for goods</v-btn
@@ -109,7 +110,7 @@ async function asked(transfer: TransferView): Promise<void> {
     </section>
     <section v-if="shown" class="zone" aria-labelledby="transfer-title">
       <header class="head">
-        <h1 id="transfer-title" class="title">{{ shown.from }} → {{ shown.to }}</h1>
+        <h2 id="transfer-title" class="title">{{ shown.from }} → {{ shown.to }}</h2>
         <b>{{ STATES[shown.state] }}</b>
       </header>
       <div class="scroll">

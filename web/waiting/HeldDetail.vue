@@ -122,13 +122,7 @@ useKeys(
   margin-bottom: 14px;
 }
 td {
-  padding: 9px 12px 9px 0;
-  border-bottom: var(--hair);
   font-size: 17px;
-}
-td.right {
-  padding-right: 0;
-  text-align: right;
 }
 .foot {
   display: flex;

@@ -72,7 +72,7 @@ function progress(line: PromiseLine): string {
 </script>
 
 <template>
-  <table class="lines-table">
+  <table>
     <caption class="label">
       Goods
     </caption>

@@ -40,7 +40,7 @@ defineExpose({ accept, refuse });
       maxlength="120"
       :error-messages="wrong.words"
     />
-    <table class="lines-table">
+    <table>
       <caption class="label">
         Said between
         {{

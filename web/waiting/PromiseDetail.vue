@@ -179,7 +179,7 @@ useKeys(
     <PartnerOrder v-if="view.partnerOrder" ref="asking" :view />
     <OrderPicking v-if="view.handover" :view />
     <RelayThread v-if="view.relay" ref="thread" :view />
-    <table v-else-if="!view.handover" class="lines-table">
+    <table v-else-if="!view.handover">
       <caption class="label">
         Goods,
         {{
@@ -239,7 +239,7 @@ useKeys(
         <v-btn @click="step('note', 'Noted.')">Note it</v-btn>
       </div>
     </div>
-    <table class="lines-table">
+    <table>
       <caption class="label">
         What happened
       </caption>
@@ -257,7 +257,7 @@ useKeys(
         </tr>
       </tbody>
     </table>
-    <table v-if="view.told.length > 0" class="lines-table">
+    <table v-if="view.told.length > 0">
       <caption class="label">
         What
         {{
@@ -273,7 +273,7 @@ useKeys(
         </tr>
       </tbody>
     </table>
-    <table v-if="view.plan.length > 0" class="lines-table">
+    <table v-if="view.plan.length > 0">
       <caption class="label">
         Plan
       </caption>

@@ -37,8 +37,9 @@ async function close(opened: boolean): Promise<void> {
 <style scoped>
 .alert {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 12px;
+  gap: 6px 12px;
   min-height: 60px;
   padding: 4px 8px 4px 24px;
   font-size: 15px;
@@ -48,7 +49,6 @@ async function close(opened: boolean): Promise<void> {
   box-shadow: inset 12px 0 0 var(--blue);
 }
 .alert > span {
-  flex: 1;
-  min-width: 0;
+  flex: 1 1 230px;
 }
 </style>

@@ -87,7 +87,7 @@ const stateOf = ({ state, trouble }: RelayTryView): string => {
       </p>
       <RelaySending v-model="sending" :postcode="relay.postcode" :price="view.lines[0]?.net ?? 0" :wrong />
     </form>
-    <table v-for="one in relay.tries" :key="one.id" class="lines-table">
+    <table v-for="one in relay.tries" :key="one.id">
       <caption class="label">
         {{
           one.partner
