@@ -272,9 +272,15 @@ describe('taking payment', () => {
     const display = await Till.beside(till, '/display/1');
     await till.enter('REE-BC-25');
     await display.run(() => till.read('Marshgrass reed'));
+    // Where it was opened before an update, it takes the till's pages over.
+    const edition = "document.querySelector('meta[name=edition]').content";
+    await display.run(() => till.driver.executeScript(`${edition} = 'earlier'`));
     await till.keys(Key.F9);
     await till.see('.round');
-    await display.run(() => till.press('Yes'));
+    await display.run(async () => {
+      await till.wait(async () => (await till.driver.executeScript(`return ${edition}`)) !== 'earlier');
+      await till.press('Yes');
+    });
     await till.shows('[data-test="left"]', '4.00');
     await till.keys(Key.F9);
     await till.see('[data-test="change"]');

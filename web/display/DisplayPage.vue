@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router';
 import { writeFiguresAs } from '../../core/locale.ts';
 import { formatMoney } from '../../core/money.ts';
 import { formatQuantity } from '../../core/quantity.ts';
+import { editionHere, loadAnew } from '../net/edition.ts';
 import { customerChannel, type CustomerAnswer, type CustomerSight } from './customerDisplay.ts';
 
 const route = useRoute();
@@ -13,11 +14,22 @@ const channel = customerChannel(Number(route.params.till));
 const answer = (what: CustomerAnswer) => channel.postMessage(what);
 channel.addEventListener('message', ({ data }: MessageEvent<CustomerSight | CustomerAnswer>) => {
   if ('kind' in data) return;
+  followTill(data.edition);
   writeFiguresAs(data.locale);
   sight.value = data;
 });
 answer({ kind: 'hello' });
 onUnmounted(() => channel.close());
+
+/** Where the window of this device keeps for which edition it was loaded. */
+const LOADED_FOR = 'mondrel.edition';
+
+/** The till has other pages than this window: they are taken over, once. */
+function followTill(edition: string): void {
+  if (edition === editionHere() || sessionStorage.getItem(LOADED_FOR) === edition) return;
+  sessionStorage.setItem(LOADED_FOR, edition);
+  void loadAnew(route.fullPath);
+}
 
 const money = (amount: number) => formatMoney(amount, sight.value?.digits ?? 2);
 const idle = computed(() => !sight.value || (sight.value.phase !== 'done' && sight.value.lines.length === 0));

@@ -1,6 +1,7 @@
 import { watch } from 'vue';
 import type { PricedLine } from '../../core/pricing/price.ts';
 import type { Money } from '../../core/money.ts';
+import { editionHere } from '../net/edition.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { usePointsStore } from '../people/pointsStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -8,6 +9,8 @@ import { usePaymentStore } from '../payment/paymentStore.ts';
 
 /** What the customer's window shows. */
 export interface CustomerSight {
+  /** Which pages the till has. */
+  edition: string;
   shop: string;
   currency: string;
   digits: number;
@@ -62,6 +65,7 @@ export function showCustomer(): () => void {
     const roundUp = phase === 'paying' ? payment.roundUp : null;
     const { roundUp: given } = basket.basket;
     return {
+      edition: editionHere(),
       shop: till.facts?.shop.name ?? '',
       currency: till.facts?.currency.code ?? '',
       digits: till.digits,

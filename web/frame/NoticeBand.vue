@@ -2,9 +2,10 @@
 import { mdiAlert, mdiClose, mdiInformationOutline } from '@mdi/js';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
+import { loadAnew } from '../net/edition.ts';
 import { connected } from '../net/houseEvents.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { loadAnew, updated } from './opening.ts';
+import { updated } from './opening.ts';
 import RelayAlerts from '../waiting/RelayAlerts.vue';
 import { useRelayStore } from '../waiting/relayStore.ts';
 import WordButton from '../look/WordButton.vue';

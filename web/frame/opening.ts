@@ -1,6 +1,6 @@
 import { ref } from 'vue';
 import type { Router } from 'vue-router';
-import { read } from '../net/api.ts';
+import { editionHere, loadAnew } from '../net/edition.ts';
 import { hear } from '../net/houseEvents.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 
@@ -9,24 +9,6 @@ export const opening = ref(false);
 
 /** Whether the server was updated since this window was loaded, and has other pages than it shows. */
 export const updated = ref(false);
-
-const editionHere = (): string | undefined =>
-  document.querySelector<HTMLMetaElement>('meta[name="edition"]')?.content;
-
-/**
- * Loads a page from the server, with all of its program: what is rung up and kept on the way is there again. Without
- * a server the browser would put a page of its own in its place.
- * @returns whether the server is there
- */
-export async function loadAnew(address: string): Promise<boolean> {
-  try {
-    await read('/health');
-  } catch {
-    return false;
-  }
-  location.assign(address);
-  return true;
-}
 
 /**
  * Pages come from the server when they are opened for the first time. One that cannot come is said; once the server
