@@ -134,6 +134,25 @@ describe('nothing is lost', () => {
     }
   });
 
+  it('when goods are scanned before the page is ready: they are rung up once it is, and what was there before stays', async () => {
+    await till.go('/counter');
+    await till.ready();
+    await till.enter('MET-P');
+    await till.count('.row', 1);
+    await till.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: ['*/api/counter/shelves'] });
+    await till.driver.navigate().refresh();
+    await till.see('[name="entry"]');
+    await till.scan('MET-P');
+    await till.scan('REE-BC-25');
+    await till.read('REE-BC-25 comes next');
+    await till.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: [] });
+    await till.count('.row', 2);
+    // Two of them.
+    await till.read('58.00', '.tape');
+    await till.keys(Key.DELETE, Key.DELETE);
+    await till.count('.row', 0);
+  });
+
   it('when the server is away while a page is opened: it shows what it is about as soon as it is back', async () => {
     await till.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: ['*/api/journal/sales*'] });
     await till.press('Journal');
@@ -145,6 +164,7 @@ describe('nothing is lost', () => {
 
   it('when the house was updated: the next page is one of the new program, and what is rung up is there', async () => {
     await till.go('/counter');
+    await till.ready();
     await till.enter('MET-P');
     await till.count('.row', 1);
     const edition = "document.querySelector('meta[name=edition]').content";

@@ -178,7 +178,7 @@ export function useEntryKinds() {
     { scanned = false, seen }: { scanned?: boolean; seen?: Item | undefined } = {},
   ): Promise<boolean> => {
     const text = typed.trim();
-    if (!(await ringUp.afterPayment(text, { scanned }))) return true;
+    if (!(await ringUp.inItsTime(text, { scanned }))) return true;
     if (await takeAs(OWN_FORM, text)) return true;
     // Where people are looked after, a card opens its customer; everywhere else it puts them on the sale.
     if (route.path.startsWith('/people') && (await takeAs([cardInPeople], text))) return true;

@@ -91,7 +91,7 @@ const printer = usePrinterStore();
 const backups = useBackupsStore();
 const theme = useTheme();
 const takeEntry = useEntryKinds();
-const { ready, trouble } = useReady();
+const { trouble } = useReady();
 const areas = computed(() =>
   AREAS.filter(({ right, unless }) => (!right || session.may(right)) && !(unless && session.may(unless))),
 );
@@ -214,7 +214,7 @@ useKeys('everywhere', {
         indeterminate
         aria-label="The page is coming"
       />
-      <router-view v-if="ready" class="view" />
+      <router-view v-if="!till.preparing" class="view" />
       <p v-else class="empty" role="status">{{ trouble }} Getting the shop ready …</p>
     </main>
     <KeysPanel v-if="showKeys" @close="showKeys = false" />

@@ -19,7 +19,6 @@ import { useWaitingStore } from '../waiting/waitingStore.ts';
 
 /** Makes ready what a till needs, whenever somebody signs in on one, and tries until it is there. */
 export function useReady(): {
-  ready: Readonly<Ref<boolean>>;
   /** Why it is not ready yet. */
   trouble: Readonly<Ref<string>>;
 } {
@@ -37,7 +36,6 @@ export function useReady(): {
   const shortages = useShortagesStore();
   const printer = usePrinterStore();
   const backups = useBackupsStore();
-  const ready = ref(false);
   const trouble = ref('');
   let here = true;
   onScopeDispose(() => (here = false));
@@ -51,12 +49,12 @@ export function useReady(): {
   watchImmediate(
     () => session.person?.tillId,
     async (tillId) => {
-      ready.value = false;
       if (tillId === undefined) return;
+      till.preparing = true;
       const still = () => here && session.person?.tillId === tillId;
       await untilAnswered(makeReady, (error) => (trouble.value = problemWords(error)), still);
       if (!still()) return;
-      ready.value = true;
+      till.preparing = false;
       // What waited behind a question when the page was left asks again.
       const left = turns.takeLeft();
       if (left.length > 0) basket.keepChange();
@@ -67,5 +65,5 @@ export function useReady(): {
       backups.look();
     },
   );
-  return { ready, trouble };
+  return { trouble };
 }

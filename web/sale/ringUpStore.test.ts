@@ -308,6 +308,20 @@ describe('what comes while a payment is being stored', () => {
     expect(lines()).toHaveLength(1);
   });
 
+  it('waits for the till to be made ready, for the basket is not known before', async () => {
+    const ringUp = useRingUpStore();
+    const { promise, come } = late<boolean>();
+    stores.till.preparing = true;
+    stores.till.prepared = () => promise;
+    const [scanned, touched] = [ringUp.inItsTime('N-1', { scanned: true }), ringUp.add(STRINGS)];
+    expect([lines(), words()]).toEqual([[], 'Item 1 comes next, as soon as the shop is ready.']);
+    stores.till.preparing = false;
+    come(false);
+    expect(await scanned).toBe(true);
+    await touched;
+    expect(lines()).toHaveLength(1);
+  });
+
   it('is not added where the payment was refused, which still stands there', async () => {
     const ringUp = useRingUpStore();
     const notices = useNoticeStore();
@@ -319,7 +333,7 @@ describe('what comes while a payment is being stored', () => {
     await ringUp.add(STRINGS);
     expect([lines(), words()]).toEqual([[], 'The drawer is closed. Item 1 was not added.']);
     basket.paymentStored.mockResolvedValueOnce(false);
-    expect(await ringUp.afterPayment('N-1', { scanned: true })).toBe(false);
+    expect(await ringUp.inItsTime('N-1', { scanned: true })).toBe(false);
     expect(words()).toBe('This payment is not finished. N-1 was not added.');
   });
 });

@@ -79,17 +79,21 @@ export const useRingUpStore = defineStore('ringUp', () => {
   const caughtUp = (): Promise<void> => queue;
 
   /**
-   * What comes while a payment is being stored is for the next sale, and waits for it; a reload does not lose it.
+   * What comes while the till is being made ready, or a payment stored, is for the basket that comes then, and waits
+   * for it; a reload does not lose it.
    * @returns whether it may be taken now
    */
-  async function afterPayment(
+  async function inItsTime(
     typed: string,
     { scanned = false, name = typed }: Partial<Turn> = {},
   ): Promise<boolean> {
-    if (!basket.busy) return true;
+    if (!till.preparing && !basket.busy) return true;
     const turn = turns.add(typed, { scanned, name });
-    notices.say(`${name} comes next, as soon as this payment is stored.`);
-    const stored = await basket.paymentStored();
+    if (till.preparing) {
+      notices.say(`${name} comes next, as soon as the shop is ready.`);
+      await till.prepared();
+    } else notices.say(`${name} comes next, as soon as this payment is stored.`);
+    const stored = !basket.busy || (await basket.paymentStored());
     turns.end(turn.id);
     if (stored) return true;
     soundRefusal();
@@ -139,7 +143,7 @@ export const useRingUpStore = defineStore('ringUp', () => {
   /** An item that was chosen: from the list, a tile, the matrix. */
   async function add(item: Item, quantity?: Quantity, swaps?: string): Promise<void> {
     const { typed, name } = entryOf(item, quantity);
-    if (!(await afterPayment(typed, { name }))) return;
+    if (!(await inItsTime(typed, { name }))) return;
     const turn = turns.add(typed, { name });
     await inTurn(turn, () => ringUp(item, { quantity, swaps }));
   }
@@ -295,5 +299,5 @@ export const useRingUpStore = defineStore('ringUp', () => {
     }
   }
 
-  return { afterPayment, enter, add, caughtUp, returning };
+  return { inItsTime, enter, add, caughtUp, returning };
 });

@@ -2,12 +2,13 @@ import { useSessionStorage } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
 import { computed, ref } from 'vue';
+import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from './basketStore.ts';
 
 /** Something that was scanned, typed or touched and is not in the basket yet. */
 export interface Turn {
   id: string;
-  /** The basket it was meant for; `null` is the one that comes after the payment which is being stored. */
+  /** The basket it was meant for; `null` is the one that comes when a payment is stored, or the till is ready. */
   basketId: string | null;
   /** As the entry field takes it. */
   typed: string;
@@ -19,6 +20,7 @@ export interface Turn {
 /** What waits for its turn behind a question, oldest first: it is in sight, and a reload does not lose it. */
 export const useTurnStore = defineStore('turns', () => {
   const basket = useBasketStore();
+  const till = useTillStore();
   /** Kept in this window: another one of the same till has its own. */
   const turns = useSessionStorage<Turn[]>('mondrel.turns', []);
   /** Those of this load of the page: they are in their queue. */
@@ -28,7 +30,13 @@ export const useTurnStore = defineStore('turns', () => {
   const behind = computed(() => turns.value.filter(({ id }) => id !== current.value));
 
   function add(typed: string, { scanned = false, name = typed }: Partial<Turn> = {}): Turn {
-    const turn = { id: newId(), basketId: basket.busy ? null : basket.basket.id, typed, scanned, name };
+    const turn = {
+      id: newId(),
+      basketId: basket.busy || till.preparing ? null : basket.basket.id,
+      typed,
+      scanned,
+      name,
+    };
     mine.add(turn.id);
     turns.value = [...turns.value, turn];
     return turn;

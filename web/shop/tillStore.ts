@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
-import { computed, shallowRef } from 'vue';
+import { until } from '@vueuse/core';
+import { computed, ref, shallowRef } from 'vue';
 import type { TillFacts } from '../../contract/setup.ts';
 import { formatDay, writeFiguresAs } from '../../core/locale.ts';
 import { formatTimeOfDay } from '../../core/timeOfDay.ts';
@@ -11,6 +12,9 @@ import { shopDay } from './shopDay.ts';
 /** The shop as this till knows it. */
 export const useTillStore = defineStore('till', () => {
   const facts = shallowRef<TillFacts | null>(null);
+  /** Whether what this till needs is still being fetched: its basket is not known yet. */
+  const preparing = ref(false);
+  const prepared = (): Promise<false> => until(preparing).toBe(false);
   const digits = computed(() => facts.value?.currency.digits ?? 2);
 
   async function load(): Promise<TillFacts> {
@@ -52,5 +56,18 @@ export const useTillStore = defineStore('till', () => {
   /** A day of the calendar, `YYYY-MM-DD`, as the shop writes it. */
   const calendarDay = (written: string): string => formatDay(written, facts.value?.shop.locale);
 
-  return { facts, digits, load, money, example, time, timeOfDay, today, day, calendarDay };
+  return {
+    facts,
+    preparing,
+    prepared,
+    digits,
+    load,
+    money,
+    example,
+    time,
+    timeOfDay,
+    today,
+    day,
+    calendarDay,
+  };
 });
