@@ -162,6 +162,22 @@ describe('nothing is lost', () => {
     await till.read('1-0003', '.journal');
   });
 
+  it('when a page is left with a form half filled: that is asked first, also where goods are rung up meanwhile', async () => {
+    await till.go('/people/new');
+    await till.fill('Name', 'Wenna Trask');
+    const journal = await till.see('nav a[href="/journal"]');
+    await journal.click();
+    await till.read('“New customer” is not kept yet.', '.notices');
+    await till.click('[name="entry"]');
+    await till.enter('REE-BC-25');
+    await till.read('New customer', 'main');
+    await till.read('“New customer” is not kept yet.', '.notices');
+    await till.press('Leave it');
+    await till.read('REE-BC-25', '.tape');
+    await till.keys(Key.DELETE);
+    await till.count('.row', 0);
+  });
+
   it('when the house was updated: the next page is one of the new program, and what is rung up is there', async () => {
     await till.go('/counter');
     await till.ready();

@@ -2,7 +2,7 @@
 import { mdiCameraOutline } from '@mdi/js';
 import { useEventListener } from '@vueuse/core';
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRouter } from 'vue-router';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { parseEntry } from '../../core/counter/entry.ts';
@@ -11,7 +11,7 @@ import FoundList from './FoundList.vue';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
-import { useEntryKinds } from './entryKinds.ts';
+import { atCounter, useEntryKinds } from './entryKinds.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { ENTRY } from '../sale/scanner.ts';
 
@@ -22,7 +22,6 @@ const LISTED = 10;
 
 const ringUp = useRingUpStore();
 const basket = useBasketStore();
-const route = useRoute();
 const router = useRouter();
 const takeEntry = useEntryKinds();
 const input = useTemplateRef<HTMLInputElement>('input');
@@ -118,16 +117,14 @@ async function submit(): Promise<void> {
     }
     return;
   }
-  if (route.path !== '/counter') await router.push('/counter');
-  await ringUp.add(pointed, parseEntry(typed).quantity);
+  await atCounter(router, () => ringUp.add(pointed, parseEntry(typed).quantity));
 }
 
 async function take(item: Item): Promise<void> {
   const { quantity } = parseEntry(text.value);
   clear();
   input.value?.focus();
-  if (route.path !== '/counter') await router.push('/counter');
-  await ringUp.add(item, quantity);
+  await atCounter(router, () => ringUp.add(item, quantity));
 }
 
 useKeys(

@@ -161,6 +161,15 @@ const OWN_FORM: readonly EntryKind[] = [receipt, heldBasket, promise, heldByName
 /** Kinds that look like any code: tried where no item has it. */
 const ANY_CODE: readonly EntryKind[] = [channelOrder, customerCard, storedValue, singleCode];
 
+/** Does something at the Counter. Whoever is asked first whether to leave their page is so again when it is done. */
+export async function atCounter<T>(router: Router, work: () => Promise<T>): Promise<T> {
+  const elsewhere = router.currentRoute.value.path !== '/counter';
+  const stays = elsewhere && (await router.push('/counter'));
+  const done = await work();
+  if (stays) await router.push('/counter');
+  return done;
+}
+
 /** @returns what takes anything that was scanned or typed: one of the kinds, else goods for the basket */
 export function useEntryKinds() {
   const ringUp = useRingUpStore();
@@ -182,7 +191,8 @@ export function useEntryKinds() {
     if (await takeAs(OWN_FORM, text)) return true;
     // Where people are looked after, a card opens its customer; everywhere else it puts them on the sale.
     if (route.path.startsWith('/people') && (await takeAs([cardInPeople], text))) return true;
-    if (route.path !== '/counter') await router.push('/counter');
-    return ringUp.enter(text, { scanned, seen, other: (code) => takeAs(ANY_CODE, code) });
+    return atCounter(router, () =>
+      ringUp.enter(text, { scanned, seen, other: (code) => takeAs(ANY_CODE, code) }),
+    );
   };
 }

@@ -1,8 +1,10 @@
 import { ref } from 'vue';
-import type { Router } from 'vue-router';
+import type { RouteLocation, Router } from 'vue-router';
 import { editionHere, loadAnew } from '../net/edition.ts';
 import { hear } from '../net/houseEvents.ts';
+import { nothingUnsaved, unsavedForm } from '../net/unsaved.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useSessionStore } from '../staff/sessionStore.ts';
 
 /** Whether a page was asked for that has not come yet. */
 export const opening = ref(false);
@@ -21,8 +23,20 @@ export function watchOpening(router: Router): void {
     if (event.kind === 'connected' && event.edition !== undefined)
       updated.value = event.edition !== editionHere();
   });
+  /** Whoever leaves what is not kept yet is asked; at the Counter what is asked about goods ends with them. */
+  function staysFor(to: RouteLocation, from: RouteLocation): boolean {
+    const form = from.path === '/counter' || !useSessionStore().person ? undefined : unsavedForm();
+    if (form === undefined) return false;
+    const leave = (): void => {
+      nothingUnsaved();
+      void router.push(to.fullPath);
+    };
+    useNoticeStore().say(`${form} is not kept yet.`, { word: 'Leave it', do: leave });
+    return true;
+  }
   router.beforeEach(async (to, from) => {
     const leaves = from.matched.length > 0 && to.path !== from.path;
+    if (leaves && staysFor(to, from)) return false;
     opening.value = leaves;
     return !(leaves && updated.value && (await loadAnew(to.fullPath)));
   });

@@ -24,7 +24,7 @@ const { bought, earlier, trouble } = useReturnsOf(() => customer.value?.id ?? nu
 
 <template>
   <h2 id="return-title" class="title">Return</h2>
-  <form @submit.prevent="returns.find(text)">
+  <form data-looks @submit.prevent="returns.find(text)">
     <div class="ask">
       <BigField
         id="return-receipt"
@@ -58,7 +58,7 @@ const { bought, earlier, trouble } = useReturnsOf(() => customer.value?.id ?? nu
   <p v-else class="soft">
     With a customer on the sale, their purchases are listed here: <KeyHint of="counter.customer" />
   </p>
-  <form class="without" @submit.prevent="returns.takeWithoutReceipt(item)">
+  <form class="without" data-looks @submit.prevent="returns.takeWithoutReceipt(item)">
     <h3 class="label">Without a receipt</h3>
     <p v-if="earlier && earlier.count >= earlier.warning" class="say">
       <b>{{ counted(earlier.count, 'return') }} without a receipt in {{ counted(earlier.days, 'day') }},</b>

@@ -6,6 +6,7 @@ import { useRoute, useRouter } from 'vue-router';
 import type { KeptOffer, OfferDraft } from '../../contract/offers.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
+import { nothingUnsaved } from '../net/unsaved.ts';
 import { useLook } from '../notices/look.ts';
 import { wasChanged } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
@@ -103,6 +104,8 @@ async function setState(state: KeptOffer['state'], done: string): Promise<void> 
 async function practise(): Promise<void> {
   const plainDraft = JSON.parse(JSON.stringify(draft.value)) as OfferDraft;
   work.leave();
+  // It is tried as it is written.
+  nothingUnsaved();
   await basket.practise({ ...plainDraft, name: plainDraft.name || 'A new offer', id: kept.value?.id ?? 0 });
   await router.push('/counter');
 }
@@ -121,7 +124,7 @@ async function rehearse(): Promise<void> {
         <h1 id="offer-title" class="title">{{ kept?.name || 'A new offer' }}</h1>
         <b v-if="kept" class="state">{{ stateWords(kept) }}</b>
       </header>
-      <form novalidate @submit.prevent="keep">
+      <form novalidate aria-labelledby="offer-title" @submit.prevent="keep">
         <fieldset :disabled="!mayEdit">
           <v-text-field
             v-model="draft.name"

@@ -82,7 +82,7 @@ async function cancel(): Promise<void> {
       Prices every basket of these days again, as if the offer had applied: whatever its own dates are, and to
       everybody who would need a code or points for it.
     </p>
-    <form class="ask" novalidate @submit.prevent="run">
+    <form class="ask" data-looks novalidate @submit.prevent="run">
       <DateField v-model="from" label="From" :wrong="wrong.from" />
       <DateField v-model="to" label="Until" :wrong="wrong.to" />
       <ChipButton v-for="weeks in WEEKS" :key="weeks" @click="chooseWeeks(weeks)">
