@@ -236,6 +236,7 @@ export function createRoutes(): Router {
     if (to.meta.bare) return true;
     const session = useSessionStore();
     await untilAnswered(session.find, (error) => (session.trouble = problemWords(error)));
+    session.trouble = '';
     if (session.welcome && !session.welcome.ready) return to.path === '/first-run' ? true : '/first-run';
     if (!session.person && !to.meta.open) return { path: '/sign-in', query: { to: to.fullPath } };
     if (session.person && to.meta.open) return '/counter';

@@ -5,7 +5,7 @@ import { useRoute } from 'vue-router';
 import { loadAnew } from '../net/edition.ts';
 import { connected } from '../net/houseEvents.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { updated } from './opening.ts';
+import { askFirst, updated } from './opening.ts';
 import RelayAlerts from '../waiting/RelayAlerts.vue';
 import { useRelayStore } from '../waiting/relayStore.ts';
 import WordButton from '../look/WordButton.vue';
@@ -18,6 +18,10 @@ const something = computed(
   () => !connected.value || updated.value || notices.notice !== null || relays.alerts.length > 0,
 );
 
+function takeOver(): void {
+  const load = () => loadAnew(route.fullPath);
+  if (!askFirst(load)) void load();
+}
 function act(): void {
   const action = notices.notice?.action;
   notices.clear();
@@ -37,7 +41,7 @@ function act(): void {
         <div v-else-if="updated" class="notice say">
           <v-icon :icon="mdiInformationOutline" />
           <span>The shop's program was updated. This window takes it over with the next page.</span>
-          <WordButton @click="loadAnew(route.fullPath)">Now</WordButton>
+          <WordButton @click="takeOver">Now</WordButton>
         </div>
         <div v-if="notices.notice" class="notice" :class="notices.notice.tone">
           <v-icon :icon="notices.notice.tone === 'failed' ? mdiAlert : mdiInformationOutline" />

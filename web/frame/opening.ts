@@ -1,5 +1,5 @@
 import { ref } from 'vue';
-import type { RouteLocation, Router } from 'vue-router';
+import type { Router } from 'vue-router';
 import { editionHere, loadAnew } from '../net/edition.ts';
 import { hear } from '../net/houseEvents.ts';
 import { nothingUnsaved, unsavedForm } from '../net/unsaved.ts';
@@ -13,6 +13,22 @@ export const opening = ref(false);
 export const updated = ref(false);
 
 /**
+ * Asks before a page goes on which something is not kept yet.
+ * @param leave what takes it away, done when somebody is sure
+ * @returns whether it is asked
+ */
+export function askFirst(leave: () => unknown): boolean {
+  const form = unsavedForm();
+  if (form === undefined) return false;
+  const sure = (): void => {
+    nothingUnsaved();
+    void leave();
+  };
+  useNoticeStore().say(`${form} is not kept yet.`, { word: 'Leave it', do: sure });
+  return true;
+}
+
+/**
  * Pages come from the server when they are opened for the first time. One that cannot come is said; once the server
  * was updated, the next page that is opened is one of its own, for the old ones may not be there any more.
  */
@@ -23,20 +39,11 @@ export function watchOpening(router: Router): void {
     if (event.kind === 'connected' && event.edition !== undefined)
       updated.value = event.edition !== editionHere();
   });
-  /** Whoever leaves what is not kept yet is asked; at the Counter what is asked about goods ends with them. */
-  function staysFor(to: RouteLocation, from: RouteLocation): boolean {
-    const form = from.path === '/counter' || !useSessionStore().person ? undefined : unsavedForm();
-    if (form === undefined) return false;
-    const leave = (): void => {
-      nothingUnsaved();
-      void router.push(to.fullPath);
-    };
-    useNoticeStore().say(`${form} is not kept yet.`, { word: 'Leave it', do: leave });
-    return true;
-  }
   router.beforeEach(async (to, from) => {
     const leaves = from.matched.length > 0 && to.path !== from.path;
-    if (leaves && staysFor(to, from)) return false;
+    // At the Counter what is asked about goods ends with them; who is gone is not asked.
+    const asks = leaves && from.path !== '/counter' && useSessionStore().person !== null;
+    if (asks && askFirst(() => router.push(to.fullPath))) return false;
     opening.value = leaves;
     return !(leaves && updated.value && (await loadAnew(to.fullPath)));
   });

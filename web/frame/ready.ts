@@ -51,6 +51,7 @@ export function useReady(): {
     async (tillId) => {
       if (tillId === undefined) return;
       till.preparing = true;
+      trouble.value = '';
       const still = () => here && session.person?.tillId === tillId;
       await untilAnswered(makeReady, (error) => (trouble.value = problemWords(error)), still);
       if (!still()) return;
