@@ -172,6 +172,16 @@ describe('nothing is lost', () => {
     await till.enter('REE-BC-25');
     await till.read('New customer', 'main');
     await till.read('“New customer” is not kept yet.', '.notices');
+    // That the basket is kept keeps no form.
+    await till.wait(async () => {
+      const stored = await till.driver.executeScript<string>(
+        "return localStorage.getItem('mondrel.basket.1')",
+      );
+      return stored.includes('REE-BC-25') && (JSON.parse(stored) as { unsent: boolean }).unsent === false;
+    });
+    await till.click('[aria-label="Put this message away"]');
+    const counter = await till.see('nav a[href="/counter"]');
+    await counter.click();
     await till.press('Leave it');
     await till.read('REE-BC-25', '.tape');
     await till.keys(Key.DELETE);

@@ -2,7 +2,7 @@ import { v4 as newKey } from 'uuid';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { whileLineLives } from './houseEvents.ts';
 import { ApiProblem, Unreachable } from './problem.ts';
-import { nothingUnsaved } from './unsaved.ts';
+import { took } from './unsaved.ts';
 
 let signedOut = (): void => {};
 
@@ -29,7 +29,7 @@ async function send<T>(method: string, path: string, headers: HeadersInit, body?
     ...(body === undefined ? {} : { body }),
   }).catch(lost);
   // The answer may get lost on its way, too.
-  if (answer.ok && method !== 'GET') nothingUnsaved();
+  if (answer.ok && method !== 'GET') took(path);
   if (answer.ok) return (await answer.json().catch(lost)) as T;
   if (!answer.headers.get('content-type')?.startsWith('application/problem+json')) lost();
   const details = (await answer.json().catch(lost)) as ProblemDetails;

@@ -23,6 +23,11 @@ export function watchForms(page: Document): void {
 /** It was saved, or is let go on purpose. */
 export const nothingUnsaved = (): void => before.clear();
 
+/** The server took something. What a till tells of its basket by itself is no form of a page. */
+export function took(path: string): void {
+  if (!path.startsWith('/counter/')) nothingUnsaved();
+}
+
 /** What would be lost with this page, by the name of its form; nothing where there is none. */
 export function unsavedForm(): string | undefined {
   for (const field of before.keys()) if (!field.isConnected) before.delete(field);
