@@ -4,9 +4,8 @@ import { watchImmediate } from '@vueuse/core';
 import { reactive } from 'vue';
 import { shown } from '../net/shown.ts';
 import type { KeptOffer, OfferCode } from '../../contract/offers.ts';
-import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import CountField from '../look/CountField.vue';
 import { useOffersStore } from './offersStore.ts';
 import WordButton from '../look/WordButton.vue';
@@ -16,15 +15,12 @@ const { offer } = defineProps<{ offer: KeptOffer }>();
 
 const offers = useOffersStore();
 const { wrong, attempt } = useAttempt();
-const notices = useNoticeStore();
 /** Nothing before they are known. */
 const [codes, showCodes, putCodes] = shown<OfferCode[] | null>(null);
 const fresh = reactive({ code: '', count: 20 as number | null });
 const SHOWN = 12;
 
-async function load(): Promise<void> {
-  await showCodes(offers.codes(offer.id)).catch((error: unknown) => notices.failed(problemWords(error)));
-}
+const load = useLook(() => showCodes(offers.codes(offer.id)));
 watchImmediate(
   () => offer.id,
   () => {
