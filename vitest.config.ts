@@ -15,11 +15,12 @@ if (!process.env.TMPDIR && existsSync(MEMORY)) {
   if (bavail * bsize > ROOM) process.env.TMPDIR = MEMORY;
 }
 
-/** So long may take what is done beside everything else, on a slow machine. */
+/** So long may take what is done beside everything else, on a slow machine: laws of hundreds of sets, a database. */
 const MOST_MS = 300_000;
+const patient = { testTimeout: MOST_MS, hookTimeout: MOST_MS };
 
 /** Files of one engine share a process: each brings a shop of its own. */
-const serial = { fileParallelism: false, isolate: false, testTimeout: MOST_MS, hookTimeout: MOST_MS };
+const serial = { ...patient, fileParallelism: false, isolate: false };
 
 /**
  * `unit` and `unit-pages` need nothing; `integration` runs on both engines; `e2e` drives the built application in
@@ -37,8 +38,7 @@ export default defineConfig({
           exclude: ['**/*.{integration,fault}.test.ts'],
           // They keep nothing: starting over for each file took longer than its tests.
           isolate: false,
-          // Laws are tried on hundreds of sets: how long that takes is the machine's affair.
-          testTimeout: MOST_MS,
+          ...patient,
         },
       },
       {
@@ -47,7 +47,7 @@ export default defineConfig({
           name: 'unit-pages',
           include: ['web/**/*.test.ts'],
           setupFiles: 'web/testing/leftOvers.ts',
-          testTimeout: MOST_MS,
+          ...patient,
         },
       },
       ...(['pglite', 'postgres'] as const).map((engine) => ({
