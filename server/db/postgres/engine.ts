@@ -15,6 +15,7 @@ import {
 } from '../database.ts';
 
 import { dump } from './dump.ts';
+import { SILENT_MS, watchHeartbeat } from './heartbeat.ts';
 
 /** Thrown when another process serves the same database. */
 export class DatabaseInUseError extends InUseError {
@@ -34,6 +35,12 @@ const MOST_PREPARED = 2000;
  * longer than most of them run.
  */
 const SESSION = `-c timezone=UTC -c ${PLANS.kept}`;
+
+/**
+ * The owner's server notices as well when this end falls silent: what it holds is free for who comes after it. Not
+ * for a socket of the same machine, which cannot fall silent.
+ */
+const OWNER_SESSION = '-c tcp_keepalives_idle=10 -c tcp_keepalives_interval=5 -c tcp_keepalives_count=4';
 
 const RETRY = new Set(['40001', '40P01']);
 const TRIES = 5;
@@ -58,7 +65,11 @@ export interface PostgresOptions {
  * @throws DatabaseInUseError when another process serves it
  */
 export async function openPostgres({ url, prepare, onBroken }: PostgresOptions): Promise<Database> {
-  const owner = new Client({ connectionString: url });
+  const owner = new Client({
+    connectionString: url,
+    options: OWNER_SESSION,
+    connectionTimeoutMillis: SILENT_MS,
+  });
   await owner.connect();
   const { rows } = await owner.query<{ mine: boolean }>('select pg_try_advisory_lock($1) as mine', [
     OWNER_LOCK,
@@ -68,6 +79,7 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
     throw new DatabaseInUseError();
   }
   owner.on('error', (error) => onBroken(error.message));
+  const stopBeat = watchHeartbeat(() => owner.query('select 1'), onBroken);
 
   const pool = new Pool({ connectionString: url, max: 10, types: parsers, options: SESSION });
   pool.on('error', () => {
@@ -181,6 +193,7 @@ export async function openPostgres({ url, prepare, onBroken }: PostgresOptions):
     },
     copyTo: (folder) => dump(url, folder),
     close: async () => {
+      stopBeat();
       await pool.end();
       await owner.end();
     },
