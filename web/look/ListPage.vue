@@ -64,7 +64,8 @@ const headers = computed(() => [
     title: words,
     sortable: false,
     align: right ? ('end' as const) : ('start' as const),
-    ...(width ? { width } : {}),
+    // Names may be narrow beside a form, but stay words.
+    ...(width ? { width } : { minWidth: '150px' }),
   })),
 ]);
 const sortable = computed(() => columns.filter(({ sorts }) => sorts));
@@ -214,6 +215,10 @@ const rowProps = ({ index }: { index: number }) => ({
   padding-block: 7px;
   cursor: pointer;
   overflow-wrap: anywhere;
+}
+/* A figure is one word. */
+.table :deep(td .num) {
+  white-space: nowrap;
 }
 .table :deep(tr.on td) {
   background: var(--blue-wash);
