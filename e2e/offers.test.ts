@@ -155,8 +155,10 @@ describe('writing an offer', () => {
     // Locking the till leaves practice as well: the basket is there for whoever comes.
     await till.press('Offers');
     await till.press('Write an offer');
+    // Whoever comes back from trying it finds it as it was written.
+    await till.read('Any 2 of Metronome, clip-on: the cheapest is free.', '.words');
     await till.press('Try at this till');
-    await till.read('Practice: A new offer');
+    await till.read('Practice: Metronome hour');
     await till.click('[aria-label="Lock this till"]');
     await till.see('#pin');
     await till.keys('8024', Key.ENTER);
@@ -168,10 +170,17 @@ describe('writing an offer', () => {
   it('keeps it, rehearses it, switches it on and off; tills follow at once', async () => {
     await till.press('Offers');
     await till.press('Write an offer');
-    await writeMetronomeHour();
+    await till.read('Any 2 of Metronome, clip-on: the cheapest is free.', '.words');
     await fill('Times in all', '1');
     await till.press('Keep it');
     await till.read('Kept.');
+    // What is kept is not offered again.
+    await till.press('Offers');
+    await till.press('Write an offer');
+    await till.read('Name, printed as the reason', 'main');
+    await till.count('.before', 0);
+    await till.press('Offers');
+    await till.click("//a[contains(., 'Metronome hour')]");
     await till.press('Rehearse');
     await till.press('12 weeks');
     await till.press('Run it');

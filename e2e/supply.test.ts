@@ -89,6 +89,34 @@ describe('Suppliers and orders', () => {
     await till.resize({ width: 1280, height: 800 });
   });
 
+  it('are taken in later: what was typed outlives a till that is locked, and a page that is loaded again', async () => {
+    const note = "//label[normalize-space(.)='Number of the delivery note']/following::input[1]";
+    await till.press('Take a delivery in');
+    await till.fill('Number of the delivery note', 'LS 4711');
+    await till.fill('Came of Metronome, clip-on', '5');
+    await till.click('[aria-label="Lock this till"]');
+    await till.see('#pin');
+    await till.keys('8024', Key.ENTER);
+    await till.press('Take a delivery in');
+    await till.read(', and not kept.', '.before');
+    expect(await till.value(note)).toBe('');
+    expect(await till.findings()).toEqual([]);
+    await till.driver.navigate().refresh();
+    await till.press('Take a delivery in');
+    await till.press('Put it back');
+    await till.count('.before', 0);
+    expect(await till.value(note)).toBe('LS 4711');
+    await till.holds('[aria-label="Came of Metronome, clip-on"]', '5');
+    await till.keys(Key.ESCAPE);
+    await till.press('Take a delivery in');
+    await till.press('Let it go');
+    await till.keys(Key.ESCAPE);
+    await till.press('Take a delivery in');
+    await till.read('Everything that was ordered is filled in.');
+    await till.count('.before', 0);
+    await till.keys(Key.ESCAPE);
+  });
+
   it('come in without differences in three actions, and what was wrong is said next to it', async () => {
     await till.press('Take a delivery in');
     await till.read('What came of');

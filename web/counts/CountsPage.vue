@@ -132,6 +132,8 @@ const farWords = ({ state, counted, toCount }: CountRow) => {
         done="Begin"
         :busy="sending"
         :wrong="whole"
+        remembers="new count"
+        :fields="form"
         @accept="accept"
         @leave="beginning = false"
       >

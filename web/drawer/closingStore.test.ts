@@ -3,7 +3,6 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { nextTick, reactive } from 'vue';
 import type { CloseShift } from '../../contract/drawer.ts';
 import { worth, type Pieces } from '../../core/drawer/countSheet.ts';
-import { memoryStorage } from '../testing/memoryStorage.ts';
 import { useClosingStore } from './closingStore.ts';
 
 const stores = vi.hoisted(() => ({ drawer: {} as unknown, till: {} as unknown, session: {} as unknown }));
@@ -35,7 +34,6 @@ let drawer: ReturnType<typeof drawerOf>;
 
 beforeEach(() => {
   setActivePinia(createPinia());
-  vi.stubGlobal('localStorage', memoryStorage());
   close.mockClear();
   drawer = drawerOf();
   stores.drawer = drawer;

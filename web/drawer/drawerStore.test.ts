@@ -4,7 +4,6 @@ import { reactive } from 'vue';
 import type { DrawerState } from '../../contract/drawer.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { memoryStorage } from '../testing/memoryStorage.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { useDrawerStore } from './drawerStore.ts';
 
@@ -26,7 +25,6 @@ const stateOf = (more: Partial<DrawerState> = {}, shift: Partial<DrawerState['sh
 
 beforeEach(() => {
   setActivePinia(createPinia());
-  vi.stubGlobal('localStorage', memoryStorage());
   vi.useFakeTimers();
   for (const one of [net.read, net.write, net.writeSurely]) one.mockReset();
   net.write.mockResolvedValue({ revision: 5 });

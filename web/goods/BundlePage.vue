@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, reactive, ref, shallowRef, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { lineAmount } from '../../core/quantity.ts';
 import FormPanel from '../look/FormPanel.vue';
@@ -24,6 +24,7 @@ const { wrong, whole, busy, send } = useFormAnswer(panel);
 const { item, categories } = useNewItem({ stocked: false });
 const code = ref('');
 const parts = shallowRef<PartRow[]>([]);
+const typed = reactive({ code, parts });
 const together = computed(() =>
   parts.value.every(({ price, quantity }) => price !== null && quantity > 0)
     ? parts.value.reduce((all, { price, quantity }) => all + lineAmount(price ?? 0, quantity), 0)
@@ -56,6 +57,8 @@ const accept = () =>
       done="Make it"
       :busy
       :wrong="whole"
+      remembers="new bundle"
+      :fields="[item, typed]"
       @accept="accept"
       @leave="router.push('/goods')"
     >

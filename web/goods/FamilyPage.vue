@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, reactive, ref, shallowRef, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { familyProblems, MOST_VARIANTS, type NewVariant } from '../../core/goods/family.ts';
 import FormPanel from '../look/FormPanel.vue';
@@ -30,6 +30,7 @@ const asked = computed(() =>
 );
 const variants = shallowRef<NewVariant[]>([]);
 const ownCodes = ref(false);
+const typed = reactive({ axes, variants, ownCodes });
 
 const accept = () =>
   send(
@@ -71,6 +72,8 @@ const accept = () =>
       "
       :busy
       :wrong="whole || wrong.variants"
+      remembers="new family"
+      :fields="[item, typed]"
       @accept="accept"
       @leave="router.push('/goods')"
     >

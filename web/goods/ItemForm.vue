@@ -66,6 +66,8 @@ async function accept(): Promise<void> {
     done="Keep it"
     :busy
     :wrong="whole"
+    :remembers="`item ${page.id}`"
+    :fields="item"
     @accept="accept"
     @leave="emit('leave')"
   >

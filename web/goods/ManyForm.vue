@@ -132,6 +132,8 @@ const done = computed(() => {
     :busy
     :focus="false"
     :wrong="whole"
+    remembers="many items"
+    :fields="form"
     @accept="accept"
     @leave="emit('leave')"
   >

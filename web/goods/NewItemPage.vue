@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, onMounted, ref, useTemplateRef } from 'vue';
+import { nextTick, onMounted, reactive, ref, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { WantedItem } from '../../contract/goods.ts';
 import { parseQuantity } from '../../core/quantity.ts';
@@ -31,6 +31,7 @@ const next = ({ category, taxCategoryId, unit, decimals }: WantedItem) =>
   fresh({ category, taxCategoryId, unit, decimals });
 const code = ref('');
 const onHand = ref('');
+const typed = reactive({ code, onHand });
 const more = ref(false);
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
@@ -111,6 +112,8 @@ async function add(stock: number): Promise<boolean> {
       done="Add it"
       :busy
       :wrong="whole"
+      remembers="new item"
+      :fields="[item, typed]"
       @accept="accept"
       @leave="router.push('/goods')"
     >

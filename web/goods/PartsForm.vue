@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { shallowRef, useTemplateRef } from 'vue';
+import { reactive, shallowRef, useTemplateRef } from 'vue';
 import type { ItemPage } from '../../contract/goods.ts';
 import FormPanel from '../look/FormPanel.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
@@ -23,6 +23,7 @@ const parts = shallowRef<PartRow[]>(
     quantity: quantity ?? 0,
   })),
 );
+const typed = reactive({ parts });
 const accept = () =>
   send(partMistakes(parts.value), async () => {
     await store.saveParts(page, wantedParts(parts.value));
@@ -37,6 +38,8 @@ const accept = () =>
     done="Keep it"
     :busy
     :wrong="whole"
+    :remembers="`parts of ${page.id} ${page.version}`"
+    :fields="typed"
     @accept="accept"
     @leave="emit('leave')"
   >

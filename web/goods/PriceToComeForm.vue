@@ -51,6 +51,8 @@ async function accept(): Promise<void> {
     done="Keep it"
     :busy
     :wrong="whole"
+    :remembers="`price of ${page.id}`"
+    :fields="form"
     @accept="accept"
     @leave="emit('leave')"
   >

@@ -90,6 +90,8 @@ const accept = () =>
     :done="becomes === null ? 'Put it right' : `Then ${quantityWords(becomes, record.unit)} are there`"
     :busy
     :wrong="whole"
+    :remembers="`stock of ${page.id}`"
+    :fields="form"
     @accept="accept"
     @leave="emit('leave')"
   >

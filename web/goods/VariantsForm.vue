@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, shallowRef, useTemplateRef } from 'vue';
+import { reactive, ref, shallowRef, useTemplateRef } from 'vue';
 import type { ItemPage } from '../../contract/goods.ts';
 import { familyProblems, type NewVariant } from '../../core/goods/family.ts';
 import FormPanel from '../look/FormPanel.vue';
@@ -24,6 +24,7 @@ const axes = ref(
 );
 const variants = shallowRef<NewVariant[]>([]);
 const ownCodes = ref(page.contains.length === 0);
+const typed = reactive({ axes, variants, ownCodes });
 const price = page.contains.at(-1)?.price ?? null;
 
 const accept = () =>
@@ -48,6 +49,8 @@ const accept = () =>
       done="Make them"
       :busy
       :wrong="whole || wrong.variants"
+      :remembers="`variants of ${page.id} ${page.version}`"
+      :fields="typed"
       @accept="accept"
       @leave="emit('leave')"
     >

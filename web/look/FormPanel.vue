@@ -3,6 +3,8 @@ import { computed, nextTick, onMounted, ref, useId, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import type { KeyName } from '../keys/keyTable.ts';
+import { useRemembered } from './remembered.ts';
+import TypedBefore from './TypedBefore.vue';
 import WaitButton from './WaitButton.vue';
 
 /**
@@ -14,6 +16,10 @@ const {
   done = '',
   doneKey = 'form.accept',
   focus = true,
+  title,
+  remembers,
+  fields,
+  secret,
   onAccept,
 } = defineProps<{
   title: string;
@@ -28,6 +34,12 @@ const {
   wrong?: string | undefined;
   /** Whether the first field takes the focus when the panel comes. */
   focus?: boolean;
+  /** By what name what is typed here is remembered until it is kept: `supplier 5`. Then `fields` says what that is. */
+  remembers?: string;
+  /** What the fields are bound to. */
+  fields?: object | readonly object[];
+  /** Fields that are never written down. */
+  secret?: readonly string[];
   /** What hears `accept`. */
   onAccept?: () => unknown;
 }>();
@@ -57,25 +69,28 @@ async function focusWrong(): Promise<void> {
   await nextTick();
   panel.value?.querySelector<HTMLElement>(WRONG)?.focus();
 }
-defineExpose({ focusFirst, focusWrong });
+const remembered = remembers && fields ? useRemembered(remembers, () => title, fields, secret) : null;
 
 const accepting = ref(false);
 const waits = computed(() => busy || accepting.value);
 async function accept(): Promise<void> {
   if (waits.value || !done) return;
   accepting.value = true;
+  const work = () => onAccept?.();
   try {
-    await onAccept?.();
+    await (remembered ? remembered.send(work) : work());
   } finally {
     accepting.value = false;
   }
 }
+defineExpose({ focusFirst, focusWrong, accept });
 useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
 </script>
 
 <template>
   <form ref="panel" class="panel" :aria-labelledby="`${id}-title`" novalidate @submit.prevent="accept">
     <h2 :id="`${id}-title`" class="title">{{ title }}</h2>
+    <TypedBefore v-if="remembered" :of="remembered" />
     <slot />
     <div class="panel-foot foot">
       <slot name="foot" />

@@ -1,5 +1,6 @@
 import equal from 'fast-deep-equal';
 import { wasChanged } from '../net/problem.ts';
+import { follows } from '../net/unsaved.ts';
 
 /**
  * Lets a form follow what is kept: fields that nobody has touched become as it is now, what was typed stays.
@@ -14,6 +15,7 @@ export function follow<Form extends object>(form: Form, before: Form, now: Form)
     form[field] = now[field];
     return false;
   });
+  follows(form, now);
   return clashes.length === 0;
 }
 

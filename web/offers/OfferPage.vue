@@ -19,6 +19,8 @@ import OfferPreview from './OfferPreview.vue';
 import { useOffersStore } from './offersStore.ts';
 import RuleForm from './RuleForm.vue';
 import { stateWords } from './stateWords.ts';
+import { useRememberedInTurn } from '../look/remembered.ts';
+import TypedBefore from '../look/TypedBefore.vue';
 import StepButton from '../look/StepButton.vue';
 
 const route = useRoute();
@@ -35,6 +37,7 @@ const ready = ref(false);
 let seen: KeptOffer | null = null;
 const kept = computed(() => offers.offers?.find(({ id }) => String(id) === route.params.id) ?? null);
 const mayEdit = computed(() => session.may('offers.edit') && kept.value?.state !== 'ended');
+const { remembered, begin: remember } = useRememberedInTurn();
 /** Whether something was changed that is not kept yet. */
 const changed = computed(() => !kept.value || !equal(draft.value, plain(kept.value)));
 
@@ -72,6 +75,10 @@ const begin = useLook(async () => {
   const copied = offers.offers?.find(({ id }) => String(id) === route.query.copy);
   seen = kept.value;
   draft.value = seen ? plain(seen) : copied ? { ...plain(copied), name: '' } : newOffer();
+  remember(`offer ${seen?.id ?? 'new'}`, () => kept.value?.name || 'A new offer', draft.value);
+  // Whoever comes back from trying it goes on writing.
+  if (offers.tried === (seen?.id ?? 0)) remembered.value?.putBack();
+  offers.tried = null;
   ready.value = true;
 });
 watchImmediate(
@@ -91,6 +98,7 @@ async function keep(): Promise<boolean> {
     offers.keep(seen, draft.value as OfferDraft).then((number) => (made = number)),
     seen?.state === 'live' ? 'Kept: it applies so from now on.' : 'Kept.',
   );
+  if (done) remembered.value?.kept();
   if (done && made !== id) await router.replace(`/offers/${made}`);
   else if (done) look();
   return done;
@@ -106,6 +114,7 @@ async function practise(): Promise<void> {
   work.leave();
   // It is tried as it is written.
   nothingUnsaved();
+  offers.tried = kept.value?.id ?? 0;
   await basket.practise({ ...plainDraft, name: plainDraft.name || 'A new offer', id: kept.value?.id ?? 0 });
   await router.push('/counter');
 }
@@ -125,6 +134,7 @@ async function rehearse(): Promise<void> {
         <b v-if="kept" class="state">{{ stateWords(kept) }}</b>
       </header>
       <form novalidate aria-labelledby="offer-title" @submit.prevent="keep">
+        <TypedBefore v-if="remembered" :of="remembered" />
         <fieldset :disabled="!mayEdit">
           <v-text-field
             v-model="draft.name"
@@ -193,6 +203,10 @@ header {
 }
 .state {
   margin-left: auto;
+}
+form {
+  display: grid;
+  gap: 14px;
 }
 fieldset {
   border: 0;

@@ -23,6 +23,8 @@ export const useOffersStore = defineStore('offers', () => {
   const places = shallowRef<{ id: number; name: string }[]>([]);
   const groups = shallowRef<string[]>([]);
   const itemNames = ref(new Map<number, string>());
+  /** The offer that is being tried at this till as it is written, 0 for a new one. */
+  const tried = ref<number | null>(null);
 
   const names = computed<OfferNames>(() => ({
     item: (id) => itemNames.value.get(id) ?? 'an item that is no longer sold',
@@ -94,6 +96,7 @@ export const useOffersStore = defineStore('offers', () => {
   const cancelRehearsal = (id: string) => write('DELETE', `/offers/rehearsals/${id}`, {});
 
   return {
+    tried,
     offers,
     places,
     groups,

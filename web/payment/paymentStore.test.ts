@@ -8,7 +8,6 @@ import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { late } from '../testing/late.ts';
-import { memoryStorage } from '../testing/memoryStorage.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
@@ -64,7 +63,6 @@ let basket: ReturnType<typeof basketOf>;
 
 beforeEach(() => {
   setActivePinia(createPinia());
-  vi.stubGlobal('localStorage', memoryStorage());
   for (const one of [net.read, net.write, net.writeSurely]) one.mockReset();
   basket = basketOf();
   stores.basket = basket;

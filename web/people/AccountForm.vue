@@ -90,6 +90,8 @@ async function accept(): Promise<void> {
     :done="account ? 'Keep it' : 'Open it'"
     :busy
     :wrong="whole"
+    :remembers="`account of ${customerId}`"
+    :fields="form"
     @accept="accept"
     @leave="emit('leave')"
   >

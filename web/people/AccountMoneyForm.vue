@@ -67,7 +67,16 @@ async function accept(): Promise<void> {
 </script>
 
 <template>
-  <FormPanel :title :done="DONE[what]" :busy :wrong="whole" @accept="accept" @leave="emit('leave')">
+  <FormPanel
+    :title
+    :done="DONE[what]"
+    :busy
+    :wrong="whole"
+    :remembers="`${what} of account ${account.id}`"
+    :fields="form"
+    @accept="accept"
+    @leave="emit('leave')"
+  >
     <p v-if="items.length > 0" class="soft">{{ items.length }} picked, {{ till.money(picked) }}.</p>
     <MoneyField v-model="form.amount" label="Amount" :wrong="wrong.amount" />
     <DateField v-if="what !== 'write-off'" v-model="form.day" label="Day" :wrong="wrong.day" />

@@ -119,6 +119,7 @@ async function onSale(): Promise<void> {
         <RecordForm
           v-if="mode === 'change' && changing"
           :title="`Change ${changing.record.name}`"
+          :remembers="`customer ${changing.panel.id}`"
           done="Keep it"
           :record="changing.record"
           :tags="people.listed?.tags ?? []"

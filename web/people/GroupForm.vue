@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef } from 'vue';
+import { computed, reactive, ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { CustomerGroup } from '../../contract/people.ts';
 import BigField from '../look/BigField.vue';
@@ -26,6 +26,7 @@ const name = ref(group?.name ?? '');
 const filled = ref<'hand' | 'rule'>(group?.rule ? 'rule' : 'hand');
 const spent = ref(group?.rule?.spent ?? Number.NaN);
 const months = ref(String(group?.rule?.months ?? 12));
+const typed = reactive({ name, filled, spent, months });
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
 const busy = ref(false);
@@ -77,6 +78,8 @@ function show(): void {
     :done="mayManage ? (group ? 'Keep it' : 'Create it') : ''"
     :busy
     :wrong="whole"
+    :remembers="group ? `group ${group.id}` : 'new group'"
+    :fields="typed"
     @accept="save"
     @leave="emit('leave')"
   >

@@ -8,6 +8,8 @@ import { useScans } from '../sale/scanner.ts';
 import { typedDay } from './birthdayWords.ts';
 import MoreFields from './MoreFields.vue';
 import PersonFields from './PersonFields.vue';
+import { useRemembered } from '../look/remembered.ts';
+import TypedBefore from '../look/TypedBefore.vue';
 import WordButton from '../look/WordButton.vue';
 import WaitButton from '../look/WaitButton.vue';
 
@@ -32,6 +34,7 @@ const fields = reactive({
   note: '',
   card: '',
 });
+const remembered = useRemembered('new customer', () => 'New customer', fields);
 const more = ref(false);
 const wrong = ref<Record<string, string>>({});
 const known = ref<LikelySame | null>(null);
@@ -47,7 +50,7 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
   wrong.value = {};
   known.value = null;
   try {
-    await make({ ...fields, birthDay: typedDay(fields.birthDay), anyway });
+    await remembered.send(() => make({ ...fields, birthDay: typedDay(fields.birthDay), anyway }));
   } catch (error) {
     const like = error instanceof ApiProblem ? error.data('customer-known') : undefined;
     if (like) {
@@ -70,6 +73,7 @@ async function create(anyway: 'yes' | 'no'): Promise<void> {
 <template>
   <form ref="form" class="new" novalidate aria-labelledby="customer-title" @submit.prevent="create('no')">
     <h2 id="customer-title" class="title">New customer</h2>
+    <TypedBefore :of="remembered" />
     <PersonFields v-model="fields" :wrong="wrong" />
     <v-text-field
       v-model="fields.card"

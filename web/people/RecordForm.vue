@@ -17,6 +17,8 @@ import WordButton from '../look/WordButton.vue';
 /** What is known of a customer, to be changed. */
 const { record, save, look } = defineProps<{
   title: string;
+  /** By what name what is typed is remembered. */
+  remembers: string;
   done: string;
   record: WantedRecord;
   /** Tags that are in use. */
@@ -77,7 +79,17 @@ const wrongTag = computed(() => Object.entries(wrong.value).find(([field]) => fi
 </script>
 
 <template>
-  <FormPanel ref="panel" :title :done :busy :wrong="whole" @accept="accept" @leave="emit('leave')">
+  <FormPanel
+    ref="panel"
+    :title
+    :done
+    :busy
+    :wrong="whole"
+    :remembers
+    :fields
+    @accept="accept"
+    @leave="emit('leave')"
+  >
     <PersonFields v-model="fields" :wrong="wrong" />
     <MoreFields v-model="fields" :wrong="wrong" />
     <fieldset v-if="byHand.length > 0">

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
 import type { CustomerCard, CustomerPage, WantedRecord } from '../../contract/people.ts';
+import { forgetTypedInto } from '../net/typedBefore.ts';
 import { read, write } from '../net/api.ts';
 import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
@@ -54,6 +55,7 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
 
   async function forget(looked: CustomerPage): Promise<void> {
     await write('POST', `${at(looked)}/forget`);
+    forgetTypedInto(`customer ${looked.panel.id}`);
     // Somebody else may be looked at by now.
     if (page.value?.panel.id === looked.panel.id) putPage(null);
   }

@@ -9,7 +9,8 @@ import { useSetupStore } from './setupStore.ts';
 defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
-const { form, wrong, keep } = useSettingsForm(
+const { form, wrong, remembered, keep } = useSettingsForm(
+  'House accounts',
   () => setup.facts,
   ({ accounts: { reminders, ...rest } }) => ({ ...rest, days: reminders.join(', ') }),
 );
@@ -33,7 +34,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <SettingsForm title="House accounts" @save="save">
+  <SettingsForm :remembered title="House accounts" @save="save">
     <MoneyField v-model="form.limit" label="Limit of a new account" :wrong="wrong.limit" />
     <CountField v-model="form.daysToPay" label="Days to pay" :wrong="wrong.daysToPay" />
     <v-select

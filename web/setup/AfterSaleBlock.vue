@@ -18,7 +18,8 @@ const RESTS = [
 const setup = useSetupStore();
 const till = useTillStore();
 const typed = (amount: number | null) => (amount === null ? '' : plainMoney(amount, till.digits));
-const { form, wrong, keep } = useSettingsForm(
+const { form, wrong, remembered, keep } = useSettingsForm(
+  'Returns and the end of the shift',
   () => setup.facts,
   ({ afterSale: { refundLimits, ...settings } }) => ({
     ...settings,
@@ -66,7 +67,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <SettingsForm title="Returns and the end of the shift" @save="save">
+  <SettingsForm :remembered title="Returns and the end of the shift" @save="save">
     <CountField v-model="form.returnDays" label="Goods come back within days" :wrong="wrong.returnDays" />
     <v-select v-model="form.refundRest" :items="RESTS" label="What was not paid electronically goes back" />
     <CountField

@@ -21,7 +21,8 @@ const setup = useSetupStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const { wrong: settledWrong, attempt } = useAttempt();
-const { form, wrong, keep } = useSettingsForm(
+const { form, wrong, remembered, keep } = useSettingsForm(
+  channel?.name ?? 'A new channel',
   () => setup.facts,
   ({ channels }) => {
     const kept = channels.find(({ id }) => id === channel?.id);
@@ -76,7 +77,7 @@ const address = computed(() => `${location.origin}/api/channel`);
 
 <template>
   <div>
-    <SettingsForm :title="channel?.name ?? 'A new channel'" @save="save">
+    <SettingsForm :remembered :title="channel?.name ?? 'A new channel'" @save="save">
       <v-text-field v-model="form.name" label="Name" maxlength="60" :error-messages="wrong.name" />
       <v-text-field
         v-model="form.prefix"

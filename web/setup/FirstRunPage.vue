@@ -10,6 +10,8 @@ import { parseRate } from '../../core/rate.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { LOCALE_CHOICES } from './localeChoices.ts';
 import { useSetupStore } from './setupStore.ts';
+import { useRemembered } from '../look/remembered.ts';
+import TypedBefore from '../look/TypedBefore.vue';
 import WaitButton from '../look/WaitButton.vue';
 
 const setup = useSetupStore();
@@ -28,6 +30,7 @@ const form = reactive({
   managerName: '',
   managerPin: '',
 });
+const remembered = useRemembered('first run', () => 'A new shop', form, ['managerPin']);
 const currencies = CURRENCIES.map(({ code, name }) => ({ value: code, title: `${code} · ${name}` }));
 const timezones = Intl.supportedValuesOf('timeZone');
 const modes = [
@@ -43,7 +46,7 @@ async function setUp(): Promise<void> {
   try {
     const taxes = form.taxes.map(({ name, rate }) => ({ name, rate: parseRate(rate) ?? undefined }));
     const entry = await firstRunSchema.validate({ ...form, taxes }, { abortEarly: false });
-    await setup.setUpShop(entry);
+    await remembered.send(() => setup.setUpShop(entry));
     await router.push('/sign-in');
   } catch (error) {
     const fields =
@@ -72,6 +75,7 @@ async function setUp(): Promise<void> {
           </p>
         </div>
       </header>
+      <TypedBefore :of="remembered" />
       <fieldset>
         <legend>The shop</legend>
         <v-text-field

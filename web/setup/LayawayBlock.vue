@@ -11,7 +11,8 @@ import { useSetupStore } from './setupStore.ts';
 const { facts } = defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
-const { form, wrong, keep } = useSettingsForm(
+const { form, wrong, remembered, keep } = useSettingsForm(
+  'Layaways',
   () => setup.facts,
   ({ layaway: { parts, stages, ...rest } }) => ({
     ...rest,
@@ -45,7 +46,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <SettingsForm title="Layaways" @save="save">
+  <SettingsForm :remembered title="Layaways" @save="save">
     <RateField v-model="form.leastDeposit" label="Least deposit" :wrong="wrong.leastDeposit" />
     <CountField v-model="form.parts" label="Parts" :wrong="wrong.parts" />
     <v-select v-model="form.interval" :items="INTERVAL_CHOICES" label="A part is due" />

@@ -25,7 +25,8 @@ interface ZoneForm {
 const setup = useSetupStore();
 const notices = useNoticeStore();
 const { attempt } = useAttempt();
-const { form, wrong, keep } = useSettingsForm(
+const { form, wrong, remembered, keep } = useSettingsForm(
+  'Orders',
   () => setup.facts,
   ({ orders: { zones, leadMinutes, usualWeight, ...rest } }) => ({
     ...rest,
@@ -88,7 +89,7 @@ const renew = () =>
 </script>
 
 <template>
-  <SettingsForm title="Orders" @save="save">
+  <SettingsForm :remembered title="Orders" @save="save">
     <v-select v-model="form.pay" :items="PAYS" label="Paid when an order is placed" />
     <RateField
       v-if="form.pay === 'deposit'"

@@ -12,7 +12,8 @@ import { useSetupStore } from './setupStore.ts';
 const { partner: shown } = defineProps<{ partner: Partner | null }>();
 const setup = useSetupStore();
 const till = useTillStore();
-const { form, wrong, keep } = useSettingsForm(
+const { form, wrong, remembered, keep } = useSettingsForm(
+  shown?.name ?? 'A new partner',
   () => setup.facts,
   ({ partners }) => {
     const partner = partners.find(({ id }) => id === shown?.id);
@@ -52,7 +53,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <SettingsForm :title="partner?.name ?? 'A new partner'" @save="save">
+  <SettingsForm :remembered :title="partner?.name ?? 'A new partner'" @save="save">
     <v-text-field v-model="form.code" label="Code" maxlength="12" :error-messages="wrong.code" />
     <v-text-field v-model="form.name" label="Name" maxlength="80" :error-messages="wrong.name" />
     <v-text-field v-model="form.city" label="Town" maxlength="80" :error-messages="wrong.city" />

@@ -4,6 +4,7 @@ import { ROUND_UP_STEPS } from '../../core/payment/roundUp.ts';
 import { formatTipRates, parseTipRates } from '../../core/payment/tips.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
+import TypedBefore from '../look/TypedBefore.vue';
 import { useSettingsForm } from './settingsForm.ts';
 
 /** How the shop takes money, whatever means of payment there are. */
@@ -12,8 +13,10 @@ const till = useTillStore();
 const {
   form: settings,
   wrong,
+  remembered,
   keep,
 } = useSettingsForm(
+  'Payment',
   () => setup.facts,
   ({ settings: now }) => ({
     ...now,
@@ -52,6 +55,7 @@ async function save(): Promise<void> {
 
 <template>
   <form class="fields parted" novalidate @submit.prevent="save">
+    <TypedBefore :of="remembered" />
     <v-select
       v-model="settings.roundUpStep"
       label="Round up for a fund"

@@ -2,6 +2,7 @@
 import TimeField from '../look/TimeField.vue';
 import { WEEKDAYS } from '../../core/locale.ts';
 import type { OrderPlace } from '../../core/promises/order.ts';
+import TypedBefore from '../look/TypedBefore.vue';
 import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 
@@ -10,7 +11,8 @@ const { place } = defineProps<{ place: OrderPlace }>();
 const emit = defineEmits<{ done: [] }>();
 const setup = useSetupStore();
 
-const { form, wrong, keep } = useSettingsForm(
+const { form, wrong, remembered, keep } = useSettingsForm(
+  place.name,
   () => setup.facts,
   ({ places }) => {
     const { street, postcode, city, at, hours } = places.find(({ id }) => id === place.id) ?? place;
@@ -52,6 +54,7 @@ async function save(): Promise<void> {
 
 <template>
   <form class="place" novalidate @submit.prevent="save">
+    <TypedBefore :of="remembered" />
     <v-text-field v-model="form.street" label="Street and number" :error-messages="wrong.street" />
     <div class="side-by-side">
       <v-text-field v-model="form.postcode" label="Postcode" :error-messages="wrong.postcode" />

@@ -12,7 +12,8 @@ import { useSetupStore } from './setupStore.ts';
 const { facts } = defineProps<{ facts: SetupFacts }>();
 
 const setup = useSetupStore();
-const { form, wrong, keep } = useSettingsForm(
+const { form, wrong, remembered, keep } = useSettingsForm(
+  'Points',
   () => setup.facts,
   ({ points: { worth, ...rest } }) => ({ ...rest, thousand: thousandWorth(worth) }),
 );
@@ -39,7 +40,7 @@ async function save(): Promise<void> {
 
 <template>
   <div class="parts-of">
-    <SettingsForm title="Points" @save="save">
+    <SettingsForm :remembered title="Points" @save="save">
       <v-checkbox v-model="form.on" label="The shop gives points for what customers buy" hide-details />
       <v-text-field v-model="form.word" label="They are called" maxlength="20" :error-messages="wrong.word" />
       <CountField v-model="form.given" label="So many points" :wrong="wrong.given" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { TillPrinter } from '../../contract/printer.ts';
 import { CODE_PAGES, PRINTER_COLUMNS } from '../../core/journal/printerSetup.ts';
+import TypedBefore from '../look/TypedBefore.vue';
 import { useAttempt } from '../notices/attempt.ts';
 import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
@@ -19,7 +20,8 @@ const PAGES = Object.entries(CODE_PAGES).map(([value, title]) => ({ value, title
 
 const setup = useSetupStore();
 const { attempt } = useAttempt();
-const { form, wrong, keep } = useSettingsForm(
+const { form, wrong, remembered, keep } = useSettingsForm(
+  `Printer of till ${till.number}`,
   () => setup.printers.find(({ tillId }) => tillId === till.tillId),
   ({ setup: printer }) => ({ ...printer }),
 );
@@ -40,6 +42,7 @@ async function test(): Promise<void> {
 
 <template>
   <form class="printer-form" novalidate @submit.prevent="save()">
+    <TypedBefore :of="remembered" />
     <div class="fields">
       <v-select v-model="form.kind" :items="KINDS" label="Where receipts come out" />
       <div v-if="form.kind === 'network'" class="address">

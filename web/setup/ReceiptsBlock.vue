@@ -7,6 +7,7 @@ import FileField from '../look/FileField.vue';
 import { LOCALE_CHOICES } from './localeChoices.ts';
 import { logoFrom } from './logo.ts';
 import { sampleReceipt } from './sampleReceipt.ts';
+import TypedBefore from '../look/TypedBefore.vue';
 import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -19,8 +20,10 @@ const linesOf = (text: string) => text.split('\n').filter((line) => line.trim())
 const {
   form: words,
   wrong,
+  remembered,
   keep,
 } = useSettingsForm(
+  'Receipts',
   () => setup.facts,
   ({ shop: now }) => ({
     receiptWords: now.receiptWords.join('\n'),
@@ -64,6 +67,7 @@ async function save(): Promise<void> {
 <template>
   <form class="block" novalidate aria-labelledby="receipts-title" @submit.prevent="save">
     <h2 id="receipts-title" class="title">Receipts</h2>
+    <TypedBefore :of="remembered" />
     <div class="pair">
       <div class="words">
         <v-textarea

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { useId } from 'vue';
+import TypedBefore from '../look/TypedBefore.vue';
+import type { Remembered } from '../look/remembered.ts';
 
 /** A part of Setup that is one form: fields, and a button that keeps all of them. */
-defineProps<{ title: string }>();
+defineProps<{ title: string; remembered: Remembered }>();
 defineEmits<{ save: [] }>();
 const id = useId();
 </script>
@@ -11,6 +13,7 @@ const id = useId();
   <section class="block" :aria-labelledby="id">
     <h2 :id class="title">{{ title }}</h2>
     <form novalidate @submit.prevent="$emit('save')">
+      <TypedBefore :of="remembered" />
       <div class="fields"><slot /></div>
       <v-btn class="go" type="submit">Save</v-btn>
     </form>

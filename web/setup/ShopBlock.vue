@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import type { SetupFacts, ShopSettings } from '../../contract/setup.ts';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { LOCALE_CHOICES } from './localeChoices.ts';
+import TypedBefore from '../look/TypedBefore.vue';
 import { useSettingsForm } from './settingsForm.ts';
 import { useSetupStore } from './setupStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -18,8 +19,10 @@ const linesOf = (text: string) => text.split('\n').filter((line) => line.trim())
 const {
   form: shop,
   wrong,
+  remembered,
   keep,
 } = useSettingsForm(
+  'Shop',
   () => setup.facts,
   ({ shop: now }) => ({
     name: now.name,
@@ -69,6 +72,7 @@ async function saveShop(): Promise<void> {
 <template>
   <form class="block" novalidate aria-labelledby="shop-title" @submit.prevent="saveShop">
     <h2 id="shop-title" class="title">Shop</h2>
+    <TypedBefore :of="remembered" />
     <div class="fields">
       <v-text-field v-model="shop.name" label="Name" :error-messages="wrong.name" />
       <v-text-field

@@ -12,8 +12,10 @@ const setup = useSetupStore();
 const {
   form: limits,
   wrong,
+  remembered,
   keep,
 } = useSettingsForm(
+  'Stock',
   () => setup.facts,
   ({ stockLimits }) => ({ ...stockLimits }),
 );
@@ -33,7 +35,7 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <SettingsForm title="Stock" @save="save">
+  <SettingsForm :remembered title="Stock" @save="save">
     <p class="soft">
       What each role puts right or books alone, by what it cost. Above it, somebody who may approves it.
     </p>

@@ -7,6 +7,7 @@ import type { TenderType } from '../../core/payment/tenderType.ts';
 import { formatFactor, parseFactor } from '../../core/rate.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePaymentSetupStore } from './paymentSetupStore.ts';
+import TypedBefore from '../look/TypedBefore.vue';
 import { useSettingsForm } from './settingsForm.ts';
 
 /** A means of payment that is changed; nothing is a new one. */
@@ -18,8 +19,10 @@ const till = useTillStore();
 const {
   form: type,
   wrong,
+  remembered,
   keep,
 } = useSettingsForm(
+  shown?.name ?? 'A new means of payment',
   () => setup.facts,
   ({ types }) => {
     const one = types.find(({ id }) => id === shown?.id);
@@ -54,6 +57,7 @@ async function save(): Promise<void> {
 
 <template>
   <form ref="form" class="fields" novalidate @submit.prevent="save">
+    <TypedBefore :of="remembered" />
     <v-text-field v-model="type.name" label="Name" :error-messages="wrong.name" />
     <v-select
       v-model="type.kind"

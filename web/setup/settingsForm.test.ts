@@ -21,6 +21,7 @@ beforeEach(() => {
 
 const formOfIt = () =>
   useSettingsForm(
+    'Shop',
     () => facts.value,
     ({ name, minutes, zones }) => ({ name, minutes: String(minutes), zones: [...zones] }),
   );

@@ -1,4 +1,5 @@
 import { reactive, toRaw, watch, type Reactive, type Ref } from 'vue';
+import { useRemembered, type Remembered } from '../look/remembered.ts';
 import { wasChanged } from '../net/problem.ts';
 import { follow } from '../notices/follow.ts';
 import { useAttempt } from '../notices/attempt.ts';
@@ -7,15 +8,18 @@ import { useAttempt } from '../notices/attempt.ts';
  * A form of settings that others may change meanwhile. What nobody has touched in it follows what is kept; what was
  * typed stays, however often the page looks again, and undoes nothing that was not told.
  * @param facts what is kept, with the last change that it holds
+ * @param title what the form is called
  * @param asForm the facts as they stand in the form
  */
 export function useSettingsForm<Facts extends { seen: number }, Form extends object>(
+  title: string,
   facts: () => Facts | null | undefined,
   asForm: (facts: Facts) => Form,
 ): {
   form: Reactive<Form>;
   /** What is wrong, by field. */
   wrong: Ref<Record<string, string>>;
+  remembered: Remembered;
   /** Keeps the form. @param work sends it, with what its person has seen @returns whether it was done */
   keep: (work: (seen: number) => Promise<unknown>, done: string) => Promise<boolean>;
 } {
@@ -25,6 +29,7 @@ export function useSettingsForm<Facts extends { seen: number }, Form extends obj
   /** As it was looked at last. */
   let now = first;
   const form = reactive(asForm(now));
+  const remembered = useRemembered(`settings ${title}`, () => title, form);
   let kept = asForm(now);
   let { seen } = now;
   /** Whether something was changed elsewhere that was changed here as well: its person has yet to be told. */
@@ -51,6 +56,7 @@ export function useSettingsForm<Facts extends { seen: number }, Form extends obj
   return {
     form,
     wrong,
+    remembered,
     async keep(work, done) {
       const sent = structuredClone(toRaw(form) as Form);
       const refused = (problem: unknown): never => {

@@ -7,6 +7,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, whenSignedOut, write } from '../net/api.ts';
 import { startHearing, stopHearing } from '../net/houseEvents.ts';
 import { shown } from '../net/shown.ts';
+import { typesFromNow } from '../net/typedBefore.ts';
 
 /** Who is signed in on this till. */
 export const useSessionStore = defineStore('session', () => {
@@ -20,6 +21,7 @@ export const useSessionStore = defineStore('session', () => {
     // What was said to whoever was here before is of no use now.
     notices.clear();
     await startHearing();
+    typesFromNow(who.staffId);
     person.value = who;
   }
 

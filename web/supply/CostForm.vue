@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, useTemplateRef } from 'vue';
+import { reactive, ref, useTemplateRef } from 'vue';
 import type { LayerView } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import FormPanel from '../look/FormPanel.vue';
@@ -15,6 +15,7 @@ const store = useItemSupplyStore();
 const panel = useTemplateRef('panel');
 const cost = ref<number | null>(layer.known ? layer.cost : null);
 const why = ref('');
+const typed = reactive({ cost, why });
 const { wrong, whole, busy, send } = useFormAnswer(panel);
 
 const accept = () =>
@@ -31,6 +32,8 @@ const accept = () =>
     done="It cost that"
     :busy
     :wrong="whole"
+    :remembers="`cost of ${layer.id}`"
+    :fields="typed"
     @accept="accept"
     @leave="emit('leave')"
   >

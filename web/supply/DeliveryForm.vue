@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { counted } from '../../core/locale.ts';
-import { computed, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, reactive, ref, shallowRef, useTemplateRef } from 'vue';
 import type { OrderPage, OrderableItem } from '../../contract/supply.ts';
 import { means } from '../../core/goods/codes.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
@@ -52,6 +52,7 @@ const lines = shallowRef<Came[]>(
     found: [],
   })),
 );
+const typed = reactive({ deliveryNote, freight, spreadBy, byScan, lines });
 const put = (itemId: number, part: Partial<Came>) =>
   (lines.value = lines.value.map((line) => (line.itemId === itemId ? { ...line, ...part } : line)));
 /** Counting by scan begins with nothing; what was typed stands no more. */
@@ -109,8 +110,9 @@ const less = computed(() => lines.value.filter(({ quantity, open }) => (quantity
 const SPREAD = Object.entries(SPREADS).map(([value, words]) => ({ value: value as SpreadBy, words }));
 /** The keys of the form act in its lines, too. */
 const zone = useTemplateRef('zone');
-useKeys('form', { accept: () => void accept(), leave: () => emit('leave') }, { within: zone });
-const entered = ({ target }: KeyboardEvent) => (target instanceof HTMLInputElement ? accept() : undefined);
+const take = () => void panel.value?.accept();
+useKeys('form', { accept: take, leave: () => emit('leave') }, { within: zone });
+const entered = ({ target }: KeyboardEvent) => (target instanceof HTMLInputElement ? take() : undefined);
 const problemOf = (itemId: number): string | undefined => {
   const at = came.value.findIndex((line) => line.itemId === itemId);
   return Object.entries(wrong.value).find(([field]) => field.startsWith(`lines[${at}]`))?.[1];
@@ -153,6 +155,8 @@ async function accept(): Promise<void> {
           :done="came.length > 0 ? `Take ${counted(came.length, 'line')} in` : ''"
           :busy
           :wrong="whole || wrong.lines"
+          :remembers="`delivery of ${order.id} ${order.version}`"
+          :fields="typed"
           @accept="accept"
           @leave="emit('leave')"
         >

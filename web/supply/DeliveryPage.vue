@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onUnmounted, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, onUnmounted, reactive, ref, shallowRef, useTemplateRef } from 'vue';
 import { useRoute } from 'vue-router';
 import type { DeliveryPage as PageOfDelivery } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
@@ -34,6 +34,7 @@ const goingBack = shallowRef<PageOfDelivery | null>(null);
 const number = ref('');
 const freight = ref<number | null>(0);
 const costs = ref<(number | null)[]>([]);
+const typed = reactive({ number, freight, costs });
 const { wrong, whole, busy, send } = useFormAnswer(panel);
 
 const load = () => store.loadDelivery(Number(route.params.id));
@@ -118,6 +119,8 @@ async function accept(): Promise<void> {
           :done="`Note ${till.money(total)}`"
           :busy
           :wrong="whole || wrong.lines"
+          :remembers="`invoice of ${invoicing.id} ${invoicing.version}`"
+          :fields="typed"
           @accept="accept"
           @leave="invoicing = null"
         >

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { counted } from '../../core/locale.ts';
 import equal from 'fast-deep-equal';
-import { computed, onUnmounted, ref, shallowRef } from 'vue';
+import { computed, onUnmounted, reactive, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { Asked } from '../../contract/goods.ts';
 import type { OrderLineView, OrderPage as PageOfOrder, OrderableItem } from '../../contract/supply.ts';
@@ -12,7 +12,9 @@ import DateField from '../look/DateField.vue';
 import LookUp from '../look/LookUp.vue';
 import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
+import TypedBefore from '../look/TypedBefore.vue';
 import { usePageOf } from '../look/pageOf.ts';
+import { useRememberedInTurn } from '../look/remembered.ts';
 import { problemWords } from '../net/problem.ts';
 import { lookFirst } from '../notices/follow.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -39,12 +41,39 @@ const lines = shallowRef<OrderLineView[] | null>(null);
 const expectedOn = ref('');
 const words = ref('');
 /** The order as it was when the change began: what another one makes of it since is not overwritten. */
-let began: PageOfOrder | null = null;
+const began = shallowRef<PageOfOrder | null>(null);
+const { remembered, begin } = useRememberedInTurn();
+
+interface Typed {
+  lines: OrderLineView[];
+  expectedOn: string;
+  words: string;
+  began: PageOfOrder;
+}
+/** What somebody has changed of it; nothing where nobody has. */
+const typed = computed<Typed | null>({
+  get() {
+    if (!lines.value || !began.value) return null;
+    const now = { lines: lines.value, expectedOn: expectedOn.value, words: words.value };
+    const { lines: of, expectedOn: on, words: said } = began.value;
+    return equal(now, { lines: of, expectedOn: on ?? '', words: said })
+      ? null
+      : { ...now, began: began.value };
+  },
+  set(given) {
+    if (!given) return;
+    [lines.value, expectedOn.value, words.value] = [given.lines, given.expectedOn, given.words];
+    began.value = given.began;
+  },
+});
 
 const load = () => store.loadOrder(Number(route.params.id));
 usePageOf('/goods/orders', async () => {
-  [receiving.value, lines.value] = [null, null];
+  receiving.value = null;
+  lines.value = null;
   await load();
+  const title = () => (order.value ? orderNumber(order.value.number) : '');
+  begin(`order ${String(route.params.id)}`, title, reactive({ typed }));
 });
 onUnmounted(store.follow(load));
 
@@ -76,7 +105,7 @@ function change(): OrderLineView[] {
     expectedOn.value = order.value.expectedOn ?? '';
     words.value = order.value.words;
     lines.value = order.value.lines;
-    began = order.value;
+    began.value = order.value;
   }
   return lines.value ?? [];
 }
@@ -118,7 +147,7 @@ async function attempt(work: () => Promise<unknown>): Promise<boolean> {
 }
 /** Takes over what another one has changed meanwhile, but where it was changed here as well. */
 function look(): void {
-  const [before, now, mine] = [began, order.value, lines.value];
+  const [before, now, mine] = [began.value, order.value, lines.value];
   if (!before || !now || !mine) return;
   const of = ({ lines: all }: PageOfOrder, id: number) => all.find(({ itemId }) => itemId === id);
   const touched = (line: OrderLineView) => !equal(line, of(before, line.itemId));
@@ -129,11 +158,11 @@ function look(): void {
   ];
   if (expectedOn.value === (before.expectedOn ?? '')) expectedOn.value = now.expectedOn ?? '';
   if (words.value === before.words) words.value = now.words;
-  began = now;
+  began.value = now;
 }
 /** Keeps what was changed, where anything was. */
 async function keep(): Promise<boolean> {
-  const [held, wanted] = [began, lines.value];
+  const [held, wanted] = [began.value, lines.value];
   if (!held || !wanted) return true;
   const bad = wanted.find(({ quantity, unitCost }) => !(quantity > 0) || Number.isNaN(unitCost));
   if (bad) {
@@ -193,6 +222,7 @@ async function came({ id, number }: { id: number; number: number }): Promise<voi
           <p>
             <b>{{ orderWords(order.state, order.lines) }}</b>
           </p>
+          <TypedBefore v-if="remembered && may" :of="remembered" />
           <template v-if="lines">
             <DateField v-model="expectedOn" label="Expected" />
             <v-textarea v-model="words" label="Note for the supplier" rows="2" auto-grow hide-details />

@@ -166,6 +166,8 @@ const late = ({ state, expectedOn }: OrderRow) =>
         done="Begin it"
         :busy="sending"
         :wrong="whole"
+        remembers="new order"
+        :fields="form"
         @accept="accept"
         @leave="beginning = false"
       >

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, shallowRef, useTemplateRef } from 'vue';
+import { reactive, ref, shallowRef, useTemplateRef } from 'vue';
 import type { DeliveryPage } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
@@ -25,6 +25,7 @@ const words = ref('');
 const going = shallowRef(
   page.lines.map(() => ({ quantity: null as number | null, serials: [] as string[] })),
 );
+const typed = reactive({ words, going });
 const put = (at: number, part: Partial<(typeof going.value)[number]>) =>
   (going.value = going.value.map((one, nth) => (nth === at ? { ...one, ...part } : one)));
 
@@ -68,6 +69,8 @@ const accept = () => {
       done="Send it back"
       :busy
       :wrong="whole || nothing"
+      :remembers="`back of ${page.id} ${page.version}`"
+      :fields="typed"
       @accept="accept"
       @leave="emit('leave')"
     >

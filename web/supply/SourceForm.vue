@@ -58,6 +58,8 @@ const drop = () =>
     done="Keep"
     :busy
     :wrong="whole"
+    :remembers="`source ${itemId} ${source?.supplierId ?? 0}`"
+    :fields="form"
     @accept="accept"
     @leave="emit('leave')"
   >

@@ -70,6 +70,8 @@ function accept(): Promise<void> {
     :done="page ? 'Keep' : 'Add'"
     :busy
     :wrong="whole"
+    :remembers="page ? `supplier ${page.id}` : 'new supplier'"
+    :fields="form"
     @accept="accept"
     @leave="emit('leave')"
   >

@@ -1,4 +1,5 @@
-import { afterEach } from 'vitest';
+import { afterEach, beforeEach, vi } from 'vitest';
+import { memoryStorage } from './memoryStorage.ts';
 
 const timers = new Set<ReturnType<typeof setTimeout>>();
 const set = globalThis.setTimeout;
@@ -13,4 +14,9 @@ globalThis.setTimeout = Object.assign((...given: Parameters<typeof set>) => {
 afterEach(() => {
   timers.forEach(clearTimeout);
   timers.clear();
+});
+
+/** Nor is what one keeps in the browser found by another. */
+beforeEach(() => {
+  vi.stubGlobal('localStorage', memoryStorage());
 });

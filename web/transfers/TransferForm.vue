@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, reactive, ref, shallowRef, useTemplateRef } from 'vue';
 import type { SendableItem, TransferView, TransfersPage } from '../../contract/transfers.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
@@ -27,6 +27,7 @@ const fromPlace = ref<number | null>(places.find(({ id }) => id !== here?.id)?.i
 const toPlace = ref<number | null>(here?.id ?? null);
 const words = ref('');
 const lines = shallowRef<Line[]>([]);
+const typed = reactive({ fromPlace, toPlace, words, lines });
 const { wrong, whole, busy, send } = useFormAnswer(panel);
 const choices = computed(() => places.map(({ id, name }) => ({ value: id, words: name })));
 
@@ -80,6 +81,8 @@ async function accept(): Promise<void> {
     :done="lines.length > 0 ? 'Ask for it' : ''"
     :busy
     :wrong="whole || wrong.toPlace || wrong.fromPlace"
+    remembers="new transfer"
+    :fields="typed"
     @accept="accept"
     @leave="emit('leave')"
   >

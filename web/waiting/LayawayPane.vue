@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, reactive, ref } from 'vue';
 import type { PromiseRow } from '../../contract/promises.ts';
 import {
   layawayPlan,
@@ -51,6 +51,7 @@ const firstDay = ref(dayAfter(today, rules.interval));
 const fee = ref(plainMoney(Math.min(rules.fee, total.value), till.digits));
 const note = ref('');
 const coming = ref<'here' | 'coming'>('here');
+const typed = reactive({ deposit, parts, interval, firstDay, fee, note, coming });
 const wrong = ref<Record<string, string>>({});
 const busy = ref(false);
 const more = ref(false);
@@ -135,6 +136,8 @@ async function make(): Promise<void> {
     :busy
     :disabled="!basket.basket.customer"
     :wrong="wrong.whole ?? wrong.basket"
+    :remembers="`layaway of basket ${basket.basket.id}`"
+    :fields="typed"
     @accept="make"
     @leave="work.leave()"
   >

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, watch } from 'vue';
+import { computed, nextTick, onMounted, reactive, ref, watch } from 'vue';
 import { parseMoney, plainMoney } from '../../core/money.ts';
 import { ratesOn } from '../../core/pricing/taxRates.ts';
 import { collectProblem } from '../../core/promises/collecting.ts';
@@ -77,6 +77,7 @@ const setAll = (way: Way | null): void => draft.setAll(way ?? 'collect');
 
 const deposit = ref('');
 const typed = ref(false);
+const rest = reactive({ note, deposit });
 watch(
   least,
   (amount) => {
@@ -131,6 +132,8 @@ async function place(): Promise<void> {
     :wrong="wrong.whole ?? wrong.lines ?? wrong.basket ?? wrong.fee"
     :focus="false"
     class="order"
+    :remembers="`order of basket ${basket.basket.id}`"
+    :fields="[ways, collect, ship, rest]"
     @accept="place"
     @leave="work.leave()"
   >

@@ -52,7 +52,7 @@ defineExpose({ accept, refuse });
         <PartnerMessages :messages="order.messages" :partner="order.partner" />
       </tbody>
     </table>
-    <SayToPartner :partner="order.partner" :say="(said) => relays.answer(view.id, said)" />
+    <SayToPartner :partner="order.partner" :about="view.id" :say="(said) => relays.answer(view.id, said)" />
   </div>
 </template>
 

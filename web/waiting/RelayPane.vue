@@ -79,6 +79,8 @@ async function take(): Promise<void> {
     :busy
     :disabled="!customer || basket.lines.length > 0"
     :wrong="wrong.whole ?? wrong.customerId"
+    :remembers="`relay of basket ${basket.basket.id}`"
+    :fields="form"
     @accept="take"
     @leave="work.leave()"
   >

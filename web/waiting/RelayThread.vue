@@ -110,6 +110,7 @@ const stateOf = ({ state, trouble }: RelayTryView): string => {
     <SayToPartner
       v-if="last && last.state !== 'waiting'"
       :partner="last.partner"
+      :about="view.id"
       :say="(said) => relays.reply(view.id, said)"
     />
   </div>

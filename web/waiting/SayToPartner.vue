@@ -1,11 +1,19 @@
 <script setup lang="ts">
-import { ref } from 'vue';
+import { reactive, ref } from 'vue';
+import TypedBefore from '../look/TypedBefore.vue';
+import { useRemembered } from '../look/remembered.ts';
 import { useAttempt } from '../notices/attempt.ts';
 
 /** Something is said to a partner. */
-const { partner, say } = defineProps<{ partner: string; say: (words: string) => Promise<unknown> }>();
+const { partner, about, say } = defineProps<{
+  partner: string;
+  /** The relay that it is about. */
+  about: string;
+  say: (words: string) => Promise<unknown>;
+}>();
 const { wrong, attempt } = useAttempt();
 const words = ref('');
+const remembered = useRemembered(`say about ${about}`, () => `Say to ${partner}`, reactive({ words }));
 async function send(): Promise<void> {
   if (await attempt(say(words.value), 'It is on its way to the partner.')) words.value = '';
 }
@@ -13,6 +21,7 @@ async function send(): Promise<void> {
 
 <template>
   <form class="say" @submit.prevent="send">
+    <TypedBefore :of="remembered" />
     <v-text-field
       v-model="words"
       :label="`Say to ${partner}`"
