@@ -171,10 +171,14 @@ export class Till {
     });
   }
 
-  /** By how many dots anything on the page is wider than its place, or the steps at a foot lie beneath the window. */
+  /**
+   * By how many dots anything on the page is wider than its place, what fields are called and what is chosen in them
+   * among it, or the steps at a foot lie beneath the window.
+   */
   sticksOut(): Promise<number> {
     return this.driver.executeScript<number>(
-      `const parts = [...document.querySelectorAll('main, aside, section, header, nav.parts, .part, .scroll')];
+      `const parts = [...document.querySelectorAll('main, aside, section, header, nav.parts, .part, .scroll, ' +
+        '.v-field .v-label, .v-select__selection-text')].filter(({ clientWidth }) => clientWidth > 0);
       const feet = [...document.querySelectorAll('.foot .v-btn')];
       return Math.max(
         ...parts.map((part) => part.scrollWidth - part.clientWidth),

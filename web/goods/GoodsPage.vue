@@ -225,6 +225,11 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
 .beside .first {
   grid-template-columns: repeat(3, minmax(0, 1fr));
 }
+@media (max-width: 1100px) {
+  .first {
+    grid-template-columns: repeat(3, minmax(0, 1fr));
+  }
+}
 .words {
   display: flex;
   flex-wrap: wrap;

@@ -61,7 +61,7 @@ function chooseNeeds(needs: EditableOffer['needs']): void {
       hide-details
       title="Else a unit that it reduces takes part in no other offer"
     />
-    <v-select v-model="offer.onReturn" :items="ON_RETURN" label="When goods come back, refund" />
+    <v-select v-model="offer.onReturn" :items="ON_RETURN" class="wide" label="When goods come back, refund" />
   </div>
   <div class="group">
     <DateField v-model="from" label="From" :wrong="wrong['conditions.from']" />

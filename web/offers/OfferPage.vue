@@ -222,6 +222,13 @@ fieldset {
   gap: 12px;
   align-items: start;
 }
+.form :deep(.group:not(.counted)) {
+  grid-auto-flow: row;
+  grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
+}
+.form :deep(.wide) {
+  grid-column: span 2;
+}
 .form :deep(.more) {
   justify-self: start;
 }

@@ -82,6 +82,7 @@ function addTier(of: Extract<Editable<OfferRule>, { kind: 'quantity' | 'spend' }
       <v-select
         :model-value="rule.reward.kind"
         :items="REWARD_KINDS"
+        class="wide"
         label="Then"
         @update:model-value="chooseReward(rule, $event)"
       />

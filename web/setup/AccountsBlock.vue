@@ -45,7 +45,9 @@ async function save(): Promise<void> {
     />
     <v-textarea
       v-model="form.howToPay"
-      label="How to pay: {number} stands for the number of the account"
+      label="How to pay"
+      hint="{number} stands for the number of the account."
+      persistent-hint
       rows="2"
       auto-grow
       maxlength="300"
@@ -53,7 +55,9 @@ async function save(): Promise<void> {
     />
     <v-text-field
       v-model="form.days"
-      label="Days overdue after which reminders go out, e.g. 7, 21, 42"
+      label="Days overdue after which reminders go out"
+      placeholder="7, 21, 42"
+      persistent-placeholder
       :error-messages="wrong.reminders"
     />
     <v-checkbox v-model="form.byItself" label="Reminders go out every night by themselves" hide-details />

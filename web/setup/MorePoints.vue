@@ -74,7 +74,7 @@ async function add(): Promise<void> {
         :items="categories"
         :error-messages="wrong.categoryId"
       />
-      <v-select v-model="form.weekdays" label="Days, none for every day" :items="DAYS" multiple />
+      <v-select v-model="form.weekdays" label="Days (empty: all)" :items="DAYS" multiple />
       <DateField v-model="form.from" label="From" :wrong="wrong.from" />
       <DateField v-model="form.to" label="Until" :wrong="wrong.to" />
       <v-btn class="go" type="submit">Add it</v-btn>

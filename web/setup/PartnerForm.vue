@@ -99,7 +99,7 @@ async function save(): Promise<void> {
 }
 .days {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(290px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
   gap: 8px 18px;
 }
 .day {

@@ -78,13 +78,17 @@ async function save(): Promise<void> {
     />
     <v-text-field
       v-model="settings.giftCardMonths"
-      label="New gift cards expire after so many months (empty: never)"
+      label="New gift cards expire after so many months"
+      placeholder="never"
+      persistent-placeholder
       inputmode="numeric"
       :error-messages="wrong.giftCardMonths"
     />
     <v-text-field
       v-model="settings.dormantMonths"
-      label="Dormant after so many months without use (empty: never)"
+      label="Dormant after so many months without use"
+      placeholder="never"
+      persistent-placeholder
       inputmode="numeric"
       :error-messages="wrong.dormantMonths"
     />

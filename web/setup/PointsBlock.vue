@@ -62,7 +62,7 @@ async function save(): Promise<void> {
       />
       <MoneyField
         v-model="form.thousand"
-        label="A thousand points are worth in the books (0: not valued)"
+        label="A thousand points are worth in the books"
         :wrong="wrong.worth"
       />
       <RateField v-model="form.use" label="Of them are expected to be used" :wrong="wrong.use" />

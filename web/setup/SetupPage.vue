@@ -212,6 +212,10 @@ async function go(to: Section): Promise<void> {
   .setup {
     grid-template-columns: 210px minmax(0, 1fr);
   }
+  /* What fields are called has room on one line. */
+  .setup :deep(.fields) {
+    grid-template-columns: 1fr;
+  }
 }
 @media (max-width: 900px) {
   .setup {
@@ -222,9 +226,6 @@ async function go(to: Section): Promise<void> {
     max-height: 200px;
     border-right: 0;
     border-bottom: var(--rule);
-  }
-  .setup :deep(.fields) {
-    grid-template-columns: 1fr;
   }
 }
 </style>

@@ -52,7 +52,8 @@ async function change(member: StaffMember, words: string): Promise<void> {
         <v-select
           :model-value="member.role"
           :items="roles"
-          :label="`Role of ${member.name}`"
+          label="Role"
+          :aria-label="`Role of ${member.name}`"
           :disabled="!member.active"
           @update:model-value="change({ ...member, role: $event }, `${member.name} is ${$event} now.`)"
         />
@@ -110,7 +111,7 @@ async function change(member: StaffMember, words: string): Promise<void> {
   padding: 8px 0;
   border-top: var(--hair);
 }
-@media (max-width: 900px) {
+@media (max-width: 1100px) {
   .people li {
     grid-template-columns: 1fr 1fr;
   }
