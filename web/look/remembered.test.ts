@@ -105,17 +105,28 @@ describe('a form that remembers', () => {
     expect([localStorage.length, unsavedForm()]).toEqual([1, '“Change the supplier”']);
   });
 
-  it('loses nothing of before where something is typed first', async () => {
+  it('offers one after the other what was typed and not kept, and mixes nothing', async () => {
     const first = open();
-    await first.type({ days: 14 });
+    await first.type({ days: 14, lines: ['kazoo'] });
     first.leave();
     const second = open();
     await second.type({ name: 'Tam' });
-    await second.type({ name: 'Tamarind' });
-    expect(open().before.value?.parts).toEqual({ days: 14 });
-    await second.type({ name: 'Tam' });
+    // Another one is kept; what was typed before it is there still.
+    await second.send(() => took('/suppliers'));
+    expect(second.before.value?.parts).toEqual({ days: 14, lines: ['kazoo'] });
+    await second.type({ name: 'Tamarind Trading' });
     second.leave();
-    expect(open().before.value?.parts).toEqual({ days: 14, name: 'Tam' });
+    const third = open();
+    expect(third.before.value?.parts).toEqual({ name: 'Tamarind Trading' });
+    third.letGo();
+    expect(third.before.value?.parts).toEqual({ days: 14, lines: ['kazoo'] });
+    third.leave();
+    const fourth = open();
+    fourth.putBack();
+    await nextTick();
+    expect([fourth.form.name, fourth.form.days, fourth.before.value]).toEqual(['Tamarind', 14, null]);
+    await fourth.send(() => took('/suppliers'));
+    expect(localStorage).toHaveLength(0);
   });
 
   it('takes what is filled in before anybody pressed a key for what it began with', async () => {

@@ -39,7 +39,7 @@ export function useRemembered(
   const isThere = Object.entries(recalled?.parts ?? {}).every(
     ([field, value]) => textOf(value) === begunWith.get(field),
   );
-  const before = shallowRef(isThere ? null : recalled);
+  const before = shallowRef((isThere ? recalled?.before : recalled) ?? null);
   let untouched = presses();
   /** Left on purpose: it is not asked about. */
   let settled = '';
@@ -52,7 +52,11 @@ export function useRemembered(
   function note(): void {
     const typed = Object.fromEntries(changes().filter(([field]) => !secret.includes(field)));
     if (Object.keys(typed).length > 0)
-      keepTyped(place, { at: new Date().toISOString(), parts: { ...before.value?.parts, ...typed } });
+      keepTyped(place, {
+        at: new Date().toISOString(),
+        parts: typed,
+        ...(before.value && { before: before.value }),
+      });
     else if (before.value) keepTyped(place, before.value);
     else forgetTyped(place);
   }
@@ -62,9 +66,8 @@ export function useRemembered(
     else note();
   });
   function kept(): void {
-    before.value = null;
     begunWith = textsOf(fields());
-    forgetTyped(place);
+    note();
   }
   onScopeDispose(
     watchForm({
@@ -90,14 +93,14 @@ export function useRemembered(
     before,
     putBack() {
       const typed = Object.entries(before.value?.parts ?? {});
-      before.value = null;
+      before.value = before.value?.before ?? null;
       untouched = -1;
       for (const part of parts)
         Object.assign(part, Object.fromEntries(typed.filter(([field]) => field in part)));
     },
     letGo() {
-      before.value = null;
-      forgetTyped(place);
+      before.value = before.value?.before ?? null;
+      note();
     },
     kept,
     async send(work) {
@@ -117,14 +120,21 @@ export function useRemembered(
 export function useRememberedInTurn(): {
   remembered: Readonly<ShallowRef<Remembered | null>>;
   begin: (...form: Parameters<typeof useRemembered>) => void;
+  /** Nothing is being typed any more. */
+  end: () => void;
 } {
   const remembered = shallowRef<Remembered | null>(null);
   let scope = effectScope();
-  onScopeDispose(() => scope.stop());
+  function end(): void {
+    scope.stop();
+    remembered.value = null;
+  }
+  onScopeDispose(end);
   return {
     remembered,
+    end,
     begin(...form) {
-      scope.stop();
+      end();
       scope = effectScope(true);
       remembered.value = scope.run(() => useRemembered(...form)) ?? null;
     },

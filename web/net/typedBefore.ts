@@ -7,6 +7,8 @@ export interface TypedBefore {
   at: string;
   /** What the form has otherwise than it began with, by field. */
   parts: Record<string, unknown>;
+  /** What was typed before it, and not kept either. */
+  before?: TypedBefore;
 }
 
 const PREFIX = 'mondrel.typed.';

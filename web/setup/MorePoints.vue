@@ -5,6 +5,8 @@ import { WEEKDAYS, formatTenths } from '../../core/locale.ts';
 import { WHOLE, parseFactor } from '../../core/rate.ts';
 import { pointsMoreWords } from '../../core/people/loyalty.ts';
 import DateField from '../look/DateField.vue';
+import TypedBefore from '../look/TypedBefore.vue';
+import { useRemembered } from '../look/remembered.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useSetupStore } from './setupStore.ts';
 import WordButton from '../look/WordButton.vue';
@@ -24,6 +26,7 @@ const NONE = {
   to: '',
 };
 const form = reactive({ ...NONE });
+const remembered = useRemembered('more points', () => 'More points', form);
 const DAYS = WEEKDAYS.map((title, at) => ({ value: at + 1, title }));
 const named = (list: readonly { id: number; name: string }[], all: string) => [
   { value: null, title: all },
@@ -59,6 +62,7 @@ async function add(): Promise<void> {
         </WordButton>
       </li>
     </ul>
+    <TypedBefore :of="remembered" />
     <form class="adding" novalidate @submit.prevent="add">
       <v-text-field v-model="form.name" label="Name" maxlength="60" :error-messages="wrong.name" />
       <v-text-field

@@ -7,6 +7,8 @@ import { formatWeight } from '../../core/promises/shipping.ts';
 import BigField from '../look/BigField.vue';
 import DateField from '../look/DateField.vue';
 import TimeField from '../look/TimeField.vue';
+import TypedBefore from '../look/TypedBefore.vue';
+import { useRememberedInTurn } from '../look/remembered.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import ShipFields from './ShipFields.vue';
@@ -25,6 +27,7 @@ let version = 0;
 const changing = ref(false);
 const collect = reactive<CollectWanted>({ placeId: 0, day: '', time: '', collector: '' });
 const ship = reactive<ShipWanted>({ ...NO_ADDRESS });
+const { remembered, begin, end } = useRememberedInTurn();
 
 function change(): void {
   const now = handover.value;
@@ -37,7 +40,12 @@ function change(): void {
     Object.assign(ship, { recipient, street, postcode, city, phone, wishes, gift });
   }
   version = now.version;
+  begin(`handover of ${view.id} ${version}`, () => view.number, [collect, ship]);
   changing.value = true;
+}
+function leave(): void {
+  end();
+  changing.value = false;
 }
 async function keep(): Promise<void> {
   const wanted = {
@@ -45,13 +53,16 @@ async function keep(): Promise<void> {
     collect: handover.value.collect ? { ...collect } : null,
     ship: handover.value.ship ? { ...ship } : null,
   };
-  if (await attempt(orders.changeHandover(view.id, wanted), 'Changed.')) changing.value = false;
+  if (!(await attempt(orders.changeHandover(view.id, wanted), 'Changed.'))) return;
+  remembered.value?.kept();
+  leave();
 }
 const label = (parcel: string): string => `/api/waiting/orders/${view.id}/parcels/${parcel}/label.pdf`;
 </script>
 
 <template>
   <form v-if="changing" class="form" @submit.prevent="keep">
+    <TypedBefore v-if="remembered" :of="remembered" />
     <template v-if="handover.collect">
       <DateField v-model="collect.day" label="Day" :wrong="wrong['collect.day']" />
       <TimeField v-model="collect.time" label="Time" :wrong="wrong['collect.time']" />
@@ -64,7 +75,7 @@ const label = (parcel: string): string => `/api/waiting/orders/${view.id}/parcel
     </template>
     <ShipFields v-if="handover.ship" v-model="ship" :wrong />
     <div class="acts">
-      <v-btn @click="changing = false">Cancel</v-btn>
+      <v-btn @click="leave">Cancel</v-btn>
       <v-btn class="go" type="submit">Keep it</v-btn>
     </div>
   </form>
