@@ -65,7 +65,7 @@ const headers = computed(() => [
     sortable: false,
     align: right ? ('end' as const) : ('start' as const),
     // Names may be narrow beside a form, but stay words.
-    ...(width ? { width } : { minWidth: '150px' }),
+    ...(width ? { width } : right ? {} : { minWidth: '150px' }),
   })),
 ]);
 const sortable = computed(() => columns.filter(({ sorts }) => sorts));

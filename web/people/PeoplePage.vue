@@ -33,7 +33,7 @@ const { busy } = useAskedList(() => asked.value, toRef(people, 'page'), people.l
 
 const COLUMNS = computed(() => [
   { key: 'name', words: 'Name' },
-  { key: 'phone', words: 'Phone and mail' },
+  { key: 'phone', words: 'Phone and mail', width: '240px' },
   { key: 'groups', words: 'Groups and tags' },
   ...(points.programme?.on ? [{ key: 'points', words: points.Word, right: true, width: '90px' }] : []),
   { key: 'owes', words: 'Owes', right: true, width: '130px' },
