@@ -115,7 +115,21 @@ describe('Suppliers and orders', () => {
     await till.press('Put it back');
     await till.count('.before', 0);
     expect(await till.value(note)).toBe('LS 4711');
-    await till.holds('[aria-label="Came of Metronome, clip-on"]', '5');
+    const metronomes = '[aria-label="Came of Metronome, clip-on"]';
+    await till.holds(metronomes, '5');
+    // Another one changes the order meanwhile: that is said, and what was typed stays.
+    const beside = await Till.beside(till, new URL(await till.driver.getCurrentUrl()).pathname);
+    await beside.run(async () => {
+      await till.press('Change');
+      await till.fill('Note for the supplier', 'By the front door');
+      await till.press('Keep');
+      await till.see("//button[contains(., 'Change')]");
+    });
+    await beside.close();
+    await till.press('Take 6 lines in');
+    await till.read('changed by somebody else meanwhile');
+    await till.holds(metronomes, '5');
+    expect(await till.value(note)).toBe('LS 4711');
     await till.keys(Key.ESCAPE);
     await till.press('Take a delivery in');
     await till.press('Let it go');

@@ -1,37 +1,29 @@
 <script setup lang="ts">
 import { counted } from '../../core/locale.ts';
 import { computed, reactive, ref, shallowRef, useTemplateRef } from 'vue';
-import type { OrderPage, OrderableItem } from '../../contract/supply.ts';
+import type { OrderPage } from '../../contract/supply.ts';
 import { means } from '../../core/goods/codes.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
 import { goodsCost, SPREADS, type SpreadBy } from '../../core/supply/landedCost.ts';
-import { orderNumber, stillToCome } from '../../core/supply/purchaseOrder.ts';
+import { orderNumber } from '../../core/supply/purchaseOrder.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import QuantityField from '../look/QuantityField.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
 import { useKeys } from '../keys/useKeys.ts';
+import { lookFirst } from '../notices/follow.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { NothingHas, useScansInTurn } from '../sale/scannedGoods.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useDelivered, type Came } from './delivered.ts';
 import { useSupplyStore } from './supplyStore.ts';
 import WordButton from '../look/WordButton.vue';
 
 /** What came: as ordered, or counted by scanning; what is broken, what it cost, and what its way here cost. */
 const { order } = defineProps<{ order: OrderPage }>();
 const emit = defineEmits<{ done: [made: { id: number; number: number }]; leave: [] }>();
-
-/** A line as it came. */
-interface Came extends Omit<OrderableItem, 'available'> {
-  ordered: number;
-  /** Still to come of the order. */
-  open: number;
-  quantity: number | null;
-  damaged: number | null;
-  found: string[];
-}
 
 const store = useSupplyStore();
 const till = useTillStore();
@@ -41,25 +33,16 @@ const { wrong, whole, busy, send } = useFormAnswer(panel);
 const deliveryNote = ref('');
 const freight = ref<number | null>(null);
 const spreadBy = ref<SpreadBy>('value');
-const byScan = ref(false);
-const lines = shallowRef<Came[]>(
-  order.lines.map((line) => ({
-    ...line,
-    ordered: line.quantity,
-    open: stillToCome(line),
-    quantity: line.serials ? 0 : stillToCome(line),
-    damaged: null,
-    found: [],
-  })),
-);
-const typed = reactive({ deliveryNote, freight, spreadBy, byScan, lines });
-const put = (itemId: number, part: Partial<Came>) =>
-  (lines.value = lines.value.map((line) => (line.itemId === itemId ? { ...line, ...part } : line)));
-/** Counting by scan begins with nothing; what was typed stands no more. */
-function countByScan(): void {
-  byScan.value = true;
-  lines.value = lines.value.map((line) => ({ ...line, quantity: 0, found: [] }));
+/** The order as it was looked at last: what another one makes of it is under what is typed here. */
+const looked = shallowRef(order);
+async function look(): Promise<void> {
+  await store.loadOrder(order.id);
+  looked.value = store.order ?? looked.value;
 }
+const { lines, byScan, typed, unordered, put, countByScan, addSerial, add } = useDelivered(
+  () => looked.value,
+);
+const fields = reactive({ deliveryNote, freight, spreadBy, byScan, typed, unordered });
 /** Of the goods with serial numbers, the one whose units are scanned now. */
 const serialOf = ref<number | null>(null);
 
@@ -76,21 +59,12 @@ async function scanned(code: string): Promise<void> {
   } else if (serialOf.value !== null) addSerial(serialOf.value, code);
   else await addUnordered(code);
 }
-function addSerial(itemId: number, serial: string): void {
-  const line = lines.value.find((one) => one.itemId === itemId);
-  if (!line || line.found.includes(serial)) return;
-  const found = [...line.found, serial];
-  put(itemId, { found, quantity: found.length * ONE });
-}
 /** Something came that nobody ordered. */
 async function addUnordered(code: string): Promise<void> {
   const [item] = await store.findItems(order.id, { code });
   if (!item) throw new NothingHas(code);
   if (!byScan.value) countByScan();
-  lines.value = [
-    ...lines.value,
-    { ...item, ordered: 0, open: 0, quantity: item.serials ? 0 : ONE, damaged: null, found: [] },
-  ];
+  add(item);
   if (item.serials) serialOf.value = item.itemId;
 }
 useScansInTurn(scanned);
@@ -127,8 +101,8 @@ async function accept(): Promise<void> {
     ...Object.fromEntries(came.value.map((line, at) => [`lines[${at}].quantity`, odd(line)])),
   };
   await send(mistakes, async () => {
-    const made = await store.takeIn(order.id, {
-      version: order.version,
+    const wanted = {
+      version: looked.value.version,
       deliveryNote: deliveryNote.value,
       freight: freight.value ?? 0,
       spreadBy: spreadBy.value,
@@ -139,8 +113,8 @@ async function accept(): Promise<void> {
         unitCost,
         serials: found,
       })),
-    });
-    emit('done', made);
+    };
+    emit('done', await store.takeIn(order.id, wanted).catch(lookFirst(look)));
   });
 }
 </script>
@@ -155,8 +129,8 @@ async function accept(): Promise<void> {
           :done="came.length > 0 ? `Take ${counted(came.length, 'line')} in` : ''"
           :busy
           :wrong="whole || wrong.lines"
-          :remembers="`delivery of ${order.id} ${order.version}`"
-          :fields="typed"
+          :remembers="`delivery of ${order.id}`"
+          :fields
           @accept="accept"
           @leave="emit('leave')"
         >
