@@ -6,7 +6,6 @@ import { parseQuantity } from '../../core/quantity.ts';
 import BigField from '../look/BigField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { formProblems, problemWords } from '../net/problem.ts';
-import { nothingUnsaved } from '../net/unsaved.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScansInTurn } from '../sale/scannedGoods.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -59,7 +58,10 @@ async function takeCode(scanned: string): Promise<void> {
   if (known !== null) {
     notices.say(`${scanned} is known: this is its item.`);
     // But for the code there is nothing yet.
-    if (item.name === '') nothingUnsaved();
+    if (item.name === '') {
+      code.value = '';
+      await nextTick();
+    }
     await router.push(`/goods/${known}`);
   }
 }
