@@ -106,6 +106,7 @@ describe('Suppliers and orders', () => {
     await till.click('[aria-label="Lock this till"]');
     await till.see('#pin');
     await till.keys('8024', Key.ENTER);
+    await till.read('is not kept yet. Open it again', '.notices');
     await till.press('Take a delivery in');
     await till.read(', and not kept.', '.before');
     expect(await till.value(note)).toBe('');

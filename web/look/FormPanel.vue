@@ -84,7 +84,11 @@ async function accept(): Promise<void> {
   }
 }
 defineExpose({ focusFirst, focusWrong, accept });
-useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
+function leaves(): void {
+  remembered?.left();
+  emit('leave');
+}
+useKeys('form', { accept, leave: leaves }, { within: panel });
 </script>
 
 <template>
@@ -96,7 +100,7 @@ useKeys('form', { accept, leave: () => emit('leave') }, { within: panel });
       <slot name="foot" />
       <p class="bad" role="alert">{{ wrong }}</p>
       <div class="acts">
-        <v-btn @click="emit('leave')">{{ leave ?? 'Cancel' }} <KeyHint of="form.leave" /></v-btn>
+        <v-btn @click="leaves">{{ leave ?? 'Cancel' }} <KeyHint of="form.leave" /></v-btn>
         <WaitButton v-if="done" class="go" type="submit" :loading="waits" :disabled
           >{{ done }} <KeyHint :of="doneKey"
         /></WaitButton>

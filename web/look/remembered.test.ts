@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope, nextTick, reactive, type EffectScope } from 'vue';
 import { follow } from '../notices/follow.ts';
-import { forgetTypedInto, typesFromNow } from '../net/typedBefore.ts';
+import { forgetTypedInto, titleOfLastTyped, typesFromNow } from '../net/typedBefore.ts';
 import { nothingUnsaved, took, unsavedForm, watchForms } from '../net/unsaved.ts';
 import { useRemembered } from './remembered.ts';
 
@@ -62,8 +62,9 @@ describe('a form that remembers', () => {
     const form = open();
     await form.type({ days: 14 });
     expect(open('supplier 6').before.value).toBeNull();
+    expect(titleOfLastTyped()).toBe('Change the supplier');
     typesFromNow(2);
-    expect(open().before.value).toBeNull();
+    expect([open().before.value, titleOfLastTyped()]).toEqual([null, undefined]);
     typesFromNow(1);
     expect(open().before.value).not.toBeNull();
   });
@@ -161,11 +162,13 @@ describe('a form that remembers', () => {
     const form = open();
     expect(unsavedForm()).toBeUndefined();
     await form.type({ days: 14 });
-    expect(unsavedForm()).toBe('“Change the supplier”');
+    expect([unsavedForm(), titleOfLastTyped()]).toEqual(['“Change the supplier”', 'Change the supplier']);
     nothingUnsaved();
-    expect(unsavedForm()).toBeUndefined();
+    expect([unsavedForm(), titleOfLastTyped()]).toEqual([undefined, undefined]);
     await form.type({ days: 15 });
-    expect(unsavedForm()).toBe('“Change the supplier”');
+    expect([unsavedForm(), titleOfLastTyped()]).toEqual(['“Change the supplier”', 'Change the supplier']);
+    form.left();
+    expect(titleOfLastTyped()).toBeUndefined();
     form.leave();
     expect(unsavedForm()).toBeUndefined();
   });
@@ -196,6 +199,9 @@ describe('a form that remembers', () => {
     form.leave();
     typesFromNow(1);
     expect(localStorage.length).toBe(1);
+    // After an hour it is not told any more, but still offered.
+    vi.useFakeTimers({ now: Date.now() + 61 * 60 * 1000 });
+    expect([titleOfLastTyped(), localStorage.length]).toEqual([undefined, 1]);
     vi.useFakeTimers({ now: Date.now() + 49 * 60 * 60 * 1000 });
     typesFromNow(1);
     expect(localStorage.length).toBe(0);

@@ -8,6 +8,8 @@ export interface Remembered {
   before: Readonly<ShallowRef<TypedBefore | null>>;
   putBack(): void;
   letGo(): void;
+  /** Its person leaves it on purpose. */
+  left(): void;
   /** What stands there is kept. */
   kept(): void;
   /** Sends it: it is kept as soon as the server has taken something, and as it stands once all is done. */
@@ -41,7 +43,7 @@ export function useRemembered(
   );
   const before = shallowRef((isThere ? recalled?.before : recalled) ?? null);
   let untouched = presses();
-  /** Left on purpose: it is not asked about. */
+  /** What stood there when it was left on purpose: that is not asked about, nor told. */
   let settled = '';
   let [sending, taken] = [false, false];
 
@@ -53,8 +55,10 @@ export function useRemembered(
     const typed = Object.fromEntries(changes().filter(([field]) => !secret.includes(field)));
     if (Object.keys(typed).length > 0)
       keepTyped(place, {
+        title: title(),
         at: new Date().toISOString(),
         parts: typed,
+        left: changesInWords() === settled,
         ...(before.value && { before: before.value }),
       });
     else if (before.value) keepTyped(place, before.value);
@@ -65,6 +69,10 @@ export function useRemembered(
     if (presses() === untouched) begunWith = textsOf(fields());
     else note();
   });
+  function left(): void {
+    settled = changesInWords();
+    note();
+  }
   function kept(): void {
     begunWith = textsOf(fields());
     note();
@@ -73,9 +81,7 @@ export function useRemembered(
     watchForm({
       title,
       changed: () => changes().length > 0 && changesInWords() !== settled,
-      letGo: () => {
-        settled = changesInWords();
-      },
+      letGo: left,
       took() {
         if (!sending) return;
         taken = true;
@@ -102,6 +108,7 @@ export function useRemembered(
       before.value = before.value?.before ?? null;
       note();
     },
+    left,
     kept,
     async send(work) {
       [sending, taken] = [true, false];

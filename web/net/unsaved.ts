@@ -51,7 +51,8 @@ export function watchForms(page: Document): void {
     if (isField(target) && target.closest('main form') && !target.matches(LOOKS) && !before.has(target))
       before.set(target, target.value);
   });
-  for (const press of ['keydown', 'pointerdown']) page.addEventListener(press, () => (pressed += 1), true);
+  for (const press of ['keydown', 'pointerdown', 'click', 'beforeinput'])
+    page.addEventListener(press, () => (pressed += 1), true);
 }
 
 /** It is let go on purpose. */

@@ -7,7 +7,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, whenSignedOut, write } from '../net/api.ts';
 import { startHearing, stopHearing } from '../net/houseEvents.ts';
 import { shown } from '../net/shown.ts';
-import { typesFromNow } from '../net/typedBefore.ts';
+import { titleOfLastTyped, typesFromNow } from '../net/typedBefore.ts';
 
 /** Who is signed in on this till. */
 export const useSessionStore = defineStore('session', () => {
@@ -23,6 +23,8 @@ export const useSessionStore = defineStore('session', () => {
     await startHearing();
     typesFromNow(who.staffId);
     person.value = who;
+    const title = titleOfLastTyped();
+    if (title) notices.say(`“${title}” is not kept yet. Open it again to put back what was typed.`);
   }
 
   whenSignedOut(() => {
