@@ -13,6 +13,7 @@ import { verify } from '../books/verify.ts';
 import { askAsChannel, orderThere } from '../testing/channel.ts';
 import { allLeft, giveUp, handOver, lookAt, payDeposit } from '../testing/promising.ts';
 import { ENGINE, openDrawer, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
+import { noteChanges } from './channelMessages.ts';
 
 type Told = ChannelState & { message: number };
 
@@ -70,6 +71,12 @@ async function taken(order: ChannelOrder): Promise<PromiseView> {
   expect({ status, body }).toMatchObject({ status: 200 });
   const page = await noor.ask<PromisePage>('GET', `/waiting/promises?show=all&find=${order.reference}`);
   return lookAt(noor, page.body.rows[0]?.id ?? '');
+}
+/** Something that is waited for until the test opens it. */
+function gate(): { open: () => void; opened: Promise<void> } {
+  let open = (): void => {};
+  const opened = new Promise<void>((then) => (open = then));
+  return { open, opened };
 }
 const differences = () => test.house.database.ask(verify);
 const owed = async () =>
@@ -240,6 +247,36 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
       await eventually(() => expect(lastTold(order.reference)).toMatchObject({ state }));
     }
     expect(await differences()).toEqual([]);
+  });
+
+  it('are looked at after what happens to them just then, also where there was something to look at already', async () => {
+    const view = await taken(await orderOf());
+    const { database, clock } = test.house;
+    const mark = 'update channel_order set changed = true where promise_id = $1';
+    await database.write((sql) => sql.query(mark, [view.id]));
+    const done: string[] = [];
+    const [changed, seen] = [gate(), gate()];
+    const changing = database
+      .write(async (sql) => {
+        await sql.query('update promise set id = id where id = $1', [view.id]);
+        changed.open();
+        await seen.opened;
+      })
+      .then(() => done.push('changed'));
+    await changed.opened;
+    const looking = database.write((sql) => noteChanges(sql, clock.now())).then(() => done.push('looked at'));
+    const waits = 'select count(*)::int as count from pg_locks where not granted';
+    // The embedded database does one after the other.
+    if (ENGINE === 'postgres')
+      await Promise.race([
+        looking,
+        eventually(async () =>
+          expect(await database.ask((sql) => sql.query(waits))).not.toEqual([{ count: 0 }]),
+        ),
+      ]);
+    seen.open();
+    await Promise.all([changing, looking]);
+    expect(done).toEqual(['changed', 'looked at']);
   });
 
   it('cancelled here give back at the till what was paid there at the till, and there what was paid there', async () => {

@@ -1,7 +1,8 @@
 -- Whatever happens to an order that was placed elsewhere is looked at: it may be something to tell.
 create or replace function note_channel_order() returns trigger language plpgsql as $$
 begin
-  update channel_order set changed = true where promise_id = new.id and not changed;
+  -- Also where it is marked already: whoever looks at it just now waits for this change, or this one for them.
+  update channel_order set changed = true where promise_id = new.id;
   return null;
 end $$;
 create or replace trigger promise_changed after update on promise
