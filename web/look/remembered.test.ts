@@ -3,7 +3,7 @@ import { effectScope, nextTick, reactive, type EffectScope } from 'vue';
 import { follow } from '../notices/follow.ts';
 import { forgetTypedInto, titleOfLastTyped, typesFromNow } from '../net/typedBefore.ts';
 import { nothingUnsaved, took, unsavedForm, watchForms } from '../net/unsaved.ts';
-import { useRemembered } from './remembered.ts';
+import { useRemembered, useRememberedInTurn } from './remembered.ts';
 
 /** A page whose keys are pressed by the test. */
 const page = new EventTarget();
@@ -206,5 +206,24 @@ describe('a form that remembers', () => {
     typesFromNow(1);
     expect(localStorage.length).toBe(0);
     vi.useRealTimers();
+  });
+
+  it('begins anew with each thing that a page shows, and not after the page was left', async () => {
+    const scope = effectScope();
+    scopes.add(scope);
+    const turns = scope.run(() => useRememberedInTurn());
+    const first = reactive({ days: 30 });
+    turns?.begin('order 1', () => 'B-0001', first);
+    press();
+    first.days = 14;
+    await nextTick();
+    expect(unsavedForm()).toBe('“B-0001”');
+    turns?.begin('order 2', () => 'B-0002', reactive({ days: 30 }));
+    expect([unsavedForm(), turns?.remembered.value?.before.value]).toEqual([undefined, null]);
+    turns?.begin('order 1', () => 'B-0001', reactive({ days: 30 }));
+    expect(turns?.remembered.value?.before.value?.parts).toEqual({ days: 14 });
+    scope.stop();
+    turns?.begin('order 3', () => 'B-0003', reactive({ days: 30 }));
+    expect(turns?.remembered.value).toBeNull();
   });
 });

@@ -136,12 +136,18 @@ export function useRememberedInTurn(): {
     scope.stop();
     remembered.value = null;
   }
-  onScopeDispose(end);
+  let left = false;
+  onScopeDispose(() => {
+    left = true;
+    end();
+  });
   return {
     remembered,
     end,
     begin(...form) {
       end();
+      // What the page still waited for came after it was left.
+      if (left) return;
       scope = effectScope(true);
       remembered.value = scope.run(() => useRemembered(...form)) ?? null;
     },
