@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { late } from '../testing/late.ts';
-import { write, writeSurely } from './api.ts';
+import { newSession, read, whenSignedOut, write, writeSurely } from './api.ts';
 
 afterEach(() => {
   vi.unstubAllGlobals();
@@ -114,4 +114,24 @@ describe('what is asked twice', () => {
     await later;
     expect(new Set(keys).size).toBe(3);
   });
+});
+
+it('signs nobody out for an answer to whoever was here before', async () => {
+  const refusal = () =>
+    new Response(JSON.stringify({ type: 'not-signed-in', status: 401, title: 'Sign in.' }), {
+      status: 401,
+      headers: { 'content-type': 'application/problem+json' },
+    });
+  const answer = late<Response>();
+  vi.stubGlobal('fetch', () => answer.promise);
+  const signedOut = vi.fn();
+  whenSignedOut(signedOut);
+  const asked = read('/goods').catch(() => {});
+  newSession();
+  answer.come(refusal());
+  await asked;
+  expect(signedOut).not.toHaveBeenCalled();
+  vi.stubGlobal('fetch', () => Promise.resolve(refusal()));
+  await read('/goods').catch(() => {});
+  expect(signedOut).toHaveBeenCalledOnce();
 });

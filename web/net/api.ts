@@ -5,6 +5,9 @@ import { ApiProblem, Unreachable } from './problem.ts';
 import { took } from './unsaved.ts';
 
 let signedOut = (): void => {};
+let sessions = 0;
+/** Somebody signs in: what is answered to whoever was here before says nothing of them. */
+export const newSession = (): void => void (sessions += 1);
 
 /** Says what to do when the server knows of no session (any more). */
 export function whenSignedOut(then: () => void): void {
@@ -18,6 +21,7 @@ export function whenSignedOut(then: () => void): void {
 const LONGEST_MS = 60_000;
 
 async function send<T>(method: string, path: string, headers: HeadersInit, body?: string): Promise<T> {
+  const session = sessions;
   const lost = () => {
     throw new Unreachable(method !== 'GET');
   };
@@ -33,7 +37,7 @@ async function send<T>(method: string, path: string, headers: HeadersInit, body?
   if (answer.ok) return (await answer.json().catch(lost)) as T;
   if (!answer.headers.get('content-type')?.startsWith('application/problem+json')) lost();
   const details = (await answer.json().catch(lost)) as ProblemDetails;
-  if (details.type === 'not-signed-in') signedOut();
+  if (details.type === 'not-signed-in' && session === sessions) signedOut();
   throw new ApiProblem(details);
 }
 

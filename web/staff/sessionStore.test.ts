@@ -8,6 +8,7 @@ const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), signedOut: () => 
 vi.mock('../net/api.ts', () => ({
   read: net.read,
   write: net.write,
+  newSession: () => {},
   whenSignedOut: (then: () => void) => {
     net.signedOut = then;
   },
@@ -98,5 +99,18 @@ describe('leaving', () => {
     await session.signOutEverywhere();
     expect(net.write.mock.lastCall).toEqual(['POST', '/staff/sign-out-everywhere', { staffId: 1 }]);
     expect(session.person).toBeNull();
+  });
+
+  it('is nobody once the till is locked, also where the server has not heard of that yet', async () => {
+    const session = useSessionStore();
+    net.write.mockResolvedValue(NOOR);
+    await session.signIn({ pin: '1357', tillId: 1 });
+    net.write.mockRejectedValueOnce(new Error('The server does not answer.'));
+    await session.lock();
+    net.read.mockResolvedValue(NOOR);
+    await session.find();
+    expect(session.person).toBeNull();
+    await session.signIn({ pin: '1357', tillId: 1 });
+    expect(session.person).toEqual(NOOR);
   });
 });

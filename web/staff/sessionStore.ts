@@ -4,7 +4,7 @@ import type { Welcome } from '../../contract/setup.ts';
 import type { Person, SignIn } from '../../contract/staff.ts';
 import type { Right } from '../../core/staff/rights.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { read, whenSignedOut, write } from '../net/api.ts';
+import { newSession, read, whenSignedOut, write } from '../net/api.ts';
 import { startHearing, stopHearing } from '../net/houseEvents.ts';
 import { shown } from '../net/shown.ts';
 import { titleOfLastTyped, typesFromNow } from '../net/typedBefore.ts';
@@ -17,7 +17,11 @@ export const useSessionStore = defineStore('session', () => {
   const trouble = ref('');
   const [welcome, showWelcome] = shown<Welcome | null>(null);
 
+  /** Locked here: until somebody signs in nobody is here, whatever the server has heard of that. */
+  let locked = false;
+
   async function enter(who: Person): Promise<void> {
+    newSession();
     // What was said to whoever was here before is of no use now.
     notices.clear();
     await startHearing();
@@ -35,18 +39,21 @@ export const useSessionStore = defineStore('session', () => {
   /** Asks the server who is signed in, and what shop this is, until that is known. */
   async function find(): Promise<void> {
     const [who] = await Promise.all([
-      person.value ? null : read<Person | null>('/staff/session'),
+      person.value || locked ? null : read<Person | null>('/staff/session'),
       welcome.value?.ready ? null : showWelcome(read<Welcome>('/setup/welcome')),
     ]);
     if (who) await enter(who);
   }
 
   async function signIn(entry: SignIn): Promise<void> {
-    await enter(await write<Person>('POST', '/staff/session', entry));
+    const who = await write<Person>('POST', '/staff/session', entry);
+    locked = false;
+    await enter(who);
   }
 
   /** Locking ends the session; the basket and the count sheet stay with the till. */
   async function lock(): Promise<void> {
+    locked = true;
     person.value = null;
     stopHearing();
     await write('DELETE', '/staff/session').catch(() => {
