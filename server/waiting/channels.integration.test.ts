@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { eventually } from '../../contract/testing/eventually.ts';
+import { late } from '../../contract/testing/late.ts';
 import type { ChannelOrder, ChannelState, Quote } from '../../contract/channels.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { PromisePage, PromiseView } from '../../contract/promises.ts';
@@ -71,12 +72,6 @@ async function taken(order: ChannelOrder): Promise<PromiseView> {
   expect({ status, body }).toMatchObject({ status: 200 });
   const page = await noor.ask<PromisePage>('GET', `/waiting/promises?show=all&find=${order.reference}`);
   return lookAt(noor, page.body.rows[0]?.id ?? '');
-}
-/** Something that is waited for until the test opens it. */
-function gate(): { open: () => void; opened: Promise<void> } {
-  let open = (): void => {};
-  const opened = new Promise<void>((then) => (open = then));
-  return { open, opened };
 }
 const differences = () => test.house.database.ask(verify);
 const owed = async () =>
@@ -255,15 +250,15 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
     const mark = 'update channel_order set changed = true where promise_id = $1';
     await database.write((sql) => sql.query(mark, [view.id]));
     const done: string[] = [];
-    const [changed, seen] = [gate(), gate()];
+    const [changed, seen] = [late<true>(), late<true>()];
     const changing = database
       .write(async (sql) => {
         await sql.query('update promise set id = id where id = $1', [view.id]);
-        changed.open();
-        await seen.opened;
+        changed.come(true);
+        await seen.promise;
       })
       .then(() => done.push('changed'));
-    await changed.opened;
+    await changed.promise;
     const looking = database.write((sql) => noteChanges(sql, clock.now())).then(() => done.push('looked at'));
     const waits = 'select count(*)::int as count from pg_locks where not granted';
     // The embedded database does one after the other.
@@ -274,7 +269,7 @@ describe(`orders placed elsewhere, on ${ENGINE}`, () => {
           expect(await database.ask((sql) => sql.query(waits))).not.toEqual([{ count: 0 }]),
         ),
       ]);
-    seen.open();
+    seen.come(true);
     await Promise.all([changing, looking]);
     expect(done).toEqual(['changed', 'looked at']);
   });

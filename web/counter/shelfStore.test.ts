@@ -6,7 +6,7 @@ import type { Shelf, Tile } from '../../core/counter/shelves.ts';
 import { ApiProblem, Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { tell } from '../testing/houseEvents.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { useShelfStore } from './shelfStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));

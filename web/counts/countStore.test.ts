@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { eventually } from '../../contract/testing/eventually.ts';
 import type { CountDifferences, CountPage } from '../../contract/counts.ts';
 import { tell } from '../testing/houseEvents.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { useCountStore } from './countStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));

@@ -5,7 +5,7 @@ import { useStockMovesStore } from '../goods/stockMovesStore.ts';
 import { useStockValueStore } from '../goods/stockValueStore.ts';
 import { useBooksStore } from '../books/booksStore.ts';
 import { tell } from '../testing/houseEvents.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { useFiguresStore } from './figuresStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn() }));

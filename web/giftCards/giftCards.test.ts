@@ -5,7 +5,7 @@ import { ApiProblem } from '../net/problem.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
 import { useGiftCardsStore } from './giftCardsStore.ts';
 import { fakeBasket, type FakeBasket } from '../testing/fakeBasket.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);

@@ -7,7 +7,7 @@ import { ONE } from '../../core/quantity.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useReturnStore } from './returnStore.ts';
 import { fakeBasket } from '../testing/fakeBasket.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));
 vi.mock('../net/api.ts', () => net);

@@ -3,7 +3,7 @@ import { effectScope, nextTick, ref } from 'vue';
 import type { JournalPage } from '../../contract/journal.ts';
 import type { WithoutReceipt } from '../../contract/returns.ts';
 import { eventually } from '../../contract/testing/eventually.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { useReturnsOf } from './returnsOf.ts';
 
 it('nothing is said of what a customer bought before it is known, or where it cannot be asked for', async () => {

@@ -19,7 +19,6 @@ const {
   title,
   remembers,
   fields,
-  secret,
   onAccept,
 } = defineProps<{
   title: string;
@@ -38,8 +37,6 @@ const {
   remembers?: string;
   /** What the fields are bound to. */
   fields?: object | readonly object[];
-  /** Fields that are never written down. */
-  secret?: readonly string[];
   /** What hears `accept`. */
   onAccept?: () => unknown;
 }>();
@@ -69,7 +66,7 @@ async function focusWrong(): Promise<void> {
   await nextTick();
   panel.value?.querySelector<HTMLElement>(WRONG)?.focus();
 }
-const remembered = remembers && fields ? useRemembered(remembers, () => title, fields, secret) : null;
+const remembered = remembers && fields ? useRemembered(remembers, () => title, fields) : null;
 
 const accepting = ref(false);
 const waits = computed(() => busy || accepting.value);
@@ -83,12 +80,12 @@ async function accept(): Promise<void> {
     accepting.value = false;
   }
 }
-defineExpose({ focusFirst, focusWrong, accept });
-function leaves(): void {
+function goAway(): void {
   remembered?.left();
   emit('leave');
 }
-useKeys('form', { accept, leave: leaves }, { within: panel });
+defineExpose({ focusFirst, focusWrong, accept, goAway });
+useKeys('form', { accept, leave: goAway }, { within: panel });
 </script>
 
 <template>
@@ -100,7 +97,7 @@ useKeys('form', { accept, leave: leaves }, { within: panel });
       <slot name="foot" />
       <p class="bad" role="alert">{{ wrong }}</p>
       <div class="acts">
-        <v-btn @click="leaves">{{ leave ?? 'Cancel' }} <KeyHint of="form.leave" /></v-btn>
+        <v-btn @click="goAway">{{ leave ?? 'Cancel' }} <KeyHint of="form.leave" /></v-btn>
         <WaitButton v-if="done" class="go" type="submit" :loading="waits" :disabled
           >{{ done }} <KeyHint :of="doneKey"
         /></WaitButton>

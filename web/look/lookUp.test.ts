@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope, ref } from 'vue';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { useLookUp } from './lookUp.ts';
 
 beforeEach(() => vi.useFakeTimers());

@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { newSession, read, whenSignedOut, write, writeSurely } from './api.ts';
 
 afterEach(() => {

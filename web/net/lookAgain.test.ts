@@ -1,7 +1,7 @@
 import { expect, it, vi } from 'vitest';
 import { eventually } from '../../contract/testing/eventually.ts';
 import { tell } from '../testing/houseEvents.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { lookAgain } from './lookAgain.ts';
 import { shown } from './shown.ts';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { shown } from './shown.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 
 describe('what is shown', () => {
   it('is the answer to the last question, whatever is answered first', async () => {

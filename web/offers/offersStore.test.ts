@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { eventually } from '../../contract/testing/eventually.ts';
 import type { KeptOffer } from '../../contract/offers.ts';
 import { plainOffer } from '../../core/offers/testing/plainOffer.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { useOffersStore } from './offersStore.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn() }));

@@ -7,7 +7,7 @@ import type { PaymentView, TakeTender, TenderView } from '../../contract/payment
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { usePaymentStore } from './paymentStore.ts';
 

@@ -7,7 +7,7 @@ import { useCustomerPageStore } from './customerPageStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
 import { useImportStore } from '../imports/importStore.ts';
 import { tell } from '../testing/houseEvents.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 
 const net = vi.hoisted(() => ({ read: vi.fn(), write: vi.fn(), sendFile: vi.fn() }));
 vi.mock('../net/api.ts', () => net);

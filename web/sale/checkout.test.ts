@@ -8,7 +8,7 @@ import type { Offer } from '../../core/offers/offer.ts';
 import { ONE } from '../../core/quantity.ts';
 import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { late } from '../testing/late.ts';
+import { late } from '../../contract/testing/late.ts';
 import { memoryStorage } from '../testing/memoryStorage.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { useBasketStore } from './basketStore.ts';

@@ -85,7 +85,7 @@ const SPREAD = Object.entries(SPREADS).map(([value, words]) => ({ value: value a
 /** The keys of the form act in its lines, too. */
 const zone = useTemplateRef('zone');
 const take = () => void panel.value?.accept();
-useKeys('form', { accept: take, leave: () => emit('leave') }, { within: zone });
+useKeys('form', { accept: take, leave: () => panel.value?.goAway() }, { within: zone });
 const entered = ({ target }: KeyboardEvent) => (target instanceof HTMLInputElement ? take() : undefined);
 const problemOf = (itemId: number): string | undefined => {
   const at = came.value.findIndex((line) => line.itemId === itemId);
