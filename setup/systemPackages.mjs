@@ -1,7 +1,7 @@
 // Programs that the tests and benchmarks drive: Chromium with its driver, a PostgreSQL server, and two that read
 // accounting journals (Debian's packages).
-import { execFileSync } from 'node:child_process';
 import { existsSync, readdirSync } from 'node:fs';
+import { runProgram } from './steps.mjs';
 
 const WANTED = [
   { name: 'chromium', there: () => existsSync('/usr/bin/chromium') },
@@ -19,22 +19,21 @@ const WANTED = [
   { name: 'hledger', there: () => existsSync('/usr/bin/hledger') },
 ];
 
-/** Installs what is missing. @throws Error naming the packages where that is not possible */
+const UPDATE = 'apt-get update -q';
+const INSTALL = 'DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends';
+
+/**
+ * Installs what is missing, while something else may be done.
+ * @throws Error naming the packages where that is not possible
+ */
 export async function installSystemPackages() {
   const missing = WANTED.filter(({ there }) => !there()).map(({ name }) => name);
   if (missing.length === 0) return;
   console.log(`Installing ${missing.join(', ')} …`);
   const asRoot = process.getuid?.() === 0 ? [] : ['sudo', '-n'];
-  const run = (...words) => {
-    const [program, ...args] = [...asRoot, ...words];
-    execFileSync(program, args, {
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
-    });
-  };
+  const [program, ...args] = [...asRoot, 'sh', '-c', `${UPDATE} && ${INSTALL} "$@"`, 'install', ...missing];
   try {
-    run('apt-get', 'update', '-q');
-    run('apt-get', 'install', '-y', '-q', '--no-install-recommends', ...missing);
+    await runProgram(program, args, { stdio: ['ignore', 'ignore', 'inherit'] });
   } catch {
     throw new Error(`Please install ${missing.join(', ')} (Debian's packages); this machine did not let me.`);
   }

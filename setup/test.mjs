@@ -4,7 +4,7 @@ import { spawn } from 'node:child_process';
 import { readFileSync, rmSync } from 'node:fs';
 import { constants, setPriority } from 'node:os';
 import { join } from 'node:path';
-import { build, installPackages, prepare, ROOT } from './steps.mjs';
+import { build, installPackages, ROOT } from './steps.mjs';
 import { installSystemPackages } from './systemPackages.mjs';
 
 const FLOORS = ['core', 'contract', 'server', 'web', 'devices', 'demo'];
@@ -27,6 +27,9 @@ const PROJECTS = {
   e2e: ['e2e'],
 };
 
+// What the machine lacks comes while the packages do.
+const machineReady = installSystemPackages();
+machineReady.catch(() => {});
 installPackages();
 const wanted = process.argv.slice(2);
 const all = wanted.length === 0;
@@ -79,27 +82,34 @@ async function test(project, priority) {
   }
 }
 
-await installSystemPackages();
-if (all || wanted.includes('e2e')) await prepare();
-else await build('server');
-
 const projects = new Set(
   all ? Object.values(PROJECTS).flat() : wanted.flatMap((part) => PROJECTS[part] ?? []),
 );
 const has = (project) => projects.has(project);
-/** The longest first: three are done at a time, for each waits now and then, and the next one once one has ended. */
+/** What needs neither a database's server nor a browser, nor anything built. */
 const works = [
-  ...['pglite', 'postgres', 'faults'].filter(has).map((one) => () => test(one)),
   ...(all ? CHECKS : []).map((one) => () => check(one)),
   ...['unit', 'unit-pages'].filter(has).map((one) => () => test(one)),
 ];
 async function lane() {
   for (let work = works.shift(); work; work = works.shift()) await work();
 }
-// The real interface, where somebody waits for answers, goes before all of them; they have what it leaves of the
-// machine.
-const realInterface = has('e2e') ? test('e2e', constants.priority.PRIORITY_NORMAL) : undefined;
-await Promise.all([realInterface, lane(), lane(), lane()]);
+// The first lane begins while the rest is being built.
+const first = lane();
+await build('server');
+if (has('e2e')) await build('web');
+await machineReady;
+works.unshift(...['postgres', 'faults'].filter(has).map((one) => () => test(one)));
+// The real interface, where somebody waits for answers, goes before all of them. What takes longest has most of what
+// that leaves, so that it is not left over at the end, when there is nothing to do beside it; then the rest, two at a
+// time, for each waits now and then.
+const { PRIORITY_NORMAL, PRIORITY_BELOW_NORMAL } = constants.priority;
+await Promise.all([
+  ...(has('e2e') ? [test('e2e', PRIORITY_NORMAL)] : []),
+  ...(has('pglite') ? [test('pglite', PRIORITY_BELOW_NORMAL)] : []),
+  first,
+  lane(),
+]);
 
 for (const failure of failures) console.log(`\n✗ ${failure}`);
 console.log(`\nWhere the time goes:\n${times.join('\n')}`);
