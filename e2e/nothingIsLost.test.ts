@@ -162,6 +162,19 @@ describe('nothing is lost', () => {
     await till.read('1-0003', '.journal');
   });
 
+  it('when the till is locked while the server is away: whoever loads the page afterwards has to sign in', async () => {
+    await till.away(async () => {
+      await till.click('[aria-label="Lock this till"]');
+      await till.see('#pin');
+    });
+    await till.go('/journal');
+    await till.see('#pin');
+    await till.keys('1357', Key.ENTER);
+    await till.read('1-0003', '.journal');
+    await till.driver.navigate().refresh();
+    await till.read('1-0003', '.journal');
+  });
+
   it('when a page is left with a form half filled: that is asked first, also where goods are rung up meanwhile', async () => {
     await till.go('/people/new');
     await till.fill('Name', 'Wenna Trask');

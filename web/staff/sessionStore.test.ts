@@ -113,4 +113,57 @@ describe('leaving', () => {
     await session.signIn({ pin: '1357', tillId: 1 });
     expect(session.person).toEqual(NOOR);
   });
+
+  it('stays nobody where the page is loaded again before the server has heard that the till was locked', async () => {
+    net.write.mockRejectedValueOnce(new Error('The server does not answer.'));
+    await useSessionStore().lock();
+    let heard = false;
+    net.read.mockImplementation((path: string) =>
+      Promise.resolve(path === '/staff/session' && !heard ? NOOR : null),
+    );
+    net.write.mockImplementation((method: string) => {
+      if (method === 'DELETE') heard = true;
+      return Promise.resolve(NOOR);
+    });
+    setActivePinia(createPinia());
+    const reloaded = useSessionStore();
+    await reloaded.find();
+    expect([heard, reloaded.person]).toEqual([true, null]);
+    await reloaded.signIn({ pin: '1357', tillId: 1 });
+    // It was said once: who is here now stays.
+    setActivePinia(createPinia());
+    net.read.mockResolvedValue(NOOR);
+    await useSessionStore().find();
+    expect(useSessionStore().person).toEqual(NOOR);
+  });
+
+  it('is nobody where it was asked before the till was locked who is here', async () => {
+    setActivePinia(createPinia());
+    const session = useSessionStore();
+    net.write.mockResolvedValue({});
+    let answer = (_who: unknown): void => {};
+    net.read.mockImplementation((path: string) =>
+      path === '/staff/session' ? new Promise((resolve) => (answer = resolve)) : Promise.resolve(null),
+    );
+    const found = session.find();
+    await session.lock();
+    answer(NOOR);
+    await found;
+    expect(session.person).toBeNull();
+  });
+
+  it('is over before the next one begins', async () => {
+    const session = useSessionStore();
+    let ended = (): void => {};
+    net.write.mockImplementation((method: string) =>
+      method === 'DELETE' ? new Promise<void>((resolve) => (ended = resolve)) : Promise.resolve(NOOR),
+    );
+    const locked = session.lock();
+    const signedIn = session.signIn({ pin: '1357', tillId: 1 });
+    expect(net.write.mock.lastCall?.[0]).toBe('DELETE');
+    ended();
+    await Promise.all([locked, signedIn]);
+    expect(net.write.mock.lastCall?.[0]).toBe('POST');
+    expect(session.person).toEqual(NOOR);
+  });
 });
