@@ -162,6 +162,25 @@ describe('nothing is lost', () => {
     await till.read('1-0003', '.journal');
   });
 
+  it('when another drawer is asked for while the server is away: that is said, and the one in sight stays', async () => {
+    const desk = await Till.open(() => shop.url);
+    try {
+      await desk.signIn('8024', 2);
+      await desk.go('/drawer');
+      await desk.read('Till 2', '.desk .on');
+      const other = '//nav[@aria-label="Drawers"]/button[contains(., "Till 1")]';
+      await desk.away(async () => {
+        await desk.click(other);
+        await desk.read('The server does not answer.');
+        await desk.read('Till 2', '.desk .on');
+      });
+      await desk.click(other);
+      await desk.read('Till 1', '.desk .on');
+    } finally {
+      await desk.close();
+    }
+  });
+
   it('when the till is locked while the server is away: whoever loads the page afterwards has to sign in', async () => {
     await till.away(async () => {
       await till.click('[aria-label="Lock this till"]');

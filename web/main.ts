@@ -6,6 +6,7 @@ import { createPinia } from 'pinia';
 import { createApp } from 'vue';
 import App from './App.vue';
 import { guardFreshButtons } from './frame/settled.ts';
+import { sayRefusals } from './notices/refusals.ts';
 import { watchForms } from './net/unsaved.ts';
 import { styleNonce } from './look/styleNonce.ts';
 import { createLook } from './look/theme.ts';
@@ -14,6 +15,7 @@ import { createRoutes } from './router.ts';
 
 const app = createApp(App);
 app.use(createPinia());
+sayRefusals(app);
 app.use(createLook(styleNonce(), storedTheme()));
 app.use(createRoutes());
 app.mount('#app');

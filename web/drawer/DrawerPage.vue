@@ -8,9 +8,7 @@ import { useDrawerStore } from './drawerStore.ts';
 const drawer = useDrawerStore();
 void drawer.look(false).catch(() => {});
 // The Counter goes by this till's own drawer.
-onUnmounted(() => {
-  if (drawer.deskTillId !== null) void drawer.countAtDesk(null);
-});
+onUnmounted(() => void drawer.leaveDesk().catch(() => {}));
 </script>
 
 <template>

@@ -62,7 +62,7 @@ async function open(): Promise<void> {
     await router.push('/counter');
   } catch (error) {
     notices.failed(problemWords(error));
-    await drawer.look();
+    await drawer.look().catch(() => {});
   } finally {
     busy.value = false;
   }

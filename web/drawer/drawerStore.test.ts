@@ -161,10 +161,44 @@ describe('another till’s drawer', () => {
     expect(drawer.pieces).toEqual({});
     drawer.count(100, 7);
     await vi.advanceTimersByTimeAsync(400);
-    expect(sheets()).toEqual([{ pieces: { '100': 7 }, revision: 4, tillId: 8 }]);
+    // What was typed last for the own one was sent before.
+    expect(sheets()).toEqual([
+      { pieces: { '500': 1, '2000': 1 }, revision: 4, tillId: null },
+      { pieces: { '100': 7 }, revision: 4, tillId: 8 },
+    ]);
     net.read.mockResolvedValue(stateOf());
     await drawer.countAtDesk(7);
     expect([drawer.deskTillId, drawer.pieces]).toEqual([null, { '500': 1, '2000': 1 }]);
+  });
+
+  it('is not counted in before it is shown: what is typed meanwhile is for the one in sight', async () => {
+    const drawer = useDrawerStore();
+    net.read.mockResolvedValue(stateOf());
+    await drawer.load();
+    let answer = (_state: DrawerState): void => {};
+    net.read.mockReturnValueOnce(new Promise<DrawerState>((resolve) => (answer = resolve)));
+    const shown = drawer.countAtDesk(8);
+    drawer.count(500, 3);
+    await vi.advanceTimersByTimeAsync(400);
+    expect([drawer.deskTillId, drawer.state?.till.id]).toEqual([null, 7]);
+    answer(stateOf({ till: { id: 8, number: 2 } }, { id: 9, countSheet: { '100': 1 } }));
+    await shown;
+    expect([drawer.deskTillId, drawer.pieces]).toEqual([8, { '100': 1 }]);
+    await vi.advanceTimersByTimeAsync(400);
+    expect(sheets()).toEqual([{ pieces: { '500': 3, '2000': 1 }, revision: 4, tillId: null }]);
+  });
+
+  it('stays where it was while the server cannot be asked, and is left for the own one in any case', async () => {
+    const drawer = useDrawerStore();
+    net.read.mockResolvedValueOnce(stateOf());
+    await drawer.load();
+    net.read.mockResolvedValueOnce(stateOf({ till: { id: 8, number: 2 } }, { id: 9 }));
+    await drawer.countAtDesk(8);
+    net.read.mockRejectedValue(new Unreachable());
+    await expect(drawer.countAtDesk(7)).rejects.toThrow('does not answer');
+    expect([drawer.deskTillId, drawer.state?.till.id]).toEqual([8, 8]);
+    await expect(drawer.leaveDesk()).rejects.toThrow('does not answer');
+    expect([drawer.deskTillId, drawer.state?.till.id]).toEqual([null, 7]);
   });
 });
 

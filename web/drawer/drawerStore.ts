@@ -52,13 +52,15 @@ export const useDrawerStore = defineStore('drawer', () => {
   );
   const counted = computed(() => countedOf({ pieces: pieces.value, total: total.value }));
   let revision = 0;
+  /** This till's own drawer, as it was seen last. */
+  let own: DrawerState | null = null;
   /** The count is being compared: what is expected may be seen, also of a blind count. */
   let revealed = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   const tillId = (): number => deskTillId.value ?? till.facts?.till.id ?? 0;
   const keyOf = () => `mondrel.count.${tillId()}`;
-  const address = () => (deskTillId.value === null ? '/drawer' : `/drawer?till=${deskTillId.value}`);
+  const address = (of = deskTillId.value) => (of === null ? '/drawer' : `/drawer?till=${of}`);
 
   function kept(): KeptCount | null {
     const stored = localStorage.getItem(keyOf());
@@ -67,12 +69,22 @@ export const useDrawerStore = defineStore('drawer', () => {
 
   const lastState = lastAnswer();
   const lastLook = lastAnswer();
-  async function load(): Promise<void> {
+  /**
+   * Reads a drawer with its sheet. The one before is shown, and what is typed is counted in it, until that is there.
+   * @param of another till whose drawer it is; nothing for this till's own
+   */
+  async function load(of = deskTillId.value): Promise<void> {
     revealed = false;
     // What is still looked at is older.
     void lastLook(Promise.resolve());
-    const found = await lastState(read<DrawerState>(address()));
-    if (!found) return;
+    const found = await lastState(read<DrawerState>(address(of)));
+    if (found) show(of, found);
+  }
+
+  function show(of: number | null, found: DrawerState): void {
+    if (of !== deskTillId.value && stopWaiting()) void sendCount();
+    if (of === null) own = found;
+    deskTillId.value = of;
     state.value = found;
     const { shift } = found;
     revision = shift?.countRevision ?? 0;
@@ -132,19 +144,30 @@ export const useDrawerStore = defineStore('drawer', () => {
   }
 
   function sendSoon(after: number): void {
+    stopWaiting();
+    timer = setTimeout(() => {
+      timer = undefined;
+      void sendCount();
+    }, after);
+  }
+
+  /** @returns whether what was typed last was not sent yet */
+  function stopWaiting(): boolean {
+    const waited = timer !== undefined;
     clearTimeout(timer);
-    timer = setTimeout(() => void sendCount(), after);
+    timer = undefined;
+    return waited;
   }
 
   async function sendCount(): Promise<void> {
+    const of = deskTillId.value;
+    const sheet = { pieces: pieces.value, revision, tillId: of };
     try {
-      const saved = await write<{ revision: number }>('PUT', '/drawer/count-sheet', {
-        pieces: pieces.value,
-        revision,
-        tillId: deskTillId.value,
-      });
-      revision = saved.revision;
+      const saved = await write<{ revision: number }>('PUT', '/drawer/count-sheet', sheet);
+      if (of === deskTillId.value) revision = saved.revision;
     } catch (error) {
+      // Another drawer is counted by now; what was typed for that one is kept here.
+      if (of !== deskTillId.value) return;
       if (error instanceof Unreachable) return sendSoon(SEND_AGAIN_MS);
       if (error instanceof ApiProblem && error.details.type === 'count-changed') {
         // The newest hand wins: the sheet that is being typed here replaces the other one.
@@ -175,14 +198,17 @@ export const useDrawerStore = defineStore('drawer', () => {
   }
 
   /** Counts the drawer of another till at this desk, or this till's own again. */
-  async function countAtDesk(other: number | null): Promise<void> {
-    clearTimeout(timer);
-    deskTillId.value = other === till.facts?.till.id ? null : other;
+  const countAtDesk = (other: number) => load(other === till.facts?.till.id ? null : other);
+
+  /** The desk is left: from now on it is about this till's own drawer, also where the server cannot be asked. */
+  async function leaveDesk(): Promise<void> {
+    if (deskTillId.value === null) return;
+    if (own) show(null, own);
     await load();
   }
 
   async function close(wanted: Omit<CloseShift, 'pieces' | 'total' | 'tillId'>): Promise<ClosedShift> {
-    clearTimeout(timer);
+    stopWaiting();
     const closed = await writeSurely<ClosedShift>('POST', '/drawer/closings', {
       ...wanted,
       tillId: deskTillId.value,
@@ -255,6 +281,7 @@ export const useDrawerStore = defineStore('drawer', () => {
     state,
     deskTillId,
     countAtDesk,
+    leaveDesk,
     desk,
     explain,
     terminalTotals,
