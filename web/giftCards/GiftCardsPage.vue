@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { watchDebounced, watchImmediate } from '@vueuse/core';
-import { computed, reactive, ref } from 'vue';
+import { computed, reactive, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { StoredValueView } from '../../contract/giftCards.ts';
 import { parseMoney } from '../../core/money.ts';
@@ -38,6 +38,11 @@ const tell = (work: Promise<unknown>) => work.catch((error: unknown) => notices.
 const lookAt = useLook(values.look);
 const load = useLook(values.load);
 watchImmediate(id, (wanted) => void lookAt(wanted));
+// What was typed for one card is not for another.
+watch(
+  () => values.open?.value.id,
+  () => (newNumber.value = ''),
+);
 watchDebounced(
   () => [values.filter.find, values.filter.kind, values.filter.state, values.number],
   () => void load(),
@@ -77,11 +82,11 @@ async function importCsv(): Promise<void> {
 }
 
 async function move(): Promise<void> {
-  if (id.value === undefined) return;
+  const from = values.open?.value.id;
+  if (from === undefined) return;
   let fresh: { id: number; number: string } | undefined;
-  const moving = values.move(id.value, newNumber.value).then((made) => (fresh = made));
-  if (!(await attempt(moving, 'What was left is on the new card.')) || !fresh) return;
-  newNumber.value = '';
+  const moving = values.move(from, newNumber.value).then((made) => (fresh = made));
+  if (!(await attempt(moving, 'What was left is on the new card.')) || !fresh || id.value !== from) return;
   await router.push(`/gift-cards/${fresh.id}`);
 }
 

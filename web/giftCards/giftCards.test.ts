@@ -127,6 +127,7 @@ describe('gift cards and certificates', () => {
     net.write.mockResolvedValue({ id: 6, number: '10000000025', count: 2, amount: 700 });
     net.read.mockResolvedValue({ value: { id: 4 }, moves: [] });
     const searches = () => net.write.mock.calls.filter(([, path]) => String(path).endsWith('/search')).length;
+    await values.look(4);
     await values.change(4, 'freeze');
     expect([net.write.mock.calls[0]?.[1], values.open?.value.id]).toEqual(['/gift-cards/4/freeze', 4]);
     expect(await values.move(4, '10000000025')).toMatchObject({ id: 6 });
@@ -154,6 +155,19 @@ describe('gift cards and certificates', () => {
     slow.come(card(3));
     await third;
     expect(cards.open).toBeNull();
+  });
+
+  it('do not come back in the place of another one after a change that took longer', async () => {
+    const cards = useGiftCardsStore();
+    net.read.mockImplementation((path: string) => Promise.resolve(card(Number(path.split('/').at(-1)))));
+    await cards.look(1);
+    const written = late();
+    net.write.mockReturnValueOnce(written.promise);
+    const change = cards.change(1, 'freeze');
+    const look = cards.look(2);
+    written.come({});
+    await Promise.all([change, look]);
+    expect(cards.open).toEqual(card(2));
   });
 
   it('stay as they were where a change is refused', async () => {

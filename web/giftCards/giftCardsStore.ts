@@ -27,14 +27,17 @@ export const useGiftCardsStore = defineStore('gift-cards', () => {
     );
   }
 
+  /** The one that was asked for last; the one before is in sight until it is there. */
+  let wanted: number | undefined;
   async function look(id: number | undefined): Promise<void> {
+    wanted = id;
     if (id === undefined) return putOpen(null);
     await showOpen(read<NonNullable<typeof open.value>>(`/gift-cards/${id}`));
   }
 
   async function change(id: number, what: 'freeze' | 'unfreeze'): Promise<void> {
     await write('POST', `/gift-cards/${id}/${what}`);
-    await Promise.all([load(), look(id)]);
+    await Promise.all([load(), wanted === id ? look(id) : null]);
   }
 
   async function move(id: number, to: string): Promise<{ id: number; number: string }> {

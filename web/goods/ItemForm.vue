@@ -20,7 +20,7 @@ const item = reactive<WantedItem>(structuredClone(page.record));
 /** The item as it was looked at last; what another one changes is taken over where nobody has touched it here. */
 let looked = page;
 async function look(): Promise<void> {
-  await store.load(page.id);
+  await store.again(page.id);
   const now = store.page;
   if (!now) return;
   follow<WantedItem>(item, looked.record, structuredClone(now.record));

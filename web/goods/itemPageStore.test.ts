@@ -45,6 +45,17 @@ describe('the page of an item', () => {
     expect(items.page?.id).toBe(5);
   });
 
+  it('is read again as long as no other item is looked at', async () => {
+    const items = useItemPageStore();
+    net.read.mockResolvedValueOnce(page(4)).mockResolvedValueOnce(page(4, 2)).mockResolvedValueOnce(page(5));
+    await items.load(4);
+    await items.again(4);
+    expect(items.page).toEqual(page(4, 2));
+    await items.load(5);
+    await items.again(4);
+    expect(items.page).toEqual(page(5));
+  });
+
   it('is read again when goods or stock change, while one is open', async () => {
     const items = useItemPageStore();
     items.follow();

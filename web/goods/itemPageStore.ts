@@ -23,6 +23,11 @@ export const useItemPageStore = defineStore('itemPage', () => {
     await showPage(read<ItemPage>(`/goods/items/${id}/page`));
   }
 
+  /** Reads an item again, as long as nothing else is looked at. */
+  async function again(id: number): Promise<void> {
+    if (page.value?.id === id) await load(id);
+  }
+
   const at = ({ id }: Pick<ItemPage, 'id'>) => `/goods/items/${id}`;
   async function save(looked: ItemPage, record: WantedItem): Promise<void> {
     await showPage(write<ItemPage>('PUT', at(looked), { record, version: looked.version }));
@@ -84,6 +89,7 @@ export const useItemPageStore = defineStore('itemPage', () => {
   return {
     page,
     load,
+    again,
     save,
     addPrice,
     dropPrice,

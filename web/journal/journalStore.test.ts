@@ -100,6 +100,19 @@ describe('one sale', () => {
     expect(journal.sale).toBeNull();
   });
 
+  it('does not come back in the place of another one when its note took longer', async () => {
+    const journal = useJournalStore();
+    net.read.mockImplementation((path: string) => Promise.resolve({ id: path.split('/').at(-1) }));
+    await journal.open('s1');
+    let written = (_: object): void => {};
+    net.writeSurely.mockReturnValueOnce(new Promise((come) => (written = come)));
+    const noted = journal.addNote('s1', 'Collected by her brother');
+    const opened = journal.open('s2');
+    written({});
+    await Promise.all([noted, opened]);
+    expect(journal.sale).toEqual({ id: 's2' });
+  });
+
   it('that was opened last is shown, whatever is answered first', async () => {
     const journal = useJournalStore();
     let late = (_sale: object): void => {};

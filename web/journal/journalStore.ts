@@ -95,7 +95,10 @@ export const useJournalStore = defineStore('journal', () => {
     await showChoices(read<JournalChoices>('/journal/choices'));
   };
 
+  /** The one that was asked for last; the one before is in sight until it is there. */
+  let wanted: string | undefined;
   async function open(id: string | undefined): Promise<void> {
+    wanted = id;
     const found = await lastSale(id ? read<JournalSale>(`/journal/sales/${id}`) : Promise.resolve(null));
     if (found !== undefined) sale.value = found;
   }
@@ -122,7 +125,7 @@ export const useJournalStore = defineStore('journal', () => {
 
   async function addNote(id: string, note: string): Promise<void> {
     await writeSurely('POST', `/journal/sales/${id}/notes`, { note });
-    await open(id);
+    if (wanted === id) await open(id);
   }
 
   /** A sale as the journal has it, without looking at it there. */

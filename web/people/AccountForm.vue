@@ -39,7 +39,7 @@ const form = reactive(asForm(account));
 /** The account as it was looked at last; what another one changes is taken over where nobody has touched it here. */
 let looked = account;
 async function look(): Promise<void> {
-  await store.look(customerId);
+  await store.again(customerId);
   const now = store.looked?.account ?? null;
   follow<ReturnType<typeof asForm>>(form, asForm(looked), asForm(now));
   looked = now;

@@ -54,7 +54,7 @@ async function accept(): Promise<void> {
     if (what === 'bank') await store.payByBank(account.id, { amount, day, words, items: ids });
     else if (what === 'write-off') await store.writeOff(account.id, { amount, words, items: ids });
     else await store.putOpening(account.id, { amount, day, words });
-    await store.look(account.customerId);
+    await store.again(account.customerId);
     notices.say(`${till.money(amount)}: ${TITLES[what].toLocaleLowerCase()}.`);
     emit('leave');
   } catch (error) {

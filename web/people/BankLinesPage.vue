@@ -58,8 +58,7 @@ const book = ({ id, amount }: BankLineView, accountId: number, name: string) =>
   });
 const bookFor = (line: BankLineView, { id, name }: FoundCustomer) =>
   attempt(async () => {
-    await store.look(id);
-    const account = store.looked?.account;
+    const account = await store.accountOf(id);
     if (!account) {
       wrong.value = `${name} has no house account.`;
       return;

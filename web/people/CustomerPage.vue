@@ -95,7 +95,7 @@ function change(): void {
 }
 
 async function look(): Promise<PageOfCustomer['record'] | undefined> {
-  if (changing.value) await store.load(changing.value.panel.id);
+  if (changing.value) await store.again(changing.value.panel.id);
   changing.value = page.value;
   return page.value?.record;
 }

@@ -74,7 +74,7 @@ async function attempt(work: () => Promise<string>): Promise<void> {
     // Before the page is read anew: whoever goes on at once is heard.
     busy.value = false;
   }
-  await pages.load(page.panel.id).catch((error: unknown) => notices.failed(problemWords(error)));
+  await pages.again(page.panel.id).catch((error: unknown) => notices.failed(problemWords(error)));
 }
 const join = () =>
   attempt(async () => {

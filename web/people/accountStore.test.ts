@@ -69,6 +69,9 @@ describe('accounts', () => {
     late({ account: { id: 7 }, buysOn: [] });
     await first;
     expect(accounts.looked?.account?.id).toBe(8);
+    // Nobody else comes into sight when theirs is kept.
+    await accounts.put(1, { limit: 1 } as unknown as WantedAccount);
+    expect(accounts.looked?.account?.id).toBe(8);
     await accounts.put(2, { limit: 1 } as unknown as WantedAccount);
     expect(net.write).toHaveBeenCalledWith('PUT', '/accounts/of/2', { limit: 1 });
     expect(net.read).toHaveBeenCalledTimes(3);

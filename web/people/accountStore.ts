@@ -45,18 +45,26 @@ export const useAccountStore = defineStore('account', () => {
   const [listed, showListed] = shown<AccountPage | null>(null);
   const [lines, showLines] = shown<BankLineView[] | null>(null);
 
+  const of = (customerId: number) => read<NonNullable<typeof looked.value>>(`/accounts/of/${customerId}`);
+  /** The account of a customer, whoever is looked at. */
+  const accountOf = async (customerId: number): Promise<AccountView | null> => (await of(customerId)).account;
+
   let customer = 0;
   async function look(customerId: number): Promise<void> {
     if (customer !== customerId) putLooked(null);
     customer = customerId;
-    const found = read<NonNullable<typeof looked.value>>(`/accounts/of/${customerId}`);
-    await showLooked(found);
+    await showLooked(of(customerId));
+  }
+
+  /** Reads the account of a customer again, as long as nobody else is looked at. */
+  async function again(customerId: number): Promise<void> {
+    if (customer === customerId) await look(customerId);
   }
 
   /** Opens the account of a customer, or changes it. */
   async function put(customerId: number, wanted: WantedAccount): Promise<void> {
     await write('PUT', `/accounts/of/${customerId}`, wanted);
-    await look(customerId);
+    await again(customerId);
   }
 
   /** Rings up money for an account; below zero it is paid out of it. */
@@ -133,6 +141,8 @@ export const useAccountStore = defineStore('account', () => {
     listed,
     lines,
     look,
+    again,
+    accountOf,
     put,
     ringUpMoney,
     payByBank,

@@ -51,6 +51,16 @@ describe('the page of a customer', () => {
     expect(store.page).toBeNull();
   });
 
+  it('is read again as long as nobody else is looked at', async () => {
+    const store = await opened(1);
+    net.read.mockResolvedValueOnce(page(1, { version: 2 })).mockResolvedValueOnce(page(2));
+    await store.again(1);
+    expect(store.page?.version).toBe(2);
+    await store.load(2);
+    await store.again(1);
+    expect(store.page).toEqual(page(2));
+  });
+
   it('shows cards at once, and what was noted about them after that', async () => {
     const store = await opened(1);
     store.follow();

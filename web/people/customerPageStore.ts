@@ -15,6 +15,11 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
     await showPage(read<CustomerPage>(`/people/customers/${id}/page`));
   }
 
+  /** Reads somebody again, as long as nobody else is looked at. */
+  async function again(id: number): Promise<void> {
+    if (page.value?.panel.id === id) await load(id);
+  }
+
   const other = (id: number) => read<CustomerPage>(`/people/customers/${id}/page`);
   const at = (looked: CustomerPage) => `/people/customers/${looked.panel.id}`;
 
@@ -26,7 +31,7 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
   async function showCards({ panel: { id } }: CustomerPage, cards: CustomerCard[]): Promise<void> {
     if (page.value?.panel.id !== id) return;
     putPage({ ...page.value, cards });
-    await load(id).catch(() => {});
+    await again(id).catch(() => {});
   }
 
   async function giveCard(looked: CustomerPage, code: string, replaces: boolean): Promise<void> {
@@ -70,5 +75,5 @@ export const useCustomerPageStore = defineStore('customerPage', () => {
       },
     );
 
-  return { page, load, other, save, giveCard, stopCard, mailCode, merge, forget, follow };
+  return { page, load, again, other, save, giveCard, stopCard, mailCode, merge, forget, follow };
 });

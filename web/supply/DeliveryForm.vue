@@ -36,7 +36,7 @@ const spreadBy = ref<SpreadBy>('value');
 /** The order as it was looked at last: what another one makes of it is under what is typed here. */
 const looked = shallowRef(order);
 async function look(): Promise<void> {
-  await store.loadOrder(order.id);
+  await store.orderAgain(order.id);
   looked.value = store.order ?? looked.value;
 }
 const { lines, byScan, typed, unordered, put, countByScan, addSerial, add } = useDelivered(

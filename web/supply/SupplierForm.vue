@@ -35,7 +35,7 @@ const form = reactive<
 let looked = page;
 async function look(): Promise<void> {
   if (!looked) return;
-  await store.loadSupplier(looked.id);
+  await store.supplierAgain(looked.id);
   const now = store.supplier;
   if (!now) return;
   follow(form, looked.record, { ...now.record });

@@ -1,6 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { eventually } from '../../contract/testing/eventually.ts';
+import { late } from '../../contract/testing/late.ts';
 import type { OrderPage } from '../../contract/supply.ts';
 import { tell } from '../testing/houseEvents.ts';
 import { useSupplyStore } from './supplyStore.ts';
@@ -20,12 +21,12 @@ beforeEach(() => {
 describe('an order to a supplier', () => {
   it('is the one that was opened last, whichever is answered first', async () => {
     const supply = useSupplyStore();
-    let late = (_order: OrderPage): void => {};
-    net.read.mockReturnValueOnce(new Promise<OrderPage>((come) => (late = come)));
+    const slow = late<OrderPage>();
+    net.read.mockReturnValueOnce(slow.promise);
     const first = supply.loadOrder(1);
     net.read.mockResolvedValueOnce(order(2));
     await supply.loadOrder(2);
-    late(order(1));
+    slow.come(order(1));
     await first;
     expect(supply.order).toEqual(order(2));
   });
@@ -52,11 +53,25 @@ describe('an order to a supplier', () => {
   it('is gone where it was a draft, and read again where goods are on their way', async () => {
     const supply = useSupplyStore();
     net.write.mockResolvedValueOnce({ gone: true }).mockResolvedValueOnce({ gone: false });
-    net.read.mockResolvedValue(order(1, 3));
     expect(await supply.closeOrder(order(1))).toBe(true);
     expect(net.read).not.toHaveBeenCalled();
+    net.read.mockResolvedValue(order(1, 3));
+    await supply.loadOrder(1);
     expect(await supply.closeOrder(order(1))).toBe(false);
     expect(supply.order?.version).toBe(3);
+  });
+
+  it('that took longer to close does not come back in the place of another one', async () => {
+    const supply = useSupplyStore();
+    net.read.mockResolvedValueOnce(order(1)).mockResolvedValueOnce(order(2));
+    await supply.loadOrder(1);
+    const closed = late<{ gone: boolean }>();
+    net.write.mockReturnValueOnce(closed.promise);
+    const closing = supply.closeOrder(order(1));
+    await supply.loadOrder(2);
+    closed.come({ gone: false });
+    await closing;
+    expect(supply.order).toEqual(order(2));
   });
 
   it('is read again when something of it changed elsewhere', async () => {

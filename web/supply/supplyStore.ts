@@ -32,12 +32,20 @@ export const useSupplyStore = defineStore('supply', () => {
     if (supplier.value?.id !== id) putSupplier(null);
     await showSupplier(read<SupplierPage>(`/supply/suppliers/${id}`));
   }
+  /** Reads a supplier again, as long as none other is looked at. */
+  async function supplierAgain(id: number): Promise<void> {
+    if (supplier.value?.id === id) await loadSupplier(id);
+  }
   async function loadOrders(): Promise<void> {
     await showOrders(read<OrdersPage>('/supply/orders'));
   }
   async function loadOrder(id: number): Promise<void> {
     if (order.value?.id !== id) putOrder(null);
     await showOrder(read<OrderPage>(`/supply/orders/${id}`));
+  }
+  /** Reads an order again, as long as none other is looked at. */
+  async function orderAgain(id: number): Promise<void> {
+    if (order.value?.id === id) await loadOrder(id);
   }
   async function loadDelivery(id: number): Promise<void> {
     if (delivery.value?.id !== id) putDelivery(null);
@@ -70,7 +78,7 @@ export const useSupplyStore = defineStore('supply', () => {
   /** @returns whether it was a draft, which is gone */
   async function closeOrder({ id, version }: OrderPage): Promise<boolean> {
     const { gone } = await write<{ gone: boolean }>('POST', `/supply/orders/${id}/closed`, { version });
-    if (!gone) await loadOrder(id);
+    if (!gone) await orderAgain(id);
     return gone;
   }
   /** Goods that can be put on an order. */
@@ -97,8 +105,10 @@ export const useSupplyStore = defineStore('supply', () => {
     sendBack,
     loadSuppliers,
     loadSupplier,
+    supplierAgain,
     loadOrders,
     loadOrder,
+    orderAgain,
     loadDelivery,
     addSupplier,
     saveSupplier,
