@@ -15,7 +15,7 @@ import { createRoutes } from './router.ts';
 
 const app = createApp(App);
 app.use(createPinia());
-sayRefusals(app);
+sayRefusals(app, window);
 app.use(createLook(styleNonce(), storedTheme()));
 app.use(createRoutes());
 app.mount('#app');
