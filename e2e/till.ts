@@ -186,8 +186,19 @@ export class Till {
     );
   }
 
+  /** @throws Error where a page has fallen over meanwhile: whatever a test looks at, nothing may */
   async close(): Promise<void> {
+    const fell = await this.fellOver();
     await giveBack(this.driver, this.url(), this.flags.length > 0);
+    if (fell.length > 0) throw new Error(`a page fell over: ${fell.join('\n')}`);
+  }
+
+  /** What pages fell over since this was asked last. */
+  private async fellOver(): Promise<string[]> {
+    const said = await this.driver.manage().logs().get('browser');
+    return said
+      .map(({ message }) => message)
+      .filter((words) => /Content Security Policy|Uncaught/.test(words));
   }
 
   async go(path: string): Promise<void> {
@@ -492,11 +503,7 @@ export class Till {
    */
   async findings(): Promise<string[]> {
     const first = await this.look();
-    const said = await this.driver.manage().logs().get('browser');
-    return [
-      ...(first.length > 0 ? await this.look() : first),
-      ...said.map(({ message }) => message).filter((words) => /Content Security Policy|Uncaught/.test(words)),
-    ];
+    return [...(first.length > 0 ? await this.look() : first), ...(await this.fellOver())];
   }
 
   private async look(): Promise<string[]> {

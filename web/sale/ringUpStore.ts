@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
-import { ref } from 'vue';
+import { shallowRef } from 'vue';
 import { addItem, type ComesBack, type Given } from '../../core/counter/basket.ts';
 import { parseEntry } from '../../core/counter/entry.ts';
 import { looksMisread } from '../../core/goods/barcode.ts';
@@ -51,7 +51,7 @@ export const useRingUpStore = defineStore('ringUp', () => {
   const work = useBasketWorkStore();
   const turns = useTurnStore();
   /** Why the next goods come back without a receipt, and what becomes of them. */
-  const returning = ref<ComesBack | null>(null);
+  const returning = shallowRef<ComesBack | null>(null);
   let queue: Promise<void> = Promise.resolve();
 
   /** One after the other, however fast it comes; what comes during a question waits for its answer. */
