@@ -114,6 +114,7 @@ describe('goods that come back', () => {
     await till.keys('PIC-M', Key.ENTER);
     await approve();
     await till.read('Comes back, no receipt: Faulty');
+    await till.read('−0.60', '.row');
     await till.keys(Key.F9);
     await till.read('comes back without a receipt and becomes store credit');
     await till.keys(Key.F9);
