@@ -1,6 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { eventually } from '../../contract/testing/eventually.ts';
+import { ApiProblem } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useSessionStore } from './sessionStore.ts';
 
@@ -135,6 +136,18 @@ describe('leaving', () => {
     net.read.mockResolvedValue(NOOR);
     await useSessionStore().find();
     expect(useSessionStore().person).toEqual(NOOR);
+  });
+
+  it('is ended until the server says so, or that nobody was here', async () => {
+    const refused = (type: string) => new ApiProblem({ type, title: 'Refused.', status: 500 } as never);
+    const ends = () => net.write.mock.calls.filter(([method]) => method === 'DELETE').length;
+    net.write.mockRejectedValueOnce(refused('failed')).mockRejectedValueOnce(refused('not-signed-in'));
+    const session = useSessionStore();
+    await session.lock();
+    await session.find();
+    expect(ends()).toBe(2);
+    await session.find();
+    expect(ends()).toBe(2);
   });
 
   it('is nobody where it was asked before the till was locked who is here', async () => {

@@ -65,8 +65,8 @@ export const useSessionStore = defineStore('session', () => {
     ending = write('DELETE', '/staff/session').then(
       () => localStorage.removeItem(LOCKED),
       (error: unknown) => {
-        // It has answered: nobody was here.
-        if (error instanceof ApiProblem) localStorage.removeItem(LOCKED);
+        const nobody = error instanceof ApiProblem && error.details.type === 'not-signed-in';
+        if (nobody) localStorage.removeItem(LOCKED);
       },
     );
     return ending;
