@@ -6,7 +6,7 @@ export default defineConfig(
   { ignores: ['dist/', '/data/', 'node_modules/', 'coverage/', '.cache/'] },
   ...tseslint.configs.strict,
   ...tseslint.configs.stylistic,
-  ...pluginVue.configs['flat/essential'],
+  { files: ['web/**', '**/*.vue'], extends: [pluginVue.configs['flat/essential']] },
   {
     files: ['**/*.vue'],
     languageOptions: { parserOptions: { parser: tseslint.parser } },

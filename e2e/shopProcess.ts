@@ -27,6 +27,7 @@ function shopProcess(): ChildProcess {
   const running = kept.shopProcess;
   if (running && running.exitCode === null && running.signalCode === null) return running;
   const child = fork(join(import.meta.dirname, 'shopProcess.mjs'), {
+    execArgv: ['--single-threaded-gc'],
     stdio: ['ignore', 'ignore', 'pipe', 'ipc'],
   });
   child.setMaxListeners(0);

@@ -16,9 +16,12 @@ const CHECKS = [
     ['--check', '.', '--log-level', 'warn', '--cache', '--cache-location', 'dist/cache/prettier'],
   ],
   ['direction of imports', 'depcruise', ['--config', 'dependencies.config.cjs', ...FLOORS]],
-  ['types of core, server and tests', 'tsc', ['--noEmit', '-p', 'tsconfig.node.json']],
+  // Four times as quick as the compiler before it, which lint and the pages' types still need.
+  ['types of core, server and tests', '../typescript-7/bin/tsc', ['--noEmit', '-p', 'tsconfig.node.json']],
   ['types of the pages', 'vue-tsc', ['--noEmit', '-p', 'tsconfig.web.json']],
 ];
+/** Where two cores have much to do, collecting waste on several threads takes more than it saves. */
+const LEAN = ['--single-threaded-gc', '--max-semi-space-size=64'];
 const PROJECTS = {
   unit: ['unit', 'unit-pages'],
   integration: ['pglite', 'postgres'],
@@ -43,7 +46,8 @@ function run(title, name, args, priority = constants.priority.PRIORITY_LOW) {
   const began = performance.now();
   const printed = [];
   return new Promise((done) => {
-    const child = spawn(process.execPath, [join(ROOT, 'node_modules', '.bin', name), ...args], { cwd: ROOT });
+    const program = join(ROOT, 'node_modules', '.bin', name);
+    const child = spawn(process.execPath, [...LEAN, program, ...args], { cwd: ROOT });
     setPriority(child.pid, priority);
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => printed.push(part));
     child.on('close', (code) => {
