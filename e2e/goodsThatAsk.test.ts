@@ -82,6 +82,26 @@ describe('an item that asks', () => {
     await empty();
   });
 
+  it('does not take for missing what cannot be looked up, and looks again once the server answers', async () => {
+    await till.away(async () => {
+      await till.enter('CLA-0510');
+      await till.see('#question:focus');
+      await till.read('Looking up what is in stock');
+      await till.keys('CLA05101002', Key.ENTER);
+      await till.read('Whether it is in stock cannot be looked up now');
+    });
+    await till.see('[aria-label="In stock"] li');
+    await till.keys(Key.ENTER);
+    await till.read('No. CLA05101002', '.tape');
+    await till.away(async () => {
+      await till.press('Item');
+      await till.read('Looking it up', '.panel.item');
+    });
+    await till.read('In stock', '.panel.item');
+    await till.keys(Key.ESCAPE);
+    await empty();
+  });
+
   it('asks for the length, a note, the age', async () => {
     await till.enter('CAB-CUT');
     await till.read('How many m?');

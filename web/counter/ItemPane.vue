@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, useTemplateRef } from 'vue';
+import { computed, onMounted, useTemplateRef } from 'vue';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import type { ItemFacts } from '../../contract/goods.ts';
@@ -18,10 +18,12 @@ const items = useItemStore();
 const panel = useTemplateRef('panel');
 onMounted(() => panel.value?.focus());
 
-const item = useAnswer<ItemFacts | null>(async () => {
+const asked = useAnswer<ItemFacts | null>(async () => {
   const id = basket.chosen?.itemId;
   return id === undefined ? null : items.facts(id);
 }, null);
+/** What was asked about the line before is not said of this one. */
+const item = computed(() => (asked.value?.id === basket.chosen?.itemId ? asked.value : null));
 const priceWords = (price: number | null) => (price === null ? 'asks' : till.money(price));
 
 useKeys('form', { leave: () => work.leave() });
@@ -78,6 +80,7 @@ useKeys('form', { leave: () => work.leave() });
       </table>
       <BarcodeImage v-for="code in item.codes" :key="code" :text="code" />
     </template>
+    <p v-else class="soft" role="status">Looking it up …</p>
     <v-btn @click="work.leave()">Back <KeyHint of="form.leave" /></v-btn>
   </section>
 </template>

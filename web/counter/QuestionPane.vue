@@ -48,18 +48,21 @@ const words = computed(() => {
   }
 });
 
-const stocked: Promise<StockedSerial[]> =
-  asked.kind === 'serial' && asked.item
-    ? items.serialsOf(asked.item.id).catch(() => [])
-    : Promise.resolve([]);
-const serials = useAnswer<StockedSerial[]>(() => stocked, []);
-/** A number that the shop does not have, and that was asked about: it is taken on purpose only. */
+const askSerials = async (): Promise<StockedSerial[]> =>
+  asked.kind === 'serial' && asked.item ? items.serialsOf(asked.item.id) : [];
+/** What is in stock; nothing until that is known. */
+const serials = useAnswer<StockedSerial[] | null>(askSerials, null);
+/** A number that the shop does not have, or may not have, and that was asked about: it is taken on purpose only. */
 const sure = ref('');
 const listed = computed(() =>
-  serials.value
+  (serials.value ?? [])
     .filter(({ serial }) => serial.toLowerCase().includes(typed.value.trim().toLowerCase()))
     .slice(0, 30),
 );
+const NOT_KNOWN = 'Whether it is in stock cannot be looked up now. Enter once more takes it all the same.';
+watch(serials, () => {
+  if (wrong.value === NOT_KNOWN) sure.value = wrong.value = '';
+});
 watch(
   () => questions.scanned,
   (one) => {
@@ -86,9 +89,14 @@ async function act(): Promise<string | undefined> {
     }
     case 'serial':
       if (!text) return 'Scan, choose or type the serial number that is on the goods.';
-      if (sure.value !== text && !(await stocked).some(({ serial }) => serial === text)) {
-        sure.value = text;
-        return 'Not in stock under this number. Look again; Enter once more takes it all the same.';
+      if (sure.value !== text) {
+        const known = serials.value ?? (await askSerials().catch(() => null));
+        if (!known?.some(({ serial }) => serial === text)) {
+          sure.value = text;
+          return known
+            ? 'Not in stock under this number. Look again; Enter once more takes it all the same.'
+            : NOT_KNOWN;
+        }
       }
       return void questions.answer('serial', text);
     case 'age':
@@ -137,7 +145,10 @@ async function accept(): Promise<void> {
           </RowButton>
         </li>
       </ul>
-      <p v-else-if="asked.kind === 'serial' && serials.length === 0" class="soft">
+      <p v-else-if="asked.kind === 'serial' && serials === null" class="soft" role="status">
+        Looking up what is in stock …
+      </p>
+      <p v-else-if="asked.kind === 'serial' && serials?.length === 0" class="soft">
         None is in stock with a serial number.
       </p>
     </template>

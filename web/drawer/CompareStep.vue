@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { v4 as newId } from 'uuid';
-import { onMounted, ref, shallowRef, watch } from 'vue';
+import { onMounted, ref, watch } from 'vue';
 import { useKeys } from '../keys/useKeys.ts';
 import type { TerminalTotal, VarianceFound } from '../../contract/drawer.ts';
 import { cashMoveStep } from '../../core/drawer/cashMove.ts';
 import { toCount, type ShiftTender } from '../../core/drawer/shiftReport.ts';
 import { formatMoney } from '../../core/money.ts';
+import { useAnswer } from '../notices/answer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { shown } from '../net/shown.ts';
@@ -25,7 +26,7 @@ const till = useTillStore();
 const countersigns = useCountersignStore();
 const notices = useNoticeStore();
 const [explanations, showExplanations] = shown<VarianceFound['explanations']>([]);
-const terminals = shallowRef<TerminalTotal[]>([]);
+const terminals = useAnswer<TerminalTotal[]>(() => drawer.terminalTotals(), []);
 const busy = ref(false);
 
 const inOwn = (tender: ShiftTender, amount: number) => formatMoney(amount, closing.digitsOf(tender));
@@ -37,10 +38,7 @@ async function look(): Promise<void> {
     notices.failed(problemWords(error));
   }
 }
-onMounted(async () => {
-  await look();
-  terminals.value = await drawer.terminalTotals().catch(() => []);
-});
+onMounted(look);
 watch(
   () => [JSON.stringify(closing.counts), closing.expected],
   () => void look(),

@@ -34,7 +34,7 @@ const onFile = useAnswer<CardOnFile[]>(async () => {
   const { customer } = basket.basket;
   // Read again after one was dropped.
   void dropped.value;
-  return customer ? cards.onFile(customer.id).catch(() => []) : [];
+  return customer ? cards.onFile(customer.id) : [];
 }, []);
 
 watch(

@@ -81,7 +81,7 @@ function problems(): Record<string, string> {
 /** Layaways of the customer that goods can be added to; nothing is a new one. */
 const known = useAnswer<PromiseRow[]>(async () => {
   const { customer } = basket.basket;
-  const open = customer ? await promises.openFor(customer.id).catch(() => []) : [];
+  const open = customer ? await promises.openFor(customer.id) : [];
   return open.filter(({ kind }) => kind === 'layaway');
 }, []);
 const addTo = ref('');
