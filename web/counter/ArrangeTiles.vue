@@ -58,8 +58,9 @@ async function addShelf(): Promise<void> {
   const id = newId();
   const shelfName = typed.value.trim().slice(0, 30) || 'New shelf';
   typed.value = '';
-  await shelf.change([...shelf.all, { id, name: shelfName, tillId: null, tiles: [] }]);
+  const stored = shelf.change([...shelf.all, { id, name: shelfName, tillId: null, tiles: [] }]);
   shelf.open(id);
+  await stored;
 }
 
 const changeShelf = (change: object) =>
@@ -68,14 +69,16 @@ const changeShelf = (change: object) =>
 async function removeShelf(): Promise<void> {
   const before = shelf.all;
   notices.say(`${name.value} removed.`, { word: 'Undo', do: () => void shelf.change(before) });
-  await shelf.change(shelf.all.filter(({ id }) => id !== shelf.shelf?.id));
+  const stored = shelf.change(shelf.all.filter(({ id }) => id !== shelf.shelf?.id));
   shelf.open(shelf.shelves[0]?.id ?? '');
+  await stored;
 }
 
 async function move(tile: Tile, by: number): Promise<void> {
-  await shelf.changeTiles(moveTile(shelf.tiles, tile.id, by));
+  const stored = shelf.changeTiles(moveTile(shelf.tiles, tile.id, by));
   await nextTick();
   document.querySelector<HTMLElement>(`[data-tile="${tile.id}"]`)?.focus();
+  await stored;
 }
 
 async function remove(tile: Tile): Promise<void> {

@@ -108,13 +108,38 @@ describe('the touch pages of a till', () => {
     expect(useNoticeStore().notice?.text).toContain('Changed elsewhere.');
   });
 
-  it('are what the server has where a change could not be stored', async () => {
+  it('are what the server has where a change is refused', async () => {
     const shelves = useShelfStore();
     net.read.mockResolvedValue(stored(shelf('all', null, [BIN])));
     await shelves.load();
-    net.write.mockRejectedValueOnce(new Unreachable());
+    net.write.mockRejectedValueOnce(
+      new ApiProblem({ type: 'not-allowed', title: 'A manager does this.', status: 403 }),
+    );
     await shelves.changeTiles([]);
     expect(shelves.tiles.map(({ id }) => id)).toEqual(['bin']);
+  });
+
+  it('stay as they were changed while the server is away, and are stored once it is back, each change once', async () => {
+    vi.useFakeTimers();
+    const shelves = useShelfStore();
+    net.read.mockResolvedValue(stored(shelf('all', null, [BIN])));
+    await shelves.load();
+    shelves.follow();
+    net.write.mockRejectedValueOnce(new Unreachable()).mockResolvedValue({ revision: 4 });
+    const changed = shelves.changeTiles([]);
+    await vi.advanceTimersByTimeAsync(0);
+    expect(useNoticeStore().notice?.tone).toBe('failed');
+    tell({ kind: 'connected' });
+    await vi.advanceTimersByTimeAsync(0);
+    expect(shelves.tiles).toEqual([]);
+    net.read.mockResolvedValue({ ...stored(shelf('all', null)), revision: 4 });
+    await vi.advanceTimersByTimeAsync(1000);
+    await changed;
+    vi.useRealTimers();
+    expect(shelves.tiles).toEqual([]);
+    const [first, again] = net.write.mock.calls;
+    expect(again).toEqual(first);
+    expect(net.write).toHaveBeenCalledTimes(2);
   });
 
   it('are read again where others are newer', async () => {

@@ -1,12 +1,15 @@
 import { defineStore } from 'pinia';
+import { v4 as newKey } from 'uuid';
 import { computed, ref, shallowRef } from 'vue';
 import type { StoredShelves } from '../../contract/shelves.ts';
 import { itemsOnShelves, tilesAt, withTiles, type Shelf, type Tile } from '../../core/counter/shelves.ts';
 import type { Item } from '../../core/goods/item.ts';
+import { sayOnceAway } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { lookAgain } from '../net/lookAgain.ts';
+import { untilAnswered } from '../net/untilAnswered.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 
@@ -57,8 +60,8 @@ export const useShelfStore = defineStore('shelf', () => {
   let unstored: Shelf[] | null = null;
 
   /**
-   * Shows the change at once and stores it, after the one before: a hand is faster than the server. Where somebody
-   * else was faster, theirs is shown and said.
+   * Shows the change at once and stores it, after the one before and once the server can be reached: a hand is faster.
+   * Where somebody else was faster, theirs is shown and said.
    */
   async function change(next: Shelf[]): Promise<void> {
     unstored = next;
@@ -69,11 +72,13 @@ export const useShelfStore = defineStore('shelf', () => {
 
   async function store(): Promise<void> {
     while (unstored) {
-      const shelves = unstored;
+      const asked = { shelves: unstored, revision };
+      const key = newKey();
       unstored = null;
       try {
-        const saved = await write<{ revision: number }>('PUT', '/counter/shelves', { shelves, revision });
-        revision = saved.revision;
+        const put = () => write<{ revision: number }>('PUT', '/counter/shelves', asked, key);
+        const saved = await untilAnswered(put, sayOnceAway());
+        revision = saved?.revision ?? revision;
       } catch (error) {
         unstored = null;
         notices.failed(problemWords(error));
