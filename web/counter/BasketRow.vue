@@ -93,7 +93,9 @@ async function accept(): Promise<void> {
       @focus="basket.chosenId = line.id"
       @keydown.enter.prevent="typeQuantity"
     >
-      <span class="q num">{{ formatQuantity(line.quantity) }}{{ unit }}</span>
+      <span class="q num" :class="{ long: formatQuantity(line.quantity).length > 7 }"
+        >{{ formatQuantity(line.quantity) }}<span class="unit">{{ unit }}</span></span
+      >
       <span class="what">
         <span class="t">{{ line.name }}</span>
         <span class="s">
@@ -185,7 +187,7 @@ async function accept(): Promise<void> {
 }
 .line {
   display: grid;
-  grid-template-columns: 76px minmax(0, 1fr) 104px 122px;
+  grid-template-columns: 88px minmax(0, 1fr) 104px 122px;
   column-gap: 12px;
   align-items: baseline;
   padding: 11px 18px;
@@ -207,7 +209,13 @@ async function accept(): Promise<void> {
 .q {
   font-size: 20px;
   font-weight: 600;
-  white-space: nowrap;
+}
+/* Of the longest the unit stands below: nothing runs into the name. */
+.q.long {
+  font-size: 15px;
+}
+.q .unit {
+  font-size: 15px;
 }
 .t {
   display: block;
