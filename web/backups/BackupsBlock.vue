@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted } from 'vue';
 import { sizeInWords } from '../../core/backups/due.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -11,7 +12,7 @@ const backups = useBackupsStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 
-onMounted(() => backups.load().catch((error: unknown) => notices.failed(problemWords(error))));
+onMounted(useLook(backups.load));
 
 async function make(): Promise<void> {
   try {

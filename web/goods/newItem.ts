@@ -1,8 +1,7 @@
 import { computed, onMounted, reactive } from 'vue';
 import type { WantedItem } from '../../contract/goods.ts';
 import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useGoodsListStore } from './goodsListStore.ts';
 
@@ -10,7 +9,6 @@ import { useGoodsListStore } from './goodsListStore.ts';
 export function useNewItem(known: Partial<WantedItem> = {}) {
   const list = useGoodsListStore();
   const till = useTillStore();
-  const notices = useNoticeStore();
 
   /** @param kept what is known of it from the start */
   const fresh = (kept: Partial<WantedItem>): WantedItem => ({
@@ -24,7 +22,7 @@ export function useNewItem(known: Partial<WantedItem> = {}) {
   const item = reactive(fresh(known));
   const categories = computed(() => (list.listed?.categories ?? []).map(({ name }) => name));
   const tags = computed(() => list.listed?.tags ?? []);
-  onMounted(() => list.load().catch((error: unknown) => notices.failed(problemWords(error))));
+  onMounted(useLook(list.load));
 
   return { item, fresh, categories, tags };
 }

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { counted } from '../../core/locale.ts';
 import { dayLater } from '../../core/day.ts';
-import { computed, onMounted, onUnmounted, ref, shallowRef } from 'vue';
+import { computed, onMounted, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import DateField from '../look/DateField.vue';
 import type { OfferDraft, Rehearsal } from '../../contract/offers.ts';
+import { useJob } from '../notices/job.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
@@ -14,7 +16,6 @@ import RehearsalChart from './RehearsalChart.vue';
 import ChipButton from '../look/ChipButton.vue';
 import ProgressBar from '../look/ProgressBar.vue';
 
-const ASK_MS = 300;
 const WEEKS = [2, 4, 8, 12];
 
 const route = useRoute();
@@ -23,7 +24,10 @@ const till = useTillStore();
 const notices = useNoticeStore();
 const { wrong, attempt } = useAttempt();
 const offer = computed(() => offers.offers?.find(({ id }) => String(id) === route.params.id) ?? null);
-const result = shallowRef<Rehearsal | null>(null);
+const { job: result, follow } = useJob(
+  ({ id }: Rehearsal) => offers.rehearsal(id),
+  ({ state }) => state === 'running',
+);
 const found = computed(() => result.value?.findings ?? null);
 const running = computed(() => result.value?.state === 'running');
 
@@ -36,30 +40,24 @@ function chooseWeeks(weeks: number): void {
   to.value = dayBefore(1);
 }
 
-onMounted(() => offers.load().catch((error: unknown) => notices.failed(problemWords(error))));
-
-let asking: ReturnType<typeof setTimeout> | undefined;
-onUnmounted(() => clearTimeout(asking));
+onMounted(useLook(offers.load));
 
 async function run(): Promise<void> {
   const kept = offer.value;
   if (!kept) return;
   const { id, state: _state, used: _used, codes: _codes, ...draft } = kept;
   await attempt(
-    offers.rehearse(draft as OfferDraft, id, from.value, to.value).then((started) => {
-      result.value = started;
-      asking = setTimeout(() => void ask(), ASK_MS);
-    }),
+    offers
+      .rehearse(draft as OfferDraft, id, from.value, to.value)
+      .then((started) => void seeThrough(started)),
     '',
   );
 }
 
-async function ask(): Promise<void> {
-  if (!result.value) return;
+async function seeThrough(started: Rehearsal): Promise<void> {
   try {
-    result.value = await offers.rehearsal(result.value.id);
-    if (result.value.state === 'running') asking = setTimeout(() => void ask(), ASK_MS);
-    else if (result.value.state === 'failed') notices.failed('The rehearsal failed. Run it again.');
+    await follow(started);
+    if (result.value?.state === 'failed') notices.failed('The rehearsal failed. Run it again.');
   } catch (error) {
     notices.failed(problemWords(error));
   }

@@ -12,8 +12,7 @@ import AccountOfCustomer from './AccountOfCustomer.vue';
 import CardsOfCustomer from './CardsOfCustomer.vue';
 import MonthsChart from '../look/MonthsChart.vue';
 import { usePageOf } from '../look/pageOf.ts';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import { useAccountStore } from './accountStore.ts';
 import { useCustomerPageStore } from './customerPageStore.ts';
 import { useCustomerStore } from './customerStore.ts';
@@ -29,17 +28,17 @@ const store = useCustomerPageStore();
 const customers = useCustomerStore();
 const accounts = useAccountStore();
 const people = useDirectoryStore();
-const notices = useNoticeStore();
 const points = usePointsStore();
 const till = useTillStore();
 const session = useSessionStore();
 const router = useRouter();
 const mode = ref<'look' | 'change' | 'merge' | 'forget'>('look');
 
+const lookAtAccount = useLook(accounts.look);
 usePageOf('/people', async (id) => {
   mode.value = 'look';
   // Asked at the same time, so that it does not come between what is there already.
-  accounts.look(id).catch((error: unknown) => notices.failed(problemWords(error)));
+  void lookAtAccount(id);
   await store.load(id);
   // Whoever was merged is found under the record that stays.
   const found = store.page?.panel.id;

@@ -4,9 +4,9 @@ import type { WantedRecord } from '../../contract/people.ts';
 import { MOST_ADDRESSES, MOST_TAGS } from '../../core/people/record.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
-import { formProblems, problemWords } from '../net/problem.ts';
+import { formProblems } from '../net/problem.ts';
 import { follow, lookFirst } from '../notices/follow.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useLook } from '../notices/look.ts';
 import { typedDay } from './birthdayWords.ts';
 import MoreFields from './MoreFields.vue';
 import PersonFields from './PersonFields.vue';
@@ -30,7 +30,6 @@ const { record, save, look } = defineProps<{
 const emit = defineEmits<{ leave: [] }>();
 
 const groups = useGroupStore();
-const notices = useNoticeStore();
 const panel = useTemplateRef('panel');
 const asFields = (of: WantedRecord) => ({ ...structuredClone(of), birthDay: String(of.birthDay ?? '') });
 const fields = reactive(asFields(record));
@@ -45,7 +44,7 @@ async function takeOver(): Promise<void> {
 const wrong = ref<Record<string, string>>({});
 const whole = ref('');
 const busy = ref(false);
-onMounted(() => groups.load().catch((error: unknown) => notices.failed(problemWords(error))));
+onMounted(useLook(groups.load));
 
 /** Groups that people are put into by hand. */
 const byHand = computed(() => groups.groups.filter(({ rule }) => rule === null));

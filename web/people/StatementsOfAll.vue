@@ -1,43 +1,36 @@
 <script setup lang="ts">
-import { onUnmounted, reactive, ref, shallowRef } from 'vue';
+import { computed, reactive, ref } from 'vue';
 import type { StatementsJob } from '../../contract/accounts.ts';
 import { counted, formatCount } from '../../core/locale.ts';
 import { PERIODS } from '../../core/figures/period.ts';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import ProgressBar from '../look/ProgressBar.vue';
-import { formWords, problemWords } from '../net/problem.ts';
+import { formWords } from '../net/problem.ts';
+import { useJob } from '../notices/job.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAccountStore } from './accountStore.ts';
 
 /** Statements of all who owe, as one file to print. */
 const emit = defineEmits<{ leave: [] }>();
 
-const LOOK_AGAIN_MS = 400;
 const store = useAccountStore();
 const till = useTillStore();
 const days = reactive(PERIODS['last-month'].of(till.today()));
-const job = shallowRef<StatementsJob | null>(null);
-const wrong = ref('');
-let timer: ReturnType<typeof setTimeout> | undefined;
-onUnmounted(() => clearTimeout(timer));
+const { job, follow } = useJob(
+  ({ id }: StatementsJob) => store.lookAtStatements(id),
+  ({ state }) => state === 'making',
+);
+const refused = ref('');
+const wrong = computed(() => refused.value || (job.value?.words ?? ''));
 
 async function make(): Promise<void> {
-  wrong.value = '';
+  refused.value = '';
   try {
-    follow(await store.makeStatements({ ...days }));
+    await follow(await store.makeStatements({ ...days }));
   } catch (error) {
-    wrong.value = formWords(error);
+    refused.value = formWords(error);
   }
-}
-
-function follow(now: StatementsJob): void {
-  job.value = now;
-  wrong.value = now.words;
-  if (now.state !== 'making') return;
-  timer = setTimeout(() => {
-    store.lookAtStatements(now.id).then(follow, (error: unknown) => (wrong.value = problemWords(error)));
-  }, LOOK_AGAIN_MS);
 }
 </script>
 
