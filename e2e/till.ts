@@ -93,7 +93,7 @@ const AT = `document.querySelector('#app')?.__vue_app__?.config.globalProperties
 /**
  * An element that is in sight and takes a click, with where it leads to where it is a link: the page of ours that it
  * leads to in this window, and the one that is shown. A button that has just come is taken for one that has been looked
- * at for as long as the page wants, which was half of the time that tests took; second clicks are made without this.
+ * at for as long as the page wants: waiting for it was up to half of a test's time. Second clicks are made otherwise.
  */
 const PRESSABLE = `
   const found = (function () { ${SHOWN} })(...arguments);
