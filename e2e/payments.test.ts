@@ -1,5 +1,8 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
-import { afterAll, beforeAll, describe, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openDrawer } from './handsOnDrawer.ts';
 import { openShop, type TestShop } from './testShop.ts';
 import { Till } from './till.ts';
@@ -143,7 +146,7 @@ describe('taking payment', () => {
     await bank('Good connection');
     await till.click('nav a[href="/journal"]');
     await till.press('Card payments');
-    await till.read('undone', '.rows');
+    await till.read('undone', '.list');
   });
 
   it('waits for a bank that is slow', async () => {
@@ -344,12 +347,51 @@ describe('gift cards', () => {
     await till.keys(Key.ENTER, 'OLM-0401,5.00');
     await till.press('Import all');
     await till.read('Line 2, OLM-0401');
+    // Whoever is called away meanwhile finds the lines again.
+    await till.press('Cancel');
+    await till.press('Import');
+    await till.press('Put it back');
+    await till.holds('.panel textarea', 'OLM-0401,20.00\nOLM-0401,5.00');
     await till.click('.panel textarea');
     await till.selectAll();
     await till.keys('OLM-0401,20.00');
     await till.press('Import all');
     await till.read('The certificates can be used.');
-    await till.read('OLM0401', '.rows');
+    await till.read('OLM0401', '.list');
+  });
+
+  it('are found from any page of the list on, and opened by keyboard', async () => {
+    const lines = Array.from({ length: 110 }, (_, at) => `PAP-${1000 + at},5.00`);
+    const list = join(mkdtempSync(join(tmpdir(), 'mondrel-list-')), 'certificates.csv');
+    writeFileSync(list, lines.join('\r\n'));
+    await till.press('Import');
+    await (await till.see('input[type="file"]')).sendKeys(list);
+    await till.press('Import all');
+    await till.read('PAP1109', '.list');
+    await till.press('Next');
+    await till.read('2 of 2');
+    await till.click('.list [data-search] input');
+    await till.keys('OLM0401');
+    await till.read('OLM0401', 'tr.on');
+    await till.keys(Key.ENTER);
+    await till.shows('.side [data-test="balance"]', '20.00');
+    expect(await till.findings()).toEqual([]);
+    await till.keys(Key.ESCAPE);
+    await till.count('.side', 0);
+  });
+
+  it('of paper are added one by one', async () => {
+    await till.press('Add a certificate');
+    await till.fill('Number on the paper', 'OLM-0402');
+    await till.press('Add it');
+    await till.read('Type an amount');
+    await till.fill('Worth', '12.50');
+    await till.keys(Key.F9);
+    await till.read('The certificate can be used.');
+    await till.holds('.side input', '');
+    await till.press('Close');
+    await till.fill('Number, customer or mail', 'OLM0402');
+    await till.read('12.50', 'tr.on');
   });
 });
 

@@ -27,7 +27,8 @@ export const STORED_VALUE_REASONS = [
 export type StoredValueReason = (typeof STORED_VALUE_REASONS)[number];
 
 /** `active` can be used; `frozen` was lost or stolen; `closed` holds nothing any more. */
-export type StoredValueState = 'active' | 'frozen' | 'closed';
+export const STORED_VALUE_STATES = ['active', 'frozen', 'closed'] as const;
+export type StoredValueState = (typeof STORED_VALUE_STATES)[number];
 
 export interface StoredValueFacts {
   number: string;

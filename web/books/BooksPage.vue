@@ -37,7 +37,7 @@ const viewWords = computed(() => VIEWS.find(({ value }) => value === view.value)
 const from = ref('');
 const to = ref('');
 const day = ref(today);
-const account = ref<Pick<BalanceRow, 'account' | 'subject'> | null>(null);
+const account = ref<Pick<BalanceRow, 'account' | 'subject' | 'words'> | null>(null);
 const page = ref(0);
 
 const days = computed(() =>
@@ -74,7 +74,7 @@ watchDebounced([view, query, day], () => void look(), { debounce: 120, immediate
 
 /** The entries of one account. */
 function open(row: BalanceRow): void {
-  account.value = { account: row.account, subject: row.subject };
+  account.value = row;
   page.value = 0;
   view.value = 'events';
 }
@@ -86,7 +86,7 @@ function everything(): void {
 </script>
 
 <template>
-  <div class="books">
+  <div class="tabbed">
     <JournalTabs />
     <header class="head">
       <h1 class="title">Books</h1>
@@ -137,7 +137,7 @@ function everything(): void {
       </table>
       <template v-else-if="view === 'events' && books.page">
         <p v-if="account" class="only">
-          Only <b>{{ account.account }} {{ account.subject }}</b>
+          Only <b>{{ account.words }}</b>
           <WordButton @click="everything">Show all</WordButton>
         </p>
         <p v-if="books.page.events.length === 0" class="empty"><b>Nothing was booked then</b></p>
@@ -208,12 +208,6 @@ function everything(): void {
 </template>
 
 <style scoped>
-.books {
-  display: flex;
-  flex-direction: column;
-  min-height: 0;
-  background: var(--surface);
-}
 .bar {
   display: grid;
   grid-template-columns: auto 180px 180px;

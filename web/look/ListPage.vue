@@ -193,6 +193,11 @@ const rowProps = ({ index }: { index: number }) => ({
   min-height: 0;
   background: var(--surface);
 }
+/* Beside a form what can be done stands beneath the title. */
+.head {
+  flex-wrap: wrap;
+  white-space: nowrap;
+}
 .head .acts {
   margin-left: auto;
 }
@@ -209,12 +214,17 @@ const rowProps = ({ index }: { index: number }) => ({
 }
 .table :deep(td),
 .table :deep(th) {
-  vertical-align: top;
+  vertical-align: baseline;
 }
 .table :deep(td) {
   padding-block: 7px;
   cursor: pointer;
   overflow-wrap: anywhere;
+}
+/* A box to tick has no line of its own to stand on. */
+.table :deep(td:has(.check-field)) {
+  padding-block: 0;
+  vertical-align: top;
 }
 /* A figure is one word. */
 .table :deep(td .num) {
@@ -226,7 +236,9 @@ const rowProps = ({ index }: { index: number }) => ({
 .table :deep(tr.on td:first-child) {
   box-shadow: inset 6px 0 0 var(--blue);
 }
+/* Its first line is that of the row. */
 .open {
+  display: block;
   width: 100%;
   min-height: 30px;
 }
