@@ -23,6 +23,8 @@ const ABOUT = 'about.json';
 /** What lies beside the database and belongs to it: without the key nobody can sign in. */
 const KEYS = 'keys';
 const FILE_MODE = 0o600;
+/** Quickly packed: the shop sells meanwhile. The usual way takes twice the work for a seventh less on the disk. */
+const PACKED = { level: 1 };
 
 /** Thrown where a backup cannot be put back. */
 export class CannotRestore extends Error {}
@@ -47,7 +49,7 @@ export async function makeBackup(
     if (existsSync(keys)) await cp(keys, join(making, KEYS), { recursive: true });
     const about: About = { format: 1, engine: database.engine, at: at.toISOString() };
     await writeFile(join(making, ABOUT), JSON.stringify(about));
-    await create({ file: packed, gzip: true, cwd: making, portable: true }, ['.']);
+    await create({ file: packed, gzip: PACKED, cwd: making, portable: true }, ['.']);
     await chmod(packed, FILE_MODE);
     await reachDisk(packed);
     await rename(packed, file);
