@@ -31,16 +31,14 @@ export function useJob<Job>(
     const mine = ++turn;
     const wanted = () => mine === turn;
     const away = sayOnceAway();
-    let now = started;
     try {
-      for (;;) {
+      let now: Job | undefined = started;
+      while (now !== undefined && wanted()) {
         job.value = now;
         if (!going(now)) return;
         await promiseTimeout(LOOK_AGAIN_MS);
-        const last = now;
-        const seen = wanted() ? await untilAnswered(() => look(last), away, wanted) : undefined;
-        if (!wanted() || seen === undefined) return;
-        now = seen;
+        const last: Job = now;
+        now = wanted() ? await untilAnswered(() => look(last), away, wanted) : undefined;
       }
     } catch (error) {
       if (wanted()) job.value = null;
