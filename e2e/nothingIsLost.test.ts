@@ -162,6 +162,22 @@ describe('nothing is lost', () => {
     await till.read('1-0003', '.journal');
   });
 
+  it('when a sale is looked for while the server is away: it opens once the server is back, and no other one', async () => {
+    await till.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: ['*/api/journal/sales?*'] });
+    await till.fill('Number, item, customer, note, amount, card', '1-0001');
+    await till.keys(Key.ENTER);
+    await till.read('The server does not answer.');
+    // Once for Enter, and once for what was typed.
+    await till.wait(() =>
+      till.driver.executeScript<boolean>(
+        "return performance.getEntriesByType('resource').filter(({ name }) => name.endsWith('find=1-0001')).length > 1",
+      ),
+    );
+    await till.driver.sendDevToolsCommand('Network.setBlockedURLs', { urls: [] });
+    await till.see('main h2.title');
+    await till.read('1-0001', 'main h2.title');
+  });
+
   it('when another drawer is asked for while the server is away: that is said, and the one in sight stays', async () => {
     const desk = await Till.open(() => shop.url);
     try {

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { counted, typedDayFormat } from '../../core/locale.ts';
+import { useAskedList } from '../look/askedList.ts';
 import DateField from '../look/DateField.vue';
-import { watchDebounced } from '@vueuse/core';
-import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { JournalRow } from '../../contract/journal.ts';
 import { useLook } from '../notices/look.ts';
@@ -24,14 +24,9 @@ const till = useTillStore();
 const router = useRouter();
 const folded = ref(Object.entries(journal.filter).every(([key, value]) => key === 'find' || !value));
 
-const load = useLook(journal.load);
 const more = useLook(journal.more);
 void useLook(journal.findChoices)();
-watchDebounced(
-  () => JSON.stringify(journal.filter),
-  () => void load(),
-  { debounce: 120, immediate: true },
-);
+const { busy, load } = useAskedList(() => JSON.stringify(journal.filter), ref(0), journal.load);
 
 /**
  * Whoever comes to the journal looks for something. At once, or not at all: a hand that types elsewhere is not moved.
@@ -41,12 +36,30 @@ onMounted(() => {
   if (!open) search.value?.querySelector('input')?.focus();
 });
 
-/** Enter looks for what is typed at once, and opens the newest that was found. */
-async function openFirst(): Promise<void> {
-  await load();
-  const [first] = journal.rows ?? [];
-  if (first && journal.filter.find.trim()) await router.push(`/journal/${first.id}`);
+/** Enter was struck before what was typed is answered. */
+let entered = false;
+watch(
+  () => journal.filter.find,
+  () => (entered = false),
+);
+function openNewest(): void {
+  const [newest] = journal.rows ?? [];
+  if (newest && journal.filter.find.trim()) void router.push(`/journal/${newest.id}`);
 }
+/** Enter opens the newest that fits what is typed, as soon as that is known: none that was found for other words. */
+function openFirst(): void {
+  entered = busy.value;
+  if (entered) void load();
+  else openNewest();
+}
+watch(
+  busy,
+  (waits) => {
+    if (!waits && entered) openNewest();
+    entered &&= waits;
+  },
+  { flush: 'post' },
+);
 
 const anyChosen = computed(() => Object.values(journal.filter).some(Boolean));
 const countWords = computed(() => {

@@ -1,6 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { effectScope, nextTick, ref } from 'vue';
+import { Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useAskedList } from './askedList.ts';
 
@@ -13,7 +14,7 @@ afterEach(() => vi.useRealTimers());
 /** A list whose answers come when the test says so. */
 function list() {
   const [find, page] = [ref(''), ref(0)];
-  const reads: { what: string; answer(): Promise<void>; fail(): Promise<void> }[] = [];
+  const reads: { what: string; answer(): Promise<void>; fail(problem?: Error): Promise<void> }[] = [];
   const read = () =>
     new Promise<void>((resolve, reject) => {
       const settle = async (end: () => void) => {
@@ -23,13 +24,13 @@ function list() {
       reads.push({
         what: `${find.value} ${page.value}`,
         answer: () => settle(resolve),
-        fail: () => settle(() => reject(new Error('no answer'))),
+        fail: (problem = new Error('no answer')) => settle(() => reject(problem)),
       });
     });
   const scope = effectScope();
   const made = scope.run(() => useAskedList(() => find.value, page, read));
   if (!made) throw new Error('there is no list');
-  return { find, page, reads, busy: made.busy };
+  return { find, page, reads, ...made };
 }
 const typed = () => vi.advanceTimersByTimeAsync(200);
 
@@ -70,5 +71,21 @@ describe('a list that is asked for', () => {
     await reads[0]?.fail();
     expect(busy.value).toBe(false);
     expect(useNoticeStore().notice?.text).toContain('no answer');
+  });
+
+  it('is not answered by a look that was given up for another one while the server is away', async () => {
+    const { find, reads, busy, load } = list();
+    await reads[0]?.answer();
+    find.value = 'kazoo';
+    await nextTick();
+    void load();
+    await typed();
+    expect(reads.length).toBe(3);
+    await reads[1]?.fail(new Unreachable(false));
+    await reads[2]?.fail(new Unreachable(false));
+    expect(busy.value).toBe(true);
+    await vi.advanceTimersByTimeAsync(1000);
+    await reads[3]?.answer();
+    expect([busy.value, reads.length]).toEqual([false, 4]);
   });
 });

@@ -24,8 +24,7 @@ export function useAskedList(
 
   async function load(): Promise<void> {
     const wanted = now.value;
-    await look();
-    if (wanted === now.value) answered.value = wanted;
+    if ((await look()) && wanted === now.value) answered.value = wanted;
   }
   // An answer that was on its way may be that of what was asked before: it counts as none.
   watch(now, () => (answered.value = null), { flush: 'sync' });
