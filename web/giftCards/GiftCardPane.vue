@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
-import type { StoredValueView } from '../../contract/giftCards.ts';
 import BigField from '../look/BigField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { formatMoney, parseMoney } from '../../core/money.ts';
 import { isMistyped, plainNumber, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { problemWords } from '../net/problem.ts';
-import { shown } from '../net/shown.ts';
+import { lookedUp } from '../net/lookedUp.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useGiftCardSaleStore } from './giftCardSaleStore.ts';
 import { usePaymentStore } from '../payment/paymentStore.ts';
@@ -25,22 +24,22 @@ const typed = ref('');
 const mail = ref('');
 const wrong = ref<{ number?: string; amount?: string; mail?: string }>({});
 /** The card that has the number already. */
-const [known, showKnown, putKnown] = shown<StoredValueView | null>(null);
+const { found: known, look: lookUp, forget } = lookedUp(selling.holderOf);
 
 const amount = computed(() => parseMoney(typed.value, till.digits));
 const canTopUp = computed(() => known.value?.kind === 'gift-card' && known.value.state === 'active');
 
 async function look(): Promise<void> {
   wrong.value = {};
+  forget();
   const plain = plainNumber(number.value);
-  await showKnown(Promise.resolve(null));
   if (!plain) return;
   if (isMistyped(plain)) {
     wrong.value = { number: 'The number is not right: type it again.' };
     return;
   }
   try {
-    await showKnown(selling.holderOf(plain));
+    await lookUp(plain);
   } catch (error) {
     wrong.value = { number: problemWords(error) };
   }
@@ -57,9 +56,13 @@ onMounted(takeScanned);
 watch(() => payment.scanned, takeScanned);
 
 async function makeNumber(): Promise<void> {
+  const before = number.value;
   try {
-    number.value = await selling.freshNumber();
-    putKnown(null);
+    const fresh = await selling.freshNumber();
+    // A card was scanned meanwhile.
+    if (number.value !== before) return;
+    number.value = fresh;
+    forget();
     wrong.value = {};
     amountField.value?.focus();
   } catch (error) {
@@ -104,7 +107,7 @@ async function accept(): Promise<void> {
       maxlength="40"
       :wrong="wrong.number"
       @change="look"
-      @input="putKnown(null)"
+      @input="forget"
     />
     <div v-if="known" class="known" role="status">
       <span

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
-import type { StoredValueView } from '../../contract/giftCards.ts';
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { plainMoney, parseMoney } from '../../core/money.ts';
 import { mostOf, STORED_VALUE_NAMES } from '../../core/giftCards/storedValue.ts';
 import type { TenderType } from '../../core/payment/tenderType.ts';
+import { lookedUp } from '../net/lookedUp.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import BigField from '../look/BigField.vue';
@@ -18,18 +18,23 @@ const amountField = useTemplateRef<InstanceType<typeof BigField>>('amountField')
 const number = ref('');
 const typed = ref('');
 const wrong = ref('');
-const found = shallowRef<StoredValueView | null>(null);
+const { found, look: lookUp, forget } = lookedUp(payment.enquire);
 
 const amount = computed(() => parseMoney(typed.value, till.digits));
 
+/** What was found of another number says nothing of this one. */
+function typedAnew(): void {
+  wrong.value = '';
+  forget();
+}
+
 /** The balance is looked up the moment the number is known, and the most that can be taken is filled in. */
 async function look(): Promise<void> {
-  wrong.value = '';
-  found.value = null;
+  typedAnew();
   if (!number.value.trim()) return;
   try {
-    const value = await payment.enquire(number.value);
-    found.value = value;
+    const value = await lookUp(number.value);
+    if (!value) return;
     wrong.value = value.problem ?? '';
     typed.value = plainMoney(mostOf(value, payment.share), till.digits);
     await nextTick();
@@ -65,7 +70,7 @@ async function accept(): Promise<void> {
     if (await payment.take(type, amount.value, { number: found.value.number })) {
       number.value = '';
       typed.value = '';
-      found.value = null;
+      forget();
     }
   } catch (error) {
     wrong.value =
@@ -86,7 +91,7 @@ defineExpose({ accept });
       kind="code"
       name="value-number"
       @change="look"
-      @input="found = null"
+      @input="typedAnew"
     />
     <template v-if="found">
       <p class="found">

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
-import { ref, shallowRef } from 'vue';
+import { ref } from 'vue';
 import type { SetupChange } from '../../contract/setup.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
-import { problemWords } from '../net/problem.ts';
+import { shown } from '../net/shown.ts';
+import { useLook } from '../notices/look.ts';
 import { useSetupStore } from './setupStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
@@ -16,21 +16,16 @@ const SECTIONS = [
 
 const setup = useSetupStore();
 const till = useTillStore();
-const notices = useNoticeStore();
 const section = ref('');
 const find = ref('');
-const changes = shallowRef<SetupChange[] | null>(null);
-const more = ref(false);
+const [listed, showListed] = shown<{ changes: SetupChange[]; more: boolean } | null>(null);
 
-async function load(after: readonly SetupChange[] = []): Promise<void> {
-  try {
-    const found = await setup.changes(section.value, find.value, after.at(-1)?.id);
-    changes.value = [...after, ...found];
-    more.value = found.length === PAGE;
-  } catch (error) {
-    notices.failed(problemWords(error));
-  }
+async function pageAfter(before: readonly SetupChange[]): Promise<{ changes: SetupChange[]; more: boolean }> {
+  const found = await setup.changes(section.value, find.value, before.at(-1)?.id);
+  return { changes: [...before, ...found], more: found.length === PAGE };
 }
+/** The newest of what is asked for, or what follows under those that are there. */
+const load = useLook((before: readonly SetupChange[] = []) => showListed(pageAfter(before)));
 watchDebounced([section, find], () => load(), { debounce: 200, immediate: true });
 </script>
 
@@ -41,7 +36,7 @@ watchDebounced([section, find], () => load(), { debounce: 200, immediate: true }
       <v-select v-model="section" :items="SECTIONS" label="Part" />
       <v-text-field v-model="find" label="Name, setting or value" clearable @click:clear="find = ''" />
     </div>
-    <table class="listed" v-if="changes && changes.length > 0">
+    <table class="listed" v-if="listed && listed.changes.length > 0">
       <thead>
         <tr>
           <th scope="col">When</th>
@@ -52,7 +47,7 @@ watchDebounced([section, find], () => load(), { debounce: 200, immediate: true }
         </tr>
       </thead>
       <tbody>
-        <tr v-for="change in changes" :key="change.id">
+        <tr v-for="change in listed.changes" :key="change.id">
           <td>{{ till.time(change.at, 'full') }}</td>
           <td>{{ change.who }}</td>
           <td>
@@ -66,10 +61,10 @@ watchDebounced([section, find], () => load(), { debounce: 200, immediate: true }
         </tr>
       </tbody>
     </table>
-    <p v-else-if="changes" class="soft">
+    <p v-else-if="listed" class="soft">
       {{ find || section ? 'Nothing fits.' : 'Nothing was changed since the shop was set up.' }}
     </p>
-    <div v-if="more" class="acts"><v-btn @click="load(changes ?? [])">Earlier ones</v-btn></div>
+    <div v-if="listed?.more" class="acts"><v-btn @click="load(listed.changes)">Earlier ones</v-btn></div>
   </section>
 </template>
 
