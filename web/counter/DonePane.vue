@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { computed, onUnmounted, ref, watchEffect } from 'vue';
+import { computed, onUnmounted, watchEffect } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
 import { useJournalStore } from '../journal/journalStore.ts';
 import SendReceipt from '../journal/SendReceipt.vue';
 import PointsOfSale from '../people/PointsOfSale.vue';
 import PaperView from '../journal/PaperView.vue';
 import { lookAgain } from '../net/lookAgain.ts';
+import { shown } from '../net/shown.ts';
+import { useLook } from '../notices/look.ts';
 import { usePrinterStore } from '../printer/printerStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -14,7 +16,8 @@ import StepButton from '../look/StepButton.vue';
 const journal = useJournalStore();
 const basket = useBasketStore();
 const till = useTillStore();
-const sale = ref<JournalSale | null>(null);
+/** As it is stored; one that was practised is not. */
+const [sale, showSale, putSale] = shown<JournalSale | null>(null);
 const printer = usePrinterStore();
 
 const cashOnly = computed(() => {
@@ -23,17 +26,18 @@ const cashOnly = computed(() => {
 });
 const cashName = computed(() => till.facts?.payment.types.find(({ kind }) => kind === 'cash')?.name);
 const givenBack = computed(() => (basket.finished?.total ?? 0) < 0);
-const shown = computed(() => {
+const figure = computed(() => {
   if (givenBack.value) return -(basket.finished?.total ?? 0);
   const { change = 0, total = 0, donation = 0 } = basket.finished ?? {};
   return change > 0 || cashOnly.value ? change : total + donation;
 });
 
+const look = useLook(
+  (id: string) => showSale(journal.saleOf(id)),
+  () => putSale(null),
+);
 async function load(): Promise<void> {
-  const id = basket.finished?.id;
-  if (!id) return;
-  const found = await journal.saleOf(id).catch(() => null);
-  if (basket.finished?.id === id) sale.value = found;
+  if (basket.finished) await look(basket.finished.id);
 }
 watchEffect(() => void load());
 onUnmounted(lookAgain((event) => event.kind === 'printed' && event.saleId === basket.finished?.id, load));
@@ -44,9 +48,9 @@ onUnmounted(lookAgain((event) => event.kind === 'printed' && event.saleId === ba
     <span>{{ givenBack ? 'Given back' : basket.finished.change > 0 || cashOnly ? 'Change' : 'Paid' }}</span>
     <span
       class="num big"
-      :class="{ long: till.money(shown).length > 7 }"
+      :class="{ long: till.money(figure).length > 7 }"
       :data-test="givenBack ? 'given-back' : basket.finished.change > 0 || cashOnly ? 'change' : 'paid'"
-      >{{ till.money(shown) }}</span
+      >{{ till.money(figure) }}</span
     >
     <span v-if="cashOnly && !givenBack" class="sub">
       <span class="num">{{ till.money(basket.finished.handed) }}</span> handed over ·

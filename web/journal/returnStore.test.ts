@@ -279,6 +279,32 @@ describe('who has no receipt', () => {
     expect(words()).toBe('Nothing was sold under “9-9999”.');
   });
 
+  it('gets the receipt that was scanned last, whatever is found first', async () => {
+    const returns = useReturnStore();
+    const slow = late<Returnable>();
+    net.write.mockResolvedValue(quoteOf());
+    net.read.mockReturnValueOnce(slow.promise).mockResolvedValueOnce(saleOf([line(2)], { saleId: 's2' }));
+    const first = returns.open('s1');
+    expect(await returns.open('s2')).toBe(true);
+    slow.come(saleOf([line(1)]));
+    expect(await first).toBe(false);
+    expect(returns.sale?.saleId).toBe('s2');
+  });
+
+  it('is not called back to a receipt by an answer that comes after they went on', async () => {
+    const returns = useReturnStore();
+    const slow = late<Returnable>();
+    net.read.mockReturnValueOnce(slow.promise);
+    stores.work.work = 'return';
+    stores.work.begin.mockClear();
+    const opened = returns.open('s1');
+    stores.work.work = null;
+    slow.come(saleOf([line(1)]));
+    expect(await opened).toBe(false);
+    expect(returns.sale).toBeNull();
+    expect(stores.work.begin).not.toHaveBeenCalled();
+  });
+
   it('brings goods back by their own code', async () => {
     const returns = useReturnStore();
     returns.openEmpty();

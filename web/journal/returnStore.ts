@@ -13,6 +13,7 @@ import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write } from '../net/api.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 import { problemWords } from '../net/problem.ts';
 import { neededRights, withApproval } from '../../core/counter/neededRights.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
@@ -61,10 +62,14 @@ export const useReturnStore = defineStore('return', () => {
       : null,
   );
 
-  /** Opens a sale whose goods come back. @returns whether there is anything that can */
-  async function open(saleId: string): Promise<boolean> {
+  const lastLooked = lastAnswer();
+  const returnable = (saleId: string) => read<Returnable>(`/journal/sales/${saleId}/returnable`);
+  /** What was looked for last is opened; nothing opens where the cashier went on to something else meanwhile. */
+  async function openFound(looking: Promise<Returnable>): Promise<boolean> {
+    const before = work.work;
     try {
-      const found = await read<Returnable>(`/journal/sales/${saleId}/returnable`);
+      const found = await lastLooked(looking);
+      if (!found || work.work !== before) return false;
       if (found.voided) {
         notices.failed(`${found.receipt} was voided: nothing comes back from it.`);
         return false;
@@ -82,8 +87,12 @@ export const useReturnStore = defineStore('return', () => {
     }
   }
 
+  /** Opens a sale whose goods come back. @returns whether there is anything that can */
+  const open = (saleId: string): Promise<boolean> => openFound(returnable(saleId));
+
   /** Opens the panel without a sale: to find one, or to take goods back without a receipt. */
   function openEmpty(): void {
+    void lastLooked(Promise.resolve());
     sale.value = null;
     begin();
   }
@@ -233,17 +242,14 @@ export const useReturnStore = defineStore('return', () => {
     }
   }
 
-  /** Finds a sale by its receipt number. */
-  async function find(text: string): Promise<boolean> {
-    try {
-      const { rows } = await read<JournalPage>(`/journal/sales?find=${encodeURIComponent(text.trim())}`);
-      const [row] = rows;
-      if (row) return await open(row.id);
-      notices.failed(`Nothing was sold under “${text}”.`);
-    } catch (error) {
-      notices.failed(problemWords(error));
-    }
-    return false;
+  /** Opens a sale by its receipt number. */
+  const find = (text: string): Promise<boolean> => openFound(soldUnder(text.trim()));
+
+  async function soldUnder(text: string): Promise<Returnable> {
+    const { rows } = await read<JournalPage>(`/journal/sales?find=${encodeURIComponent(text)}`);
+    const [row] = rows;
+    if (!row) throw new Error(`Nothing was sold under “${text}”.`);
+    return returnable(row.id);
   }
 
   /** What a customer bought lately, for who comes without a receipt. */

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { mdiAlert, mdiCashRegister } from '@mdi/js';
-import { computed, onUnmounted, ref } from 'vue';
+import { computed, onUnmounted } from 'vue';
 import type { PrintedPaper, SettleJob } from '../../contract/printer.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import PaperView from '../journal/PaperView.vue';
 import { problemWords } from '../net/problem.ts';
 import { lookAgain } from '../net/lookAgain.ts';
+import { shown } from '../net/shown.ts';
+import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { usePrinterStore } from './printerStore.ts';
 
@@ -13,16 +15,14 @@ const till = useTillStore();
 const printer = usePrinterStore();
 const notices = useNoticeStore();
 /** What was printed; nothing before that is known. */
-const papers = ref<PrintedPaper[] | null>(null);
+const [papers, showPapers] = shown<PrintedPaper[] | null>(null);
 const network = computed(() => printer.facts?.setup.kind === 'network');
 const where = computed(() => {
   const { host, port } = printer.facts?.setup ?? {};
   return network.value ? `Receipts of this till come out of the printer at ${host}:${port}.` : '';
 });
 
-async function load(): Promise<void> {
-  papers.value = await printer.papers().catch(() => papers.value);
-}
+const load = useLook(() => showPapers(printer.papers()));
 void load();
 printer.look();
 onUnmounted(

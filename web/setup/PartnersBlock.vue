@@ -5,6 +5,8 @@ import type { PartnerMonth } from '../../contract/relay.ts';
 import type { SetupFacts } from '../../contract/setup.ts';
 import BigChoice from '../look/BigChoice.vue';
 import { lookAgain } from '../net/lookAgain.ts';
+import { shown } from '../net/shown.ts';
+import { useLook } from '../notices/look.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import PartnerForm from './PartnerForm.vue';
@@ -18,11 +20,9 @@ const { attempt } = useAttempt();
 /** The one that is looked at; 0 is a new one. */
 const chosen = ref(facts.partners[0]?.id ?? 0);
 /** What is owed, once it is known. */
-const months = ref<PartnerMonth[] | null>(null);
+const [months, showMonths] = shown<PartnerMonth[] | null>(null);
 
-async function load(): Promise<void> {
-  months.value = await setup.partnerMonths().catch(() => months.value);
-}
+const load = useLook(() => showMonths(setup.partnerMonths()));
 void load();
 onUnmounted(lookAgain(['relays-changed', 'connected'], load));
 

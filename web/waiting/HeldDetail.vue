@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { watchImmediate } from '@vueuse/core';
-import { computed, shallowRef } from 'vue';
+import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import type { HeldBasket } from '../../contract/waiting.ts';
 import type { PricedBasket } from '../../core/pricing/price.ts';
@@ -8,6 +8,7 @@ import { formatQuantity } from '../../core/quantity.ts';
 import { formatRate } from '../../core/rate.ts';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
+import { shown } from '../net/shown.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -22,13 +23,12 @@ const till = useTillStore();
 const router = useRouter();
 const full = computed(() => basket.lines.length > 0);
 /** What it would come to on this till now: offers, prices and taxes may have changed since it was held. */
-const priced = shallowRef<PricedBasket | null>(null);
+const [priced, showPriced, putPriced] = shown<PricedBasket | null>(null);
 watchImmediate(
   () => held,
-  async (one) => {
-    priced.value = null;
-    const { priced: found } = await catalogue.look(one.basket);
-    if (held.id === one.id) priced.value = found;
+  (one) => {
+    putPriced(null);
+    return showPriced(catalogue.look(one.basket).then(({ priced: found }) => found));
   },
 );
 const netOf = (id: string) => priced.value?.lines.find((line) => line.id === id);
