@@ -1,3 +1,4 @@
+import { counted } from '../../core/locale.ts';
 import type {
   AccountPage,
   AccountQuery,
@@ -69,7 +70,7 @@ export async function putAccount(
   await store.putBuyers(sql, id, buyers);
   const { digits } = currencyOf((await readShop(sql)).currency);
   const words = (limit: Money, days: number, blocked: boolean) =>
-    `limit ${formatMoney(limit, digits)}, ${days} days to pay${blocked ? ', blocked' : ''}`;
+    `limit ${formatMoney(limit, digits)}, ${counted(days, 'day')} to pay${blocked ? ', blocked' : ''}`;
   const changes = [
     {
       what: before ? 'House account' : 'House account opened',

@@ -220,7 +220,7 @@ function tooEarly(seconds: number): Problem {
 }
 
 function wrongPin(delay: number): Problem {
-  const wait = delay ? ` Wait ${delay} seconds.` : '';
+  const wait = delay ? ` Wait ${counted(delay, 'second')}.` : '';
   return new Problem('wrong-pin', `Wrong PIN.${wait}`, {
     data: { seconds: delay },
     fields: [{ field: 'pin', message: `Wrong PIN.${wait}` }],

@@ -105,7 +105,7 @@ async function cancel(): Promise<void> {
         <div>
           <dt>Would have applied</dt>
           <dd class="num">{{ found.applied }}</dd>
-          <dd>of {{ result.done }} baskets, {{ found.uses }} times</dd>
+          <dd>of {{ counted(result.done, 'basket') }}, {{ counted(found.uses, 'time') }}</dd>
         </div>
         <div>
           <dt>Would have cost</dt>

@@ -51,7 +51,7 @@ const figures = computed(() => {
     { words: 'Came, not invoiced', value: till.money(notInvoiced) },
     {
       words: 'Delivers in',
-      value: reliability?.days == null ? '–' : `${reliability.days} days`,
+      value: reliability?.days == null ? '–' : counted(reliability.days, 'day'),
     },
     {
       words: 'Completely',
