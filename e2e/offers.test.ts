@@ -190,7 +190,7 @@ describe('writing an offer', () => {
     await fill('Until', '03022026');
     await till.keys(Key.TAB);
     await till.press('Run it');
-    await till.read('of 1 baskets', '.figures');
+    await till.read('of 1 basket,', '.figures');
     await till.press('Back to the offer');
     await other.enter('MET-C');
     await other.enter('MET-C');

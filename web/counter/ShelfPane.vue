@@ -15,6 +15,7 @@ import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useShelfStore } from './shelfStore.ts';
+import { useWayOn } from '../look/wayOn.ts';
 
 // Loaded when somebody arranges: the Counter sells without it.
 const ArrangeTiles = defineAsyncComponent(() => import('./ArrangeTiles.vue'));
@@ -28,6 +29,7 @@ const session = useSessionStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const router = useRouter();
+const goOn = useWayOn();
 const journal = useJournalStore();
 const folded = useLocalStorage('mondrel.shelves.folded', false);
 const arranging = ref(false);
@@ -48,7 +50,7 @@ const JOBS: Record<TileJob, () => unknown> = {
 
 async function openLastReceipt(): Promise<void> {
   const last = await journal.lastOn(till.facts?.till.id ?? 0);
-  if (last) await router.push(`/journal/${last.id}`);
+  if (last) await goOn(`/journal/${last.id}`);
   else notices.say('No sale was finished on this till yet.');
 }
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onUnmounted, ref, shallowRef, useTemplateRef } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRoute } from 'vue-router';
 import type { EntryView } from '../../contract/counts.ts';
 import { countNumber } from '../../core/counts/compare.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
@@ -18,6 +18,7 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import { useCountStore } from './countStore.ts';
 import WordButton from '../look/WordButton.vue';
 import WaitButton from '../look/WaitButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 /** One count: scanning, as large as a telephone shows it; then what it found, and booking that. */
 const store = useCountStore();
@@ -26,7 +27,7 @@ const session = useSessionStore();
 const countersigns = useCountersignStore();
 const notices = useNoticeStore();
 const route = useRoute();
-const router = useRouter();
+const goOn = useWayOn();
 const typed = ref('');
 const wrong = ref('');
 const now = ref<EntryView | null>(null);
@@ -157,7 +158,7 @@ async function book(): Promise<void> {
   });
 }
 async function giveUp(): Promise<void> {
-  if (await attempt(() => store.cancel(id.value))) await router.push('/goods/counts');
+  if (await attempt(() => store.cancel(id.value))) await goOn('/goods/counts');
 }
 </script>
 

@@ -7,6 +7,7 @@ import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
 import ListPage from '../look/ListPage.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
+import { useWayOn } from '../look/wayOn.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -19,6 +20,7 @@ const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
 const router = useRouter();
+const goOn = useWayOn();
 const panel = useTemplateRef('panel');
 const busy = ref(true);
 const beginning = ref(false);
@@ -72,7 +74,7 @@ function accept(): Promise<void> {
       everything: what === 'everything',
       blind: form.blind === 'yes',
     });
-    await router.push(`/goods/counts/${id}`);
+    await goOn(`/goods/counts/${id}`);
   });
 }
 

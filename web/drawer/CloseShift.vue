@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { counted } from '../../core/locale.ts';
 import { computed, nextTick, onMounted, ref } from 'vue';
-import { useRouter } from 'vue-router';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
@@ -20,6 +19,7 @@ import SignStep from './SignStep.vue';
 import { useClosingStore } from './closingStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
 import WaitButton from '../look/WaitButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 const STEPS = ['Count', 'Compare', 'Bag', 'Sign'];
 
@@ -28,7 +28,7 @@ const closing = useClosingStore();
 const till = useTillStore();
 const countersigns = useCountersignStore();
 const notices = useNoticeStore();
-const router = useRouter();
+const goOn = useWayOn();
 
 closing.begin();
 const shift = computed(() => drawer.state?.shift);
@@ -105,7 +105,7 @@ async function sign(): Promise<void> {
     notices.say(
       `Shift ${closed.number} is closed, ${varianceWords(closed.variance, till.digits)}. The report is printed.`,
     );
-    await router.push(`/drawer/shifts/${id}`);
+    await goOn(`/drawer/shifts/${id}`);
   } catch (error) {
     if (error instanceof ApiProblem) {
       wrong.value = Object.fromEntries(

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref } from 'vue';
-import { useRouter } from 'vue-router';
 import KeyHint from '../keys/KeyHint.vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -13,11 +12,12 @@ import CountSheet from './CountSheet.vue';
 import PastShifts from './PastShifts.vue';
 import { useDrawerStore } from './drawerStore.ts';
 import WaitButton from '../look/WaitButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 const drawer = useDrawerStore();
 const till = useTillStore();
 const notices = useNoticeStore();
-const router = useRouter();
+const goOn = useWayOn();
 const busy = ref(false);
 
 const usual = computed(() => till.facts?.shop.openingFloat ?? 0);
@@ -59,7 +59,7 @@ async function open(): Promise<void> {
       mayAsLeft.value ? { asLeft: true } : { ...(said === undefined ? {} : { fromSafe: said }) },
     );
     notices.say(`The drawer is open with a float of ${till.money(drawer.state?.shift?.float ?? 0)}.`);
-    await router.push('/counter');
+    await goOn('/counter');
   } catch (error) {
     notices.failed(problemWords(error));
     await drawer.look().catch(() => {});

@@ -12,12 +12,14 @@ import { partMistakes, wantedParts, type PartRow } from './partRow.ts';
 import { useItemPageStore } from './itemPageStore.ts';
 import { useNewItem } from './newItem.ts';
 import WordButton from '../look/WordButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 /** A new bundle: several goods that are rung up with one code, each at its own price. */
 const store = useItemPageStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const router = useRouter();
+const goOn = useWayOn();
 const panel = useTemplateRef('panel');
 const { wrong, whole, busy, send } = useFormAnswer(panel);
 
@@ -44,7 +46,7 @@ const accept = () =>
     const record = { ...item, codes, number: item.number || code.value.trim() };
     const id = await store.addBundle(record, wantedParts(parts.value));
     notices.say(`${item.name} can be sold on every till.`);
-    await router.push(`/goods/${id}`);
+    await goOn(`/goods/${id}`);
   });
 </script>
 

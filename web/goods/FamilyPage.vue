@@ -5,6 +5,7 @@ import { familyProblems, MOST_VARIANTS, type NewVariant } from '../../core/goods
 import FormPanel from '../look/FormPanel.vue';
 import MoneyField from '../look/MoneyField.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
+import { useWayOn } from '../look/wayOn.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import AxisFields from './AxisFields.vue';
 import ItemFields from './ItemFields.vue';
@@ -17,6 +18,7 @@ import { notNumbers } from './notNumbers.ts';
 const store = useItemPageStore();
 const notices = useNoticeStore();
 const router = useRouter();
+const goOn = useWayOn();
 const panel = useTemplateRef('panel');
 const { wrong, whole, busy, send } = useFormAnswer(panel);
 
@@ -56,7 +58,7 @@ const accept = () =>
         ownCodes: ownCodes.value,
       });
       notices.say(`${item.name} can be sold on every till.`);
-      await router.push(`/goods/${id}`);
+      await goOn(`/goods/${id}`);
     },
   );
 </script>

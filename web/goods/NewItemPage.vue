@@ -14,6 +14,7 @@ import { useItemPageStore } from './itemPageStore.ts';
 import { useNewItem } from './newItem.ts';
 import { notNumbers } from './notNumbers.ts';
 import WordButton from '../look/WordButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 /** Items go in one after the other: scan, name, price, next. A code that is known opens its item. */
 const store = useItemPageStore();
@@ -21,6 +22,7 @@ const till = useTillStore();
 const notices = useNoticeStore();
 const route = useRoute();
 const router = useRouter();
+const goOn = useWayOn();
 const panel = useTemplateRef('panel');
 const fields = useTemplateRef('fields');
 
@@ -62,7 +64,7 @@ async function takeCode(scanned: string): Promise<void> {
       code.value = '';
       await nextTick();
     }
-    await router.push(`/goods/${known}`);
+    await goOn(`/goods/${known}`);
   }
 }
 useScansInTurn(takeCode);

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import { useRouter } from 'vue-router';
 import type { JournalSale } from '../../contract/journal.ts';
 import { CONDITIONS } from '../../core/journal/returns.ts';
 import { formatQuantity } from '../../core/quantity.ts';
@@ -15,6 +14,7 @@ import VoidForm from './VoidForm.vue';
 import { useJournalStore } from './journalStore.ts';
 import { useReturnStore } from './returnStore.ts';
 import ChipChoice from '../look/ChipChoice.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 const { sale } = defineProps<{ sale: JournalSale }>();
 
@@ -32,7 +32,7 @@ const SENT_WORDS: Record<string, string> = { sent: 'sent', failed: 'not sent', w
 const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
-const router = useRouter();
+const goOn = useWayOn();
 const view = ref<keyof typeof VIEWS>('goods');
 const voiding = ref(false);
 const busy = ref(false);
@@ -106,7 +106,7 @@ async function addNote(): Promise<void> {
 }
 
 async function takeBack(): Promise<void> {
-  if (await returns.open(sale.id)) await router.push('/counter');
+  if (await returns.open(sale.id)) await goOn('/counter');
 }
 
 async function voided(): Promise<void> {

@@ -2,7 +2,7 @@
 import { watchImmediate } from '@vueuse/core';
 import equal from 'fast-deep-equal';
 import { computed, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRoute } from 'vue-router';
 import type { KeptOffer, OfferDraft } from '../../contract/offers.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
@@ -22,9 +22,10 @@ import { stateWords } from './stateWords.ts';
 import { useRememberedInTurn } from '../look/remembered.ts';
 import TypedBefore from '../look/TypedBefore.vue';
 import StepButton from '../look/StepButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 const route = useRoute();
-const router = useRouter();
+const goOn = useWayOn();
 const offers = useOffersStore();
 const basket = useBasketStore();
 const work = useBasketWorkStore();
@@ -99,7 +100,7 @@ async function keep(): Promise<boolean> {
     seen?.state === 'live' ? 'Kept: it applies so from now on.' : 'Kept.',
   );
   if (done) remembered.value?.kept();
-  if (done && made !== id) await router.replace(`/offers/${made}`);
+  if (done && made !== id) await goOn({ path: `/offers/${made}`, replace: true });
   else if (done) look();
   return done;
 }
@@ -116,12 +117,12 @@ async function practise(): Promise<void> {
   nothingUnsaved();
   offers.tried = kept.value?.id ?? 0;
   await basket.practise({ ...plainDraft, name: plainDraft.name || 'A new offer', id: kept.value?.id ?? 0 });
-  await router.push('/counter');
+  await goOn('/counter');
 }
 
 async function rehearse(): Promise<void> {
   if (changed.value && !(await keep())) return;
-  await router.push(`/offers/${kept.value?.id ?? ''}/rehearsal`);
+  await goOn(`/offers/${kept.value?.id ?? ''}/rehearsal`);
 }
 </script>
 

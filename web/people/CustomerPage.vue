@@ -23,6 +23,7 @@ import PointsOfCustomer from './PointsOfCustomer.vue';
 import { usePointsStore } from './pointsStore.ts';
 import RecordForm from './RecordForm.vue';
 import WordButton from '../look/WordButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 const store = useCustomerPageStore();
 const customers = useCustomerStore();
@@ -32,6 +33,7 @@ const points = usePointsStore();
 const till = useTillStore();
 const session = useSessionStore();
 const router = useRouter();
+const goOn = useWayOn();
 const mode = ref<'look' | 'change' | 'merge' | 'forget'>('look');
 
 const lookAtAccount = useLook(accounts.look);
@@ -103,7 +105,7 @@ async function onSale(): Promise<void> {
   const panel = page.value?.panel;
   if (!panel) return;
   await customers.choose(panel);
-  await router.push('/counter');
+  await goOn('/counter');
 }
 </script>
 

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue';
-import { useRouter } from 'vue-router';
 import type { CustomerPage } from '../../contract/people.ts';
 import FormPanel from '../look/FormPanel.vue';
+import { useWayOn } from '../look/wayOn.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useCustomerPageStore } from './customerPageStore.ts';
@@ -13,7 +13,7 @@ const emit = defineEmits<{ leave: [] }>();
 
 const store = useCustomerPageStore();
 const notices = useNoticeStore();
-const router = useRouter();
+const goOn = useWayOn();
 const wrong = ref('');
 const busy = ref(false);
 
@@ -24,7 +24,7 @@ async function forget(): Promise<void> {
   try {
     await store.forget(page);
     notices.say(`${name} is forgotten. The sales stay, without a name.`);
-    await router.replace('/people');
+    await goOn({ path: '/people', replace: true });
   } catch (error) {
     wrong.value = problemWords(error);
   } finally {

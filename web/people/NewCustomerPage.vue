@@ -5,14 +5,16 @@ import { useKeys } from '../keys/useKeys.ts';
 import { useCustomerStore } from './customerStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
 import NewCustomerForm from './NewCustomerForm.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 const customers = useCustomerStore();
 const people = useDirectoryStore();
 const router = useRouter();
+const goOn = useWayOn();
 
 async function make(customer: NewCustomer): Promise<void> {
   const { id } = await customers.add(customer);
-  await router.replace(`/people/${id}`);
+  await goOn({ path: `/people/${id}`, replace: true });
 }
 const leave = () => router.push('/people');
 useKeys('form', { leave });

@@ -25,6 +25,7 @@ import DeliveryForm from './DeliveryForm.vue';
 import { useSupplyStore } from './supplyStore.ts';
 import WordButton from '../look/WordButton.vue';
 import WaitButton from '../look/WaitButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 /** One order to a supplier: what is on it, whether it went out, and what came of it. */
 const store = useSupplyStore();
@@ -33,6 +34,7 @@ const session = useSessionStore();
 const notices = useNoticeStore();
 const route = useRoute();
 const router = useRouter();
+const goOn = useWayOn();
 const busy = ref(false);
 /** Somebody takes the delivery in: the order as they began. */
 const receiving = shallowRef<PageOfOrder | null>(null);
@@ -193,7 +195,7 @@ async function close(): Promise<void> {
   const draft = held.state === 'draft';
   if (await attempt(() => store.closeOrder(held))) {
     lines.value = null;
-    if (draft) await router.replace('/goods/orders');
+    if (draft) await goOn({ path: '/goods/orders', replace: true });
   }
 }
 async function receive(): Promise<void> {

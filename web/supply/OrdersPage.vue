@@ -8,6 +8,7 @@ import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import ListPage from '../look/ListPage.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
+import { useWayOn } from '../look/wayOn.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -20,6 +21,7 @@ const till = useTillStore();
 const session = useSessionStore();
 const notices = useNoticeStore();
 const router = useRouter();
+const goOn = useWayOn();
 const panel = useTemplateRef('panel');
 const shown = ref<'open' | 'all' | 'deliveries'>('open');
 const busy = ref(true);
@@ -61,7 +63,7 @@ function accept(): Promise<void> {
       cover: cover ?? 0,
       suggested: form.suggested === 'yes',
     });
-    await router.push(`/goods/orders/${id}`);
+    await goOn(`/goods/orders/${id}`);
   });
 }
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { counted } from '../../core/locale.ts';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRoute } from 'vue-router';
 import type { SupplierPage as PageOfSupplier } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { deliveryNumber, orderNumber, orderWords } from '../../core/supply/purchaseOrder.ts';
@@ -12,13 +12,14 @@ import { useTillStore } from '../shop/tillStore.ts';
 import SupplierForm from './SupplierForm.vue';
 import { useSupplyStore } from './supplyStore.ts';
 import WaitButton from '../look/WaitButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 /** One supplier: who they are, what comes from them, what is on order, and how they delivered. */
 const store = useSupplyStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const route = useRoute();
-const router = useRouter();
+const goOn = useWayOn();
 const changing = shallowRef<PageOfSupplier | null>(null);
 const busy = ref(false);
 
@@ -72,7 +73,7 @@ async function order(): Promise<void> {
       suggested: true,
       cover: 14,
     });
-    await router.push(`/goods/orders/${id}`);
+    await goOn(`/goods/orders/${id}`);
   } catch (error) {
     notices.failed(problemWords(error));
   } finally {

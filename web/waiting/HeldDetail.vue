@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { watchImmediate } from '@vueuse/core';
 import { computed } from 'vue';
-import { useRouter } from 'vue-router';
 import type { HeldBasket } from '../../contract/waiting.ts';
 import type { PricedBasket } from '../../core/pricing/price.ts';
 import { formatQuantity } from '../../core/quantity.ts';
@@ -14,13 +13,14 @@ import { catalogue } from '../sale/catalogue/thread.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 import WaitButton from '../look/WaitButton.vue';
+import { useWayOn } from '../look/wayOn.ts';
 
 const { held } = defineProps<{ held: HeldBasket }>();
 
 const waiting = useWaitingStore();
 const basket = useBasketStore();
 const till = useTillStore();
-const router = useRouter();
+const goOn = useWayOn();
 const full = computed(() => basket.lines.length > 0);
 /** What it would come to on this till now: offers, prices and taxes may have changed since it was held. */
 const [priced, showPriced, putPriced] = shown<PricedBasket | null>(null);
@@ -35,7 +35,7 @@ const netOf = (id: string) => priced.value?.lines.find((line) => line.id === id)
 
 async function takeUp(): Promise<void> {
   if (full.value) return;
-  if (await waiting.takeUp(held)) await router.push('/counter');
+  if (await waiting.takeUp(held)) await goOn('/counter');
 }
 
 useKeys(
