@@ -212,11 +212,11 @@ const rowProps = ({ index }: { index: number }) => ({
   min-height: 0;
   overflow: hidden;
 }
-.table :deep(td),
 .table :deep(th) {
-  vertical-align: baseline;
+  vertical-align: middle;
 }
 .table :deep(td) {
+  vertical-align: baseline;
   padding-block: 7px;
   cursor: pointer;
   overflow-wrap: anywhere;
@@ -240,7 +240,8 @@ const rowProps = ({ index }: { index: number }) => ({
 .open {
   display: block;
   width: 100%;
-  min-height: 30px;
+  min-height: 0;
+  padding-bottom: 3px;
 }
 .heading {
   min-height: 0;
