@@ -11,6 +11,7 @@ import ChipChoice from '../look/ChipChoice.vue';
 import DateField from '../look/DateField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import { ApiProblem, problemWords } from '../net/problem.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
@@ -48,23 +49,23 @@ const wrong = ref<Record<string, string>>({});
 const busy = ref(false);
 const panel = ref<InstanceType<typeof FormPanel>>();
 
-onMounted(async () => {
-  try {
-    orders.facts = null;
-    await look();
-    await nextTick();
-    // Its keys act from here: what stands there is what is most often wanted.
-    document.querySelector<HTMLElement>('.order-ways .chip')?.focus();
-  } catch (error) {
-    wrong.value = { whole: problemWords(error) };
-  }
-});
-
 /** What places have of the goods in the basket, whatever is scanned meanwhile. */
-const look = () => orders.load(basket.lines.map(({ itemId }) => itemId));
+const look = useLook(
+  () => orders.load(basket.lines.map(({ itemId }) => itemId)),
+  (error) => (wrong.value = { whole: problemWords(error), ...wrong.value }),
+);
+onMounted(async () => {
+  orders.forget();
+  await look();
+  await nextTick();
+  const { activeElement: hand } = document;
+  // Its keys act from here: what stands there is what is most often wanted. What is being typed is not disturbed.
+  if (!(hand instanceof HTMLInputElement && hand.value))
+    document.querySelector<HTMLElement>('.order-ways .chip')?.focus();
+});
 watch(
   () => basket.lines.map(({ itemId }) => itemId).join(),
-  () => void look().catch(() => {}),
+  () => void look(),
 );
 
 const ALL = (['collect', 'ship'] as const).map((value) => ({ value, words: `${WAYS[value]} all of it` }));
@@ -114,7 +115,7 @@ async function place(): Promise<void> {
     };
     void panel.value?.focusWrong();
     // What places have may have changed.
-    void look().catch(() => {});
+    void look();
   } finally {
     busy.value = false;
   }

@@ -40,6 +40,8 @@ async function pick(line: PromiseLine): Promise<void> {
 }
 async function lookElsewhere(line: PromiseLine): Promise<void> {
   elsewhere.value = elsewhere.value === line.position ? null : line.position;
+  // What there is of another line is not offered for this one.
+  orders.forget();
   if (elsewhere.value !== null) await orders.load([line.itemId]);
 }
 const others = (line: PromiseLine) =>

@@ -54,7 +54,7 @@ watchDebounced(
 
 const places = useAnswer(async () => {
   if (promises.filter.show !== 'pick') return [];
-  const { places: all } = await orders.load([]);
+  const { places: all } = await orders.factsOf([]);
   return all.map(({ id, name }) => ({ value: id, words: name }));
 }, []);
 /** Baskets on hold that have every word that is looked for. */

@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { late } from '../../contract/testing/late.ts';
 import type { OrderStep, OrderWanted } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -83,5 +84,18 @@ describe('what a place does with an order', () => {
     await orders.load([4, 5, 4]);
     expect(net.read).toHaveBeenCalledWith('/waiting/orders/facts?items=4,5');
     expect(orders.facts).toEqual({ places: [] });
+  });
+
+  it('says what there is of the items that were asked for last, and nothing before that is known', async () => {
+    const orders = useOrderStore();
+    const [first, second] = [late<object>(), late<object>()];
+    net.read.mockReturnValueOnce(first.promise).mockReturnValueOnce(second.promise);
+    const looks = [orders.load([4]), orders.load([4, 5])];
+    second.come({ places: ['of both'] });
+    first.come({ places: ['of one'] });
+    await Promise.all(looks);
+    expect(orders.facts).toEqual({ places: ['of both'] });
+    orders.forget();
+    expect(orders.facts).toBeNull();
   });
 });

@@ -1,10 +1,10 @@
 import { defineStore } from 'pinia';
 import { v4 as newId } from 'uuid';
-import { shallowRef } from 'vue';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { HandoverChange, OrderFacts, OrderStep, OrderWanted } from '../../contract/orders.ts';
 import type { PromiseView } from '../../contract/promises.ts';
 import { read, writeSurely } from '../net/api.ts';
+import { shown } from '../net/shown.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
@@ -17,13 +17,12 @@ export const useOrderStore = defineStore('order', () => {
   const promises = usePromiseStore();
   const notices = useNoticeStore();
   /** What places have of the goods in the basket, and how the shop takes orders. */
-  const facts = shallowRef<OrderFacts | null>(null);
+  const [facts, showFacts, putFacts] = shown<OrderFacts | null>(null);
 
-  async function load(itemIds: readonly number[]): Promise<OrderFacts> {
-    const found = await read<OrderFacts>(`/waiting/orders/facts?items=${[...new Set(itemIds)].join(',')}`);
-    facts.value = found;
-    return found;
-  }
+  const factsOf = (itemIds: readonly number[]): Promise<OrderFacts> =>
+    read(`/waiting/orders/facts?items=${[...new Set(itemIds)].join(',')}`);
+  const load = (itemIds: readonly number[]) => showFacts(factsOf(itemIds));
+  const forget = (): void => putFacts(null);
 
   let placing: { key: string; of: string } | undefined;
   /** Places an order of the basket. @returns its number; what is paid for it is on the till */
@@ -58,5 +57,5 @@ export const useOrderStore = defineStore('order', () => {
     notices.say(`The ${paper === 'pick-list' ? 'pick list' : 'packing slip'} of ${number} is printed.`);
   }
 
-  return { facts, load, place, takeStep, changeHandover, askForLabel, print };
+  return { facts, factsOf, load, forget, place, takeStep, changeHandover, askForLabel, print };
 });
