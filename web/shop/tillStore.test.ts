@@ -1,5 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { late } from '../../contract/testing/late.ts';
 import type { TillFacts } from '../../contract/setup.ts';
 import { writeFiguresAs } from '../../core/locale.ts';
 import { houseNow } from './houseClock.ts';
@@ -48,5 +49,33 @@ describe('the shop as a till knows it', () => {
     net.read.mockResolvedValue(factsOf(3, { locale: 'en-US', timezone: 'UTC' }));
     await till.load();
     expect([till.money(1_250), till.example(12.5)]).toEqual(['1.250', '12.500']);
+  });
+
+  it('is as it was asked for last, whatever is answered first', async () => {
+    const till = useTillStore();
+    const [first, second] = [late<TillFacts>(), late<TillFacts>()];
+    const [before, after] = [1, 2].map((digits) => factsOf(digits, { locale: 'en-US', timezone: 'UTC' }));
+    if (!before || !after) throw new Error('there are two');
+    net.read.mockReturnValueOnce(first.promise).mockReturnValueOnce(second.promise);
+    const loads = [till.load(), till.load()];
+    second.come(after);
+    first.come(before);
+    expect(await Promise.all(loads)).toEqual([after, after]);
+    expect(till.digits).toBe(2);
+  });
+
+  it('is asked for again where the answer that counts did not come', async () => {
+    const till = useTillStore();
+    const [first, second] = [late<TillFacts>(), late<TillFacts>()];
+    const facts = factsOf(2, { locale: 'en-US', timezone: 'UTC' });
+    net.read
+      .mockReturnValueOnce(first.promise)
+      .mockReturnValueOnce(second.promise)
+      .mockResolvedValueOnce(facts);
+    const loads = Promise.allSettled([till.load(), till.load()]);
+    second.fail(new Error('no answer'));
+    first.come(facts);
+    expect((await loads).map(({ status }) => status)).toEqual(['fulfilled', 'rejected']);
+    expect(till.facts).toEqual(facts);
   });
 });

@@ -6,6 +6,7 @@ import { formatDay, writeFiguresAs } from '../../core/locale.ts';
 import { formatTimeOfDay } from '../../core/timeOfDay.ts';
 import { formatMoney, plainMoney, type Money } from '../../core/money.ts';
 import { read } from '../net/api.ts';
+import { lastAnswer } from '../net/lastAnswer.ts';
 import { houseNow, setHouseClock } from './houseClock.ts';
 import { shopDay } from './shopDay.ts';
 
@@ -17,12 +18,16 @@ export const useTillStore = defineStore('till', () => {
   const prepared = (): Promise<false> => until(preparing).toBe(false);
   const digits = computed(() => facts.value?.currency.digits ?? 2);
 
+  const lastAsked = lastAnswer();
+  /** Reads them again. @returns those that were asked for last: they may be changed while they are on their way */
   async function load(): Promise<TillFacts> {
-    const found = await read<TillFacts>('/setup/till');
-    setHouseClock(found);
-    writeFiguresAs(found.shop.locale);
-    facts.value = found;
-    return found;
+    const found = await lastAsked(read<TillFacts>('/setup/till'));
+    if (found) {
+      setHouseClock(found);
+      writeFiguresAs(found.shop.locale);
+      facts.value = found;
+    }
+    return facts.value ?? load();
   }
 
   const money = (amount: Money) => formatMoney(amount, digits.value);
