@@ -376,6 +376,9 @@ describe('gift cards', () => {
     await till.keys(Key.ENTER);
     await till.shows('.side [data-test="balance"]', '20.00');
     expect(await till.findings()).toEqual([]);
+    await till.resize({ width: 768, height: 1024 });
+    expect(await till.sticksOut()).toBe(0);
+    await till.resize({ width: 1280, height: 800 });
     await till.keys(Key.ESCAPE);
     await till.count('.side', 0);
   });
