@@ -193,4 +193,14 @@ useKeys('report', { toDrawer: () => router.push('/drawer') });
 .note > * {
   width: 100%;
 }
+/* On a tablet held upright the paper stands above what is said about it. */
+@media (max-width: 900px) {
+  .body {
+    grid-template: minmax(0, 1fr) minmax(0, 1fr) / minmax(0, 1fr);
+  }
+  .side {
+    border-left: 0;
+    border-top: var(--rule);
+  }
+}
 </style>

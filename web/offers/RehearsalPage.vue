@@ -201,11 +201,13 @@ header {
 }
 .ask {
   display: flex;
+  flex-wrap: wrap;
   gap: 10px;
   align-items: center;
 }
 .ask .v-input {
-  max-width: 190px;
+  flex: 0 1 190px;
+  min-width: 170px;
 }
 .figures {
   display: grid;

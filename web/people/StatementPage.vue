@@ -173,6 +173,14 @@ async function mail(): Promise<void> {
   padding: 12px 18px;
   border-bottom: var(--group);
 }
+@media (max-width: 900px) {
+  .which {
+    grid-template-columns: 1fr 1fr;
+  }
+  .which > :first-child {
+    grid-column: 1 / -1;
+  }
+}
 .said {
   padding: 8px 18px;
 }
