@@ -379,6 +379,11 @@ describe('gift cards', () => {
     await till.resize({ width: 768, height: 1024 });
     expect(await till.sticksOut()).toBe(0);
     await till.resize({ width: 1280, height: 800 });
+    // Escape clears what is typed for the Counter first.
+    await till.click('[name="entry"]');
+    await till.keys('zz', Key.ESCAPE);
+    await till.holds('[name="entry"]', '');
+    await till.see('.side');
     await till.keys(Key.ESCAPE);
     await till.count('.side', 0);
   });

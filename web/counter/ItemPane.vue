@@ -7,6 +7,7 @@ import { formatQuantity } from '../../core/quantity.ts';
 import BarcodeImage from '../journal/BarcodeImage.vue';
 import { useItemStore } from '../goods/itemStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { typesEntry } from '../sale/scanner.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useAnswer } from '../notices/answer.ts';
@@ -26,7 +27,7 @@ const asked = useAnswer<ItemFacts | null>(async () => {
 const item = computed(() => (asked.value?.id === basket.chosen?.itemId ? asked.value : null));
 const priceWords = (price: number | null) => (price === null ? 'asks' : till.money(price));
 
-useKeys('form', { leave: () => work.leave() });
+useKeys('form', { leave: (event) => (typesEntry(event) ? false : work.leave()) });
 </script>
 
 <template>

@@ -8,6 +8,7 @@ import WaitButton from '../look/WaitButton.vue';
 import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { typesEntry } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useGiftCardsStore } from './giftCardsStore.ts';
@@ -41,7 +42,7 @@ async function move(): Promise<void> {
   moving.value = false;
   if (moved && fresh) emit('moved', from, fresh);
 }
-useKeys('form', { leave: () => emit('leave') });
+useKeys('form', { leave: (event) => (typesEntry(event) ? false : emit('leave')) });
 </script>
 
 <template>

@@ -6,7 +6,7 @@ import type { ReturnableLine } from '../../contract/returns.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-import { ENTRY } from '../sale/scanner.ts';
+import { typesEntry } from '../sale/scanner.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import BigField from '../look/BigField.vue';
 import FindReturn from './FindReturn.vue';
@@ -58,9 +58,7 @@ useKeys(
     },
     swap: (event) => (isTyped(event) ? false : does(returns.swap)),
     takeBack: () => (returns.sale ? does(returns.put) : false),
-    // What is being typed into the entry field is cleared first.
-    leave: ({ target }) =>
-      target instanceof HTMLInputElement && target.name === ENTRY && target.value ? false : work.leave(),
+    leave: (event) => (typesEntry(event) ? false : work.leave()),
   },
   { when: () => !countersigns.asking },
 );

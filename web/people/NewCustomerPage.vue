@@ -2,6 +2,7 @@
 import { useRouter } from 'vue-router';
 import type { NewCustomer } from '../../contract/people.ts';
 import { useKeys } from '../keys/useKeys.ts';
+import { typesEntry } from '../sale/scanner.ts';
 import { useCustomerStore } from './customerStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
 import NewCustomerForm from './NewCustomerForm.vue';
@@ -17,7 +18,7 @@ async function make(customer: NewCustomer): Promise<void> {
   await goOn({ path: `/people/${id}`, replace: true });
 }
 const leave = () => router.push('/people');
-useKeys('form', { leave });
+useKeys('form', { leave: (event) => (typesEntry(event) ? false : leave()) });
 </script>
 
 <template>

@@ -28,6 +28,9 @@ const asking = () => askers.findLast(({ when }) => when());
 
 /** Marks the entry field, which takes what is typed into it by itself. */
 export const ENTRY = 'entry';
+/** Whether something is typed into the entry field: Escape clears that before it leaves anything. */
+export const typesEntry = ({ target }: Event): boolean =>
+  target instanceof HTMLInputElement && target.name === ENTRY && target.value !== '';
 
 /**
  * Hears a scanner (fast keystrokes ending in Enter) wherever the focus is, except inside a field that was
