@@ -37,11 +37,28 @@ async function find(words: string): Promise<void> {
   await till.keys(words);
 }
 
+/** Whether the middle of a row can be seen. */
+const inSight = (row: string): Promise<boolean> =>
+  till.driver.executeScript<boolean>(
+    `const row = document.querySelector(arguments[0]);
+     const { left, top, height } = row.getBoundingClientRect();
+     return row.contains(document.elementFromPoint(left + 20, top + height / 2));`,
+    row,
+  );
+
 describe('Goods', () => {
   it('are found by words or number, and opened with the keyboard alone', async () => {
     await till.click('nav a[href="/goods"]');
     await till.count(rows, 50);
     expect(await till.findings()).toEqual([]);
+    // What the arrows chose stays in sight, beneath the headings.
+    for (const [key, times] of [
+      [Key.ARROW_DOWN, 30],
+      [Key.ARROW_UP, 29],
+    ] as const) {
+      await till.keys(...Array<string>(times).fill(key));
+      await till.wait(() => inSight('tr.on'));
+    }
     await find('met-c');
     await till.read('Metronome, clip-on', 'tr.on');
     await till.keys(Key.ENTER);

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { nextTick, useTemplateRef, watch } from 'vue';
+import { useTemplateRef } from 'vue';
 import { kindOf, type Item } from '../../core/goods/item.ts';
 import { formatQuantity } from '../../core/quantity.ts';
+import { useInSight } from '../look/inSight.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 
 const { at } = defineProps<{
@@ -17,13 +18,7 @@ defineEmits<{ take: [item: Item] }>();
 const till = useTillStore();
 const list = useTemplateRef<HTMLUListElement>('list');
 
-watch(
-  () => at,
-  async () => {
-    await nextTick();
-    list.value?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });
-  },
-);
+useInSight(list, '[aria-selected="true"]', () => at);
 
 function priceWords(item: Item): string {
   if (kindOf(item) === 'family') return 'which?';

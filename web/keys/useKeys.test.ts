@@ -4,7 +4,11 @@ import { hear, placesNow, useKeys } from './useKeys.ts';
 
 /** What listens, as the page's own list of listeners. */
 const heard = new Set<unknown>();
+class Lines {
+  rows = 2;
+}
 beforeEach(() => {
+  vi.stubGlobal('HTMLTextAreaElement', Lines);
   vi.stubGlobal('document', {
     addEventListener: (_kind: string, one: unknown) => heard.add(one),
     removeEventListener: (_kind: string, one: unknown) => heard.delete(one),
@@ -12,7 +16,10 @@ beforeEach(() => {
 });
 afterEach(() => vi.unstubAllGlobals());
 
-function press(key: string, held: { altKey?: boolean; ctrlKey?: boolean; altGraph?: boolean } = {}) {
+function press(
+  key: string,
+  held: { altKey?: boolean; ctrlKey?: boolean; altGraph?: boolean; target?: object } = {},
+) {
   const event = {
     key,
     altKey: false,
@@ -40,6 +47,16 @@ function page(...parts: (() => void)[]) {
 }
 
 describe('a key', () => {
+  it('that leads to another line stays in what is typed there', () => {
+    const move = vi.fn();
+    const { end } = page(() => useKeys('list', { move }));
+    expect(press('ArrowDown', { target: new Lines() })).toBe(false);
+    expect(move).not.toHaveBeenCalled();
+    expect(press('ArrowDown', { target: {} })).toBe(true);
+    expect(move).toHaveBeenCalledOnce();
+    end();
+  });
+
   it('goes to the innermost place that has a use for it, and outwards once that is left', () => {
     const next = vi.fn();
     const accept = vi.fn();

@@ -25,10 +25,15 @@ function pressed(event: KeyboardEvent): string | null {
   return (event.altKey ? 'Alt+' : '') + key;
 }
 
+/** Keys that lead from line to line of what is typed. */
+const TO_OTHER_LINES = ['ArrowUp', 'ArrowDown', 'PageUp', 'PageDown'];
+const ofLines = ({ target, key }: KeyboardEvent): boolean =>
+  target instanceof HTMLTextAreaElement && TO_OTHER_LINES.includes(key);
+
 /** Gives a key to the innermost place that has a use for it. */
 export function hear(event: KeyboardEvent): void {
   const key = pressed(event);
-  if (key === null || event.defaultPrevented) return;
+  if (key === null || event.defaultPrevented || ofLines(event)) return;
   for (const { place, acts, when, within } of listening.toReversed()) {
     const element = within();
     if (element && !(event.target instanceof Node && element.contains(event.target))) continue;

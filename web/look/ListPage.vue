@@ -1,9 +1,10 @@
 <script setup lang="ts" generic="Row extends { id: number | string }">
 import { mdiArrowDown, mdiArrowUp } from '@mdi/js';
-import { computed, useSlots } from 'vue';
+import { computed, useSlots, useTemplateRef } from 'vue';
 import { counted } from '../../core/locale.ts';
 import { useKeys } from '../keys/useKeys.ts';
 import CheckField from './CheckField.vue';
+import { useInSight } from './inSight.ts';
 import { usePointedRow } from './pointedRow.ts';
 
 /**
@@ -54,6 +55,7 @@ const { at, move, first, enter } = usePointedRow(
   () => busy,
   (row) => emit('open', row),
 );
+useInSight(useTemplateRef('list'), 'tr.on', () => at.value);
 const pages = computed(() => Math.max(1, Math.ceil((count ?? 0) / perPage)));
 const headers = computed(() => [
   ...(picked
@@ -106,7 +108,7 @@ const rowProps = ({ index }: { index: number }) => ({
 </script>
 
 <template>
-  <div class="list">
+  <div ref="list" class="list">
     <header class="head">
       <h1 class="title">{{ title }}</h1>
       <span class="soft" role="status">{{
@@ -229,6 +231,10 @@ const rowProps = ({ index }: { index: number }) => ({
 /* A figure is one word. */
 .table :deep(td .num) {
   white-space: nowrap;
+}
+/* It is not beneath the headings, which stay. */
+.table :deep(tr.on) {
+  scroll-margin-top: 60px;
 }
 .table :deep(tr.on td) {
   background: var(--blue-wash);

@@ -36,6 +36,15 @@ describe('the row that is pointed at', () => {
     expect([enter(), opened]).toEqual([true, [12]]);
   });
 
+  it('is the first again when something else is asked for', async () => {
+    const { move, enter, ask, answer, opened } = list(11, 12, 13);
+    move(1);
+    await ask();
+    await answer(11, 12);
+    enter();
+    expect(opened).toEqual([11]);
+  });
+
   it('is opened once the answer is there, where the arrows chose it before', async () => {
     const { move, enter, ask, answer, opened } = list(11, 12);
     await ask();

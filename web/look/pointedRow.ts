@@ -24,8 +24,10 @@ export function usePointedRow<Row extends { id: number | string }>(
   watch(
     busy,
     (waits) => {
-      if (waits) pointed = undefined;
-      else if (entered) {
+      if (waits) {
+        pointed = undefined;
+        at.value = 0;
+      } else if (entered) {
         // What was in sight before is not opened for that alone: the arrows must have chosen it, and it must be there.
         const only = rows().length === 1 ? rows()[0] : undefined;
         const meant = rows().find(({ id }) => id === pointed) ?? only;
