@@ -126,6 +126,20 @@ describe('a layaway', () => {
     await other.read('Deposit paid');
     await other.read('Maren', '.who');
     expect(await other.findings()).toEqual([]);
+    // What is put aside on another till meanwhile does not come beneath the hand.
+    await till.click('nav a[href="/counter"]');
+    await till.enter('MET-P');
+    await till.count('.row', 1);
+    await till.keys(Key.F8);
+    await till.see('#hold-name');
+    await till.keys('Sam', Key.F8);
+    await till.read('Sam waits as W-0001');
+    await other.shows('.rail .n', '1');
+    await other.read('Deposit paid', '.detail');
+    await till.enter('W-0001');
+    await till.read('Sam is on this till now.');
+    await till.keys(Key.DELETE);
+    await till.count('.row', 0);
     await other.fill('What was said or done', 'rang about it');
     await other.press('Customer was told');
     await other.read('rang about it', '.detail');

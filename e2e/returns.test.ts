@@ -163,6 +163,14 @@ describe('a sale of the shift', () => {
     await till.read('Nothing fits');
     await till.press('Show everything');
     await till.count('.rows .list-row', 7);
+    // Arrows look at one after the other, unless something is typed beside them.
+    const looked = () => till.text('.list-row.on');
+    const first = await looked();
+    await till.keys(Key.ARROW_DOWN);
+    await till.wait(async () => (await looked()) !== first);
+    const next = await looked();
+    await till.keys(Key.ARROW_UP, Key.ARROW_DOWN);
+    await till.wait(async () => (await looked()) === next);
     expect(await shop.verify()).toContain('0 differences.');
   });
 });

@@ -318,12 +318,31 @@ describe('Goods between places', () => {
     await till.see('.going');
     expect(await till.findings()).toEqual([]);
     await till.press('Ask for it');
+    await till.read('Metronome, wind-up', '.goods-lines');
+    await open('Transfers');
+    await till.read('Metronome, wind-up', '.goods-lines');
+    // What is asked for elsewhere meanwhile comes before it in the list, and not beneath the hand.
+    const office = await Till.beside(till, '/goods/transfers');
+    await office.run(async () => {
+      await till.press('Ask for goods');
+      await till.fill('Name, number, or scan the code', 'metronome clip');
+      await till.read('Metronome, clip-on', '.offered');
+      await till.keys(Key.ENTER);
+      await till.see('.going');
+      await till.press('Ask for it');
+      await till.count('.list-row', 2);
+    });
+    await till.count('.list-row', 2);
+    await till.read('Metronome, wind-up', '.goods-lines');
     await till.press('They are on the way');
     await till.read('The goods are on the way.');
     await till.press('Take them in');
     await till.see(".goods-lines input[aria-label^='Came of']");
     await till.press('That came');
     await till.read('The goods are in.');
+    await till.keys(Key.ARROW_UP);
+    await till.read('Metronome, clip-on', '.goods-lines');
+    await office.close();
     expect(await till.findings()).toEqual([]);
     await till.resize({ width: 1024, height: 768 });
     expect(await till.sticksOut()).toBe(0);

@@ -37,6 +37,23 @@ describe('a basket put aside', () => {
     await two.shows('.rail .n', '1');
   });
 
+  it('is looked at among others, also after the page was loaded again', async () => {
+    await hold(one, 'LES-30', 'Ode');
+    await two.click('nav a[href="/waiting"]');
+    await two.count('.list-row', 2);
+    await two.read('Kestrel clarinet', '.preview');
+    await two.keys(Key.ARROW_DOWN);
+    await two.read('Ode', '.list-row.on');
+    await two.driver.navigate().refresh();
+    await two.read('Ode', '.list-row.on');
+    await two.read('Lesson', '.preview');
+    expect(await two.text('body')).not.toContain('nothing promised');
+    await two.keys(Key.F9);
+    await two.read('Ode is on this till now.');
+    await two.keys(Key.DELETE);
+    await two.count('.row', 0);
+  });
+
   it('is taken up on another till with name, preview and total', async () => {
     await two.click('nav a[href="/waiting"]');
     await two.read('Priya');
@@ -88,11 +105,11 @@ describe('a basket put aside', () => {
 
   it('comes back by scanning its ticket', async () => {
     await hold(one, 'MET-P', 'Kai');
-    await two.scan('W-0003');
+    await two.scan('W-0004');
     await two.read('Kai is on this till now.');
     await two.count('.row', 1);
-    await two.scan('W-0003');
-    await two.read('W-0003 waits no more');
+    await two.scan('W-0004');
+    await two.read('W-0004 waits no more');
   });
 
   it('comes back by its name in the entry field', async () => {

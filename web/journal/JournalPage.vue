@@ -7,7 +7,6 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
 import { lookAgain } from '../net/lookAgain.ts';
 import JournalList from './JournalList.vue';
-import JournalTabs from './JournalTabs.vue';
 import SaleView from './SaleView.vue';
 import { useJournalStore } from './journalStore.ts';
 
@@ -38,10 +37,7 @@ onUnmounted(
 
 <template>
   <div class="two journal">
-    <section class="zone" aria-labelledby="journal-title">
-      <JournalTabs />
-      <JournalList :open="id" />
-    </section>
+    <JournalList :open="id" />
     <section class="zone" aria-label="Sale">
       <SaleView v-if="journal.sale" :key="journal.sale.id" :sale="journal.sale" />
       <div v-else class="empty">

@@ -144,10 +144,11 @@ export const KEYS = {
   },
   waiting: {
     words: 'Waiting',
-    uses: {
-      move: { keys: UP_DOWN, words: 'Choose what waits' },
-      takeUp: { keys: ['F9'], words: 'Take it up on this till' },
-    },
+    uses: { takeUp: { keys: ['F9'], words: 'Take it up on this till' } },
+  },
+  column: {
+    words: 'In a list beside what is looked at',
+    uses: { move: { keys: UP_DOWN, words: 'Look at the one before or after' } },
   },
   list: {
     words: 'In a list over the whole page',

@@ -16,6 +16,7 @@ import { useBasketStore } from '../sale/basketStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import BigField from '../look/BigField.vue';
+import { useChosenOf } from '../look/chosenOf.ts';
 import { usePaymentStore } from './paymentStore.ts';
 
 /** What goes on a house account: how much may, how much is to, and what the account asks for. */
@@ -28,15 +29,12 @@ const countersigns = useCountersignStore();
 const till = useTillStore();
 const form = useTemplateRef<HTMLElement>('form');
 const amountField = useTemplateRef<InstanceType<typeof BigField>>('amountField');
-const chosen = ref<number | null>(null);
 const typed = ref('');
 const reference = ref('');
 const wrong = ref('');
 
 const accounts = computed(() => customers.panel?.accounts ?? []);
-const account = computed(
-  () => accounts.value.find(({ id }) => id === chosen.value) ?? accounts.value[0] ?? null,
-);
+const { chosenId, chosen: account } = useChosenOf(() => accounts.value);
 const choices = computed(() => accounts.value.map(({ id, name }) => ({ value: id, title: name })));
 const amount = computed(() => parseMoney(typed.value, till.digits));
 /** What the basket has on this account already. */
@@ -120,7 +118,7 @@ defineExpose({ accept });
   <form ref="form" class="fields" @submit.prevent="accept">
     <p v-if="!account" class="bad" role="alert">They have no house account.</p>
     <template v-else>
-      <v-select v-if="choices.length > 1" v-model="chosen" label="Whose account" :items="choices" />
+      <v-select v-if="choices.length > 1" v-model="chosenId" label="Whose account" :items="choices" />
       <p v-else class="whose">
         <b>{{ account.name }}</b>
       </p>

@@ -97,6 +97,16 @@ describe('the means of payment', () => {
     expect(kinds()).toEqual(['cash', 'cheque']);
   });
 
+  it('stay chosen when another one comes before them, as an account does once it is known', () => {
+    const { facts } = stores.till as { facts: { payment: { types: TenderType[] } } };
+    facts.payment.types = [ACCOUNT, CASH];
+    const payment = usePaymentStore();
+    expect(payment.chosen?.id).toBe(CASH.id);
+    (stores.customers as { panel: unknown }).panel = { accounts: [{ id: 1 }] };
+    expect(payment.types.map(({ id }) => id)).toEqual([ACCOUNT.id, CASH.id]);
+    expect(payment.chosen?.id).toBe(CASH.id);
+  });
+
   it('begin with the first, and with it again after money was taken', async () => {
     const payment = usePaymentStore();
     expect(payment.chosen?.id).toBe(CASH.id);
@@ -259,7 +269,7 @@ describe('a payment that was taken', () => {
     await payment.does(paid, 'undo');
     expect(net.write).toHaveBeenCalledWith('POST', '/payment/tenders/t1/undo');
     expect(useNoticeStore().notice?.text).toBe('Card undone. It was sent back.');
-    expect(payment.chosenId).toBeNull();
+    expect(payment.chosenId).toBe(CASH.id);
   });
 
   it('says why it was not undone', async () => {

@@ -9,6 +9,7 @@ import { holdsMoney, isOpen, mayBeTaken, splitEvenly, taken } from '../../core/p
 import type { TenderType } from '../../core/payment/tenderType.ts';
 import { useCustomerStore } from '../people/customerStore.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
+import { useChosenOf } from '../look/chosenOf.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { read, write, writeSurely } from '../net/api.ts';
 import { ApiProblem, problemWords } from '../net/problem.ts';
@@ -37,7 +38,6 @@ export const usePaymentStore = defineStore('payment', () => {
   const busy = ref(false);
   /** Into how many parts what is left is split; 1 is not at all. */
   const parts = ref(1);
-  const chosenId = ref<number | null>(null);
   /** A number that was scanned while paying. */
   const scanned = ref('');
   const declinedRoundUp = ref('');
@@ -67,9 +67,8 @@ export const usePaymentStore = defineStore('payment', () => {
         (kind !== 'account' || mayCharge.value),
     ),
   );
-  const chosen = computed(
-    () => types.value.find(({ id }) => id === chosenId.value) ?? types.value[0] ?? null,
-  );
+  const { chosenId, chosen: picked } = useChosenOf(() => types.value);
+  const chosen = computed(() => picked.value ?? types.value[0] ?? null);
 
   /** What may be asked for: a round total, once, while nothing has been given yet. */
   const roundUp = computed(() => {

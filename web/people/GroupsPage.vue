@@ -3,12 +3,12 @@ import { computed, ref } from 'vue';
 import type { CustomerGroup } from '../../contract/people.ts';
 import { formatCount } from '../../core/locale.ts';
 import { ruleWords } from '../../core/people/record.ts';
+import ListColumn from '../look/ListColumn.vue';
 import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import GroupForm from './GroupForm.vue';
 import { useGroupStore } from './groupStore.ts';
-import RowButton from '../look/RowButton.vue';
 
 const store = useGroupStore();
 const till = useTillStore();
@@ -28,27 +28,29 @@ function words({ rule, filledOn }: CustomerGroup): string {
 
 <template>
   <div class="two">
-    <section class="zone" aria-labelledby="groups-title">
-      <header class="head">
-        <router-link class="word" to="/people">All people</router-link>
-        <h1 id="groups-title" class="title">Groups</h1>
+    <ListColumn
+      title="Groups"
+      :known="store.listed !== null"
+      :parts="[{ rows: store.groups }]"
+      :open="formKey"
+      @open="(group) => (chosen = group)"
+      @pass="(group) => (chosen = group)"
+    >
+      <template #way><router-link class="word" to="/people">All people</router-link></template>
+      <template #acts>
         <v-btn v-if="session.may('people.manage')" class="go" @click="chosen = 'new'">New group</v-btn>
-      </header>
-      <ul v-if="store.groups.length > 0" class="scroll">
-        <li v-for="group in store.groups" :key="group.id">
-          <RowButton :on="chosen !== 'new' && chosen?.id === group.id" @click="chosen = group">
-            <span class="what"
-              ><b>{{ group.name }}</b> <span class="soft">{{ words(group) }}</span></span
-            >
-            <span class="num">{{ formatCount(group.count) }}</span>
-          </RowButton>
-        </li>
-      </ul>
-      <div v-else-if="store.listed" class="empty">
+      </template>
+      <template #row="{ row }">
+        <span class="what"
+          ><b>{{ row.name }}</b> <span class="soft">{{ words(row) }}</span></span
+        >
+        <span class="num">{{ formatCount(row.count) }}</span>
+      </template>
+      <template #empty>
         <b>No groups yet</b>
         <p>Groups have prices, discounts and offers of their own: members, teachers, schools.</p>
-      </div>
-    </section>
+      </template>
+    </ListColumn>
     <section class="zone" aria-label="The group">
       <GroupForm
         v-if="chosen"

@@ -1,14 +1,16 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref } from 'vue';
+import { computed, onUnmounted, ref } from 'vue';
 import type { TransferState, TransferView } from '../../contract/transfers.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { useChosenOf } from '../look/chosenOf.ts';
+import ListColumn from '../look/ListColumn.vue';
 import QuantityField from '../look/QuantityField.vue';
 import { problemWords } from '../net/problem.ts';
+import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import TransferForm from './TransferForm.vue';
 import { useTransferStore } from './transferStore.ts';
-import RowButton from '../look/RowButton.vue';
 import WaitButton from '../look/WaitButton.vue';
 
 /** Goods that go from a place to another: asked for, on the way, there. */
@@ -17,15 +19,14 @@ const till = useTillStore();
 const notices = useNoticeStore();
 const asking = ref(false);
 const busy = ref(false);
-const chosen = ref<number | null>(null);
 /** What came of each line, while it is taken in. */
 const came = ref<(number | null)[] | null>(null);
 
-onMounted(() => store.load().catch((error: unknown) => notices.failed(problemWords(error))));
+void useLook(store.load)();
 onUnmounted(store.follow());
 
 const transfers = computed(() => store.page?.transfers ?? []);
-const shown = computed(() => transfers.value.find(({ id }) => id === chosen.value) ?? transfers.value[0]);
+const { chosenId, chosen: shown } = useChosenOf(() => transfers.value);
 const STATES: Readonly<Record<TransferState, string>> = {
   asked: 'Asked for',
   sent: 'On the way',
@@ -34,7 +35,7 @@ const STATES: Readonly<Record<TransferState, string>> = {
 };
 
 function choose({ id }: TransferView): void {
-  chosen.value = id;
+  chosenId.value = id;
   came.value = null;
 }
 async function attempt(work: () => Promise<TransferView>, words: string): Promise<void> {
@@ -75,39 +76,36 @@ async function asked(transfer: TransferView): Promise<void> {
 
 <template>
   <div class="two">
-    <section class="zone" aria-labelledby="transfers-title">
-      <header class="head">
-        <router-link class="word" to="/goods">All goods</router-link>
-        <h1 id="transfers-title" class="title">Transfers</h1>
-        <div class="acts">
-          <v-btn v-if="!asking" :class="{ go: shown?.state !== 'sent' }" @click="asking = true"
-            >Ask for goods</v-btn
-          >
+    <ListColumn
+      title="Transfers"
+      :known="store.page !== null"
+      :parts="[{ rows: transfers }]"
+      :open="chosenId"
+      @open="choose"
+      @pass="choose"
+    >
+      <template #way><router-link class="word" to="/goods">All goods</router-link></template>
+      <template #acts>
+        <v-btn v-if="!asking" :class="{ go: shown?.state !== 'sent' }" @click="asking = true"
+          >Ask for goods</v-btn
+        >
+      </template>
+      <template v-if="asking && store.page" #instead>
+        <div class="scroll">
+          <TransferForm :places="store.page.places" @done="asked" @leave="asking = false" />
         </div>
-      </header>
-      <div class="scroll">
-        <TransferForm
-          v-if="asking && store.page"
-          :places="store.page.places"
-          @done="asked"
-          @leave="asking = false"
-        />
-        <ul v-else-if="transfers.length > 0" class="choice">
-          <li v-for="one in transfers" :key="one.id">
-            <RowButton :on="one.id === shown?.id" @click="choose(one)">
-              <span class="what"
-                ><b>{{ one.from }} → {{ one.to }}</b>
-                <span class="soft">{{ till.time(one.askedAt, 'full') }}, {{ one.askedBy }}</span></span
-              ><span>{{ STATES[one.state] }}</span>
-            </RowButton>
-          </li>
-        </ul>
-        <p v-else-if="store.page" class="empty">
-          <b>Nothing is to go anywhere</b
-          ><span>Ask another place for goods; they send them, you take them in.</span>
-        </p>
-      </div>
-    </section>
+      </template>
+      <template #row="{ row }">
+        <span class="what"
+          ><b>{{ row.from }} → {{ row.to }}</b>
+          <span class="soft">{{ till.time(row.askedAt, 'full') }}, {{ row.askedBy }}</span></span
+        ><span>{{ STATES[row.state] }}</span>
+      </template>
+      <template #empty>
+        <b>Nothing is to go anywhere</b>
+        <p>Ask another place for goods; they send them, you take them in.</p>
+      </template>
+    </ListColumn>
     <section v-if="shown" class="zone" aria-labelledby="transfer-title">
       <header class="head">
         <h2 id="transfer-title" class="title">{{ shown.from }} → {{ shown.to }}</h2>

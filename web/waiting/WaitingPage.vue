@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { watchDebounced, watchImmediate } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, ref } from 'vue';
+import { watchImmediate, whenever } from '@vueuse/core';
+import { computed, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { counted } from '../../core/locale.ts';
 import { PROMISE_STATES } from '../../core/promises/state.ts';
 import { wordsOf } from '../../core/words.ts';
 import type { PromiseRow } from '../../contract/promises.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
-import { useKeys } from '../keys/useKeys.ts';
+import { useAskedList } from '../look/askedList.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import DateField from '../look/DateField.vue';
+import { useFirstFound } from '../look/firstFound.ts';
+import ListColumn from '../look/ListColumn.vue';
 import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import HeldDetail from './HeldDetail.vue';
@@ -18,7 +20,6 @@ import { useOrderStore } from './orderStore.ts';
 import { usePromiseStore } from './promiseStore.ts';
 import { useWaitingStore } from './waitingStore.ts';
 import WordButton from '../look/WordButton.vue';
-import RowButton from '../look/RowButton.vue';
 import { useAnswer } from '../notices/answer.ts';
 
 const waiting = useWaitingStore();
@@ -35,22 +36,9 @@ const SHOWN = [
   { value: 'all' as const, words: 'Over as well' },
 ];
 
-const lookAll = useLook(() => Promise.all([waiting.load(), promises.load()]));
-const lookFor = useLook(() => promises.load());
+void useLook(waiting.load)();
 const more = useLook(promises.more);
-const open = useLook(promises.look);
-
-onMounted(async () => {
-  waiting.looking = true;
-  await lookAll();
-  if (!waiting.chosenId && !chosenId.value) choose(rows.value[0]?.id);
-});
-onUnmounted(() => (waiting.looking = false));
-watchDebounced(
-  () => JSON.stringify(promises.filter),
-  () => void lookFor(),
-  { debounce: 120 },
-);
+const asked = useAskedList(() => JSON.stringify(promises.filter), ref(0), promises.load);
 
 const places = useAnswer(async () => {
   if (promises.filter.show !== 'pick') return [];
@@ -84,31 +72,38 @@ function widen(): void {
   narrowing.value = false;
 }
 const promised = computed(() => promises.page?.rows ?? []);
-const rows = computed<(HeldBasket | PromiseRow)[]>(() => [...held.value, ...promised.value]);
+const rows = computed(() => [...held.value, ...promised.value]);
 
 const chosenId = computed(() => String(route.params.id ?? ''));
-const chosenHeld = computed(() => waiting.held.find(({ id }) => id === waiting.chosenId));
-watchImmediate(chosenId, async (id) => {
-  const isHeld = waiting.held.some((one) => one.id === id);
-  if (isHeld) waiting.chosenId = id;
-  await open(isHeld || !id ? null : id);
-  if (promises.looked) waiting.chosenId = '';
+const chosenHeld = computed(() => waiting.held.find(({ id }) => id === chosenId.value));
+/** What can be done is done with what the list marks: the promise before is out of sight until this one is there. */
+const looked = computed(() => (promises.looked?.id === chosenId.value ? promises.looked : null));
+const open = useLook(promises.look);
+// What is on hold is there already; a promise is asked for, once it is known that it is none of those.
+watchImmediate([chosenId, () => waiting.known], ([id, known]) => {
+  if (!known) return;
+  waiting.lookedAt = chosenHeld.value ? id : '';
+  void open(chosenHeld.value || !id ? null : id);
 });
+onUnmounted(() => (waiting.lookedAt = ''));
 
-function choose(id: string | undefined): void {
-  if (!id) return;
-  if (waiting.held.some((one) => one.id === id)) {
-    waiting.chosenId = id;
-    void promises.look(null);
-  }
-  void router.replace(`/waiting/${id}`);
-}
-
-function move(by: 1 | -1): void {
-  const at = rows.value.findIndex(({ id }) => id === (chosenHeld.value?.id ?? promises.looked?.id));
-  choose(rows.value[Math.min(rows.value.length - 1, Math.max(0, at + by))]?.id);
-}
-useKeys('waiting', { move: (_event, nth) => move(nth === 0 ? -1 : 1) });
+const choose = ({ id }: { id: string }) => router.replace(`/waiting/${id}`);
+/** Whether all that waits is known. */
+const known = computed(() => waiting.known && promises.page !== null);
+/** Where nothing was looked at, it is the first: nobody's hand is on another one. */
+whenever(
+  () => known.value && chosenId.value === '' && rows.value[0],
+  (first) => void choose(first),
+  { immediate: true },
+);
+const chooseFirst = useFirstFound(
+  () => promises.filter.find,
+  asked,
+  () => {
+    const [first] = rows.value;
+    if (first && promises.filter.find.trim()) void choose(first);
+  },
+);
 
 /** What a promise wants, in a few words. */
 function wants(row: PromiseRow): string {
@@ -131,25 +126,34 @@ function whatNext({ next, order, relay }: PromiseRow): string {
   if (order) return `to ${order.recipient}`;
   return next ? `${till.money(next.amount)} on ${till.calendarDay(next.day)}` : '';
 }
-const countWords = computed(() => {
-  const count = held.value.length + (promises.page?.count ?? 0);
-  return counted(count, 'waits', 'wait');
-});
+const countWords = computed(() => counted(held.value.length + (promises.page?.count ?? 0), 'waits', 'wait'));
+const parts = computed<{ words: string; rows: (HeldBasket | PromiseRow)[] }[]>(() => [
+  { words: 'On hold', rows: held.value },
+  { words: 'Layaways, orders and relays', rows: promised.value },
+]);
+const onHold = (row: HeldBasket | PromiseRow): row is HeldBasket => 'heldAt' in row;
 </script>
 
 <template>
   <div class="two">
-    <section class="zone" aria-labelledby="waiting-title">
-      <header class="head">
-        <h1 id="waiting-title" class="title">Waiting</h1>
-        <span class="soft">{{ countWords }}</span>
-      </header>
-      <div class="find">
+    <ListColumn
+      title="Waiting"
+      :counted="countWords"
+      :known
+      :parts
+      :open="chosenId"
+      :more="promised.length < (promises.page?.count ?? 0) ? 'More' : ''"
+      @open="choose"
+      @pass="choose"
+      @more="more"
+    >
+      <template #find>
         <v-text-field
           v-model="promises.filter.find"
           label="Number, customer, goods"
           placeholder="L-0001, O-0001, mila, violin"
           clearable
+          @keydown.enter.prevent="chooseFirst"
           @click:clear="promises.filter.find = ''"
         />
         <ChipChoice
@@ -178,83 +182,62 @@ const countWords = computed(() => {
           :options="places"
           @update:model-value="promises.filter.placeId = $event"
         />
-      </div>
-      <div v-if="rows.length > 0" class="scroll rows">
-        <section v-if="held.length > 0">
-          <h2 class="label part">On hold</h2>
-          <ol>
-            <li v-for="one in held" :key="one.id">
-              <RowButton :on="one.id === chosenHeld?.id" @click="choose(one.id)">
-                <span class="what">
-                  <b>{{ one.name || one.number }}</b>
-                  <span class="soft"
-                    >{{ one.basket.lines[0]?.name
-                    }}{{
-                      one.basket.lines.length > 1 ? ` and ${one.basket.lines.length - 1} more` : ''
-                    }}</span
-                  >
-                  <span class="soft"
-                    >{{ till.time(one.heldAt, 'full') }} · {{ one.heldBy }}, till {{ one.heldOn }}</span
-                  >
-                  <span v-if="one.forTill" class="why">for till {{ one.forTill }}</span>
-                </span>
-                <span class="num amount">{{ till.money(one.total) }}</span>
-              </RowButton>
-            </li>
-          </ol>
-        </section>
-        <section v-if="promised.length > 0">
-          <h2 class="label part">Layaways, orders and relays</h2>
-          <ol>
-            <li v-for="row in promised" :key="row.id">
-              <RowButton :on="row.id === promises.looked?.id && !chosenHeld" @click="choose(row.id)">
-                <span class="what">
-                  <span
-                    ><b>{{ row.customer }}</b
-                    >{{ ' ' }}
-                    <span class="num soft">{{
-                      row.placedAt ? `${row.number} · ${row.placedAt.reference}` : row.number
-                    }}</span></span
-                  >
-                  <span class="soft goods">{{ row.goods }}</span>
-                  <span :class="tone(row)"
-                    >{{ wants(row) }}<template v-if="whatNext(row)"> · {{ whatNext(row) }}</template></span
-                  >
-                </span>
-                <span class="num amount">{{ till.money(Math.max(0, row.rest - row.held)) }}</span>
-              </RowButton>
-            </li>
-          </ol>
-          <v-btn v-if="promised.length < (promises.page?.count ?? 0)" class="more" @click="more">More</v-btn>
-        </section>
-      </div>
-      <div v-else-if="promises.filter.find || narrowed" class="empty">
-        <b>Nothing fits</b>
-        <v-btn @click="showAll">Show everything</v-btn>
-      </div>
-      <div v-else class="empty">
-        <b>Nothing on hold</b>
-        <p>
-          Put a basket on hold at the Counter with F8 and serve the next person, or set it aside for a
-          customer with F7, or order it with F3; it waits here for any till.
-        </p>
-      </div>
-    </section>
+      </template>
+      <template #row="{ row }">
+        <template v-if="onHold(row)">
+          <span class="what">
+            <b>{{ row.name || row.number }}</b>
+            <span class="soft"
+              >{{ row.basket.lines[0]?.name
+              }}{{ row.basket.lines.length > 1 ? ` and ${row.basket.lines.length - 1} more` : '' }}</span
+            >
+            <span class="soft"
+              >{{ till.time(row.heldAt, 'full') }} · {{ row.heldBy }}, till {{ row.heldOn }}</span
+            >
+            <span v-if="row.forTill" class="why">for till {{ row.forTill }}</span>
+          </span>
+          <span class="num amount">{{ till.money(row.total) }}</span>
+        </template>
+        <template v-else>
+          <span class="what">
+            <span
+              ><b>{{ row.customer }}</b
+              >{{ ' ' }}
+              <span class="num soft">{{
+                row.placedAt ? `${row.number} · ${row.placedAt.reference}` : row.number
+              }}</span></span
+            >
+            <span class="soft goods">{{ row.goods }}</span>
+            <span :class="tone(row)"
+              >{{ wants(row) }}<template v-if="whatNext(row)"> · {{ whatNext(row) }}</template></span
+            >
+          </span>
+          <span class="num amount">{{ till.money(Math.max(0, row.rest - row.held)) }}</span>
+        </template>
+      </template>
+      <template #empty>
+        <template v-if="promises.filter.find || narrowed">
+          <b>Nothing fits</b>
+          <v-btn @click="showAll">Show everything</v-btn>
+        </template>
+        <template v-else>
+          <b>Nothing on hold</b>
+          <p>
+            Put a basket on hold at the Counter with F8 and serve the next person, or set it aside for a
+            customer with F7, or order it with F3; it waits here for any till.
+          </p>
+        </template>
+      </template>
+    </ListColumn>
     <section class="zone" aria-label="What waits">
       <HeldDetail v-if="chosenHeld" :key="chosenHeld.id" :held="chosenHeld" />
-      <PromiseDetail v-else-if="promises.looked" :key="promises.looked.id" :view="promises.looked" />
+      <PromiseDetail v-else-if="looked" :key="looked.id" :view="looked" />
       <p v-else-if="rows.length > 0" class="empty">Choose something to see what is in it.</p>
     </section>
   </div>
 </template>
 
 <style scoped>
-.find {
-  display: grid;
-  gap: 10px;
-  padding: 12px 18px;
-  border-bottom: var(--group);
-}
 /* Two days beside each other, all else over the whole width. */
 .narrow {
   display: grid;
@@ -265,26 +248,10 @@ const countWords = computed(() => {
   grid-column: 1 / -1;
   justify-self: start;
 }
-.rows {
-  flex: 1;
-}
-.part {
-  position: sticky;
-  top: 0;
-  padding: 6px 18px;
-  background: var(--paper);
-  border-bottom: var(--hair);
-}
 .goods {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
   max-width: 100%;
-}
-.more {
-  margin: 12px 18px;
-} /* The heading of its part stays in sight. */
-.list-row {
-  scroll-margin-top: 40px;
 }
 </style>

@@ -53,27 +53,23 @@ describe('a basket that is put aside', () => {
 });
 
 describe('the list', () => {
-  it('never puts another basket under the hand', async () => {
+  it('is empty before it is known, and then that is known', async () => {
     const waiting = useWaitingStore();
-    net.read.mockResolvedValueOnce([held('1'), held('2')]);
+    expect([waiting.held, waiting.known]).toEqual([[], false]);
     await waiting.load();
-    expect(waiting.chosenId).toBe('1');
-    net.read.mockResolvedValueOnce([held('2'), held('3')]);
-    await waiting.load();
-    expect(waiting.chosenId).toBe('1');
+    expect([waiting.held, waiting.known]).toEqual([[], true]);
   });
 
-  it('says who has taken up what is looked at here, and lets it go', async () => {
+  it('says who has taken up what is looked at here', () => {
     const waiting = useWaitingStore();
     waiting.follow();
-    net.read.mockResolvedValue([held('1')]);
-    await waiting.load();
     const taken = { id: '1', tillId: 8, words: 'Teo has taken W-1 up on till 2.' };
-    tell({ kind: 'held-changed', taken: { ...taken, tillId: 7 } });
-    expect(waiting.chosenId).toBe('1');
-    waiting.looking = true;
     tell({ kind: 'held-changed', taken });
-    expect([waiting.chosenId, words()]).toEqual(['', taken.words]);
+    waiting.lookedAt = '1';
+    tell({ kind: 'held-changed', taken: { ...taken, tillId: 7 } });
+    expect(words()).toBeUndefined();
+    tell({ kind: 'held-changed', taken });
+    expect(words()).toEqual(taken.words);
   });
 
   it('says that a basket was sent to this till, and to no other', () => {

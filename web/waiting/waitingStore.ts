@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { v4 as newKey } from 'uuid';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import type { StoredBasket } from '../../contract/counter.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
@@ -19,29 +19,25 @@ export const useWaitingStore = defineStore('waiting', () => {
   const ringUp = useRingUpStore();
   const till = useTillStore();
   const notices = useNoticeStore();
-  const [held, showHeld] = shown<HeldBasket[]>([]);
+  const [listed, showHeld] = shown<HeldBasket[] | null>(null);
+  const held = computed(() => listed.value ?? []);
+  /** Whether it is known what is on hold. */
+  const known = computed(() => listed.value !== null);
   const busy = ref(false);
-  /** The basket that is looked at. It is never changed under somebody's hand for another one. */
-  const chosenId = ref('');
-  /** Whether somebody has the list of held baskets open. */
-  const looking = ref(false);
+  /** The basket that is looked at under Waiting; empty without one. */
+  const lookedAt = ref('');
 
-  async function load(): Promise<void> {
-    const hadNone = held.value.length === 0;
+  const load = async (): Promise<void> => {
     await showHeld(read<HeldBasket[]>('/waiting/held'));
-    if (hadNone && !held.value.some(({ id }) => id === chosenId.value))
-      chosenId.value = held.value[0]?.id ?? '';
-  }
+  };
 
   function follow(): () => void {
     const stop = lookAgain(['held-changed', 'connected'], load);
     const stopHearing = hear((event) => {
       if (event.kind !== 'held-changed') return;
       const { taken } = event;
-      if (taken && taken.id === chosenId.value && taken.tillId !== till.facts?.till.id) {
-        chosenId.value = '';
-        if (!busy.value && looking.value) notices.failed(taken.words);
-      }
+      if (taken && taken.id === lookedAt.value && taken.tillId !== till.facts?.till.id && !busy.value)
+        notices.failed(taken.words);
       if (event.forTill === till.facts?.till.id) {
         notices.say('A basket was sent to this till. It is under Waiting.');
       }
@@ -85,5 +81,5 @@ export const useWaitingStore = defineStore('waiting', () => {
     }
   }
 
-  return { held, busy, chosenId, looking, load, follow, hold, takeUp };
+  return { held, known, busy, lookedAt, load, follow, hold, takeUp };
 });

@@ -1,0 +1,126 @@
+<script setup lang="ts" generic="Row extends { id: number | string }">
+import { watchImmediate } from '@vueuse/core';
+import { computed, ref, useId, useTemplateRef } from 'vue';
+import { useKeys } from '../keys/useKeys.ts';
+import { useInSight } from './inSight.ts';
+import RowButton from './RowButton.vue';
+
+/**
+ * A list in the left column, beside the one of its rows that is looked at: what is listed, what narrows it, and its
+ * rows, in parts or without. Arrows look at the row before or after.
+ */
+const {
+  parts,
+  open = null,
+  counted = null,
+  more = '',
+} = defineProps<{
+  title: string;
+  /** How many there are, in words; nothing before that is known. */
+  counted?: string | null;
+  /** Before what there is is known, nothing is said to be missing. */
+  known: boolean;
+  parts: readonly { words?: string; rows: readonly Row[] }[];
+  /** The row that is looked at. */
+  open?: Row['id'] | null | undefined;
+  /** What a press asks for that is not listed yet; without words there is no more. */
+  more?: string;
+}>();
+const emit = defineEmits<{
+  open: [row: Row];
+  /** An arrow went on to it. */
+  pass: [row: Row];
+  more: [];
+}>();
+
+const id = useId();
+const list = useTemplateRef<HTMLElement>('list');
+const column = useTemplateRef<HTMLElement>('column');
+const rows = computed(() => parts.flatMap((part) => part.rows));
+const filled = computed(() => parts.filter((part) => part.rows.length > 0));
+
+/** Where the arrows are: what they went to may not be looked at yet, or not be any more. */
+const at = ref<Row['id'] | null>(null);
+watchImmediate(
+  () => open,
+  (now) => {
+    if (now) at.value = now;
+  },
+);
+function move(by: 1 | -1): void {
+  const now = rows.value.findIndex((row) => row.id === at.value);
+  const next = rows.value[Math.max(0, now + by)];
+  if (!next || next.id === open) return;
+  at.value = next.id;
+  emit('pass', next);
+}
+/** Whoever types beside the list stays there. */
+const typesBeside = ({ target }: Event): boolean =>
+  target instanceof HTMLInputElement && target.value !== '' && !column.value?.contains(target);
+useKeys('column', {
+  move: (event, nth) => {
+    // Something else may stand in its place.
+    if (!list.value || typesBeside(event)) return false;
+    move(nth === 0 ? -1 : 1);
+  },
+});
+useInSight(list, '.list-row.on', () => open);
+</script>
+
+<template>
+  <section ref="column" class="zone" :aria-labelledby="id">
+    <slot name="above" />
+    <header class="head">
+      <slot name="way" />
+      <h1 :id class="title">{{ title }}</h1>
+      <span class="soft" role="status">{{ known ? counted : 'Looking …' }} <slot name="sum" /></span>
+      <div v-if="$slots['acts']" class="acts"><slot name="acts" /></div>
+    </header>
+    <div v-if="$slots['find']" class="find"><slot name="find" /></div>
+    <slot name="instead">
+      <div v-if="filled.length > 0" ref="list" class="scroll rows">
+        <section v-for="(part, nth) in filled" :key="part.words ?? nth">
+          <h2 v-if="part.words" class="label part">{{ part.words }}</h2>
+          <ol>
+            <li v-for="row in part.rows" :key="row.id">
+              <RowButton :on="row.id === open" @click="emit('open', row)">
+                <slot name="row" :row="row" />
+              </RowButton>
+            </li>
+          </ol>
+        </section>
+        <v-btn v-if="more" class="more" @click="emit('more')">{{ more }}</v-btn>
+      </div>
+      <div v-else-if="known" class="empty"><slot name="empty" /></div>
+    </slot>
+  </section>
+</template>
+
+<style scoped>
+.title {
+  margin-right: auto;
+}
+.find {
+  display: grid;
+  gap: 10px;
+  padding: 12px 18px;
+  border-bottom: var(--group);
+}
+.rows {
+  flex: 1;
+}
+.part {
+  position: sticky;
+  top: 0;
+  padding: 6px 18px;
+  background: var(--paper);
+  border-bottom: var(--hair);
+}
+/* The heading of its part stays in sight. */
+.list-row {
+  scroll-margin-top: 40px;
+}
+.more {
+  margin: 12px 18px;
+}
+</style>
