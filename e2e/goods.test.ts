@@ -59,6 +59,10 @@ describe('Goods', () => {
       await till.keys(...Array<string>(times).fill(key));
       await till.wait(() => inSight('tr.on'));
     }
+    await till.keys(' ');
+    await till.read('1 picked', '.head');
+    await till.keys(' ');
+    await till.see('.head .go[href="/goods/new"]');
     await find('met-c');
     await till.read('Metronome, clip-on', 'tr.on');
     await till.keys(Key.ENTER);

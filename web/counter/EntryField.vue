@@ -13,7 +13,7 @@ import { formatQuantity } from '../../core/quantity.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { atCounter, useEntryKinds } from './entryKinds.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
-import { ENTRY } from '../sale/scanner.ts';
+import { ENTRY } from '../keys/entry.ts';
 
 // Loaded when somebody scans with a camera.
 const CameraScan = defineAsyncComponent(() => import('./CameraScan.vue'));

@@ -7,7 +7,7 @@ import { formatQuantity } from '../../core/quantity.ts';
 import BarcodeImage from '../journal/BarcodeImage.vue';
 import { useItemStore } from '../goods/itemStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-import { typesEntry } from '../sale/scanner.ts';
+import { typesEntry } from '../keys/entry.ts';
 import { useBasketStore } from '../sale/basketStore.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useAnswer } from '../notices/answer.ts';

@@ -12,7 +12,7 @@ import { useSessionStore } from '../staff/sessionStore.ts';
 import { catalogue } from '../sale/catalogue/thread.ts';
 import { useRingUpStore } from '../sale/ringUpStore.ts';
 import { useQuestionStore } from '../sale/questionStore.ts';
-import { ENTRY } from '../sale/scanner.ts';
+import { ENTRY } from '../keys/entry.ts';
 import BigField from '../look/BigField.vue';
 import LookUp from '../look/LookUp.vue';
 import WaitButton from '../look/WaitButton.vue';

@@ -8,7 +8,7 @@ import WaitButton from '../look/WaitButton.vue';
 import { problemWords } from '../net/problem.ts';
 import { useAttempt } from '../notices/attempt.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
-import { typesEntry } from '../sale/scanner.ts';
+import { typesEntry } from '../keys/entry.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useGiftCardsStore } from './giftCardsStore.ts';

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, ref, toRef, useTemplateRef, watch } from 'vue';
+import { computed, onUnmounted, ref, toRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { GoodsRow } from '../../contract/goods.ts';
 import { GOODS_PAGE, GOODS_SORTS, type GoodsSort } from '../../core/goods/itemList.ts';
@@ -21,11 +21,9 @@ const till = useTillStore();
 const session = useSessionStore();
 const router = useRouter();
 const changing = ref(false);
-const field = useTemplateRef<{ $el: HTMLElement }>('field');
 
 const stop = goods.follow();
 onUnmounted(stop);
-onMounted(() => field.value?.$el.querySelector('input')?.select());
 const asked = computed(() => goods.query.toString());
 const { busy } = useAskedList(() => asked.value, toRef(goods, 'page'), goods.load);
 watch(
@@ -136,7 +134,6 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
       <template #filters>
         <div class="first">
           <v-text-field
-            ref="field"
             v-model="goods.filter.find"
             label="Name, number, tag, or scan the code"
             data-search

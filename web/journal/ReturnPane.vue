@@ -6,7 +6,7 @@ import type { ReturnableLine } from '../../contract/returns.ts';
 import { formatQuantity, ONE } from '../../core/quantity.ts';
 import { useBasketWorkStore } from '../sale/basketWorkStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
-import { typesEntry } from '../sale/scanner.ts';
+import { typesEntry } from '../keys/entry.ts';
 import { useCountersignStore } from '../staff/countersignStore.ts';
 import BigField from '../look/BigField.vue';
 import FindReturn from './FindReturn.vue';

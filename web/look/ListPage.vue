@@ -1,7 +1,9 @@
 <script setup lang="ts" generic="Row extends { id: number | string }">
 import { mdiArrowDown, mdiArrowUp } from '@mdi/js';
-import { computed, useSlots, useTemplateRef } from 'vue';
+import { useEventListener } from '@vueuse/core';
+import { computed, onMounted, useSlots, useTemplateRef } from 'vue';
 import { counted } from '../../core/locale.ts';
+import { handIsFree } from '../keys/entry.ts';
 import { useKeys } from '../keys/useKeys.ts';
 import CheckField from './CheckField.vue';
 import { useInSight } from './inSight.ts';
@@ -55,7 +57,10 @@ const { at, move, first, enter } = usePointedRow(
   () => busy,
   (row) => emit('open', row),
 );
-useInSight(useTemplateRef('list'), 'tr.on', () => at.value);
+const list = useTemplateRef('list');
+useInSight(list, 'tr.on', () => at.value);
+// What was looked for last is there still; typing takes its place.
+onMounted(() => list.value?.querySelector<HTMLInputElement>('[data-search] input')?.select());
 const pages = computed(() => Math.max(1, Math.ceil((count ?? 0) / perPage)));
 const headers = computed(() => [
   ...(picked
@@ -87,19 +92,31 @@ function turn(by: 1 | -1): void {
   page.value = next;
   first();
 }
+/** An arrow came last: what follows is meant for its row, unless the hand is in another field. */
+let byArrow = false;
+useEventListener(document, ['focusin', 'input'], () => (byArrow = false));
+const looking = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.closest('[data-search]') !== null;
+const forRow = (event: Event): boolean =>
+  handIsFree(event) ||
+  looking(event.target) ||
+  (event.target instanceof HTMLElement && event.target.matches('a, button'));
 useKeys('list', {
-  move: (_event, nth) => move(nth === 0 ? -1 : 1),
-  turn: (_event, nth) => turn(nth === 0 ? -1 : 1),
-  pick: ({ target }) => {
+  move: (_event, nth) => {
+    byArrow = true;
+    move(nth === 0 ? -1 : 1);
+  },
+  turn: (_event, nth) => {
+    byArrow = true;
+    turn(nth === 0 ? -1 : 1);
+  },
+  pick: (event) => {
     const row = rows[at.value];
-    if (!picked || !row || target !== document.body) return false;
+    if (!picked || !row || !byArrow || !forRow(event)) return false;
     emit('pick', row);
   },
-  open: ({ target }) => {
-    // In the field that is for looking; in others Enter is theirs.
-    const looking = target instanceof HTMLElement && target.closest('[data-search]') !== null;
-    return (target === document.body || looking) && enter();
-  },
+  // In the field that is for looking without an arrow, too; in others Enter is theirs.
+  open: (event) => (byArrow ? forRow(event) : looking(event.target)) && enter(),
 });
 const rowProps = ({ index }: { index: number }) => ({
   class: { on: index === at.value },

@@ -2,7 +2,7 @@
 import { useRouter } from 'vue-router';
 import type { NewCustomer } from '../../contract/people.ts';
 import { useKeys } from '../keys/useKeys.ts';
-import { typesEntry } from '../sale/scanner.ts';
+import { typesEntry } from '../keys/entry.ts';
 import { useCustomerStore } from './customerStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
 import NewCustomerForm from './NewCustomerForm.vue';

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref, toRef, useTemplateRef } from 'vue';
+import { computed, onUnmounted, ref, toRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { DirectoryRow } from '../../contract/people.ts';
 import { DIRECTORY_PAGE, DIRECTORY_SORTS, type DirectorySort } from '../../core/people/directory.ts';
@@ -22,12 +22,9 @@ const points = usePointsStore();
 const session = useSessionStore();
 const router = useRouter();
 const narrowing = ref(people.narrowed);
-const field = useTemplateRef<{ $el: HTMLElement }>('field');
 
 const stop = people.follow();
 onUnmounted(stop);
-// What was looked for last is there still; typing takes its place.
-onMounted(() => field.value?.$el.querySelector('input')?.select());
 const asked = computed(() => people.query.toString());
 const { busy } = useAskedList(() => asked.value, toRef(people, 'page'), people.load);
 
@@ -100,7 +97,6 @@ function widen(): void {
     <template #filters>
       <div class="first">
         <v-text-field
-          ref="field"
           v-model="people.filter.find"
           label="Name, phone, mail, or scan the card"
           data-search

@@ -1,4 +1,5 @@
 import { onScopeDispose } from 'vue';
+import { ENTRY } from '../keys/entry.ts';
 
 /** Keys of a scanner follow each other faster than anybody types. */
 const FASTER_MS = 40;
@@ -25,12 +26,6 @@ export function useScans(take: (code: string) => void, when: () => boolean = () 
 }
 
 const asking = () => askers.findLast(({ when }) => when());
-
-/** Marks the entry field, which takes what is typed into it by itself. */
-export const ENTRY = 'entry';
-/** Whether something is typed into the entry field: Escape clears that before it leaves anything. */
-export const typesEntry = ({ target }: Event): boolean =>
-  target instanceof HTMLInputElement && target.name === ENTRY && target.value !== '';
 
 /**
  * Hears a scanner (fast keystrokes ending in Enter) wherever the focus is, except inside a field that was
