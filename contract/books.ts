@@ -1,5 +1,5 @@
 import { object, string, whole, day, type InferType } from './yup.ts';
-import type { AccountClass, Account } from '../core/books/accounts.ts';
+import type { Account, AccountClass, LedgerEventKind } from '../core/books/accounts.ts';
 
 const dayOrNull = () => day().nullable().default(null);
 
@@ -34,14 +34,18 @@ export interface TrialBalance {
 /** An event of the books. */
 export interface LedgerEventView {
   id: number;
-  kind: string;
+  kind: LedgerEventKind;
   at: string;
   words: string;
   by: string;
   saleId: string | null;
   shiftId: number | null;
-  entries: { account: Account; subject: string; amount: number }[];
+  /** `words` say what the account is, and what its subject means. */
+  entries: { account: Account; subject: string; words: string; amount: number }[];
 }
+
+/** So many entries are on a page. */
+export const LEDGER_PAGE = 50;
 
 export interface LedgerPage {
   events: LedgerEventView[];

@@ -2,7 +2,7 @@ import { object, string, whole, day, type InferType } from './yup.ts';
 import type { PointsOfSale } from '../core/people/loyalty.ts';
 import type { ReceiptWay } from '../core/people/record.ts';
 import type { Condition } from '../core/journal/returns.ts';
-import type { Account } from '../core/books/accounts.ts';
+import type { Account, LedgerEventKind } from '../core/books/accounts.ts';
 import type { PriceRecord } from '../core/pricing/price.ts';
 import type { Paper } from '../core/journal/paper.ts';
 
@@ -75,9 +75,11 @@ export interface SalePageLine {
 }
 
 export interface LedgerLine {
-  event: string;
+  event: LedgerEventKind;
   account: Account;
   subject: string;
+  /** What the account is, and what its subject means. */
+  words: string;
   amount: number;
 }
 

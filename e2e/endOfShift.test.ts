@@ -126,7 +126,7 @@ describe('the end of the shift', () => {
     expect(await till.text('[data-test="debit"]')).toBe(await till.text('[data-test="credit"]'));
     expect(await till.findings()).toEqual([]);
     await till.press('Entries');
-    await till.read('correction');
+    await till.read('Correction, till 1, shift 4');
     await till.press('Day');
     await till.shows('[data-test="day-total"]', '0.00');
     expect(await shop.verify()).toContain('0 differences.');

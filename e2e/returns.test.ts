@@ -132,7 +132,7 @@ describe('goods that come back', () => {
     await till.read('1 came back');
     expect(await till.findings()).toEqual([]);
     await till.press('Books');
-    await till.read('tax-payable');
+    await till.read('Tax payable · ');
   });
 });
 

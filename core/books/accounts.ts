@@ -1,3 +1,6 @@
+import { STORED_VALUE_NAMES } from '../giftCards/storedValue.ts';
+import { REDUCTION_WORDS } from '../pricing/priceRecord.ts';
+
 /** The accounts of the shop's books. `subject` says which drawer, tax rate or person an entry is about. */
 export const ACCOUNTS = {
   cash: 'Cash in a drawer, per till',
@@ -41,34 +44,35 @@ export const ACCOUNTS = {
   suppliers: 'What is owed to suppliers by their invoices, per supplier',
 } as const;
 
-/** What is posted to the books. */
-export const LEDGER_EVENTS = [
-  'opening',
-  'shift-opened',
-  'sale',
-  'void',
-  'cash-move',
-  'correction',
-  'shift-closed',
-  'settlement',
-  'stored-value',
-  'channel-payment',
-  'channel-settlement',
-  'relay-delivered',
-  'partner-order',
-  'partner-settlement',
-  'merge',
-  'account',
-  'points',
-  'stock',
-  'receipt',
-  'invoice',
-  'cost-corrected',
-  'supplier-return',
-  'count',
-] as const;
+/** What is posted to the books, in words. */
+export const LEDGER_EVENT_WORDS = {
+  opening: 'From before these books',
+  'shift-opened': 'Shift opened',
+  sale: 'Sale',
+  void: 'Void of the sale',
+  'cash-move': 'Cash in or out',
+  correction: 'Correction',
+  'shift-closed': 'Shift closed',
+  settlement: 'The bank paid cards out',
+  'stored-value': 'Gift cards',
+  'channel-payment': 'Paid where it was ordered',
+  'channel-settlement': 'A channel paid out',
+  'relay-delivered': 'A partner delivered',
+  'partner-order': 'Delivered for a partner',
+  'partner-settlement': 'Settled with a partner',
+  merge: 'Two records of a customer became one',
+  account: 'House account',
+  points: 'Points',
+  stock: 'Goods moved',
+  receipt: 'Goods came',
+  invoice: 'Invoice of a supplier',
+  'cost-corrected': 'Cost put right',
+  'supplier-return': 'Goods went back to a supplier',
+  count: 'Goods were counted',
+} as const;
 
-export type LedgerEventKind = (typeof LEDGER_EVENTS)[number];
+export type LedgerEventKind = keyof typeof LEDGER_EVENT_WORDS;
+export const LEDGER_EVENTS = Object.keys(LEDGER_EVENT_WORDS) as LedgerEventKind[];
 
 export type Account = keyof typeof ACCOUNTS;
 
@@ -115,3 +119,17 @@ export const ACCOUNT_CLASSES: Readonly<Record<Account, AccountClass>> = {
   'goods-received': 'liabilities',
   suppliers: 'liabilities',
 };
+
+/** What subjects are that are kinds of something. */
+const KINDS: Readonly<Record<string, string>> = { ...STORED_VALUE_NAMES, ...REDUCTION_WORDS };
+
+/**
+ * What an account is called, and what it is about there.
+ * @param names what drawers, people, rates … are called, by their subject
+ */
+export function accountWords(account: Account, subject: string, names: ReadonlyMap<string, string>): string {
+  if (!subject) return ACCOUNTS[account];
+  // Whose account it is follows; that there is one for each need not be said.
+  const about = names.get(subject) ?? KINDS[subject] ?? subject;
+  return `${ACCOUNTS[account].replace(/, per [a-z]+/, '')} · ${about}`;
+}

@@ -1,6 +1,6 @@
-import type { BooksQuery, LedgerPage, TrialBalance } from '../../contract/books.ts';
+import { LEDGER_PAGE, type BooksQuery, type LedgerPage, type TrialBalance } from '../../contract/books.ts';
 import { csv, type CsvCell } from '../csv.ts';
-import { ACCOUNT_CLASSES, ACCOUNTS } from '../../core/books/accounts.ts';
+import { ACCOUNT_CLASSES, LEDGER_EVENT_WORDS } from '../../core/books/accounts.ts';
 import { accountingJournal, type BookedEvent } from '../../core/books/accountingJournal.ts';
 import { sum } from '../../core/money.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
@@ -9,7 +9,6 @@ import type { Reader } from '../db/database.ts';
 import { readShop } from '../shop/store.ts';
 import * as store from './booksStore.ts';
 
-const PAGE = 50;
 /** So many events are read at a time: an export never holds up other questions for long. */
 const STRETCH = 2000;
 
@@ -19,14 +18,12 @@ export async function trialBalance(
   days: Pick<BooksQuery, 'from' | 'to'>,
 ): Promise<TrialBalance> {
   const { timezone } = await readShop(sql);
-  const names = await store.subjectNames(sql);
-  const rows = (await store.balances(sql, days, timezone)).map((row) => ({
+  const balances = await store.balances(sql, days, timezone);
+  const wordsOf = await store.wordsFor(sql, balances);
+  const rows = balances.map((row) => ({
     ...row,
     class: ACCOUNT_CLASSES[row.account],
-    // Whose account it is follows; that there is one for each need not be said.
-    words: row.subject
-      ? `${ACCOUNTS[row.account].replace(/, per .*$/, '')} · ${names.get(row.subject) ?? row.subject}`
-      : ACCOUNTS[row.account],
+    words: wordsOf(row),
   }));
   return { rows, debit: sum(rows.map(({ debit }) => debit)), credit: sum(rows.map(({ credit }) => credit)) };
 }
@@ -34,9 +31,18 @@ export async function trialBalance(
 /** Events of the books with their entries, newest first. */
 export async function ledgerPage(sql: Reader, query: BooksQuery): Promise<LedgerPage> {
   const { timezone } = await readShop(sql);
-  const events = await store.ledgerEvents(sql, query, timezone, PAGE, query.page * PAGE);
+  const events = await store.ledgerEvents(sql, query, timezone, LEDGER_PAGE, query.page * LEDGER_PAGE);
+  const wordsOf = await store.wordsFor(
+    sql,
+    events.flatMap(({ entries }) => entries),
+  );
   return {
-    events: events.map((event) => ({ ...event, at: iso(event.at) })),
+    events: events.map(({ about, ...event }) => ({
+      ...event,
+      at: iso(event.at),
+      words: LEDGER_EVENT_WORDS[event.kind] + about,
+      entries: event.entries.map((entry) => ({ ...entry, words: wordsOf(entry) })),
+    })),
     count: await store.countEvents(sql, query, timezone),
   };
 }

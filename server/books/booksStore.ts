@@ -1,19 +1,25 @@
 import type { BooksQuery, DaySummary, LedgerEventView } from '../../contract/books.ts';
-import type { Account } from '../../core/books/accounts.ts';
+import { accountWords, type Account } from '../../core/books/accounts.ts';
 import { promiseNumber, type PromiseKind } from '../../core/promises/promiseNumber.ts';
 import type { BookedEvent } from '../../core/books/accountingJournal.ts';
 import { one, type Reader } from '../db/database.ts';
 
+type Entry = BookedEvent['entries'][number];
 type Days = Pick<BooksQuery, 'from' | 'to'>;
 
 /** The condition for days of the shop's calendar, on `event`; parameters 1 to 3 are from, to and the time zone. */
 const ON_DAYS = `($1::date is null or event.at >= ($1::date)::timestamp at time zone $3)
   and ($2::date is null or event.at < ($2::date + 1)::timestamp at time zone $3)`;
 
-const EVENT_WORDS = `event.kind || coalesce(' ' || receipt_number(till.number, sale.number), '')
+/** What an event is about: the receipt, the reason, or the shift. */
+const ABOUT = `coalesce(' ' || receipt_number(till.number, sale.number), '')
   || coalesce(', ' || cash_move.reason, '')
   || case when sale.id is null and event.shift_id is not null and cash_move.id is null
        then ', till ' || own.number || ', shift ' || shift.number else '' end`;
+
+/** What moved: nothing where a shift began with nothing. */
+const ENTRIES = `coalesce((select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount)
+  order by position) from ledger_entry where event_id = event.id), '[]'::json)`;
 
 const EVENTS = `from ledger_event as event
   left join sale on sale.id = event.sale_id left join till on till.id = sale.till_id
@@ -43,6 +49,12 @@ export function balances(
 const asking = (sql: Reader, { from, to, account }: BooksQuery) =>
   from === null && to === null && account === null ? sql.query : sql.search;
 
+/** An event as it is kept. */
+interface KeptEvent extends Omit<LedgerEventView, 'words' | 'entries'> {
+  about: string;
+  entries: Entry[];
+}
+
 /** Events, newest first. */
 export function ledgerEvents(
   sql: Reader,
@@ -50,14 +62,12 @@ export function ledgerEvents(
   timezone: string,
   most: number,
   skip: number,
-): Promise<LedgerEventView[]> {
+): Promise<KeptEvent[]> {
   const { from, to, account, subject } = query;
   return asking(sql, query)(
-    `select event.id, event.kind, event.at, ${EVENT_WORDS} as words, coalesce(staff.name, '') as by,
+    `select event.id, event.kind, event.at, ${ABOUT} as about, coalesce(staff.name, '') as by,
       event.sale_id as "saleId", event.shift_id as "shiftId",
-            (select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount)
-              order by position)
-             from ledger_entry where event_id = event.id) as entries
+            ${ENTRIES} as entries
      ${EVENTS}
      where ${ON_DAYS} and ${OF_ACCOUNT}
      order by event.at desc, event.id desc limit ${Math.trunc(most)} offset ${Math.trunc(skip)}`,
@@ -87,37 +97,48 @@ export function eventsAfter(
   most: number,
 ): Promise<BookedEvent[]> {
   return sql.query(
-    `select event.id, to_char(event.at at time zone $3, 'YYYY-MM-DD') as day, ${EVENT_WORDS} as words,
-            coalesce((select json_agg(json_build_object('account', account, 'subject', subject, 'amount', amount)
-              order by position)
-             from ledger_entry where event_id = event.id), '[]'::json) as entries
+    `select event.id, to_char(event.at at time zone $3, 'YYYY-MM-DD') as day, event.kind || ${ABOUT} as words,
+            ${ENTRIES} as entries
      ${EVENTS}
      where event.id > $4 and ${ON_DAYS} order by event.id limit ${Math.trunc(most)}`,
     [from, to, timezone, after],
   );
 }
 
-/** What subjects of accounts are called. */
-export async function subjectNames(sql: Reader): Promise<ReadonlyMap<string, string>> {
+/** What subjects of accounts are called, as far as they are something that has a name. */
+async function subjectNames(sql: Reader, subjects: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  const idsOf = (kind: string) =>
+    subjects.filter((one) => one.startsWith(`${kind}:`)).map((one) => one.slice(kind.length + 1));
   const rows = await sql.query<{ subject: string; words: string }>(
     `select 'till:' || id as subject, 'Till ' || number as words from till
      union all select 'rate:' || id, name from tax_rate
      union all select 'terminal:' || id, name from terminal
      union all select 'tender:' || id, name from tender_type
      union all select 'fund:' || id, name from fund
+     union all select 'place:' || id, name from place
      union all select 'channel:' || id, name from channel
      union all select 'partner:' || id, name from partner
-     union all select 'customer:' || id, name from customer where exists
-       (select 1 from account_balance where account_balance.subject = 'customer:' || customer.id)`,
+     union all select 'supplier:' || id, name from supplier
+     union all select 'customer:' || id, name from customer where id = any ($1::integer[])`,
+    [idsOf('customer').map(Number)],
   );
-  const promises = await sql.query<{ subject: string; kind: PromiseKind; number: number }>(
-    `select subject, kind, number from account_balance join promise on subject = 'promise:' || promise.id
-     where account = 'customer-deposits'`,
+  const promises = await sql.query<{ id: string; kind: PromiseKind; number: number }>(
+    'select id, kind, number from promise where id = any ($1::uuid[])',
+    [idsOf('promise')],
   );
   return new Map([
     ...rows.map(({ subject, words }) => [subject, words] as const),
-    ...promises.map(({ subject, kind, number }) => [subject, promiseNumber(kind, number)] as const),
+    ...promises.map(({ id, kind, number }) => [`promise:${id}`, promiseNumber(kind, number)] as const),
   ]);
+}
+
+/** How accounts are called to people, and what they are about. @param entries all that is to be said */
+export async function wordsFor(
+  sql: Reader,
+  entries: readonly Pick<Entry, 'subject'>[],
+): Promise<(entry: Pick<Entry, 'account' | 'subject'>) => string> {
+  const names = await subjectNames(sql, [...new Set(entries.map(({ subject }) => subject))]);
+  return ({ account, subject }) => accountWords(account, subject, names);
 }
 
 /** What a day of the shop came to; voided sales come to nothing. One question to the database. */

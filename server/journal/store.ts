@@ -8,6 +8,7 @@ import type {
 import type { StoredValueKind } from '../../core/giftCards/storedValue.ts';
 import type { PriceRecord } from '../../core/pricing/price.ts';
 import type { TaxAmount, TaxMode } from '../../core/pricing/tax.ts';
+import { wordsFor } from '../books/booksStore.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import type { Where } from './searchStore.ts';
 
@@ -189,13 +190,15 @@ export function pageLines(sql: Reader, saleId: string): Promise<SalePageLine[]> 
 }
 
 /** The ledger entries that a sale and its void posted. */
-export function entriesOf(sql: Reader, saleId: string): Promise<LedgerLine[]> {
-  return sql.query<LedgerLine>(
+export async function entriesOf(sql: Reader, saleId: string): Promise<LedgerLine[]> {
+  const entries = await sql.query<Omit<LedgerLine, 'words'>>(
     `select event.kind as event, account, subject, amount
      from ledger_event as event join ledger_entry on event_id = event.id
      where event.sale_id = $1 order by event.id, position`,
     [saleId],
   );
+  const wordsOf = await wordsFor(sql, entries);
+  return entries.map((entry) => ({ ...entry, words: wordsOf(entry) }));
 }
 
 /**

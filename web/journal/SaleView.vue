@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import type { JournalSale } from '../../contract/journal.ts';
+import { LEDGER_EVENT_WORDS } from '../../core/books/accounts.ts';
 import { CONDITIONS } from '../../core/journal/returns.ts';
 import { formatQuantity } from '../../core/quantity.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -23,7 +24,6 @@ const VIEW_CHOICES = Object.entries(VIEWS).map(([value, words]) => ({
   value: value as keyof typeof VIEWS,
   words,
 }));
-const EVENTS: Record<string, string> = { sale: 'Sale', void: 'Void' };
 
 const journal = useJournalStore();
 const returns = useReturnStore();
@@ -238,16 +238,16 @@ async function voided(): Promise<void> {
     <table v-else class="lines">
       <thead>
         <tr>
+          <th scope="col">Booked</th>
           <th scope="col">Account</th>
-          <th scope="col">About</th>
           <th scope="col" class="right">Debit</th>
           <th scope="col" class="right">Credit</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="(entry, at) in sale.entries" :key="at">
-          <td>{{ EVENTS[entry.event] ?? entry.event }}: {{ entry.account }}</td>
-          <td class="num">{{ entry.subject }}</td>
+          <td>{{ LEDGER_EVENT_WORDS[entry.event] }}</td>
+          <td>{{ entry.words }}</td>
           <td class="num right">{{ entry.amount > 0 ? till.money(entry.amount) : '' }}</td>
           <td class="num right">{{ entry.amount < 0 ? till.money(-entry.amount) : '' }}</td>
         </tr>
