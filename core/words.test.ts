@@ -1,6 +1,6 @@
 import anyAscii from 'any-ascii';
 import { afterEach, describe, expect, it } from 'vitest';
-import { fold, hasOtherScripts, onePoint, wordsOf, writeOtherScripts } from './words.ts';
+import { capital, fold, hasOtherScripts, onePoint, wordsFit, wordsOf, writeOtherScripts } from './words.ts';
 
 afterEach(() => writeOtherScripts((letter) => letter));
 
@@ -41,4 +41,15 @@ it('a sentence that ends with a name has one point', () => {
     'Undone by Teo.',
     'Which one?',
   ]);
+});
+
+it('words that are looked for begin words of a text, in any order', () => {
+  expect(wordsFit('tern violin', 'Violin strings, Tern & Daughters')).toBe(true);
+  expect(wordsFit('vio łod', 'Violin from Lodz')).toBe(true);
+  expect(wordsFit('iolin', 'Violin')).toBe(false);
+  expect(wordsFit(' ', '')).toBe(true);
+});
+
+it('a text begins with a capital', () => {
+  expect([capital('frozen'), capital('é'), capital('')]).toEqual(['Frozen', 'É', '']);
 });

@@ -5,6 +5,12 @@ export function wordsOf(text: string): string[] {
     .filter(Boolean);
 }
 
+/** Whether every word that is looked for begins one of a text. */
+export function wordsFit(looked: string, text: string): boolean {
+  const words = wordsOf(text);
+  return wordsOf(looked).every((begin) => words.some((word) => word.startsWith(begin)));
+}
+
 const BEYOND_ASCII = /[^ -~]/;
 const BEYOND_ASCII_LETTERS = /[^\P{L}A-Za-z]/gu;
 
@@ -60,3 +66,6 @@ export function hasOtherScripts(text: string): boolean {
 
 /** A sentence with one point at its end, also where it ends with a name that has one, as `Undone by Isolde R.` */
 export const onePoint = (words: string): string => words.replace(/\.{2,}$/, '.');
+
+/** A text with a capital at its beginning. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

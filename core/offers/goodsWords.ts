@@ -15,8 +15,6 @@ export function list(parts: readonly string[], last: 'and' | 'or'): string {
   return `${parts.slice(0, -1).join(', ')} ${last} ${parts.at(-1) ?? ''}`;
 }
 
-export const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-
 /** The goods that an offer means: `Reeds or Strings`, `anything`. */
 export function goodsWords({ itemIds, categories }: OfferGoods, names: OfferNames): string {
   const parts = [...categories, ...itemIds.map((id) => names.item(id))];

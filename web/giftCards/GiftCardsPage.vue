@@ -4,6 +4,7 @@ import { computed, ref, toRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { StoredValueView } from '../../contract/giftCards.ts';
 import { STORED_VALUE_NAMES, STORED_VALUE_STATES } from '../../core/giftCards/storedValue.ts';
+import { capital } from '../../core/words.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
 import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
@@ -48,7 +49,7 @@ const KINDS = [
 ];
 const STATES = [
   { value: '', title: 'All' },
-  ...STORED_VALUE_STATES.map((value) => ({ value, title: value[0]?.toUpperCase() + value.slice(1) })),
+  ...STORED_VALUE_STATES.map((value) => ({ value, title: capital(value) })),
 ];
 
 function open({ id: one }: Pick<StoredValueView, 'id'>): Promise<unknown> {

@@ -1,64 +1,108 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import type { OfferState } from '../../contract/offers.ts';
 import { counted } from '../../core/locale.ts';
-import type { KeptOffer } from '../../contract/offers.ts';
+import { wordsFit } from '../../core/words.ts';
+import ChipChoice from '../look/ChipChoice.vue';
+import ListPage from '../look/ListPage.vue';
 import { useLook } from '../notices/look.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useOffersStore } from './offersStore.ts';
 import { stateWords } from './stateWords.ts';
 
-const offers = useOffersStore();
+const store = useOffersStore();
 const session = useSessionStore();
-void useLook(offers.load)();
+const router = useRouter();
+void useLook(store.load)();
 
-const usedWords = ({ used }: KeptOffer) => counted(used, 'time');
+const STATES: { value: OfferState | 'all'; words: string }[] = [
+  { value: 'all', words: 'All' },
+  { value: 'live', words: 'In use' },
+  { value: 'draft', words: 'Drafts' },
+  { value: 'ended', words: 'Ended' },
+];
+const COLUMNS = [
+  { key: 'name', words: 'Offer' },
+  { key: 'state', words: 'State', width: '170px' },
+  { key: 'used', words: 'Used', right: true, width: '130px' },
+];
+const find = ref('');
+const state = ref<OfferState | 'all'>('all');
+const rows = computed(() =>
+  (store.offers ?? []).filter(
+    (offer) =>
+      (state.value === 'all' || offer.state === state.value) &&
+      wordsFit(find.value, `${offer.name} ${store.words(offer)}`),
+  ),
+);
+function everything(): void {
+  find.value = '';
+  state.value = 'all';
+}
 </script>
 
 <template>
-  <div class="offers scroll">
-    <header class="head">
-      <h1 class="title">Offers</h1>
+  <ListPage
+    title="Offers"
+    :of="['offer', 'offers']"
+    :columns="COLUMNS"
+    :rows
+    :count="store.offers && rows.length"
+    :per-page="Math.max(1, rows.length)"
+    :busy="store.offers === null"
+    :name-of="({ name }) => name"
+    @open="({ id }) => router.push(`/offers/${id}`)"
+  >
+    <template #acts>
       <v-btn v-if="session.may('offers.edit')" class="go" to="/offers/new">Write an offer</v-btn>
-    </header>
-    <p v-if="offers.offers?.length === 0" class="empty">
-      <b>No offers yet</b>
-      An offer applies by its own rules: every third pack free, a bundle at a price, a percentage off for
-      members.
-    </p>
-    <ul v-else>
-      <li v-for="offer in offers.offers ?? []" :key="offer.id">
-        <router-link :to="`/offers/${offer.id}`" class="row">
-          <span class="state" :class="stateWords(offer).toLowerCase()">{{ stateWords(offer) }}</span>
-          <span class="what">
-            <b>{{ offer.name }}</b>
-            <span>{{ offers.words(offer) }}</span>
-          </span>
-          <span class="num right">{{ usedWords(offer) }}</span>
-        </router-link>
-      </li>
-    </ul>
-  </div>
+    </template>
+    <template #filters>
+      <div class="find">
+        <v-text-field
+          v-model="find"
+          label="Name, or what it gives"
+          data-search
+          autocomplete="off"
+          clearable
+          @click:clear="find = ''"
+        />
+        <ChipChoice v-model="state" label="Which offers" :options="STATES" />
+      </div>
+    </template>
+    <template #name="{ row }">
+      <b>{{ row.name }}</b>
+      <span class="under">{{ store.words(row) }}</span>
+    </template>
+    <template #state="{ row }">
+      <span class="state" :class="stateWords(row).toLowerCase()">{{ stateWords(row) }}</span>
+    </template>
+    <template #used="{ row }">{{ counted(row.used, 'time') }}</template>
+    <template #empty>
+      <template v-if="store.offers?.length === 0">
+        <b>No offers yet</b>
+        <p>
+          An offer applies by its own rules: every third pack free, a bundle at a price, a percentage off for
+          members.
+        </p>
+      </template>
+      <template v-else>
+        <b>Nothing fits</b>
+        <v-btn @click="everything">Show everything</v-btn>
+      </template>
+    </template>
+  </ListPage>
 </template>
 
 <style scoped>
-.row {
+.find {
   display: grid;
-  grid-template-columns: 130px minmax(0, 1fr) 110px;
-  gap: 18px;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 12px;
   align-items: center;
-  padding: 10px 22px;
-  min-height: 64px;
-  border-bottom: var(--hair);
-  background: var(--surface);
-  color: var(--ink);
-  text-decoration: none;
-}
-.row:hover,
-.row:focus-visible {
-  background: var(--blue-wash);
 }
 .state {
   font-weight: 700;
-  font-size: 14px;
   border-left: 6px solid var(--soft);
   padding-left: 10px;
 }
@@ -68,11 +112,9 @@ const usedWords = ({ used }: KeptOffer) => counted(used, 'time');
 .state.draft {
   border-color: var(--yellow);
 }
-.what b {
-  display: block;
-  font-size: 17px;
-}
-.what span {
-  font-size: 14.5px;
+@media (max-width: 900px) {
+  .find {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, onUnmounted, ref, watch, type Component } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { wordsOf } from '../../core/words.ts';
+import { wordsFit } from '../../core/words.ts';
 import { SETUP_SECTIONS } from '../../core/setup/sections.ts';
 import BackupsBlock from '../backups/BackupsBlock.vue';
 import { useNoticeStore } from '../notices/noticeStore.ts';
@@ -70,16 +70,12 @@ const find = ref('');
 const section = computed<Section>(() => SECTIONS.find((one) => one === route.params.section) ?? 'shop');
 /** Blocks that read the setup have it as `facts`; the others have none. */
 const facts = computed(() => ({ facts: setup.facts ?? undefined }));
-/** Every word that is typed begins one of a setting. */
-const fits = (typed: readonly string[], words: readonly string[]) =>
-  typed.every((begin) => words.some((word) => word.startsWith(begin)));
 /** Settings that have every word that is typed, in their own name or in that of their part. */
 const found = computed(() => {
-  const words = wordsOf(find.value);
-  if (words.length === 0) return [];
+  if (!find.value.trim()) return [];
   return SECTIONS.flatMap((one) =>
     SETTING_NAMES[one]
-      .filter((name) => fits(words, wordsOf(`${TITLES[one]} ${name}`)))
+      .filter((name) => wordsFit(find.value, `${TITLES[one]} ${name}`))
       .map((name) => ({ section: one, name })),
   );
 });

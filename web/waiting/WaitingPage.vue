@@ -4,7 +4,7 @@ import { computed, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { counted } from '../../core/locale.ts';
 import { PROMISE_STATES } from '../../core/promises/state.ts';
-import { wordsOf } from '../../core/words.ts';
+import { wordsFit } from '../../core/words.ts';
 import type { PromiseRow } from '../../contract/promises.ts';
 import type { HeldBasket } from '../../contract/waiting.ts';
 import { useAskedList } from '../look/askedList.ts';
@@ -48,11 +48,9 @@ const places = useAnswer(async () => {
 /** Baskets on hold that have every word that is looked for. */
 const held = computed(() => {
   if (promises.filter.show === 'attention' || promises.filter.show === 'pick' || narrowed.value) return [];
-  const looked = wordsOf(promises.filter.find);
-  return waiting.held.filter((one) => {
-    const { name, number, note, basket } = one;
-    const words = wordsOf([name, number, note, ...basket.lines.map((line) => line.name)].join(' '));
-    return looked.every((begin) => words.some((word) => word.startsWith(begin)));
+  return waiting.held.filter(({ name, number, note, basket }) => {
+    const words = [name, number, note, ...basket.lines.map((line) => line.name)].join(' ');
+    return wordsFit(promises.filter.find, words);
   });
 });
 const narrowing = ref(false);

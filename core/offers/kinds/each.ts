@@ -1,6 +1,7 @@
 import type { Money } from '../../money.ts';
 import { singly, type Combination, type GivenUnit } from '../givenUnits.ts';
-import { goodsWords, sentence, type OfferNames } from '../goodsWords.ts';
+import { capital } from '../../words.ts';
+import { goodsWords, type OfferNames } from '../goodsWords.ts';
 import type { OfferGoods, OfferRule } from '../offer.ts';
 import { never, SCALE, shareMachine, type OfferMachine } from '../offerMachine.ts';
 import { offEach, offWords } from '../offerOff.ts';
@@ -80,7 +81,7 @@ export class Each implements OfferKind {
 
   words(names: OfferNames): string {
     const { goods, off } = this.rule;
-    return `${sentence(goodsWords(goods, names))}: ${offWords(off, names)}, each.`;
+    return `${capital(goodsWords(goods, names))}: ${offWords(off, names)}, each.`;
   }
 
   examples<Item extends PricedItem>(some: (goods: OfferGoods, count: number) => Item[]): Item[][] {

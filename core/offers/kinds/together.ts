@@ -1,7 +1,8 @@
 import { formatMoney, sum, type Money } from '../../money.ts';
 import { formatRate, rateOf, WHOLE } from '../../rate.ts';
 import { givenAt, type Combination, type GivenUnit, type Share } from '../givenUnits.ts';
-import { goodsWords, list, sentence, type OfferNames } from '../goodsWords.ts';
+import { capital } from '../../words.ts';
+import { goodsWords, list, type OfferNames } from '../goodsWords.ts';
 import type { CombinationReward, OfferGoods, OfferGroup, OfferRule } from '../offer.ts';
 import { SCALE, shareMachine } from '../offerMachine.ts';
 import { offWords } from '../offerOff.ts';
@@ -102,8 +103,7 @@ export class Together implements OfferKind {
     const { groups, reward } = this.rule;
     const goods = groups.map((group) => goodsWords(group.goods, names));
     const parts = groups.map(({ count }, at) => `${count} of ${goods[at] ?? ''}`);
-    const what =
-      groups.length === 1 ? `Any ${this.#size} of ${goods[0] ?? ''}` : sentence(list(parts, 'and'));
+    const what = groups.length === 1 ? `Any ${this.#size} of ${goods[0] ?? ''}` : capital(list(parts, 'and'));
     return `${what}: ${rewardWords(reward, goods, this.#size, names)}.`;
   }
 
