@@ -63,7 +63,7 @@ export const useBackupsStore = defineStore('backups', () => {
     }
   }
 
-  const follow = () => lookAgain(['backups-changed', 'connected'], load);
+  const follow = () => lookAgain(['backups-changed'], load);
 
   return { facts, making, troubles, load, look, make, follow };
 });

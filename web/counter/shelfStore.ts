@@ -98,18 +98,17 @@ export const useShelfStore = defineStore('shelf', () => {
 
   function follow(): () => void {
     /** The newest that there is, as was told; after a lost line it may be any. */
-    let told = 0;
+    let told = Infinity;
     return lookAgain(
       (event) => {
-        if (event.kind === 'connected') told = Infinity;
-        else if (event.kind === 'shelves-changed') told = event.revision;
-        else return false;
+        if (event.kind !== 'shelves-changed') return false;
+        told = event.revision;
         return told > revision;
       },
       async () => {
         await storing;
         if (told <= revision) return;
-        told = 0;
+        told = Infinity;
         await load();
       },
     );

@@ -44,7 +44,7 @@ export const useCountStore = defineStore('counts', () => {
   const cancel = (id: number) => write('POST', `/counts/${id}/cancelled`);
 
   /** Calls back when a count has changed elsewhere. */
-  const follow = (again: () => Promise<void>) => lookAgain(['counts-changed', 'connected'], again);
+  const follow = (again: () => Promise<void>) => lookAgain(['counts-changed'], again);
 
   return { list, page, found, loadList, load, look, begin, add, takeBack, again, none, book, cancel, follow };
 });

@@ -264,17 +264,19 @@ export const useDrawerStore = defineStore('drawer', () => {
     writeSurely('POST', `/drawer/shifts/${shiftId}/notes`, { amount, reason }, id);
 
   function follow(): () => void {
+    const lookOn = async () => {
+      if (state.value && till.facts) await look();
+    };
     return lookAgain((event) => {
-      if (!state.value || !till.facts) return false;
       // A basket that waits, or waits no more, may be left over here.
-      const anywhere = event.kind === 'connected' || event.kind === 'held-changed';
+      if (event.kind === 'held-changed') return true;
       const moved =
         event.kind === 'sale-finished' ||
         event.kind === 'sale-voided' ||
         event.kind === 'drawer-changed' ||
         event.kind === 'payment-changed';
-      return anywhere || (moved && event.tillId === tillId());
-    }, look);
+      return moved && event.tillId === tillId();
+    }, lookOn);
   }
 
   return {

@@ -46,7 +46,7 @@ export const useShortagesStore = defineStore('shortages', () => {
   /** Without this list the shop goes on all the same. */
   const look = (): void => void load().catch(() => {});
 
-  const follow = () => lookAgain(['drawer-changed', 'connected'], load);
+  const follow = () => lookAgain(['drawer-changed'], load);
 
   return { rows, count, load, look, follow };
 });

@@ -49,7 +49,7 @@ export const useFiguresStore = defineStore('figures', () => {
   }
   /** Calls back when something was sold, undone or counted. */
   const follow = (again: () => Promise<unknown>) =>
-    lookAgain(['sale-finished', 'sale-voided', 'drawer-changed', 'connected'], again);
+    lookAgain(['sale-finished', 'sale-voided', 'drawer-changed'], again);
 
   return {
     choices,

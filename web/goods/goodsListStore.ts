@@ -82,7 +82,7 @@ export const useGoodsListStore = defineStore('goodsList', () => {
     return changed;
   }
 
-  const follow = (): (() => void) => lookAgain(['catalogue-changed', 'stock-changed', 'connected'], load);
+  const follow = (): (() => void) => lookAgain(['catalogue-changed', 'stock-changed'], load);
 
   return {
     filter,

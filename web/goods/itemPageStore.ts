@@ -82,7 +82,7 @@ export const useItemPageStore = defineStore('itemPage', () => {
     (await read<{ id: number | null }>(`/goods/codes/${encodeURIComponent(code)}`)).id;
 
   const follow = (): (() => void) =>
-    lookAgain(['catalogue-changed', 'stock-changed', 'connected'], async () => {
+    lookAgain(['catalogue-changed', 'stock-changed'], async () => {
       if (page.value) await load(page.value.id);
     });
 

@@ -12,7 +12,7 @@ export const useStockMovesStore = defineStore('stockMoves', () => {
     await showListed(read<StockMovesPage>(`/goods/moves?${query}&page=${page}`));
   }
   /** Calls back when stock has moved. */
-  const follow = (again: () => Promise<void>) => lookAgain(['stock-changed', 'connected'], again);
+  const follow = (again: () => Promise<void>) => lookAgain(['stock-changed'], again);
 
   return { listed, load, follow };
 });

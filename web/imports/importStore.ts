@@ -56,7 +56,7 @@ export const useImportStore = defineStore('import', () => {
     putLines([]);
   }
 
-  const follow = (): (() => void) => lookAgain(['import-changed', 'connected'], load);
+  const follow = (): (() => void) => lookAgain(['import-changed'], load);
 
   return { view, lines, begin, load, start, look, choose, accept, drop, follow };
 });

@@ -26,7 +26,7 @@ async function tell(work: Promise<unknown>): Promise<void> {
 
 const open = useLook(journal.open);
 watchImmediate(id, (wanted) => void open(wanted));
-onUnmounted(lookAgain(['sale-finished', 'sale-voided', 'connected'], () => tell(journal.loadAgain())));
+onUnmounted(lookAgain(['sale-finished', 'sale-voided'], () => tell(journal.loadAgain())));
 onUnmounted(
   lookAgain(
     (event) => (event.kind === 'printed' || event.kind === 'sale-voided') && event.saleId === id.value,

@@ -1,4 +1,5 @@
-import { hear, type Heard } from './houseEvents.ts';
+import type { HouseEvent } from '../../contract/events.ts';
+import { hear } from './houseEvents.ts';
 
 /**
  * Looks whenever it is called: one look at a time, and once more for all that happened meanwhile. So who calls more
@@ -23,12 +24,13 @@ export function oneLook(look: () => Promise<unknown>): () => void {
 }
 
 /**
- * Looks again when something happens in the house, however much does.
+ * Looks again when something happens in the house, however much does, and when the line is there again: nobody knows
+ * what happened meanwhile.
  * @param concerns the kinds of events for which, or which events
  * @returns what ends it
  */
 export function lookAgain(
-  concerns: readonly Heard['kind'][] | ((event: Heard) => boolean),
+  concerns: readonly HouseEvent['kind'][] | ((event: HouseEvent) => boolean),
   look: () => Promise<unknown>,
 ): () => void {
   let follows = true;
@@ -37,11 +39,11 @@ export function lookAgain(
     if (follows) await look();
   };
   let again = oneLook(lookOn);
-  const does = typeof concerns === 'function' ? concerns : ({ kind }: Heard) => concerns.includes(kind);
+  const does = typeof concerns === 'function' ? concerns : ({ kind }: HouseEvent) => concerns.includes(kind);
   const stop = hear((event) => {
-    if (!does(event)) return;
     // What was asked before the line was lost may never be answered.
     if (event.kind === 'connected') again = oneLook(lookOn);
+    else if (!does(event)) return;
     again();
   });
   return () => {

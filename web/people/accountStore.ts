@@ -130,7 +130,7 @@ export const useAccountStore = defineStore('account', () => {
   }
 
   const follow = (): (() => void) =>
-    lookAgain(['people-changed', 'connected'], () =>
+    lookAgain(['people-changed'], () =>
       Promise.all([looked.value && look(customer), listed.value && load()]),
     );
 

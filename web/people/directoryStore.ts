@@ -45,7 +45,7 @@ export const useDirectoryStore = defineStore('directory', () => {
 
   const widen = () => void Object.assign(filter, ALL);
 
-  const follow = (): (() => void) => lookAgain(['people-changed', 'connected'], load);
+  const follow = (): (() => void) => lookAgain(['people-changed'], load);
 
   return { filter, sort, page, listed, query, narrowed, load, widen, follow };
 });

@@ -25,13 +25,7 @@ const where = computed(() => {
 const load = useLook(() => showPapers(printer.papers()));
 void load();
 printer.look();
-onUnmounted(
-  lookAgain(
-    (event) =>
-      event.kind === 'connected' || (event.kind === 'printed' && event.tillId === till.facts?.till.id),
-    load,
-  ),
-);
+onUnmounted(lookAgain((event) => event.kind === 'printed' && event.tillId === till.facts?.till.id, load));
 
 async function settle(id: number, as: SettleJob['as']): Promise<void> {
   try {

@@ -48,8 +48,7 @@ export const usePrinterStore = defineStore('printer', () => {
   const follow = (): (() => void) =>
     lookAgain((event) => {
       if (event.kind === 'printer-changed') return event.tillId === till.facts?.till.id;
-      if (event.kind === 'printed') return event.tillId === till.facts?.till.id && count.value > 0;
-      return event.kind === 'connected';
+      return event.kind === 'printed' && event.tillId === till.facts?.till.id && count.value > 0;
     }, load);
 
   return { facts, trouble, doubtful, waiting, count, look, papers, settle, follow };

@@ -24,7 +24,7 @@ const [months, showMonths] = shown<PartnerMonth[] | null>(null);
 
 const load = useLook(() => showMonths(setup.partnerMonths()));
 void load();
-onUnmounted(lookAgain(['relays-changed', 'connected'], load));
+onUnmounted(lookAgain(['relays-changed'], load));
 
 async function settle({ partnerId, month, partner }: PartnerMonth): Promise<void> {
   if (

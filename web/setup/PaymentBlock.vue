@@ -17,7 +17,7 @@ const { attempt } = useAttempt();
 const editing = ref<number | null>(null);
 
 onMounted(() => setup.load().catch(() => {}));
-onUnmounted(lookAgain(['shop-changed', 'connected'], setup.load));
+onUnmounted(lookAgain(['shop-changed'], setup.load));
 
 function wordsOf({ kind, reference, counted, opensDrawer, foreign }: TenderType): string {
   return [

@@ -15,7 +15,7 @@ async function load(): Promise<void> {
   chosen.value ??= setup.printers[0]?.tillId ?? null;
 }
 load().catch(() => {});
-onUnmounted(lookAgain(['printer-changed', 'printed', 'connected'], load));
+onUnmounted(lookAgain(['printer-changed', 'printed'], load));
 
 const wordsOf = ({ setup: { kind, host, port }, trouble, waiting }: TillPrinter) => {
   if (trouble) return `${trouble} ${counted(waiting, 'paper waits', 'papers wait')}.`;

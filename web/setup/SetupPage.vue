@@ -80,7 +80,7 @@ const found = computed(() => {
   );
 });
 
-onUnmounted(lookAgain(['shop-changed', 'connected'], setup.load));
+onUnmounted(lookAgain(['shop-changed'], setup.load));
 onMounted(() => setup.load().catch((error: unknown) => notices.failed(problemWords(error))));
 watch(section, () => document.querySelector('.setup .part')?.scrollTo({ top: 0 }));
 

@@ -13,7 +13,7 @@ const { wrong, attempt } = useAttempt();
 const fresh = reactive({ name: '', code: '', tillId: facts.tills[0]?.id ?? 0 });
 
 onMounted(() => setup.load().catch(() => {}));
-onUnmounted(lookAgain(['shop-changed', 'connected'], setup.load));
+onUnmounted(lookAgain(['shop-changed'], setup.load));
 
 async function pair(): Promise<void> {
   if (await attempt(setup.pair({ ...fresh }), `${fresh.name} is paired.`))

@@ -31,7 +31,7 @@ export const useItemSupplyStore = defineStore('itemSupply', () => {
   }
 
   const follow = (): (() => void) =>
-    lookAgain(['supply-changed', 'stock-changed', 'connected'], async () => {
+    lookAgain(['supply-changed', 'stock-changed'], async () => {
       if (of) await load(of);
     });
 

@@ -94,7 +94,7 @@ export const useSupplyStore = defineStore('supply', () => {
   }
 
   /** Calls back when anything of it has changed elsewhere. */
-  const follow = (again: () => Promise<void>) => lookAgain(['supply-changed', 'connected'], again);
+  const follow = (again: () => Promise<void>) => lookAgain(['supply-changed'], again);
 
   return {
     suppliers,

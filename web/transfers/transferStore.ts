@@ -23,7 +23,7 @@ export const useTransferStore = defineStore('transfers', () => {
       `/transfers/items?${new URLSearchParams({ place: String(place), ...asked }).toString()}`,
     );
 
-  const follow = (): (() => void) => lookAgain(['supply-changed', 'connected'], load);
+  const follow = (): (() => void) => lookAgain(['supply-changed'], load);
 
   return { page, load, step, askFor, takeIn, findItems, follow };
 });

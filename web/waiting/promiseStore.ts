@@ -51,7 +51,7 @@ export interface PromiseFilter {
 }
 
 /** What the list, and what is looked at, are read again for. */
-const CONCERNS = ['connected', 'promises-changed', 'channels-changed', 'relays-changed'] as const;
+const CONCERNS = ['promises-changed', 'channels-changed', 'relays-changed'] as const;
 
 /** What is most likely done with a promise at a till: what was ordered elsewhere and lies here is handed over. */
 function usualWork(view: PromiseView, here: number): PromiseWork {

@@ -24,7 +24,7 @@ export const useRelayStore = defineStore('relay', () => {
     await showAlerts(read<RelayAlert[]>('/waiting/relays/alerts'));
   }
 
-  const follow = (): (() => void) => lookAgain(['relays-changed', 'connected'], look);
+  const follow = (): (() => void) => lookAgain(['relays-changed'], look);
 
   let placing: { key: string; of: string } | undefined;
   /** Takes an order that is passed on. @returns its number; what it comes to is on the till */

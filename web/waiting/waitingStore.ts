@@ -32,7 +32,7 @@ export const useWaitingStore = defineStore('waiting', () => {
   };
 
   function follow(): () => void {
-    const stop = lookAgain(['held-changed', 'connected'], load);
+    const stop = lookAgain(['held-changed'], load);
     const stopHearing = hear((event) => {
       if (event.kind !== 'held-changed') return;
       const { taken } = event;
