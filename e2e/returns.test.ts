@@ -171,6 +171,12 @@ describe('a sale of the shift', () => {
     const next = await looked();
     await till.keys(Key.ARROW_UP, Key.ARROW_DOWN);
     await till.wait(async () => (await looked()) === next);
+    // What is not there sends back to the list.
+    for (const list of ['journal', 'waiting']) {
+      await till.go(`/${list}/0190a1b2-0000-4000-8000-000000000000`);
+      await till.read(list === 'journal' ? 'There is no such sale.' : 'There is nothing promised');
+      await till.wait(async () => (await till.driver.getCurrentUrl()).endsWith(`/${list}`));
+    }
     expect(await shop.verify()).toContain('0 differences.');
   });
 });

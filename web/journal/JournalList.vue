@@ -4,7 +4,7 @@ import { useAskedList } from '../look/askedList.ts';
 import DateField from '../look/DateField.vue';
 import { useFirstFound } from '../look/firstFound.ts';
 import ListColumn from '../look/ListColumn.vue';
-import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { JournalRow } from '../../contract/journal.ts';
 import { useLook } from '../notices/look.ts';
@@ -29,14 +29,6 @@ const folded = ref(Object.entries(journal.filter).every(([key, value]) => key ==
 const more = useLook(journal.more);
 void useLook(journal.findChoices)();
 const { busy, load } = useAskedList(() => JSON.stringify(journal.filter), ref(0), journal.load);
-
-/**
- * Whoever comes to the journal looks for something. At once, or not at all: a hand that types elsewhere is not moved.
- */
-const search = useTemplateRef('search');
-onMounted(() => {
-  if (!open) search.value?.querySelector('input')?.focus();
-});
 
 const show = ({ id }: JournalRow) => router.push(`/journal/${id}`);
 /** Enter opens the newest that fits what is typed. */
@@ -86,9 +78,10 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
       }}</b></template
     >
     <template #find>
-      <div ref="search" class="looked-for">
+      <div class="looked-for">
         <v-text-field
           v-model="journal.filter.find"
+          data-search
           label="Number, item, customer, note, amount, card"
           placeholder="1-0001, bowl, about 40, *4242"
           @focus="($event.target as HTMLInputElement).select()"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { watchImmediate } from '@vueuse/core';
 import { computed, onUnmounted } from 'vue';
-import { useRoute } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { problemWords } from '../net/problem.ts';
@@ -13,6 +13,7 @@ import { useJournalStore } from './journalStore.ts';
 const journal = useJournalStore();
 const notices = useNoticeStore();
 const route = useRoute();
+const router = useRouter();
 
 journal.choose(route.query);
 
@@ -24,7 +25,11 @@ async function tell(work: Promise<unknown>): Promise<void> {
   await work.catch((error: unknown) => notices.failed(problemWords(error)));
 }
 
-const open = useLook(journal.open);
+// What is not there sends back to the list.
+const open = useLook(journal.open, (error) => {
+  notices.failed(problemWords(error));
+  return router.replace('/journal');
+});
 watchImmediate(id, (wanted) => void open(wanted));
 onUnmounted(lookAgain(['sale-finished', 'sale-voided'], () => tell(journal.loadAgain())));
 onUnmounted(
@@ -38,7 +43,8 @@ onUnmounted(
 <template>
   <div class="two journal">
     <JournalList :open="id" />
-    <section class="zone" aria-label="Sale">
+    <!-- The one before stays in sight until this one is there, but nothing is done with it. -->
+    <section class="zone" aria-label="Sale" :inert="journal.sale !== null && journal.sale.id !== id">
       <SaleView v-if="journal.sale" :key="journal.sale.id" :sale="journal.sale" />
       <div v-else class="empty">
         <b>Choose a sale</b>

@@ -4,6 +4,7 @@ import { computed, ref, useId, useTemplateRef } from 'vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useInSight } from './inSight.ts';
 import RowButton from './RowButton.vue';
+import { useSearchFirst } from './searchFirst.ts';
 
 /**
  * A list in the left column, beside the one of its rows that is looked at: what is listed, what narrows it, and its
@@ -65,6 +66,7 @@ useKeys('column', {
   },
 });
 useInSight(list, '.list-row.on', () => open);
+useSearchFirst(column, () => !open);
 </script>
 
 <template>

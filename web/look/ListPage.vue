@@ -1,13 +1,14 @@
 <script setup lang="ts" generic="Row extends { id: number | string }">
 import { mdiArrowDown, mdiArrowUp } from '@mdi/js';
 import { useEventListener } from '@vueuse/core';
-import { computed, onMounted, useSlots, useTemplateRef } from 'vue';
+import { computed, useSlots, useTemplateRef } from 'vue';
 import { counted } from '../../core/locale.ts';
 import { handIsFree } from '../keys/entry.ts';
 import { useKeys } from '../keys/useKeys.ts';
 import CheckField from './CheckField.vue';
 import { useInSight } from './inSight.ts';
 import { usePointedRow } from './pointedRow.ts';
+import { useSearchFirst } from './searchFirst.ts';
 
 /**
  * A list over the whole page: what narrows it, its rows as a table, pages, and what can be done with it. Arrows
@@ -59,8 +60,7 @@ const { at, move, first, enter } = usePointedRow(
 );
 const list = useTemplateRef('list');
 useInSight(list, 'tr.on', () => at.value);
-// What was looked for last is there still; typing takes its place.
-onMounted(() => list.value?.querySelector<HTMLInputElement>('[data-search] input')?.select());
+useSearchFirst(list);
 const pages = computed(() => Math.max(1, Math.ceil((count ?? 0) / perPage)));
 const headers = computed(() => [
   ...(picked

@@ -12,7 +12,9 @@ import ChipChoice from '../look/ChipChoice.vue';
 import DateField from '../look/DateField.vue';
 import { useFirstFound } from '../look/firstFound.ts';
 import ListColumn from '../look/ListColumn.vue';
+import { problemWords } from '../net/problem.ts';
 import { useLook } from '../notices/look.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import HeldDetail from './HeldDetail.vue';
 import PromiseDetail from './PromiseDetail.vue';
@@ -26,6 +28,7 @@ const waiting = useWaitingStore();
 const promises = usePromiseStore();
 const orders = useOrderStore();
 const till = useTillStore();
+const notices = useNoticeStore();
 const route = useRoute();
 const router = useRouter();
 
@@ -76,7 +79,11 @@ const chosenId = computed(() => String(route.params.id ?? ''));
 const chosenHeld = computed(() => waiting.held.find(({ id }) => id === chosenId.value));
 /** What can be done is done with what the list marks: the promise before is out of sight until this one is there. */
 const looked = computed(() => (promises.looked?.id === chosenId.value ? promises.looked : null));
-const open = useLook(promises.look);
+// What is not there sends back to the list.
+const open = useLook(promises.look, (error) => {
+  notices.failed(problemWords(error));
+  return router.replace('/waiting');
+});
 // What is on hold is there already; a promise is asked for, once it is known that it is none of those.
 watchImmediate([chosenId, () => waiting.known], ([id, known]) => {
   if (!known) return;
