@@ -114,6 +114,8 @@ describe('the end of the shift', () => {
     await till.read('A stamp for a parcel');
     await till.press('All shifts');
     await till.count('tbody tr', 4);
+    expect(await till.findings()).toEqual([]);
+    await till.press('Together');
     await till.see('.apexcharts-canvas');
     await till.read('4 × Cash out: Tea and milk');
   });

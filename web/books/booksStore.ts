@@ -3,14 +3,6 @@ import type { DaySummary, LedgerPage, TrialBalance } from '../../contract/books.
 import { read } from '../net/api.ts';
 import { shown } from '../net/shown.ts';
 
-/** What is looked at of the books. */
-export const BOOK_VIEWS = [
-  { value: 'balance', words: 'Trial balance' },
-  { value: 'events', words: 'Entries' },
-  { value: 'day', words: 'Day' },
-] as const;
-export type BookView = (typeof BOOK_VIEWS)[number]['value'];
-
 /** The shop's books as they are looked at. */
 export const useBooksStore = defineStore('books', () => {
   const [balance, showBalance] = shown<TrialBalance | null>(null);

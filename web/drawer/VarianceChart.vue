@@ -12,6 +12,8 @@ const tills = computed(() => [...new Set(rows.map((row) => row.till))].toSorted(
 /** Each till has a line of its own, told by its dashes too. */
 const DASHES = [0, 4, 10];
 const COLORS = ['primary', 'ink', 'error'] as const;
+/** With as many colours as dashes nine tills look different. */
+const dashOf = (at: number) => DASHES[(at + Math.floor(at / COLORS.length)) % DASHES.length] ?? 0;
 const lineColors = computed(() => COLORS.map((name) => String(theme.current.value.colors[name])));
 const series = computed(() =>
   tills.value.map((number) => ({
@@ -25,7 +27,7 @@ const series = computed(() =>
 /** Dots on lines, and the line of nothing missing. */
 const more = computed(() => ({
   legend: { show: false },
-  stroke: { width: 2, curve: 'straight', dashArray: DASHES },
+  stroke: { width: 2, curve: 'straight', dashArray: tills.value.map((_till, at) => dashOf(at)) },
   markers: { size: 4 },
   annotations: { yaxis: [{ y: 0, borderColor: lineColors.value[1], strokeDashArray: 0 }] },
 }));
@@ -42,7 +44,7 @@ const more = computed(() => ({
           y2="5"
           stroke-width="3"
           :stroke="lineColors[at % lineColors.length]"
-          :stroke-dasharray="DASHES[at % DASHES.length]"
+          :stroke-dasharray="dashOf(at)"
         />
       </svg>
       Till {{ number }}
@@ -61,7 +63,8 @@ const more = computed(() => ({
 <style scoped>
 .tills {
   display: flex;
-  gap: 22px;
+  flex-wrap: wrap;
+  gap: 4px 22px;
   padding: 12px 18px 0;
   font-size: 14px;
 }

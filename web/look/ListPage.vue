@@ -14,7 +14,7 @@ import { useSearchFirst } from './searchFirst.ts';
  * A list over the whole page: what narrows it, its rows as a table, pages, and what can be done with it. Arrows
  * choose a row, Enter opens it, also from the field that is marked `data-search`; where rows can be picked to do
  * something with several, Space picks the chosen one. Each column may have a slot of its own name; without it the
- * row's value stands there.
+ * row's value stands there. What is looked at in another way stands in the place of the rows (`instead`).
  */
 const {
   rows,
@@ -101,23 +101,24 @@ const forRow = (event: Event): boolean =>
   handIsFree(event) ||
   looking(event.target) ||
   (event.target instanceof HTMLElement && event.target.matches('a, button'));
-useKeys('list', {
-  move: (_event, nth) => {
+const keys = {
+  move: (_event: KeyboardEvent, nth: number) => {
     byArrow = true;
     move(nth === 0 ? -1 : 1);
   },
-  turn: (_event, nth) => {
+  turn: (_event: KeyboardEvent, nth: number) => {
     byArrow = true;
     turn(nth === 0 ? -1 : 1);
   },
-  pick: (event) => {
+  pick: (event: KeyboardEvent) => {
     const row = rows[at.value];
     if (!picked || !row || !byArrow || !forRow(event)) return false;
     emit('pick', row);
   },
   // In the field that is for looking without an arrow, too; in others Enter is theirs.
-  open: (event) => (byArrow ? forRow(event) : looking(event.target)) && enter(),
-});
+  open: (event: KeyboardEvent) => (byArrow ? forRow(event) : looking(event.target)) && enter(),
+};
+useKeys('list', keys, { when: () => !slots.instead });
 const rowProps = ({ index }: { index: number }) => ({
   class: { on: index === at.value },
   'aria-current': index === at.value || undefined,
@@ -134,73 +135,75 @@ const rowProps = ({ index }: { index: number }) => ({
       <div class="acts"><slot name="acts" /></div>
     </header>
     <div v-if="slots.filters" class="filters"><slot name="filters" /></div>
-    <v-data-table-server
-      v-if="rows.length > 0"
-      class="table"
-      :headers
-      :items="[...rows]"
-      :items-length="count ?? 0"
-      :items-per-page="perPage"
-      :loading="busy"
-      :row-props="rowProps"
-      density="compact"
-      fixed-header
-      hide-default-footer
-    >
-      <template #[`header.${PICK}`]>
-        <CheckField
-          unseen
-          label="Pick the whole page"
-          :model-value="allPicked"
-          @update:model-value="emit('pickPage')"
-        />
-      </template>
-      <template #[`item.${PICK}`]="{ item }">
-        <CheckField
-          unseen
-          :label="`Pick ${nameOf(item)}`"
-          :model-value="isPicked(item)"
-          @update:model-value="emit('pick', item)"
-        />
-      </template>
-      <template v-for="{ key, words, sorts } in sortable" :key="key" #[`header.${key}`]>
-        <button
-          type="button"
-          class="heading"
-          title="In the order of this column"
-          :aria-pressed="isSorted(sorts)"
-          @click="sortBy(sorts)"
-        >
-          {{ words }}<v-icon v-if="isSorted(sorts)" :icon="arrow(sort)" size="16" />
-        </button>
-      </template>
-      <template v-for="{ key, right } in columns" :key="key" #[`item.${key}`]="{ item, index }">
-        <button
-          v-if="key === columns[0]?.key"
-          type="button"
-          class="open"
-          @click="
-            at = index;
-            emit('open', item);
-          "
-        >
-          <slot v-if="slots[key]" :name="key" :row="item" /><template v-else>{{
-            textOf(item, key)
-          }}</template>
-        </button>
-        <span v-else :class="{ num: right }" @click="emit('open', item)">
-          <slot v-if="slots[key]" :name="key" :row="item" /><template v-else>{{
-            textOf(item, key)
-          }}</template>
-        </span>
-      </template>
-    </v-data-table-server>
-    <div v-else-if="!busy && count !== null" class="empty none"><slot name="empty" /></div>
-    <footer v-if="pages > 1" class="pages">
-      <v-btn :disabled="page === 0" @click="turn(-1)">Before</v-btn>
-      <span class="num">{{ page + 1 }} of {{ pages }}</span>
-      <v-btn :disabled="page + 1 >= pages" @click="turn(1)">Next</v-btn>
-    </footer>
+    <slot name="instead">
+      <v-data-table-server
+        v-if="rows.length > 0"
+        class="table"
+        :headers
+        :items="[...rows]"
+        :items-length="count ?? 0"
+        :items-per-page="perPage"
+        :loading="busy"
+        :row-props="rowProps"
+        density="compact"
+        fixed-header
+        hide-default-footer
+      >
+        <template #[`header.${PICK}`]>
+          <CheckField
+            unseen
+            label="Pick the whole page"
+            :model-value="allPicked"
+            @update:model-value="emit('pickPage')"
+          />
+        </template>
+        <template #[`item.${PICK}`]="{ item }">
+          <CheckField
+            unseen
+            :label="`Pick ${nameOf(item)}`"
+            :model-value="isPicked(item)"
+            @update:model-value="emit('pick', item)"
+          />
+        </template>
+        <template v-for="{ key, words, sorts } in sortable" :key="key" #[`header.${key}`]>
+          <button
+            type="button"
+            class="heading"
+            title="In the order of this column"
+            :aria-pressed="isSorted(sorts)"
+            @click="sortBy(sorts)"
+          >
+            {{ words }}<v-icon v-if="isSorted(sorts)" :icon="arrow(sort)" size="16" />
+          </button>
+        </template>
+        <template v-for="{ key, right } in columns" :key="key" #[`item.${key}`]="{ item, index }">
+          <button
+            v-if="key === columns[0]?.key"
+            type="button"
+            class="open"
+            @click="
+              at = index;
+              emit('open', item);
+            "
+          >
+            <slot v-if="slots[key]" :name="key" :row="item" /><template v-else>{{
+              textOf(item, key)
+            }}</template>
+          </button>
+          <span v-else :class="{ num: right }" @click="emit('open', item)">
+            <slot v-if="slots[key]" :name="key" :row="item" /><template v-else>{{
+              textOf(item, key)
+            }}</template>
+          </span>
+        </template>
+      </v-data-table-server>
+      <div v-else-if="!busy && count !== null" class="empty none"><slot name="empty" /></div>
+      <footer v-if="pages > 1" class="pages">
+        <v-btn :disabled="page === 0" @click="turn(-1)">Before</v-btn>
+        <span class="num">{{ page + 1 }} of {{ pages }}</span>
+        <v-btn :disabled="page + 1 >= pages" @click="turn(1)">Next</v-btn>
+      </footer>
+    </slot>
   </div>
 </template>
 
