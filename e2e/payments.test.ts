@@ -146,7 +146,7 @@ describe('taking payment', () => {
     await bank('Good connection');
     await till.click('nav a[href="/journal"]');
     await till.press('Card payments');
-    await till.read('undone', '.list');
+    await till.read('Sent back', '.list');
   });
 
   it('waits for a bank that is slow', async () => {

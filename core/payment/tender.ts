@@ -32,6 +32,18 @@ const STEPS: Readonly<Record<TenderState, Partial<Record<TenderEvent, TenderStat
   undone: {},
 };
 
+/** Where a payment stands, in words. */
+export const TENDER_STATE_WORDS: Readonly<Record<TenderState, string>> = {
+  stored: 'Not asked yet',
+  asked: 'Being asked',
+  approved: 'Approved',
+  declined: 'Declined',
+  cancelled: 'Cancelled',
+  unanswered: 'No answer yet',
+  abandoned: 'Gone on without an answer',
+  undoing: 'Being sent back',
+  undone: 'Sent back',
+};
 export const TENDER_STATES = Object.keys(STEPS) as TenderState[];
 
 export const TENDER_EVENTS = [

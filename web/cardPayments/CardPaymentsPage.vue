@@ -2,7 +2,7 @@
 import { computed, reactive, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { CardPage, CardRow } from '../../contract/cardPayments.ts';
-import { TENDER_STATES } from '../../core/payment/tender.ts';
+import { TENDER_STATE_WORDS, TENDER_STATES } from '../../core/payment/tender.ts';
 import JournalTabs from '../journal/JournalTabs.vue';
 import { useAskedList } from '../look/askedList.ts';
 import DateField from '../look/DateField.vue';
@@ -39,7 +39,7 @@ const COLUMNS = [
 ];
 const STATES = [
   { value: '', title: 'All' },
-  ...TENDER_STATES.map((state) => ({ value: state, title: state })),
+  ...TENDER_STATES.map((state) => ({ value: state, title: TENDER_STATE_WORDS[state] })),
 ];
 const KINDS = [
   { value: '', title: 'All' },
@@ -105,7 +105,7 @@ function open({ saleId }: CardRow): void {
           <span class="soft under">till {{ row.till }} · {{ row.terminal }}</span>
         </template>
         <template #state="{ row }">
-          {{ row.settled ? `settled ${row.settled}` : row.state }}
+          {{ row.settled ? `Settled ${row.settled}` : TENDER_STATE_WORDS[row.state] }}
           <span v-if="row.sale" class="soft num under">{{ row.sale }}</span>
         </template>
         <template #amount="{ row }">

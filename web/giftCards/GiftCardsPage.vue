@@ -34,7 +34,11 @@ const adding = ref<'certificate' | 'list' | null>(null);
 const id = computed(() => (route.params.id ? Number(route.params.id) : undefined));
 const manages = computed(() => session.may('gift-card.manage'));
 const { busy } = useAskedList(() => JSON.stringify(values.filter), toRef(values, 'number'), values.load);
-const lookAt = useLook(values.look);
+// What is not there sends back to the list.
+const lookAt = useLook(values.look, (error) => {
+  notices.failed(problemWords(error));
+  return router.replace('/gift-cards');
+});
 watchImmediate(id, (wanted) => void lookAt(wanted));
 
 const COLUMNS = [
@@ -128,7 +132,13 @@ async function writeOff(): Promise<void> {
           <p>Sell one at the Counter: the tile “Gift card”, or scan a new card.</p>
         </template>
       </ListPage>
-      <aside v-if="adding || values.open" class="side scroll" aria-label="Details">
+      <!-- The card before stays in sight until this one is there, but nothing is done with it. -->
+      <aside
+        v-if="adding || values.open"
+        class="side scroll"
+        aria-label="Details"
+        :inert="!adding && values.open?.value.id !== id"
+      >
         <CertificateForm v-if="adding === 'certificate'" @leave="adding = null" />
         <CertificateImport v-else-if="adding === 'list'" @leave="adding = null" />
         <GiftCardDetail

@@ -101,24 +101,27 @@ const forRow = (event: Event): boolean =>
   handIsFree(event) ||
   looking(event.target) ||
   (event.target instanceof HTMLElement && event.target.matches('a, button'));
-const keys = {
-  move: (_event: KeyboardEvent, nth: number) => {
-    byArrow = true;
-    move(nth === 0 ? -1 : 1);
+useKeys(
+  'list',
+  {
+    move: (_event, nth) => {
+      byArrow = true;
+      move(nth === 0 ? -1 : 1);
+    },
+    turn: (_event, nth) => {
+      byArrow = true;
+      turn(nth === 0 ? -1 : 1);
+    },
+    pick: (event) => {
+      const row = rows[at.value];
+      if (!picked || !row || !byArrow || !forRow(event)) return false;
+      emit('pick', row);
+    },
+    // In the field that is for looking without an arrow, too; in others Enter is theirs.
+    open: (event) => (byArrow ? forRow(event) : looking(event.target)) && enter(),
   },
-  turn: (_event: KeyboardEvent, nth: number) => {
-    byArrow = true;
-    turn(nth === 0 ? -1 : 1);
-  },
-  pick: (event: KeyboardEvent) => {
-    const row = rows[at.value];
-    if (!picked || !row || !byArrow || !forRow(event)) return false;
-    emit('pick', row);
-  },
-  // In the field that is for looking without an arrow, too; in others Enter is theirs.
-  open: (event: KeyboardEvent) => (byArrow ? forRow(event) : looking(event.target)) && enter(),
-};
-useKeys('list', keys, { when: () => !slots.instead });
+  { when: () => !slots.instead },
+);
 const rowProps = ({ index }: { index: number }) => ({
   class: { on: index === at.value },
   'aria-current': index === at.value || undefined,

@@ -97,7 +97,7 @@ const choose = ({ id }: { id: string }) => router.replace(`/waiting/${id}`);
 const known = computed(() => waiting.known && promises.page !== null);
 /** Where nothing was looked at, it is the first: nobody's hand is on another one. */
 whenever(
-  () => known.value && chosenId.value === '' && rows.value[0],
+  () => known.value && route.path === '/waiting' && rows.value[0],
   (first) => void choose(first),
   { immediate: true },
 );
