@@ -109,27 +109,26 @@ export function eventsAfter(
 async function subjectNames(sql: Reader, subjects: readonly string[]): Promise<ReadonlyMap<string, string>> {
   const idsOf = (kind: string) =>
     subjects.filter((one) => one.startsWith(`${kind}:`)).map((one) => one.slice(kind.length + 1));
-  const rows = await sql.query<{ subject: string; words: string }>(
-    `select 'till:' || id as subject, 'Till ' || number as words from till
-     union all select 'rate:' || id, name from tax_rate
-     union all select 'terminal:' || id, name from terminal
-     union all select 'tender:' || id, name from tender_type
-     union all select 'fund:' || id, name from fund
-     union all select 'place:' || id, name from place
-     union all select 'channel:' || id, name from channel
-     union all select 'partner:' || id, name from partner
-     union all select 'supplier:' || id, name from supplier
-     union all select 'customer:' || id, name from customer where id = any ($1::integer[])`,
-    [idsOf('customer').map(Number)],
+  const rows = await sql.query<
+    { subject: string } & ({ words: string; kind: null } | { kind: PromiseKind; number: number })
+  >(
+    `select subject, words, null as kind, null::integer as number from (
+       select 'till:' || id as subject, 'Till ' || number as words from till
+       union all select 'rate:' || id, name from tax_rate
+       union all select 'terminal:' || id, name from terminal
+       union all select 'tender:' || id, name from tender_type
+       union all select 'fund:' || id, name from fund
+       union all select 'place:' || id, name from place
+       union all select 'channel:' || id, name from channel
+       union all select 'partner:' || id, name from partner
+       union all select 'supplier:' || id, name from supplier
+       union all select 'customer:' || id, name from customer where id = any ($1::integer[])) as named
+     union all select 'promise:' || id, null, kind, number from promise where id = any ($2::uuid[])`,
+    [idsOf('customer').map(Number), idsOf('promise')],
   );
-  const promises = await sql.query<{ id: string; kind: PromiseKind; number: number }>(
-    'select id, kind, number from promise where id = any ($1::uuid[])',
-    [idsOf('promise')],
+  return new Map(
+    rows.map((row) => [row.subject, row.kind === null ? row.words : promiseNumber(row.kind, row.number)]),
   );
-  return new Map([
-    ...rows.map(({ subject, words }) => [subject, words] as const),
-    ...promises.map(({ id, kind, number }) => [`promise:${id}`, promiseNumber(kind, number)] as const),
-  ]);
 }
 
 /** How accounts are called to people, and what they are about. @param entries all that is to be said */
