@@ -46,6 +46,17 @@ const inSight = (row: string): Promise<boolean> =>
     row,
   );
 
+/** Presses a cell of a table beneath what it says. */
+async function pressBeneath(css: string): Promise<void> {
+  const cell = await till.see(css);
+  const { height } = await cell.getRect();
+  await till.driver
+    .actions()
+    .move({ origin: cell, y: Math.floor(height / 2) - 3 })
+    .click()
+    .perform();
+}
+
 describe('Goods', () => {
   it('are found by words or number, and opened with the keyboard alone', async () => {
     await till.click('nav a[href="/goods"]');
@@ -66,6 +77,12 @@ describe('Goods', () => {
     await find('met-c');
     await till.read('Metronome, clip-on', 'tr.on');
     await till.keys(Key.ENTER);
+    await till.shows('h1', 'Metronome, clip-on');
+    // Or by a press anywhere in its row, only not beside the box that picks it.
+    await till.driver.navigate().back();
+    await till.read('Metronome, clip-on', 'tr.on');
+    await pressBeneath('tr.on td:has(.check-field)');
+    await pressBeneath('tr.on td:last-child');
     await till.shows('h1', 'Metronome, clip-on');
     await till.read('Who changed what');
     expect(await till.findings()).toEqual([]);

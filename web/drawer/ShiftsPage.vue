@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { ShiftHistory, ShiftRow } from '../../contract/drawer.ts';
 import { dayLater } from '../../core/day.ts';
@@ -17,7 +17,6 @@ import { useDrawerStore } from './drawerStore.ts';
 import { historyQuery } from './historyQuery.ts';
 import ShiftsTogether from './ShiftsTogether.vue';
 
-/** Shifts that were closed, one by one or together. */
 const DAYS_BACK = 30;
 const PER_PAGE = 100;
 const VIEWS = [
@@ -35,6 +34,7 @@ const COLUMNS = [
   { key: 'banked', words: 'To the bank', right: true, width: '120px' },
 ];
 
+/** Shifts that were closed, one by one or together. */
 const drawer = useDrawerStore();
 const journal = useJournalStore();
 const till = useTillStore();
@@ -57,11 +57,10 @@ const rows = computed(
 void useLook(journal.findChoices)();
 const { busy } = useAskedList(
   () => query.value,
-  page,
-  async () => {
-    await showHistory(drawer.history(query.value));
-  },
+  ref(0),
+  async () => void (await showHistory(drawer.history(query.value))),
 );
+watch(query, () => (page.value = 0));
 const nameOf = ({ till: at, number }: ShiftRow) => `Till ${at}, ${number}`;
 </script>
 

@@ -122,6 +122,12 @@ useKeys(
   },
   { when: () => !slots.instead },
 );
+/** A press anywhere in a row opens it, but not beside the box that picks it. */
+function press({ target }: Event, { item, index }: { item: Row; index: number }): void {
+  if (target instanceof Element && target.closest('td')?.querySelector('.check-field')) return;
+  at.value = index;
+  emit('open', item);
+}
 const rowProps = ({ index }: { index: number }) => ({
   class: { on: index === at.value },
   'aria-current': index === at.value || undefined,
@@ -151,6 +157,7 @@ const rowProps = ({ index }: { index: number }) => ({
         density="compact"
         fixed-header
         hide-default-footer
+        @click:row="press"
       >
         <template #[`header.${PICK}`]>
           <CheckField
@@ -179,21 +186,14 @@ const rowProps = ({ index }: { index: number }) => ({
             {{ words }}<v-icon v-if="isSorted(sorts)" :icon="arrow(sort)" size="16" />
           </button>
         </template>
-        <template v-for="{ key, right } in columns" :key="key" #[`item.${key}`]="{ item, index }">
-          <button
-            v-if="key === columns[0]?.key"
-            type="button"
-            class="open"
-            @click="
-              at = index;
-              emit('open', item);
-            "
-          >
+        <template v-for="{ key, right } in columns" :key="key" #[`item.${key}`]="{ item }">
+          <!-- For the keyboard and those who cannot see: a press anywhere in the row opens it. -->
+          <button v-if="key === columns[0]?.key" type="button" class="open">
             <slot v-if="slots[key]" :name="key" :row="item" /><template v-else>{{
               textOf(item, key)
             }}</template>
           </button>
-          <span v-else :class="{ num: right }" @click="emit('open', item)">
+          <span v-else :class="{ num: right }">
             <slot v-if="slots[key]" :name="key" :row="item" /><template v-else>{{
               textOf(item, key)
             }}</template>
@@ -250,6 +250,7 @@ const rowProps = ({ index }: { index: number }) => ({
 .table :deep(td:has(.check-field)) {
   padding-block: 0;
   vertical-align: top;
+  cursor: default;
 }
 /* A figure is one word. */
 .table :deep(td .num) {
