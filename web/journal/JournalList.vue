@@ -68,7 +68,7 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
     :open
     :more="journal.next ? 'Older' : ''"
     @open="show"
-    @pass="({ id }) => router.replace(`/journal/${id}`)"
+    :pass="({ id }) => router.replace(`/journal/${id}`)"
     @more="more"
   >
     <template #above><JournalTabs /></template>

@@ -1,8 +1,8 @@
 <script setup lang="ts" generic="Row extends { id: number | string }">
-import { watchImmediate } from '@vueuse/core';
-import { computed, ref, useId, useTemplateRef } from 'vue';
+import { computed, useId, useTemplateRef } from 'vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useInSight } from './inSight.ts';
+import { usePassedRow } from './passedRow.ts';
 import RowButton from './RowButton.vue';
 import { useSearchFirst } from './searchFirst.ts';
 
@@ -13,6 +13,7 @@ import { useSearchFirst } from './searchFirst.ts';
 const {
   parts,
   open = null,
+  pass,
   counted = null,
   more = '',
 } = defineProps<{
@@ -24,13 +25,13 @@ const {
   parts: readonly { words?: string; rows: readonly Row[] }[];
   /** The row that is looked at. */
   open?: Row['id'] | null | undefined;
+  /** An arrow goes on to a row: looks at it, or asks first about what is typed beside the list. */
+  pass: (row: Row) => unknown;
   /** What a press asks for that is not listed yet; without words there is no more. */
   more?: string;
 }>();
 const emit = defineEmits<{
   open: [row: Row];
-  /** An arrow went on to it. */
-  pass: [row: Row];
   more: [];
 }>();
 
@@ -40,21 +41,11 @@ const column = useTemplateRef<HTMLElement>('column');
 const rows = computed(() => parts.flatMap((part) => part.rows));
 const filled = computed(() => parts.filter((part) => part.rows.length > 0));
 
-/** Where the arrows are: what they went to may not be looked at yet, or not be any more. */
-const at = ref<Row['id'] | null>(null);
-watchImmediate(
+const move = usePassedRow(
+  () => rows.value,
   () => open,
-  (now) => {
-    if (now) at.value = now;
-  },
+  (row) => pass(row),
 );
-function move(by: 1 | -1): void {
-  const now = rows.value.findIndex((row) => row.id === at.value);
-  const next = rows.value[Math.max(0, now + by)];
-  if (!next || next.id === open) return;
-  at.value = next.id;
-  emit('pass', next);
-}
 /** Whoever types beside the list stays there. */
 const typesBeside = ({ target }: Event): boolean =>
   target instanceof HTMLInputElement && target.value !== '' && !column.value?.contains(target);
@@ -62,7 +53,7 @@ useKeys('column', {
   move: (event, nth) => {
     // Something else may stand in its place.
     if (!list.value || typesBeside(event)) return false;
-    move(nth === 0 ? -1 : 1);
+    void move(nth === 0 ? -1 : 1);
   },
 });
 useInSight(list, '.list-row.on', () => open);

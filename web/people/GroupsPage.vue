@@ -34,7 +34,7 @@ function words({ rule, filledOn }: CustomerGroup): string {
       :parts="[{ rows: store.groups }]"
       :open="formKey"
       @open="(group) => (chosen = group)"
-      @pass="(group) => (chosen = group)"
+      :pass="(group) => (chosen = group)"
     >
       <template #way><router-link class="word" to="/people">All people</router-link></template>
       <template #acts>

@@ -82,7 +82,7 @@ async function asked(transfer: TransferView): Promise<void> {
       :parts="[{ rows: transfers }]"
       :open="chosenId"
       @open="choose"
-      @pass="choose"
+      :pass="choose"
     >
       <template #way><router-link class="word" to="/goods">All goods</router-link></template>
       <template #acts>

@@ -149,7 +149,7 @@ const onHold = (row: HeldBasket | PromiseRow): row is HeldBasket => 'heldAt' in 
       :open="chosenId"
       :more="promised.length < (promises.page?.count ?? 0) ? 'More' : ''"
       @open="choose"
-      @pass="choose"
+      :pass="choose"
       @more="more"
     >
       <template #find>
