@@ -132,8 +132,11 @@ describe('Setup', () => {
     await till.see('#pin');
     await till.keys('6060', Key.ENTER);
     await till.ready();
-    await till.click('nav a[href="/journal"]');
-    await till.read('Ines P. may not do this');
+    // What is beside the journal is still there.
+    await till.count('nav a[href="/journal"]', 0);
+    await till.click('nav a[href="/gift-cards"]');
+    await till.shows('h1', 'Gift cards');
+    await till.count('nav a[href="/journal"]', 0);
   });
 
   it('sets a rate of tax from a day on, and takes it back', async () => {
@@ -225,5 +228,16 @@ describe('Setup', () => {
     await till.read('Usual float', '.part table');
     await till.read('150.00', '.part table');
     expect(await till.findings()).toEqual([]);
+  });
+
+  it('is not shown to who takes the till over there, nor at its address', async () => {
+    await till.click('[aria-label="Lock this till"]');
+    await till.see('#pin');
+    await till.keys('1357', Key.ENTER);
+    await till.see('.tape');
+    expect(await till.text('body')).not.toContain('may not do this');
+    await till.go('/setup/staff');
+    await till.read('Noor A. may not do this: Set up the shop.');
+    await till.see('.tape');
   });
 });

@@ -50,6 +50,12 @@ export const RIGHTS = {
 
 export type Right = keyof typeof RIGHTS;
 
+/** What somebody is told who has not got a right, and what helps. */
+export const mayNotWords = (name: string, right: Right): [words: string, help: string] => [
+  `${name} may not do this: ${RIGHTS[right]}.`,
+  'Ask someone with more rights to sign in.',
+];
+
 export const ROLES = ['cashier', 'supervisor', 'manager'] as const;
 
 export type Role = (typeof ROLES)[number];

@@ -1,6 +1,6 @@
 import type { Request, RequestHandler } from 'express';
 import type { Person } from '../../contract/staff.ts';
-import { RIGHTS, type Right } from '../../core/staff/rights.ts';
+import { mayNotWords, type Right } from '../../core/staff/rights.ts';
 import { isKeepable } from './plausible.ts';
 import { Problem } from './problem.ts';
 
@@ -34,9 +34,8 @@ export function personOf(request: Request): Person {
 export function personWith(request: Request, right: Right): Person {
   const person = personOf(request);
   if (!person.rights.includes(right)) {
-    throw new Problem('no-right', `${person.name} may not do this: ${RIGHTS[right]}.`, {
-      detail: 'Ask someone with more rights to sign in.',
-    });
+    const [words, detail] = mayNotWords(person.name, right);
+    throw new Problem('no-right', words, { detail });
   }
   return person;
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useDrawerStore } from './drawerStore.ts';
@@ -9,6 +10,7 @@ import { useAnswer } from '../notices/answer.ts';
 const drawer = useDrawerStore();
 const shortages = useShortagesStore();
 const session = useSessionStore();
+const mayOpen = useMayOpen();
 const till = useTillStore();
 /** Read again whenever another drawer is looked at, or one is closed. */
 const seen = computed(() => [drawer.state?.till.id, drawer.state?.shift?.id]);
@@ -33,7 +35,7 @@ const tills = useAnswer(async () => {
       <b>Till {{ one.number }}</b>
       <span>{{ one.shift ? `open, ${one.shift.openedBy}` : 'closed' }}</span>
     </button>
-    <router-link v-if="session.may('shift.history')" class="word" to="/drawer/shifts"
+    <router-link v-if="mayOpen('/drawer/shifts')" class="word" to="/drawer/shifts"
       >All shifts{{ shortages.count > 0 ? `, ${shortages.count} short and not explained` : '' }}</router-link
     >
   </nav>

@@ -6,11 +6,13 @@ import {
   reportOf,
   type ReportGroup,
 } from '../../core/figures/reports.ts';
+import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import FiguresTabs from './FiguresTabs.vue';
 
 /** All reports, by what they are about. */
 const session = useSessionStore();
+const mayOpen = useMayOpen();
 /** Said once for all that say it. */
 const GENERAL: string = REPORTS.days.says;
 const groups = (Object.keys(REPORT_GROUPS) as ReportGroup[]).map((group) => ({
@@ -46,7 +48,7 @@ const groups = (Object.keys(REPORT_GROUPS) as ReportGroup[]).map((group) => ({
               <router-link class="word in-text" to="/goods/value">What stock is worth</router-link>
               <span class="soft beneath">By category and place at the end of any day, beside the books.</span>
             </li>
-            <li v-if="session.may('shift.history')">
+            <li v-if="mayOpen('/drawer/shifts')">
               <router-link class="word in-text" to="/drawer/shifts">Shifts</router-link>
               <span class="soft beneath">Over and short over time, with the report of each shift.</span>
             </li>

@@ -8,9 +8,11 @@ import {
   mdiPackageVariantClosed,
   mdiPrinterOutline,
   mdiScriptTextOutline,
+  mdiSwapHorizontal,
   mdiTagOutline,
   mdiThemeLightDark,
   mdiTimerSandEmpty,
+  mdiTruckDeliveryOutline,
   mdiTuneVariant,
 } from '@mdi/js';
 import { useIdle, watchImmediate } from '@vueuse/core';
@@ -20,8 +22,8 @@ import { useTheme } from 'vuetify';
 import KeyHint from '../keys/KeyHint.vue';
 import KeysPanel from './KeysPanel.vue';
 import { useKeys } from '../keys/useKeys.ts';
-import type { Right } from '../../core/staff/rights.ts';
 import { storeTheme } from '../look/storedTheme.ts';
+import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useBackupsStore } from '../backups/backupsStore.ts';
@@ -48,10 +50,11 @@ const AREAS: readonly {
   to: string;
   word: string;
   icon: string;
-  also?: string[];
-  right?: Right;
-  /** Whoever has this right comes to it from there. */
-  unless?: Right;
+  /** Where it begins for those who may not open its first page. */
+  or?: readonly string[];
+  also?: readonly string[];
+  /** Whoever may open this page comes to it from there. */
+  from?: string;
 }[] = [
   { to: '/counter', word: 'Counter', icon: mdiBarcodeScan },
   { to: '/waiting', word: 'Waiting', icon: mdiTimerSandEmpty },
@@ -59,24 +62,27 @@ const AREAS: readonly {
     to: '/journal',
     word: 'Journal',
     icon: mdiScriptTextOutline,
-    also: ['/books', '/card-payments', '/gift-cards'],
+    or: ['/gift-cards', '/card-payments', '/books'],
   },
   { to: '/drawer', word: 'Drawer', icon: mdiCashRegister },
   { to: '/people', word: 'People', icon: mdiAccountMultipleOutline },
-  { to: '/goods', word: 'Goods', icon: mdiPackageVariantClosed, right: 'goods.edit' },
+  { to: '/goods', word: 'Goods', icon: mdiPackageVariantClosed },
+  { to: '/goods/counts', word: 'Counts', icon: mdiPackageVariantClosed, from: '/goods' },
   {
-    to: '/goods/counts',
-    word: 'Counts',
-    icon: mdiPackageVariantClosed,
-    right: 'stock.count',
-    unless: 'goods.edit',
+    to: '/goods/orders',
+    word: 'Orders',
+    icon: mdiTruckDeliveryOutline,
+    also: ['/goods/suppliers', '/goods/deliveries'],
+    from: '/goods',
   },
+  { to: '/goods/transfers', word: 'Transfers', icon: mdiSwapHorizontal, from: '/goods' },
   { to: '/offers', word: 'Offers', icon: mdiTagOutline },
-  { to: '/figures', word: 'Figures', icon: mdiChartBar, right: 'figures.see' },
+  { to: '/figures', word: 'Figures', icon: mdiChartBar },
 ];
 
 const route = useRoute();
 const session = useSessionStore();
+const mayOpen = useMayOpen();
 const till = useTillStore();
 const drawer = useDrawerStore();
 const basket = useBasketStore();
@@ -93,7 +99,10 @@ const theme = useTheme();
 const takeEntry = useEntryKinds();
 const { trouble } = useReady();
 const areas = computed(() =>
-  AREAS.filter(({ right, unless }) => (!right || session.may(right)) && !(unless && session.may(unless))),
+  AREAS.flatMap(({ to: first, or = [], also = [], from, ...area }) => {
+    const to = [first, ...or].find(mayOpen);
+    return to && !(from && mayOpen(from)) ? [{ ...area, to, pages: [first, ...or, ...also] }] : [];
+  }),
 );
 const showKeys = ref(false);
 
@@ -171,7 +180,7 @@ useKeys('everywhere', {
         v-for="area in areas"
         :key="area.to"
         :to="area.to"
-        :class="{ on: [area.to, ...(area.also ?? [])].some((path) => route.path.startsWith(path)) }"
+        :class="{ on: area.pages.some((path) => route.path.startsWith(path)) }"
       >
         <v-icon :icon="area.icon" />{{ area.word }}
         <span
@@ -188,7 +197,7 @@ useKeys('everywhere', {
         >
       </router-link>
       <span class="gap" />
-      <router-link v-if="session.may('shop.set-up')" to="/setup" active-class="on"
+      <router-link v-if="mayOpen('/setup')" to="/setup" active-class="on"
         ><v-icon :icon="mdiTuneVariant" />Setup
         <span v-if="backups.troubles.length > 0" class="n num" :title="backups.troubles.join(' ')">{{
           backups.troubles.length

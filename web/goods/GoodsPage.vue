@@ -8,6 +8,7 @@ import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import ManyForm from './ManyForm.vue';
 import { useGoodsListStore } from './goodsListStore.ts';
@@ -19,6 +20,7 @@ import WordButton from '../look/WordButton.vue';
 const goods = useGoodsListStore();
 const till = useTillStore();
 const session = useSessionStore();
+const mayOpen = useMayOpen();
 const router = useRouter();
 const changing = ref(false);
 
@@ -120,9 +122,9 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
           <v-btn to="/goods/import">Import</v-btn>
           <v-btn :href="csv">CSV</v-btn>
         </template>
-        <v-btn v-if="session.may('goods.receive')" to="/goods/orders">Orders</v-btn>
-        <v-btn v-if="session.may('stock.move')" to="/goods/transfers">Transfers</v-btn>
-        <v-btn v-if="session.may('stock.count')" to="/goods/counts">Counts</v-btn>
+        <v-btn v-if="mayOpen('/goods/orders')" to="/goods/orders">Orders</v-btn>
+        <v-btn v-if="mayOpen('/goods/transfers')" to="/goods/transfers">Transfers</v-btn>
+        <v-btn v-if="mayOpen('/goods/counts')" to="/goods/counts">Counts</v-btn>
         <v-btn to="/goods/moves">Moves</v-btn>
         <v-btn to="/goods/labels"
           >Labels<template v-if="goods.listed && goods.listed.labelsDue > 0"

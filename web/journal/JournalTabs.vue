@@ -1,16 +1,16 @@
 <script setup lang="ts">
-import { useSessionStore } from '../staff/sessionStore.ts';
+import { useMayOpen } from '../staff/mayOpen.ts';
 
-const session = useSessionStore();
+const mayOpen = useMayOpen();
 </script>
 
 <template>
   <nav class="page-tabs" aria-label="Journal">
-    <router-link to="/journal" active-class="on">Sales</router-link>
-    <router-link v-if="session.may('card.list')" to="/card-payments" active-class="on"
+    <router-link v-if="mayOpen('/journal')" to="/journal" active-class="on">Sales</router-link>
+    <router-link v-if="mayOpen('/card-payments')" to="/card-payments" active-class="on"
       >Card payments</router-link
     >
-    <router-link to="/gift-cards" active-class="on">Gift cards</router-link>
-    <router-link v-if="session.may('books.see')" to="/books" active-class="on">Books</router-link>
+    <router-link v-if="mayOpen('/gift-cards')" to="/gift-cards" active-class="on">Gift cards</router-link>
+    <router-link v-if="mayOpen('/books')" to="/books" active-class="on">Books</router-link>
   </nav>
 </template>

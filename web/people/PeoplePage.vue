@@ -9,6 +9,7 @@ import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
 import { shopDay } from '../shop/shopDay.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useDirectoryStore } from './directoryStore.ts';
 import { usePointsStore } from './pointsStore.ts';
@@ -20,6 +21,7 @@ const people = useDirectoryStore();
 const till = useTillStore();
 const points = usePointsStore();
 const session = useSessionStore();
+const mayOpen = useMayOpen();
 const router = useRouter();
 const narrowing = ref(people.narrowed);
 
@@ -86,7 +88,7 @@ function widen(): void {
     @open="open"
   >
     <template #acts>
-      <v-btn v-if="session.may('account.manage')" to="/people/accounts">House accounts</v-btn>
+      <v-btn v-if="mayOpen('/people/accounts')" to="/people/accounts">House accounts</v-btn>
       <template v-if="session.may('people.manage')">
         <v-btn to="/people/groups">Groups</v-btn>
         <v-btn to="/people/import">Import</v-btn>

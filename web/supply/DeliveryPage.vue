@@ -16,6 +16,7 @@ import { useFormAnswer } from '../look/formAnswer.ts';
 import { usePageOf } from '../look/pageOf.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import SendBackForm from './SendBackForm.vue';
 import { useSupplyStore } from './supplyStore.ts';
@@ -24,6 +25,7 @@ import { useSupplyStore } from './supplyStore.ts';
 const store = useSupplyStore();
 const till = useTillStore();
 const session = useSessionStore();
+const mayOpen = useMayOpen();
 const notices = useNoticeStore();
 const route = useRoute();
 const panel = useTemplateRef('panel');
@@ -152,7 +154,7 @@ async function accept(): Promise<void> {
             </template>
           </dl>
           <div class="acts">
-            <v-btn v-if="session.may('goods.edit')" :to="`/goods/labels?delivery=${page.id}`">Labels</v-btn>
+            <v-btn v-if="mayOpen('/goods/labels')" :to="`/goods/labels?delivery=${page.id}`">Labels</v-btn>
             <v-btn
               v-if="session.may('goods.receive') && page.lines.some((line) => canGoBack(line) > 0)"
               @click="goingBack = page"

@@ -12,6 +12,7 @@ import { useWayOn } from '../look/wayOn.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useSupplyStore } from './supplyStore.ts';
 
@@ -19,6 +20,7 @@ import { useSupplyStore } from './supplyStore.ts';
 const store = useSupplyStore();
 const till = useTillStore();
 const session = useSessionStore();
+const mayOpen = useMayOpen();
 const notices = useNoticeStore();
 const router = useRouter();
 const goOn = useWayOn();
@@ -113,7 +115,7 @@ const late = ({ state, expectedOn }: OrderRow) =>
       @open="({ id }) => router.push(`/goods/orders/${id}`)"
     >
       <template #acts>
-        <v-btn v-if="session.may('goods.order')" to="/goods/suppliers">Suppliers</v-btn>
+        <v-btn v-if="mayOpen('/goods/suppliers')" to="/goods/suppliers">Suppliers</v-btn>
         <v-btn v-if="session.may('goods.order')" :class="{ go: !beginning }" @click="begin">New order</v-btn>
       </template>
       <template #filters><ChipChoice v-model="shown" label="What is shown" :options="SHOWN" /></template>
