@@ -338,12 +338,30 @@ describe('Goods between places', () => {
     await till.press('They are on the way');
     await till.read('The goods are on the way.');
     await till.press('Take them in');
-    await till.see(".goods-lines input[aria-label^='Came of']");
+    const came = ".goods-lines input[aria-label^='Came of']";
+    await till.click(came);
+    await till.selectAll();
+    await till.keys('7', Key.TAB);
+    // More than was sent is refused next to its line; nobody leaves it unasked.
     await till.press('That came');
-    await till.read('The goods are in.');
+    await till.read('No more can come than was sent.', '.goods-lines');
     await till.keys(Key.ARROW_UP);
+    await till.read('“Transfer 1” is not kept yet.');
+    await till.click(came);
+    await till.selectAll();
+    await till.keys('1', Key.ENTER);
+    await till.read('The goods are in.');
+    await till.keys(Key.TAB, Key.ARROW_UP);
     await till.read('Metronome, clip-on', '.goods-lines');
     await office.close();
+    // By their number, and from where they moved.
+    await till.fill('Goods, place, number, or scan the code', '1');
+    await till.keys(Key.ENTER);
+    await till.read('Metronome, wind-up', '.goods-lines');
+    await till.click('nav a[href="/goods"]');
+    await open('Moves');
+    await till.press('Transfer 1');
+    await till.read('Metronome, wind-up', '.goods-lines');
     expect(await till.findings()).toEqual([]);
     await till.resize({ width: 1024, height: 768 });
     expect(await till.sticksOut()).toBe(0);

@@ -4,6 +4,7 @@ import {
   arrivedSchema,
   newTransferSchema,
   sendableSchema,
+  transfersQuerySchema,
   transferVersionSchema,
   type TransferView,
 } from '../../contract/transfers.ts';
@@ -15,7 +16,7 @@ import { personWith } from '../http/session.ts';
 import { validateQuery, write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
 import { sendableItems } from './transferStore.ts';
-import { askFor, cancel, send, takeIn, transfersPage } from './transfers.ts';
+import { askFor, cancel, send, takeIn, transfersPage, transferView } from './transfers.ts';
 
 /** Goods that go from a place to another. */
 export function transfersRoutes(house: House): Router {
@@ -35,14 +36,19 @@ export function transfersRoutes(house: House): Router {
 
   router.get('/', async (request, response) => {
     const { tillId } = personWith(request, 'stock.move');
+    const query = await validateQuery(transfersQuerySchema, request);
     response.json(
-      await database.ask(async (sql) => transfersPage(sql, (await readTill(sql, tillId)).placeId)),
+      await database.ask(async (sql) => transfersPage(sql, query, (await readTill(sql, tillId)).placeId)),
     );
   });
   router.get('/items', async (request, response) => {
     personWith(request, 'stock.move');
     const { place, ...asked } = await validateQuery(sendableSchema, request);
     response.json(await database.ask((sql) => sendableItems(sql, place, asked)));
+  });
+  router.get('/:id', async (request, response) => {
+    personWith(request, 'stock.move');
+    response.json(await database.ask((sql) => transferView(sql, idIn(request.params.id))));
   });
   router.post(
     '/',

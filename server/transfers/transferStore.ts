@@ -5,8 +5,37 @@ import { one, type Parameter, type Reader, type Writer } from '../db/database.ts
 import { itemFits } from '../goods/listStore.ts';
 import { itemsMeant } from '../goods/meantStore.ts';
 
-/** Transfers that are open, and the last ones that are not; or one of them. */
-export function listTransfers(sql: Reader, which: { id?: number }, most: number): Promise<TransferView[]> {
+const FROM = `from stock_transfer as sent join place as home on home.id = from_place
+  join place as away on away.id = to_place`;
+
+/** Which transfers are meant: one of them, or those whose goods, places, words or number are looked for. */
+function conditionOf(
+  { id, find = '' }: { id?: number; find?: string },
+  ask: (value: Parameter) => string,
+): string {
+  if (id !== undefined) return `sent.id = ${ask(id)}`;
+  if (find === '') return 'true';
+  const [, number] = /^(?:transfer )?(\d{1,9})$/i.exec(find) ?? [];
+  const goods = itemFits(find, ask);
+  return [
+    `position(lower(${ask(find)}) in lower(concat_ws(' ', home.name, '→', away.name, words))) > 0`,
+    number && `sent.id = ${ask(Number(number))}`,
+    goods &&
+      `sent.id in (select transfer_id from stock_transfer_line as line join item on item.id = line.item_id
+        where ${goods})`,
+  ]
+    .filter(Boolean)
+    .join(' or ');
+}
+
+/** Transfers that are meant, those that are open first, then the last ones that are not. */
+export function listTransfers(
+  sql: Reader,
+  which: { id?: number; find?: string },
+  { most, from }: { most: number; from: number },
+): Promise<TransferView[]> {
+  const given: Parameter[] = [];
+  const ask = (value: Parameter) => `$${given.push(value)}`;
   return sql.query<TransferView>(
     `select sent.id, version, state, from_place as "fromPlace", home.name as "from", to_place as "toPlace",
       away.name as "to",
@@ -17,12 +46,20 @@ export function listTransfers(sql: Reader, which: { id?: number }, most: number)
         from stock_transfer_line as line join item on item.id = line.item_id
         left join stock_level as level on level.item_id = item.id and level.place_id = sent.from_place
         where transfer_id = sent.id) as lines
-     from stock_transfer as sent join place as home on home.id = from_place join place as away on away.id = to_place
-     join staff on staff.id = asked_by
-     where $1::integer is null or sent.id = $1
-     order by state in ('asked', 'sent') desc, sent.id desc limit $2`,
-    [which.id ?? null, most],
+     ${FROM} join staff on staff.id = asked_by
+     where ${conditionOf(which, ask)}
+     order by state in ('asked', 'sent') desc, sent.id desc limit ${ask(most)} offset ${ask(from)}`,
+    given,
   );
+}
+
+/** How many fit what is looked for. */
+export async function countTransfers(sql: Reader, find: string): Promise<number> {
+  const given: Parameter[] = [];
+  const where = conditionOf({ find }, (value) => `$${given.push(value)}`);
+  return one(
+    await sql.query<{ count: number }>(`select count(*)::integer as count ${FROM} where ${where}`, given),
+  ).count;
 }
 
 export async function addTransfer(

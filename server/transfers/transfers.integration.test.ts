@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { TransferView } from '../../contract/transfers.ts';
+import type { TransfersPage, TransferView } from '../../contract/transfers.ts';
 import { verify } from '../books/verify.ts';
 import { setStock } from '../testing/stocking.ts';
 import { ENGINE, openHouse, type Browser, type TestHouse } from '../testing/testHouse.ts';
@@ -98,5 +98,36 @@ describe(`goods from a place to another on ${ENGINE}`, () => {
     const home = { fromPlace: 1, toPlace: 1, lines: [{ itemId: await itemId('MET-C'), quantity: 1_000 }] };
     expect((await maren.ask('POST', '/transfers', home)).status).toBe(422);
     expect(await wrong()).toEqual([]);
+  });
+
+  it('are found by goods, places, words and number, page by page, those that are open first', async () => {
+    const listed = async (find: string, page = 0) =>
+      (
+        await maren.ask<TransfersPage>(
+          'GET',
+          `/transfers?${new URLSearchParams({ find, page: String(page) }).toString()}`,
+        )
+      ).body;
+    const { count: before } = await listed('');
+    const { body: first } = await maren.ask<TransferView>('POST', '/transfers', {
+      fromPlace: 2,
+      toPlace: 1,
+      words: '100 % for the fair (_ or %)',
+      lines: [{ itemId: await itemId('CLA-0510'), quantity: 1_000, serials: ['none yet'] }],
+    });
+    const ids = async (find: string) => (await listed(find)).transfers.map(({ id }) => id);
+    expect(await ids('the FAIR (_')).toEqual([first.id]);
+    expect(await ids('side → ostler')).toEqual([first.id]);
+    expect(await ids(`Transfer ${first.id}`)).toEqual([first.id]);
+    expect(await ids('clarinet')).toContain(first.id);
+    expect(await ids('cla-0510')).toContain(first.id);
+    expect(await listed('no such thing')).toMatchObject({ transfers: [], count: 0 });
+    for (let nth = 0; nth < 60; nth += 1) await ask('MET-C', 1_000);
+    const [top, rest] = [await listed(''), await listed('', 1)];
+    expect([top.count, top.transfers.length, rest.transfers.length]).toEqual([before + 61, 60, before + 1]);
+    expect(rest.transfers[0]?.id).toBe(first.id);
+    expect(rest.transfers.slice(1).map(({ state }) => state)).not.toContain('asked');
+    expect((await maren.ask<TransferView>('GET', `/transfers/${first.id}`)).body).toEqual(first);
+    expect((await maren.ask('GET', '/transfers/999999')).status).toBe(404);
   });
 });

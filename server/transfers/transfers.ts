@@ -1,4 +1,10 @@
-import type { Arrived, TransferView, TransfersPage, WantedTransfer } from '../../contract/transfers.ts';
+import type {
+  Arrived,
+  TransferView,
+  TransfersPage,
+  TransfersQuery,
+  WantedTransfer,
+} from '../../contract/transfers.ts';
 import { decimalsProblem, ONE } from '../../core/quantity.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { readItems } from '../goods/recordStore.ts';
@@ -11,18 +17,25 @@ interface By {
   at: Date;
 }
 
-const MOST_SHOWN = 60;
+const PER_PAGE = 60;
 const noTransfer = (): Problem => new Problem('no-transfer', 'There is no such transfer.');
 
-export async function transfersPage(sql: Reader, placeId: number): Promise<TransfersPage> {
+/** One page of those that fit, the open ones first. */
+export async function transfersPage(
+  sql: Reader,
+  { find, page }: TransfersQuery,
+  placeId: number,
+): Promise<TransfersPage> {
   return {
-    transfers: await store.listTransfers(sql, {}, MOST_SHOWN),
+    transfers: await store.listTransfers(sql, { find }, { most: PER_PAGE, from: page * PER_PAGE }),
+    count: await store.countTransfers(sql, find),
     places: (await listPlaces(sql)).map(({ id, name }) => ({ id, name, here: id === placeId })),
   };
 }
 
-async function transferView(sql: Reader, id: number): Promise<TransferView> {
-  const [found] = await store.listTransfers(sql, { id }, 1);
+/** @throws Problem 404 */
+export async function transferView(sql: Reader, id: number): Promise<TransferView> {
+  const [found] = await store.listTransfers(sql, { id }, { most: 1, from: 0 });
   if (!found) throw noTransfer();
   return found;
 }

@@ -3,6 +3,7 @@ import { watchDebounced } from '@vueuse/core';
 import { computed, onUnmounted, reactive, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { MOST_MOVES, MOVES_PAGE, type MoveOrigin, type StockMoveRow } from '../../contract/stockMoves.ts';
+import { transferName } from '../../contract/transfers.ts';
 import { countNumber } from '../../core/counts/compare.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { REASON_WORDS } from '../../core/goods/stockReasons.ts';
@@ -12,6 +13,7 @@ import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
 import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useStockMovesStore } from './stockMovesStore.ts';
 import WordButton from '../look/WordButton.vue';
@@ -20,6 +22,7 @@ import WordButton from '../look/WordButton.vue';
 const store = useStockMovesStore();
 const till = useTillStore();
 const session = useSessionStore();
+const mayOpen = useMayOpen();
 const route = useRoute();
 const router = useRouter();
 
@@ -80,7 +83,7 @@ function placeOf(origin: NonNullable<MoveOrigin>): { to: string; words: string }
     case 'promise':
       return { to: `/waiting/${origin.id}`, words: 'Order' };
     case 'transfer':
-      return { to: '/goods/transfers', words: `Transfer ${origin.id}` };
+      return { to: `/goods/transfers/${origin.id}`, words: transferName(origin.id) };
     case 'delivery':
       return { to: `/goods/deliveries/${origin.id}`, words: deliveryNumber(origin.number) };
     case 'supplier-return':
@@ -110,7 +113,7 @@ const signed = ({ quantity, unit }: StockMoveRow) =>
     @open="open"
   >
     <template #acts>
-      <v-btn v-if="session.may('goods.cost')" to="/goods/value">What it is worth</v-btn>
+      <v-btn v-if="mayOpen('/goods/value')" to="/goods/value">What it is worth</v-btn>
       <v-btn to="/goods">All goods</v-btn>
       <v-btn v-if="session.may('goods.import')" :href="csv">CSV</v-btn>
     </template>

@@ -1,76 +1,64 @@
 <script setup lang="ts">
+import { watchImmediate, whenever } from '@vueuse/core';
 import { computed, onUnmounted, ref } from 'vue';
-import type { TransferState, TransferView } from '../../contract/transfers.ts';
-import { quantityWords } from '../../core/goods/itemRecord.ts';
-import { useChosenOf } from '../look/chosenOf.ts';
+import { useRoute, useRouter } from 'vue-router';
+import { transferName, type TransferView } from '../../contract/transfers.ts';
+import { useAskedList } from '../look/askedList.ts';
+import { useFirstFound } from '../look/firstFound.ts';
 import ListColumn from '../look/ListColumn.vue';
-import QuantityField from '../look/QuantityField.vue';
 import { problemWords } from '../net/problem.ts';
 import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
+import { useMayOpen } from '../staff/mayOpen.ts';
+import TransferDetail from './TransferDetail.vue';
 import TransferForm from './TransferForm.vue';
+import { TRANSFER_STATES } from './transferStates.ts';
 import { useTransferStore } from './transferStore.ts';
-import WaitButton from '../look/WaitButton.vue';
 
-/** Goods that go from a place to another: asked for, on the way, there. */
+/** Goods that go from a place to another: asked for, on the way, there. The address says which one is looked at. */
 const store = useTransferStore();
+const mayOpen = useMayOpen();
 const till = useTillStore();
 const notices = useNoticeStore();
+const route = useRoute();
+const router = useRouter();
 const asking = ref(false);
-const busy = ref(false);
-/** What came of each line, while it is taken in. */
-const came = ref<(number | null)[] | null>(null);
 
-void useLook(store.load)();
+const asked = useAskedList(() => JSON.stringify(store.filter), ref(0), store.load);
+const more = useLook(store.more);
 onUnmounted(store.follow());
+useScans((code) => (store.filter.find = code));
 
 const transfers = computed(() => store.page?.transfers ?? []);
-const { chosenId, chosen: shown } = useChosenOf(() => transfers.value);
-const STATES: Readonly<Record<TransferState, string>> = {
-  asked: 'Asked for',
-  sent: 'On the way',
-  arrived: 'There',
-  cancelled: 'Not sent',
-};
+const id = computed(() => (route.params.id ? Number(route.params.id) : null));
+// What is not there sends back to the list.
+const open = useLook(store.look, (error) => {
+  notices.failed(problemWords(error));
+  return router.replace('/goods/transfers');
+});
+watchImmediate(id, (now) => void open(now));
 
-function choose({ id }: TransferView): void {
-  chosenId.value = id;
-  came.value = null;
-}
-async function attempt(work: () => Promise<TransferView>, words: string): Promise<void> {
-  busy.value = true;
-  try {
-    choose(await work());
-    notices.say(words);
-    await store.load();
-  } catch (error) {
-    notices.failed(problemWords(error));
-  } finally {
-    busy.value = false;
-  }
-}
-async function takeIn(transfer: TransferView): Promise<void> {
-  const lines = came.value;
-  if (!lines) {
-    came.value = transfer.lines.map(({ quantity }) => quantity);
-    return;
-  }
-  if (lines.some((quantity) => quantity === null || Number.isNaN(quantity)))
-    return notices.failed('How many came of each?');
-  await attempt(
-    () =>
-      store.takeIn(
-        transfer,
-        lines.map((quantity) => quantity ?? 0),
-      ),
-    'The goods are in.',
-  );
-}
-async function asked(transfer: TransferView): Promise<void> {
+const choose = (transfer: Pick<TransferView, 'id'>) => router.replace(`/goods/transfers/${transfer.id}`);
+/** Where nothing was looked at, it is the first: nobody's hand is on another one. */
+whenever(
+  () => route.path === '/goods/transfers' && transfers.value[0],
+  (first) => void choose(first),
+  { immediate: true },
+);
+const chooseFirst = useFirstFound(
+  () => store.filter.find,
+  asked,
+  () => {
+    const [first] = transfers.value;
+    if (first && store.filter.find.trim()) void choose(first);
+  },
+);
+async function isAsked(transfer: TransferView): Promise<void> {
   asking.value = false;
-  choose(transfer);
-  await store.load().catch(() => {});
+  await choose(transfer);
+  await store.loadAgain().catch(() => {});
 }
 </script>
 
@@ -80,112 +68,57 @@ async function asked(transfer: TransferView): Promise<void> {
       title="Transfers"
       :known="store.page !== null"
       :parts="[{ rows: transfers }]"
-      :open="chosenId"
+      :open="id"
+      :more="transfers.length < (store.page?.count ?? 0) ? 'Older' : ''"
       @open="choose"
       :pass="choose"
+      @more="more"
     >
-      <template #way><router-link class="word" to="/goods">All goods</router-link></template>
+      <template #way
+        ><router-link v-if="mayOpen('/goods')" class="word" to="/goods">All goods</router-link></template
+      >
       <template #acts>
-        <v-btn v-if="!asking" :class="{ go: shown?.state !== 'sent' }" @click="asking = true"
+        <v-btn v-if="!asking" :class="{ go: store.looked?.state !== 'sent' }" @click="asking = true"
           >Ask for goods</v-btn
         >
       </template>
+      <template v-if="!asking" #find>
+        <v-text-field
+          v-model="store.filter.find"
+          data-search
+          label="Goods, place, number, or scan the code"
+          autocomplete="off"
+          clearable
+          @keydown.enter.prevent="chooseFirst"
+          @click:clear="store.filter.find = ''"
+        />
+      </template>
       <template v-if="asking && store.page" #instead>
         <div class="scroll">
-          <TransferForm :places="store.page.places" @done="asked" @leave="asking = false" />
+          <TransferForm :places="store.page.places" @done="isAsked" @leave="asking = false" />
         </div>
       </template>
       <template #row="{ row }">
         <span class="what"
           ><b>{{ row.from }} → {{ row.to }}</b>
-          <span class="soft">{{ till.time(row.askedAt, 'full') }}, {{ row.askedBy }}</span></span
-        ><span>{{ STATES[row.state] }}</span>
+          <span class="soft"
+            >{{ transferName(row.id) }}, {{ till.time(row.askedAt, 'full') }}, {{ row.askedBy }}</span
+          ></span
+        ><span>{{ TRANSFER_STATES[row.state] }}</span>
       </template>
       <template #empty>
-        <b>Nothing is to go anywhere</b>
-        <p>Ask another place for goods; they send them, you take them in.</p>
+        <template v-if="store.filter.find.trim()">
+          <b>Nothing fits</b>
+          <v-btn @click="store.filter.find = ''">Show all</v-btn>
+        </template>
+        <template v-else>
+          <b>Nothing is to go anywhere</b>
+          <p>Ask another place for goods; they send them, you take them in.</p>
+        </template>
       </template>
     </ListColumn>
-    <section v-if="shown" class="zone" aria-labelledby="transfer-title">
-      <header class="head">
-        <h2 id="transfer-title" class="title">{{ shown.from }} → {{ shown.to }}</h2>
-        <b>{{ STATES[shown.state] }}</b>
-      </header>
-      <div class="scroll">
-        <p v-if="shown.words" class="said">{{ shown.words }}</p>
-        <table class="goods-lines">
-          <thead>
-            <tr>
-              <th>Goods</th>
-              <th v-if="shown.state === 'asked'" class="right">There</th>
-              <th class="right">{{ shown.state === 'asked' ? 'Wanted' : 'Sent' }}</th>
-              <th v-if="shown.state === 'arrived' || came" class="right">Came</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(line, at) in shown.lines" :key="line.itemId">
-              <td>
-                <router-link class="word" :to="`/goods/${line.itemId}`">{{ line.name }}</router-link>
-                <span class="soft beneath">{{
-                  line.serials.length > 0 ? line.serials.join(', ') : line.number
-                }}</span>
-              </td>
-              <td
-                v-if="shown.state === 'asked'"
-                class="right num"
-                :class="{ bad: line.there < line.quantity }"
-              >
-                {{ quantityWords(line.there, line.unit) }}
-              </td>
-              <td class="right num">{{ quantityWords(line.quantity, line.unit) }}</td>
-              <td v-if="came" class="right">
-                <QuantityField
-                  bare
-                  :model-value="came[at] ?? null"
-                  :label="`Came of ${line.name}`"
-                  :decimals="line.decimals"
-                  @update:model-value="(quantity) => came && (came[at] = quantity)"
-                />
-              </td>
-              <td v-else-if="shown.state === 'arrived'" class="right num">
-                <span :class="{ bad: line.arrived < line.quantity }">{{
-                  quantityWords(line.arrived, line.unit)
-                }}</span>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <div v-if="shown.state === 'asked' || shown.state === 'sent'" class="acts steps">
-          <template v-if="shown.state === 'asked'">
-            <WaitButton
-              :loading="busy"
-              @click="attempt(() => store.step(shown!, 'cancelled'), 'Nobody sends it.')"
-              >Do not send</WaitButton
-            >
-            <WaitButton
-              class="go"
-              :loading="busy"
-              @click="attempt(() => store.step(shown!, 'sent'), 'The goods are on the way.')"
-              >They are on the way</WaitButton
-            >
-          </template>
-          <template v-else>
-            <v-btn v-if="came" @click="came = null">Cancel</v-btn>
-            <WaitButton class="go" :loading="busy" @click="takeIn(shown)">{{
-              came ? 'That came' : 'Take them in'
-            }}</WaitButton>
-          </template>
-        </div>
-      </div>
+    <section v-if="store.looked" class="zone" aria-labelledby="transfer-title">
+      <TransferDetail :key="store.looked.id" :transfer="store.looked" />
     </section>
   </div>
 </template>
-
-<style scoped>
-.said {
-  padding: 10px 12px;
-}
-.steps {
-  padding: 16px 12px;
-}
-</style>
