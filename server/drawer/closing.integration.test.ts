@@ -267,4 +267,28 @@ describe(`the end of a shift on ${ENGINE}`, () => {
     expect(await balances()).toEqual(after);
     expect(await house.house.database.ask(verify)).toEqual([]);
   });
+
+  it('is added up with all others, however many there are', async () => {
+    const history = async () => (await isolde.ask<ShiftHistory>('GET', '/drawer/history')).body;
+    const before = await history();
+    const sold = before.rows.find(({ taken }) => taken > 0);
+    await house.house.database.ask((sql) =>
+      sql.query(
+        `insert into shift (till_id, number, state, opened_at, opened_by, opening_pieces, opening_float,
+           closed_at, closed_by, closing)
+         select till_id, 1000 + nth, state, opened_at, opened_by, opening_pieces, opening_float, closed_at, closed_by,
+           closing
+         from shift, generate_series(1, 2100) as nth where id = $1`,
+        [sold?.id ?? 0],
+      ),
+    );
+    const all = await history();
+    expect(all.rows).toHaveLength(before.rows.length + 2100);
+    expect(new Set(all.rows.map(({ id }) => id)).size).toBe(all.rows.length);
+    expect(all.sums.taken).toBe(before.sums.taken + 2100 * (sold?.taken ?? Number.NaN));
+    expect(all.sums.banked).toBe(before.sums.banked + 2100 * (sold?.banked ?? Number.NaN));
+    expect((await isolde.ask<string>('GET', '/drawer/history.csv')).body.trim().split('\n')).toHaveLength(
+      all.rows.length + 1,
+    );
+  });
 });

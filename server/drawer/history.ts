@@ -3,7 +3,7 @@ import type { Paper } from '../../core/journal/paper.ts';
 import { csv, type CsvCell } from '../csv.ts';
 import { formatCount, formatDay } from '../../core/locale.ts';
 import { formatMoney, sum } from '../../core/money.ts';
-import { addTaxes } from '../../core/pricing/tax.ts';
+import { addTaxes, type TaxAmount } from '../../core/pricing/tax.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import { varianceWords } from '../../core/drawer/shiftReport.ts';
 import { iso, shopTime } from '../clock.ts';
@@ -16,8 +16,23 @@ import type { Closing } from './store.ts';
 /** Closed shifts, newest first, with what they come to together. */
 export async function shiftHistory(sql: Reader, filter: ShiftFilter): Promise<ShiftHistory> {
   const { timezone } = await readShop(sql);
-  const shifts = await closedShifts(sql, filter, timezone);
-  const rows = shifts.map(rowOf);
+  const rows: ShiftRow[] = [];
+  let taxes: TaxAmount[] = [];
+  let tenders: ShiftHistory['tenders'] = [];
+  let reductions: ShiftHistory['reductions'] = [];
+  for await (const shifts of closedShifts(sql, filter, timezone)) {
+    const closings = shifts.map(({ closing }) => closing);
+    rows.push(...shifts.map(rowOf));
+    taxes = addTaxes([...taxes, ...closings.flatMap((closing) => closing.taxes)]);
+    tenders = together(
+      [...tenders, ...closings.flatMap((closing) => closing.paidWith ?? cashOnly(closing))],
+      ({ name, count, amount }) => ({ name, count, amount }),
+    );
+    reductions = together(
+      [...reductions, ...closings.flatMap((closing) => closing.reductions)],
+      ({ kind, reason, person, count, amount }) => ({ kind, reason, person, count, amount }),
+    );
+  }
   const total = (key: keyof ShiftHistory['sums']) => sum(rows.map((row) => row[key]));
   return {
     rows,
@@ -31,33 +46,12 @@ export async function shiftHistory(sql: Reader, filter: ShiftFilter): Promise<Sh
       variance: total('variance'),
       banked: total('banked'),
     },
-    taxes: addTaxes(shifts.flatMap(({ closing }) => closing.taxes)).map(({ name, rate, base, tax }) => ({
-      name,
-      rate,
-      base,
-      tax,
-    })),
-    tenders: grouped(
-      shifts.flatMap(({ closing }) => closing.paidWith ?? cashOnly(closing)),
-      ({ name }) => name,
-    ).map(([{ name }, all]) => ({
-      name,
-      count: sum(all.map(({ count }) => count)),
-      amount: sum(all.map(({ amount }) => amount)),
-    })),
-    reductions: grouped(
-      shifts.flatMap(({ closing }) => closing.reductions),
-      ({ kind, reason, person }) => `${kind} ${reason} ${person}`,
-    ).map(([{ kind, reason, person }, all]) => ({
-      kind,
-      reason,
-      person,
-      count: sum(all.map(({ count }) => count)),
-      amount: sum(all.map(({ amount }) => amount)),
-    })),
+    taxes: taxes.map(({ name, rate, base, tax }) => ({ name, rate, base, tax })),
+    tenders,
+    reductions,
     moves: await movesOfShifts(
       sql,
-      shifts.map(({ id }) => id),
+      rows.map(({ id }) => id),
     ),
   };
 }
@@ -65,14 +59,19 @@ export async function shiftHistory(sql: Reader, filter: ShiftFilter): Promise<Sh
 /** Shifts from before other tenders were kept took cash only. */
 const cashOnly = ({ sales }: Closing) => [{ name: 'Cash', count: sales.count, amount: sales.total }];
 
-function grouped<One>(all: readonly One[], keyOf: (one: One) => string): [One, One[]][] {
-  const byKey = new Map<string, [One, One[]]>();
-  for (const one of all) {
-    const known = byKey.get(keyOf(one));
-    if (known) known[1].push(one);
-    else byKey.set(keyOf(one), [one, [one]]);
+/** Those that are alike but for their count and amount, added up, in the order in which the first of each comes. */
+function together<One extends { count: number; amount: number }>(
+  all: readonly One[],
+  of: (one: One) => One,
+): One[] {
+  const sums = new Map<string, One>();
+  for (const one of all.map(of)) {
+    const key = JSON.stringify({ ...one, count: 0, amount: 0 });
+    const known = sums.get(key);
+    if (known) Object.assign(known, { count: known.count + one.count, amount: known.amount + one.amount });
+    else sums.set(key, one);
   }
-  return [...byKey.values()];
+  return [...sums.values()];
 }
 
 function rowOf({ id, number, till, openedAt, closedAt, closedBy, closing, explained }: ClosedRow): ShiftRow {
@@ -143,6 +142,12 @@ export async function historyCsv(sql: Reader, filter: ShiftFilter): Promise<stri
   );
 }
 
+/** On paper the newest ones are listed one by one; what all come to together stands there anyway. */
+const MOST_ON_PAPER = 2000;
+const leftOut = ({ length }: readonly ShiftRow[]): string | false =>
+  length > MOST_ON_PAPER &&
+  `the newest ${formatCount(MOST_ON_PAPER)} of ${formatCount(length)}, together all of them`;
+
 /** The history as a table on sheets. */
 export async function historyPdf(sql: Reader, filter: ShiftFilter): Promise<Buffer> {
   const { rows, sums } = await shiftHistory(sql, filter);
@@ -152,7 +157,11 @@ export async function historyPdf(sql: Reader, filter: ShiftFilter): Promise<Buff
   const right = (text: string) => ({ text, right: true });
   return tablePdf({
     title: `${shop.name}: shifts`,
-    subtitle: [filter.from && `from ${formatDay(filter.from)}`, filter.to && `to ${formatDay(filter.to)}`]
+    subtitle: [
+      filter.from && `from ${formatDay(filter.from)}`,
+      filter.to && `to ${formatDay(filter.to)}`,
+      leftOut(rows),
+    ]
       .filter(Boolean)
       .join(' '),
     locale: shop.locale,
@@ -173,23 +182,25 @@ export async function historyPdf(sql: Reader, filter: ShiftFilter): Promise<Buff
       right('Explained'),
       right('To the bank'),
     ],
-    rows: rows.map((row) => [
-      String(row.till),
-      String(row.number),
-      shopTime(row.openedAt, shop),
-      shopTime(row.closedAt, shop),
-      row.closedBy,
-      String(row.sales),
-      money(row.taken),
-      money(row.refunded),
-      String(row.voids),
-      money(row.discounts),
-      money(row.expected),
-      money(row.counted),
-      money(row.variance),
-      money(row.explained),
-      money(row.banked),
-    ]),
+    rows: rows
+      .slice(0, MOST_ON_PAPER)
+      .map((row) => [
+        String(row.till),
+        String(row.number),
+        shopTime(row.openedAt, shop),
+        shopTime(row.closedAt, shop),
+        row.closedBy,
+        String(row.sales),
+        money(row.taken),
+        money(row.refunded),
+        String(row.voids),
+        money(row.discounts),
+        money(row.expected),
+        money(row.counted),
+        money(row.variance),
+        money(row.explained),
+        money(row.banked),
+      ]),
     sums: [
       '',
       '',
@@ -228,7 +239,7 @@ export async function historyPaper(sql: Reader, filter: ShiftFilter): Promise<Pa
       { kind: 'title', text: shop.name },
       { kind: 'centre', text: `Shifts ${filter.from ?? ''} to ${filter.to ?? ''}` },
       { kind: 'rule' },
-      pair('Shifts', String(rows.length)),
+      pair('Shifts', formatCount(rows.length)),
       pair('Sales', String(sums.sales)),
       pair('Taken', money(sums.taken), true),
       pair('Refunded', money(0 - sums.refunded)),
@@ -243,13 +254,15 @@ export async function historyPaper(sql: Reader, filter: ShiftFilter): Promise<Pa
         pair(`${count} × ${reason}, ${person}`, money(amount)),
       ),
       { kind: 'rule' },
-      ...rows.flatMap((row) => [
-        pair(`Till ${row.till}, shift ${row.number}`, money(row.taken), true),
-        pair(
-          `${shopTime(new Date(row.closedAt), shop)}, ${row.closedBy}`,
-          varianceWords(row.variance, digits),
-        ),
-      ]),
+      ...rows
+        .slice(0, MOST_ON_PAPER)
+        .flatMap((row) => [
+          pair(`Till ${row.till}, shift ${row.number}`, money(row.taken), true),
+          pair(
+            `${shopTime(new Date(row.closedAt), shop)}, ${row.closedBy}`,
+            varianceWords(row.variance, digits),
+          ),
+        ]),
     ],
   };
 }

@@ -21,10 +21,28 @@ export interface ClosedRow {
   explained: number;
 }
 
-const MOST = 2000;
+const PIECE = 500;
 
-/** Closed shifts, newest first. @param timezone in which days begin and end */
-export function closedShifts(sql: Reader, filter: ShiftFilter, timezone: string): Promise<ClosedRow[]> {
+/** Closed shifts, newest first, so many at a time: others go between. @param timezone in which days begin and end */
+export async function* closedShifts(
+  sql: Reader,
+  filter: ShiftFilter,
+  timezone: string,
+): AsyncGenerator<ClosedRow[]> {
+  let before: number | undefined;
+  do {
+    const piece: ClosedRow[] = await shiftsBefore(sql, filter, timezone, before);
+    yield piece;
+    before = piece.length === PIECE ? piece.at(-1)?.id : undefined;
+  } while (before !== undefined);
+}
+
+function shiftsBefore(
+  sql: Reader,
+  filter: ShiftFilter,
+  timezone: string,
+  before: number | undefined,
+): Promise<ClosedRow[]> {
   return sql.query<ClosedRow>(
     `select shift.id, shift.number, till.number as till, opened_at as "openedAt", closed_at as "closedAt",
             staff.name as "closedBy", closing,
@@ -35,8 +53,9 @@ export function closedShifts(sql: Reader, filter: ShiftFilter, timezone: string)
        and ($2::date is null or (closed_at at time zone $5)::date <= $2)
        and ($3::integer is null or shift.till_id = $3)
        and ($4::integer is null or shift.closed_by = $4 or shift.opened_by = $4)
-     order by closed_at desc, shift.id desc limit ${MOST}`,
-    [filter.from, filter.to, filter.tillId, filter.staffId, timezone],
+       and ($6::bigint is null or (closed_at, shift.id) < (select closed_at, id from shift where id = $6))
+     order by closed_at desc, shift.id desc limit ${PIECE}`,
+    [filter.from, filter.to, filter.tillId, filter.staffId, timezone, before ?? null],
   );
 }
 

@@ -2,13 +2,17 @@
 import { computed } from 'vue';
 import { useTheme } from 'vuetify';
 import type { ShiftRow } from '../../contract/drawer.ts';
+import { formatCount } from '../../core/locale.ts';
 import MoneyChart from '../look/MoneyChart.vue';
 
-/** Over and short of shifts, oldest on the left, a line for each till. */
-const { rows } = defineProps<{ rows: ShiftRow[] }>();
+/** Over and short of shifts, oldest on the left, a line for each till: of very many the newest ones. */
+const { rows: all } = defineProps<{ rows: ShiftRow[] }>();
+
+const MOST_DRAWN = 2000;
+const rows = computed(() => all.slice(0, MOST_DRAWN));
 
 const theme = useTheme();
-const tills = computed(() => [...new Set(rows.map((row) => row.till))].toSorted((a, b) => a - b));
+const tills = computed(() => [...new Set(rows.value.map((row) => row.till))].toSorted((a, b) => a - b));
 /** Each till has a line of its own, told by its dashes too. */
 const DASHES = [0, 4, 10];
 const COLORS = ['primary', 'ink', 'error'] as const;
@@ -18,7 +22,7 @@ const lineColors = computed(() => COLORS.map((name) => String(theme.current.valu
 const series = computed(() =>
   tills.value.map((number) => ({
     name: `Till ${number}`,
-    data: rows
+    data: rows.value
       .filter((row) => row.till === number)
       .map(({ closedAt, variance }) => ({ x: new Date(closedAt).getTime(), y: variance }))
       .toSorted((a, b) => a.x - b.x),
@@ -49,6 +53,9 @@ const more = computed(() => ({
       </svg>
       Till {{ number }}
     </span>
+    <b v-if="all.length > rows.length"
+      >The newest {{ formatCount(rows.length) }} of {{ formatCount(all.length) }}</b
+    >
   </p>
   <MoneyChart
     type="line"
