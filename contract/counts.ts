@@ -43,6 +43,8 @@ export interface CountRow {
 
 export interface CountsPage {
   counts: CountRow[];
+  /** How many fit, on all pages. */
+  count: number;
   places: { id: number; name: string; here: boolean }[];
   categories: { id: number; name: string }[];
   suppliers: { id: number; name: string }[];

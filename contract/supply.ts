@@ -1,6 +1,7 @@
 import type { OrderState, Reliability } from '../core/supply/purchaseOrder.ts';
 import { MOST_ORDER_LINES } from '../core/supply/purchaseOrder.ts';
 import { SPREADS, type SpreadBy } from '../core/supply/landedCost.ts';
+import { listQuerySchema } from './listQuery.ts';
 import { array, boolean, dayOrNothing, object, safe, string, whole, type InferType } from './yup.ts';
 
 const words = (most: number) => string().trim().max(most, `At most ${most} characters.`).default('');
@@ -308,11 +309,22 @@ export const invoiceSchema = object({
 });
 export type WantedInvoice = InferType<typeof invoiceSchema>;
 
+/** So many orders, and deliveries, are shown of one supplier; the others are found among all. */
+export const MOST_OF_SUPPLIER = 40;
+
+/** Which orders are listed, or which deliveries: words of the supplier or the goods, or the number. */
+export const ordersQuerySchema = listQuerySchema.shape({
+  show: string<'open' | 'all' | 'deliveries'>().oneOf(['open', 'all', 'deliveries']).default('open'),
+});
+export type OrdersQuery = InferType<typeof ordersQuerySchema>;
+
 export interface OrdersPage {
   /** What day it is where the shop is. */
   today: string;
   orders: OrderRow[];
   deliveries: DeliveryRow[];
+  /** How many fit, on all pages. */
+  count: number;
   suppliers: { id: number; name: string }[];
   places: { id: number; name: string; here: boolean }[];
 }

@@ -34,13 +34,6 @@ export const arrivedSchema = object({
 });
 export type Arrived = InferType<typeof arrivedSchema>;
 
-/** Which transfers are listed: words of the goods, of the places or said with them, or the number. */
-export const transfersQuerySchema = object({
-  find: string().trim().max(120, 'At most 120 characters.').default(''),
-  page: whole().min(0).max(1_000_000).default(0),
-});
-export type TransfersQuery = InferType<typeof transfersQuerySchema>;
-
 export type TransferState = 'asked' | 'sent' | 'arrived' | 'cancelled';
 
 /** What a transfer is called. */

@@ -1,6 +1,7 @@
 import type { CountRow, EntryView, WantedCount } from '../../contract/counts.ts';
 import { spellings } from '../../core/goods/codes.ts';
-import { one, type Reader, type Writer } from '../db/database.ts';
+import { asking, hasWords, typedNumber } from '../db/asked.ts';
+import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
 import { itemsMeant } from '../goods/meantStore.ts';
 
 /** Goods that are to be counted: of named categories or suppliers, or all of them. */
@@ -22,11 +23,37 @@ const ROW = `counting.id, counting.number, place.name as place, counting.words, 
 const FROM = `stock_count as counting join place on place.id = counting.place_id
   join staff on staff.id = counting.begun_by`;
 
-export function listCounts(sql: Reader, most: number): Promise<CountRow[]> {
+/** Which counts have words of the place, said with them or of who began them, or the number. */
+function countsMeant(find: string, ask: (value: Parameter) => string): string {
+  const number = typedNumber(find);
+  const words = hasWords(['place.name', 'counting.words', 'staff.name'], ask(find));
+  return number === undefined ? words : `(${words} or counting.number = ${ask(number)})`;
+}
+
+/** Counts that fit, those that go on first, the newest first. */
+export function listCounts(
+  sql: Reader,
+  find: string,
+  { most, from }: { most: number; from: number },
+): Promise<CountRow[]> {
+  const { given, ask } = asking();
   return sql.query<CountRow>(
-    `select ${ROW} from ${FROM} order by counting.state = 'open' desc, counting.id desc limit $1`,
-    [most],
+    `select ${ROW} from ${FROM} where ${countsMeant(find, ask)}
+     order by counting.state = 'open' desc, counting.id desc limit ${ask(most)} offset ${ask(from)}`,
+    given,
   );
+}
+
+/** How many counts fit. */
+export async function countCounts(sql: Reader, find: string): Promise<number> {
+  const { given, ask } = asking();
+  const where = countsMeant(find, ask);
+  return one(
+    await sql.query<{ count: number }>(
+      `select count(*)::integer as count from ${FROM} where ${where}`,
+      given,
+    ),
+  ).count;
 }
 
 export async function findCount(

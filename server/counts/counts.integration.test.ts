@@ -1,6 +1,6 @@
 import type { ProblemDetails } from '../../contract/problem.ts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { CountDifferences, CountPage, EntryView } from '../../contract/counts.ts';
+import type { CountDifferences, CountPage, CountsPage, EntryView } from '../../contract/counts.ts';
 import { verify } from '../books/verify.ts';
 import { checkDigit } from '../../core/goods/barcode.ts';
 import { setStock } from '../testing/stocking.ts';
@@ -194,5 +194,27 @@ describe(`counting while the shop sells on ${ENGINE}`, () => {
     expect((await count(noor, id, 'MET-C', 1_500)).status).toBe(422);
     expect((await noor.ask('GET', `/counts/${id}/differences`)).status).toBe(403);
     expect((await noor.ask('GET', '/counts/999999')).status).toBe(404);
+  });
+
+  it('are found by number, place, words and who began them, page by page', async () => {
+    const listed = async (find: string, page = 0) =>
+      (
+        await maren.ask<CountsPage>(
+          'GET',
+          `/counts?${new URLSearchParams({ find, page: String(page) }).toString()}`,
+        )
+      ).body;
+    const id = await begin({ words: 'Shelf 3 (behind)' });
+    const { number } = (await maren.ask<CountPage>('GET', `/counts/${id}`)).body;
+    const ids = async (find: string) => (await listed(find)).counts.map((row) => row.id);
+    expect(await ids('SHELF 3 (')).toEqual([id]);
+    expect(await ids(`z-${number}`)).toEqual([id]);
+    expect(await ids('maren')).toContain(id);
+    expect(await ids('nowhere')).toEqual([]);
+    const before = (await listed('')).count;
+    for (let nth = 0; nth < 100; nth += 1) await begin();
+    const [top, rest] = [await listed(''), await listed('', 1)];
+    expect([top.count, top.counts.length, rest.counts.length]).toEqual([before + 100, 100, before]);
+    expect(rest.counts.map((row) => row.id)).toContain(id);
   });
 });

@@ -6,6 +6,7 @@ import type {
   WantedCount,
   WantedEntry,
 } from '../../contract/counts.ts';
+import { LIST_PAGE, type ListQuery } from '../../contract/listQuery.ts';
 import type { Person, WantedApproval } from '../../contract/staff.ts';
 import { differenceOf } from '../../core/counts/compare.ts';
 import { labelQuantity, readEmbeddedCode } from '../../core/goods/embeddedCode.ts';
@@ -26,14 +27,20 @@ interface By {
   at: Date;
 }
 
-const MOST_SHOWN = 100;
 const ENTRIES_SHOWN = 60;
 
 const noCount = (): Problem => new Problem('no-count', 'There is no such count.');
 
-export async function countsPage(sql: Reader, placeId: number, costs: boolean): Promise<CountsPage> {
+export async function countsPage(
+  sql: Reader,
+  { find, page }: ListQuery,
+  placeId: number,
+  costs: boolean,
+): Promise<CountsPage> {
+  const part = { most: LIST_PAGE, from: page * LIST_PAGE };
   return {
-    counts: (await store.listCounts(sql, MOST_SHOWN)).map((count) =>
+    count: await store.countCounts(sql, find),
+    counts: (await store.listCounts(sql, find, part)).map((count) =>
       costs ? count : { ...count, cost: null },
     ),
     places: (await listPlaces(sql)).map(({ id, name }) => ({ id, name, here: id === placeId })),

@@ -5,12 +5,13 @@ import {
   countItemsSchema,
   newCountSchema,
 } from '../../contract/counts.ts';
+import { listQuerySchema } from '../../contract/listQuery.ts';
 import type { Person } from '../../contract/staff.ts';
 import { availableLevels } from '../goods/layerStore.ts';
 import type { House } from '../house.ts';
 import { idIn } from '../http/address.ts';
 import { personWith } from '../http/session.ts';
-import { write } from '../http/write.ts';
+import { validateQuery, write } from '../http/write.ts';
 import { readTill } from '../shop/store.ts';
 import {
   addEntry,
@@ -36,9 +37,10 @@ export function countsRoutes(house: House): Router {
 
   router.get('/', async (request, response) => {
     const person = personWith(request, 'stock.count');
+    const query = await validateQuery(listQuerySchema, request);
     response.json(
       await database.ask(async (sql) =>
-        countsPage(sql, (await readTill(sql, person.tillId)).placeId, seesCosts(person)),
+        countsPage(sql, query, (await readTill(sql, person.tillId)).placeId, seesCosts(person)),
       ),
     );
   });

@@ -10,6 +10,7 @@ import type { LookUp } from '../../contract/goods.ts';
 import { spellings } from '../../core/goods/codes.ts';
 import type { StockFacts } from '../../core/supply/suggest.ts';
 import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
+import { asking, hasWords, typedNumber } from '../db/asked.ts';
 import { itemFits } from '../goods/listStore.ts';
 import { itemsMeant } from '../goods/meantStore.ts';
 
@@ -20,20 +21,62 @@ const ROW = `purchase_order.id, purchase_order.number, purchase_order.state,
   coalesce((select sum(round(coalesce(unit_cost, 0)::numeric * quantity / 1000)) from purchase_order_line
             where order_id = purchase_order.id), 0)::bigint as total`;
 
+const ORDERS = `from purchase_order join supplier on supplier.id = supplier_id join place on place.id = place_id`;
+
+interface WhichOrders {
+  supplierId?: number;
+  open?: boolean;
+  /** Words of the supplier, the place or the goods, or the number. */
+  find?: string;
+}
+
+function ordersMeant(
+  { supplierId, open, find = '' }: WhichOrders,
+  ask: (value: Parameter) => string,
+): string {
+  const [number, goods] = [typedNumber(find), itemFits(find, ask)];
+  const found = [
+    hasWords(['supplier.name', 'place.name', 'purchase_order.words'], ask(find)),
+    number !== undefined && `purchase_order.number = ${ask(number)}`,
+    goods &&
+      `purchase_order.id in (select order_id from purchase_order_line as line
+         join item on item.id = line.item_id where ${goods})`,
+  ].filter(Boolean);
+  return [
+    supplierId !== undefined && `supplier_id = ${ask(supplierId)}`,
+    open && "purchase_order.state <> 'closed'",
+    `(${found.join(' or ')})`,
+  ]
+    .filter(Boolean)
+    .join(' and ');
+}
+
+/** So many rows of a list, from the one on. */
+interface Part {
+  most: number;
+  from?: number;
+}
+
 /** Orders, those that are open first, the newest first. */
-export function listOrders(
-  sql: Reader,
-  which: { supplierId?: number; open?: boolean },
-  most: number,
-): Promise<OrderRow[]> {
+export function listOrders(sql: Reader, which: WhichOrders, { most, from = 0 }: Part): Promise<OrderRow[]> {
+  const { given, ask } = asking();
   return sql.query<OrderRow>(
     `select ${ROW}, coalesce((select json_agg(json_build_object('quantity', quantity, 'received', received))
          from purchase_order_line where order_id = purchase_order.id), '[]'::json) as lines
-     from purchase_order join supplier on supplier.id = supplier_id join place on place.id = place_id
-     where ($1::integer is null or supplier_id = $1) and (not $2 or purchase_order.state <> 'closed')
-     order by purchase_order.state = 'closed', purchase_order.id desc limit $3`,
-    [which.supplierId ?? null, which.open ?? false, most],
+     ${ORDERS} where ${ordersMeant(which, ask)}
+     order by purchase_order.state = 'closed', purchase_order.id desc limit ${ask(most)} offset ${ask(from)}`,
+    given,
   );
+}
+
+/** How many orders there are of those. */
+export function countOrders(sql: Reader, which: WhichOrders): Promise<number> {
+  const { given, ask } = asking();
+  return countOf(sql, `${ORDERS} where ${ordersMeant(which, ask)}`, given);
+}
+
+async function countOf(sql: Reader, from: string, given: Parameter[]): Promise<number> {
+  return one(await sql.query<{ count: number }>(`select count(*)::integer as count ${from}`, given)).count;
 }
 
 const LINE = `item.id as "itemId", item.number, item.name, item.unit, item.decimals, item.serials, item.weight,
@@ -207,22 +250,59 @@ export async function orderableItems(
   );
 }
 
+const DELIVERIES = `from goods_receipt as receipt join supplier on supplier.id = receipt.supplier_id
+  join place on place.id = receipt.place_id join staff on staff.id = receipt.staff_id
+  left join purchase_order on purchase_order.id = receipt.order_id`;
+
+interface WhichDeliveries {
+  supplierId?: number;
+  orderId?: number;
+  /** Words of the supplier, the place, the goods or on the papers, or the number. */
+  find?: string;
+}
+
+function deliveriesMeant(
+  { supplierId, orderId, find = '' }: WhichDeliveries,
+  ask: (value: Parameter) => string,
+): string {
+  const [number, goods] = [typedNumber(find), itemFits(find, ask)];
+  const found = [
+    hasWords(['supplier.name', 'place.name', 'delivery_note', 'invoice_number'], ask(find)),
+    number !== undefined && `receipt.number = ${ask(number)}`,
+    goods &&
+      `receipt.id in (select receipt_id from goods_receipt_line as line
+         join item on item.id = line.item_id where ${goods})`,
+  ].filter(Boolean);
+  return [
+    supplierId !== undefined && `receipt.supplier_id = ${ask(supplierId)}`,
+    orderId !== undefined && `receipt.order_id = ${ask(orderId)}`,
+    `(${found.join(' or ')})`,
+  ]
+    .filter(Boolean)
+    .join(' and ');
+}
+
+/** Deliveries, the newest first. */
 export function listDeliveries(
   sql: Reader,
-  which: { supplierId?: number; orderId?: number },
-  most: number,
+  which: WhichDeliveries,
+  { most, from = 0 }: Part,
 ): Promise<DeliveryRow[]> {
+  const { given, ask } = asking();
   return sql.query<DeliveryRow>(
     `select receipt.id, receipt.number, receipt.order_id as "orderId", purchase_order.number as "orderNumber",
         supplier.name as supplier,
        place.name as place, receipt.at, staff.name as who, delivery_note as "deliveryNote",
        (select sum(goods_cost + freight) from goods_receipt_line where receipt_id = receipt.id)::bigint as cost,
        invoice_number as "invoiceNumber"
-     from goods_receipt as receipt join supplier on supplier.id = receipt.supplier_id
-       join place on place.id = receipt.place_id
-     join staff on staff.id = receipt.staff_id left join purchase_order on purchase_order.id = receipt.order_id
-     where ($1::integer is null or receipt.supplier_id = $1) and ($2::integer is null or receipt.order_id = $2)
-     order by receipt.id desc limit $3`,
-    [which.supplierId ?? null, which.orderId ?? null, most],
+     ${DELIVERIES} where ${deliveriesMeant(which, ask)}
+     order by receipt.id desc limit ${ask(most)} offset ${ask(from)}`,
+    given,
   );
+}
+
+/** How many deliveries there are of those. */
+export function countDeliveries(sql: Reader, which: WhichDeliveries): Promise<number> {
+  const { given, ask } = asking();
+  return countOf(sql, `${DELIVERIES} where ${deliveriesMeant(which, ask)}`, given);
 }

@@ -1,6 +1,13 @@
 import { DAY_MS, dayLater } from '../../core/day.ts';
+import { LIST_PAGE } from '../../contract/listQuery.ts';
 import type { LookUp } from '../../contract/goods.ts';
-import type { ChangedOrder, OrderPage, OrdersPage, OrderableItem } from '../../contract/supply.ts';
+import type {
+  ChangedOrder,
+  OrderPage,
+  OrdersPage,
+  OrdersQuery,
+  OrderableItem,
+} from '../../contract/supply.ts';
 import { orderNumber } from '../../core/supply/purchaseOrder.ts';
 import { suggest } from '../../core/supply/suggest.ts';
 import { businessDate } from '../clock.ts';
@@ -16,17 +23,27 @@ interface By {
   at: Date;
 }
 
+/** So many deliveries of one order are shown. */
 const MOST_SHOWN = 200;
 /** Suggestions look at so many days of sales. */
 const DAYS_LOOKED_AT = 28;
 
 export const noOrder = (): Problem => new Problem('no-order', 'There is no such order.');
-/** Orders and deliveries, and from whom and for where one can be made. */
-export async function ordersPage(sql: Reader, placeId: number, now: Date): Promise<OrdersPage> {
+/** A page of orders or of deliveries, and from whom and for where one can be made. */
+export async function ordersPage(
+  sql: Reader,
+  { show, find, page }: OrdersQuery,
+  placeId: number,
+  now: Date,
+): Promise<OrdersPage> {
+  const part = { most: LIST_PAGE, from: page * LIST_PAGE };
+  const which = { find, open: show === 'open' };
+  const deliveries = show === 'deliveries';
   return {
     today: businessDate(now, (await readShop(sql)).timezone),
-    orders: await store.listOrders(sql, {}, MOST_SHOWN),
-    deliveries: await store.listDeliveries(sql, {}, MOST_SHOWN),
+    orders: deliveries ? [] : await store.listOrders(sql, which, part),
+    deliveries: deliveries ? await store.listDeliveries(sql, { find }, part) : [],
+    count: deliveries ? await store.countDeliveries(sql, { find }) : await store.countOrders(sql, which),
     suppliers: await activeSuppliers(sql),
     places: (await listPlaces(sql)).map(({ id, name }) => ({ id, name, here: id === placeId })),
   };
@@ -36,7 +53,7 @@ export async function ordersPage(sql: Reader, placeId: number, now: Date): Promi
 export async function orderPage(sql: Reader, id: number): Promise<OrderPage> {
   const found = await store.findOrder(sql, id);
   if (!found) throw noOrder();
-  return { ...found, deliveries: await store.listDeliveries(sql, { orderId: id }, MOST_SHOWN) };
+  return { ...found, deliveries: await store.listDeliveries(sql, { orderId: id }, { most: MOST_SHOWN }) };
 }
 
 /** Begins an order, with what is suggested where that is wanted. @throws Problem 422 */

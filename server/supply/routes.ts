@@ -11,6 +11,7 @@ import {
   itemSupplierSchema,
   newOrderSchema,
   orderVersionSchema,
+  ordersQuerySchema,
   reorderSchema,
   supplierSchema,
 } from '../../contract/supply.ts';
@@ -116,8 +117,9 @@ export function supplyRoutes(house: House): Router {
 
   router.get('/orders', async (request, response) => {
     const { tillId } = personWith(request, 'goods.receive');
+    const query = await validateQuery(ordersQuerySchema, request);
     response.json(
-      await ask(async (sql) => ordersPage(sql, (await readTill(sql, tillId)).placeId, clock.now())),
+      await ask(async (sql) => ordersPage(sql, query, (await readTill(sql, tillId)).placeId, clock.now())),
     );
   });
   router.get('/orders/:id.pdf', async (request, response) => {

@@ -1,11 +1,9 @@
-import type { SupplierPage, WantedSupplier } from '../../contract/supply.ts';
+import { MOST_OF_SUPPLIER, type SupplierPage, type WantedSupplier } from '../../contract/supply.ts';
 import { reliability } from '../../core/supply/purchaseOrder.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem, formChangedMeanwhile, Problem } from '../http/problem.ts';
 import { listDeliveries, listOrders } from './orderStore.ts';
 import * as store from './supplierStore.ts';
-
-const MOST_SHOWN = 40;
 
 /** @throws Problem 404 */
 export async function supplierPage(sql: Reader, id: number): Promise<SupplierPage> {
@@ -14,8 +12,8 @@ export async function supplierPage(sql: Reader, id: number): Promise<SupplierPag
   return {
     ...found,
     items: await store.itemsOfSupplier(sql, id),
-    orders: await listOrders(sql, { supplierId: id }, MOST_SHOWN),
-    deliveries: await listDeliveries(sql, { supplierId: id }, MOST_SHOWN),
+    orders: await listOrders(sql, { supplierId: id }, { most: MOST_OF_SUPPLIER }),
+    deliveries: await listDeliveries(sql, { supplierId: id }, { most: MOST_OF_SUPPLIER }),
     reliability: reliability(await store.pastOrders(sql, id)),
     ...(await store.owedTo(sql, id)),
   };

@@ -7,6 +7,7 @@ import type {
   ItemSupply,
   OrderPage,
   OrderableItem,
+  OrdersPage,
   SupplierPage,
 } from '../../contract/supply.ts';
 import { verify } from '../books/verify.ts';
@@ -212,6 +213,39 @@ describe(`orders and deliveries on ${ENGINE}`, () => {
       (await maren.ask('POST', `/supply/orders/${page.id}/closed`, { version: page.version })).body,
     ).toEqual({ gone: true });
     expect((await maren.ask('GET', `/supply/orders/${page.id}`)).status).toBe(404);
+  });
+
+  it('are found by supplier, goods and number, page by page, those that are open first', async () => {
+    const listed = async (show: string, find: string, at = 0) =>
+      (
+        await maren.ask<OrdersPage>(
+          'GET',
+          `/supply/orders?${new URLSearchParams({ show, find, page: String(at) }).toString()}`,
+        )
+      ).body;
+    const before = await listed('all', '');
+    const { id, number, version } = await order([['MET-W', 2_000, 10_00]]);
+    const came = await receive({ id, version } as OrderPage, { deliveryNote: 'Note 77/b' }, [
+      { itemId: await itemId('MET-W'), quantity: 2_000 },
+    ]);
+    expect(came.status).toBe(200);
+    const orders = async (show: string, find: string) =>
+      (await listed(show, find)).orders.map((row) => row.id);
+    expect(await orders('all', `b-${String(number).padStart(4, '0')}`)).toEqual([id]);
+    expect(await orders('all', 'metronome wind')).toContain(id);
+    expect(await orders('all', 'no such thing')).toEqual([]);
+    // All of it came: it is no open one any more.
+    expect(await orders('open', '')).not.toContain(id);
+    const deliveries = async (find: string) =>
+      (await listed('deliveries', find)).deliveries.map((row) => row.id);
+    expect(await deliveries('NOTE 77/')).toEqual([came.body.id]);
+    expect(await deliveries('met-w')).toContain(came.body.id);
+    for (let nth = 0; nth < 100; nth += 1)
+      await maren.ask('POST', '/supply/orders', { supplierId, placeId: 1, suggested: false });
+    const [top, rest] = [await listed('all', ''), await listed('all', '', 1)];
+    expect([top.count, top.orders.length]).toEqual([before.count + 101, 100]);
+    expect(rest.orders.map((row) => row.id)).toContain(id);
+    expect((await listed('open', '')).count).toBeGreaterThanOrEqual(100);
   });
 
   it('show what goods cost to those who may see it, and let them correct it once', async () => {

@@ -1,10 +1,10 @@
 import { Router } from 'express';
+import { listQuerySchema } from '../../contract/listQuery.ts';
 import type { Person } from '../../contract/staff.ts';
 import {
   arrivedSchema,
   newTransferSchema,
   sendableSchema,
-  transfersQuerySchema,
   transferVersionSchema,
   type TransferView,
 } from '../../contract/transfers.ts';
@@ -36,7 +36,7 @@ export function transfersRoutes(house: House): Router {
 
   router.get('/', async (request, response) => {
     const { tillId } = personWith(request, 'stock.move');
-    const query = await validateQuery(transfersQuerySchema, request);
+    const query = await validateQuery(listQuerySchema, request);
     response.json(
       await database.ask(async (sql) => transfersPage(sql, query, (await readTill(sql, tillId)).placeId)),
     );

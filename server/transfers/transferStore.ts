@@ -2,6 +2,7 @@ import type { SendableItem, TransferState, TransferView, WantedTransfer } from '
 import type { LookUp } from '../../contract/goods.ts';
 import { spellings } from '../../core/goods/codes.ts';
 import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
+import { asking, hasWords, typedNumber } from '../db/asked.ts';
 import { itemFits } from '../goods/listStore.ts';
 import { itemsMeant } from '../goods/meantStore.ts';
 
@@ -15,11 +16,10 @@ function conditionOf(
 ): string {
   if (id !== undefined) return `sent.id = ${ask(id)}`;
   if (find === '') return 'true';
-  const [, number] = /^(?:transfer )?(\d{1,9})$/i.exec(find) ?? [];
-  const goods = itemFits(find, ask);
+  const [number, goods] = [typedNumber(find), itemFits(find, ask)];
   return [
-    `position(lower(${ask(find)}) in lower(concat_ws(' ', home.name, '→', away.name, words))) > 0`,
-    number && `sent.id = ${ask(Number(number))}`,
+    hasWords(['home.name', "'→'", 'away.name', 'words'], ask(find)),
+    number !== undefined && `sent.id = ${ask(number)}`,
     goods &&
       `sent.id in (select transfer_id from stock_transfer_line as line join item on item.id = line.item_id
         where ${goods})`,
@@ -34,8 +34,7 @@ export function listTransfers(
   which: { id?: number; find?: string },
   { most, from }: { most: number; from: number },
 ): Promise<TransferView[]> {
-  const given: Parameter[] = [];
-  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const { given, ask } = asking();
   return sql.query<TransferView>(
     `select sent.id, version, state, from_place as "fromPlace", home.name as "from", to_place as "toPlace",
       away.name as "to",
@@ -55,8 +54,8 @@ export function listTransfers(
 
 /** How many fit what is looked for. */
 export async function countTransfers(sql: Reader, find: string): Promise<number> {
-  const given: Parameter[] = [];
-  const where = conditionOf({ find }, (value) => `$${given.push(value)}`);
+  const { given, ask } = asking();
+  const where = conditionOf({ find }, ask);
   return one(
     await sql.query<{ count: number }>(`select count(*)::integer as count ${FROM} where ${where}`, given),
   ).count;

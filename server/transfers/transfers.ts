@@ -1,10 +1,5 @@
-import type {
-  Arrived,
-  TransferView,
-  TransfersPage,
-  TransfersQuery,
-  WantedTransfer,
-} from '../../contract/transfers.ts';
+import { LIST_PAGE, type ListQuery } from '../../contract/listQuery.ts';
+import type { Arrived, TransferView, TransfersPage, WantedTransfer } from '../../contract/transfers.ts';
 import { decimalsProblem, ONE } from '../../core/quantity.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { readItems } from '../goods/recordStore.ts';
@@ -17,17 +12,16 @@ interface By {
   at: Date;
 }
 
-const PER_PAGE = 60;
 const noTransfer = (): Problem => new Problem('no-transfer', 'There is no such transfer.');
 
 /** One page of those that fit, the open ones first. */
 export async function transfersPage(
   sql: Reader,
-  { find, page }: TransfersQuery,
+  { find, page }: ListQuery,
   placeId: number,
 ): Promise<TransfersPage> {
   return {
-    transfers: await store.listTransfers(sql, { find }, { most: PER_PAGE, from: page * PER_PAGE }),
+    transfers: await store.listTransfers(sql, { find }, { most: LIST_PAGE, from: page * LIST_PAGE }),
     count: await store.countTransfers(sql, find),
     places: (await listPlaces(sql)).map(({ id, name }) => ({ id, name, here: id === placeId })),
   };

@@ -1,15 +1,15 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, reactive, ref, useTemplateRef } from 'vue';
+import { computed, onUnmounted, reactive, ref, toRef, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import type { CountRow } from '../../contract/counts.ts';
+import { LIST_PAGE } from '../../contract/listQuery.ts';
 import { countNumber } from '../../core/counts/compare.ts';
+import { useAskedList } from '../look/askedList.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
 import ListPage from '../look/ListPage.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
 import { useWayOn } from '../look/wayOn.ts';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
 import { useCountStore } from './countStore.ts';
@@ -18,11 +18,9 @@ import { useCountStore } from './countStore.ts';
 const store = useCountStore();
 const till = useTillStore();
 const session = useSessionStore();
-const notices = useNoticeStore();
 const router = useRouter();
 const goOn = useWayOn();
 const panel = useTemplateRef('panel');
-const busy = ref(true);
 const beginning = ref(false);
 const form = reactive({
   placeId: null as number | null,
@@ -34,11 +32,7 @@ const form = reactive({
 });
 const { wrong, whole, busy: sending, send } = useFormAnswer(panel);
 
-async function load(): Promise<void> {
-  await store.loadList().catch((error: unknown) => notices.failed(problemWords(error)));
-  busy.value = false;
-}
-onMounted(load);
+const { busy, load } = useAskedList(() => store.find, toRef(store, 'listedPage'), store.loadList);
 onUnmounted(store.follow(load));
 
 const places = computed(() => (store.list?.places ?? []).map(({ id, name }) => ({ value: id, words: name })));
@@ -95,18 +89,29 @@ const farWords = ({ state, counted, toCount }: CountRow) => {
 <template>
   <div class="beside-form" :class="{ beside: beginning }">
     <ListPage
+      v-model:page="store.listedPage"
       title="Counts"
       :of="['count', 'counts']"
       :columns="COLUMNS"
       :rows="store.list?.counts ?? []"
-      :count="store.list?.counts.length ?? null"
-      :per-page="1000"
+      :count="store.list?.count ?? null"
+      :per-page="LIST_PAGE"
       :busy
       :name-of="(row) => countNumber(row.number)"
       @open="({ id }) => router.push(`/goods/counts/${id}`)"
     >
       <template #acts>
         <v-btn v-if="session.may('stock.move')" :class="{ go: !beginning }" @click="begin">New count</v-btn>
+      </template>
+      <template #filters>
+        <v-text-field
+          v-model="store.find"
+          label="Number, place, words, or who began it"
+          data-search
+          autocomplete="off"
+          clearable
+          @click:clear="store.find = ''"
+        />
       </template>
       <template #number="{ row }"
         ><b class="num">{{ countNumber(row.number) }}</b></template
@@ -123,8 +128,14 @@ const farWords = ({ state, counted, toCount }: CountRow) => {
         row.state === 'booked' && row.cost !== null ? till.money(row.cost) : ''
       }}</template>
       <template #empty>
-        <b>Nothing was counted yet</b>
-        <p>Goods can be counted while the shop sells, by several people at once.</p>
+        <template v-if="store.find.trim()">
+          <b>Nothing fits</b>
+          <v-btn @click="store.find = ''">All counts</v-btn>
+        </template>
+        <template v-else>
+          <b>Nothing was counted yet</b>
+          <p>Goods can be counted while the shop sells, by several people at once.</p>
+        </template>
       </template>
     </ListPage>
     <aside v-if="beginning" class="scroll" aria-label="New count">

@@ -1,5 +1,6 @@
 import type { WantedApproval } from '../../contract/staff.ts';
 import { defineStore } from 'pinia';
+import { ref } from 'vue';
 import type {
   CountDifferences,
   CountPage,
@@ -18,8 +19,12 @@ export const useCountStore = defineStore('counts', () => {
   const [page, showPage, putPage] = shown<CountPage | null>(null);
   const [found, showFound, putFound] = shown<CountDifferences | null>(null);
 
+  /** Words by which counts are looked for, and the page of them. */
+  const find = ref('');
+  const listedPage = ref(0);
   async function loadList(): Promise<void> {
-    await showList(read<CountsPage>('/counts'));
+    const asked = new URLSearchParams({ find: find.value, page: String(listedPage.value) });
+    await showList(read<CountsPage>(`/counts?${asked.toString()}`));
   }
   async function load(id: number): Promise<void> {
     if (page.value?.id !== id) {
@@ -46,5 +51,22 @@ export const useCountStore = defineStore('counts', () => {
   /** Calls back when a count has changed elsewhere. */
   const follow = (again: () => Promise<void>) => lookAgain(['counts-changed'], again);
 
-  return { list, page, found, loadList, load, look, begin, add, takeBack, again, none, book, cancel, follow };
+  return {
+    list,
+    find,
+    listedPage,
+    page,
+    found,
+    loadList,
+    load,
+    look,
+    begin,
+    add,
+    takeBack,
+    again,
+    none,
+    book,
+    cancel,
+    follow,
+  };
 });

@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, reactive, ref, useTemplateRef } from 'vue';
+import { computed, onUnmounted, reactive, ref, toRef, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
+import { LIST_PAGE } from '../../contract/listQuery.ts';
 import type { OrderRow } from '../../contract/supply.ts';
 import { deliveryNumber, orderNumber, orderWords } from '../../core/supply/purchaseOrder.ts';
+import { useAskedList } from '../look/askedList.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import CountField from '../look/CountField.vue';
 import FormPanel from '../look/FormPanel.vue';
 import ListPage from '../look/ListPage.vue';
 import { useFormAnswer } from '../look/formAnswer.ts';
 import { useWayOn } from '../look/wayOn.ts';
-import { problemWords } from '../net/problem.ts';
-import { useNoticeStore } from '../notices/noticeStore.ts';
+import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
@@ -21,12 +22,10 @@ const store = useSupplyStore();
 const till = useTillStore();
 const session = useSessionStore();
 const mayOpen = useMayOpen();
-const notices = useNoticeStore();
 const router = useRouter();
 const goOn = useWayOn();
+useScans((code) => (store.listed.find = code));
 const panel = useTemplateRef('panel');
-const shown = ref<'open' | 'all' | 'deliveries'>('open');
-const busy = ref(true);
 const beginning = ref(false);
 const form = reactive({
   supplierId: null as number | null,
@@ -36,11 +35,11 @@ const form = reactive({
 });
 const { wrong, whole, busy: sending, send } = useFormAnswer(panel);
 
-async function load(): Promise<void> {
-  await store.loadOrders().catch((error: unknown) => notices.failed(problemWords(error)));
-  busy.value = false;
-}
-onMounted(load);
+const { busy, load } = useAskedList(
+  () => JSON.stringify(store.listed),
+  toRef(store, 'listedPage'),
+  store.loadOrders,
+);
 onUnmounted(store.follow(load));
 
 const places = computed(() =>
@@ -92,9 +91,7 @@ const DELIVERY_COLUMNS = [
   { key: 'invoiceNumber', words: 'Invoice', width: '170px' },
   { key: 'cost', words: 'Cost', right: true, width: '140px' },
 ];
-const rows = computed(() =>
-  (store.orders?.orders ?? []).filter((order) => shown.value === 'all' || order.state !== 'closed'),
-);
+const rows = computed(() => store.orders?.orders ?? []);
 const deliveries = computed(() => store.orders?.deliveries ?? []);
 const late = ({ state, expectedOn }: OrderRow) =>
   state === 'sent' && expectedOn !== null && expectedOn < (store.orders?.today ?? '');
@@ -103,13 +100,14 @@ const late = ({ state, expectedOn }: OrderRow) =>
 <template>
   <div class="beside-form" :class="{ beside: beginning }">
     <ListPage
-      v-if="shown !== 'deliveries'"
+      v-if="store.listed.show !== 'deliveries'"
+      v-model:page="store.listedPage"
       title="Orders to suppliers"
       :of="['order', 'orders']"
       :columns="COLUMNS"
       :rows
-      :count="store.orders ? rows.length : null"
-      :per-page="1000"
+      :count="store.orders?.count ?? null"
+      :per-page="LIST_PAGE"
       :busy
       :name-of="(row) => orderNumber(row.number)"
       @open="({ id }) => router.push(`/goods/orders/${id}`)"
@@ -118,7 +116,17 @@ const late = ({ state, expectedOn }: OrderRow) =>
         <v-btn v-if="mayOpen('/goods/suppliers')" to="/goods/suppliers">Suppliers</v-btn>
         <v-btn v-if="session.may('goods.order')" :class="{ go: !beginning }" @click="begin">New order</v-btn>
       </template>
-      <template #filters><ChipChoice v-model="shown" label="What is shown" :options="SHOWN" /></template>
+      <template #filters>
+        <v-text-field
+          v-model="store.listed.find"
+          label="Supplier, goods, number, or scan the code"
+          data-search
+          autocomplete="off"
+          clearable
+          @click:clear="store.listed.find = ''"
+        />
+        <ChipChoice v-model="store.listed.show" label="What is shown" :options="SHOWN" />
+      </template>
       <template #number="{ row }"
         ><b class="num">{{ orderNumber(row.number) }}</b></template
       >
@@ -133,7 +141,11 @@ const late = ({ state, expectedOn }: OrderRow) =>
       >
       <template #total="{ row }">{{ till.money(row.total) }}</template>
       <template #empty>
-        <b>{{ shown === 'open' ? 'Nothing is on order' : 'No orders yet' }}</b>
+        <template v-if="store.listed.find.trim()">
+          <b>Nothing fits</b>
+          <v-btn @click="store.listed.find = ''">Whatever it says</v-btn>
+        </template>
+        <b v-else>{{ store.listed.show === 'open' ? 'Nothing is on order' : 'No orders yet' }}</b>
         <p v-if="(store.orders?.suppliers.length ?? 0) === 0">
           First say from whom goods come, and on an item's page what comes from them.
         </p>
@@ -141,17 +153,28 @@ const late = ({ state, expectedOn }: OrderRow) =>
     </ListPage>
     <ListPage
       v-else
+      v-model:page="store.listedPage"
       title="Deliveries"
       :of="['delivery', 'deliveries']"
       :columns="DELIVERY_COLUMNS"
       :rows="deliveries"
-      :count="store.orders ? deliveries.length : null"
-      :per-page="1000"
+      :count="store.orders?.count ?? null"
+      :per-page="LIST_PAGE"
       :busy
       :name-of="(row) => deliveryNumber(row.number)"
       @open="({ id }) => router.push(`/goods/deliveries/${id}`)"
     >
-      <template #filters><ChipChoice v-model="shown" label="What is shown" :options="SHOWN" /></template>
+      <template #filters>
+        <v-text-field
+          v-model="store.listed.find"
+          label="Supplier, goods, number, or scan the code"
+          data-search
+          autocomplete="off"
+          clearable
+          @click:clear="store.listed.find = ''"
+        />
+        <ChipChoice v-model="store.listed.show" label="What is shown" :options="SHOWN" />
+      </template>
       <template #number="{ row }"
         ><b class="num">{{ deliveryNumber(row.number) }}</b></template
       >
@@ -161,7 +184,13 @@ const late = ({ state, expectedOn }: OrderRow) =>
         ><span v-else class="why">not yet</span></template
       >
       <template #cost="{ row }">{{ till.money(row.cost) }}</template>
-      <template #empty><b>Nothing came yet</b></template>
+      <template #empty>
+        <template v-if="store.listed.find.trim()">
+          <b>Nothing fits</b>
+          <v-btn @click="store.listed.find = ''">Whatever it says</v-btn>
+        </template>
+        <b v-else>Nothing came yet</b>
+      </template>
     </ListPage>
     <aside v-if="beginning" class="scroll" aria-label="New order">
       <FormPanel

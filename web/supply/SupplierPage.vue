@@ -2,7 +2,11 @@
 import { counted } from '../../core/locale.ts';
 import { computed, onUnmounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
-import type { SupplierPage as PageOfSupplier } from '../../contract/supply.ts';
+import {
+  MOST_OF_SUPPLIER,
+  type OrdersQuery,
+  type SupplierPage as PageOfSupplier,
+} from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { deliveryNumber, orderNumber, orderWords } from '../../core/supply/purchaseOrder.ts';
 import { usePageOf } from '../look/pageOf.ts';
@@ -11,6 +15,7 @@ import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import SupplierForm from './SupplierForm.vue';
 import { useSupplyStore } from './supplyStore.ts';
+import WordButton from '../look/WordButton.vue';
 import WaitButton from '../look/WaitButton.vue';
 import { useWayOn } from '../look/wayOn.ts';
 
@@ -60,6 +65,13 @@ const figures = computed(() => {
     },
   ];
 });
+
+/** What is not shown here any more stands among all. */
+function findAll(show: OrdersQuery['show']): void {
+  Object.assign(store.listed, { show, find: page.value?.record.name ?? '' });
+  store.listedPage = 0;
+  void goOn('/goods/orders');
+}
 
 async function order(): Promise<void> {
   const places = store.orders ?? (await store.loadOrders().then(() => store.orders));
@@ -115,7 +127,12 @@ async function order(): Promise<void> {
       </dl>
       <div class="scroll page-lists">
         <section v-if="page.orders.length > 0">
-          <h2 class="label">Orders</h2>
+          <h2 class="label">
+            Orders
+            <WordButton v-if="page.orders.length === MOST_OF_SUPPLIER" @click="findAll('all')"
+              >All of them</WordButton
+            >
+          </h2>
           <ul>
             <li v-for="one in page.orders" :key="one.id">
               <span
@@ -130,7 +147,12 @@ async function order(): Promise<void> {
           </ul>
         </section>
         <section v-if="page.deliveries.length > 0">
-          <h2 class="label">Deliveries</h2>
+          <h2 class="label">
+            Deliveries
+            <WordButton v-if="page.deliveries.length === MOST_OF_SUPPLIER" @click="findAll('deliveries')"
+              >All of them</WordButton
+            >
+          </h2>
           <ul>
             <li v-for="one in page.deliveries" :key="one.id">
               <span

@@ -42,6 +42,21 @@ describe('an order to a supplier', () => {
     expect(supply.order).toBeNull();
   });
 
+  it('is found among all by words, by how far it is, and page by page', async () => {
+    const supply = useSupplyStore();
+    const found = { orders: [], deliveries: [], count: 0, today: '2026-03-02', suppliers: [], places: [] };
+    net.read.mockResolvedValue(found);
+    await supply.loadOrders();
+    Object.assign(supply.listed, { show: 'deliveries', find: 'reed & co' });
+    supply.listedPage = 2;
+    await supply.loadOrders();
+    expect(net.read.mock.calls).toEqual([
+      ['/supply/orders?show=open&find=&page=0'],
+      ['/supply/orders?show=deliveries&find=reed+%26+co&page=2'],
+    ]);
+    expect(supply.orders).toEqual(found);
+  });
+
   it('is changed as it was seen, and shown as it stands then', async () => {
     const supply = useSupplyStore();
     net.write.mockResolvedValueOnce(order(1, 2));

@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia';
+import { reactive, ref } from 'vue';
 import type { Asked } from '../../contract/goods.ts';
 import type {
   ChangedOrder,
@@ -6,6 +7,7 @@ import type {
   OrderPage,
   OrderableItem,
   OrdersPage,
+  OrdersQuery,
   SupplierPage,
   SupplierRow,
   WantedDelivery,
@@ -36,8 +38,12 @@ export const useSupplyStore = defineStore('supply', () => {
   async function supplierAgain(id: number): Promise<void> {
     if (supplier.value?.id === id) await loadSupplier(id);
   }
+  /** Which orders or deliveries are listed, and which page of them. */
+  const listed = reactive({ show: 'open' as OrdersQuery['show'], find: '' });
+  const listedPage = ref(0);
   async function loadOrders(): Promise<void> {
-    await showOrders(read<OrdersPage>('/supply/orders'));
+    const asked = new URLSearchParams({ ...listed, page: String(listedPage.value) });
+    await showOrders(read<OrdersPage>(`/supply/orders?${asked.toString()}`));
   }
   async function loadOrder(id: number): Promise<void> {
     if (order.value?.id !== id) putOrder(null);
@@ -106,6 +112,8 @@ export const useSupplyStore = defineStore('supply', () => {
     loadSuppliers,
     loadSupplier,
     supplierAgain,
+    listed,
+    listedPage,
     loadOrders,
     loadOrder,
     orderAgain,
