@@ -15,6 +15,7 @@ export default defineConfig({
         rehearsalThread: 'server/offers/rehearsalThread.ts',
         pricingThread: 'server/offers/pricingThread.ts',
         statementsThread: 'server/people/statementsThread.ts',
+        pdfThread: 'server/pdfThread.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: 'part-[name]-[hash].js' },
     },

@@ -18,6 +18,7 @@ import type { Figure } from './measure.ts';
 import { offersCounter, offersExact, offersHostile, offersLarge, offersTail } from './offers.ts';
 import { pricing100Lines } from './pricing.ts';
 import { pricingHold } from './pricingHold.ts';
+import { paperHold } from './paperHold.ts';
 import { reportHold } from './reportHold.ts';
 import { saleFinish, saleFinishStocked } from './saleFinish.ts';
 import { search100k } from './search.ts';
@@ -51,6 +52,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'pricing-hold': pricingHold,
   'backup-hold': backupHold,
   'catalogue-hold': catalogueHold,
+  'paper-hold': paperHold,
   'report-hold': reportHold,
   'cold-start': coldStart,
   'first-view': firstView,

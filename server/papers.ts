@@ -11,11 +11,13 @@ import type { PrintJob } from './journal/printing/store.ts';
 import { messageOfOrder, paperOfOrder } from './promises/orderPapers.ts';
 import { paperOfRelay, promiseMessage, promisePaper } from './promises/papers.ts';
 import { accountLetter, sheetsOfLetter } from './people/accountLetters.ts';
+import { statementsOn } from './people/statementPdf.ts';
 import { phoneCodePaper, withPhoneCode } from './people/phoneCodes.ts';
 import { findPromise } from './promises/store.ts';
 import { daySummaryPaper } from './figures/daySummary.ts';
 import { giftCardOf, receiptHead, receiptPaper } from './journal/service.ts';
 import { voidPaper } from './journal/voids/paper.ts';
+import { makePdf } from './pdf.ts';
 import { readShop } from './shop/store.ts';
 import { orderMail, orderPdf } from './supply/orderPaper.ts';
 import { ticketPaper } from './waiting/service.ts';
@@ -94,7 +96,6 @@ export async function sentSheets(
   if (purchaseOrderId !== null) return orderPdf(sql, purchaseOrderId);
   if (accountId === null || !about || about.kind === 'day') return null;
   // Loaded when a mail goes out: it is large.
-  const { statementPdf } = await import('./people/statementPdf.ts');
   const { sheets, size } = await sheetsOfLetter(sql, accountId, about);
-  return statementPdf(sheets, size);
+  return makePdf(statementsOn(sheets, size));
 }

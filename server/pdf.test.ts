@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { makePdf, pageSizeOf, tablePdf, textRuns } from './pdf.ts';
+import { pageSizeOf, tableSheet } from './pdf.ts';
+import { setPdf, textRuns } from './setPdf.ts';
 
 const pagesOf = (pdf: Buffer) => pdf.toString('latin1').match(/\/Type \/Page\b/g)?.length ?? 0;
 
@@ -17,8 +18,8 @@ describe('text on PDF', () => {
   });
 
   it('embeds both parts where both are needed', async () => {
-    const plain = await makePdf({ pageSize: 'A4', content: [{ text: 'Strap' }] });
-    const both = await makePdf({ pageSize: 'A4', content: [{ text: 'Žižka' }] });
+    const plain = await setPdf({ pageSize: 'A4', content: [{ text: 'Strap' }] });
+    const both = await setPdf({ pageSize: 'A4', content: [{ text: 'Žižka' }] });
     const fonts = (pdf: Buffer) => pdf.toString('latin1').match(/\/Type \/Font\b/g)?.length ?? 0;
     expect(fonts(both)).toBeGreaterThan(fonts(plain));
   });
@@ -26,14 +27,16 @@ describe('text on PDF', () => {
 
 describe('a table', () => {
   const table = (rows: number) =>
-    tablePdf({
-      title: 'Shifts',
-      subtitle: '',
-      headings: [{ text: 'Day' }, { text: 'Taken', right: true }],
-      rows: Array.from({ length: rows }, (_, at) => [`Day ${at}`, '1,234.50']),
-      sums: ['Together', '99.00'],
-      locale: 'en-US',
-    });
+    setPdf(
+      tableSheet({
+        title: 'Shifts',
+        subtitle: '',
+        headings: [{ text: 'Day' }, { text: 'Taken', right: true }],
+        rows: Array.from({ length: rows }, (_, at) => [`Day ${at}`, '1,234.50']),
+        sums: ['Together', '99.00'],
+        locale: 'en-US',
+      }),
+    );
 
   it('is on as many sheets as it needs, of the size that the shop has', async () => {
     expect(pagesOf(await table(3))).toBe(1);

@@ -1,94 +1,71 @@
-import { createRequire } from 'node:module';
-import anyAscii from 'any-ascii';
-import pdfmake from 'pdfmake';
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js';
+import type { Worker } from 'node:worker_threads';
+import type { RenderOptions } from 'bwip-js/node';
+import type { Content, ContentSvg, TDocumentDefinitions } from 'pdfmake/interfaces.js';
+import { startThread } from './thread.ts';
 
-const require = createRequire(import.meta.url);
-const FONT = '@fontsource/atkinson-hyperlegible-mono';
-const fontFile = (part: string, weight: number) =>
-  require.resolve(`${FONT}/files/atkinson-hyperlegible-mono-${part}-${weight}-normal.woff`);
+/**
+ * A paper that says how large its sheets are: pdfmake's own are those of one half of the world. It is sent to a
+ * thread, so nothing of it is a function.
+ */
+export type Sheet = Omit<TDocumentDefinitions, 'background' | 'footer' | 'header' | 'pageBreakBefore'> &
+  Required<Pick<TDocumentDefinitions, 'pageSize'>> & {
+    background?: Content;
+    /** Whether each sheet says which one of how many it is. */
+    numbered?: boolean;
+  };
 
-/** The shipped font comes in two parts; each lists the characters that it has (CSS `unicode-range`). */
-const RANGES = require(`${FONT}/unicode.json`) as Record<'latin' | 'latin-ext', string>;
-const PARTS = [
-  { font: 'Mono', part: 'latin' },
-  { font: 'MonoExt', part: 'latin-ext' },
-] as const;
+/** A barcode, which is drawn where the document is set: many take their time. */
+export function barcode(options: RenderOptions, place: Omit<ContentSvg, 'svg'>): Content {
+  const drawn = { ...place, svg: '', barcode: options };
+  return drawn;
+}
 
-function hasCharacter(part: (typeof PARTS)[number]['part'], character: string): boolean {
-  const code = character.codePointAt(0) ?? 0;
-  return RANGES[part].split(',').some((range) => {
-    const [first = '', last = first] = range.replace('U+', '').split('-');
-    return parseInt(first, 16) <= code && code <= parseInt(last, 16);
+/** What a thread is sent, and what it answers. */
+export interface ToSet {
+  id: number;
+  sheet: Sheet;
+}
+export type WasSet = { to: number } & ({ pdf: Uint8Array } | { trouble: string });
+
+/** Something short does not wait for something long. */
+const MOST_THREADS = 2;
+interface Setter {
+  worker: Worker;
+  waiting: Map<number, { resolve(pdf: Buffer): void; reject(error: Error): void }>;
+}
+const setters = new Set<Setter>();
+let lastId = 0;
+
+function start(): Setter {
+  const setter: Setter = { worker: startThread('pdfThread'), waiting: new Map() };
+  setter.worker.unref();
+  setter.worker.on('message', (answer: WasSet) => {
+    const one = setter.waiting.get(answer.to);
+    setter.waiting.delete(answer.to);
+    if ('pdf' in answer) one?.resolve(Buffer.from(answer.pdf));
+    else one?.reject(new Error(answer.trouble));
   });
-}
-
-const fonts = new Map<string, string | undefined>();
-function fontOf(character: string): string | undefined {
-  if (!fonts.has(character)) {
-    fonts.set(character, PARTS.find(({ part }) => hasCharacter(part, character))?.font);
+  function end(error: Error): void {
+    // The next document starts another one.
+    setters.delete(setter);
+    for (const { reject } of setter.waiting.values()) reject(error);
+    setter.waiting.clear();
   }
-  return fonts.get(character);
+  setter.worker.on('error', end);
+  setter.worker.on('exit', () => end(new Error('the thread that sets documents has ended')));
+  setters.add(setter);
+  return setter;
 }
 
-export interface TextRun {
-  text: string;
-  font: string;
-}
-
-/**
- * A text in runs of one font each: letters that the one part lacks come from the other, and those that neither has
- * are written in plain letters, so that nothing is left out.
- */
-export function textRuns(text: string): TextRun[] {
-  const runs: TextRun[] = [];
-  for (const character of text.normalize('NFC')) {
-    const known = fontOf(character);
-    const run = { text: known ? character : anyAscii(character), font: known ?? 'Mono' };
-    const last = runs.at(-1);
-    if (last?.font === run.font) last.text += run.text;
-    else runs.push(run);
-  }
-  return runs;
-}
-
-/** The same content, with every text in fonts that have its letters. */
-function inFonts<T>(content: T): T {
-  if (Array.isArray(content)) return content.map(inFonts) as T;
-  if (typeof content === 'string') return content;
-  if (typeof content !== 'object' || content === null) return content;
-  return Object.fromEntries(
-    Object.entries(content).map(([key, value]: [string, unknown]) => {
-      if (key !== 'text' || typeof value !== 'string') return [key, key === 'svg' ? value : inFonts(value)];
-      const runs = textRuns(value);
-      return [key, runs.every(({ font }) => font === 'Mono') ? runs.map(({ text }) => text).join('') : runs];
-    }),
-  ) as T;
-}
-
-/** A paper that says how large its sheets are: pdfmake's own are those of one half of the world. */
-export type Sheet = TDocumentDefinitions & Required<Pick<TDocumentDefinitions, 'pageSize'>>;
-
-/**
- * Sets a document as PDF in the shipped font. It holds nothing from elsewhere; only that font is read.
- * @param progress is told how far it is, from 0 to 1
- */
-export function makePdf({ content, ...document }: Sheet, progress?: (part: number) => void): Promise<Buffer> {
-  pdfmake.setUrlAccessPolicy(() => false);
-  pdfmake.setLocalAccessPolicy((path) => path.includes('@fontsource'));
-  pdfmake.setFonts(
-    Object.fromEntries(
-      PARTS.map(({ font, part }) => [font, { normal: fontFile(part, 400), bold: fontFile(part, 700) }]),
-    ),
-  );
-  if (progress) pdfmake.setProgressCallback(progress);
-  return pdfmake
-    .createPdf({
-      ...document,
-      defaultStyle: { ...document.defaultStyle, font: 'Mono' },
-      content: inFonts<Content>(content),
-    })
-    .getBuffer();
+/** Sets a document as PDF in a thread of its own: it takes a second for some sheets of labels, and tills go on. */
+export function makePdf(sheet: Sheet): Promise<Buffer> {
+  const [quiet] = [...setters].sort((a, b) => a.waiting.size - b.waiting.size);
+  const setter = quiet && (quiet.waiting.size === 0 || setters.size === MOST_THREADS) ? quiet : start();
+  const id = ++lastId;
+  return new Promise((resolve, reject) => {
+    setter.waiting.set(id, { resolve, reject });
+    setter.worker.postMessage({ id, sheet } satisfies ToSet);
+  });
 }
 
 /** Where letters are 8.5 by 11 inches (CLDR, `paperSize`); everywhere else sheets are A4. */
@@ -109,24 +86,19 @@ export interface PdfTable {
 }
 
 /** A table on as many sheets as it needs: across them, the headings again on each, no row torn in two. */
-export function tablePdf({ title, subtitle, headings, rows, sums, locale }: PdfTable): Promise<Buffer> {
+export function tableSheet({ title, subtitle, headings, rows, sums, locale }: PdfTable): Sheet {
   const cell = (text: string, at: number, bold = false) => ({
     text,
     bold,
     ...(headings[at]?.right ? { alignment: 'right' as const } : {}),
   });
-  return makePdf({
+  return {
     info: { title },
     pageSize: pageSizeOf(locale),
     pageOrientation: headings.length > 6 ? 'landscape' : 'portrait',
     pageMargins: [36, 36, 36, 42],
     defaultStyle: { fontSize: 8 },
-    footer: (page, pages) => ({
-      text: `${page} / ${pages}`,
-      alignment: 'right',
-      margin: [36, 8, 36, 0],
-      fontSize: 8,
-    }),
+    numbered: true,
     content: [
       { text: title, bold: true, fontSize: 15 },
       { text: subtitle, margin: [0, 2, 0, 10] },
@@ -144,5 +116,7 @@ export function tablePdf({ title, subtitle, headings, rows, sums, locale }: PdfT
         },
       },
     ],
-  });
+  };
 }
+
+export const tablePdf = (table: PdfTable): Promise<Buffer> => makePdf(tableSheet(table));

@@ -37,7 +37,7 @@ export function reportSheet(
     pageOrientation: heads.length > 5 ? 'landscape' : 'portrait',
     pageMargins: [36, 36, 36, 36],
     defaultStyle: { font: 'Mono', fontSize: heads.length > 8 ? 6.5 : 8 },
-    footer: (page, pages) => ({ text: `${page} of ${pages}`, alignment: 'center', fontSize: 8 }),
+    numbered: true,
     content: [
       { text: `${shop.name}: ${report.title}`, fontSize: 14, bold: true },
       {

@@ -212,4 +212,17 @@ describe(`labels on ${ENGINE}`, () => {
     expect((await look()).prints.length).toBe(prints);
     expect((await maren.ask('GET', '/goods/labels/9999.pdf')).status).toBe(404);
   });
+
+  it('are set while tills go on', async () => {
+    const { body } = await print({ which: 'picked', items: [{ id: await idOf('PIC-M'), copies: 150 }] });
+    let setting = true;
+    const pdf = maren.ask('GET', `/goods/labels/${body.id}.pdf`).finally(() => (setting = false));
+    let answered = 0;
+    while (setting) {
+      expect((await maren.ask('GET', '/counter/basket')).status).toBe(200);
+      answered += 1;
+    }
+    expect((await pdf).status).toBe(200);
+    expect(answered).toBeGreaterThan(20);
+  });
 });

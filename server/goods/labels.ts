@@ -14,7 +14,7 @@ import { currencyOf } from '../../core/payment/currency.ts';
 import { labelPrices } from '../../core/offers/labelPrice.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
-import { makePdf } from '../pdf.ts';
+import { barcode, makePdf } from '../pdf.ts';
 import { liveOffers } from '../offers/offerStore.ts';
 import { readShop, shopToday } from '../shop/store.ts';
 import * as store from './labelStore.ts';
@@ -148,11 +148,10 @@ function labelOf(
           { text: until, fontSize: 6, absolutePosition: at(PAD, height - PAD - 48) },
         ]),
     { text: number, fontSize: 6, absolutePosition: at(PAD, height - PAD - 24) },
-    {
-      svg: barcodeSvg(code),
+    barcode(barcodeOptions(code), {
       fit: [points(inner * 0.52), points(height - lower - PAD)],
       absolutePosition: at(PAD + inner * 0.48, lower),
-    },
+    }),
   ];
 }
 
@@ -160,7 +159,6 @@ const barcodeOptions = (code: string) => {
   const { symbology: bcid, text } = labelBarcode(code);
   return { bcid, text, includetext: true, height: 9 };
 };
-const barcodeSvg = (code: string): string => bwipjs.toSVG(barcodeOptions(code));
 
 /** The barcode of a label as a picture, as a reader sees it. */
 export const barcodePicture = (code: string): Promise<Buffer> =>

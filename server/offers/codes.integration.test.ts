@@ -1,3 +1,4 @@
+import { extractText } from 'unpdf';
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { FinishedSale } from '../../contract/counter.ts';
@@ -6,6 +7,7 @@ import type { CustomerPanel, FoundCustomer } from '../../contract/people.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { Basket } from '../../core/counter/basket.ts';
 import { verify } from '../books/verify.ts';
+import { offerLabels } from './labels.ts';
 import { ENGINE, openDrawer, openHouse, ringUp, type Browser, type TestHouse } from '../testing/testHouse.ts';
 
 let test: TestHouse;
@@ -314,6 +316,22 @@ describe(`a rehearsal on ${ENGINE}`, () => {
     );
     expect((await noor.ask('GET', `/offers/rehearsals/${body.id}`)).status).toBe(403);
     expect((await isolde.ask('DELETE', `/offers/rehearsals/${newId()}`, {})).status).toBe(404);
+  });
+
+  it('prints a coupon for each of its codes, and says where there are more than fit', async () => {
+    const id = await live({ name: 'Coupon day' });
+    const sheets = async (most?: number) => {
+      const pdf = await test.house.database.ask((sql) => offerLabels(sql, id, most));
+      return (await extractText(new Uint8Array(pdf), { mergePages: true })).text;
+    };
+    const pieces = (text: string) => text.split('Coupon day').length - 1;
+    const ofGoods = pieces(await sheets());
+    await isolde.ask('POST', `/offers/${id}/codes`, { code: '', count: 130 });
+    const all = await sheets();
+    expect([pieces(all), all.includes('there are more')]).toEqual([ofGoods + 130, false]);
+    const some = await sheets(6);
+    expect([pieces(some), some.includes('The first 6: there are more.')]).toEqual([6, true]);
+    await end(id);
   });
 
   it('prints labels of a bundle, and says when there is nothing to print', async () => {

@@ -1,6 +1,6 @@
-import bwipjs from 'bwip-js/node';
 import type { Content, TableCell } from 'pdfmake/interfaces.js';
 import type { KeptOffer } from '../../contract/offers.ts';
+import { formatCount } from '../../core/locale.ts';
 import { formatMoney, type Money } from '../../core/money.ts';
 import { kindOf } from '../../core/offers/kinds/kinds.ts';
 import { groupsOf } from '../../core/offers/offer.ts';
@@ -8,15 +8,15 @@ import { ruleWords } from '../../core/offers/offerWords.ts';
 import { currencyOf } from '../../core/payment/currency.ts';
 import type { Reader } from '../db/database.ts';
 import { Problem } from '../http/problem.ts';
-import { makePdf, pageSizeOf } from '../pdf.ts';
+import { barcode, makePdf, pageSizeOf } from '../pdf.ts';
 import { readShop } from '../shop/store.ts';
 import { itemNames, pricedBundles, pricedItems } from './labelStore.ts';
 import { offerCodes } from './offerStore.ts';
 import { readOffer } from './service.ts';
 
-/** Labels and coupons on a sheet, so many in a row and in all. */
+/** Labels and coupons on a sheet, so many in a row and in all: where there are more, the first sheet says so. */
 const IN_A_ROW = 3;
-const MOST = 120;
+const MOST = 2000;
 
 interface Labelled {
   title: string;
@@ -30,9 +30,10 @@ interface Labelled {
 /**
  * A sheet to print for an offer: labels with the price before and with it where every unit is for itself, labels of
  * the bundles that it prices, and coupons with its codes.
+ * @param most so many labels and coupons at most
  * @throws Problem 404 where nothing can be printed
  */
-export async function offerLabels(sql: Reader, id: number): Promise<Buffer> {
+export async function offerLabels(sql: Reader, id: number, most = MOST): Promise<Buffer> {
   const offer = await readOffer(sql, id);
   const { currency, locale } = await readShop(sql);
   const { digits } = currencyOf(currency);
@@ -45,7 +46,8 @@ export async function offerLabels(sql: Reader, id: number): Promise<Buffer> {
       'no-labels',
       'There is nothing to print: this offer has no codes, and no price of its own.',
     );
-  const cells = labels.slice(0, MOST).map((label) => cell(label, digits));
+  const more = labels.length > most && `The first ${formatCount(most)}: there are more.`;
+  const cells = labels.slice(0, most).map((label) => cell(label, digits));
   const rows: TableCell[][] = [];
   while (cells.length > 0) {
     const row = cells.splice(0, IN_A_ROW);
@@ -57,6 +59,7 @@ export async function offerLabels(sql: Reader, id: number): Promise<Buffer> {
     pageMargins: 24,
     defaultStyle: { font: 'Mono', fontSize: 9 },
     content: [
+      ...(more ? [{ text: more, bold: true, margin: [6, 0, 0, 6] as [number, number, number, number] }] : []),
       { table: { widths: Array.from({ length: IN_A_ROW }, () => '*'), body: rows, dontBreakRows: true } },
     ],
   });
@@ -75,7 +78,7 @@ async function itemLabels(sql: Reader, { rule, name }: KeptOffer): Promise<Label
   const kind = kindOf(rule);
   const [meant] = groupsOf(rule);
   if (!meant || !kind.single) return [];
-  const rows = await pricedItems(sql, meant.goods, MOST);
+  const rows = await pricedItems(sql, meant.goods, MOST + 1);
   return rows.map((item) => ({
     title: item.name,
     text: name,
@@ -117,10 +120,11 @@ function cell({ title, text, price, code }: Labelled, digits: number): TableCell
     });
   }
   if (code)
-    stack.push({
-      svg: bwipjs.toSVG({ bcid: 'code128', text: code, includetext: true, height: 9 }),
-      width: 130,
-      margin: [0, 6, 0, 0],
-    });
+    stack.push(
+      barcode(
+        { bcid: 'code128', text: code, includetext: true, height: 9 },
+        { width: 130, margin: [0, 6, 0, 0] },
+      ),
+    );
   return { stack, margin: [6, 6, 6, 6] };
 }

@@ -15,11 +15,13 @@ import type { House } from '../house.ts';
 import { fieldProblem, Problem } from '../http/problem.ts';
 import { personWith } from '../http/session.ts';
 import { type WriteContext, idempotencyKey, replace, validate, validateQuery, write } from '../http/write.ts';
+import { makePdf } from '../pdf.ts';
 import { addMessage } from '../outbox/store.ts';
 import * as service from './accounts.ts';
 import { accountById, accountsFor } from './accountStore.ts';
 import * as bank from './bankLines.ts';
 import { remind } from './reminders.ts';
+import { statementsOn } from './statementPdf.ts';
 import { statementCsv, statementSheets, statementView } from './statements.ts';
 import { StatementsOfAll } from './statementsOfAll.ts';
 
@@ -135,8 +137,11 @@ function addStatements(router: Router, house: House): void {
     const id = idIn(request);
     const { sheets, size } = await database.ask((sql) => statementSheets(sql, [id], days));
     if (!sheets[0]) throw new Problem('not-found', 'There is no such house account.');
-    const { statementPdf } = await import('./statementPdf.ts');
-    sendPdf(response, `statement-${sheets[0].number}-${days.to}.pdf`, await statementPdf(sheets, size));
+    sendPdf(
+      response,
+      `statement-${sheets[0].number}-${days.to}.pdf`,
+      await makePdf(statementsOn(sheets, size)),
+    );
   });
   router.get('/:id/statement.csv', async (request, response) => {
     personWith(request, 'sell');

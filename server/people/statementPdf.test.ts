@@ -2,7 +2,8 @@ import { getDocumentProxy } from 'unpdf';
 import { describe, expect, it } from 'vitest';
 import { statementOf } from '../../core/people/statement.ts';
 import { WINDOW_SHEETS } from '../../core/people/windowSheet.ts';
-import { statementPdf, type StatementSheet } from './statementPdf.ts';
+import { setPdf } from '../setPdf.ts';
+import { statementsOn, type StatementSheet } from './statementPdf.ts';
 
 const long = (word: string, most: number) => `${word} `.repeat(most).slice(0, most).trim();
 
@@ -96,7 +97,7 @@ describe('a statement in an envelope with a window', () => {
       ['a usual one', SHORT],
     ])(`on ${size} shows %s and nothing else`, async (_, address) => {
       const { address: area, seen, below } = WINDOW_SHEETS[size];
-      const [first, ...others] = await placed(await statementPdf([sheetFor(address)], size));
+      const [first, ...others] = await placed(await setPdf(statementsOn([sheetFor(address)], size)));
       expect(others.length).toBeGreaterThan(0);
       const inWindow = (first ?? []).filter(
         ({ x, width, top, bottom }) =>
@@ -117,8 +118,9 @@ describe('a statement in an envelope with a window', () => {
 
   it('begins each statement on a sheet of its own, and says how far it is', async () => {
     const said: number[] = [];
-    const pdf = await statementPdf([sheetFor(SHORT), sheetFor(LONGEST), sheetFor(SHORT)], 'A4', (part) =>
-      said.push(part),
+    const pdf = await setPdf(
+      statementsOn([sheetFor(SHORT), sheetFor(LONGEST), sheetFor(SHORT)], 'A4'),
+      (part) => said.push(part),
     );
     const pages = await placed(pdf);
     const firsts = pages.filter((page) => page.some(({ text, top }) => text === 'Statement' && top < 20));

@@ -4,7 +4,7 @@ import { AGES, type Age } from '../../core/people/accountAge.ts';
 import type { Statement } from '../../core/people/statement.ts';
 import { fitAddress, WINDOW_SHEETS } from '../../core/people/windowSheet.ts';
 import { formatMoneyIn, type Money } from '../../core/money.ts';
-import { makePdf, type Sheet } from '../pdf.ts';
+import type { Sheet } from '../pdf.ts';
 
 /** A statement as it is written: in words of the shop's language, for the window of an envelope. */
 export interface StatementSheet {
@@ -31,18 +31,14 @@ const FONT = { width: 0.632, line: 1.3 };
 const LEFT = 20;
 const TOP = 14;
 
-/** Sets statements as one PDF, each beginning on a sheet of its own with the address where the window is. */
-export function statementPdf(
-  sheets: readonly StatementSheet[],
-  size: 'A4' | 'LETTER',
-  progress?: (part: number) => void,
-): Promise<Buffer> {
-  const document: Sheet = {
+/** Statements as one document, each beginning on a sheet of its own with the address where the window is. */
+export function statementsOn(sheets: readonly StatementSheet[], size: 'A4' | 'LETTER'): Sheet {
+  return {
     info: { title: sheets.length === 1 ? `Statement ${sheets[0]?.number ?? ''}` : 'Statements' },
     pageSize: size,
     pageMargins: [mm(LEFT), mm(TOP), mm(LEFT), mm(16)],
     defaultStyle: { fontSize: 9 },
-    background: () => ({
+    background: {
       canvas: WINDOW_SHEETS[size].folds.map((fold) => ({
         type: 'line' as const,
         x1: mm(3),
@@ -51,10 +47,9 @@ export function statementPdf(
         y2: mm(fold),
         lineWidth: 0.4,
       })),
-    }),
+    },
     content: sheets.flatMap((sheet, at) => statement(sheet, size, at > 0)),
   };
-  return makePdf(document, progress);
 }
 
 function statement(sheet: StatementSheet, size: 'A4' | 'LETTER', next: boolean): Content[] {

@@ -1,6 +1,7 @@
 /** The thread that sets many statements as one file: setting them is slow, and tills go on meanwhile. */
 import { parentPort, workerData } from 'node:worker_threads';
-import { statementPdf, type StatementSheet } from './statementPdf.ts';
+import { setPdf } from '../setPdf.ts';
+import { statementsOn, type StatementSheet } from './statementPdf.ts';
 
 const port = parentPort;
 if (!port) throw new Error('this file runs in a worker thread');
@@ -16,7 +17,7 @@ port.on('message', (message: StatementsMessage) => {
     sheets.push(...message.sheets);
     return;
   }
-  statementPdf(sheets, size, (part) => port.postMessage({ part })).then(
+  setPdf(statementsOn(sheets, size), (part) => port.postMessage({ part })).then(
     (pdf) => port.postMessage({ pdf }),
     (error: unknown) => port.postMessage({ trouble: error instanceof Error ? error.message : String(error) }),
   );

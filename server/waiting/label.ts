@@ -1,6 +1,5 @@
-import bwipjs from 'bwip-js/node';
 import { formatWeight } from '../../core/promises/shipping.ts';
-import { makePdf } from '../pdf.ts';
+import { barcode, makePdf } from '../pdf.ts';
 import type { LabelFacts } from '../promises/orderPapers.ts';
 
 const POINTS_PER_MM = 72 / 25.4;
@@ -32,12 +31,10 @@ export function labelPdf({ shop, from, to, number, tracking }: LabelFacts): Prom
       ...(to.wishes ? [{ text: to.wishes, margin: [0, 4, 0, 0] as [number, number, number, number] }] : []),
       rule,
       { columns: [{ text: `Order ${number}` }, { text: formatWeight(to.weight), alignment: 'right' }] },
-      {
-        svg: bwipjs.toSVG({ bcid: 'code128', text: tracking, height: 18 }),
-        width: INNER * 0.9,
-        alignment: 'center',
-        margin: [0, 12, 0, 4],
-      },
+      barcode(
+        { bcid: 'code128', text: tracking, height: 18 },
+        { width: INNER * 0.9, alignment: 'center', margin: [0, 12, 0, 4] },
+      ),
       { text: tracking, alignment: 'center', bold: true, fontSize: 13 },
     ],
   });

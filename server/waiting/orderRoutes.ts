@@ -19,6 +19,7 @@ import { changeHandover, orderFacts, placeOrder } from './orders.ts';
 import { askForLabel, takeOrderStep } from './picking.ts';
 import { promiseIn } from './promiseRoutes.ts';
 import { printPromise } from './promises.ts';
+import { labelPdf } from './label.ts';
 
 const placeSchema = object({
   basket: basketSchema.required(),
@@ -105,8 +106,6 @@ export function orderRoutes(house: House): Router {
     const id = promiseIn(request);
     const facts = await database.ask((sql) => labelOf(sql, id, request.params.parcel));
     if (!facts) throw new Problem('no-promise', 'There is no such label.');
-    // Loaded when a label is wanted: it is large.
-    const { labelPdf } = await import('./label.ts');
     response.type('application/pdf').send(await labelPdf(facts));
   });
 

@@ -10,6 +10,7 @@ import type { House, Sender } from '../../house.ts';
 import { startSender } from '../../sender.ts';
 import { readShop } from '../../shop/store.ts';
 import { dueMessages, markSent, nextTry, noteTrouble, type OutboxMessage } from '../../outbox/store.ts';
+import { paperPdf } from '../printing/paperPdf.ts';
 
 const AT_ONCE = 20;
 const SOONEST_MS = 5_000;
@@ -34,8 +35,6 @@ export function startOutbox(
     if (message.kind === 'text') return post.text({ number, to, text: `${shop.name}\n${text}` });
     if (!shop.mailFrom)
       throw new Error('The shop has no address that mail comes from: set it in Setup, Receipts.');
-    // Loaded when a mail goes out: it is large.
-    const { paperPdf } = await import('../printing/paperPdf.ts');
     await post.mail({
       id: `${number}.${shop.mailId}@${shop.mailFrom.split('@').at(-1)}`,
       number,

@@ -1,7 +1,6 @@
-import bwipjs from 'bwip-js/node';
 import type { Content } from 'pdfmake/interfaces.js';
 import type { Paper, PaperRow } from '../../../core/journal/paper.ts';
-import { makePdf } from '../../pdf.ts';
+import { barcode, makePdf } from '../../pdf.ts';
 
 const POINTS_PER_MM = 72 / 25.4;
 const WIDTH = Math.round(80 * POINTS_PER_MM);
@@ -37,12 +36,10 @@ function content(row: PaperRow): Content {
         margin: [0, 3, 0, 3],
       };
     case 'barcode':
-      return {
-        svg: bwipjs.toSVG({ bcid: 'code128', text: row.text, includetext: true, height: 9 }),
-        width: 130,
-        alignment: 'center',
-        margin: [0, 4, 0, 4],
-      };
+      return barcode(
+        { bcid: 'code128', text: row.text, includetext: true, height: 9 },
+        { width: 130, alignment: 'center', margin: [0, 4, 0, 4] },
+      );
     case 'signature':
       return signature(row);
     case 'pair': {

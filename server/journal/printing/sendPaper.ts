@@ -2,6 +2,7 @@ import type { Response } from 'express';
 import type { Paper } from '../../../core/journal/paper.ts';
 import { paperText } from '../../../core/journal/paperText.ts';
 import { Problem } from '../../http/problem.ts';
+import { paperPdf } from './paperPdf.ts';
 
 /** Sends a paper as JSON, as text of 42 columns (`txt`) or as PDF (`pdf`). */
 export async function sendPaper(response: Response, paper: Paper, form: string | undefined): Promise<void> {
@@ -10,8 +11,6 @@ export async function sendPaper(response: Response, paper: Paper, form: string |
   } else if (form === 'txt') {
     response.type('text/plain; charset=utf-8').send(paperText(paper));
   } else if (form === 'pdf') {
-    // Loaded when asked for: it is large, and most papers are never wanted as PDF.
-    const { paperPdf } = await import('./paperPdf.ts');
     response.type('application/pdf').send(await paperPdf(paper));
   } else {
     throw new Problem('not-found', 'A paper comes as .txt or .pdf.');
