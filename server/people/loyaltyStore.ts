@@ -106,7 +106,8 @@ export function endingsOf(sql: Reader, customerId: number): Promise<Ending[]> {
   );
 }
 
-const MOVES = 40;
+/** Some years of a customer who comes every week. */
+const MOVES = 200;
 
 /** How points moved, newest first. */
 export function movesOf(sql: Reader, id: number): Promise<PointsMove[]> {

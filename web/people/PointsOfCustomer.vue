@@ -52,7 +52,10 @@ const REASONS: Readonly<Record<PointsReason, string>> = {
   merged: 'records merged',
   forgotten: 'forgotten',
 };
-const shown = computed(() => page.moves.slice(0, 5));
+/** The last moves; the earlier ones once they are asked for. */
+const LAST = 5;
+const earlier = ref(false);
+const shown = computed(() => (earlier.value ? page.moves : page.moves.slice(0, LAST)));
 
 function begin(next: 'sale' | 'correct'): void {
   [mode.value, wrong.value, whole.value, sale.value, why.value] = [next, {}, '', '', ''];
@@ -116,6 +119,7 @@ const correct = () =>
       </li>
     </ul>
     <p v-else class="soft">None so far.</p>
+    <WordButton v-if="!earlier && page.moves.length > LAST" @click="earlier = true">Earlier ones</WordButton>
     <div v-if="mode === 'look'" class="acts">
       <WordButton v-if="store.programme?.on" @click="begin('sale')">
         {{ store.Word }} of a sale they forgot to name
