@@ -57,14 +57,14 @@ function start(): Setter {
   return setter;
 }
 
-/** Sets a document as PDF in a thread of its own: it takes a second for some sheets of labels, and tills go on. */
+/** Sets a document as PDF in a thread of its own: sheets of labels take seconds, and tills go on. */
 export function makePdf(sheet: Sheet): Promise<Buffer> {
   const [quiet] = [...setters].sort((a, b) => a.waiting.size - b.waiting.size);
   const setter = quiet && (quiet.waiting.size === 0 || setters.size === MOST_THREADS) ? quiet : start();
   const id = ++lastId;
   return new Promise((resolve, reject) => {
-    setter.waiting.set(id, { resolve, reject });
     setter.worker.postMessage({ id, sheet } satisfies ToSet);
+    setter.waiting.set(id, { resolve, reject });
   });
 }
 
