@@ -25,6 +25,9 @@ export class ApiProblem extends Error {
 
 /** The server could not be reached, or its answer got lost: whether it did what was asked is unknown. */
 export class Unreachable extends Error {
+  /** By this name it is known when it comes out of a thread. */
+  override readonly name = 'Unreachable';
+
   /** @param changes whether something was to be changed: the same that is asked again is done once, see `write` */
   constructor(changes = true) {
     super(`The server does not answer.${changes ? ' Nothing is lost: do it again, it is done once.' : ''}`);

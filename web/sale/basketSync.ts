@@ -6,6 +6,7 @@ import type { Basket, BasketLine } from '../../core/counter/basket.ts';
 import type { read, write } from '../net/api.ts';
 import { hear } from '../net/houseEvents.ts';
 import { ApiProblem, problemWords, Unreachable } from '../net/problem.ts';
+import { untilAnswered } from '../net/untilAnswered.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { recallBasket } from './basketMemory.ts';
@@ -171,19 +172,35 @@ export function basketSync(
     void prices.show(emptyBasket());
   }
 
+  let followed = 0;
+  /** Reads what has changed about goods, and prices with it: what cannot be had now is asked for again. */
+  async function takeIn(change: () => Promise<void>): Promise<void> {
+    const mine = followed;
+    await untilAnswered(
+      async () => {
+        await change();
+        await prices.price();
+      },
+      (error) => {
+        if (!(error instanceof Unreachable)) throw error;
+      },
+      () => mine === followed,
+    );
+  }
+
   /** Hears of changes that were made elsewhere. @returns a function that stops it */
   function follow(): () => void {
     const clock = setInterval(prices.priceOnNewDay, CLOCK_MS);
     const stop = hear((event) => {
       if (event.kind === 'connected') {
-        if (behind.tillId !== 0) void catalogue.catchUp().catch(() => {});
+        if (behind.tillId !== 0) void takeIn(() => catalogue.catchUp());
         if (behind.unsent) sendSoon(0);
       } else if (event.kind === 'stock-changed') {
         void catalogue.setStock(event.levels).then(prices.price);
       } else if (event.kind === 'shop-changed') {
         void till.load().then(prices.takeFacts, () => {});
       } else if (event.kind === 'catalogue-changed') {
-        void catalogue.refresh().then(prices.price);
+        void takeIn(() => catalogue.refresh());
       } else if (event.kind === 'basket-changed') {
         const newer = event.tillId === behind.tillId && event.revision > behind.revision;
         if (newer && !goesOn()) void takeOver();
@@ -194,6 +211,7 @@ export function basketSync(
     });
     return () => {
       clearInterval(clock);
+      followed += 1;
       stop();
     };
   }

@@ -6,7 +6,7 @@ import type { TillFacts } from '../../contract/setup.ts';
 import type { Basket, BasketLine } from '../../core/counter/basket.ts';
 import type { Offer } from '../../core/offers/offer.ts';
 import { ONE } from '../../core/quantity.ts';
-import { ApiProblem } from '../net/problem.ts';
+import { ApiProblem, Unreachable } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { late } from '../../contract/testing/late.ts';
 import { memoryStorage } from '../testing/memoryStorage.ts';
@@ -405,5 +405,23 @@ describe('the shop and its goods', () => {
     expect(catalogue.setStock).toHaveBeenCalledWith([{ itemId: 1 }]);
     tell({ kind: 'connected' });
     expect(catalogue.catchUp).toHaveBeenCalled();
+  });
+
+  it('are asked for again where the server was away just then', async () => {
+    const basket = useBasketStore();
+    await basket.begin(FACTS);
+    const stop = basket.follow();
+    catalogue.refresh.mockClear();
+    catalogue.refresh
+      .mockRejectedValueOnce(new Unreachable(false))
+      .mockRejectedValueOnce(new Unreachable(false));
+    tell({ kind: 'catalogue-changed' });
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(catalogue.refresh).toHaveBeenCalledTimes(3);
+    catalogue.refresh.mockRejectedValueOnce(new Unreachable(false));
+    tell({ kind: 'catalogue-changed' });
+    stop();
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(catalogue.refresh).toHaveBeenCalledTimes(4);
   });
 });

@@ -18,6 +18,7 @@ import { priceBasket, type PricedBasket } from '../../../core/pricing/price.ts';
 import { ratesOn } from '../../../core/pricing/taxRates.ts';
 import type { Quantity } from '../../../core/quantity.ts';
 import { hasOtherScripts, writeOtherScripts } from '../../../core/words.ts';
+import { Unreachable } from '../../net/problem.ts';
 import { houseNow, setHouseClock } from '../../shop/houseClock.ts';
 import { shopDay, shopTimeOfDay } from '../../shop/shopDay.ts';
 import { keepCatalogue, recallCatalogue } from './keptCatalogue.ts';
@@ -38,12 +39,15 @@ const LONGEST_MS = 5 * 60_000;
 const CUSTOMER_MS = 5000;
 
 async function fetchJson<T>(path: string, longest = LONGEST_MS): Promise<T> {
+  const lost = () => {
+    throw new Unreachable(false);
+  };
   const answer = await fetch(`/api${path}`, {
     credentials: 'same-origin',
     signal: AbortSignal.timeout(longest),
-  });
-  if (!answer.ok) throw new Error(`${path} could not be read.`);
-  return (await answer.json()) as T;
+  }).catch(lost);
+  if (!answer.ok) lost();
+  return (await answer.json().catch(lost)) as T;
 }
 
 /** Goods in other scripts are found by plain letters as well; the table for that comes where there are any. */
