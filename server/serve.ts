@@ -1,8 +1,7 @@
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { pino, type Logger } from 'pino';
 import { carrierStandIn } from '../devices/carrier/standIn.ts';
+import { listening } from '../devices/listening.ts';
 import { postStandIn } from '../devices/post/standIn.ts';
 import { networkPrinter } from '../devices/printer/network.ts';
 import { printerStandIn } from '../devices/printer/standIn.ts';
@@ -132,13 +131,13 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   const house: House = { ...working, terminals: watchTerminals(working, terminal, options.patience) };
 
   await options.ready;
-  const server = createServer(
+  const { server, url } = await listening(
     createApp(house, webFolder, {
       ...settings,
       ...(options.refusedWait === undefined ? {} : { refusedWait: options.refusedWait }),
     }),
+    settings.port,
   );
-  await listen(server, settings.port);
   house.printing.wake();
   house.outbox.wake();
   house.parcels.wake();
@@ -149,8 +148,6 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
   house.imports.wake();
   await finishWhatIsCovered(house);
   house.terminals.wake();
-  const { port } = server.address() as AddressInfo;
-  const url = `http://localhost:${port}`;
   const webShop =
     settings.webShop &&
     (await startWebShop({
@@ -191,14 +188,4 @@ export async function serve(settings: Settings, options: ServeOptions): Promise<
       await database.close();
     },
   };
-}
-
-function listen(server: Server, port: number): Promise<void> {
-  return new Promise((resolve, reject) => {
-    server.once('error', (error) => {
-      const taken = 'code' in error && error.code === 'EADDRINUSE';
-      reject(taken ? new Error(`Port ${port} is in use. Set PORT to another one.`) : error);
-    });
-    server.listen(port, resolve);
-  });
 }

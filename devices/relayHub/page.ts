@@ -1,8 +1,7 @@
-import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import escape from 'escape-html';
 import express, { type Express } from 'express';
 import { formatMoney, parseMoney } from '../../core/money.ts';
+import { listening } from '../listening.ts';
 import type { PartnerSaying } from './driver.ts';
 import type { HubEntry, HubStandIn } from './standIn.ts';
 
@@ -137,10 +136,9 @@ export async function serveHub(
   hub: HubStandIn,
   port: number,
 ): Promise<{ url: string; stop(): Promise<void> }> {
-  const server = createServer(hubApp(hub));
-  await new Promise<void>((done, fail) => server.once('error', fail).listen(port, done));
+  const { server, url } = await listening(hubApp(hub), port);
   return {
-    url: `http://localhost:${(server.address() as AddressInfo).port}`,
+    url,
     async stop() {
       server.closeAllConnections();
       await new Promise((done) => server.close(done));

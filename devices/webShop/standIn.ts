@@ -1,5 +1,4 @@
-import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { listening } from '../listening.ts';
 import { webShopApp } from './app.ts';
 import { openBook } from './book.ts';
 import type { Typed } from './pages.ts';
@@ -47,10 +46,7 @@ export async function startWebShop({
   const { book, keep } = openBook(folder, key);
   let sending = Promise.resolve();
   const send = () => (sending = sending.then(() => sendAll(shop, book)).then(keep));
-  const app = webShopApp({ book, keep, shop, send });
-  const server = createServer(app);
-  await new Promise<void>((done, fail) => server.once('error', fail).listen(port, done));
-  const url = `http://localhost:${(server.address() as AddressInfo).port}`;
+  const { server, url } = await listening(webShopApp({ book, keep, shop, send }), port);
   let introduced = '';
   async function introduce(): Promise<void> {
     if (introduced === book.key) return;
