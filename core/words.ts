@@ -1,9 +1,8 @@
 /** Lower-case words in plain letters: `Reed, B♭ clarinet` gives `reed`, `b♭`, `clarinet`; `Łódź` gives `lodz`. */
-export function wordsOf(text: string): string[] {
-  return fold(text)
-    .split(/[\s,;:/()"'.–-]+/)
-    .filter(Boolean);
-}
+export const wordsOf = (text: string): string[] => apart(fold(text));
+
+/** Words of a text as they are written; `server/db/words.ts` has the same signs. */
+export const apart = (text: string): string[] => text.split(/[\s,;:/()"'.–-]+/).filter(Boolean);
 
 /** Whether every word that is looked for begins one of a text. */
 export function wordsFit(looked: string, text: string): boolean {

@@ -179,7 +179,7 @@ describe('People', () => {
     await till.press('Forget them');
     await till.press('Forget them for good');
     await till.read('Ada Tornquist is forgotten.');
-    await till.read('Nobody fits');
+    await till.read('Nothing fits');
     expect(await shop.verify()).toContain('0 differences.');
   });
 });

@@ -46,7 +46,7 @@ export function balances(
 }
 
 /** Few days are found in another way than the newest events of all. */
-const asking = (sql: Reader, { from, to, account }: BooksQuery) =>
+const searching = (sql: Reader, { from, to, account }: BooksQuery) =>
   from === null && to === null && account === null ? sql.query : sql.search;
 
 /** An event as it is kept. */
@@ -64,7 +64,7 @@ export function ledgerEvents(
   skip: number,
 ): Promise<KeptEvent[]> {
   const { from, to, account, subject } = query;
-  return asking(sql, query)(
+  return searching(sql, query)(
     `select event.id, event.kind, event.at, ${ABOUT} as about, coalesce(staff.name, '') as by,
       event.sale_id as "saleId", event.shift_id as "shiftId",
             ${ENTRIES} as entries
@@ -81,7 +81,7 @@ const OF_ACCOUNT = `($4::text is null or exists (select 1 from ledger_entry as m
 export async function countEvents(sql: Reader, query: BooksQuery, timezone: string): Promise<number> {
   const { from, to, account, subject } = query;
   return one(
-    await asking(sql, query)<{ count: number }>(
+    await searching(sql, query)<{ count: number }>(
       `select count(*)::integer as count from ledger_event as event where ${ON_DAYS} and ${OF_ACCOUNT}`,
       [from, to, timezone, account, subject],
     ),

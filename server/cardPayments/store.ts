@@ -1,5 +1,6 @@
 import type { CardRow, SettlementRow, TerminalRow } from '../../contract/cardPayments.ts';
 import { iso } from '../clock.ts';
+import { asking } from '../db/asked.ts';
 import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
 
 /** What the list of card payments is narrowed down by; empty is all. */
@@ -20,8 +21,7 @@ function referencesFrom(text: string): [first: string, last: string] | null {
 
 /** What is asked of a card payment, as a condition on `payment_tender`, and what it is asked with. */
 function conditions({ from, to, find, state, kind }: CardFilter): { where: string; given: Parameter[] } {
-  const given: Parameter[] = [];
-  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const { given, ask } = asking();
   const begins = (day: string) => `(${day})::timestamp at time zone (select timezone from shop)`;
   const parts = ['terminal_id is not null'];
   if (from) parts.push(`at >= ${begins(`${ask(from)}::date`)}`);

@@ -1,7 +1,8 @@
 import type { CountRow, EntryView, WantedCount } from '../../contract/counts.ts';
 import { spellings } from '../../core/goods/codes.ts';
-import { asking, hasWords, typedNumber } from '../db/asked.ts';
-import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
+import { asking, countOf, typedNumber, type Ask } from '../db/asked.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+import { says } from '../db/words.ts';
 import { itemsMeant } from '../goods/meantStore.ts';
 
 /** Goods that are to be counted: of named categories or suppliers, or all of them. */
@@ -20,13 +21,13 @@ const ROW = `counting.id, counting.number, place.name as place, counting.words, 
   case when ${NAMED} and counting.state = 'open' then (select count(*)::integer from item
     where ${IN_SCOPE}) end as "toCount",
   (select sum(cost)::bigint from count_difference where count_id = counting.id) as cost`;
-const FROM = `stock_count as counting join place on place.id = counting.place_id
+const FROM = `from stock_count as counting join place on place.id = counting.place_id
   join staff on staff.id = counting.begun_by`;
 
 /** Which counts have words of the place, said with them or of who began them, or the number. */
-function countsMeant(find: string, ask: (value: Parameter) => string): string {
+function countsMeant(find: string, ask: Ask): string {
   const number = typedNumber(find);
-  const words = hasWords(['place.name', 'counting.words', 'staff.name'], ask(find));
+  const words = says("concat_ws(' ', place.name, counting.words, staff.name)", find, ask);
   return number === undefined ? words : `(${words} or counting.number = ${ask(number)})`;
 }
 
@@ -38,30 +39,22 @@ export function listCounts(
 ): Promise<CountRow[]> {
   const { given, ask } = asking();
   return sql.query<CountRow>(
-    `select ${ROW} from ${FROM} where ${countsMeant(find, ask)}
+    `select ${ROW} ${FROM} where ${countsMeant(find, ask)}
      order by counting.state = 'open' desc, counting.id desc limit ${ask(most)} offset ${ask(from)}`,
     given,
   );
 }
 
 /** How many counts fit. */
-export async function countCounts(sql: Reader, find: string): Promise<number> {
-  const { given, ask } = asking();
-  const where = countsMeant(find, ask);
-  return one(
-    await sql.query<{ count: number }>(
-      `select count(*)::integer as count from ${FROM} where ${where}`,
-      given,
-    ),
-  ).count;
-}
+export const countCounts = (sql: Reader, find: string): Promise<number> =>
+  countOf(sql, FROM, (ask) => countsMeant(find, ask));
 
 export async function findCount(
   sql: Reader,
   id: number,
 ): Promise<(CountRow & { placeId: number }) | undefined> {
   const [row] = await sql.query<CountRow & { placeId: number }>(
-    `select ${ROW}, counting.place_id as "placeId" from ${FROM} where counting.id = $1`,
+    `select ${ROW}, counting.place_id as "placeId" ${FROM} where counting.id = $1`,
     [id],
   );
   return row;

@@ -19,4 +19,5 @@ it.each([
 it('numbers what is asked with in the order in which it is asked for', () => {
   const { given, ask } = asking();
   expect([ask('words'), ask(3), given]).toEqual(['$1', '$2', ['words', 3]]);
+  expect(asking('what stands there').ask(4)).toBe('$2');
 });

@@ -1,17 +1,26 @@
-import type { Parameter } from './database.ts';
+import { one, type Parameter, type Reader } from './database.ts';
 
-/** Values that a question asks with, numbered as they are asked for. */
-export function asking(): { given: Parameter[]; ask: (value: Parameter) => string } {
-  const given: Parameter[] = [];
+/** Takes a value that a question needs. @returns where it stands there, as `$n` */
+export type Ask = (value: Parameter) => string;
+
+/** Values that a question asks with, numbered as they are asked for, after those that stand in it already. */
+export function asking(...first: Parameter[]): { given: Parameter[]; ask: Ask } {
+  const given: Parameter[] = [...first];
   return { given, ask: (value) => `$${given.push(value)}` };
 }
 
 /**
- * Whether one of several texts of a row has what is typed, whatever is large or small in it.
- * @param texts SQL of each text
+ * How many rows there are.
+ * @param from SQL of the tables that are asked, with `from`
+ * @param fits which rows are meant, as SQL
  */
-export const hasWords = (texts: readonly string[], asked: string): string =>
-  `position(lower(${asked}) in lower(concat_ws(' ', ${texts.join(', ')}))) > 0`;
+export async function countOf(sql: Reader, from: string, fits: (ask: Ask) => string): Promise<number> {
+  const { given, ask } = asking();
+  const where = fits(ask);
+  return one(
+    await sql.query<{ count: number }>(`select count(*)::integer as count ${from} where ${where}`, given),
+  ).count;
+}
 
 /** The number that is typed, plainly or with what stands before it on the screen: `12`, `B-0012`, `Transfer 12`. */
 export function typedNumber(find: string): number | undefined {

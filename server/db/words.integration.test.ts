@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { StoredValuePage } from '../../contract/giftCards.ts';
 import type { ReportAnswer } from '../../contract/figures.ts';
 import type { SetupChange } from '../../contract/setup.ts';
-import type { SupplierRow } from '../../contract/supply.ts';
+import type { OrdersPage, SupplierRow } from '../../contract/supply.ts';
 import { fold } from '../../core/words.ts';
 import { addSomebody } from '../testing/people.ts';
 import {
@@ -51,6 +51,14 @@ const LISTS: readonly [what: string, name: string, found: (find: string) => Prom
       ),
   ],
   [
+    'orders',
+    'Größe & Söhne',
+    async (find) => {
+      const { body } = await isolde.ask<OrdersPage>('GET', `/supply/orders?show=all&find=${asked(find)}`);
+      return [...new Set(body.orders.map(({ supplier }) => supplier))];
+    },
+  ],
+  [
     'figures of goods',
     'Ständer Élan',
     async (find) => {
@@ -86,7 +94,15 @@ const LISTS: readonly [what: string, name: string, found: (find: string) => Prom
 
 describe.each(LISTS)(`%s on ${ENGINE}`, (_what, name, found) => {
   it('are found however they are written', async () => {
-    const ways = [name, name.toUpperCase(), fold(name), name.normalize('NFD'), name.slice(0, 3)];
+    const begun = name.split(' ').map((word) => word.slice(0, 3));
+    const ways = [
+      name,
+      name.toUpperCase(),
+      fold(name),
+      name.normalize('NFD'),
+      name.slice(0, 3),
+      begun.toReversed().join(' '),
+    ];
     for (const way of ways) expect([way, await found(way)]).toEqual([way, [name]]);
   });
 

@@ -1,4 +1,5 @@
-import { fold } from '../../core/words.ts';
+import { apart, fold } from '../../core/words.ts';
+import type { Ask } from './asked.ts';
 
 /**
  * A query for sets of words (`word_set(words) @@ $1::tsquery`): some word begins with each that is looked for. Nothing
@@ -14,9 +15,25 @@ export const wordPatterns = (words: readonly string[]): string[] =>
 /** A text for `like`: what is special there stands for itself. */
 export const literally = (text: string): string => text.replaceAll(/[\\%_]/g, '\\$&');
 
+/** A text in SQL as words, each after a space; `apart` in core/words.ts has the same signs. */
+const inWords = (text: string): string => `' ' || regexp_replace(${text}, '[\\s,;:/()"''.–-]+', ' ', 'g')`;
+
 /**
- * A condition: somewhere in a text stands what was typed, however either is written. Every row is looked at.
- * @param put takes a value that the condition needs, and says where it stands
+ * A condition: somewhere in a text stands what was typed, however either is written, or some word of it begins with
+ * each that was typed, in any order. Every row is looked at.
+ * @param text SQL of the text
  */
-export const says = (text: string, typed: string, put: (value: string) => string): string =>
-  `(folded(${text}) like ${put(`%${literally(fold(typed))}%`)} or ${text} ilike ${put(`%${literally(typed)}%`)})`;
+export function says(text: string, typed: string, ask: Ask): string {
+  const written = [
+    [`folded(${text})`, fold(typed)],
+    [`lower(${text})`, typed.toLowerCase()],
+  ] as const;
+  const found = written.flatMap(([row, looked]) => {
+    const words = apart(looked);
+    return [
+      `${row} like ${ask(`%${literally(looked)}%`)}`,
+      ...(words.length > 1 ? [`${inWords(row)} like all (${ask(wordPatterns(words))}::text[])`] : []),
+    ];
+  });
+  return `(${found.join(' or ')})`;
+}

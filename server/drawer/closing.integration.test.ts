@@ -290,5 +290,9 @@ describe(`the end of a shift on ${ENGINE}`, () => {
     expect((await isolde.ask<string>('GET', '/drawer/history.csv')).body.trim().split('\n')).toHaveLength(
       all.rows.length + 1,
     );
+    const strip = (await isolde.ask<string>('GET', '/drawer/history.txt')).body.replaceAll(/\s+/g, ' ');
+    const listed = all.rows.length.toLocaleString('en');
+    expect(strip).toContain(`the newest 2,000 of ${listed}, together all of them`);
+    expect(strip.match(/, shift /g)).toHaveLength(2000);
   });
 });

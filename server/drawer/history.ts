@@ -224,6 +224,7 @@ export async function historyPdf(sql: Reader, filter: ShiftFilter): Promise<Buff
 /** The history on paper. */
 export async function historyPaper(sql: Reader, filter: ShiftFilter): Promise<Paper> {
   const { rows, sums, taxes, tenders, reductions } = await shiftHistory(sql, filter);
+  const said = leftOut(rows);
   const shop = await readShop(sql);
   const { digits } = currencyOf(shop.currency);
   const money = (amount: number) => formatMoney(amount, digits);
@@ -254,6 +255,7 @@ export async function historyPaper(sql: Reader, filter: ShiftFilter): Promise<Pa
         pair(`${count} × ${reason}, ${person}`, money(amount)),
       ),
       { kind: 'rule' },
+      ...(said ? [{ kind: 'centre' as const, text: said }] : []),
       ...rows
         .slice(0, MOST_ON_PAPER)
         .flatMap((row) => [

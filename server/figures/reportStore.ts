@@ -8,10 +8,11 @@ import {
   type ReportName,
 } from '../../core/figures/reports.ts';
 import { MOST_SALES, piecesOf } from '../books/piecesStore.ts';
-import { one, type Parameter, type Reader } from '../db/database.ts';
+import { asking } from '../db/asked.ts';
+import { one, type Reader } from '../db/database.ts';
 import { says } from '../db/words.ts';
 import { businessDays, type ShopClock } from './shopDays.ts';
-import { REPORT_SQL, type Asked, type FromLines, type Put, type Sold } from './reportSql.ts';
+import { REPORT_SQL, type Asked, type FromLines, type Sold } from './reportSql.ts';
 
 /** The figures that a report's statement gives: its columns, and what ratios are worked out of. */
 const numbersOf = ({ columns }: Report): string[] => [
@@ -60,8 +61,8 @@ async function soldInPieces(
 ): Promise<Sold[]> {
   const all = new Map<number, Sold>();
   for (const piece of await piecesOf(sql, asked, atOnce)) {
-    const given: Parameter[] = [];
-    const statement = lines({ ...asked, ...piece }, (value) => `$${given.push(value)}`);
+    const { given, ask } = asking();
+    const statement = lines({ ...asked, ...piece }, ask);
     // A day's lines are found one by one, those of a month all at once.
     for (const row of await sql.search<Sold>(statement, given)) {
       const sum = all.get(row.id);
@@ -86,14 +87,13 @@ export async function findReport(
 ): Promise<FoundReport> {
   const report = reportOf(name);
   const numbers = numbersOf(report);
-  const given: Parameter[] = [];
-  const put: Put = (value) => `$${given.push(value)}`;
+  const { given, ask } = asking();
   const made = REPORT_SQL[name];
   const statement = async (period: Period) => {
     const asked = { ...query, ...period, ...businessDays(period, clock) };
     return 'lines' in made
-      ? made.report({ ...asked, sold: await soldInPieces(sql, made.lines, asked, atOnce) }, put)
-      : made(asked, put);
+      ? made.report({ ...asked, sold: await soldInPieces(sql, made.lines, asked, atOnce) }, ask)
+      : made(asked, ask);
   };
   const beside = report.asOf ? null : comparedWith(query, query.compare);
   const now = await statement(query);
@@ -109,9 +109,9 @@ export async function findReport(
     ...numbers.map((key) => `now_${key}`),
     ...(beside ? numbers.map((key) => `before_${key}`) : []),
   ];
-  const found = query.find ? `where ${says("(name || ' ' || more)", query.find, put)}` : '';
-  const asking = 'kept' in made ? sql.query : sql.search;
-  const rows = await asking<Record<string, number | null> & { key: string; name: string; more: string }>(
+  const found = query.find ? `where ${says("(name || ' ' || more)", query.find, ask)}` : '';
+  const searching = 'kept' in made ? sql.query : sql.search;
+  const rows = await searching<Record<string, number | null> & { key: string; name: string; more: string }>(
     `with fitting as materialized (select * from (${joined}) as joined ${found})
      select * from (
        select false as whole, fitting.*, null::bigint as counted from fitting

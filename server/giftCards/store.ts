@@ -5,6 +5,7 @@ import {
   type StoredValueReason,
 } from '../../core/giftCards/storedValue.ts';
 import { searchedWords } from '../../core/people/customer.ts';
+import { asking } from '../db/asked.ts';
 import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
 import { beginnings, literally } from '../db/words.ts';
 
@@ -25,8 +26,7 @@ export interface ValueFilter {
 
 /** What a question asks of cards and certificates, as a condition, and what it asks with. */
 function conditions({ find, kind, state, parts }: ValueFilter): { where: string; given: Parameter[] } {
-  const given: Parameter[] = [];
-  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const { given, ask } = asking();
   const wanted = ['true'];
   if (kind) wanted.push(`value.kind = ${ask(kind)}`);
   if (state) wanted.push(`value.state = ${ask(state)}`);

@@ -2,6 +2,7 @@ import type { GoodsQuery, GoodsRow } from '../../contract/goods.ts';
 import { GOODS_PAGE, type GoodsSort } from '../../core/goods/itemList.ts';
 import { spellings } from '../../core/goods/codes.ts';
 import { fold, wordsOf } from '../../core/words.ts';
+import { asking, type Ask } from '../db/asked.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
 import { beginnings } from '../db/words.ts';
 import { itemsMeant } from './meantStore.ts';
@@ -22,7 +23,7 @@ const ORDERS: Readonly<Record<GoodsSort, string>> = {
  * Whether an item fits words, a number or a code, as a condition; nothing where nothing is asked.
  * @param ask takes a value that the condition needs, and says where it stands
  */
-export function itemFits(find: string, ask: (value: Parameter) => string): string | null {
+export function itemFits(find: string, ask: Ask): string | null {
   const words = wordsOf(find);
   if (words.length === 0) return null;
   const codes = [...new Set(spellings(find).map(fold))].map((code) => beginnings([code]));
@@ -35,8 +36,7 @@ export function itemFits(find: string, ask: (value: Parameter) => string): strin
  * the first two.
  */
 function conditions(query: GoodsQuery, placeId: number): { where: string; given: Parameter[] } {
-  const given: Parameter[] = [placeId, query.find.trim()];
-  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const { given, ask } = asking(placeId, query.find.trim());
   const parts = [`item.id not in (${NOT_GOODS})`];
   const fits = itemFits(query.find, ask);
   if (fits) parts.push(fits);

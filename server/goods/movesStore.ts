@@ -1,4 +1,5 @@
 import { MOST_MOVES, type StockMoveRow, type StockMovesQuery } from '../../contract/stockMoves.ts';
+import { asking } from '../db/asked.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
 import { itemFits } from './listStore.ts';
 
@@ -10,8 +11,7 @@ export interface AskedMoves extends Omit<StockMovesQuery, 'from' | 'to' | 'page'
 
 /** @returns a condition on a move, and one on the places whose moves are looked through */
 function conditions(asked: AskedMoves): { where: string; places: string; given: Parameter[] } {
-  const given: Parameter[] = [];
-  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const { given, ask } = asking();
   const parts = ['true'];
   const fits = itemFits(asked.find, ask);
   if (fits) parts.push(`move.item_id in (select item.id from item where ${fits})`);

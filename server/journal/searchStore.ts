@@ -3,6 +3,7 @@ import type { JournalChoices } from '../../contract/journal.ts';
 import { spellings } from '../../core/goods/codes.ts';
 import { searchedWords } from '../../core/people/customer.ts';
 import { wordsOf } from '../../core/words.ts';
+import { asking, type Ask } from '../db/asked.ts';
 import type { Parameter, Reader } from '../db/database.ts';
 import { beginnings, literally } from '../db/words.ts';
 import { itemsMeant } from '../goods/meantStore.ts';
@@ -38,54 +39,45 @@ const MOST = {
   sales: 5000,
 };
 
-/** Adds a parameter. @returns its place in the statement */
-type Put = (value: Parameter) => string;
-
-const placesIn =
-  (parameters: Parameter[]): Put =>
-  (value) =>
-    `$${parameters.push(value)}`;
-
 /**
  * The condition for a filter. Words are looked up first, among goods, serial numbers and customers, so that the
  * million lines are reached by their indexes.
  */
 export async function journalWhere(sql: Reader, filter: JournalFilter, most = MOST): Promise<Where> {
-  const parameters: Parameter[] = [];
+  const { given, ask } = asking();
   const conditions: string[] = [];
-  const put = placesIn(parameters);
   const { receipt, day, amount, lastFour, words, from, to, tillId, staffId, typeId, customerId, kind } =
     filter;
   if (receipt) {
     conditions.push(
-      `sale.till_id in (select id from till where number = ${put(receipt.till)})`,
-      `sale.number = ${put(receipt.count)}`,
+      `sale.till_id in (select id from till where number = ${ask(receipt.till)})`,
+      `sale.number = ${ask(receipt.count)}`,
     );
   }
-  if (day) conditions.push(`sale.business_date = ${put(day)}`);
-  if (from) conditions.push(`sale.business_date >= ${put(from)}`);
-  if (to) conditions.push(`sale.business_date <= ${put(to)}`);
-  if (tillId !== null) conditions.push(`sale.till_id = ${put(tillId)}`);
-  if (staffId !== null) conditions.push(`sale.staff_id = ${put(staffId)}`);
-  if (customerId !== null) conditions.push(`sale.customer_id = any (one_person(${put(customerId)}))`);
+  if (day) conditions.push(`sale.business_date = ${ask(day)}`);
+  if (from) conditions.push(`sale.business_date >= ${ask(from)}`);
+  if (to) conditions.push(`sale.business_date <= ${ask(to)}`);
+  if (tillId !== null) conditions.push(`sale.till_id = ${ask(tillId)}`);
+  if (staffId !== null) conditions.push(`sale.staff_id = ${ask(staffId)}`);
+  if (customerId !== null) conditions.push(`sale.customer_id = any (one_person(${ask(customerId)}))`);
   if (kind === 'void') conditions.push(`sale.id in (select sale_id from sale_void)`);
-  else if (kind) conditions.push(`sale.kind = ${put(kind)}`);
+  else if (kind) conditions.push(`sale.kind = ${ask(kind)}`);
   if (typeId !== null) {
     conditions.push(
-      `exists (select 1 from tender where tender.sale_id = sale.id and tender.type_id = ${put(typeId)})`,
+      `exists (select 1 from tender where tender.sale_id = sale.id and tender.type_id = ${ask(typeId)})`,
     );
   }
   if (amount) {
-    const [least, most] = [put(amount.least), put(amount.most)];
+    const [least, most] = [ask(amount.least), ask(amount.most)];
     conditions.push(`(sale.total between ${least} and ${most} or sale.total between -${most} and -${least})`);
   }
-  if (lastFour) conditions.push(`sale.id in (${byLastFour(put(lastFour))})`);
+  if (lastFour) conditions.push(`sale.id in (${byLastFour(ask(lastFour))})`);
   const chosen = conditions.length > 0 && !receipt;
-  const gathered = words.length > 0 ? await byWords(sql, words, put, most) : null;
+  const gathered = words.length > 0 ? await byWords(sql, words, ask, most) : null;
   if (gathered) conditions.push(gathered.sql);
   return {
     sql: conditions.length > 0 ? `where ${conditions.join(' and ')}` : '',
-    parameters,
+    parameters: given,
     plain: !chosen && gathered?.plain !== false,
   };
 }
@@ -95,8 +87,8 @@ export function whereAfter(
   { sql, parameters, plain }: Where,
   { at, number, id }: { at: string; number: number; id: string },
 ): Where {
-  const given = [...parameters];
-  const [time, count, sale] = [at, number, id].map(placesIn(given));
+  const { given, ask } = asking(...parameters);
+  const [time, count, sale] = [at, number, id].map(ask);
   const after = `(sale.finished_at, sale.number, sale.id) < (${time}::timestamptz, ${count}::integer, ${sale}::uuid)`;
   return { sql: `${sql ? `${sql} and` : 'where'} ${after}`, parameters: given, plain };
 }
@@ -151,52 +143,52 @@ async function customersNamed(sql: Reader, text: string): Promise<number[]> {
 }
 
 /** What finds sales by words, but for the goods in them. */
-function besideGoods(words: readonly string[], customers: readonly number[], put: Put): string[] {
+function besideGoods(words: readonly string[], customers: readonly number[], ask: Ask): string[] {
   const text = words.join(' ');
   // Words of notes, each by its beginning: quoted, so that nothing typed is an operator.
   const beginnings = words.map((word) => `'${word.replaceAll(/['\\]/g, ' ')}':*`).join(' & ');
-  const query = `to_tsquery('simple', ${put(beginnings)})`;
+  const query = `to_tsquery('simple', ${ask(beginnings)})`;
   return [
-    `select id from sale where customer_id = any (${put(customers)}::integer[])`,
-    `select sale_id from sale_line where upper(serial) = ${put(text.toUpperCase())}`,
-    `select sale_id from tender where reference <> '' and reference = ${put(text)}`,
+    `select id from sale where customer_id = any (${ask(customers)}::integer[])`,
+    `select sale_id from sale_line where upper(serial) = ${ask(text.toUpperCase())}`,
+    `select sale_id from tender where reference <> '' and reference = ${ask(text)}`,
     `select sale_id from sale_note where to_tsvector('simple', note) @@ ${query}`,
     `select id from sale where note <> '' and to_tsvector('simple', note) @@ ${query}`,
     `select sale_id from sale_line where note <> '' and to_tsvector('simple', note) @@ ${query}`,
     `select sale_id from outbox where sale_id is not null
-      and lower(recipient) like ${put(`${literally(text.toLowerCase())}%`)}`,
-    ...(/^\d{4}$/.test(text) ? [`(${byLastFour(put(text))})`] : []),
+      and lower(recipient) like ${ask(`${literally(text.toLowerCase())}%`)}`,
+    ...(/^\d{4}$/.test(text) ? [`(${byLastFour(ask(text))})`] : []),
   ];
 }
 
 async function byWords(
   sql: Reader,
   words: readonly string[],
-  put: Put,
+  ask: Ask,
   most: typeof MOST,
 ): Promise<Pick<Where, 'sql' | 'plain'>> {
   const { items, customers } = await namedBy(sql, words);
   if (items.length > most.items) {
-    const sets = besideGoods(words, customers, put);
+    const sets = besideGoods(words, customers, ask);
     return {
       sql: `(exists (select 1 from sale_line where sale_line.sale_id = sale.id
-          and item_id = any (${put(items)}::integer[]))
+          and item_id = any (${ask(items)}::integer[]))
         or sale.id in (${sets.join(' union ')}))`,
       plain: false,
     };
   }
-  const sets = (place: Put) => [
+  const sets = (place: Ask) => [
     ...besideGoods(words, customers, place),
     `select sale_id from sale_line where item_id = any (${place(items)}::integer[])`,
   ];
-  const own: Parameter[] = [];
-  const some = sets(placesIn(own)).join(' union all ');
+  const own = asking();
+  const some = sets(own.ask).join(' union all ');
   const found = await sql.query<{ id: string }>(
     `select id from (${some}) as fits limit ${most.sales + 1}`,
-    own,
+    own.given,
   );
-  if (found.length > most.sales) return { sql: `sale.id in (${sets(put).join(' union ')})`, plain: false };
-  return { sql: `sale.id = any (${put([...new Set(found.map(({ id }) => id))])}::uuid[])`, plain: true };
+  if (found.length > most.sales) return { sql: `sale.id in (${sets(ask).join(' union ')})`, plain: false };
+  return { sql: `sale.id = any (${ask([...new Set(found.map(({ id }) => id))])}::uuid[])`, plain: true };
 }
 
 /** Tills and people to narrow the journal to; whoever left is still among them. */

@@ -27,11 +27,11 @@ const BESIDE = `join staff on staff.id = sale.staff_id join till on till.id = sa
     from sale_line where sale_id = sale.id) as goods`;
 const NEWEST_FIRST = 'order by sale.finished_at desc, sale.number desc, sale.id desc';
 
-const asking = (sql: Reader, { plain }: Where) => (plain ? sql.query : sql.search);
+const searching = (sql: Reader, { plain }: Where) => (plain ? sql.query : sql.search);
 
 /** Sales that fit, newest first. @param fits condition of `journalWhere` */
 export function listSales(sql: Reader, fits: Where, most: number): Promise<SaleRow[]> {
-  return asking(sql, fits)<SaleRow>(
+  return searching(sql, fits)<SaleRow>(
     `select ${COLUMNS}
      from (select * from sale ${fits.sql} ${NEWEST_FIRST} limit ${Math.trunc(most)}) as sale ${BESIDE} ${NEWEST_FIRST}`,
     fits.parameters,
@@ -44,7 +44,7 @@ export async function countSales(
   fits: Where,
   most: number,
 ): Promise<{ count: number; total: number }> {
-  const rows = await asking(sql, fits)<{ count: number; total: number }>(
+  const rows = await searching(sql, fits)<{ count: number; total: number }>(
     `select count(*)::integer as count,
        coalesce(sum(total) filter (where id not in (select sale_id from sale_void where state = 'done')), 0)::bigint
          as total

@@ -1,6 +1,7 @@
 import type { CustomerGroup, DirectoryQuery, DirectoryRow } from '../../contract/people.ts';
 import { DIRECTORY_PAGE, type DirectorySort } from '../../core/people/directory.ts';
 import { searchedWords } from '../../core/people/customer.ts';
+import { asking } from '../db/asked.ts';
 import { one, type Parameter, type Reader } from '../db/database.ts';
 import { beginnings } from '../db/words.ts';
 
@@ -30,8 +31,7 @@ const ALONG: Readonly<Partial<Record<DirectorySort, string>>> = {
 
 /** What a question asks of a customer, as conditions, and what it asks with. */
 function conditions(query: DirectoryQuery, since: string): { where: string; given: Parameter[] } {
-  const given: Parameter[] = [];
-  const ask = (value: Parameter) => `$${given.push(value)}`;
+  const { given, ask } = asking();
   const parts = ['not customer.gone'];
   const words = searchedWords(query.find);
   if (words.length > 0) {

@@ -1,6 +1,7 @@
 import type { SetupChange } from '../../contract/setup.ts';
 import type { KeptChange, SettingChange } from '../../core/setup/changes.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
+import { asking } from '../db/asked.ts';
 import { says } from '../db/words.ts';
 
 /** Whoever changes Setup next waits until this is stored: what was changed before is known then. */
@@ -43,12 +44,8 @@ export function listChanges(
   sql: Reader,
   { section, find, before }: { section: string; find: string; before: number | null },
 ): Promise<SetupChange[]> {
-  const given: (string | number | null)[] = [section, before];
-  const said = says(
-    "concat_ws(' ', staff.name, what, was, became)",
-    find,
-    (value) => `$${given.push(value)}`,
-  );
+  const { given, ask } = asking(section, before);
+  const said = says("concat_ws(' ', staff.name, what, was, became)", find, ask);
   return sql.query<SetupChange>(
     `select setup_change.id, at, staff.name as who, section, what, was, became
      from setup_change join staff on staff.id = staff_id

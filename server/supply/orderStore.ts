@@ -9,8 +9,9 @@ import type {
 import type { LookUp } from '../../contract/goods.ts';
 import { spellings } from '../../core/goods/codes.ts';
 import type { StockFacts } from '../../core/supply/suggest.ts';
-import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
-import { asking, hasWords, typedNumber } from '../db/asked.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+import { asking, countOf, typedNumber, type Ask } from '../db/asked.ts';
+import { says } from '../db/words.ts';
 import { itemFits } from '../goods/listStore.ts';
 import { itemsMeant } from '../goods/meantStore.ts';
 
@@ -30,13 +31,10 @@ interface WhichOrders {
   find?: string;
 }
 
-function ordersMeant(
-  { supplierId, open, find = '' }: WhichOrders,
-  ask: (value: Parameter) => string,
-): string {
+function ordersMeant({ supplierId, open, find = '' }: WhichOrders, ask: Ask): string {
   const [number, goods] = [typedNumber(find), itemFits(find, ask)];
   const found = [
-    hasWords(['supplier.name', 'place.name', 'purchase_order.words'], ask(find)),
+    says("concat_ws(' ', supplier.name, place.name, purchase_order.words)", find, ask),
     number !== undefined && `purchase_order.number = ${ask(number)}`,
     goods &&
       `purchase_order.id in (select order_id from purchase_order_line as line
@@ -70,14 +68,8 @@ export function listOrders(sql: Reader, which: WhichOrders, { most, from = 0 }: 
 }
 
 /** How many orders there are of those. */
-export function countOrders(sql: Reader, which: WhichOrders): Promise<number> {
-  const { given, ask } = asking();
-  return countOf(sql, `${ORDERS} where ${ordersMeant(which, ask)}`, given);
-}
-
-async function countOf(sql: Reader, from: string, given: Parameter[]): Promise<number> {
-  return one(await sql.query<{ count: number }>(`select count(*)::integer as count ${from}`, given)).count;
-}
+export const countOrders = (sql: Reader, which: WhichOrders): Promise<number> =>
+  countOf(sql, ORDERS, (ask) => ordersMeant(which, ask));
 
 const LINE = `item.id as "itemId", item.number, item.name, item.unit, item.decimals, item.serials, item.weight,
   coalesce((select json_agg(code) from item_code where item_id = item.id), '[]'::json) as codes,
@@ -233,8 +225,8 @@ export async function orderableItems(
   { find, code }: LookUp,
 ): Promise<OrderableItem[]> {
   const asked = code || find;
-  const given: Parameter[] = [supplierId, placeId, asked.trim(), spellings(asked)];
-  const words = itemFits(code ? '' : find, (value) => `$${given.push(value)}`);
+  const { given, ask } = asking(supplierId, placeId, asked.trim(), spellings(asked));
+  const words = itemFits(code ? '' : find, ask);
   const exactly = 'meant.place is not null or upper(known.number) = upper($3)';
   if (!code && words === null) return [];
   return sql.query<OrderableItem>(
@@ -261,13 +253,10 @@ interface WhichDeliveries {
   find?: string;
 }
 
-function deliveriesMeant(
-  { supplierId, orderId, find = '' }: WhichDeliveries,
-  ask: (value: Parameter) => string,
-): string {
+function deliveriesMeant({ supplierId, orderId, find = '' }: WhichDeliveries, ask: Ask): string {
   const [number, goods] = [typedNumber(find), itemFits(find, ask)];
   const found = [
-    hasWords(['supplier.name', 'place.name', 'delivery_note', 'invoice_number'], ask(find)),
+    says("concat_ws(' ', supplier.name, place.name, delivery_note, invoice_number)", find, ask),
     number !== undefined && `receipt.number = ${ask(number)}`,
     goods &&
       `receipt.id in (select receipt_id from goods_receipt_line as line
@@ -302,7 +291,5 @@ export function listDeliveries(
 }
 
 /** How many deliveries there are of those. */
-export function countDeliveries(sql: Reader, which: WhichDeliveries): Promise<number> {
-  const { given, ask } = asking();
-  return countOf(sql, `${DELIVERIES} where ${deliveriesMeant(which, ask)}`, given);
-}
+export const countDeliveries = (sql: Reader, which: WhichDeliveries): Promise<number> =>
+  countOf(sql, DELIVERIES, (ask) => deliveriesMeant(which, ask));

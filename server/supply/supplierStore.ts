@@ -1,4 +1,5 @@
 import type { SupplierItem, SupplierRow, WantedSupplier } from '../../contract/supply.ts';
+import { asking } from '../db/asked.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import { says } from '../db/words.ts';
 
@@ -9,8 +10,8 @@ const TO_COME = `coalesce((select sum(round(coalesce(line.unit_cost, 0)::numeric
   where purchase_order.supplier_id = supplier.id and purchase_order.state = 'sent'), 0)::bigint`;
 
 export function listSuppliers(sql: Reader, find: string): Promise<SupplierRow[]> {
-  const given: string[] = [];
-  const named = says("concat_ws(' ', name, contact, city, number)", find, (value) => `$${given.push(value)}`);
+  const { given, ask } = asking();
+  const named = says("concat_ws(' ', name, contact, city, number)", find, ask);
   return sql.query<SupplierRow>(
     `select id, number, name, active,
        (select count(*)::integer from item_supplier where supplier_id = supplier.id) as items,

@@ -1,8 +1,9 @@
 import type { SendableItem, TransferState, TransferView, WantedTransfer } from '../../contract/transfers.ts';
 import type { LookUp } from '../../contract/goods.ts';
 import { spellings } from '../../core/goods/codes.ts';
-import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
-import { asking, hasWords, typedNumber } from '../db/asked.ts';
+import { one, type Reader, type Writer } from '../db/database.ts';
+import { asking, countOf, typedNumber, type Ask } from '../db/asked.ts';
+import { says } from '../db/words.ts';
 import { itemFits } from '../goods/listStore.ts';
 import { itemsMeant } from '../goods/meantStore.ts';
 
@@ -10,15 +11,12 @@ const FROM = `from stock_transfer as sent join place as home on home.id = from_p
   join place as away on away.id = to_place`;
 
 /** Which transfers are meant: one of them, or those whose goods, places, words or number are looked for. */
-function conditionOf(
-  { id, find = '' }: { id?: number; find?: string },
-  ask: (value: Parameter) => string,
-): string {
+function conditionOf({ id, find = '' }: { id?: number; find?: string }, ask: Ask): string {
   if (id !== undefined) return `sent.id = ${ask(id)}`;
   if (find === '') return 'true';
   const [number, goods] = [typedNumber(find), itemFits(find, ask)];
   return [
-    hasWords(['home.name', "'→'", 'away.name', 'words'], ask(find)),
+    says("concat_ws(' ', home.name, '→', away.name, words)", find, ask),
     number !== undefined && `sent.id = ${ask(number)}`,
     goods &&
       `sent.id in (select transfer_id from stock_transfer_line as line join item on item.id = line.item_id
@@ -53,13 +51,8 @@ export function listTransfers(
 }
 
 /** How many fit what is looked for. */
-export async function countTransfers(sql: Reader, find: string): Promise<number> {
-  const { given, ask } = asking();
-  const where = conditionOf({ find }, ask);
-  return one(
-    await sql.query<{ count: number }>(`select count(*)::integer as count ${FROM} where ${where}`, given),
-  ).count;
-}
+export const countTransfers = (sql: Reader, find: string): Promise<number> =>
+  countOf(sql, FROM, (ask) => conditionOf({ find }, ask));
 
 export async function addTransfer(
   sql: Writer,
@@ -151,8 +144,8 @@ export async function sendableItems(
   { find, code }: LookUp,
 ): Promise<SendableItem[]> {
   const asked = code || find;
-  const given: Parameter[] = [placeId, asked.trim(), spellings(asked)];
-  const words = itemFits(code ? '' : find, (value) => `$${given.push(value)}`);
+  const { given, ask } = asking(placeId, asked.trim(), spellings(asked));
+  const words = itemFits(code ? '' : find, ask);
   const exactly = 'meant.place is not null or unit.serial is not null';
   if (!code && words === null) return [];
   return sql.query<SendableItem>(

@@ -21,7 +21,8 @@ const till = useTillStore();
 const notices = useNoticeStore();
 const router = useRouter();
 const [page, showPage] = shown<CardPage | null>(null);
-const filter = reactive({ from: '', to: '', find: '', state: '', kind: '' });
+const ALL = { from: '', to: '', find: '', state: '', kind: '' };
+const filter = reactive({ ...ALL });
 const number = ref(0);
 
 const query = computed(() => new URLSearchParams(filter).toString());
@@ -64,6 +65,7 @@ function open({ saleId }: CardRow): void {
     <div class="beside-form beside">
       <ListPage
         v-model:page="number"
+        :narrowed="Object.values(filter).some(Boolean)"
         title="Card payments"
         :of="['payment', 'payments']"
         :columns="COLUMNS"
@@ -73,6 +75,7 @@ function open({ saleId }: CardRow): void {
         :busy
         :name-of="nameOf"
         @open="open"
+        @widen="Object.assign(filter, ALL)"
       >
         <template #acts>
           <span v-if="page" class="soft"
@@ -115,7 +118,7 @@ function open({ saleId }: CardRow): void {
           >
         </template>
         <template #empty>
-          <b>No card payments here</b>
+          <b>No card payments yet</b>
           <p>Every payment that a terminal was asked for is listed, whatever came of it.</p>
         </template>
       </ListPage>

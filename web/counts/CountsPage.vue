@@ -89,6 +89,8 @@ const farWords = ({ state, counted, toCount }: CountRow) => {
 <template>
   <div class="beside-form" :class="{ beside: beginning }">
     <ListPage
+      :narrowed="store.find.trim() !== ''"
+      @widen="store.find = ''"
       v-model:page="store.listedPage"
       title="Counts"
       :of="['count', 'counts']"
@@ -128,14 +130,8 @@ const farWords = ({ state, counted, toCount }: CountRow) => {
         row.state === 'booked' && row.cost !== null ? till.money(row.cost) : ''
       }}</template>
       <template #empty>
-        <template v-if="store.find.trim()">
-          <b>Nothing fits</b>
-          <v-btn @click="store.find = ''">All counts</v-btn>
-        </template>
-        <template v-else>
-          <b>Nothing was counted yet</b>
-          <p>Goods can be counted while the shop sells, by several people at once.</p>
-        </template>
+        <b>Nothing was counted yet</b>
+        <p>Goods can be counted while the shop sells, by several people at once.</p>
       </template>
     </ListPage>
     <aside v-if="beginning" class="scroll" aria-label="New count">

@@ -102,6 +102,7 @@ const filters: readonly string[] = report.filters ?? [];
   <ListPage
     v-model:page="page"
     v-model:sort="order"
+    :narrowed="also.find !== '' || also.category !== 0 || also.supplier !== 0"
     :title="report.title"
     :of="['row', 'rows']"
     :columns="heads"
@@ -111,6 +112,7 @@ const filters: readonly string[] = report.filters ?? [];
     :busy="busy"
     :name-of="(row) => written.name(report.rows, row.name)"
     @open="open"
+    @widen="Object.assign(also, { find: '', category: 0, supplier: 0 })"
   >
     <template #acts>
       <v-btn to="/figures/reports">All reports</v-btn>

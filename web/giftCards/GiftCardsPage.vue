@@ -80,6 +80,7 @@ async function writeOff(): Promise<void> {
     <div class="beside-form" :class="{ beside: adding || values.open }">
       <ListPage
         v-model:page="values.number"
+        :narrowed="Object.values(values.filter).some(Boolean)"
         title="Gift cards"
         :of="['card', 'cards']"
         :columns="COLUMNS"
@@ -89,6 +90,7 @@ async function writeOff(): Promise<void> {
         :busy
         :name-of="({ number }) => number"
         @open="open"
+        @widen="Object.assign(values.filter, { find: '', kind: '', state: '' })"
       >
         <template v-if="manages" #acts>
           <v-btn :href="`/api/gift-cards/cards.csv?${values.query()}`">CSV</v-btn>
@@ -128,7 +130,7 @@ async function writeOff(): Promise<void> {
         </template>
         <template #balance="{ row }">{{ till.money(row.balance) }}</template>
         <template #empty>
-          <b>No gift cards here</b>
+          <b>No gift cards yet</b>
           <p>Sell one at the Counter: the tile “Gift card”, or scan a new card.</p>
         </template>
       </ListPage>

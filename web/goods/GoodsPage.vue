@@ -96,6 +96,8 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
 <template>
   <div class="beside-form" :class="{ beside: changing }">
     <ListPage
+      :narrowed="goods.narrowed || goods.filter.find !== ''"
+      @widen="goods.widen()"
       v-model:page="goods.page"
       title="Goods"
       :of="['item', 'items']"
@@ -198,15 +200,9 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
       <template #cost="{ row }">{{ row.cost === null ? '' : till.money(row.cost) }}</template>
       <template #elsewhere="{ row }">{{ units(row.elsewhere, row) }}</template>
       <template #empty>
-        <template v-if="goods.narrowed || goods.filter.find">
-          <b>Nothing fits</b>
-          <v-btn @click="goods.widen()">Show everything</v-btn>
-        </template>
-        <template v-else>
-          <b>No goods yet</b>
-          <p>Scan what you sell, one after the other, and type what it is called and costs.</p>
-          <v-btn class="go" to="/goods/new">Add the first item</v-btn>
-        </template>
+        <b>No goods yet</b>
+        <p>Scan what you sell, one after the other, and type what it is called and costs.</p>
+        <v-btn class="go" to="/goods/new">Add the first item</v-btn>
       </template>
     </ListPage>
     <aside v-if="changing" class="scroll" aria-label="Change many at once">

@@ -101,6 +101,8 @@ const signed = ({ quantity, unit }: StockMoveRow) =>
 
 <template>
   <ListPage
+    :narrowed="query !== ''"
+    @widen="widen"
     v-model:page="page"
     title="How stock moved"
     :of="['move', listed?.count === MOST_MOVES ? 'moves, the newest' : 'moves']"
@@ -168,14 +170,8 @@ const signed = ({ quantity, unit }: StockMoveRow) =>
       <span class="soft beneath">{{ row.by }}</span>
     </template>
     <template #empty>
-      <template v-if="query">
-        <b>Nothing fits</b>
-        <v-btn @click="widen">Show everything</v-btn>
-      </template>
-      <template v-else>
-        <b>Nothing moved yet</b>
-        <p>What is sold, delivered, counted or put right stands here, with what did it.</p>
-      </template>
+      <b>Nothing moved yet</b>
+      <p>What is sold, delivered, counted or put right stands here, with what did it.</p>
     </template>
   </ListPage>
 </template>

@@ -61,6 +61,8 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
 
 <template>
   <ListColumn
+    :narrowed="anyChosen"
+    @widen="journal.clear()"
     title="Journal"
     :counted="countWords"
     :known="journal.rows !== null"
@@ -138,13 +140,14 @@ const marks = { sale: '', return: 'Return', exchange: 'Exchange' } as const;
       }}</span>
     </template>
     <template #empty>
-      <b>{{ anyChosen ? 'Nothing fits' : 'Nothing has been rung up yet' }}</b>
-      <p v-if="anyChosen">
+      <b>Nothing has been rung up yet</b>
+      <p>Finished sales appear here at once.</p>
+    </template>
+    <template #hint>
+      <p>
         Numbers look like 1-0001, days like {{ typedDayFormat() }}, amounts like {{ till.example(38.2) }} or
         about 40, the last four of a card like *4242.
       </p>
-      <p v-else>Finished sales appear here at once.</p>
-      <v-btn v-if="anyChosen" @click="journal.clear()">Show everything</v-btn>
     </template>
   </ListColumn>
 </template>

@@ -2,6 +2,7 @@
 import { computed, useId, useTemplateRef } from 'vue';
 import { useKeys } from '../keys/useKeys.ts';
 import { useInSight } from './inSight.ts';
+import NoRows from './NoRows.vue';
 import { usePassedRow } from './passedRow.ts';
 import RowButton from './RowButton.vue';
 import { useSearchFirst } from './searchFirst.ts';
@@ -16,6 +17,7 @@ const {
   pass,
   counted = null,
   more = '',
+  narrowed = false,
 } = defineProps<{
   title: string;
   /** How many there are, in words; nothing before that is known. */
@@ -29,10 +31,13 @@ const {
   pass: (row: Row) => unknown;
   /** What a press asks for that is not listed yet; without words there is no more. */
   more?: string;
+  /** Something narrows it: where nothing fits, a press asks for everything (`widen`). */
+  narrowed?: boolean;
 }>();
 const emit = defineEmits<{
   open: [row: Row];
   more: [];
+  widen: [];
 }>();
 
 const id = useId();
@@ -84,7 +89,10 @@ useSearchFirst(column, () => !open);
         </section>
         <v-btn v-if="more" class="more" @click="emit('more')">{{ more }}</v-btn>
       </div>
-      <div v-else-if="known" class="empty"><slot name="empty" /></div>
+      <NoRows v-else-if="known" :narrowed @widen="emit('widen')">
+        <slot name="empty" />
+        <template #hint><slot name="hint" /></template>
+      </NoRows>
     </slot>
   </section>
 </template>

@@ -7,6 +7,7 @@ import { handIsFree } from '../keys/entry.ts';
 import { useKeys } from '../keys/useKeys.ts';
 import CheckField from './CheckField.vue';
 import { useInSight } from './inSight.ts';
+import NoRows from './NoRows.vue';
 import { usePointedRow } from './pointedRow.ts';
 import { useSearchFirst } from './searchFirst.ts';
 
@@ -23,6 +24,7 @@ const {
   columns,
   picked = undefined,
   busy = false,
+  narrowed = false,
 } = defineProps<{
   title: string;
   /** What its rows are: `1 customer`, `3 customers`. */
@@ -42,13 +44,15 @@ const {
   /** Which rows are picked; without it none can be. */
   picked?: ReadonlyMap<Row['id'], unknown> | undefined;
   busy?: boolean;
+  /** Something narrows it: where nothing fits, a press asks for everything (`widen`). */
+  narrowed?: boolean;
   /** What a row is called by those who cannot see it. */
   nameOf: (row: Row) => string;
 }>();
 const page = defineModel<number>('page', { default: 0 });
 /** The order of the rows, as one of the columns says it; empty as they come. */
 const sort = defineModel<string>('sort', { default: '' });
-const emit = defineEmits<{ open: [row: Row]; pick: [row: Row]; pickPage: [] }>();
+const emit = defineEmits<{ open: [row: Row]; pick: [row: Row]; pickPage: []; widen: [] }>();
 
 /** The column of the marks. */
 const PICK = 'picked';
@@ -200,7 +204,9 @@ const rowProps = ({ index }: { index: number }) => ({
           </span>
         </template>
       </v-data-table-server>
-      <div v-else-if="!busy && count !== null" class="empty none"><slot name="empty" /></div>
+      <NoRows v-else-if="!busy && count !== null" class="none" :narrowed @widen="emit('widen')">
+        <slot name="empty" />
+      </NoRows>
       <footer v-if="pages > 1" class="pages">
         <v-btn :disabled="page === 0" @click="turn(-1)">Before</v-btn>
         <span class="num">{{ page + 1 }} of {{ pages }}</span>

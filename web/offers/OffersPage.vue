@@ -44,6 +44,7 @@ function everything(): void {
 
 <template>
   <ListPage
+    :narrowed="find !== '' || state !== 'all'"
     title="Offers"
     :of="['offer', 'offers']"
     :columns="COLUMNS"
@@ -52,6 +53,7 @@ function everything(): void {
     :per-page="Math.max(1, rows.length)"
     :busy="store.offers === null"
     :name-of="({ name }) => name"
+    @widen="everything"
     @open="({ id }) => router.push(`/offers/${id}`)"
   >
     <template #acts>
@@ -79,17 +81,11 @@ function everything(): void {
     </template>
     <template #used="{ row }">{{ counted(row.used, 'time') }}</template>
     <template #empty>
-      <template v-if="store.offers?.length === 0">
-        <b>No offers yet</b>
-        <p>
-          An offer applies by its own rules: every third pack free, a bundle at a price, a percentage off for
-          members.
-        </p>
-      </template>
-      <template v-else>
-        <b>Nothing fits</b>
-        <v-btn @click="everything">Show everything</v-btn>
-      </template>
+      <b>No offers yet</b>
+      <p>
+        An offer applies by its own rules: every third pack free, a bundle at a price, a percentage off for
+        members.
+      </p>
     </template>
   </ListPage>
 </template>

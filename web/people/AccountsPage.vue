@@ -36,11 +36,12 @@ const COLUMNS = [
   { key: 'limit', words: 'Limit', right: true, width: '110px' },
 ];
 const SHOWS = [
-  { value: 'owing', words: 'Who owes' },
-  { value: 'overdue', words: 'Overdue' },
-  { value: 'over', words: 'In their favour' },
-  { value: 'all', words: 'All accounts' },
+  { value: 'owing', words: 'Who owes', none: 'Nobody owes anything' },
+  { value: 'overdue', words: 'Overdue', none: 'Nothing is overdue' },
+  { value: 'over', words: 'In their favour', none: 'Nobody paid too much' },
+  { value: 'all', words: 'All accounts', none: 'No house accounts yet' },
 ] as const;
+const none = computed(() => SHOWS.find(({ value }) => value === store.filter.show)?.none);
 const ages = computed(() => store.listed?.ages);
 const amount = (value: number) => (value === 0 ? '' : till.money(value));
 const age = ({ ages: of }: AccountRow, key: Age) => amount(of[key]);
@@ -61,6 +62,7 @@ async function remind(): Promise<void> {
   <div class="accounts">
     <ListPage
       v-model:page="store.page"
+      :narrowed="store.filter.find !== ''"
       title="House accounts"
       :of="['account', 'accounts']"
       :columns="COLUMNS"
@@ -70,6 +72,7 @@ async function remind(): Promise<void> {
       :busy="busy"
       :name-of="(row) => row.name"
       @open="open"
+      @widen="store.filter.find = ''"
     >
       <template #acts>
         <v-btn to="/people">All people</v-btn>
@@ -121,10 +124,8 @@ async function remind(): Promise<void> {
       </template>
       <template #limit="{ row }">{{ till.money(row.limit) }}</template>
       <template #empty>
-        <b>{{
-          store.filter.show === 'all' && !store.filter.find ? 'No house accounts yet' : 'No account fits'
-        }}</b>
-        <p v-if="store.filter.show === 'all' && !store.filter.find">
+        <b>{{ none }}</b>
+        <p v-if="store.filter.show === 'all'">
           Open one on the page of a customer: goods now, money later, up to a limit.
         </p>
       </template>

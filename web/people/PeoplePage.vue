@@ -76,6 +76,8 @@ function widen(): void {
 
 <template>
   <ListPage
+    :narrowed="people.narrowed || people.filter.find !== ''"
+    @widen="widen"
     v-model:page="people.page"
     title="People"
     :of="['customer', 'customers']"
@@ -159,17 +161,11 @@ function widen(): void {
     </template>
     <template #seenAt="{ row }">{{ visit(row) }}</template>
     <template #empty>
-      <template v-if="people.narrowed || people.filter.find">
-        <b>Nobody fits</b>
-        <v-btn @click="widen">Show everybody</v-btn>
-      </template>
-      <template v-else>
-        <b>No customers yet</b>
-        <p>
-          Create one at the Counter with F4 or here, or import the list that you have: whoever comes back is
-          found by name, phone, mail or card.
-        </p>
-      </template>
+      <b>No customers yet</b>
+      <p>
+        Create one at the Counter with F4 or here, or import the list that you have: whoever comes back is
+        found by name, phone, mail or card.
+      </p>
     </template>
   </ListPage>
 </template>

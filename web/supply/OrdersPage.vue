@@ -15,6 +15,7 @@ import { useScans } from '../sale/scanner.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useMayOpen } from '../staff/mayOpen.ts';
 import { useSessionStore } from '../staff/sessionStore.ts';
+import OrderFilters from './OrderFilters.vue';
 import { useSupplyStore } from './supplyStore.ts';
 
 /** What is ordered, and what came. */
@@ -68,11 +69,6 @@ function accept(): Promise<void> {
   });
 }
 
-const SHOWN = [
-  { value: 'open', words: 'Open orders' },
-  { value: 'all', words: 'All orders' },
-  { value: 'deliveries', words: 'Deliveries' },
-] as const;
 const BEGINS = [
   { value: 'yes', words: 'With what is suggested' },
   { value: 'no', words: 'Empty' },
@@ -102,6 +98,7 @@ const late = ({ state, expectedOn }: OrderRow) =>
     <ListPage
       v-if="store.listed.show !== 'deliveries'"
       v-model:page="store.listedPage"
+      :narrowed="store.listed.find.trim() !== ''"
       title="Orders to suppliers"
       :of="['order', 'orders']"
       :columns="COLUMNS"
@@ -111,21 +108,14 @@ const late = ({ state, expectedOn }: OrderRow) =>
       :busy
       :name-of="(row) => orderNumber(row.number)"
       @open="({ id }) => router.push(`/goods/orders/${id}`)"
+      @widen="store.listed.find = ''"
     >
       <template #acts>
         <v-btn v-if="mayOpen('/goods/suppliers')" to="/goods/suppliers">Suppliers</v-btn>
         <v-btn v-if="session.may('goods.order')" :class="{ go: !beginning }" @click="begin">New order</v-btn>
       </template>
       <template #filters>
-        <v-text-field
-          v-model="store.listed.find"
-          label="Supplier, goods, number, or scan the code"
-          data-search
-          autocomplete="off"
-          clearable
-          @click:clear="store.listed.find = ''"
-        />
-        <ChipChoice v-model="store.listed.show" label="What is shown" :options="SHOWN" />
+        <OrderFilters />
       </template>
       <template #number="{ row }"
         ><b class="num">{{ orderNumber(row.number) }}</b></template
@@ -141,11 +131,7 @@ const late = ({ state, expectedOn }: OrderRow) =>
       >
       <template #total="{ row }">{{ till.money(row.total) }}</template>
       <template #empty>
-        <template v-if="store.listed.find.trim()">
-          <b>Nothing fits</b>
-          <v-btn @click="store.listed.find = ''">Whatever it says</v-btn>
-        </template>
-        <b v-else>{{ store.listed.show === 'open' ? 'Nothing is on order' : 'No orders yet' }}</b>
+        <b>{{ store.listed.show === 'open' ? 'Nothing is on order' : 'No orders yet' }}</b>
         <p v-if="(store.orders?.suppliers.length ?? 0) === 0">
           First say from whom goods come, and on an item's page what comes from them.
         </p>
@@ -154,6 +140,7 @@ const late = ({ state, expectedOn }: OrderRow) =>
     <ListPage
       v-else
       v-model:page="store.listedPage"
+      :narrowed="store.listed.find.trim() !== ''"
       title="Deliveries"
       :of="['delivery', 'deliveries']"
       :columns="DELIVERY_COLUMNS"
@@ -163,17 +150,10 @@ const late = ({ state, expectedOn }: OrderRow) =>
       :busy
       :name-of="(row) => deliveryNumber(row.number)"
       @open="({ id }) => router.push(`/goods/deliveries/${id}`)"
+      @widen="store.listed.find = ''"
     >
       <template #filters>
-        <v-text-field
-          v-model="store.listed.find"
-          label="Supplier, goods, number, or scan the code"
-          data-search
-          autocomplete="off"
-          clearable
-          @click:clear="store.listed.find = ''"
-        />
-        <ChipChoice v-model="store.listed.show" label="What is shown" :options="SHOWN" />
+        <OrderFilters />
       </template>
       <template #number="{ row }"
         ><b class="num">{{ deliveryNumber(row.number) }}</b></template
@@ -185,11 +165,7 @@ const late = ({ state, expectedOn }: OrderRow) =>
       >
       <template #cost="{ row }">{{ till.money(row.cost) }}</template>
       <template #empty>
-        <template v-if="store.listed.find.trim()">
-          <b>Nothing fits</b>
-          <v-btn @click="store.listed.find = ''">Whatever it says</v-btn>
-        </template>
-        <b v-else>Nothing came yet</b>
+        <b>Nothing came yet</b>
       </template>
     </ListPage>
     <aside v-if="beginning" class="scroll" aria-label="New order">

@@ -35,6 +35,8 @@ const open = ({ id }: Pick<SupplierRow, 'id'>) => router.push(`/goods/suppliers/
 <template>
   <div class="beside-form" :class="{ beside: adding }">
     <ListPage
+      :narrowed="find !== ''"
+      @widen="find = ''"
       title="Suppliers"
       :of="['supplier', 'suppliers']"
       :columns="COLUMNS"
@@ -67,11 +69,8 @@ const open = ({ id }: Pick<SupplierRow, 'id'>) => router.push(`/goods/suppliers/
         row.lastDelivery ? till.time(row.lastDelivery, 'full') : ''
       }}</template>
       <template #empty>
-        <template v-if="find"><b>Nobody fits</b><v-btn @click="find = ''">Show all</v-btn></template>
-        <template v-else>
-          <b>No suppliers yet</b>
-          <p>Say from whom goods come: then they can be ordered, and what they cost is known.</p>
-        </template>
+        <b>No suppliers yet</b>
+        <p>Say from whom goods come: then they can be ordered, and what they cost is known.</p>
       </template>
     </ListPage>
     <aside v-if="adding" class="scroll" aria-label="New supplier">

@@ -65,6 +65,8 @@ async function isAsked(transfer: TransferView): Promise<void> {
 <template>
   <div class="two">
     <ListColumn
+      :narrowed="store.filter.find.trim() !== ''"
+      @widen="store.filter.find = ''"
       title="Transfers"
       :known="store.page !== null"
       :parts="[{ rows: transfers }]"
@@ -107,14 +109,8 @@ async function isAsked(transfer: TransferView): Promise<void> {
         ><span>{{ TRANSFER_STATES[row.state] }}</span>
       </template>
       <template #empty>
-        <template v-if="store.filter.find.trim()">
-          <b>Nothing fits</b>
-          <v-btn @click="store.filter.find = ''">Show all</v-btn>
-        </template>
-        <template v-else>
-          <b>Nothing is to go anywhere</b>
-          <p>Ask another place for goods; they send them, you take them in.</p>
-        </template>
+        <b>Nothing is to go anywhere</b>
+        <p>Ask another place for goods; they send them, you take them in.</p>
       </template>
     </ListColumn>
     <section v-if="store.looked" class="zone" aria-labelledby="transfer-title">

@@ -142,6 +142,8 @@ const onHold = (row: HeldBasket | PromiseRow): row is HeldBasket => 'heldAt' in 
 <template>
   <div class="two">
     <ListColumn
+      :narrowed="promises.filter.find !== '' || narrowed"
+      @widen="showAll"
       title="Waiting"
       :counted="countWords"
       :known
@@ -221,17 +223,11 @@ const onHold = (row: HeldBasket | PromiseRow): row is HeldBasket => 'heldAt' in 
         </template>
       </template>
       <template #empty>
-        <template v-if="promises.filter.find || narrowed">
-          <b>Nothing fits</b>
-          <v-btn @click="showAll">Show everything</v-btn>
-        </template>
-        <template v-else>
-          <b>Nothing on hold</b>
-          <p>
-            Put a basket on hold at the Counter with F8 and serve the next person, or set it aside for a
-            customer with F7, or order it with F3; it waits here for any till.
-          </p>
-        </template>
+        <b>Nothing on hold</b>
+        <p>
+          Put a basket on hold at the Counter with F8 and serve the next person, or set it aside for a
+          customer with F7, or order it with F3; it waits here for any till.
+        </p>
       </template>
     </ListColumn>
     <section class="zone" aria-label="What waits">
