@@ -24,7 +24,7 @@ const MADE_UP = ['anvil', 'birch', 'copper', 'dowel', 'enamel', 'flange', 'gaske
 export const goodsList100k = (): Promise<Figure[]> =>
   onBothEngines(async (serving: Serving, engine: string) => {
     const { database } = serving.house;
-    await fill(database);
+    await fillGoods(database);
     const manager = browserOf(() => serving.url);
     await manager.signIn('8024', 1);
     const figures: Figure[] = [];
@@ -80,7 +80,8 @@ async function bareList(database: Database, words: readonly string[]): Promise<v
   });
 }
 
-async function fill(database: Database): Promise<void> {
+/** 100,000 items `G-1` to `G-100000`, with stock at the first place. */
+export async function fillGoods(database: Database): Promise<void> {
   const words = `(array['${MADE_UP.join("','")}'])`;
   await database.write(async (sql) => {
     await sql.query(
@@ -182,7 +183,7 @@ const MOVES = 1_000_000;
 export const valueAnyDay = (): Promise<Figure[]> =>
   onBothEngines(async (serving: Serving, engine: string) => {
     const { database } = serving.house;
-    await fill(database);
+    await fillGoods(database);
     await database.write(async (sql) => {
       await sql.query(
         `insert into stock_move (item_id, place_id, quantity, reason, at, event_id, cost, against)

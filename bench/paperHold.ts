@@ -1,10 +1,10 @@
 import type { GoodsPage, LabelsPage } from '../contract/goods.ts';
 import type { Serving } from '../server/serve.ts';
 import { browserOf } from '../server/testing/browser.ts';
+import { alone, beside } from './beside.ts';
 import { onBothEngines } from './bothEngines.ts';
-import { figure, median, quantile, timed, type Figure } from './measure.ts';
+import { figure, median, quantile, type Figure } from './measure.ts';
 
-const ALONE = 200;
 const ITEMS = ['PIC-M', 'MET-C', 'MET-W'];
 const COPIES = 200;
 
@@ -15,9 +15,8 @@ async function measure({ url }: Serving, engine: string): Promise<Figure[]> {
   const [manager, till] = [browserOf(() => url), browserOf(() => url)];
   await manager.signIn('8024', 3);
   await till.signIn('1357', 1);
-  const look = () => timed(() => till.ask('GET', '/counter/basket'));
-  const alone: number[] = [];
-  for (let round = 0; round < ALONE; round++) alone.push(await look());
+  const look = () => till.ask('GET', '/counter/basket');
+  const before = await alone(look);
   const { layout } = (await manager.ask<LabelsPage>('GET', '/goods/labels')).body;
   const items: { id: number; copies: number }[] = [];
   for (const number of ITEMS) {
@@ -31,18 +30,15 @@ async function measure({ url }: Serving, engine: string): Promise<Figure[]> {
     first: 1,
   });
   if (printed.body.labels !== ITEMS.length * COPIES) throw new Error('the labels were not printed');
-  const beside: number[] = [];
-  let setting = true;
-  const began = performance.now();
-  const pdf = manager.ask('GET', `/goods/labels/${printed.body.id}.pdf`).finally(() => (setting = false));
-  while (setting) beside.push(await look());
-  const made = performance.now() - began;
-  if ((await pdf).status !== 200) throw new Error('the labels were not set');
-  const floor = median(alone);
+  const { samples, took, made } = await beside(look, () =>
+    manager.ask('GET', `/goods/labels/${printed.body.id}.pdf`),
+  );
+  if (made.status !== 200) throw new Error('the labels were not set');
+  const floor = median(before);
   const goal = { words: 'under a second', met: (value: number) => value < 1000 };
   return [
-    figure(`paper-hold ${engine} p95`, 'ms', quantile(beside, 0.95), floor, beside.length),
-    figure(`paper-hold ${engine} made`, 'ms', made, floor, 1),
-    figure(`paper-hold ${engine} longest`, 'ms', Math.max(...beside), floor, beside.length, goal),
+    figure(`paper-hold ${engine} p95`, 'ms', quantile(samples, 0.95), floor, samples.length),
+    figure(`paper-hold ${engine} made`, 'ms', took, floor, 1),
+    figure(`paper-hold ${engine} longest`, 'ms', Math.max(...samples), floor, samples.length, goal),
   ];
 }

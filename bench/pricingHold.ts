@@ -6,17 +6,11 @@ import type { Serving } from '../server/serve.ts';
 import { browserOf, openDrawer, type Browser } from '../server/testing/browser.ts';
 import { onBothEngines } from './bothEngines.ts';
 import { figure, quantile, timed, type Figure } from './measure.ts';
+import { lineOf, plainGoods, scanner, type ScannedItem } from './scans.ts';
 
 const ROUNDS = 300;
 const OFFERS = 50;
 const ITEMS = 24;
-
-interface Item {
-  itemId: number;
-  number: string;
-  taxCategoryId: number;
-  listPrice: number;
-}
 
 /**
  * A till's scans while another till has the server price hard baskets without end: thirty goods that fifty touching
@@ -28,14 +22,7 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
   const manager = browserOf(() => serving.url);
   await manager.signIn('8024', 1);
   await openDrawer(manager);
-  const items = await serving.house.database.ask((sql) =>
-    sql.query<Item>(
-      `select id as "itemId", number, tax_category_id as "taxCategoryId", price as "listPrice" from item
-       where active and price > 0 and decimals = 0 and stocked and min_age is null and not serials
-       order by id limit ${ITEMS}`,
-    ),
-  );
-  if (items.length < ITEMS) throw new Error('there are not enough goods');
+  const items = await plainGoods(serving.house.database, ITEMS);
   await writeOffers(manager, items);
   const other = browserOf(() => serving.url);
   await other.signIn('2468', 2);
@@ -65,7 +52,7 @@ async function measure(serving: Serving, engine: string): Promise<Figure[]> {
 }
 
 /** Fifty offers that touch each other, on goods of the shop; those that the editor refuses are written anew. */
-async function writeOffers(manager: Browser, items: readonly Item[]): Promise<void> {
+async function writeOffers(manager: Browser, items: readonly ScannedItem[]): Promise<void> {
   const random = randomFrom(7);
   let live = 0;
   while (live < OFFERS) {
@@ -86,7 +73,7 @@ async function writeOffers(manager: Browser, items: readonly Item[]): Promise<vo
 }
 
 /** Goods of the shop for those of a made-up offer, whose categories are four goods that follow each other. */
-function goodsOf({ itemIds, categories }: OfferGoods, items: readonly Item[]): OfferGoods {
+function goodsOf({ itemIds, categories }: OfferGoods, items: readonly ScannedItem[]): OfferGoods {
   const places = [
     ...itemIds.map((id) => id - 1),
     ...categories.flatMap((name) => [0, 1, 2, 3].map((at) => Number(name.slice(1)) * 4 + at)),
@@ -95,31 +82,8 @@ function goodsOf({ itemIds, categories }: OfferGoods, items: readonly Item[]): O
   return { itemIds: [...new Set(ids)], categories: [] };
 }
 
-const lineOf = (item: Item, units: number) => ({
-  ...item,
-  id: newId(),
-  name: item.number,
-  unit: 'each',
-  decimals: 0,
-  quantity: units * 1000,
-});
-
-/** Stores a basket of ten lines again and again, as a till does with each scan. */
-function scanner(till: Browser, items: readonly Item[]): () => Promise<void> {
-  const basket = { id: newId(), lines: items.slice(0, 10).map((item) => lineOf(item, 1)) };
-  let revision = 0;
-  return async () => {
-    const { status, body } = await till.ask<{ revision: number }>('PUT', '/counter/basket', {
-      basket,
-      revision,
-    });
-    if (status !== 200) throw new Error(`a scan was refused: ${JSON.stringify(body)}`);
-    revision = body.revision;
-  };
-}
-
 /** Asks for sales with a total that is wrong: each is priced, answered with its figures, and not stored. */
-function priceWithoutEnd(till: Browser, items: readonly Item[]): { stop(): Promise<number> } {
+function priceWithoutEnd(till: Browser, items: readonly ScannedItem[]): { stop(): Promise<number> } {
   const random = randomFrom(11);
   let going = true;
   let priced = 0;

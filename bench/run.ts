@@ -18,6 +18,7 @@ import type { Figure } from './measure.ts';
 import { offersCounter, offersExact, offersHostile, offersLarge, offersTail } from './offers.ts';
 import { pricing100Lines } from './pricing.ts';
 import { pricingHold } from './pricingHold.ts';
+import { manyHold } from './manyHold.ts';
 import { paperHold } from './paperHold.ts';
 import { reportHold } from './reportHold.ts';
 import { saleFinish, saleFinishStocked } from './saleFinish.ts';
@@ -52,6 +53,7 @@ const ALL: Record<string, () => Promise<Figure[]>> = {
   'pricing-hold': pricingHold,
   'backup-hold': backupHold,
   'catalogue-hold': catalogueHold,
+  'many-hold': manyHold,
   'paper-hold': paperHold,
   'report-hold': reportHold,
   'cold-start': coldStart,

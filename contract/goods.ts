@@ -421,6 +421,9 @@ export const manyItemsSchema = object({
 });
 export type ManyItems = InferType<typeof manyItemsSchema>;
 
+/** An item that is picked, in the version that was seen. */
+export type PickedItem = ManyItems['items'][number];
+
 /** What a change of many does to one of them. */
 export interface ManyEffect {
   id: number;

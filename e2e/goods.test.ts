@@ -72,7 +72,10 @@ describe('Goods', () => {
     }
     await till.keys(' ');
     await till.read('1 picked', '.head');
-    await till.keys(' ');
+    const [, all = ''] = /([\d,]+) items/.exec(await till.text('.head')) ?? [];
+    await till.press(`Pick all ${all}`);
+    await till.read(`${all} picked`, '.head');
+    await till.press('Pick none');
     await till.see('.head .go[href="/goods/new"]');
     await find('met-c');
     await till.read('Metronome, clip-on', 'tr.on');

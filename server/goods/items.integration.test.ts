@@ -1,9 +1,18 @@
 import { PNG } from 'pngjs';
+import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Catalogue, GoodsPage, ItemPage, ManyEffect, WantedItem } from '../../contract/goods.ts';
+import type {
+  Catalogue,
+  GoodsPage,
+  ItemPage,
+  ManyEffect,
+  PickedItem,
+  WantedItem,
+} from '../../contract/goods.ts';
 import type { ProblemDetails } from '../../contract/problem.ts';
 import type { ItemSupply } from '../../contract/supply.ts';
 import { ownEan13 } from '../../core/goods/barcode.ts';
+import { MOST_AT_ONCE } from '../../core/goods/manyItems.ts';
 import { NEW_ITEM } from '../../core/goods/itemRecord.ts';
 import { ONE } from '../../core/quantity.ts';
 import { verify } from '../books/verify.ts';
@@ -378,6 +387,35 @@ describe(`many items on ${ENGINE}`, () => {
     expect([answer.status, answer.body.type]).toEqual([409, 'changed-meanwhile']);
     expect((await look(id)).record.tags).toEqual(['sale']);
     expect((await maren.ask('POST', '/goods/changes', { items: [], change: {} })).status).toBe(422);
+  });
+
+  it('are picked and changed as many as can be at once; the same again is answered as before', async () => {
+    await test.house.database.write((sql) =>
+      sql.query(
+        `insert into item (number, name, category_id, tax_category_id, price, words)
+         select 'MANY-' || n, 'One of many', category_id, tax_category_id, 1000, ' many-' || n || ' one of many'
+         from item, generate_series(1, ${MOST_AT_ONCE + 3}) as n where number = 'MET-C'`,
+      ),
+    );
+    const { body: items } = await maren.ask<PickedItem[]>('GET', '/goods/list/versions?find=of+many');
+    expect(new Set(items.map(({ id }) => id)).size).toBe(MOST_AT_ONCE);
+    const asked = { items, change: { addTags: ['many'], dropTags: [], price: { ...dearer, ending: null } } };
+    const key = { 'idempotency-key': newId() };
+    const first = await maren.ask('POST', '/goods/changes', asked, key);
+    expect([first.status, first.body]).toEqual([200, { changed: MOST_AT_ONCE }]);
+    expect((await maren.ask('POST', '/goods/changes', asked, key)).body).toEqual(first.body);
+    const stored = await test.house.database.ask((sql) =>
+      sql.query(
+        `select price, version, (select count(*)::integer from item_tag where item_id = item.id) as tags,
+           (select count(*)::integer from item_change where item_id = item.id) as changes, count(*)::integer
+         from item where number like 'MANY-%' group by 1, 2, 3, 4 order by price`,
+      ),
+    );
+    expect(stored).toEqual([
+      { price: 1000, version: 1, tags: 0, changes: 0, count: 3 },
+      { price: 1100, version: 2, tags: 1, changes: 2, count: MOST_AT_ONCE },
+    ]);
+    expect(await numbers('find=many-17&tag=many')).toContain('MANY-17');
   });
 });
 

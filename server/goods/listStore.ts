@@ -1,4 +1,4 @@
-import type { GoodsQuery, GoodsRow } from '../../contract/goods.ts';
+import type { GoodsQuery, GoodsRow, PickedItem } from '../../contract/goods.ts';
 import { GOODS_PAGE, type GoodsSort } from '../../core/goods/itemList.ts';
 import { spellings } from '../../core/goods/codes.ts';
 import { fold, wordsOf } from '../../core/words.ts';
@@ -73,6 +73,20 @@ export async function goodsIds(sql: Reader, query: GoodsQuery, placeId: number):
     given,
   );
   return rows.map(({ id }) => id);
+}
+
+/** The first of the items that a question asks for, in its order, as they are seen now. */
+export async function goodsVersions(
+  sql: Reader,
+  query: GoodsQuery,
+  placeId: number,
+  most: number,
+): Promise<PickedItem[]> {
+  const { where, given } = conditions(query, placeId);
+  return sql.query<PickedItem>(
+    `select item.id, item.version ${FROM} ${where} order by ${orderOf(query)} limit ${Math.trunc(most)}`,
+    given,
+  );
 }
 
 /** A page of the items that a question asks for, in its order, and how many those are in all. */

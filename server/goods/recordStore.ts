@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { ItemPage, WantedItem } from '../../contract/goods.ts';
 import type { ItemKind } from '../../core/goods/item.ts';
 import { itemWords } from '../../core/goods/itemRecord.ts';
@@ -50,16 +51,85 @@ export function readItems(sql: Reader, ids: readonly number[]): Promise<StoredIt
   );
 }
 
-/** Takes the rows of items, in one order for everybody, so that two who change the same take turns. */
-export async function lockItems(sql: Writer, ids: readonly number[]): Promise<void> {
-  await sql.query('select 1 from item where id = any ($1::integer[]) order by id for no key update', [ids]);
+/**
+ * Takes the rows of items, in one order for everybody, so that two who change the same take turns.
+ * @returns the version of each, by its id
+ */
+export async function lockItems(sql: Writer, ids: readonly number[]): Promise<ReadonlyMap<number, number>> {
+  const rows = await sql.query<{ id: number; version: number }>(
+    'select id, version from item where id = any ($1::integer[]) order by id for no key update',
+    [ids],
+  );
+  return new Map(rows.map(({ id, version }) => [id, version]));
 }
 
 /** An item that is to be written, with what changes about it. */
 export interface ItemToPut {
   id: number;
   record: WantedItem;
+  /** As it is stored, where the caller knows: what is the same there is not written again. */
+  before?: WantedItem;
   changes: readonly RecordChange[];
+}
+
+type Field = keyof WantedItem;
+
+/** What stands in an item's own row, by the field that says it. */
+const FACTS: readonly (readonly [field: Field | 'words', column: string, type: string])[] = [
+  ['number', 'number', 'text'],
+  ['name', 'name', 'text'],
+  ['category', 'category_id', 'text'],
+  ['description', 'description', 'text'],
+  ['unit', 'unit', 'text'],
+  ['decimals', 'decimals', 'smallint'],
+  ['price', 'price', 'bigint'],
+  ['cost', 'cost', 'bigint'],
+  ['taxCategoryId', 'tax_category_id', 'integer'],
+  ['stocked', 'stocked', 'boolean'],
+  ['serials', 'serials', 'boolean'],
+  ['minAge', 'min_age', 'smallint'],
+  ['asksNote', 'asks_note', 'text'],
+  ['weight', 'weight', 'integer'],
+  ['active', 'active', 'boolean'],
+  ['words', 'words', 'text'],
+];
+/** Fields whose words find an item. */
+const FOUND_BY: readonly Field[] = ['number', 'name', 'category', 'tags', 'codes'];
+
+const changes = (field: Field, { record, before }: ItemToPut): boolean =>
+  !isDeepStrictEqual(before?.[field], record[field]);
+const changesAny = (fields: readonly Field[], items: readonly ItemToPut[]): boolean =>
+  items.some((item) => fields.some((field) => changes(field, item)));
+
+/** What is said of items in a table of its own, of those about which it changes; nothing where it changes for none. */
+function changedLists(items: readonly ItemToPut[], field: 'tags' | 'codes' | 'groupPrices'): string[] {
+  const some = items.filter((item) => changes(field, item));
+  return some.length === 0
+    ? []
+    : [JSON.stringify(some.map(({ id, record }) => ({ id, [field]: record[field] })))];
+}
+
+/** Writes what changes in the rows of items, and that they changed. */
+async function putFacts(sql: Writer, items: readonly ItemToPut[]): Promise<void> {
+  const facts = FACTS.filter(([field]) => changesAny(field === 'words' ? FOUND_BY : [field], items));
+  const rows = items.map(({ id, record }) => ({
+    id,
+    ...Object.fromEntries(
+      facts.map(([field]) => [field, field === 'words' ? itemWords(record) : record[field]]),
+    ),
+  }));
+  const sets = facts.map(([field, column]) =>
+    field === 'category'
+      ? `${column} = (select id from category where lower(name) = lower(wanted.category))`
+      : `${column} = wanted."${field}"`,
+  );
+  const given = facts.map(([field, , type]) => `"${field}" ${type}`);
+  await sql.query(
+    `update item set ${[...sets, 'version = version + 1'].join(', ')}
+     from jsonb_to_recordset($1::jsonb) as wanted (${['id integer', ...given].join(', ')})
+     where item.id = wanted.id`,
+    [JSON.stringify(rows)],
+  );
 }
 
 /**
@@ -71,60 +141,48 @@ export async function putItems(
   items: readonly ItemToPut[],
   { staffId, at }: { staffId: number | null; at: Date },
 ): Promise<void> {
-  const list = JSON.stringify(
-    items.map(({ id, record, changes }) => ({ id, ...record, changes, words: itemWords(record) })),
-  );
-  await sql.query(
-    `insert into category (name) select distinct on (lower(wanted.category)) wanted.category
-     from jsonb_to_recordset($1::jsonb) as wanted (category text)
-     where not exists (select 1 from category where lower(name) = lower(wanted.category))`,
-    [list],
-  );
-  await sql.query(
-    `update item set number = wanted.number, name = wanted.name, category_id = category.id,
-       description = wanted.description, unit = wanted.unit, decimals = wanted.decimals, price = wanted.price,
-       cost = wanted.cost, tax_category_id = wanted."taxCategoryId", stocked = wanted.stocked,
-       serials = wanted.serials, min_age = wanted."minAge", asks_note = wanted."asksNote", weight = wanted.weight,
-       active = wanted.active, words = wanted.words, version = version + 1
-     from jsonb_to_recordset($1::jsonb) as wanted (id integer, number text, name text, category text, description text,
-       unit text, decimals smallint, price bigint, cost bigint, "taxCategoryId" integer, stocked boolean,
-       serials boolean, "minAge" smallint, "asksNote" text, weight integer, active boolean, words text)
-     join category on lower(category.name) = lower(wanted.category)
-     where item.id = wanted.id`,
-    [list],
-  );
+  if (changesAny(['category'], items))
+    await sql.query(
+      `insert into category (name) select distinct on (lower(wanted)) wanted from unnest($1::text[]) as wanted
+       where not exists (select 1 from category where lower(name) = lower(wanted))`,
+      [[...new Set(items.map(({ record }) => record.category))]],
+    );
+  await putFacts(sql, items);
   for (const [table, column, field] of [
     ['item_tag', 'tag', 'tags'],
     ['item_code', 'code', 'codes'],
-  ] as const) {
+  ] as const)
+    for (const changed of changedLists(items, field)) {
+      await sql.query(
+        `delete from ${table} using jsonb_to_recordset($1::jsonb) as wanted (id integer, ${field} jsonb)
+         where item_id = wanted.id and not wanted.${field} ? ${column}`,
+        [changed],
+      );
+      await sql.query(
+        `insert into ${table} (item_id, ${column})
+         select wanted.id, one from jsonb_to_recordset($1::jsonb) as wanted (id integer, ${field} jsonb)
+         cross join jsonb_array_elements_text(${field}) as one on conflict do nothing`,
+        [changed],
+      );
+    }
+  for (const changed of changedLists(items, 'groupPrices')) {
     await sql.query(
-      `delete from ${table} using jsonb_to_recordset($1::jsonb) as wanted (id integer, ${field} jsonb)
-       where item_id = wanted.id and not wanted.${field} ? ${column}`,
-      [list],
+      `delete from group_price using jsonb_to_recordset($1::jsonb) as wanted (id integer, "groupPrices" jsonb)
+       where item_id = wanted.id and not exists (
+         select 1 from jsonb_to_recordset("groupPrices") as one ("group" text)
+         join customer_group on customer_group.name = one."group" where customer_group.id = group_id)`,
+      [changed],
     );
     await sql.query(
-      `insert into ${table} (item_id, ${column})
-       select wanted.id, one from jsonb_to_recordset($1::jsonb) as wanted (id integer, ${field} jsonb)
-       cross join jsonb_array_elements_text(${field}) as one on conflict do nothing`,
-      [list],
+      `insert into group_price (group_id, item_id, price)
+       select customer_group.id, wanted.id, one.price
+       from jsonb_to_recordset($1::jsonb) as wanted (id integer, "groupPrices" jsonb)
+       cross join jsonb_to_recordset("groupPrices") as one ("group" text, price bigint)
+       join customer_group on customer_group.name = one."group"
+       on conflict (group_id, item_id) do update set price = excluded.price where group_price.price <> excluded.price`,
+      [changed],
     );
   }
-  await sql.query(
-    `delete from group_price using jsonb_to_recordset($1::jsonb) as wanted (id integer, "groupPrices" jsonb)
-     where item_id = wanted.id and not exists (
-       select 1 from jsonb_to_recordset("groupPrices") as one ("group" text)
-       join customer_group on customer_group.name = one."group" where customer_group.id = group_id)`,
-    [list],
-  );
-  await sql.query(
-    `insert into group_price (group_id, item_id, price)
-     select customer_group.id, wanted.id, one.price
-     from jsonb_to_recordset($1::jsonb) as wanted (id integer, "groupPrices" jsonb)
-     cross join jsonb_to_recordset("groupPrices") as one ("group" text, price bigint)
-     join customer_group on customer_group.name = one."group"
-     on conflict (group_id, item_id) do update set price = excluded.price where group_price.price <> excluded.price`,
-    [list],
-  );
   await noteItemChanges(sql, items, { staffId, at });
 }
 

@@ -21,19 +21,21 @@ import { newPictureSchema, picturesSchema } from '../../contract/pictures.ts';
 import { stockValueSchema } from '../../contract/stockValue.ts';
 import { stockMovesSchema } from '../../contract/stockMoves.ts';
 import type { Person } from '../../contract/staff.ts';
+import { MOST_AT_ONCE } from '../../core/goods/manyItems.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import type { House } from '../house.ts';
 import { idIn, sinceIn } from '../http/address.ts';
 import { Problem } from '../http/problem.ts';
 import { personOf, personWith } from '../http/session.ts';
-import { type WriteContext, replace, validate, validateQuery, write } from '../http/write.ts';
+import { type WriteContext, lookAndWrite, replace, validate, validateQuery, write } from '../http/write.ts';
 import { findShop, readTill } from '../shop/store.ts';
 import { addBundle, changeParts } from './bundles.ts';
 import { addFamily, addVariants } from './families.ts';
 import { emptyGoodsList, goodsCsv, goodsPage } from './goodsList.ts';
 import { addItem, changeItem, itemPage, ownCode, type By } from './items.ts';
+import { goodsVersions } from './listStore.ts';
 import { labelsPage, labelsPdf, printLabels } from './labels.ts';
-import { changeMany, rehearseMany } from './manyItems.ts';
+import { changeMany, lookAtMany, rehearseMany } from './manyItems.ts';
 import { stockValue, stockValueCsv } from './stockValue.ts';
 import { itemMeant } from './meantStore.ts';
 import { movesCsv, movesPage } from './moves.ts';
@@ -120,6 +122,15 @@ export function goodsRoutes(house: House): Router {
       await database.ask(async (sql) =>
         goodsPage(sql, query, { placeId: await placeOf(sql, tillId), costs, at: clock.now() }),
       ),
+    );
+  });
+
+  // Whoever picks all that a list shows, on whatever page.
+  router.get('/list/versions', async (request, response) => {
+    const { tillId } = personWith(request, 'goods.edit');
+    const query = await validateQuery(goodsListSchema, request);
+    response.json(
+      await database.ask(async (sql) => goodsVersions(sql, query, await placeOf(sql, tillId), MOST_AT_ONCE)),
     );
   });
 
@@ -350,15 +361,21 @@ export function goodsRoutes(house: House): Router {
   router.post('/changes/rehearsal', async (request, response) => {
     personWith(request, 'goods.edit');
     const asked = await validate(manyItemsSchema, request);
-    response.json(await database.ask((sql) => rehearseMany(sql, asked, clock.now())));
+    response.json(await rehearseMany(database, asked, clock.now()));
   });
 
   router.post(
     '/changes',
-    write(house, 'goods.edit', manyItemsSchema, ({ sql, body, person, afterwards }) => {
-      afterwards(changed);
-      return changeMany(sql, body, by(person));
-    }),
+    lookAndWrite(
+      house,
+      'goods.edit',
+      manyItemsSchema,
+      (asked) => lookAtMany(database, asked, clock.now()),
+      ({ sql, body, person, afterwards }, looked) => {
+        afterwards(changed);
+        return changeMany(sql, body, looked, by(person));
+      },
+    ),
   );
 
   return router;

@@ -8,7 +8,9 @@ export const SIZES: readonly (readonly [RegExp, number])[] = [
   [/^\/staff\/countersigns/, 128 * KB],
   [/^\/staff\//, KB],
   [/^\/gift-cards\/certificates\/import/, 512 * KB],
-  [/^\/(counter|payment|waiting)\//, 256 * KB],
+  [/^\/(counter|payment|waiting)\//, 512 * KB],
+  [/^\/(supply|transfers)\//, 256 * KB],
+  [/^\/goods\/changes/, 256 * KB],
   [/^\/(drawer|journal)\//, 160 * KB],
   [/^\/setup\//, 256 * KB],
   [/^\/offers/, 64 * KB],
@@ -17,7 +19,7 @@ export const SIZES: readonly (readonly [RegExp, number])[] = [
 ];
 const OTHERWISE = 64 * KB;
 /** What somebody may send who is not signed in: a PIN, a first run, a press on a terminal. */
-const UNKNOWN = 32 * KB;
+export const UNKNOWN = 32 * KB;
 
 const parsers = new Map<number, RequestHandler>();
 function parserOf(limit: number): RequestHandler {
@@ -29,8 +31,12 @@ function parserOf(limit: number): RequestHandler {
   return parser;
 }
 
+/** How large a body may be that somebody sends who is signed in, in bytes. */
+export const sizeOf = (path: string): number =>
+  SIZES.find(([address]) => address.test(path))?.[1] ?? OTHERWISE;
+
 /** Reads a body as JSON, as large as what it is for may be. Who is not signed in sends little. */
 export const readBody: RequestHandler = (request, response, next) => {
-  const size = SIZES.find(([address]) => address.test(request.path))?.[1] ?? OTHERWISE;
+  const size = sizeOf(request.path);
   parserOf(personIfAny(request) ? size : Math.min(size, UNKNOWN))(request, response, next);
 };

@@ -68,39 +68,67 @@ export interface WriteContext<Body> {
   afterwards(work: () => void): void;
 }
 
+/** What a route takes as its body. */
+export interface Taking {
+  takes: AnySchema | null;
+}
+
 /**
  * A route that changes something: rights, a valid body and a key are checked, then `work` runs in one transaction
  * together with the note of its answer. The same key again gets the same answer and changes nothing.
  */
-export function write<Schema extends AnySchema>(
+export const write = <Schema extends AnySchema>(
   house: House,
   right: Right,
   schema: Schema | null,
   work: (context: WriteContext<InferType<Schema>>) => Promise<unknown>,
-): RequestHandler {
-  return async (request, response) => {
+): RequestHandler & Taking => lookAndWrite(house, right, schema, async () => {}, work);
+
+/**
+ * A route that looks before it writes: what takes long is found out while others go on, and `work` makes sure in its
+ * transaction that it still holds.
+ */
+export function lookAndWrite<Schema extends AnySchema, Looked>(
+  house: House,
+  right: Right,
+  schema: Schema | null,
+  look: (body: InferType<Schema>) => Promise<Looked>,
+  work: (context: WriteContext<InferType<Schema>>, looked: Looked) => Promise<unknown>,
+): RequestHandler & Taking {
+  const handler: RequestHandler = async (request, response) => {
     const person = personWith(request, right);
     idempotencyKey(request);
     const body = await validate(schema ?? mixed(), request);
     const asked = askedBy(request, body);
+    // What it refuses is said in the transaction: whoever asks the same again is answered, whatever became of it since.
+    const looked = await look(body as InferType<Schema>).then(
+      (found) => () => found,
+      (error: unknown) => () => {
+        throw error;
+      },
+    );
     const afterwards: (() => void)[] = [];
 
     const answer = await house.database.write(async (sql) => {
       if (!(await noteAsked(sql, asked, house.clock.now()))) return answerOf(sql, asked.key);
       const made =
-        (await work({
-          sql,
-          person,
-          body: body as InferType<Schema>,
-          request,
-          afterwards: (then) => afterwards.push(then),
-        })) ?? {};
+        (await work(
+          {
+            sql,
+            person,
+            body: body as InferType<Schema>,
+            request,
+            afterwards: (then) => afterwards.push(then),
+          },
+          looked(),
+        )) ?? {};
       await keepAnswer(sql, asked.key, made);
       return made;
     });
     for (const then of afterwards) then();
     response.json(answer);
   };
+  return Object.assign(handler, { takes: schema });
 }
 
 /** What whoever replaces something has looked at: which state of it, or what of it. */

@@ -5,6 +5,8 @@ import { useRouter } from 'vue-router';
 import type { GoodsRow } from '../../contract/goods.ts';
 import { GOODS_PAGE, GOODS_SORTS, type GoodsSort } from '../../core/goods/itemList.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { MOST_AT_ONCE } from '../../core/goods/manyItems.ts';
+import { formatCount } from '../../core/locale.ts';
 import { useAskedList } from '../look/askedList.ts';
 import ListPage from '../look/ListPage.vue';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -33,6 +35,13 @@ watch(
   (size) => {
     if (size === 0) changing.value = false;
   },
+);
+
+/** How many of those that fit can be picked. */
+const canPick = computed(() => Math.min(goods.listed?.count ?? 0, MOST_AT_ONCE));
+const pickWords = computed(
+  () =>
+    `Pick ${canPick.value < (goods.listed?.count ?? 0) ? 'the first' : 'all'} ${formatCount(canPick.value)}`,
 );
 
 useItemScans();
@@ -115,25 +124,28 @@ const open = ({ id }: GoodsRow) => router.push(`/goods/${id}`);
       <template #acts>
         <template v-if="goods.picked.size > 0">
           <span
-            ><b>{{ goods.picked.size }}</b> picked</span
+            ><b>{{ formatCount(goods.picked.size) }}</b> picked</span
           >
+          <v-btn v-if="canPick > goods.picked.size" @click="goods.pickAll()">{{ pickWords }}</v-btn>
           <v-btn @click="goods.pickNone()">Pick none</v-btn>
           <v-btn :class="{ go: !changing }" @click="changing = true">Change them</v-btn>
         </template>
-        <template v-if="session.may('goods.import')">
-          <v-btn to="/goods/import">Import</v-btn>
-          <v-btn :href="csv">CSV</v-btn>
+        <template v-else>
+          <template v-if="session.may('goods.import')">
+            <v-btn to="/goods/import">Import</v-btn>
+            <v-btn :href="csv">CSV</v-btn>
+          </template>
+          <v-btn v-if="mayOpen('/goods/orders')" to="/goods/orders">Orders</v-btn>
+          <v-btn v-if="mayOpen('/goods/transfers')" to="/goods/transfers">Transfers</v-btn>
+          <v-btn v-if="mayOpen('/goods/counts')" to="/goods/counts">Counts</v-btn>
+          <v-btn to="/goods/moves">Moves</v-btn>
         </template>
-        <v-btn v-if="mayOpen('/goods/orders')" to="/goods/orders">Orders</v-btn>
-        <v-btn v-if="mayOpen('/goods/transfers')" to="/goods/transfers">Transfers</v-btn>
-        <v-btn v-if="mayOpen('/goods/counts')" to="/goods/counts">Counts</v-btn>
-        <v-btn to="/goods/moves">Moves</v-btn>
         <v-btn to="/goods/labels"
           >Labels<template v-if="goods.listed && goods.listed.labelsDue > 0"
             >: {{ goods.listed.labelsDue }} due</template
           ></v-btn
         >
-        <v-btn :class="{ go: goods.picked.size === 0 }" to="/goods/new">New item</v-btn>
+        <v-btn v-if="goods.picked.size === 0" class="go" to="/goods/new">New item</v-btn>
       </template>
       <template #filters>
         <div class="first">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { counted } from '../../core/locale.ts';
+import { counted, formatCount } from '../../core/locale.ts';
 import { computed, reactive, ref, useTemplateRef, watch } from 'vue';
 import type { ManyEffect, ManyItems } from '../../contract/goods.ts';
 import { ENDINGS, type Ending } from '../../core/goods/manyItems.ts';
@@ -196,6 +196,7 @@ const done = computed(() => {
             <b>{{ one.name }}</b> <span class="bad">{{ one.refused }}</span>
           </li>
         </ul>
+        <p v-if="refused.length > SHOWN" class="soft">and {{ formatCount(refused.length - SHOWN) }} more</p>
       </template>
       <template v-if="willChange.length > 0">
         <h3 class="label">{{ items(willChange.length) }}</h3>
@@ -207,7 +208,9 @@ const done = computed(() => {
             >
           </li>
         </ul>
-        <p v-if="willChange.length > SHOWN" class="soft">and {{ willChange.length - SHOWN }} more</p>
+        <p v-if="willChange.length > SHOWN" class="soft">
+          and {{ formatCount(willChange.length - SHOWN) }} more
+        </p>
       </template>
     </section>
   </FormPanel>

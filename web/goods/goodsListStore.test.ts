@@ -64,6 +64,23 @@ describe('what is picked of it', () => {
     expect(list.picked.size).toBe(0);
   });
 
+  it('is all that is listed, on whatever page, at once', async () => {
+    const list = useGoodsListStore();
+    await list.load();
+    list.filter.tag = 'sale';
+    list.pick(row(1));
+    net.read.mockResolvedValueOnce([
+      { id: 7, version: 2 },
+      { id: 3, version: 1 },
+    ]);
+    await list.pickAll();
+    expect(net.read).toHaveBeenLastCalledWith('/goods/list/versions?tag=sale&state=sold&sort=name');
+    expect([...list.picked]).toEqual([
+      [7, 2],
+      [3, 1],
+    ]);
+  });
+
   it('is changed as it was seen, and let go after that', async () => {
     const list = useGoodsListStore();
     const change = { what: 'category', name: 'Straps' } as unknown as ManyItems['change'];

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, reactive, ref, shallowRef } from 'vue';
-import type { GoodsPage, GoodsRow, ManyEffect, ManyItems } from '../../contract/goods.ts';
+import type { GoodsPage, GoodsRow, ManyEffect, ManyItems, PickedItem } from '../../contract/goods.ts';
 import type { GoodsSort } from '../../core/goods/itemList.ts';
 import { read, write } from '../net/api.ts';
 import { lookAgain } from '../net/lookAgain.ts';
@@ -65,6 +65,11 @@ export const useGoodsListStore = defineStore('goodsList', () => {
       else next.set(id, version);
     picked.value = next;
   }
+  /** Picks all that the list shows, on whatever page: as many as are changed at once. @throws ApiProblem */
+  async function pickAll(): Promise<void> {
+    const all = await read<PickedItem[]>(`/goods/list/versions?${query.value.toString()}`);
+    picked.value = new Map(all.map(({ id, version }) => [id, version]));
+  }
   const pickNone = () => (picked.value = new Map());
 
   const asked = (change: ManyItems['change']): ManyItems => ({
@@ -96,6 +101,7 @@ export const useGoodsListStore = defineStore('goodsList', () => {
     widen,
     pick,
     pickPage,
+    pickAll,
     pickNone,
     rehearse,
     changeMany,

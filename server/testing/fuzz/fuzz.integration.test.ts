@@ -1,11 +1,20 @@
 import { v4 as newId } from 'uuid';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { channelOrderSchema, quoteSchema } from '../../../contract/channels.ts';
+import { claimSchema, finishSaleSchema, saveBasketSchema } from '../../../contract/counter.ts';
+import { manyItemsSchema } from '../../../contract/goods.ts';
+import { rehearsalSchema } from '../../../contract/offers.ts';
+import { giveRefundSchema, takeTenderSchema } from '../../../contract/payment.ts';
 import type { ProblemDetails } from '../../../contract/problem.ts';
+import { placeRelaySchema } from '../../../contract/relay.ts';
+import { refundPartsSchema } from '../../../contract/returns.ts';
+import { countersignSchema } from '../../../contract/staff.ts';
 import { roomRoutes } from '../../app.ts';
 import { verify } from '../../books/verify.ts';
-import { SIZES } from '../../http/body.ts';
+import { SIZES, sizeOf, UNKNOWN } from '../../http/body.ts';
 import { ENGINE, openDrawer, openHouse, pay, ringUp, type Browser, type TestHouse } from '../testHouse.ts';
 import { tenderFor, typesByKind } from '../paying.ts';
+import { fullBody } from './full.ts';
 import { attacker, routesOf, type Route } from './hostile.ts';
 
 /** So many requests; more with MONDREL_FUZZ (`npm run fuzz`). The seed is fixed unless MONDREL_SEED says otherwise. */
@@ -53,6 +62,20 @@ afterAll(() => house.stop());
 /** What signing in and out everywhere would do to the ones who attack. */
 const LEFT_OUT = new Set(['DELETE /staff/session', 'POST /staff/sign-out-everywhere']);
 
+/** What routes take that look at it before they write, or only look. */
+const BEFORE_THEY_WRITE = [
+  ['/counter/basket', saveBasketSchema],
+  ['/counter/sales', finishSaleSchema],
+  ['/counter/claims', claimSchema],
+  ['/goods/changes/rehearsal', manyItemsSchema],
+  ['/journal/sales/1/refund-parts', refundPartsSchema],
+  ['/offers/rehearsals', rehearsalSchema],
+  ['/payment/tenders', takeTenderSchema],
+  ['/payment/refunds', giveRefundSchema],
+  ['/staff/countersigns', countersignSchema],
+  ['/waiting/relays', placeRelaySchema],
+] as const;
+
 describe(`whatever is sent on ${ENGINE}`, () => {
   it(
     `never makes the server stumble: ${REQUESTS} requests over every route`,
@@ -90,6 +113,22 @@ describe(`whatever is sent on ${ENGINE}`, () => {
       .filter(({ method }) => method !== 'GET')
       .map(({ path }) => path.replaceAll(/:\w+/g, '1'));
     expect(SIZES.filter(([address]) => !paths.some((path) => address.test(path)))).toEqual([]);
+  });
+
+  it('may be as large as what is asked for: lists as long as they may be come in', () => {
+    const routes = routesOf(roomRoutes(house.house)).flatMap(({ path, takes }) =>
+      takes ? [[path, takes] as const] : [],
+    );
+    expect(routes.length).toBeGreaterThan(80);
+    const tooLarge = [...routes, ...BEFORE_THEY_WRITE].flatMap(([path, takes]) => {
+      const size = JSON.stringify(fullBody(takes)).length;
+      const most = sizeOf(path.replaceAll(/:\w+/g, '1'));
+      return size > most ? [`${path}: ${size} of ${most}`] : [];
+    });
+    expect(tooLarge).toEqual([]);
+    // Channels have a key, not somebody who is signed in.
+    for (const takes of [quoteSchema, channelOrderSchema])
+      expect(JSON.stringify(fullBody(takes)).length).toBeLessThanOrEqual(UNKNOWN);
   });
 
   it('is measured before it is looked at: a list of fifty thousand is refused at once', async () => {

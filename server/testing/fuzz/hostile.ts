@@ -1,15 +1,19 @@
 import type { Router } from 'express';
+import type { AnySchema } from '../../../contract/yup.ts';
 import { seeded } from '../../../demo/random.ts';
+import type { Taking } from '../../http/write.ts';
 
 /** One route of the application. */
 export interface Route {
   method: 'GET' | 'POST' | 'PUT' | 'DELETE';
   /** With its parameters as they are written, e.g. `/journal/sales/:id`. */
   path: string;
+  /** What its body is, where it says so. */
+  takes: AnySchema | null;
 }
 
 interface Layer {
-  route?: { path: string; methods: Record<string, boolean> };
+  route?: { path: string; methods: Record<string, boolean>; stack: { handle: Partial<Taking> }[] };
 }
 
 /** Every route of some routers, read off the routers themselves: a new one is among them by being there. */
@@ -20,6 +24,7 @@ export function routesOf(rooms: readonly (readonly [string, Router])[]): Route[]
         ? Object.keys(route.methods).map((method) => ({
             method: method.toUpperCase() as Route['method'],
             path: `${address}${route.path}`,
+            takes: route.stack.map(({ handle }) => handle.takes).find(Boolean) ?? null,
           }))
         : [],
     ),
