@@ -21,7 +21,7 @@ export const countEntrySchema = object({
 export type WantedEntry = InferType<typeof countEntrySchema>;
 
 export const countItemsSchema = object({
-  items: array().of(whole().required()).min(1, 'Which?').max(5000, 'At most 5,000 at once.').required(),
+  items: array().of(whole().required()).min(1, 'Which?').max(200, 'At most 200 at once.').required(),
 });
 
 export interface CountRow {

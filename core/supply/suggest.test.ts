@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { suggest, type StockFacts } from './suggest.ts';
+import { sum } from '../money.ts';
+import { soldOf, suggest, type StockFacts } from './suggest.ts';
 
 const facts: StockFacts = {
   available: 3_000,
@@ -10,6 +11,42 @@ const facts: StockFacts = {
   pack: 6_000,
   least: 0,
 };
+
+describe('how goods sell', () => {
+  it('is told by days at whose end some was there: what lies there now, less what moved since', () => {
+    // Three came on day 2, of which two were sold on day 4; four days are over.
+    const moved = [
+      { day: 2, moved: 3_000, sold: 0 },
+      { day: 4, moved: -2_000, sold: 2_000 },
+    ];
+    expect(soldOf(1_000, moved, 4)).toEqual({ quantity: 2_000, days: 3 });
+    expect(soldOf(0, [], 4)).toEqual({ quantity: 0, days: 0 });
+    expect(soldOf(5_000, [], 4)).toEqual({ quantity: 0, days: 5 });
+  });
+
+  it('is what each day by itself says', () => {
+    const days = 28;
+    const move = fc.record({
+      day: fc.integer({ min: 0, max: days }),
+      moved: fc.integer({ min: -9_000, max: 9_000 }),
+      sold: fc.integer({ min: -9_000, max: 9_000 }),
+    });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -5_000, max: 20_000 }),
+        fc.uniqueArray(move, { selector: ({ day }) => day, maxLength: days }),
+        (level, moved) => {
+          const since = (day: number) => sum(moved.filter((one) => one.day > day).map((one) => one.moved));
+          const there = Array.from({ length: days + 1 }, (_, day) => level - since(day));
+          expect(soldOf(level, moved, days)).toEqual({
+            quantity: sum(moved.map(({ sold }) => sold)),
+            days: there.filter((left) => left > 0).length,
+          });
+        },
+      ),
+    );
+  });
+});
 
 describe('what to order', () => {
   it('is up to the target in whole packs, and says why', () => {

@@ -1,4 +1,5 @@
 import { counted } from '../locale.ts';
+import { sum } from '../money.ts';
 import { formatQuantity, ONE, type Quantity } from '../quantity.ts';
 
 /** What is known of an item at a place when somebody asks what to order; quantities in thousandths. */
@@ -14,6 +15,30 @@ export interface StockFacts {
   /** How it comes from its supplier: in packs of so many, at least so many. */
   pack: Quantity;
   least: Quantity;
+}
+
+/** What moved of an item on a day, counted from the first that is looked at, and what was sold of it. */
+export interface DayMoved {
+  day: number;
+  moved: Quantity;
+  sold: Quantity;
+}
+
+/**
+ * What was sold of an item, and on how many days some was there at the end: what could not be sold says nothing about
+ * how it sells.
+ * @param level on hand now
+ * @param moved each day on which some moved
+ * @param days the number of the last day, which is not over
+ */
+export function soldOf(level: Quantity, moved: readonly DayMoved[], days: number): StockFacts['sold'] {
+  const byDay = new Map(moved.map((one) => [one.day, one.moved]));
+  let [left, there] = [level, 0];
+  for (let day = days; day >= 0; day--) {
+    if (left > 0) there += 1;
+    left -= byDay.get(day) ?? 0;
+  }
+  return { quantity: sum(moved.map(({ sold }) => sold)), days: there };
 }
 
 export interface Suggestion {

@@ -258,8 +258,8 @@ export function notCounted(
     `select item.id as "itemId", item.number, item.name, unit, level.quantity as expected
      from stock_count as counting join item on ${IN_SCOPE}
      join stock_level as level on level.item_id = item.id and level.place_id = counting.place_id and level.quantity <> 0
-     where counting.id = $1 and ${NAMED} and not exists (
-       select 1 from count_entry where count_id = $1 and item_id = item.id and withdrawn_at is null)
+     where counting.id = $1 and ${NAMED} and item.id not in (
+       select item_id from count_entry where count_id = $1 and withdrawn_at is null)
      order by item.name, item.id`,
     [countId],
   );

@@ -8,7 +8,7 @@ import type {
 } from '../../contract/supply.ts';
 import type { LookUp } from '../../contract/goods.ts';
 import { spellings } from '../../core/goods/codes.ts';
-import type { StockFacts } from '../../core/supply/suggest.ts';
+import type { DayMoved, StockFacts } from '../../core/supply/suggest.ts';
 import { one, type Reader, type Writer } from '../db/database.ts';
 import { asking, countOf, typedNumber, type Ask } from '../db/asked.ts';
 import { says } from '../db/words.ts';
@@ -181,39 +181,45 @@ export async function dropOrder(sql: Writer, id: number): Promise<void> {
   await sql.query('delete from purchase_order where id = $1', [id]);
 }
 
-/** What could be ordered from a supplier for a place: its items there, with what is known of their stock. */
+/** What could be ordered from a supplier for a place: its items there, but for how they sell. */
 export function suggestible(
   sql: Reader,
   supplierId: number,
   placeId: number,
-  { since, now }: { since: Date; now: Date },
-): Promise<(StockFacts & { itemId: number; cost: number | null })[]> {
+): Promise<(Omit<StockFacts, 'sold'> & { itemId: number; cost: number | null; level: number })[]> {
   return sql.query(
     `select item.id as "itemId", coalesce(known.cost, item.cost) as cost, known.pack, known.least,
+       coalesce(level.quantity, 0)::bigint as level,
        coalesce(level.quantity - level.set_aside, 0)::bigint as available,
        coalesce((select sum(greatest(0, line.quantity - line.received)) from purchase_order_line as line
                  join purchase_order as open on open.id = order_id
                  where line.item_id = item.id and open.place_id = $2 and open.state = 'sent'), 0)::bigint as "onOrder",
-       case when wanted.item_id is not null then json_build_object('point', point, 'target', target) end as reorder,
-       json_build_object('quantity', coalesce(sold.quantity, 0), 'days', coalesce(there.days, 0)) as sold
+       case when wanted.item_id is not null then json_build_object('point', point, 'target', target) end as reorder
      from item_supplier as known join item on item.id = known.item_id
      left join stock_level as level on level.item_id = item.id and level.place_id = $2
      left join reorder_point as wanted on wanted.item_id = item.id and wanted.place_id = $2
-     left join lateral (
-       select -sum(quantity)::bigint as quantity from stock_move
-       where item_id = item.id and place_id = $2 and at >= $3 and reason in ('sale', 'return', 'void')
-         and settles is null) as sold on true
-     left join lateral (
-       -- Days at whose end some was there: what could not be sold says nothing about how it sells.
-       select count(*)::integer as days from (
-         select day, coalesce(level.quantity, 0) - coalesce((
-           select sum(quantity) from stock_move where item_id = item.id and place_id = $2
-             and at >= day + interval '1 day'), 0) as left_then
-         from generate_series($3::timestamptz, $4::timestamptz, interval '1 day') as day) as past
-       where left_then > 0) as there on true
      where known.supplier_id = $1 and known.rank = 1 and item.active and item.stocked
      order by item.name, item.id`,
-    [supplierId, placeId, since.toISOString(), now.toISOString()],
+    [supplierId, placeId],
+  );
+}
+
+/** What moved of a supplier's items at a place on each day, and what was sold of it; days are counted from a moment. */
+export function movedByDay(
+  sql: Reader,
+  supplierId: number,
+  placeId: number,
+  since: Date,
+): Promise<(DayMoved & { itemId: number })[]> {
+  return sql.query(
+    `select move.item_id as "itemId", floor(extract(epoch from at - $3::timestamptz) / 86400)::integer as day,
+       sum(quantity)::bigint as moved,
+       coalesce(-sum(quantity) filter (where reason in ('sale', 'return', 'void') and settles is null), 0)::bigint
+         as sold
+     from stock_move as move
+     join item_supplier as known on known.item_id = move.item_id and known.supplier_id = $1 and known.rank = 1
+     where move.place_id = $2 and at >= $3 group by 1, 2`,
+    [supplierId, placeId, since.toISOString()],
   );
 }
 

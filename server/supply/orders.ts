@@ -8,8 +8,8 @@ import type {
   OrdersQuery,
   OrderableItem,
 } from '../../contract/supply.ts';
-import { orderNumber } from '../../core/supply/purchaseOrder.ts';
-import { suggest } from '../../core/supply/suggest.ts';
+import { MOST_ORDER_LINES, orderNumber } from '../../core/supply/purchaseOrder.ts';
+import { soldOf, suggest, type DayMoved } from '../../core/supply/suggest.ts';
 import { businessDate } from '../clock.ts';
 import type { Reader, Writer } from '../db/database.ts';
 import { changedMeanwhile, fieldProblem, Problem } from '../http/problem.ts';
@@ -56,12 +56,16 @@ export async function orderPage(sql: Reader, id: number): Promise<OrderPage> {
   return { ...found, deliveries: await store.listDeliveries(sql, { orderId: id }, { most: MOST_SHOWN }) };
 }
 
-/** Begins an order, with what is suggested where that is wanted. @throws Problem 422 */
+/**
+ * Begins an order, with what is suggested where that is wanted.
+ * @returns how many suggestions an order has no room for
+ * @throws Problem 422
+ */
 export async function beginOrder(
   sql: Writer,
   wanted: { supplierId: number; placeId: number; suggested: boolean; cover: number },
   by: By,
-): Promise<{ id: number }> {
+): Promise<{ id: number; left: number }> {
   const supplier = await findSupplier(sql, wanted.supplierId);
   if (!supplier?.record.active) throw fieldProblem('supplierId', 'From whom?');
   if (!(await listPlaces(sql)).some(({ id }) => id === wanted.placeId))
@@ -69,9 +73,10 @@ export async function beginOrder(
   const { timezone } = await readShop(sql);
   const expectedOn = dayLater(businessDate(by.at, timezone), { days: supplier.record.leadDays });
   const id = await store.addOrder(sql, { ...wanted, expectedOn }, by);
-  const lines = wanted.suggested ? await suggestedLines(sql, wanted, by.at) : [];
+  const suggested = wanted.suggested ? await suggestedLines(sql, wanted, by.at) : [];
+  const lines = suggested.slice(0, MOST_ORDER_LINES);
   await store.putOrder(sql, id, { expectedOn, words: '', lines });
-  return { id };
+  return { id, left: suggested.length - lines.length };
 }
 
 async function suggestedLines(
@@ -80,9 +85,12 @@ async function suggestedLines(
   at: Date,
 ): Promise<ChangedOrder['lines']> {
   const since = new Date(at.getTime() - DAYS_LOOKED_AT * DAY_MS);
-  const facts = await store.suggestible(sql, supplierId, placeId, { since, now: at });
-  return facts.flatMap((item) => {
-    const found = suggest(item, cover);
+  const moved = new Map<number, DayMoved[]>();
+  for (const { itemId, ...day } of await store.movedByDay(sql, supplierId, placeId, since))
+    moved.set(itemId, [...(moved.get(itemId) ?? []), day]);
+  return (await store.suggestible(sql, supplierId, placeId)).flatMap((item) => {
+    const sold = soldOf(item.level, moved.get(item.itemId) ?? [], DAYS_LOOKED_AT);
+    const found = suggest({ ...item, sold }, cover);
     return found ? [{ itemId: item.itemId, unitCost: item.cost, ...found }] : [];
   });
 }

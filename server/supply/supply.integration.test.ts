@@ -10,6 +10,7 @@ import type {
   OrdersPage,
   SupplierPage,
 } from '../../contract/supply.ts';
+import { MOST_ORDER_LINES } from '../../core/supply/purchaseOrder.ts';
 import { verify } from '../books/verify.ts';
 import { setStock } from '../testing/stocking.ts';
 import {
@@ -213,6 +214,43 @@ describe(`orders and deliveries on ${ENGINE}`, () => {
       (await maren.ask('POST', `/supply/orders/${page.id}/closed`, { version: page.version })).body,
     ).toEqual({ gone: true });
     expect((await maren.ask('GET', `/supply/orders/${page.id}`)).status).toBe(404);
+  });
+
+  it('have room for so many lines, and say how many more should be ordered', async () => {
+    const { body: large } = await maren.ask<{ id: number }>('POST', '/supply/suppliers', {
+      name: 'All and More',
+    });
+    await sql(
+      `with made as (
+         insert into item (number, name, category_id, tax_category_id, price, words)
+         select 'ROOM-' || n, 'Of very many', category_id, tax_category_id, 100, ' of very many'
+         from item, generate_series(1, ${MOST_ORDER_LINES + 7}) as n where number = 'MET-C' returning id
+       ), from_them as (
+         insert into item_supplier (item_id, supplier_id, rank) select id, $1, 1 from made
+       ) insert into reorder_point (item_id, place_id, point, target) select id, 1, 2000, 5000 from made`,
+      [large.id],
+    );
+    const asked = { supplierId: large.id, placeId: 1, cover: 0 };
+    const made = await maren.ask<{ id: number; left: number }>('POST', '/supply/orders', asked);
+    expect([made.status, made.body.left]).toEqual([200, 7]);
+    const { body: page } = await maren.ask<OrderPage>('GET', `/supply/orders/${made.body.id}`);
+    expect(page.lines).toHaveLength(MOST_ORDER_LINES);
+    // It is saved and sent as it stands, and the rest comes next.
+    const lines = page.lines.map(({ itemId, quantity, unitCost }) => ({ itemId, quantity, unitCost }));
+    const saved = await maren.ask<OrderPage>('PUT', `/supply/orders/${page.id}`, {
+      version: page.version,
+      expectedOn: '',
+      words: '',
+      lines,
+    });
+    expect(saved.status).toBe(200);
+    const { version } = saved.body;
+    expect((await maren.ask('POST', `/supply/orders/${page.id}/sent`, { version, mail: false })).status).toBe(
+      200,
+    );
+    const next = await maren.ask<{ id: number; left: number }>('POST', '/supply/orders', asked);
+    expect(next.body.left).toBe(0);
+    expect((await maren.ask<OrderPage>('GET', `/supply/orders/${next.body.id}`)).body.lines).toHaveLength(7);
   });
 
   it('are found by supplier, goods and number, page by page, those that are open first', async () => {

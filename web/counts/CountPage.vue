@@ -4,9 +4,12 @@ import { useRoute } from 'vue-router';
 import type { EntryView } from '../../contract/counts.ts';
 import { countNumber } from '../../core/counts/compare.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
+import { formatCount } from '../../core/locale.ts';
 import { ONE, parseQuantity } from '../../core/quantity.ts';
 import BigField from '../look/BigField.vue';
+import MoreRows from '../look/MoreRows.vue';
 import { usePageOf } from '../look/pageOf.ts';
+import { useSomeOf } from '../look/someOf.ts';
 import { ApiProblem, formWords, problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useScansInTurn } from '../sale/scannedGoods.ts';
@@ -58,6 +61,8 @@ onUnmounted(store.follow(load));
 
 const page = computed(() => store.page);
 const open = computed(() => page.value?.state === 'open');
+const differing = useSomeOf(() => store.found?.differences ?? []);
+const missed = useSomeOf(() => store.found?.notCounted ?? []);
 
 /** Notes what was counted. @returns what is wrong; nothing where it is counted, or its units are asked for */
 async function add(wanted: Parameters<typeof store.add>[1]): Promise<string> {
@@ -171,7 +176,8 @@ async function giveUp(): Promise<void> {
         <span class="soft">{{ page.words }}</span>
       </h1>
       <b class="num"
-        >{{ page.counted }}<template v-if="page.toCount !== null"> of {{ page.toCount }}</template> counted</b
+        >{{ formatCount(page.counted)
+        }}<template v-if="page.toCount !== null"> of {{ formatCount(page.toCount) }}</template> counted</b
       >
       <div v-if="session.may('stock.move') && page.state !== 'cancelled'" class="acts">
         <v-btn v-if="looking && open" @click="looking = false">Count on</v-btn>
@@ -243,8 +249,8 @@ async function giveUp(): Promise<void> {
       <p v-if="open">
         <b v-if="store.found.differences.length === 0">Everything that was counted is as the books say.</b>
         <template v-else
-          ><b>{{ store.found.differences.length }}</b> differ, <b>{{ store.found.right }}</b> are
-          right<template v-if="store.found.cost !== null"
+          ><b>{{ formatCount(store.found.differences.length) }}</b> differ,
+          <b>{{ formatCount(store.found.right) }}</b> are right<template v-if="store.found.cost !== null"
             >; in all <b class="num">{{ till.money(store.found.cost) }}</b></template
           >.</template
         >
@@ -261,7 +267,7 @@ async function giveUp(): Promise<void> {
           </tr>
         </thead>
         <tbody>
-          <tr v-for="row in store.found.differences" :key="row.itemId">
+          <tr v-for="row in differing.some.value" :key="row.itemId">
             <td>
               <router-link class="word" :to="`/goods/${row.itemId}`">{{ row.name }}</router-link>
               <span class="soft beneath"
@@ -289,10 +295,13 @@ async function giveUp(): Promise<void> {
           </tr>
         </tbody>
       </table>
+      <MoreRows :of="differing" />
       <section v-if="store.found.notCounted.length > 0" class="page-lists flat">
-        <h2 class="label">Not counted: {{ store.found.notCounted.length }}. They stay as they are</h2>
+        <h2 class="label">
+          Not counted: {{ formatCount(store.found.notCounted.length) }}. They stay as they are
+        </h2>
         <ul class="ruled">
-          <li v-for="row in store.found.notCounted" :key="row.itemId">
+          <li v-for="row in missed.some.value" :key="row.itemId">
             <span
               ><router-link class="word" :to="`/goods/${row.itemId}`">{{ row.name }}</router-link>
               <span class="soft beneath">{{ row.number }}</span></span
@@ -305,11 +314,14 @@ async function giveUp(): Promise<void> {
             >
           </li>
         </ul>
+        <MoreRows :of="missed" />
       </section>
       <div v-if="open" class="acts">
         <WaitButton :loading="busy" @click="giveUp">Give the count up</WaitButton>
         <WaitButton class="go" :loading="busy" @click="book">{{
-          store.found.differences.length === 0 ? 'End the count' : `Book ${store.found.differences.length}`
+          store.found.differences.length === 0
+            ? 'End the count'
+            : `Book ${formatCount(store.found.differences.length)}`
         }}</WaitButton>
       </div>
     </div>

@@ -4,6 +4,7 @@ import { useRouter } from 'vue-router';
 import type { CountRow } from '../../contract/counts.ts';
 import { LIST_PAGE } from '../../contract/listQuery.ts';
 import { countNumber } from '../../core/counts/compare.ts';
+import { formatCount } from '../../core/locale.ts';
 import { useAskedList } from '../look/askedList.ts';
 import ChipChoice from '../look/ChipChoice.vue';
 import FormPanel from '../look/FormPanel.vue';
@@ -81,7 +82,10 @@ const COLUMNS = [
 ];
 const farWords = ({ state, counted, toCount }: CountRow) => {
   if (state === 'cancelled') return 'Given up';
-  const done = toCount === null ? `${counted} counted` : `${counted} of ${toCount} counted`;
+  const done =
+    toCount === null
+      ? `${formatCount(counted)} counted`
+      : `${formatCount(counted)} of ${formatCount(toCount)} counted`;
   return state === 'booked' ? `Booked, ${done}` : done;
 };
 </script>

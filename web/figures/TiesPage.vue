@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { watchDebounced } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref } from 'vue';
+import MoreRows from '../look/MoreRows.vue';
 import ProgressBar from '../look/ProgressBar.vue';
+import { useSomeOf } from '../look/someOf.ts';
 import { useLook } from '../notices/look.ts';
 import { useTillStore } from '../shop/tillStore.ts';
 import { useAskedDays } from './askedDays.ts';
@@ -19,6 +21,7 @@ const checking = ref(false);
 const ties = computed(() => (comparing.value ? null : figures.ties));
 const off = computed(() => (ties.value ?? []).filter(({ left, right }) => left.amount !== right.amount));
 const differences = computed(() => figures.checked?.differences ?? []);
+const listed = useSomeOf(() => differences.value);
 const through = computed(() => figures.checked !== null && figures.checked.done === figures.checked.of);
 
 // What the page itself asks for says what is wrong.
@@ -100,7 +103,7 @@ onUnmounted(() => (here = false));
               {{ left.amount === right.amount ? 'Yes' : `Off by ${till.money(left.amount - right.amount)}` }}
             </td>
           </tr>
-          <tr v-for="{ check, what, kept, recomputed } in differences" :key="`${check} ${what}`">
+          <tr v-for="{ check, what, kept, recomputed } in listed.some.value" :key="`${check} ${what}`">
             <td>{{ what }}</td>
             <td class="right num">{{ kept }}</td>
             <td class="right num">{{ recomputed }}</td>
@@ -109,6 +112,7 @@ onUnmounted(() => (here = false));
           </tr>
         </tbody>
       </table>
+      <MoreRows :of="listed" />
     </div>
   </section>
 </template>

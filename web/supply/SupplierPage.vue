@@ -9,7 +9,9 @@ import {
 } from '../../contract/supply.ts';
 import { quantityWords } from '../../core/goods/itemRecord.ts';
 import { deliveryNumber, orderNumber, orderWords } from '../../core/supply/purchaseOrder.ts';
+import MoreRows from '../look/MoreRows.vue';
 import { usePageOf } from '../look/pageOf.ts';
+import { useSomeOf } from '../look/someOf.ts';
 import { problemWords } from '../net/problem.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -72,6 +74,8 @@ function findAll(show: OrdersQuery['show']): void {
   store.listedPage = 0;
   void goOn('/goods/orders');
 }
+
+const items = useSomeOf(() => page.value?.items ?? []);
 
 async function order(): Promise<void> {
   const places = store.orders ?? (await store.loadOrders().then(() => store.orders));
@@ -169,7 +173,7 @@ async function order(): Promise<void> {
         <section>
           <h2 class="label">What comes from them</h2>
           <ul v-if="page.items.length > 0">
-            <li v-for="item in page.items" :key="item.itemId">
+            <li v-for="item in items.some.value" :key="item.itemId">
               <span
                 ><router-link class="word" :to="`/goods/${item.itemId}`">{{ item.name }}</router-link>
                 <span class="soft beneath"
@@ -183,6 +187,7 @@ async function order(): Promise<void> {
             </li>
           </ul>
           <p v-else class="soft">Nothing yet: an item's page says from whom it comes.</p>
+          <MoreRows :of="items" />
         </section>
       </div>
     </section>

@@ -15,9 +15,11 @@ import type {
   WantedInvoice,
   WantedSupplier,
 } from '../../contract/supply.ts';
+import { counted } from '../../core/locale.ts';
 import { read, write } from '../net/api.ts';
 import { lookAgain } from '../net/lookAgain.ts';
 import { shown } from '../net/shown.ts';
+import { useNoticeStore } from '../notices/noticeStore.ts';
 
 /** Suppliers, what is ordered from them, and what came. Each step throws ApiProblem. */
 export const useSupplyStore = defineStore('supply', () => {
@@ -69,12 +71,20 @@ export const useSupplyStore = defineStore('supply', () => {
     );
   }
 
-  const beginOrder = async (wanted: {
+  /** Begins an order, and says where more is suggested than it has room for. @returns its id @throws ApiProblem */
+  async function beginOrder(wanted: {
     supplierId: number;
     placeId: number;
     suggested: boolean;
     cover: number;
-  }): Promise<number> => (await write<{ id: number }>('POST', '/supply/orders', wanted)).id;
+  }): Promise<number> {
+    const { id, left } = await write<{ id: number; left: number }>('POST', '/supply/orders', wanted);
+    if (left > 0)
+      useNoticeStore().say(
+        `${counted(left, 'more item')} should be ordered: begin another one when this is sent.`,
+      );
+    return id;
+  }
   async function saveOrder(id: number, wanted: ChangedOrder): Promise<void> {
     await showOrder(write<OrderPage>('PUT', `/supply/orders/${id}`, wanted));
   }
