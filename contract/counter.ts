@@ -1,6 +1,6 @@
 import { array, boolean, lazy, object, string, whole, safe, type InferType } from './yup.ts';
 import type { PointsOfSale } from '../core/people/loyalty.ts';
-import type { Basket } from '../core/counter/basket.ts';
+import { MOST_LINES, type Basket } from '../core/counter/basket.ts';
 import type { PricedBasket } from '../core/pricing/price.ts';
 import { plainNumber } from '../core/giftCards/storedValue.ts';
 import { MOST } from '../core/quantity.ts';
@@ -94,7 +94,7 @@ const sizeSchema = lazy((value: unknown) => {
 
 const discountSchema = object({
   id: string().uuid().required(),
-  lineIds: array().of(string().uuid().required()).min(1).max(500).nullable().defined(),
+  lineIds: array().of(string().uuid().required()).min(1).max(MOST_LINES).nullable().defined(),
   size: sizeSchema,
   reason: string().trim().required('Say why: the reason is printed.').max(120),
   presetId: whole(),
@@ -103,11 +103,11 @@ const discountSchema = object({
 
 export const basketSchema = object({
   id: string().uuid().required(),
-  lines: array().of(lineSchema).max(500, 'A basket holds at most 500 lines.').required(),
+  lines: array().of(lineSchema).max(MOST_LINES, `A basket holds at most ${MOST_LINES} lines.`).required(),
   customer: object({ id: whole().required(), name: string().max(120).required() })
     .optional()
     .default(undefined),
-  discounts: array().of(discountSchema).max(100).optional().default(undefined),
+  discounts: array().of(discountSchema).max(MOST_LINES).optional().default(undefined),
   codes: array()
     .of(
       object({

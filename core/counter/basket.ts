@@ -132,6 +132,9 @@ export interface Basket {
   refundCountersign?: string | undefined;
 }
 
+/** So many lines a basket holds: what is more is another sale. */
+export const MOST_LINES = 500;
+
 /** Says why a step on a basket cannot be done, in words for the cashier. */
 export class BasketError extends Error {}
 

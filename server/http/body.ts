@@ -8,7 +8,7 @@ export const SIZES: readonly (readonly [RegExp, number])[] = [
   [/^\/staff\/countersigns/, 128 * KB],
   [/^\/staff\//, KB],
   [/^\/gift-cards\/certificates\/import/, 512 * KB],
-  [/^\/(counter|payment|waiting)\//, 512 * KB],
+  [/^\/(counter|payment|waiting)\//, 768 * KB],
   [/^\/(supply|transfers)\//, 256 * KB],
   [/^\/goods\/changes/, 256 * KB],
   [/^\/(drawer|journal)\//, 160 * KB],

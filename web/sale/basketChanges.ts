@@ -1,6 +1,7 @@
 import { counted } from '../../core/locale.ts';
 import {
   BasketError,
+  MOST_LINES,
   quantityStep,
   removeLines,
   restoreLines,
@@ -29,6 +30,11 @@ export function basketChanges(state: BasketState, prices: BasketPrices, sync: Ba
   async function change(next: Basket, chooseId: string | null = chosenId.value): Promise<void> {
     if (deviceAsked.value && next.lines !== basket.value.lines) {
       notices.failed('The card terminal is being asked for this basket. Call it off first.');
+      return;
+    }
+    if (next.lines.length > Math.max(MOST_LINES, basket.value.lines.length)) {
+      soundRefusal();
+      notices.failed(`A basket holds at most ${MOST_LINES} lines: finish this one, and begin another.`);
       return;
     }
     // Another total is rounded up by another amount: the customer is asked again.

@@ -1,7 +1,7 @@
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { SaveBasket, StoredBasket } from '../../contract/counter.ts';
-import type { Basket, BasketLine } from '../../core/counter/basket.ts';
+import { MOST_LINES, type Basket, type BasketLine } from '../../core/counter/basket.ts';
 import type { PricedBasket } from '../../core/pricing/price.ts';
 import { ONE } from '../../core/quantity.ts';
 import { write } from '../net/api.ts';
@@ -134,6 +134,49 @@ describe('a basket whose answer was lost', () => {
     await vi.advanceTimersByTimeAsync(5_000);
     expect(basket.lines.map(({ id }) => id)).toEqual(['l1', 'l2']);
     expect(useNoticeStore().notice?.text).toContain('Changed elsewhere.');
+  });
+});
+
+describe('a basket that is not stored', () => {
+  afterEach(() => {
+    vi.mocked(write).mockReset().mockResolvedValue({ revision: 1 });
+  });
+  const askedIn = async (ms: number) => {
+    const before = vi.mocked(write).mock.calls.length;
+    await vi.advanceTimersByTimeAsync(ms);
+    return vi.mocked(write).mock.calls.length - before;
+  };
+
+  it('is not sent again and again where the server refuses it, but with the next change', async () => {
+    const basket = useBasketStore();
+    const problem = { type: 'not-valid', title: 'That is too long.', status: 422 } as const;
+    vi.mocked(write).mockRejectedValueOnce(new ApiProblem(problem));
+    await basket.change({ ...basket.basket, lines: [LINE] });
+    expect(await askedIn(60_000)).toBe(1);
+    expect(useNoticeStore().notice?.text).toBe('That is too long.');
+    await basket.change({ ...basket.basket, lines: [LINE, { ...LINE, id: 'l2' }] });
+    expect(await askedIn(60_000)).toBe(1);
+  });
+
+  it('is sent every two seconds while the server is away', async () => {
+    const basket = useBasketStore();
+    vi.mocked(write).mockRejectedValue(new Unreachable());
+    await basket.change({ ...basket.basket, lines: [LINE] });
+    expect(await askedIn(1_000)).toBe(1);
+    expect(await askedIn(10_000)).toBe(5);
+    vi.mocked(write).mockReset().mockResolvedValue({ revision: 1 });
+    expect(await askedIn(60_000)).toBe(1);
+  });
+
+  it('has no more lines than it can be stored with', async () => {
+    const basket = useBasketStore();
+    const lines = Array.from({ length: MOST_LINES }, (_, at) => ({ ...LINE, id: `l${at}` }));
+    await basket.change({ ...basket.basket, lines });
+    await basket.change({ ...basket.basket, lines: [...lines, { ...LINE, id: 'more' }] });
+    expect(basket.lines).toHaveLength(MOST_LINES);
+    expect(useNoticeStore().notice?.text).toContain('holds at most 500 lines');
+    await basket.change({ ...basket.basket, lines: lines.slice(1) });
+    expect(basket.lines).toHaveLength(MOST_LINES - 1);
   });
 });
 

@@ -85,6 +85,8 @@ export function basketSync(
     const sent = basket.value;
     const key = newId();
     unanswered.add(key);
+    // What is refused is sent with the next change: as it is, it would be refused again.
+    let again: number | null = SEND_AFTER_MS;
     try {
       const body = { basket: sent, revision: behind.revision };
       const saved = await net.write<{ revision: number }>('PUT', '/counter/basket', body, key);
@@ -93,15 +95,19 @@ export function basketSync(
       if (basket.value === sent) behind.unsent = false;
       state.remember();
     } catch (error) {
-      const laterOn = error instanceof ApiProblem && error.details.type === 'payment-open';
-      if (error instanceof Unreachable || laterOn) sendSoon(SEND_AGAIN_MS);
+      const problem = error instanceof ApiProblem ? error.details : null;
+      if (error instanceof Unreachable || problem?.type === 'payment-open') again = SEND_AGAIN_MS;
       else if (error instanceof ApiProblem && SAID_WITH_BASKET.some((type) => type === error.details.type))
         await adopt(error, sent);
-      else notices.failed(problemWords(error));
+      else {
+        again = problem && problem.status >= 500 ? SEND_AGAIN_MS : null;
+        notices.failed(problemWords(error));
+      }
     } finally {
       sending = false;
     }
-    if (behind.unsent && !behind.paying) sendSoon();
+    if (behind.unsent && !behind.paying && (again !== null || basket.value !== sent))
+      sendSoon(again ?? SEND_AFTER_MS);
   }
 
   /** Another window of this till was faster: its basket is shown, and what is only here can be put back. */
