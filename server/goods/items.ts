@@ -129,7 +129,7 @@ export async function changeItem(
   refuse(itemProblems(record, before.record, before));
   await checkCodes(sql, record, id);
   const changes = itemChanges(before.record, record, await itemNames(sql));
-  if (changes.length > 0) await store.putItems(sql, [{ id, record, changes }], by);
+  if (changes.length > 0) await store.putItems(sql, [{ id, record, before: before.record, changes }], by);
 }
 
 /** Adds an item, with what is on hand of it where the till stands. @throws Problem 422 */
