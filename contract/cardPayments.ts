@@ -27,6 +27,9 @@ export interface CardPage {
   total: number;
 }
 
+/** So many settlements are told at once. */
+export const SETTLEMENTS_PAGE = 50;
+
 export interface SettlementRow {
   id: number;
   terminal: string;

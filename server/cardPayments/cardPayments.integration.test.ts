@@ -1,5 +1,10 @@
 import { afterAll, beforeAll, expect, describe, it } from 'vitest';
-import type { CardPage, TerminalRow } from '../../contract/cardPayments.ts';
+import {
+  SETTLEMENTS_PAGE,
+  type CardPage,
+  type SettlementRow,
+  type TerminalRow,
+} from '../../contract/cardPayments.ts';
 import { eventually } from '../../contract/testing/eventually.ts';
 import { verify } from '../books/verify.ts';
 import { standIn, take, tap, tenderFor, typesByKind, view } from '../testing/paying.ts';
@@ -76,5 +81,23 @@ describe(`the list of card payments on ${ENGINE}`, () => {
     expect(await unsettled()).not.toContain(due);
     expect((await listed()).rows.every(({ settled }) => settled !== null)).toBe(true);
     expect(await house.house.database.ask(verify)).toEqual([]);
+  });
+
+  it('has its settlements told from the newest on, as far back as they go', async () => {
+    await house.house.database.write((sql) =>
+      sql.query(
+        `insert into settlement (terminal_id, batch, at, gross, fees, count, staff_id)
+         select terminal_id, 'earlier ' || nth, at, 0, 0, 0, staff_id
+         from settlement, generate_series(1, ${SETTLEMENTS_PAGE}) as nth`,
+      ),
+    );
+    const told = async (before: number) =>
+      (await isolde.ask<SettlementRow[]>('GET', `/card-payments/settlements?before=${before}`)).body;
+    const newest = await told(0);
+    expect(newest.map(({ batch }) => batch)[0]).toBe(`earlier ${SETTLEMENTS_PAGE}`);
+    const next = await told(newest.at(-1)?.id ?? 0);
+    expect([newest.length, next.length, next[0]?.gross]).not.toContain(0);
+    expect(await told(next.at(-1)?.id ?? 0)).toEqual([]);
+    expect(new Set([...newest, ...next].map(({ id }) => id)).size).toBe(SETTLEMENTS_PAGE + 1);
   });
 });

@@ -34,7 +34,7 @@ export function cardPaymentRoutes(house: House): Router {
   });
   router.get('/settlements', async (request, response) => {
     personWith(request, 'card.list');
-    response.json(await database.ask(settlements));
+    response.json(await database.ask((sql) => settlements(sql, idIn(request.query.before))));
   });
   router.get('/terminals', async (request, response) => {
     personOf(request);

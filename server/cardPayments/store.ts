@@ -1,4 +1,9 @@
-import type { CardRow, SettlementRow, TerminalRow } from '../../contract/cardPayments.ts';
+import {
+  SETTLEMENTS_PAGE,
+  type CardRow,
+  type SettlementRow,
+  type TerminalRow,
+} from '../../contract/cardPayments.ts';
 import { iso } from '../clock.ts';
 import { asking } from '../db/asked.ts';
 import { one, type Parameter, type Reader, type Writer } from '../db/database.ts';
@@ -131,13 +136,15 @@ export async function addSettlement(
   return true;
 }
 
-/** What the bank has paid out, newest first. */
-export async function settlements(sql: Reader): Promise<SettlementRow[]> {
+/** What the bank has paid out, newest first. @param before the last one that was told; 0 for the newest */
+export async function settlements(sql: Reader, before: number): Promise<SettlementRow[]> {
   const rows = await sql.query<SettlementRow>(
     `select settlement.id, terminal.name as terminal, batch, at, gross, fees, count,
             (select count(*) from settlement_entry where settlement_id = settlement.id
               and tender_id is null)::integer as unknown
-     from settlement join terminal on terminal.id = terminal_id order by settlement.id desc limit 200`,
+     from settlement join terminal on terminal.id = terminal_id
+     where $1 = 0 or settlement.id < $1 order by settlement.id desc limit ${SETTLEMENTS_PAGE}`,
+    [before],
   );
   return rows.map((row) => ({ ...row, at: iso(row.at) }));
 }

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ref, shallowRef } from 'vue';
-import type { SettlementRow, TerminalRow } from '../../contract/cardPayments.ts';
+import { SETTLEMENTS_PAGE, type SettlementRow, type TerminalRow } from '../../contract/cardPayments.ts';
 import { counted } from '../../core/locale.ts';
 import { problemWords } from '../net/problem.ts';
+import { shown } from '../net/shown.ts';
 import { useLook } from '../notices/look.ts';
 import { useNoticeStore } from '../notices/noticeStore.ts';
 import { useTillStore } from '../shop/tillStore.ts';
@@ -15,15 +16,20 @@ const cards = useCardPaymentsStore();
 const till = useTillStore();
 const notices = useNoticeStore();
 const terminals = shallowRef<TerminalRow[] | null>(null);
-const settled = shallowRef<SettlementRow[]>([]);
+const [settled, showSettled] = shown<{ rows: SettlementRow[]; more: boolean }>({ rows: [], more: false });
 const busy = ref(false);
 /** The terminal that is to be settled, once somebody says so again: it cannot be undone. */
 const asking = ref<number | null>(null);
 
+async function after(before: readonly SettlementRow[]) {
+  const found = await cards.settlements(before.at(-1)?.id ?? 0);
+  return { rows: [...before, ...found], more: found.length === SETTLEMENTS_PAGE };
+}
 const load = useLook(async () => {
   terminals.value = await cards.terminals();
-  settled.value = await cards.settlements();
+  await showSettled(after([]));
 });
+const loadEarlier = useLook(() => showSettled(after(settled.value.rows)));
 void load();
 
 async function settle({ id, name }: TerminalRow): Promise<void> {
@@ -63,7 +69,7 @@ async function settle({ id, name }: TerminalRow): Promise<void> {
       </div>
       <p v-if="terminals?.length === 0" class="soft">No terminal is paired. Pair one in Setup.</p>
       <ol>
-        <li v-for="one in settled" :key="one.id">
+        <li v-for="one in settled.rows" :key="one.id">
           <span
             ><b class="num">{{ one.batch }}</b
             ><small
@@ -76,6 +82,7 @@ async function settle({ id, name }: TerminalRow): Promise<void> {
           >
         </li>
       </ol>
+      <div v-if="settled.more" class="acts"><v-btn @click="loadEarlier()">Earlier ones</v-btn></div>
     </div>
   </aside>
 </template>

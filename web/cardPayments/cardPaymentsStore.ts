@@ -7,7 +7,8 @@ import { read, write } from '../net/api.ts';
 export const useCardPaymentsStore = defineStore('cardPayments', () => ({
   page: (query: string) => read<CardPage>(`/card-payments/payments?${query}`),
   terminals: () => read<TerminalRow[]>('/card-payments/terminals'),
-  settlements: () => read<SettlementRow[]>('/card-payments/settlements'),
+  /** @param before the last one that is listed; 0 for the newest */
+  settlements: (before: number) => read<SettlementRow[]>(`/card-payments/settlements?before=${before}`),
   settle: (terminalId: number) =>
     write<{ count: number; gross: number; fees: number }>(
       'POST',
