@@ -263,7 +263,6 @@ async function onSale(): Promise<void> {
 }
 .facts {
   grid-template-columns: auto 1fr;
-  column-gap: 16px;
 }
 .note {
   background: var(--yellow-wash);
