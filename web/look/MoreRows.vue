@@ -8,6 +8,6 @@ defineProps<{ of: ReturnType<typeof useSomeOf> }>();
 
 <template>
   <div v-if="of.left.value > 0" class="acts">
-    <v-btn @click="of.more()">Show more: {{ formatCount(of.left.value) }} are left</v-btn>
+    <v-btn @click="of.more()">Show more: {{ formatCount(of.left.value) }} left</v-btn>
   </div>
 </template>
